@@ -1,0 +1,1 @@
+"""The command line: thin, on the same core as the app. JSON out, sentences on stderr."""

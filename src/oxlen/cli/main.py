@@ -1,0 +1,116 @@
+"""`oxlen`: the commands, their arguments, and the one door errors leave by."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Callable, Sequence
+from importlib import import_module
+from pathlib import Path
+
+from oxlen.core.errors import OxlenError
+
+Command = Callable[[argparse.Namespace], int]
+DEFAULT_PORT = 8710
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command; the exit code is 0, or 2 with a sentence on stderr."""
+    arguments = _parser().parse_args(argv)
+    # Commands load what they need themselves: `meter` must start fast and needs no server.
+    command: Command = getattr(import_module(arguments.module), arguments.function)
+    try:
+        return command(arguments)
+    except OxlenError as error:
+        print(f"oxlen: {error.message}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except OSError as error:
+        print(f"oxlen: {error.filename or 'file'}: {error.strerror or error}.", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="oxlen", description="Meter a scene and solve for the settings to dial in."
+    )
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    _meter(commands)
+    _plan(commands)
+    _compute(commands)
+    _serve(commands)
+    _archive(commands)
+    return parser
+
+
+def _add(
+    commands: argparse._SubParsersAction[argparse.ArgumentParser],
+    name: str,
+    module: str,
+    function: str,
+    words: str,
+) -> argparse.ArgumentParser:
+    parser = commands.add_parser(name, help=words, description=words)
+    parser.set_defaults(module=module, function=function)
+    return parser
+
+
+def _meter(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    parser = _add(commands, "meter", "oxlen.cli.meter", "meter", "Read the light in a picture.")
+    parser.add_argument("picture", type=Path, metavar="PICTURE")
+    parser.add_argument(
+        "--spot",
+        action="append",
+        default=[],
+        metavar="NAME=X,Y[,R]",
+        help="a disc: x and y as shares of width and height, r of the shorter side",
+    )
+    parser.add_argument("--iso", type=float, help="the ISO, when the file does not say it")
+    parser.add_argument("--shutter", type=float, metavar="S", help="the shutter in seconds")
+    parser.add_argument("--f-number", type=float, metavar="N", help="the f-number")
+    parser.add_argument(
+        "--meter-offset", type=float, default=0.0, metavar="STOPS", help="of the phone's profile"
+    )
+
+
+def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    parser = _add(commands, "plan", "oxlen.cli.plan", "plan", "Decide the settings for a brief.")
+    parser.add_argument("brief", metavar="BRIEF.json", help="a brief, or - for standard input")
+    parser.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
+    schema = _add(
+        commands, "schema", "oxlen.cli.plan", "schema", "Print the JSON Schema of a file format."
+    )
+    schema.add_argument("name", choices=["brief", "phone"])
+
+
+def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    parser = _add(
+        commands, "compute", "oxlen.cli.compute", "compute", "Work one of the formulas."
+    )
+    parser.add_argument("id", nargs="?", metavar="ID")
+    parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
+    parser.add_argument("--list", action="store_true", help="all formulas, with units and sources")
+
+
+def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    for name, function, words in (
+        ("serve", "serve", "Start the app with your own data."),
+        ("demo", "demo", "Start the app with the Kettle Reach demo data."),
+    ):
+        parser = _add(commands, name, "oxlen.cli.serve", function, words)
+        parser.add_argument("--port", type=int, default=DEFAULT_PORT)
+        parser.add_argument("--data", type=Path, metavar="DIR")
+        parser.add_argument("--no-browser", action="store_true")
+
+
+def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    for name, words in (
+        ("backup", "Write everything kept into one zip file."),
+        ("restore", "Replace everything kept by a backup, after verifying it."),
+    ):
+        parser = _add(commands, name, "oxlen.cli.archive", name, words)
+        parser.add_argument("file", type=Path, metavar="FILE")
+        parser.add_argument("--data", type=Path, metavar="DIR")

@@ -1,0 +1,46 @@
+"""`oxlen plan` and `oxlen schema`."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from oxlen.cli.output import print_json, read_text
+from oxlen.core.decide.plan import plan as decide
+from oxlen.core.errors import NotFound
+from oxlen.formats.brief_file import SCHEMAS, BriefFile
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.plan_file import plan_file
+from oxlen.formats.json_text import parse_json
+from oxlen.formats.refusal import parse_model
+from oxlen.formats.shipped_phones import shipped_profile
+
+
+def plan(arguments: argparse.Namespace) -> int:
+    """Print the plan for a brief."""
+    data = parse_json(read_text(arguments.brief), "The brief")
+    brief = parse_model(BriefFile, data, "The brief")
+    decision = decide(brief.to_brief(lambda phone_id: _find_phone(phone_id, arguments.data)))
+    print_json(plan_file(decision).model_dump(mode="json"))
+    return 0
+
+
+def schema(arguments: argparse.Namespace) -> int:
+    """Print the JSON Schema of a file format."""
+    print_json(SCHEMAS[arguments.name].model_json_schema())
+    return 0
+
+
+def _find_phone(phone_id: str, data: Path | None) -> PhoneProfile:
+    """A phone of the user's own kit when there is one of that id, else a shipped one."""
+    from oxlen.store.library import existing_library
+    from oxlen.store.phones import kept_profile
+
+    library = existing_library(data)
+    if library is not None:
+        try:
+            with library.reader() as connection:
+                return kept_profile(connection, phone_id)
+        except NotFound:
+            pass
+    return shipped_profile(phone_id)

@@ -1,0 +1,1 @@
+"""Pure computation: no web, no SQL, no clock, no files."""

@@ -1,0 +1,26 @@
+"""All computations by id. A new one is an entry in its domain's tuple."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from oxlen.core.compute.computation import Computation
+from oxlen.core.compute.hold import HOLD, STEPS
+from oxlen.core.compute.light import LIGHT
+from oxlen.core.compute.sensor import SENSORS
+from oxlen.core.errors import NotFound
+
+COMPUTATIONS: Mapping[str, Computation] = {
+    computation.id: computation for computation in (*LIGHT, *SENSORS, *HOLD, *STEPS)
+}
+
+
+def computation(computation_id: str) -> Computation:
+    """The computation of that id; NotFound otherwise."""
+    found = COMPUTATIONS.get(computation_id)
+    if found is None:
+        raise NotFound(
+            f"There is no computation named {computation_id}; `oxlen compute --list` has them all.",
+            id=computation_id,
+        )
+    return found

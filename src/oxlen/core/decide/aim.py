@@ -1,0 +1,129 @@
+"""The exposure aim: from placed readings to the one EV100 to expose for."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from statistics import fmean
+
+from oxlen.core.decide.brief import Brief, ExposureAim, PlacedReading, Role
+from oxlen.core.errors import BadInput
+from oxlen.core.labels import ev_label, signed, stops_label
+from oxlen.core.light.placement import placed_ev100
+
+NIGHT_PLACE_STOPS = -3.0
+DARK_SUBJECT_PLACE_STOPS = -2.0
+WORTH_SAYING_STOPS = 0.5
+
+ANCHORS: Mapping[ExposureAim, tuple[Role, ...]] = {
+    "centre": ("subject", "neutral", "keep-bright", "keep-dark"),
+    "highlights": ("keep-bright", "subject", "neutral", "keep-dark"),
+    "dark": ("keep-dark", "subject", "neutral", "keep-bright"),
+}
+"""Which role decides the exposure under each aim: the first that has a reading."""
+
+ROLE_WORDS: Mapping[Role, str] = {
+    "subject": "The subject",
+    "keep-bright": "The brightest detail to keep",
+    "keep-dark": "The darkest detail to keep",
+    "neutral": "The neutral patch",
+}
+
+# Several subjects share the exposure; several bright details must all survive.
+COMBINE: Mapping[Role, Callable[[list[float]], float]] = {
+    "subject": fmean,
+    "neutral": fmean,
+    "keep-bright": max,
+    "keep-dark": fmean,
+}
+
+
+@dataclass(frozen=True)
+class Aim:
+    """EV100 wanted, where it came from, and how far the highlight guard raised it (stops)."""
+
+    ev100: float
+    placed_ev100: float
+    anchor: Role
+    raised_stops: float
+    guard_ev100: float | None
+    sentences: tuple[str, ...]
+
+
+def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> float:
+    """Stops from mid for a reading nobody placed.
+
+    Bright detail goes just under clipping, the darkest detail to night, anything else to mid;
+    keeping the night dark puts an unplaced subject two stops down.
+    """
+    if role == "keep-bright":
+        return headroom_stops
+    if role == "keep-dark":
+        return NIGHT_PLACE_STOPS
+    return DARK_SUBJECT_PLACE_STOPS if aim == "dark" else 0.0
+
+
+def guard_ev100(readings: tuple[PlacedReading, ...], headroom_stops: float) -> float | None:
+    """Lowest EV100 that keeps every bright detail under clipping; None without such a reading."""
+    bright = [reading.ev100 for reading in readings if reading.role == "keep-bright"]
+    return max(bright) - headroom_stops if bright else None
+
+
+def exposure_aim(brief: Brief) -> Aim:
+    """The EV100 to expose for under the brief's aim, with the highlight guard respected.
+
+    Where the guard acts, the aim moves half a ladder step past it, so that no step within reach
+    of the aim breaks it. Raises BadInput when there is no reading to aim with.
+    """
+    if not brief.readings:
+        raise BadInput("The plan needs at least one reading of the light.", "readings")
+    mode, aim = brief.mode, brief.school.exposure
+    headroom = mode.headroom_stops(brief.file_format)
+    anchor = _anchor_role(brief)
+    placed, place = _placed(brief, anchor, headroom)
+    guard = guard_ev100(brief.readings, headroom)
+    floor = placed if guard is None else guard + mode.manual.half_step_stops
+    wanted = max(placed, floor)
+    sentences = [f"{ROLE_WORDS[anchor]} is placed {_place_words(place)}: {ev_label(placed)}."]
+    if wanted > placed + 1e-9 and aim == "highlights":
+        sentences.append("That is as bright as the highlights allow.")
+    elif wanted > placed + 1e-9:
+        sentences.append(
+            f"The highlight guard takes {stops_label(wanted - placed)} off that, "
+            f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
+        )
+    sentences += _against_mean(brief.scene_mean_ev100, wanted)
+    return Aim(wanted, placed, anchor, wanted - placed, guard, tuple(sentences))
+
+
+def _anchor_role(brief: Brief) -> Role:
+    present = {reading.role for reading in brief.readings}
+    return next(role for role in ANCHORS[brief.school.exposure] if role in present)
+
+
+def _placed(brief: Brief, anchor: Role, headroom: float) -> tuple[float, float]:
+    """EV100 the anchor's readings ask for together, and the mean place they were given."""
+    readings = [reading for reading in brief.readings if reading.role == anchor]
+    fallback = default_place_stops(anchor, brief.school.exposure, headroom)
+    places = [fallback if r.place_stops is None else r.place_stops for r in readings]
+    wanted = [
+        float(placed_ev100(r.ev100, place)) for r, place in zip(readings, places, strict=True)
+    ]
+    return COMBINE[anchor](wanted), fmean(places)
+
+
+def _place_words(place_stops: float) -> str:
+    if abs(place_stops) < 0.05:
+        return "at mid"
+    return f"{signed(place_stops)} from mid"
+
+
+def _against_mean(mean_ev100: float | None, wanted: float) -> list[str]:
+    """Say in words how the aim differs from what a meter over the whole frame would ask."""
+    if mean_ev100 is None or abs(wanted - mean_ev100) < WORTH_SAYING_STOPS:
+        return []
+    darker = wanted > mean_ev100
+    size = stops_label(wanted - mean_ev100)
+    if darker:
+        return [f"The meter will call that {size} under-exposed; it is meant."]
+    return [f"The meter will call that {size} over-exposed; it is meant."]

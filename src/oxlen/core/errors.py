@@ -1,0 +1,95 @@
+"""Every error Oxlen raises on purpose.
+
+OxlenError
+├── OutOfRange       a number outside what the formula holds for (also a ValueError)
+├── BadInput         something handed in that cannot be used; names the field (also a ValueError)
+├── NotFound         nothing is kept under that name
+├── EditClash        an edit was made from an older state than the one kept
+├── PictureError     a picture file that cannot be read; names file and cause
+│   └── PixelsUnreadable   its settings may still be read
+└── ArchiveError     a backup that cannot be trusted
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+
+class OxlenError(Exception):
+    """Root of the family: a stable `code`, a sentence for a photographer, and details as data."""
+
+    code = "error"
+
+    def __init__(self, message: str, **details: Any) -> None:
+        super().__init__(message)
+        self.message = message
+        self.details: Mapping[str, Any] = details
+
+
+class OutOfRange(OxlenError, ValueError):
+    """A number outside the range its formula holds for."""
+
+    code = "out-of-range"
+
+    def __init__(
+        self, name: str, value: object, *, low: object = None, high: object = None, unit: str = ""
+    ) -> None:
+        bounds = {
+            (True, True): f"between {low} and {high}",
+            (True, False): f"above {low}",
+            (False, True): f"below {high}",
+            (False, False): "a finite number",
+        }[low is not None, high is not None]
+        tail = f" {unit}" if unit else ""
+        super().__init__(
+            f"{name} is {value}; it must be {bounds}{tail}.",
+            name=name,
+            value=value if isinstance(value, int | float | str) else str(value),
+            low=low,
+            high=high,
+            unit=unit,
+        )
+
+
+class BadInput(OxlenError, ValueError):
+    """Input that cannot be used; `field` says which part of it."""
+
+    code = "bad-input"
+
+    def __init__(self, message: str, field: str = "", **details: Any) -> None:
+        super().__init__(message, field=field, **details)
+
+
+class NotFound(OxlenError):
+    """Nothing is kept under that name."""
+
+    code = "not-found"
+
+
+class EditClash(OxlenError):
+    """An edit made from an older state than the one kept; nothing was overwritten."""
+
+    code = "edit-clash"
+
+
+class PictureError(OxlenError):
+    """A picture file that cannot be used; the message names the file and the cause."""
+
+    code = "picture-unreadable"
+
+    def __init__(self, file_name: str, cause: str, **details: Any) -> None:
+        super().__init__(f"{file_name}: {cause}", file=file_name, cause=cause, **details)
+        self.cause = cause
+
+
+class PixelsUnreadable(PictureError):
+    """The pixels are cut, missing or packed in a way that cannot be opened."""
+
+    code = "pixels-unreadable"
+
+
+class ArchiveError(OxlenError):
+    """A backup file that fails verification; what was kept before is untouched."""
+
+    code = "archive-unreadable"

@@ -1,0 +1,65 @@
+"""How long a phone can be held: the rule of hand, supports, bursts."""
+
+from __future__ import annotations
+
+import math
+from typing import Literal
+
+import numpy as np
+
+from oxlen.core.units import Real, require_between, require_positive
+
+Support = Literal["handheld", "braced", "tripod"]
+SUPPORTS: tuple[Support, ...] = ("handheld", "braced", "tripod")
+
+BRACED_STOPS = 1.5
+"""Stops an improvised rest adds to the hand limit: our own figure, meant to be measured."""
+
+
+def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
+    """Longest shutter (s) a hand holds still: 2^stab / f35. [RAY2002]
+
+    >>> f"{hand_limit_s(24.0, 2.0):.4f}"
+    '0.1667'
+    """
+    require_positive("focal35_mm", focal35_mm, "mm")
+    require_between("stabiliser_stops", stabiliser_stops, low=-5, high=12, unit="stops")
+    return np.exp2(stabiliser_stops) / focal35_mm
+
+
+def support_limit_s(support: Support, focal35_mm: float, stabiliser_stops: float) -> float | None:
+    """Longest shutter (s) on a support; None on a tripod, where the hand sets no bound."""
+    if support == "tripod":
+        return None
+    added = BRACED_STOPS if support == "braced" else 0.0
+    return float(hand_limit_s(focal35_mm, stabiliser_stops + added))
+
+
+def keep_one_of(share_sharp: Real, frames: Real) -> Real:
+    """Chance that a burst holds at least one sharp frame: 1 − (1 − q)^n.
+
+    >>> f"{keep_one_of(0.5, 4):.4f}"
+    '0.9375'
+    """
+    require_between("share_sharp", share_sharp, low=0, high=1)
+    require_between("frames", frames, low=1, high=1e6)
+    return 1 - np.power(1 - np.asarray(share_sharp, dtype=float), frames)[()]
+
+
+def burst_size_needed(share_sharp: float, wanted_share: float) -> int | None:
+    """Fewest frames whose chance of one sharp is at least `wanted_share`; None if there is none.
+
+    >>> burst_size_needed(0.2, 0.9)
+    11
+    """
+    require_between("share_sharp", share_sharp, low=0, high=1)
+    require_between("wanted_share", wanted_share, low=0, high=1)
+    if share_sharp >= wanted_share:
+        return 1
+    if share_sharp == 0 or wanted_share == 1:
+        return None
+    guess = math.ceil(math.log(1 - wanted_share) / math.log(1 - share_sharp))
+    # The logarithms may land a hair to either side of a whole number.
+    return next(
+        n for n in range(max(1, guess - 1), guess + 2) if keep_one_of(share_sharp, n) >= wanted_share
+    )

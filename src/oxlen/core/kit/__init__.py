@@ -1,0 +1,1 @@
+"""The kit: phones, their lenses, modes and the steps they really offer."""

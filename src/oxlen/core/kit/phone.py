@@ -1,0 +1,88 @@
+"""A phone as the core knows it: lenses with fixed apertures, modes, ladders, noise."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal, TypeVar
+
+import numpy as np
+
+from oxlen.core.errors import NotFound
+from oxlen.core.kit.ladder import Ladder
+from oxlen.core.sensor.noise import Sensor
+from oxlen.core.units import Real
+
+FileFormat = Literal["processed", "raw", "both"]
+
+
+@dataclass(frozen=True)
+class Mode:
+    """One way a lens writes files: pixels as written, their noise, and the ladders it offers."""
+
+    id: str
+    name: str
+    width_px: int
+    height_px: int
+    pixel_pitch_um: float
+    sensor: Sensor
+    read_noise_e: tuple[tuple[float, float], ...]
+    headroom_processed_stops: float
+    manual: Ladder
+    auto: Ladder
+
+    def read_noise_at(self, iso: Real) -> Real:
+        """Read noise (e⁻) at an ISO: between measured ISOs straight in log2 ISO, flat beyond."""
+        isos = np.log2([iso for iso, _ in self.read_noise_e])
+        return np.interp(np.log2(iso), isos, [noise for _, noise in self.read_noise_e])
+
+    def headroom_stops(self, file_format: FileFormat) -> float:
+        """Stops from mid to clipping in the format written; for both, the smaller."""
+        raw, processed = self.sensor.headroom_raw_stops, self.headroom_processed_stops
+        return {"raw": raw, "processed": processed, "both": min(raw, processed)}[file_format]
+
+
+@dataclass(frozen=True)
+class Lens:
+    """A lens with its one aperture: true and 35 mm-equivalent focal length in mm."""
+
+    id: str
+    name: str
+    focal_mm: float
+    focal35_mm: float
+    f_number: float
+    stabiliser_stops: float
+    modes: tuple[Mode, ...]
+
+    def mode(self, mode_id: str | None) -> Mode:
+        """The mode of that id, the first when None; NotFound names it and what there is."""
+        if mode_id is None:
+            return self.modes[0]
+        return _by_id(self.modes, mode_id, "mode", self.name)
+
+
+Part = TypeVar("Part", Mode, Lens)
+
+
+@dataclass(frozen=True)
+class Phone:
+    """A phone of the kit; `meter_offset_stops` is how its meter differs from the standard."""
+
+    id: str
+    name: str
+    meter_offset_stops: float
+    meter_plus_minus_stops: float
+    lenses: tuple[Lens, ...]
+
+    def lens(self, lens_id: str | None) -> Lens:
+        """The lens of that id, the first when None; NotFound names it and what there is."""
+        if lens_id is None:
+            return self.lenses[0]
+        return _by_id(self.lenses, lens_id, "lens", self.name)
+
+
+def _by_id(things: tuple[Part, ...], wanted: str, kind: str, owner: str) -> Part:
+    for thing in things:
+        if thing.id == wanted:
+            return thing
+    known = ", ".join(thing.id for thing in things)
+    raise NotFound(f"{owner} has no {kind} named {wanted}; it has {known}.", **{kind: wanted})

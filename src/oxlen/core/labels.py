@@ -1,0 +1,53 @@
+"""Numbers as photographers say them: 1/250 s, 0.6 s, 2 min; a true minus sign."""
+
+from __future__ import annotations
+
+MINUS = "−"
+
+
+def shutter_label(shutter_s: float) -> str:
+    """A shutter time as people say it.
+
+    >>> shutter_label(0.004), shutter_label(0.6), shutter_label(120)
+    ('1/250 s', '0.6 s', '2 min')
+    """
+    if shutter_s >= 60:
+        minutes, seconds = divmod(round(shutter_s), 60)
+        return f"{minutes} min" + (f" {seconds} s" if seconds else "")
+    if shutter_s >= 0.3:
+        return f"{shutter_s:.2g} s" if shutter_s < 10 else f"{shutter_s:.0f} s"
+    denominator = 1 / shutter_s
+    rounded = round(denominator, 0 if denominator >= 10 else 1)
+    return f"1/{rounded:g} s"
+
+
+def signed(value: float, digits: int = 1) -> str:
+    """A number with its sign, a true minus, and no sign on zero.
+
+    >>> signed(-1.25), signed(0.5), signed(0.01)
+    ('−1.2', '+0.5', '0.0')
+    """
+    text = f"{abs(value):.{digits}f}"
+    if float(text) == 0:
+        return text
+    return ("+" if value > 0 else MINUS) + text
+
+
+def stops_label(stops: float) -> str:
+    """A distance in stops, without its direction.
+
+    >>> stops_label(1.04), stops_label(-0.3)
+    ('1.0 stop', '0.3 stop')
+    """
+    text = f"{abs(stops):.1f}"
+    return f"{text} stop" + ("s" if float(text) > 1 else "")
+
+
+def ev_label(ev100: float) -> str:
+    """An EV100 with a true minus.
+
+    >>> ev_label(-2.04), ev_label(12.3)
+    ('EV −2.0', 'EV 12.3')
+    """
+    text = f"{abs(ev100):.1f}"
+    return f"EV {MINUS if ev100 < 0 and float(text) else ''}{text}"

@@ -1,0 +1,1 @@
+"""Light and exposure: EV100, tones, spots, placement, readings."""

@@ -1,0 +1,103 @@
+"""Readings of light that do not come from a picture, all turned into EV100 with a ±."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from oxlen.core.errors import NotFound
+from oxlen.core.light.exposure import Settings, ev100_from_illuminance
+from oxlen.core.units import require_between
+
+
+@dataclass(frozen=True)
+class Reading:
+    """Light at EV100 ± `plus_minus_stops`, with the words that say why it is no surer."""
+
+    ev100: float
+    plus_minus_stops: float
+    why: str
+
+
+@dataclass(frozen=True)
+class LightLevel:
+    """A usual level of light, for when nothing can be metered."""
+
+    id: str
+    name: str
+    ev100: float
+    plus_minus_stops: float
+
+
+# Typical levels, rounded from illuminance tables in CIE S 008, EN 12464-1 and the exposure
+# guide that used to come with film (ANSI PH2.7); the ± is the spread those tables give.
+LIGHT_LEVELS: tuple[LightLevel, ...] = (
+    LightLevel("sun-on-white", "Full sun on white hull, snow or sand", 16.0, 0.5),
+    LightLevel("sun", "Full sun, clear shadows", 15.0, 0.5),
+    LightLevel("hazy-sun", "Hazy sun, soft shadows", 14.0, 0.5),
+    LightLevel("bright-cloud", "Bright cloud, no shadows", 13.0, 0.7),
+    LightLevel("overcast", "Heavy overcast or open shade", 12.0, 0.7),
+    LightLevel("sunset", "Just after sunset", 9.5, 1.0),
+    LightLevel("window", "Indoors beside a window by day", 8.5, 1.5),
+    LightLevel("lit-box", "A lit box for small goods", 8.5, 1.5),
+    LightLevel("workshop", "Workshop or office under lamps", 7.0, 1.0),
+    LightLevel("room", "A room in the evening", 5.0, 1.0),
+    LightLevel("street", "Lit street at night", 3.5, 1.5),
+    LightLevel("lantern", "By lantern light, at arm's length", 1.5, 1.5),
+    LightLevel("full-moon", "Ground under a full Moon", -2.5, 0.7),
+    LightLevel("starlight", "Ground under stars, far from towns", -7.0, 1.5),
+)
+
+AUTO_NUMBERS_PLUS_MINUS = 0.5
+HAND_METER_PLUS_MINUS = 0.3
+LUX_PLUS_MINUS = 0.4
+
+
+def reading_from_auto(settings: Settings) -> Reading:
+    """Light as the phone's auto mode judged it: its settings expose that light as mid.
+
+    >>> reading_from_auto(Settings(100, 0.01, 1.8)).plus_minus_stops
+    0.5
+    """
+    return Reading(
+        settings.ev100,
+        AUTO_NUMBERS_PLUS_MINUS,
+        "auto's own judgement of the whole frame, rounded to the steps it shows",
+    )
+
+
+def reading_from_lux(lux: float) -> Reading:
+    """Light from an incident reading in lux (positive).
+
+    >>> f"{reading_from_lux(2560.0).ev100:.1f}"
+    '10.0'
+    """
+    return Reading(
+        float(ev100_from_illuminance(lux)),
+        LUX_PLUS_MINUS,
+        "a hand meter is good to about 0.3 stop, and incident and spot conventions differ by 0.2",
+    )
+
+
+def reading_from_ev(ev100: float) -> Reading:
+    """Light as an EV at ISO 100 read off a hand meter (−12 to 24)."""
+    require_between("ev100", ev100, low=-12, high=24, unit="EV100")
+    return Reading(float(ev100), HAND_METER_PLUS_MINUS, "a hand meter is good to about 0.3 stop")
+
+
+def reading_from_level(level_id: str) -> Reading:
+    """Light from the table of usual levels; NotFound when the table has no such level."""
+    for level in LIGHT_LEVELS:
+        if level.id == level_id:
+            return Reading(level.ev100, level.plus_minus_stops, f"a usual level: {level.name}")
+    raise NotFound(f"The table of usual light has no level named {level_id}.", level=level_id)
+
+
+def combined_plus_minus(*parts_stops: float) -> float:
+    """Independent uncertainties in stops, combined as the root of the sum of squares.
+
+    >>> combined_plus_minus(0.3, 0.4)
+    0.5
+    """
+    return float(np.sqrt(np.sum(np.square(parts_stops))))

@@ -1,0 +1,1 @@
+"""The sensor: noise, usable range, photon transfer, raw levels."""

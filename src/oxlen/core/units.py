@@ -1,0 +1,47 @@
+"""Conversions every domain shares, and the guards on what a quantity may be."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from oxlen.core.errors import OutOfRange
+
+Real = Any
+"""A float or a numpy array of floats; functions broadcast."""
+
+
+def require_positive(name: str, value: Real, unit: str = "") -> Real:
+    """Return `value` when every element is finite and above zero; OutOfRange names it otherwise.
+
+    >>> require_positive("shutter_s", 0.5)
+    0.5
+    """
+    if not np.all(np.isfinite(value) & (np.asarray(value) > 0)):
+        raise OutOfRange(name, value, low=0, unit=unit)
+    return value
+
+
+def require_finite(name: str, value: Real, unit: str = "") -> Real:
+    """Return `value` when every element is finite; OutOfRange names it otherwise."""
+    if not np.all(np.isfinite(value)):
+        raise OutOfRange(name, value, unit=unit)
+    return value
+
+
+def require_between(name: str, value: Real, *, low: float, high: float, unit: str = "") -> Real:
+    """Return `value` when every element lies in [low, high]; OutOfRange names it otherwise."""
+    inside = (np.asarray(value) >= low) & (np.asarray(value) <= high)
+    if not np.all(inside):
+        raise OutOfRange(name, value, low=low, high=high, unit=unit)
+    return value
+
+
+def stops_between(larger: Real, smaller: Real) -> Real:
+    """Stops from `smaller` up to `larger`: log2 of their ratio; both positive, same unit.
+
+    >>> f"{stops_between(8.0, 2.0):.1f}"
+    '2.0'
+    """
+    return np.log2(larger) - np.log2(smaller)

@@ -1,0 +1,1 @@
+"""Open file formats: phone profiles and briefs, checked by Pydantic, published as JSON Schema."""

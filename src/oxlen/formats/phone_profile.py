@@ -1,0 +1,156 @@
+"""The open phone profile, `oxlen-phone/1`: a JSON file a photographer can copy and edit."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+
+from oxlen.core.kit.ladder import Ladder
+from oxlen.core.kit.phone import Lens, Mode, Phone
+from oxlen.core.sensor.noise import Sensor
+
+Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,40}$")]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+Stops = Annotated[float, Field(ge=-10, le=15, allow_inf_nan=False)]
+Steps = Annotated[list[Positive], Field(min_length=1, max_length=200)]
+
+
+class Strict(BaseModel):
+    """Unknown fields are refused by name."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class LadderProfile(Strict):
+    """One range of steps, both ascending; shutter in seconds."""
+
+    iso: Steps
+    shutter_s: Steps
+
+    @field_validator("iso", "shutter_s")
+    @classmethod
+    def _ascending(cls, steps: list[float]) -> list[float]:
+        if any(later <= earlier for earlier, later in pairwise(steps)):
+            raise ValueError("steps must ascend, each once")
+        return steps
+
+
+class HeadroomProfile(Strict):
+    """Stops from mid to clipping, by format written."""
+
+    processed: Stops
+    raw: Stops
+
+
+class ModeProfile(Strict):
+    """One way a lens writes files; pixel pitch and full well are of the pixels written."""
+
+    id: Slug
+    name: Name
+    width_px: Annotated[int, Field(ge=16, le=40000)]
+    height_px: Annotated[int, Field(ge=16, le=40000)]
+    pixel_pitch_um: Positive
+    full_well_e: Positive
+    base_iso: Positive
+    prnu_share: Annotated[float, Field(ge=0, le=0.2)]
+    read_noise_e: Annotated[list[tuple[Positive, Positive]], Field(min_length=1, max_length=40)]
+    headroom_stops: HeadroomProfile
+    manual: Slug
+    auto: Slug
+
+    @field_validator("read_noise_e")
+    @classmethod
+    def _by_iso(cls, table: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        if any(later[0] <= earlier[0] for earlier, later in pairwise(table)):
+            raise ValueError("read noise is a list of [ISO, electrons] with ISO ascending")
+        return table
+
+
+class LensProfile(Strict):
+    """A lens: true and 35 mm-equivalent focal length in mm, its one aperture, its modes."""
+
+    id: Slug
+    name: Name
+    focal_mm: Positive
+    focal35_mm: Positive
+    f_number: Annotated[float, Field(gt=0.5, le=32)]
+    stabiliser_stops: Annotated[float, Field(ge=0, le=8)] = 2.0
+    modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]
+
+
+class PhoneProfile(Strict):
+    """A phone of the kit. Ladders are named once and shared by lenses and modes."""
+
+    format: Literal["oxlen-phone/1"] = "oxlen-phone/1"
+    id: Slug
+    name: Name
+    make: Annotated[str, Field(max_length=60)] = ""
+    model: Annotated[str, Field(max_length=60)] = ""
+    note: Annotated[str, Field(max_length=600)] = ""
+    meter_offset_stops: Annotated[float, Field(ge=-4, le=4)] = 0.0
+    meter_plus_minus_stops: Annotated[float, Field(ge=0, le=4)] = 0.3
+    ladders: dict[Slug, LadderProfile]
+    lenses: Annotated[list[LensProfile], Field(min_length=1, max_length=12)]
+
+    @model_validator(mode="after")
+    def _parts_agree(self) -> PhoneProfile:
+        _distinct([lens.id for lens in self.lenses], "lens")
+        for lens in self.lenses:
+            _distinct([mode.id for mode in lens.modes], f"mode of lens {lens.id}")
+            for mode in lens.modes:
+                for ladder in (mode.manual, mode.auto):
+                    if ladder not in self.ladders:
+                        raise ValueError(
+                            f"lens {lens.id}, mode {mode.id} names a ladder {ladder} "
+                            "that ladders does not have"
+                        )
+        return self
+
+    def to_phone(self) -> Phone:
+        """The phone as the core knows it."""
+        ladders = {
+            name: Ladder(tuple(ladder.iso), tuple(ladder.shutter_s))
+            for name, ladder in self.ladders.items()
+        }
+        lenses = tuple(_lens(lens, ladders) for lens in self.lenses)
+        return Phone(
+            self.id, self.name, self.meter_offset_stops, self.meter_plus_minus_stops, lenses
+        )
+
+
+def _lens(lens: LensProfile, ladders: dict[str, Ladder]) -> Lens:
+    modes = tuple(_mode(mode, ladders) for mode in lens.modes)
+    return Lens(
+        lens.id,
+        lens.name,
+        lens.focal_mm,
+        lens.focal35_mm,
+        lens.f_number,
+        lens.stabiliser_stops,
+        modes,
+    )
+
+
+def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
+    sensor = Sensor(mode.full_well_e, mode.base_iso, mode.headroom_stops.raw, mode.prnu_share)
+    return Mode(
+        mode.id,
+        mode.name,
+        mode.width_px,
+        mode.height_px,
+        mode.pixel_pitch_um,
+        sensor,
+        tuple(mode.read_noise_e),
+        mode.headroom_stops.processed,
+        ladders[mode.manual],
+        ladders[mode.auto],
+    )
+
+
+def _distinct(ids: list[str], what: str) -> None:
+    for one in ids:
+        if ids.count(one) > 1:
+            raise ValueError(f"{what} {one} is named twice")

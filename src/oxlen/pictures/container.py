@@ -1,0 +1,64 @@
+"""Which kind of file this is, told by its first bytes and never by its name."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Literal
+
+from oxlen.core.errors import PictureError
+
+Kind = Literal["processed", "raw"]
+MAX_FILE_BYTES = 200 * 1000 * 1000
+MAX_PIXELS = 250_000_000
+HEAD_BYTES = 64
+
+HEIF_BRANDS = {b"heic", b"heix", b"heim", b"heis", b"hevc", b"hevx", b"mif1", b"msf1", b"avif"}
+# Raw files that are not TIFF inside; each starts with its own mark.
+RAW_MARKS: tuple[bytes, ...] = (b"FUJIFILMCCD-RAW", b"IIU\0", b"IIRO", b"IIRS", b"MMOR", b"FOVb")
+
+
+def check_size(path: Path, name: str) -> int:
+    """Size of a file in bytes; PictureError when it is empty or over 200 MB."""
+    size = path.stat().st_size
+    if size == 0:
+        raise PictureError(name, "the file is empty.")
+    if size > MAX_FILE_BYTES:
+        raise PictureError(
+            name, f"the file is {size / 1e6:.0f} MB; Oxlen takes pictures up to 200 MB."
+        )
+    return size
+
+
+def check_pixels(width: int, height: int, name: str) -> None:
+    """PictureError when a file claims no pixels, or more than 250 million."""
+    if width < 1 or height < 1:
+        raise PictureError(name, "the file claims to hold no pixels.")
+    if width * height > MAX_PIXELS:
+        raise PictureError(
+            name,
+            f"it claims {width} × {height} pixels, {width * height / 1e6:.0f} million; "
+            "Oxlen takes up to 250 million.",
+        )
+
+
+def container_of(path: Path, name: str) -> str:
+    """The container: JPEG, PNG, TIFF (which may be a raw file), HEIF or RAW.
+
+    Raises PictureError when the first bytes are of none of them.
+    """
+    with path.open("rb") as file:
+        head = file.read(HEAD_BYTES)
+    if head.startswith(b"\xff\xd8\xff"):
+        return "JPEG"
+    if head.startswith(b"\x89PNG\r\n\x1a\n"):
+        return "PNG"
+    if head[:4] in (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+"):
+        return "TIFF"
+    if head[4:8] == b"ftyp":
+        if head[8:12] == b"crx ":
+            return "RAW"
+        if head[8:12] in HEIF_BRANDS:
+            return "HEIF"
+    if head.startswith(RAW_MARKS):
+        return "RAW"
+    raise PictureError(name, "this is not a picture Oxlen can read, whatever its name says.")

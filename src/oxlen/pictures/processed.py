@@ -1,0 +1,162 @@
+"""Processed pictures (JPEG, HEIF, PNG, TIFF): tags, pixels in rows and discs, a preview."""
+
+from __future__ import annotations
+
+import warnings
+from collections.abc import Callable
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+
+from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
+from oxlen.core.errors import PictureError, PixelsUnreadable
+from oxlen.core.light.meter import Spot, Tones, disc_box, disc_mask, sample_rows
+from oxlen.core.light.tone import linear_table, luminance_share
+from oxlen.pictures.container import check_pixels
+from oxlen.pictures.exposure_tags import ORIENTATION
+
+SAMPLE_PIXELS = 400_000
+"""Pixels a frame's figures rest on: all of a small picture, whole rows spread over a large one."""
+HALVE_ABOVE_PIXELS = 64_000_000
+"""JPEGs larger than this are decoded at half size, which keeps memory bounded."""
+EXIF_IFD = 0x8769
+
+# The decoder warns of damaged tags and of large pictures; both are dealt with here, in words.
+warnings.filterwarnings("ignore", module=r"PIL\.")
+Image.MAX_IMAGE_PIXELS = None  # the limit is `check_pixels`, which names the file
+
+Rows = Callable[[int, int, int, int], NDArray[Any]]
+
+
+class ProcessedPixels:
+    """The decoded pixels of a processed file, as stored (not yet turned upright).
+
+    `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits.
+    """
+
+    def __init__(self, width: int, height: int, top_code: int, box: Rows) -> None:
+        self.width, self.height = width, height
+        self._top_code = top_code
+        self._box = box
+
+    def sample(self) -> Tones:
+        """Tones of the frame: every pixel, or an even sample of whole rows."""
+        rows = sample_rows(self.height, max(1, SAMPLE_PIXELS // self.width))
+        if rows.size == self.height:
+            return self._tones(self._box(0, 0, self.width, self.height))
+        return self._tones(
+            np.concatenate([self._box(0, int(y), self.width, int(y) + 1) for y in rows])
+        )
+
+    def disc(self, spot: Spot) -> Tones:
+        """Tones of every pixel under a spot given on the stored pixels."""
+        codes = self._box(*disc_box(spot, self.width, self.height))
+        return self._tones(codes[disc_mask(spot, self.width, self.height)])
+
+    def _tones(self, codes: NDArray[Any]) -> Tones:
+        luminance = self._luminance(codes)
+        highest = _highest_channel(codes) if self._is_colour(codes) else codes
+        return Tones(
+            luminance.ravel(),
+            float(np.mean(highest >= CLIPPED_CODE / 255 * self._top_code)),
+            float(np.mean(highest <= BLOCKED_CODE / 255 * self._top_code)),
+        )
+
+    def _luminance(self, codes: NDArray[Any]) -> NDArray[np.floating]:
+        linear = np.take(self._linear, codes)
+        return luminance_share(linear) if self._is_colour(codes) else linear
+
+    @staticmethod
+    def _is_colour(codes: NDArray[Any]) -> bool:
+        return codes.shape[-1] == 3 and codes.ndim >= 2
+
+    @cached_property
+    def _linear(self) -> NDArray[np.float32]:
+        return linear_table(self._top_code)
+
+
+class PillowPicture:
+    """A JPEG, PNG or HEIF file through Pillow: tags at once, pixels when asked for."""
+
+    def __init__(self, path: Path, container: str, name: str) -> None:
+        if container == "HEIF":
+            _register_heif()
+        try:
+            self._image = Image.open(path)
+        except Exception as error:
+            raise PictureError(name, f"it starts like a {container} but is broken.") from error
+        self.name, self.format = name, container
+        self.width, self.height = self._image.size
+        check_pixels(self.width, self.height, name)
+
+    @cached_property
+    def tags(self) -> dict[int, Any]:
+        """EXIF tags by number, as far as they can be read; a damaged block gives none."""
+        found: dict[int, Any] = {}
+        try:
+            exif = self._image.getexif()
+            found.update(exif)
+            found.update(exif.get_ifd(EXIF_IFD))
+        except Exception:  # whatever a damaged block does to the parser, the picture goes on
+            return found
+        if self.format == "HEIF":  # the container's own turn has been made by the decoder
+            found[ORIENTATION] = 1
+        return found
+
+    @cached_property
+    def pixels(self) -> ProcessedPixels:
+        """The decoded pixels; PixelsUnreadable when they are cut or damaged."""
+        image = self.image
+        if image.mode == "I;16":
+            return ProcessedPixels(*image.size, 65535, lambda *box: np.asarray(image.crop(box)))
+        if image.mode == "L":
+            return ProcessedPixels(*image.size, 255, lambda *box: np.asarray(image.crop(box)))
+
+        def colour(*box: int) -> NDArray[Any]:
+            part = image.crop(box)
+            return np.asarray(part if part.mode == "RGB" else part.convert("RGB"))
+
+        return ProcessedPixels(*image.size, 255, colour)
+
+    @cached_property
+    def image(self) -> Image.Image:
+        """The picture as stored; very large JPEGs at half size."""
+        if self.format == "JPEG" and self.width * self.height > HALVE_ABOVE_PIXELS:
+            self._image.draft(self._image.mode, (self.width // 2, self.height // 2))
+        try:
+            self._image.load()
+        except Exception as error:
+            raise PixelsUnreadable(
+                self.name, "its pixels are cut short or damaged and were not metered."
+            ) from error
+        return self._image
+
+    def preview_image(self, side: int) -> Image.Image:
+        """A small 8-bit picture with its longest side at most `side`, as stored."""
+        image = self.image
+        if image.mode == "I;16":
+            image = Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))
+        small = image.copy() if max(image.size) <= side else image
+        small = small if small.mode in ("RGB", "L") else small.convert("RGB")
+        small = small.copy()
+        small.thumbnail((side, side), Image.Resampling.BOX)
+        return small.convert("RGB")
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._image.close()
+
+
+def _highest_channel(codes: NDArray[Any]) -> NDArray[Any]:
+    """The largest of three channels; many times faster than a reduction along a short axis."""
+    return np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2])
+
+
+def _register_heif() -> None:
+    import pillow_heif  # slow to load and seldom needed
+
+    pillow_heif.register_heif_opener()

@@ -1,0 +1,198 @@
+"""Raw pictures: the linear mosaic through LibRaw, metered before any balancing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import rawpy
+from numpy.typing import NDArray
+from PIL import Image
+
+from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.light.meter import Spot, Tones, disc_box, disc_mask, sample_rows
+from oxlen.core.sensor.raw_level import RAW_CLIPPED_SHARE, luminance_weights, raw_linear
+from oxlen.pictures.exposure_tags import number
+from oxlen.pictures.processed import SAMPLE_PIXELS
+
+COLOR_MATRICES = ((50721, 50778), (50722, 50779))  # (ColorMatrix, CalibrationIlluminant)
+AS_SHOT_NEUTRAL, BASELINE_EXPOSURE = 50728, 50730
+D65_ILLUMINANT = 21
+CHANNELS = "RGB"
+
+
+@dataclass(frozen=True)
+class RawColour:
+    """What turns camera colours into luminance: weights of R, G, B, and where mid sits."""
+
+    weights: NDArray[np.float64]
+    baseline_exposure_stops: float
+
+
+class RawPicture:
+    """A raw file's mosaic, unpacked when asked for, as stored (not yet turned upright).
+
+    Call only after the container's extents were checked: the decoder fills what is missing with
+    whatever memory held.
+    """
+
+    def __init__(self, path: Path, name: str, tags: Mapping[int, Any]) -> None:
+        self.name, self._tags = name, tags
+        self._raw = rawpy.RawPy()
+        try:
+            self._raw.open_file(str(path))
+        except rawpy.LibRawError as error:
+            raise PixelsUnreadable(
+                name, "its raw pixels are packed in a way Oxlen cannot open yet."
+            ) from error
+
+    def close(self) -> None:
+        """Let go of the file and its pixels."""
+        self._raw.close()
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height as stored, without the masked border."""
+        return int(self._raw.sizes.width), int(self._raw.sizes.height)
+
+    @property
+    def decoder_tags(self) -> dict[int, Any]:
+        """Exposure as the decoder reads it, by EXIF tag number: for containers other than TIFF."""
+        other, lens = self._raw.other, self._raw.lens
+        pairs = {
+            34855: other.iso_speed,
+            33434: other.shutter_speed,
+            33437: other.aperture,
+            37386: other.focal_length,
+        }
+        found: dict[int, Any] = {tag: value for tag, value in pairs.items() if value}
+        if lens.model:
+            found[42036] = lens.model
+        flip = {3: 3, 5: 8, 6: 6}.get(int(self._raw.sizes.flip), 1)
+        return {**found, 274: flip}
+
+    @cached_property
+    def mosaic(self) -> NDArray[np.uint16]:
+        """Raw values: (h, w), or (h, w, 3) when the file was already made whole."""
+        try:
+            self._raw.unpack()
+            visible = self._raw.raw_image_visible
+        except rawpy.LibRawError as error:
+            raise PixelsUnreadable(
+                self.name, "its raw pixels are damaged and were not metered."
+            ) from error
+        if visible is None:
+            raise PixelsUnreadable(self.name, "its raw pixels are of a kind Oxlen cannot open yet.")
+        return np.asarray(visible)
+
+    @cached_property
+    def colour(self) -> RawColour:
+        """Luminance weights and place of mid, from the file's colour matrix and neutral."""
+        baseline = number(self._tags.get(BASELINE_EXPOSURE)) or 0.0
+        neutral = _numbers(self._tags.get(AS_SHOT_NEUTRAL))
+        if neutral.size != 3 or np.any(neutral <= 0):
+            balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
+            usable = balance.size == 3 and bool(np.all(balance > 0))
+            neutral = 1 / balance if usable else np.ones(3)
+        return RawColour(luminance_weights(self._matrix(), neutral), baseline)
+
+    def _matrix(self) -> NDArray[np.float64]:
+        """XYZ to camera; of two matrices the one for daylight."""
+        found = []
+        for tag, illuminant in COLOR_MATRICES:
+            matrix = _numbers(self._tags.get(tag))
+            if matrix.size == 9:
+                daylight = number(self._tags.get(illuminant)) == D65_ILLUMINANT
+                found.append((daylight, matrix.reshape(3, 3)))
+        if found:
+            return max(found, key=lambda item: item[0])[1]
+        return np.asarray(self._raw.rgb_xyz_matrix[:3], dtype=float)
+
+    @cached_property
+    def pattern(self) -> NDArray[np.intp]:
+        """Channel (0 R, 1 G, 2 B) of each site of the repeating tile, from the visible corner."""
+        if self.mosaic.ndim == 3:
+            return np.zeros((1, 1), dtype=np.intp)
+        tile = self._raw.raw_pattern
+        period = 2 if tile is None else tile.shape[0]
+        top, left = self._raw.sizes.top_margin, self._raw.sizes.left_margin
+        names = self._raw.color_desc.decode()
+        channel = [
+            [CHANNELS.find(names[self._raw.raw_color(top + y, left + x)]) for x in range(period)]
+            for y in range(period)
+        ]
+        return np.maximum(np.asarray(channel), 0)
+
+    @cached_property
+    def _levels(self) -> tuple[NDArray[np.float64], float]:
+        """Black level of each of R, G, B, and white level, in DN."""
+        names = self._raw.color_desc.decode()
+        blacks = dict(zip(names, self._raw.black_level_per_channel, strict=False))
+        black = np.array([blacks.get(channel, 0) for channel in CHANNELS], dtype=float)
+        return black, float(self._raw.white_level)
+
+    def sample(self) -> Tones:
+        """Tones of the frame: every tile of the mosaic, or an even sample of whole tile rows."""
+        period = self.pattern.shape[0]
+        width, height = self.size
+        tile_rows = sample_rows(height // period, max(1, SAMPLE_PIXELS // (width * period)))
+        rows = (tile_rows[:, None] * period + np.arange(period)).ravel()
+        return self._tones(self.mosaic[rows])
+
+    def disc(self, spot: Spot) -> Tones:
+        """Tones of the tiles under a spot given on the stored pixels."""
+        period = self.pattern.shape[0]
+        width, height = self.size[0] // period, self.size[1] // period
+        left, top, right, bottom = disc_box(spot, width, height)
+        block = self.mosaic[top * period : bottom * period, left * period : right * period]
+        return self._tones(block, disc_mask(spot, width, height))
+
+    def _tones(self, block: NDArray[np.uint16], mask: NDArray[np.bool_] | None = None) -> Tones:
+        cells = self._cells(block)  # (rows, columns, sites)
+        cells = cells.reshape(-1, cells.shape[-1]) if mask is None else cells[mask]
+        black, white = self._levels
+        channel = self._site_channels
+        linear = raw_linear(cells, black[channel], white)
+        weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
+        luminance = linear @ weights * 2.0**self.colour.baseline_exposure_stops
+        clipped = float(np.mean(linear >= RAW_CLIPPED_SHARE))
+        return Tones(luminance, clipped, float(np.mean(luminance <= 0)))
+
+    @property
+    def _site_channels(self) -> NDArray[np.intp]:
+        return np.arange(3) if self.mosaic.ndim == 3 else self.pattern.ravel()
+
+    def _cells(self, block: NDArray[np.uint16]) -> NDArray[np.uint16]:
+        """Photosites grouped by tile: (tile rows, tile columns, sites of a tile)."""
+        if block.ndim == 3:
+            return block[..., :3]
+        period = self.pattern.shape[0]
+        rows, columns = block.shape[0] // period, block.shape[1] // period
+        tiles = block[: rows * period, : columns * period].reshape(rows, period, columns, period)
+        return tiles.swapaxes(1, 2).reshape(rows, columns, period * period)
+
+    def preview_image(self, side: int) -> Image.Image:
+        """A small neutral development with its longest side at most `side`, as stored."""
+        self.mosaic  # noqa: B018  unpack first, with its own words on failure
+        developed = self._raw.postprocess(
+            half_size=True, use_camera_wb=True, no_auto_bright=True, output_bps=8, user_flip=0,
+            bright=2.0**self.colour.baseline_exposure_stops,
+        )
+        image = Image.fromarray(developed)
+        image.thumbnail((side, side), Image.Resampling.BOX)
+        return image
+
+
+def _numbers(value: Any) -> NDArray[np.float64]:
+    """A tag's rationals or numbers as an array; empty when it is something else."""
+    if value is None or isinstance(value, str | bytes):
+        return np.array([])
+    flat = np.atleast_1d(np.asarray(value, dtype=float))
+    if flat.size in (6, 18):  # numerators and denominators in turn
+        with np.errstate(divide="ignore", invalid="ignore"):
+            flat = flat[0::2] / flat[1::2]
+    return flat if np.all(np.isfinite(flat)) else np.array([])

@@ -1,0 +1,217 @@
+"""TIFF files, raw or processed: directories, tags, and whether the pixels are really there."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Iterator
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import tifffile
+from numpy.typing import NDArray
+from PIL import Image
+
+from oxlen.core.errors import PictureError, PixelsUnreadable
+from oxlen.pictures.container import check_pixels
+from oxlen.pictures.processed import ProcessedPixels
+
+logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
+
+EXIF_IFD, SUB_IFDS, NEW_SUBFILE_TYPE, DNG_VERSION = 34665, 330, 254, 50706
+MAX_PAGES = 16
+REDUCED_RESOLUTION = 1
+# Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
+CFA, LINEAR_RAW = 32803, 34892
+RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
+
+
+class TiffFileReader:
+    """The directories of a TIFF: no pixel is read until its strips or tiles are known to be whole."""
+
+    def __init__(self, path: Path, name: str) -> None:
+        self.name, self._path = name, path
+        self._size = path.stat().st_size
+        try:
+            self._tiff = tifffile.TiffFile(path)
+            self._first = self._tiff.pages[0]
+        except Exception as error:
+            raise PictureError(name, "it starts like a TIFF but its directory is broken.") from error
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._tiff.close()
+
+    @cached_property
+    def directories(self) -> list[Any]:
+        """First directories of the file and their sub-directories, at most 16, none twice."""
+        found: dict[int, Any] = {}
+        for page in self._walk():
+            if page.offset in found or len(found) >= MAX_PAGES:
+                break
+            found[page.offset] = page
+        return list(found.values())
+
+    def _walk(self) -> Iterator[Any]:
+        for index in range(MAX_PAGES):
+            try:
+                page = self._tiff.pages[index]
+                yield page
+                yield from self._children(page)
+            except Exception:  # a broken chain ends the walk; what was read stands
+                return
+
+    def _children(self, page: Any) -> Iterator[Any]:
+        offsets = _tag(page, SUB_IFDS)
+        if offsets is None:
+            return
+        for index in range(min(MAX_PAGES, len(np.atleast_1d(offsets)))):
+            yield page.pages[index]
+
+    @cached_property
+    def tags(self) -> dict[int, Any]:
+        """EXIF and TIFF tags by number of the first directory, with the EXIF block's over them."""
+        found = {}
+        for tag in self._first.tags:
+            if tag.count < 10_000:
+                found[tag.code] = _plain_value(tag)
+        named = found.get(EXIF_IFD)
+        if isinstance(named, dict):
+            by_name = {v: k for k, v in tifffile.TIFF.EXIF_TAGS.items() if isinstance(k, int)}
+            for key, value in named.items():
+                code = by_name.get(key) if isinstance(key, str) else key
+                if code is not None:
+                    found[int(code)] = value
+        return found
+
+    @cached_property
+    def is_raw(self) -> bool:
+        """Whether any directory holds a mosaic or linear raw pixels."""
+        if DNG_VERSION in self.tags:
+            return True
+        return any(
+            int(page.photometric) in (CFA, LINEAR_RAW)
+            or int(page.compression) in RAW_MAKER_COMPRESSIONS
+            for page in self.directories
+        )
+
+    @property
+    def main_directory(self) -> Any:
+        """The directory with the most pixels that is not marked as a reduced copy."""
+        full = [p for p in self.directories if not _is_reduced(p)] or self.directories
+        return max(full, key=lambda page: page.imagewidth * page.imagelength)
+
+    def check_extents(self) -> None:
+        """PixelsUnreadable when strips or tiles are missing or reach past the end of the file."""
+        for page in self.directories:
+            if _is_reduced(page) or not page.imagewidth:
+                continue
+            offsets, counts = page.dataoffsets, page.databytecounts
+            if not offsets or len(offsets) != len(counts):
+                raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
+            expected = int(np.prod(page.chunked)) if page.chunked else len(offsets)
+            past = any(o <= 0 or c <= 0 or o + c > self._size for o, c in zip(offsets, counts, strict=True))
+            if past or len(offsets) < expected:
+                raise PixelsUnreadable(
+                    self.name, "its pixels are cut: part of them lies past the end of the file."
+                )
+            _check_uncompressed_length(page, sum(counts), self.name)
+
+
+    # ---- processed TIFF -------------------------------------------------------------------
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height of the main directory, as stored."""
+        page = self.main_directory
+        check_pixels(page.imagewidth, page.imagelength, self.name)
+        return int(page.imagewidth), int(page.imagelength)
+
+    @cached_property
+    def array(self) -> NDArray[Any]:
+        """Code values, (h, w) or (h, w, 3), 8 or 16 bits, as stored."""
+        width, height = self.size
+        self.check_extents()
+        try:
+            array = np.asarray(self.main_directory.asarray())
+        except Exception as error:
+            raise PixelsUnreadable(self.name, "its pixels are packed in a way Oxlen cannot open.") \
+                from error
+        return _as_codes(array, self.main_directory, (height, width), self.name)
+
+    @cached_property
+    def pixels(self) -> ProcessedPixels:
+        """The pixels of a processed TIFF."""
+        array = self.array
+        top = 65535 if array.dtype == np.uint16 else 255
+        width, height = self.size
+        return ProcessedPixels(width, height, top, lambda *b: array[b[1] : b[3], b[0] : b[2]])
+
+    def preview_image(self, side: int) -> Image.Image:
+        """A small 8-bit picture with its longest side at most `side`, as stored."""
+        step = max(1, max(self.size) // (2 * side))
+        array = self.array[::step, ::step]
+        codes = (array >> 8).astype(np.uint8) if array.dtype == np.uint16 else array
+        image = Image.fromarray(np.ascontiguousarray(codes))
+        image.thumbnail((side, side), Image.Resampling.BOX)
+        return image.convert("RGB")
+
+
+def _tag(page: Any, code: int) -> Any:
+    tag = page.tags.get(code)
+    return None if tag is None else tag.value
+
+
+def _plain_value(tag: Any) -> Any:
+    try:
+        value = tag.value
+    except Exception:  # a value that lies outside the file or has no sense
+        return None
+    return int(value) if hasattr(value, "value") and isinstance(value, int) else value
+
+
+def _is_reduced(page: Any) -> bool:
+    kind = _tag(page, NEW_SUBFILE_TYPE)
+    return isinstance(kind, int) and bool(int(kind) & REDUCED_RESOLUTION)
+
+
+def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
+    """Uncompressed pixels must be there in full: the counts may lie as well as the offsets."""
+    if int(page.compression) != 1:
+        return
+    bits = int(np.max(np.atleast_1d(page.bitspersample or 8)))
+    needed = page.imagewidth * page.imagelength * page.samplesperpixel * bits // 8
+    if stored_bytes < needed:
+        raise PixelsUnreadable(name, "its pixels are cut: fewer are stored than the size it claims.")
+
+
+def _as_codes(
+    array: NDArray[Any], page: Any, shape: tuple[int, int], name: str
+) -> NDArray[Any]:
+    """8 or 16-bit code values, grey or RGB, from what the decoder gave."""
+    if array.ndim == 3 and array.shape[0] in (3, 4) and array.shape[1:] == shape:
+        array = np.moveaxis(array, 0, -1)  # planes stored one after another
+    if array.dtype == bool:
+        array = array.astype(np.uint8) * 255
+    if array.dtype not in (np.uint8, np.uint16) or array.shape[:2] != shape:
+        raise PixelsUnreadable(name, f"its pixels are {array.dtype}; Oxlen reads 8 and 16 bits.")
+    photometric = int(page.photometric)
+    if array.ndim == 3 and photometric == 5 and array.shape[-1] >= 4:
+        return _cmyk_to_rgb(array)
+    if array.ndim == 3:
+        array = array[..., :3] if array.shape[-1] >= 3 else array[..., 0]
+    if photometric == 0:  # white is zero
+        array = np.iinfo(array.dtype).max - array
+    return _palette(array, page) if photometric == 3 else array
+
+
+def _cmyk_to_rgb(array: NDArray[Any]) -> NDArray[Any]:
+    top = float(np.iinfo(array.dtype).max)
+    ink = array[..., :4].astype(np.float32) / top
+    return ((1 - ink[..., :3]) * (1 - ink[..., 3:]) * top + 0.5).astype(array.dtype)
+
+
+def _palette(array: NDArray[Any], page: Any) -> NDArray[Any]:
+    colours = np.asarray(page.colormap)
+    return np.moveaxis(colours, 0, -1)[array]
