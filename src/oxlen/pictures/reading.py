@@ -137,24 +137,36 @@ def read_picture(
     whose exposure can be read gives a reading without a frame and a note that says so; with
     neither, the PictureError goes through.
     """
-    name = name or path.name
-    with open_picture(path, name) as picture:
-        exposure = _with_hand_values(picture.exposure, by_hand)
-        notes = [f"{name}: {note}." for note in exposure.notes]
-        try:
-            frame: FrameTone | None = frame_tone(picture.pixels.sample())
-            tones = [spot_tone(picture.spot(spot)) for spot in spots]
-        except PixelsUnreadable as error:
-            if not exposure.says_anything:
-                raise
-            notes.append(f"{error.message} The settings were read.")
-            frame, tones = None, [None for _ in spots]
-        if exposure.missing:
-            missing = " and ".join(exposure.missing)
-            notes.append(f"{name} does not say its {missing}; give it by hand to get EV100.")
-        reading = PictureReading(
-            picture.facts, exposure, meter_offset_stops, frame, (), tuple(notes)
+    with open_picture(path, name or path.name) as picture:
+        return read_open_picture(
+            picture, spots=spots, by_hand=by_hand, meter_offset_stops=meter_offset_stops
         )
+
+
+def read_open_picture(
+    picture: Picture,
+    *,
+    spots: Sequence[Spot] = (),
+    by_hand: Exposure | None = None,
+    meter_offset_stops: float = 0.0,
+) -> PictureReading:
+    """As `read_picture`, for a picture already open."""
+    name = picture.facts.name
+    exposure = _with_hand_values(picture.exposure, by_hand)
+    notes = [f"{name}: {note}." for note in exposure.notes]
+    frame: FrameTone | None = None
+    tones: list[SpotTone | None] = [None for _ in spots]
+    try:
+        frame = frame_tone(picture.pixels.sample())
+        tones = [spot_tone(picture.spot(spot)) for spot in spots]
+    except PixelsUnreadable as error:
+        if not exposure.says_anything:
+            raise
+        notes.append(f"{error.message} The settings were read.")
+    if exposure.missing:
+        missing = " and ".join(exposure.missing)
+        notes.append(f"{name} does not say its {missing}; give it by hand to get EV100.")
+    reading = PictureReading(picture.facts, exposure, meter_offset_stops, frame, (), tuple(notes))
     read = tuple(_spot_reading(reading, s, t) for s, t in zip(spots, tones, strict=True))
     return replace(reading, spots=read)
 

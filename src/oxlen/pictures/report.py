@@ -45,6 +45,9 @@ def _frame(reading: PictureReading, frame: FrameTone) -> dict[str, Any]:
         "clipped_share": frame.clipped_share,
         "blocked_share": frame.blocked_share,
         "mean_stops": frame.mean_stops,
+        "p01_stops": frame.p01_stops,
+        "p50_stops": frame.p50_stops,
+        "p99_stops": frame.p99_stops,
     }
 
 

@@ -1,0 +1,61 @@
+"""`oxlen serve` and `oxlen demo`."""
+
+from __future__ import annotations
+
+import argparse
+import socket
+import webbrowser
+from pathlib import Path
+
+from oxlen.core.errors import BadInput
+from oxlen.store.library import default_folder, hold_lock, open_library
+
+HOST = "127.0.0.1"
+
+
+def serve(arguments: argparse.Namespace) -> int:
+    """Serve the user's own data until told to stop."""
+    return _run(arguments, arguments.data or default_folder(), with_demo=False)
+
+
+def demo(arguments: argparse.Namespace) -> int:
+    """Serve the demo data, made on the first start."""
+    folder = arguments.data or default_folder().with_name("oxlen-demo")
+    return _run(arguments, folder, with_demo=True)
+
+
+def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int:
+    with hold_lock(folder), _bound(arguments.port) as listener:
+        library = open_library(folder)
+        if with_demo:
+            from oxlen.demo.seed import seed_demo
+
+            seed_demo(library)
+        import uvicorn
+
+        from oxlen.server.app import create_app
+
+        config = uvicorn.Config(create_app(library), log_level="warning", access_log=False)
+        port = listener.getsockname()[1]
+        print(f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)", flush=True)
+        if not arguments.no_browser:
+            webbrowser.open(f"http://{HOST}:{port}")
+        uvicorn.Server(config).run(sockets=[listener])
+    return 0
+
+
+def _bound(port: int) -> socket.socket:
+    """A listening socket on loopback; BadInput when the port cannot be had."""
+    if not 0 <= port <= 65535:
+        raise BadInput(f"Port {port} does not exist; ports go from 0 to 65535.", "port")
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listener.bind((HOST, port))
+    except OSError as error:
+        listener.close()
+        raise BadInput(
+            f"Port {port} is taken ({error.strerror}); choose another with --port.", "port"
+        ) from None
+    listener.listen(128)
+    return listener

@@ -1,0 +1,1 @@
+"""The Kettle Reach demo: simple scenes, pictures of them, and sheets to fill an empty library."""

@@ -1,0 +1,1 @@
+"""The web server: routes parse, call, answer."""

@@ -1,0 +1,59 @@
+"""The app, assembled from what it is given."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+
+import oxlen
+from oxlen.server.context import Clock, Context
+from oxlen.server.local_only import LocalOnly
+from oxlen.server.pages import add_pages
+from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
+from oxlen.server.routes import formulas, kit, outings, pictures, sheets
+from oxlen.sheets.metering import MeterRoom
+from oxlen.store.library import Library
+
+BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
+MIN_GZIP_BYTES = 1500
+
+
+def utc_now() -> datetime:
+    """The clock, for everything but tests."""
+    return datetime.now(UTC)
+
+
+def create_app(
+    library: Library, *, clock: Clock = utc_now, built: Path = BUILT_FRONT_END
+) -> FastAPI:
+    """The whole app on a library."""
+    room = MeterRoom(library)
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        yield
+        room.close()
+
+    app = FastAPI(
+        title="Oxlen",
+        version=oxlen.__version__,
+        summary="Meter a scene and solve for the settings to dial in.",
+        lifespan=lifespan,
+        responses=PROBLEM_RESPONSES,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.context = Context(library, room, clock)
+    add_problem_handlers(app)
+    for module in (outings, sheets, pictures, kit, formulas):
+        app.include_router(module.router)
+    add_pages(app, built)
+    app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES)
+    app.add_middleware(LocalOnly)
+    return app

@@ -1,0 +1,50 @@
+"""What routes share: the library, the meter room, the clock, and how a phone is found."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Annotated
+
+from fastapi import Depends, Path, Request
+
+from oxlen.core.errors import NotFound
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.sheets.metering import MeterRoom
+from oxlen.store.library import Library
+from oxlen.store.phones import kept_profile
+
+Clock = Callable[[], datetime]
+RowId = Annotated[int, Path(ge=1, le=2**53)]
+Sha256 = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]
+
+
+@dataclass(frozen=True)
+class Context:
+    """Everything a route needs from outside."""
+
+    library: Library
+    room: MeterRoom
+    clock: Clock
+
+    def now(self) -> str:
+        """The time as kept: ISO 8601 in UTC, to the second."""
+        return self.clock().astimezone(UTC).isoformat(timespec="seconds")
+
+    def find_phone(self, phone_id: str) -> PhoneProfile:
+        """A phone of the user's own kit, else a shipped one; NotFound otherwise."""
+        try:
+            with self.library.reader() as connection:
+                return kept_profile(connection, phone_id)
+        except NotFound:
+            return shipped_profile(phone_id)
+
+
+def _context(request: Request) -> Context:
+    context: Context = request.app.state.context
+    return context
+
+
+Shared = Annotated[Context, Depends(_context)]

@@ -1,0 +1,44 @@
+"""The front end as built: one page for every view, its files beside it."""
+
+from __future__ import annotations
+
+import secrets
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import HTMLResponse, Response
+from starlette.exceptions import HTTPException
+from starlette.staticfiles import StaticFiles
+
+from oxlen.server.local_only import content_security_policy
+
+NONCE_MARK = "__NONCE__"
+NOT_BUILT = "The front end has not been built; ./oxlen demo does it."
+
+
+class Assets(StaticFiles):
+    """Files named by their content, which never change under a name."""
+
+    def file_response(self, *args: object, **kwargs: object) -> Response:
+        """A file, kept by the browser for good."""
+        response = super().file_response(*args, **kwargs)  # type: ignore[arg-type]
+        response.headers["cache-control"] = "public, max-age=31536000, immutable"
+        return response
+
+
+def add_pages(app: FastAPI, built: Path) -> None:
+    """Serve the built front end; any path that is not the API gets the page."""
+    if (built / "assets").is_dir():
+        app.mount("/assets", Assets(directory=built / "assets"))
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> HTMLResponse:
+        if path.startswith("api/") or path.startswith("assets/"):
+            raise HTTPException(404, "There is nothing at this address.")
+        index = built / "index.html"
+        if not index.is_file():
+            raise HTTPException(404, NOT_BUILT)
+        nonce = secrets.token_urlsafe(16)
+        html = index.read_text("utf-8").replace(NONCE_MARK, nonce)
+        policy = {"content-security-policy": content_security_policy(nonce)}
+        return HTMLResponse(html, headers={**policy, "cache-control": "no-store"})

@@ -1,0 +1,83 @@
+"""One door for errors: every refusal leaves as application/problem+json (RFC 9457)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from oxlen.core.errors import (
+    ArchiveError,
+    BadInput,
+    EditClash,
+    NotFound,
+    OutOfRange,
+    OxlenError,
+    PictureError,
+)
+
+MEDIA_TYPE = "application/problem+json"
+STATUS: Mapping[type[OxlenError], int] = {
+    NotFound: 404,
+    EditClash: 409,
+    PictureError: 422,
+    BadInput: 422,
+    OutOfRange: 422,
+    ArchiveError: 422,
+    OxlenError: 400,
+}
+
+
+class Problem(BaseModel):
+    """What went wrong: a stable `code`, a sentence in `detail`, and which field if one is to blame."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    code: str
+    field: str | None = None
+
+
+PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
+    status: {"model": Problem, "description": words, "content": {MEDIA_TYPE: {}}}
+    for status, words in {
+        404: "Nothing is kept under that name",
+        409: "Changed elsewhere in the meantime",
+        422: "Refused, with the field and the cause",
+    }.items()
+}
+
+
+def problem(status: int, title: str, detail: str, code: str, field: str = "") -> JSONResponse:
+    """A problem answer."""
+    body = Problem(title=title, status=status, detail=detail, code=code, field=field or None)
+    return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
+
+
+def add_problem_handlers(app: FastAPI) -> None:
+    """Send every error of the family, of validation and of routing through `problem`."""
+
+    @app.exception_handler(OxlenError)
+    def _ours(request: Request, error: OxlenError) -> JSONResponse:
+        status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
+        field = str(error.details.get("field") or error.details.get("name") or "")
+        return problem(status, "Refused", error.message, error.code, field)
+
+    @app.exception_handler(RequestValidationError)
+    def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
+        first = error.errors()[0]
+        field = ".".join(str(part) for part in first["loc"][1:])
+        message = str(first["msg"]).removeprefix("Value error, ")
+        if first["type"] == "extra_forbidden":
+            message = "unknown field"
+        return problem(422, "Refused", f"{field or 'body'}: {message}", "bad-input", field)
+
+    @app.exception_handler(HTTPException)
+    def _routing(request: Request, error: HTTPException) -> JSONResponse:
+        return problem(error.status_code, "Refused", str(error.detail), "http")

@@ -1,0 +1,100 @@
+"""The decision on its own, the formulas behind every number, and the tables that come with them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from oxlen.core.compute.registry import COMPUTATIONS, computation
+from oxlen.core.decide.plan import plan
+from oxlen.core.errors import NotFound
+from oxlen.core.light.placement import TONE_PLACES
+from oxlen.core.light.reading import LIGHT_LEVELS
+from oxlen.formats.brief_file import SCHEMAS, BriefFile
+from oxlen.formats.plan_file import PlanFile, plan_file
+from oxlen.server.context import Shared
+
+router = APIRouter(prefix="/api", tags=["formulas"])
+
+
+class TonePlaceView(BaseModel):
+    """A named tone in stops from mid."""
+
+    id: str
+    name: str
+    stops: float
+    reason: str
+
+
+class LightLevelView(BaseModel):
+    """A usual level of light."""
+
+    id: str
+    name: str
+    ev100: float
+    plus_minus_stops: float
+
+
+class Formula(BaseModel):
+    """A computation: its formula and source, its inputs and outputs with their units."""
+
+    id: str
+    title: str
+    formula: str
+    source: str
+    inputs: dict[str, str]
+    outputs: dict[str, str]
+
+
+@router.post("/plan")
+def make_plan(brief: BriefFile, context: Shared) -> PlanFile:
+    """Decide the settings for a brief, without keeping anything."""
+    return plan_file(plan(brief.to_brief(context.find_phone)))
+
+
+@router.get("/tones")
+def tones() -> list[TonePlaceView]:
+    """Suggested places for well-known tones."""
+    return [TonePlaceView(**vars(place)) for place in TONE_PLACES]
+
+
+@router.get("/light-levels")
+def light_levels() -> list[LightLevelView]:
+    """Usual levels of light, brightest first."""
+    return [LightLevelView(**vars(level)) for level in LIGHT_LEVELS]
+
+
+@router.get("/compute")
+def formulas() -> list[Formula]:
+    """All formulas."""
+    return [formula(entry_id) for entry_id in COMPUTATIONS]
+
+
+@router.get("/compute/{formula_id}")
+def formula(formula_id: str) -> Formula:
+    """One formula."""
+    entry = computation(formula_id)
+    return Formula(
+        id=entry.id,
+        title=entry.title,
+        formula=entry.formula,
+        source=entry.source,
+        inputs=dict(entry.inputs),
+        outputs=dict(entry.outputs),
+    )
+
+
+@router.post("/compute/{formula_id}")
+def work_formula(formula_id: str, inputs: dict[str, Any]) -> dict[str, Any]:
+    """Work a formula on inputs by name."""
+    return computation(formula_id).run(inputs)
+
+
+@router.get("/schemas/{name}")
+def schema(name: str) -> dict[str, Any]:
+    """The JSON Schema of an open file format: brief or phone."""
+    if name not in SCHEMAS:
+        raise NotFound(f"There is no format named {name}; there are {', '.join(SCHEMAS)}.")
+    return SCHEMAS[name].model_json_schema()

@@ -1,0 +1,49 @@
+"""The kit: shipped phones, and the photographer's own."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from oxlen.core.errors import BadInput
+from oxlen.formats.phone_profile import PhoneProfile, Slug
+from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.server.context import Shared
+from oxlen.store.phones import drop_profile, keep_profile, kept_profiles
+
+router = APIRouter(prefix="/api/kit", tags=["kit"])
+
+
+class KitPhone(BaseModel):
+    """A phone's profile, and whether it ships with Oxlen."""
+
+    shipped: bool
+    profile: PhoneProfile
+
+
+@router.get("/phones")
+def phones(context: Shared) -> list[KitPhone]:
+    """All phones: the photographer's own first."""
+    with context.library.reader() as connection:
+        own = kept_profiles(connection)
+    found = [KitPhone(shipped=False, profile=profile) for profile in own.values()]
+    return found + [KitPhone(shipped=True, profile=p) for p in shipped_profiles().values()]
+
+
+@router.put("/phones/{phone_id}")
+def keep_phone(phone_id: Slug, profile: PhoneProfile, context: Shared) -> KitPhone:
+    """Keep a phone of one's own; shipped profiles stay as they are and are copied to be changed."""
+    if profile.id != phone_id:
+        raise BadInput(f"The profile's id is {profile.id}, not {phone_id}.", "id")
+    if phone_id in shipped_profiles():
+        raise BadInput(f"{phone_id} ships with Oxlen; copy it under another id to change it.", "id")
+    with context.library.writer() as connection:
+        keep_profile(connection, profile, context.now())
+    return KitPhone(shipped=False, profile=profile)
+
+
+@router.delete("/phones/{phone_id}", status_code=204)
+def remove_phone(phone_id: Slug, context: Shared) -> None:
+    """Remove a phone of one's own, unless a sheet still names it."""
+    with context.library.writer() as connection:
+        drop_profile(connection, phone_id)

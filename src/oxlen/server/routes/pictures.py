@@ -1,0 +1,100 @@
+"""Pictures in, streamed to disk; previews out."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import FileResponse
+from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
+
+from oxlen.core.errors import NotFound, PictureError
+from oxlen.pictures.container import MAX_FILE_BYTES
+from oxlen.server.context import Context, RowId, Sha256, Shared
+from oxlen.server.routes.sheets import SheetView, view
+from oxlen.sheets.importing import Taken, onto_new_sheet, onto_sheet, preview_of, take_in
+from oxlen.store.outings import outing
+from oxlen.store.sheets import sheet
+
+router = APIRouter(prefix="/api", tags=["pictures"])
+
+FileName = Annotated[str, Query(min_length=1, max_length=255, description="name of the file")]
+STREAM: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+
+
+class TakenPicture(BaseModel):
+    """A picture taken in, the sheet that shows it, and what had to be said about it."""
+
+    picture: str
+    notes: list[str]
+    sheet: SheetView
+
+
+@router.post("/outings/{outing_id}/pictures", status_code=201, openapi_extra=STREAM)
+async def take_into_outing(
+    outing_id: RowId, request: Request, context: Shared, name: FileName, phone: str = "wherry-3"
+) -> TakenPicture:
+    """Take in a picture as a new sheet of an outing; the body is the file itself."""
+    with context.library.reader() as connection:
+        outing(connection, outing_id)
+    context.find_phone(phone)
+    name = plain_name(name)
+    attach = onto_new_sheet(outing_id, name, phone, context.now())
+    return await _take(context, request, name, attach)
+
+
+@router.post("/sheets/{sheet_id}/picture", status_code=201, openapi_extra=STREAM)
+async def take_onto_sheet(
+    sheet_id: RowId, request: Request, context: Shared, name: FileName
+) -> TakenPicture:
+    """Take in a picture as the one a sheet meters; the body is the file itself."""
+    with context.library.reader() as connection:
+        sheet(connection, sheet_id)
+    return await _take(context, request, plain_name(name), onto_sheet(sheet_id, context.now()))
+
+
+@router.get("/pictures/{sha256}/preview", response_class=FileResponse)
+def preview(sha256: Sha256, context: Shared) -> FileResponse:
+    """A small upright JPEG of a picture."""
+    path = preview_of(context.library, sha256)
+    if path is None:
+        raise NotFound("This picture's pixels cannot be shown.", picture=sha256)
+    headers = {"cache-control": "private, max-age=31536000, immutable"}
+    return FileResponse(path, media_type="image/jpeg", headers=headers)
+
+
+def plain_name(name: str) -> str:
+    """A file's name without folders and unprintable characters."""
+    last = name.replace("\\", "/").rsplit("/", 1)[-1]
+    return "".join(c for c in last if c.isprintable()).strip() or "picture"
+
+
+async def _take(context: Context, request: Request, name: str, attach: Any) -> TakenPicture:
+    incoming = context.library.incoming_path()
+    try:
+        await _stream_to(incoming, request, name)
+        taken: Taken = await run_in_threadpool(
+            take_in, context.library, incoming, name, now=context.now(), attach=attach
+        )
+    finally:
+        incoming.unlink(missing_ok=True)
+    sheet_view = await run_in_threadpool(view, context, taken.sheet_id)
+    return TakenPicture(picture=taken.sha256, notes=list(taken.notes), sheet=sheet_view)
+
+
+async def _stream_to(path: Path, request: Request, name: str) -> None:
+    """Write the request's body to a file as it arrives; PictureError once it is over 200 MB."""
+    length = 0
+    with path.open("wb") as file:
+        async for block in request.stream():
+            length += len(block)
+            if length > MAX_FILE_BYTES:
+                raise PictureError(name, "the file is over 200 MB, the most Oxlen takes.")
+            file.write(block)

@@ -1,0 +1,137 @@
+"""Sheets: read, edit, undo, delete, restore; every answer carries what follows from the sheet."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from oxlen.formats.phone_profile import Strict
+from oxlen.server.context import Context, RowId, Shared
+from oxlen.sheets.answer import Answer, answer
+from oxlen.sheets.body import SheetBody
+from oxlen.store.outings import outing
+from oxlen.store.pictures import tie_picture
+from oxlen.store.sheets import (
+    add_sheet,
+    edit_sheet,
+    set_sheet_deleted,
+    sheet,
+    step_sheet,
+)
+
+router = APIRouter(prefix="/api", tags=["sheets"])
+
+
+class SheetEdit(Strict):
+    """An edit: the whole body, what the edit did, and the version it was made from."""
+
+    version: Annotated[int, Field(ge=1, le=2**53)]
+    label: Annotated[str, Field(min_length=1, max_length=80)]
+    body: SheetBody
+
+
+class SheetView(BaseModel):
+    """A sheet as it stands, and the answer to it."""
+
+    id: int
+    outing_id: int
+    outing_title: str
+    version: int
+    label: str
+    changed_at: str
+    deleted_at: str | None
+    can_undo: bool
+    can_redo: bool
+    body: SheetBody
+    answer: Answer
+
+
+@router.post("/outings/{outing_id}/sheets", status_code=201)
+def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
+    """Start a sheet at the end of an outing."""
+    context.find_phone(body.phone).to_phone().lens(body.lens).mode(body.mode)
+    with context.library.writer() as connection:
+        outing(connection, outing_id)
+        sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), context.now())
+        if body.picture is not None:
+            tie_picture(connection, sheet_id, body.picture)
+    return view(context, sheet_id)
+
+
+@router.get("/sheets/{sheet_id}")
+def one_sheet(sheet_id: RowId, context: Shared) -> SheetView:
+    """A sheet with its answer."""
+    return view(context, sheet_id)
+
+
+@router.put("/sheets/{sheet_id}")
+def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView:
+    """Keep an edit; refused with 409 when the sheet has moved on."""
+    answer(edit.body, context.find_phone, context.room)  # what cannot be answered is not kept
+    with context.library.writer() as connection:
+        edit_sheet(
+            connection,
+            sheet_id,
+            body=edit.body.model_dump_json(),
+            label=edit.label,
+            from_version=edit.version,
+            now=context.now(),
+        )
+        if edit.body.picture is not None:
+            tie_picture(connection, sheet_id, edit.body.picture)
+    return view(context, sheet_id)
+
+
+@router.post("/sheets/{sheet_id}/undo")
+def undo_edit(sheet_id: RowId, context: Shared) -> SheetView:
+    """Step back to the state before the last edit."""
+    with context.library.writer() as connection:
+        step_sheet(connection, sheet_id, -1, context.now())
+    return view(context, sheet_id)
+
+
+@router.post("/sheets/{sheet_id}/redo")
+def redo_edit(sheet_id: RowId, context: Shared) -> SheetView:
+    """Step forward again."""
+    with context.library.writer() as connection:
+        step_sheet(connection, sheet_id, 1, context.now())
+    return view(context, sheet_id)
+
+
+@router.delete("/sheets/{sheet_id}")
+def delete_sheet(sheet_id: RowId, context: Shared) -> SheetView:
+    """Put a sheet in the bin."""
+    with context.library.writer() as connection:
+        set_sheet_deleted(connection, sheet_id, context.now())
+    return view(context, sheet_id)
+
+
+@router.post("/sheets/{sheet_id}/restore")
+def restore_sheet(sheet_id: RowId, context: Shared) -> SheetView:
+    """Take a sheet out of the bin."""
+    with context.library.writer() as connection:
+        set_sheet_deleted(connection, sheet_id, None)
+    return view(context, sheet_id)
+
+
+def view(context: Context, sheet_id: int) -> SheetView:
+    """A sheet as it stands, answered."""
+    with context.library.reader() as connection:
+        kept = sheet(connection, sheet_id)
+        title = outing(connection, kept.outing_id).title
+    body = SheetBody.model_validate_json(kept.body)
+    return SheetView(
+        id=kept.id,
+        outing_id=kept.outing_id,
+        outing_title=title,
+        version=kept.version,
+        label=kept.label,
+        changed_at=kept.changed_at,
+        deleted_at=kept.deleted_at,
+        can_undo=kept.can_undo,
+        can_redo=kept.can_redo,
+        body=body,
+        answer=answer(body, context.find_phone, context.room),
+    )

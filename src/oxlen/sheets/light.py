@@ -1,0 +1,228 @@
+"""The readings a sheet gives: spots, other readings, and the stated default when there are none."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from oxlen.core.decide.aim import default_place_stops
+from oxlen.core.decide.brief import PlacedReading, Role
+from oxlen.core.kit.phone import Phone
+from oxlen.core.light.exposure import Settings, luminance_cd_m2
+from oxlen.core.light.meter import Spot, SpotTone
+from oxlen.core.light.reading import (
+    Reading,
+    combined_plus_minus,
+    reading_from_auto,
+    reading_from_ev,
+    reading_from_level,
+    reading_from_lux,
+)
+from oxlen.core.light.tone import ToneState
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.sheets.body import (
+    AutoNumbers,
+    EvNumber,
+    LuxNumber,
+    ReadingBody,
+    ReadingSource,
+    SheetBody,
+    SpotBody,
+    UsualLevel,
+)
+from oxlen.sheets.metering import MeterRoom
+
+RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
+RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
+PROCESSED_WHY = "a processed file is tone-mapped, so its tones only indicate the light"
+
+
+class LightReading(BaseModel):
+    """One reading with all that is known of it; `place` is where it will be put, in stops."""
+
+    id: str
+    kind: Literal["spot", "auto", "lux", "ev", "level", "frame"]
+    name: str
+    role: Role
+    ev100: float | None
+    luminance_cd_m2: float | None
+    plus_minus_stops: float
+    why: str
+    place: float
+    place_is_default: bool
+    state: ToneState
+    spread_stops: list[float] | None = None
+    clipped_share: float | None = None
+
+
+class PictureLight(BaseModel):
+    """What the sheet's picture says as a whole."""
+
+    report: dict[str, Any]
+    settings_ev100: float | None
+    mean_ev100: float | None
+    missing: list[str]
+
+
+def picture_light(
+    body: SheetBody, profile: PhoneProfile, room: MeterRoom
+) -> PictureLight | None:
+    """Exposure and frame mean of the sheet's picture, hand values filling in; None without one."""
+    if body.picture is None:
+        return None
+    report = room.report(body.picture)
+    settings = _settings(report, body)
+    offset = _meter_offset(report, profile)
+    frame = report["frame"]
+    mean = None
+    if settings is not None and frame is not None:
+        mean = settings.ev100 + frame["mean_stops"] + offset
+    return PictureLight(
+        report=report,
+        settings_ev100=settings.ev100 if settings else None,
+        mean_ev100=mean,
+        missing=[] if settings else report["missing"],
+    )
+
+
+def light_readings(
+    body: SheetBody, profile: PhoneProfile, phone: Phone, light: PictureLight | None, room: MeterRoom
+) -> list[LightReading]:
+    """Every reading of a sheet, spots first; the whole frame at mid when there is nothing else."""
+    found = [*_spot_readings(body, profile, phone, light, room), *_other_readings(body, phone)]
+    if not found and light is not None and light.mean_ev100 is not None:
+        whole = Reading(light.mean_ev100, *_picture_doubt(light.report, profile))
+        found = [_entry("frame", "frame", "Whole frame", "subject", None, whole, body, phone)]
+    return found
+
+
+def placed_readings(readings: list[LightReading]) -> tuple[PlacedReading, ...]:
+    """The readings the decision can use."""
+    return tuple(
+        PlacedReading(r.role, r.ev100, None if r.place_is_default else r.place, r.name)
+        for r in readings
+        if r.ev100 is not None
+    )
+
+
+def _spot_readings(
+    body: SheetBody, profile: PhoneProfile, phone: Phone, light: PictureLight | None, room: MeterRoom
+) -> Iterator[LightReading]:
+    if light is None or body.picture is None:
+        return
+    plus_minus, why = _picture_doubt(light.report, profile)
+    offset = _meter_offset(light.report, profile)
+    for spot in body.spots:
+        tone = room.spot_tone(body.picture, Spot(spot.id, spot.x, spot.y, spot.r))
+        ev100 = None
+        if tone is not None and light.settings_ev100 is not None:
+            ev100 = light.settings_ev100 + tone.stops_from_mid + offset
+        yield _spot_entry(spot, tone, ev100, plus_minus, why, body, phone)
+
+
+def _spot_entry(
+    spot: SpotBody,
+    tone: SpotTone | None,
+    ev100: float | None,
+    plus_minus: float,
+    why: str,
+    body: SheetBody,
+    phone: Phone,
+) -> LightReading:
+    return LightReading(
+        id=spot.id,
+        kind="spot",
+        name=spot.name,
+        role=spot.role,
+        ev100=ev100,
+        luminance_cd_m2=None if ev100 is None else float(luminance_cd_m2(ev100)),
+        plus_minus_stops=plus_minus,
+        why=why,
+        place=_place(spot.role, spot.place, body, phone),
+        place_is_default=spot.place is None,
+        state=tone.state if tone else "ok",
+        spread_stops=[tone.p05_stops, tone.p95_stops] if tone else None,
+        clipped_share=tone.clipped_share if tone else None,
+    )
+
+
+def _other_readings(body: SheetBody, phone: Phone) -> Iterator[LightReading]:
+    for entry in body.readings:
+        reading = reading_of(entry.source, body, phone)
+        yield _entry(
+            entry.id, entry.source.kind, entry.name, entry.role, entry.place, reading, body, phone
+        )
+
+
+def reading_of(source: ReadingSource, body: SheetBody, phone: Phone) -> Reading:
+    """A reading from numbers given by hand; NotFound for an unknown lens or level."""
+    if isinstance(source, AutoNumbers):
+        f_number = phone.lens(source.lens or body.lens).f_number
+        return reading_from_auto(Settings(source.iso, source.shutter_s, f_number))
+    if isinstance(source, LuxNumber):
+        return reading_from_lux(source.lux)
+    if isinstance(source, EvNumber):
+        return reading_from_ev(source.ev100)
+    assert isinstance(source, UsualLevel)
+    return reading_from_level(source.level)
+
+
+def _entry(
+    entry_id: str,
+    kind: Literal["auto", "lux", "ev", "level", "frame"],
+    name: str,
+    role: Role,
+    place: float | None,
+    reading: Reading,
+    body: SheetBody,
+    phone: Phone,
+) -> LightReading:
+    return LightReading(
+        id=entry_id,
+        kind=kind,
+        name=name,
+        role=role,
+        ev100=reading.ev100,
+        luminance_cd_m2=float(luminance_cd_m2(reading.ev100)),
+        plus_minus_stops=reading.plus_minus_stops,
+        why=reading.why,
+        place=_place(role, place, body, phone),
+        place_is_default=place is None,
+        state="ok",
+    )
+
+
+def _place(role: Role, place: float | None, body: SheetBody, phone: Phone) -> float:
+    if place is not None:
+        return place
+    headroom = phone.lens(body.lens).mode(body.mode).headroom_stops(body.format)
+    return default_place_stops(role, body.school.exposure, headroom)
+
+
+def _settings(report: dict[str, Any], body: SheetBody) -> Settings | None:
+    """The picture's exposure: what the file says, or else what was given by hand."""
+    told = report["settings"]
+    if told["ev100"] is not None:
+        return Settings(told["iso"], told["shutter_s"], told["f_number"])
+    if body.by_hand is None:
+        return None
+    given = body.by_hand
+    return Settings(given.iso, given.shutter_s, given.f_number)
+
+
+def _meter_offset(report: dict[str, Any], profile: PhoneProfile) -> float:
+    """The phone's meter offset, for pictures that phone took."""
+    camera = report["camera"]
+    same = (camera["make"], camera["model"]) == (profile.make, profile.model)
+    return profile.meter_offset_stops if same else 0.0
+
+
+def _picture_doubt(report: dict[str, Any], profile: PhoneProfile) -> tuple[float, str]:
+    raw = report["file"]["kind"] == "raw"
+    own = RAW_PLUS_MINUS if raw else PROCESSED_PLUS_MINUS
+    stops = combined_plus_minus(own, profile.meter_plus_minus_stops)
+    return stops, RAW_WHY if raw else PROCESSED_WHY
+
+

@@ -1,0 +1,1 @@
+"""What is kept: SQLite by plain SQL, pictures beside it by content hash."""

@@ -1,0 +1,45 @@
+"""Opening the database: foreign keys on, write-ahead log, transactions begun by hand."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+BUSY_TIMEOUT_S = 10.0
+
+
+def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
+    """A connection in autocommit, so that `transaction` alone decides what belongs together.
+
+    Used by one thread at a time, though not always the one that opened it: web routes run in a
+    pool.
+    """
+    target = f"file:{path}?mode=ro" if read_only else str(path)
+    connection = sqlite3.connect(
+        target,
+        uri=read_only,
+        isolation_level=None,
+        timeout=BUSY_TIMEOUT_S,
+        check_same_thread=False,
+    )
+    connection.row_factory = sqlite3.Row
+    connection.execute("PRAGMA foreign_keys = ON")
+    if not read_only:
+        connection.execute("PRAGMA journal_mode = WAL")
+        connection.execute("PRAGMA synchronous = FULL")
+    return connection
+
+
+@contextmanager
+def transaction(connection: sqlite3.Connection) -> Iterator[sqlite3.Connection]:
+    """All or nothing: commit at the end, roll back on any error."""
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        yield connection
+        connection.execute("COMMIT")
+    except BaseException:
+        if connection.in_transaction:  # a full disk ends the transaction by itself
+            connection.execute("ROLLBACK")
+        raise

@@ -1,0 +1,127 @@
+"""The folder where everything is kept, and the only door to its database."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import sqlite3
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import IO
+
+from platformdirs import user_data_path
+
+from oxlen.core.errors import BadInput
+from oxlen.store.connect import connect, transaction
+from oxlen.store.migrate import migrate
+
+DATABASE, PICTURES, PREVIEWS, INCOMING, LOCK = (
+    "oxlen.db",
+    "pictures",
+    "previews",
+    "incoming",
+    "running.lock",
+)
+
+
+class Library:
+    """One folder of data: a database, pictures by content hash, previews that can be remade."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.database = folder / DATABASE
+
+    @contextmanager
+    def reader(self) -> Iterator[sqlite3.Connection]:
+        """A connection for reading, with one consistent view."""
+        connection = connect(self.database, read_only=True)
+        try:
+            connection.execute("BEGIN")
+            yield connection
+        finally:
+            connection.close()
+
+    @contextmanager
+    def writer(self) -> Iterator[sqlite3.Connection]:
+        """A transaction: all that is done in it is kept, or none."""
+        connection = connect(self.database)
+        try:
+            with transaction(connection):
+                yield connection
+        finally:
+            connection.close()
+
+    def picture_path(self, sha256: str) -> Path:
+        """Where a picture of that content lies."""
+        return self.folder / PICTURES / sha256[:2] / sha256
+
+    def preview_path(self, sha256: str) -> Path:
+        """Where the preview of a picture lies."""
+        return self.folder / PREVIEWS / f"{sha256}.jpg"
+
+    def incoming_path(self) -> Path:
+        """A fresh file for a picture on its way in; swept at the next start if left behind."""
+        handle, name = tempfile.mkstemp(dir=self.folder / INCOMING)
+        os.close(handle)
+        return Path(name)
+
+    def keep_picture(self, incoming: Path, sha256: str) -> Path:
+        """Move an incoming file to its place, durably; an equal picture already there stands."""
+        target = self.picture_path(sha256)
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with incoming.open("rb") as file:
+            os.fsync(file.fileno())
+        incoming.replace(target)
+        return target
+
+
+def default_folder() -> Path:
+    """The platform's place for a user's application data."""
+    return user_data_path("oxlen", appauthor=False)
+
+
+def existing_library(folder: Path | None) -> Library | None:
+    """The library in a folder (the default one when None) if anything is kept there."""
+    library = Library(folder or default_folder())
+    return library if library.database.is_file() else None
+
+
+def open_library(folder: Path | None) -> Library:
+    """The library in a folder, made or brought up to date, and swept of half-finished imports."""
+    library = Library(folder or default_folder())
+    for name in (PICTURES, PREVIEWS, INCOMING):
+        (library.folder / name).mkdir(parents=True, exist_ok=True)
+    connection = connect(library.database)
+    try:
+        migrate(connection)
+        known = {row["sha256"] for row in connection.execute("SELECT sha256 FROM picture")}
+    finally:
+        connection.close()
+    _sweep(library, known)
+    return library
+
+
+def _sweep(library: Library, known: set[str]) -> None:
+    """Remove what an interrupted import left: incoming files, and pictures no row speaks of."""
+    for leftover in (library.folder / INCOMING).iterdir():
+        leftover.unlink()
+    for picture in (library.folder / PICTURES).glob("??/*"):
+        if picture.name not in known:
+            picture.unlink()
+    for preview in (library.folder / PREVIEWS).iterdir():
+        if preview.stem not in known:
+            preview.unlink()
+
+
+@contextmanager
+def hold_lock(folder: Path) -> Iterator[IO[str]]:
+    """Hold a folder for one process; BadInput when another Oxlen is running on it."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with (folder / LOCK).open("w") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            raise BadInput(f"Another Oxlen is running on {folder}; stop it first.") from None
+        yield file

@@ -1,0 +1,53 @@
+"""Numbered migrations in plain SQL, each applied once and whole."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator, Mapping
+from importlib.resources import files
+
+from oxlen.core.errors import ArchiveError
+from oxlen.store.connect import transaction
+
+
+def shipped_migrations() -> dict[int, str]:
+    """The SQL of every numbered file in `schema/`, by its number."""
+    folder = files("oxlen.store") / "schema"
+    entries = (entry for entry in folder.iterdir() if entry.name.endswith(".sql"))
+    return {int(entry.name[:4]): entry.read_text("utf-8") for entry in entries}
+
+
+def schema_version(connection: sqlite3.Connection) -> int:
+    """Number of the last migration applied; 0 for an empty database."""
+    return int(connection.execute("PRAGMA user_version").fetchone()[0])
+
+
+def migrate(connection: sqlite3.Connection, migrations: Mapping[int, str] | None = None) -> int:
+    """Apply what is missing, in order; returns the version reached.
+
+    A migration that fails leaves nothing behind. ArchiveError when the database comes from a
+    newer Oxlen.
+    """
+    migrations = shipped_migrations() if migrations is None else migrations
+    if schema_version(connection) > max(migrations):
+        raise ArchiveError("These data were kept by a newer Oxlen; this one cannot open them.")
+    for number in sorted(migrations):
+        if number > schema_version(connection):
+            with transaction(connection):
+                # executescript would commit first: the statements run one by one.
+                for statement in _statements(migrations[number]):
+                    connection.execute(statement)
+                connection.execute(f"PRAGMA user_version = {number:d}")
+    return schema_version(connection)
+
+
+def _statements(sql: str) -> Iterator[str]:
+    """Whole statements of a script, told apart by SQLite itself."""
+    pending = ""
+    for line in sql.splitlines(keepends=True):
+        pending += line
+        if sqlite3.complete_statement(pending):
+            yield pending
+            pending = ""
+    if pending.strip():
+        yield pending

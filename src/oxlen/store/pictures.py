@@ -1,0 +1,54 @@
+"""Pictures: one row per content hash, tied to the sheets that have shown it."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from oxlen.core.errors import NotFound
+
+
+@dataclass(frozen=True)
+class KeptPicture:
+    """A picture as kept; `report` is its reading as JSON text."""
+
+    sha256: str
+    file_name: str
+    byte_count: int
+    report: str
+    imported_at: str
+
+
+def add_picture(connection: sqlite3.Connection, picture: KeptPicture) -> None:
+    """Keep a picture's row; the same content again changes nothing."""
+    connection.execute(
+        "INSERT INTO picture (sha256, file_name, byte_count, report, imported_at)"
+        " VALUES (:sha256, :file_name, :byte_count, :report, :imported_at)"
+        " ON CONFLICT (sha256) DO NOTHING",
+        vars(picture),
+    )
+
+
+def tie_picture(connection: sqlite3.Connection, sheet_id: int, sha256: str) -> None:
+    """Note that a sheet shows a picture."""
+    connection.execute(
+        "INSERT INTO sheet_picture (sheet_id, sha256) VALUES (?, ?) ON CONFLICT DO NOTHING",
+        (sheet_id, sha256),
+    )
+
+
+def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
+    """The picture of that content; NotFound otherwise."""
+    row = connection.execute(
+        "SELECT sha256, file_name, byte_count, report, imported_at FROM picture WHERE sha256 = ?",
+        (sha256,),
+    ).fetchone()
+    if row is None:
+        raise NotFound("There is no such picture here.", picture=sha256)
+    return KeptPicture(**row)
+
+
+def kept_hashes(connection: sqlite3.Connection) -> list[str]:
+    """Content hashes of all pictures."""
+    rows = connection.execute("SELECT sha256 FROM picture ORDER BY sha256")
+    return [row["sha256"] for row in rows]
