@@ -14,7 +14,7 @@ def shutter_label(shutter_s: float) -> str:
     if shutter_s >= 60:
         minutes, seconds = divmod(round(shutter_s), 60)
         return f"{minutes} min" + (f" {seconds} s" if seconds else "")
-    if shutter_s >= 0.3:
+    if shutter_s >= 0.29 and abs(shutter_s - 1 / 3) > 0.002:
         return f"{shutter_s:.2g} s" if shutter_s < 10 else f"{shutter_s:.0f} s"
     denominator = 1 / shutter_s
     rounded = round(denominator, 0 if denominator >= 10 else 1)

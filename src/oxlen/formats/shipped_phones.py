@@ -11,11 +11,11 @@ from oxlen.formats.phone_profile import PhoneProfile
 
 @cache
 def shipped_profiles() -> dict[str, PhoneProfile]:
-    """Shipped profiles by id, in the order of their ids."""
+    """Shipped profiles by id, those with the most lenses first."""
     folder = files("oxlen") / "data" / "phones"
     texts = (entry.read_text("utf-8") for entry in folder.iterdir() if entry.name.endswith(".json"))
     profiles = (PhoneProfile.model_validate_json(text) for text in texts)
-    return {profile.id: profile for profile in sorted(profiles, key=lambda p: p.id)}
+    return {profile.id: profile for profile in sorted(profiles, key=lambda p: (-len(p.lenses), p.id))}
 
 
 def shipped_profile(phone_id: str) -> PhoneProfile:

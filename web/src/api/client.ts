@@ -1,0 +1,99 @@
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+export type Problem = Schemas["Problem"];
+export type OutingView = Schemas["OutingView"];
+export type OutingFields = Schemas["OutingFields"];
+export type SheetSummary = Schemas["SheetSummary"];
+export type SheetView = Schemas["SheetView"];
+export type SheetBody = Schemas["SheetBody"];
+export type SpotBody = Schemas["SpotBody"];
+export type ReadingBody = Schemas["ReadingBody"];
+export type Answer = Schemas["Answer"];
+export type LightReading = Schemas["LightReading"];
+export type ExposureMap = Schemas["ExposureMap"];
+export type Plan = Schemas["PlanFile"];
+export type Limit = Schemas["LimitFile"];
+export type Trade = Schemas["TradeFile"];
+export type KitPhone = Schemas["KitPhone"];
+export type PhoneProfile = KitPhone["profile"];
+export type Bin = Schemas["Bin"];
+export type TonePlace = Schemas["TonePlaceView"];
+export type LightLevel = Schemas["LightLevelView"];
+export type Formula = Schemas["Formula"];
+export type TakenPicture = Schemas["TakenPicture"];
+export type Role = LightReading["role"];
+
+/** A refusal from the server: its sentence is fit to be shown. */
+export class Refusal extends Error {
+  constructor(
+    readonly problem: Pick<Problem, "detail" | "code" | "status"> & { field?: string | null },
+  ) {
+    super(problem.detail);
+  }
+}
+
+const UNREACHABLE = {
+  detail: "Oxlen does not answer. Start it again; everything saved so far is kept.",
+  code: "unreachable",
+  status: 0,
+};
+
+/** Ask the API; a refusal or silence is thrown as `Refusal`. */
+export async function ask<T>(
+  path: string,
+  options: { method?: string; body?: unknown; signal?: AbortSignal; keepalive?: boolean } = {},
+): Promise<T> {
+  const { body, ...rest } = options;
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      ...rest,
+      headers: body === undefined ? {} : { "content-type": "application/json" },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+  } catch {
+    throw new Refusal(UNREACHABLE);
+  }
+  if (response.status === 204) return undefined as T;
+  const answer: unknown = await response.json().catch(() => null);
+  if (!response.ok) throw new Refusal(asProblem(answer, response.status));
+  return answer as T;
+}
+
+/** Send a file as it is, with its progress from 0 to 1. */
+export function sendFile<T>(
+  path: string,
+  file: File,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open("POST", `/api${path}`);
+    request.responseType = "json";
+    request.upload.onprogress = (event) => {
+      if (event.lengthComputable) onProgress(event.loaded / event.total);
+    };
+    request.onload = () => {
+      if (request.status < 300) resolve(request.response as T);
+      else reject(new Refusal(asProblem(request.response, request.status)));
+    };
+    request.onerror = () => reject(new Refusal(UNREACHABLE));
+    request.onabort = () => reject(new DOMException("cancelled", "AbortError"));
+    signal.addEventListener("abort", () => request.abort());
+    request.send(file);
+  });
+}
+
+function asProblem(answer: unknown, status: number): Problem {
+  if (typeof answer === "object" && answer !== null && "detail" in answer) return answer as Problem;
+  return {
+    type: "about:blank",
+    title: "Refused",
+    detail: "Oxlen could not answer that; nothing was changed.",
+    code: "unknown",
+    status,
+    field: null,
+  };
+}

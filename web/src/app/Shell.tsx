@@ -1,0 +1,50 @@
+import type { ReactNode } from "react";
+import { Link, useLocation } from "wouter";
+
+import { DeviceControls } from "./DeviceControls";
+
+const PLACES = [
+  { href: "/", text: "Outings" },
+  { href: "/kit", text: "Kit" },
+] as const;
+
+/** The mark of the product: the wanted exposure, and where on it the slip lies. */
+export function Mark() {
+  return (
+    <svg viewBox="0 0 24 24" className="h-6 w-6 shrink-0" aria-hidden="true">
+      <path d="M2 4 22 20" stroke="currentColor" strokeWidth="2.5" />
+      <circle cx="13" cy="12.8" r="5" fill="var(--accent)" stroke="var(--panel)" strokeWidth="2" />
+    </svg>
+  );
+}
+
+/** Header and places around the pages that are not a sheet. */
+export function Shell({ children }: { children: ReactNode }) {
+  const [location] = useLocation();
+  return (
+    <div className="min-h-dvh">
+      <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 md:px-5">
+        <Link href="/" className="mr-4 flex items-center gap-2 font-semibold">
+          <Mark />
+          Oxlen
+        </Link>
+        <nav aria-label="Main places" className="flex h-full">
+          {PLACES.map((place) => (
+            <Link
+              key={place.href}
+              href={place.href}
+              aria-current={location === place.href ? "page" : undefined}
+              className="flex items-center border-b-3 border-transparent px-3 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+            >
+              {place.text}
+            </Link>
+          ))}
+        </nav>
+        <div className="ml-auto">
+          <DeviceControls />
+        </div>
+      </header>
+      {children}
+    </div>
+  );
+}

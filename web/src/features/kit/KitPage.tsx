@@ -1,0 +1,101 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { KitPhone, PhoneProfile } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { useSay } from "../../ui/Notices";
+import { phonesQuery } from "../sheet/queries";
+import { PhoneView } from "./PhoneView";
+import { ProfileEditor } from "./ProfileEditor";
+import { dropPhone } from "./queries";
+
+/** The phones: what each lens and mode offers, and a way to make one's own. */
+export function KitPage() {
+  const { data: phones, error } = useQuery(phonesQuery);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [draft, setDraft] = useState<PhoneProfile | null>(null);
+  const client = useQueryClient();
+  const say = useSay();
+  const shown = phones?.find((entry) => entry.profile.id === chosen) ?? phones?.[0];
+
+  const remove = (entry: KitPhone) => {
+    dropPhone(entry.profile.id).then(
+      () => client.invalidateQueries({ queryKey: ["phones"] }),
+      (problem: unknown) => say(problem instanceof Error ? problem.message : String(problem)),
+    );
+  };
+  return (
+    <main className="mx-auto grid max-w-[80rem] gap-4 px-3 pb-16 md:grid-cols-[15rem_1fr] md:px-6">
+      <div className="md:pt-5">
+        <h1 className="py-3 text-2xl font-semibold md:pt-0">Kit</h1>
+        {error && <p className="rounded border-2 border-ink bg-raised p-3">{error.message}</p>}
+        <ul className="grid gap-1.5">
+          {phones?.map((entry) => (
+            <li key={entry.profile.id}>
+              <button
+                type="button"
+                aria-pressed={entry === shown}
+                onClick={() => setChosen(entry.profile.id)}
+                className="min-h-12 w-full rounded border border-line bg-panel px-3 py-2 text-left aria-pressed:border-2 aria-pressed:border-accent aria-pressed:bg-raised"
+              >
+                <b className="block">{entry.profile.name}</b>
+                <span className="text-[0.85rem] text-soft">
+                  {entry.shipped ? "ships with Oxlen" : "your own"} · {entry.profile.lenses.length}{" "}
+                  {entry.profile.lenses.length === 1 ? "lens" : "lenses"}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </div>
+      {shown && (
+        <PhoneView
+          profile={shown.profile}
+          actions={
+            <>
+              <Button onClick={() => save(shown.profile)}>Export JSON</Button>
+              {!shown.shipped && <Button onClick={() => remove(shown)}>Remove</Button>}
+              <Button
+                look="main"
+                onClick={() =>
+                  setDraft(shown.shipped ? copyOf(shown.profile, phones ?? []) : shown.profile)
+                }
+              >
+                {shown.shipped ? "Copy and edit" : "Edit"}
+              </Button>
+            </>
+          }
+        />
+      )}
+      {draft && (
+        <ProfileEditor
+          profile={draft}
+          onClose={() => setDraft(null)}
+          onKept={(id) => {
+            setDraft(null);
+            setChosen(id);
+            void client.invalidateQueries({ queryKey: ["phones"] });
+          }}
+        />
+      )}
+    </main>
+  );
+}
+
+function copyOf(profile: PhoneProfile, phones: KitPhone[]): PhoneProfile {
+  const taken = new Set(phones.map((entry) => entry.profile.id));
+  let number = 1;
+  while (taken.has(`my-${profile.id}-${number}`)) number += 1;
+  return { ...profile, id: `my-${profile.id}-${number}`, name: `My ${profile.name}` };
+}
+
+function save(profile: PhoneProfile) {
+  const url = URL.createObjectURL(
+    new Blob([JSON.stringify(profile, null, 2)], { type: "application/json" }),
+  );
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = `${profile.id}.json`;
+  link.click();
+  URL.revokeObjectURL(url);
+}

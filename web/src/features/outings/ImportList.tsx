@@ -1,0 +1,60 @@
+import { Button } from "../../ui/Button";
+import type { Incoming } from "./useImport";
+
+const WORDS: Record<Incoming["state"], string> = {
+  waiting: "waiting",
+  sending: "sending",
+  done: "taken in",
+  refused: "not taken in",
+  cancelled: "cancelled",
+};
+
+interface Props {
+  incoming: Incoming[];
+  onCancel: (id: number) => void;
+  onDismiss: () => void;
+}
+
+/** Progress per file, and what had to be said about each. */
+export function ImportList({ incoming, onCancel, onDismiss }: Props) {
+  if (incoming.length === 0) return null;
+  const busy = incoming.some((each) => each.state === "sending" || each.state === "waiting");
+  return (
+    <section
+      aria-label="Pictures coming in"
+      className="rounded border-2 border-strong bg-raised p-3"
+      aria-live="polite"
+    >
+      <ul className="grid gap-2">
+        {incoming.map((each) => (
+          <li key={each.id}>
+            <div className="flex items-center gap-3">
+              <span className="min-w-0 flex-1 truncate font-semibold">{each.name}</span>
+              <span>
+                {each.state === "sending" && each.progress >= 1 ? "reading" : WORDS[each.state]}
+              </span>
+              {each.state === "sending" && (
+                <progress value={each.progress} max={1} aria-label={`${each.name} progress`} />
+              )}
+              {(each.state === "sending" || each.state === "waiting") && (
+                <Button look="quiet" onClick={() => onCancel(each.id)}>
+                  Cancel
+                </Button>
+              )}
+            </div>
+            {each.notes.map((note) => (
+              <p key={note} className="text-[0.92rem]">
+                {note}
+              </p>
+            ))}
+          </li>
+        ))}
+      </ul>
+      {!busy && (
+        <Button className="mt-2" onClick={onDismiss}>
+          Understood
+        </Button>
+      )}
+    </section>
+  );
+}

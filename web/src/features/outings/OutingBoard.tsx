@@ -1,0 +1,112 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useLocation } from "wouter";
+
+import { ask, type OutingView, Refusal, type SheetView } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { TextField } from "../../ui/Field";
+import { useSay } from "../../ui/Notices";
+import { DropZone, PickButton } from "./DropZone";
+import { ImportList } from "./ImportList";
+import { binOuting, changeOuting, restoreOuting } from "./queries";
+import { SheetCard } from "./SheetCard";
+import { useImport } from "./useImport";
+
+const PLAIN_TEXT = "w-full rounded border border-transparent bg-transparent px-1 hover:border-line";
+
+interface Props {
+  outing: OutingView;
+  takesPaste: boolean;
+}
+
+/** One outing: its place and light window, and its sheets; takes dropped pictures. */
+export function OutingBoard({ outing, takesPaste }: Props) {
+  const client = useQueryClient();
+  const say = useSay();
+  const [, go] = useLocation();
+  const { incoming, take, cancel, dismiss } = useImport(() => `/outings/${outing.id}/pictures`);
+  const refresh = () => client.invalidateQueries({ queryKey: ["outings"] });
+  const complain = (error: unknown) => {
+    if (error instanceof Refusal) say(error.message);
+  };
+  const takeAll = async (files: File[]) => {
+    const finished = await take(files);
+    const only = finished.length === 1 ? finished[0]?.taken : undefined;
+    if (only) go(`/sheets/${only.sheet.id}`);
+  };
+  const rename = (part: Partial<Pick<OutingView, "title" | "place" | "light_window">>) => {
+    const { title, place, light_window } = { ...outing, ...part };
+    changeOuting(outing.id, { title, place, light_window }).then(refresh, complain);
+  };
+  const remove = () => {
+    const undo = () => void restoreOuting(outing.id).then(refresh, complain);
+    binOuting(outing.id).then(() => {
+      say(`“${outing.title}” is in the bin.`, { text: "Take it back", run: undo });
+      return refresh();
+    }, complain);
+  };
+  const newSheet = () =>
+    ask<SheetView>(`/outings/${outing.id}/sheets`, {
+      method: "POST",
+      body: { title: "Untitled sheet" },
+    }).then((sheet) => go(`/sheets/${sheet.id}`), complain);
+
+  return (
+    <DropZone
+      onFiles={(files) => void takeAll(files)}
+      paste={takesPaste}
+      className="rounded border border-line bg-panel p-3 md:p-4"
+    >
+      <div className="mb-3 flex flex-wrap items-start gap-x-4 gap-y-2">
+        <div className="grid min-w-60 flex-1">
+          <TextField
+            label="Title of the outing"
+            hideLabel
+            value={outing.title}
+            maxLength={120}
+            className={`${PLAIN_TEXT} text-xl font-semibold`}
+            onCommit={(title) => title && rename({ title })}
+          />
+          <div className="flex max-w-2xl text-soft">
+            <TextField
+              label="Place"
+              hideLabel
+              value={outing.place}
+              placeholder="Place"
+              maxLength={120}
+              className={PLAIN_TEXT}
+              onCommit={(place) => rename({ place })}
+            />
+            <TextField
+              label="Light window"
+              hideLabel
+              value={outing.light_window}
+              placeholder="Light window"
+              maxLength={120}
+              className={PLAIN_TEXT}
+              onCommit={(light_window) => rename({ light_window })}
+            />
+          </div>
+        </div>
+        <div className="flex flex-wrap gap-2">
+          <Button look="quiet" onClick={remove}>
+            Delete outing
+          </Button>
+          <Button onClick={() => void newSheet()}>Empty sheet</Button>
+          <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
+        </div>
+      </div>
+      <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
+      {outing.sheets.length === 0 ? (
+        <p className="rounded border border-dashed border-strong p-6 text-center text-soft">
+          Drop pictures of the scene here, as your phone takes them on auto. Each becomes a sheet.
+        </p>
+      ) : (
+        <ul className="grid grid-cols-2 gap-3 md:grid-cols-3 lg:grid-cols-4">
+          {outing.sheets.map((sheet) => (
+            <SheetCard key={sheet.id} sheet={sheet} onChanged={refresh} />
+          ))}
+        </ul>
+      )}
+    </DropZone>
+  );
+}

@@ -1,0 +1,68 @@
+import { Link } from "wouter";
+
+import { ask, Refusal, type SheetSummary, type SheetView } from "../../api/client";
+import { useSay } from "../../ui/Notices";
+
+const STATES: Record<SheetSummary["state"], { text: string; mark: string }> = {
+  planned: { text: "planned", mark: "border border-strong" },
+  shot: {
+    text: "shot",
+    mark: "border border-strong bg-linear-to-r from-ink from-50% to-transparent to-50%",
+  },
+  kept: { text: "kept", mark: "bg-ink" },
+};
+
+/** A sheet in its outing: the picture on mid grey, the title, how far it has come. */
+export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged: () => unknown }) {
+  const say = useSay();
+  const complain = (error: unknown) => {
+    if (error instanceof Refusal) say(error.message);
+  };
+  const restore = () => {
+    void ask<SheetView>(`/sheets/${sheet.id}/restore`, { method: "POST" }).then(
+      onChanged,
+      complain,
+    );
+  };
+  const remove = () => {
+    ask<SheetView>(`/sheets/${sheet.id}`, { method: "DELETE" }).then(() => {
+      say(`“${sheet.title}” is in the bin.`, { text: "Take it back", run: restore });
+      onChanged();
+    }, complain);
+  };
+  const state = STATES[sheet.state];
+  return (
+    <li className="group relative overflow-hidden rounded border border-line bg-raised">
+      <Link href={`/sheets/${sheet.id}`} className="block">
+        <div className="surround relative grid aspect-4/3 place-items-center">
+          {sheet.picture ? (
+            <img
+              src={`/api/pictures/${sheet.picture}/preview`}
+              alt=""
+              loading="lazy"
+              className="absolute inset-0 h-full w-full object-contain p-2"
+            />
+          ) : (
+            <span className="px-3 text-center">no picture yet</span>
+          )}
+        </div>
+        <div className="flex items-baseline gap-2 px-3 py-2">
+          <span className="min-w-0 flex-1 leading-snug">{sheet.title}</span>
+          <span className="flex items-center gap-1.5 text-[0.85rem] whitespace-nowrap text-soft">
+            <span aria-hidden="true" className={`inline-block h-2.5 w-2.5 ${state.mark}`} />
+            {state.text}
+          </span>
+        </div>
+      </Link>
+      <button
+        type="button"
+        onClick={remove}
+        aria-label={`Delete ${sheet.title}`}
+        title="Delete this sheet"
+        className="absolute top-1 right-1 grid h-9 w-9 place-items-center rounded bg-panel opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 focus:opacity-100 [@media(hover:none)]:opacity-90"
+      >
+        ×
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,76 @@
+import type { SheetView } from "../../api/client";
+import { DropZone, PickButton } from "../outings/DropZone";
+import { ImportList } from "../outings/ImportList";
+import { useImport } from "../outings/useImport";
+import { Frame } from "./Frame";
+import type { PictureLight } from "./types";
+import type { Editor } from "./useSheetEditor";
+import { useSize } from "./useSize";
+
+const MARGIN_PX = 12;
+
+interface Props {
+  editor: Editor;
+  sheet: SheetView;
+  light: PictureLight | null;
+  selected: string | null;
+  onSelect: (id: string | null) => void;
+}
+
+/** The frame on its mid-grey surround; takes pictures, the first for this sheet, more as new ones. */
+export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) {
+  const { body, answer } = sheet;
+  const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
+  const { incoming, take, cancel, dismiss } = useImport((index) =>
+    index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`,
+  );
+  const takeAll = async (files: File[]) => {
+    const finished = await take(files);
+    const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
+    if (own?.taken) editor.accept(own.taken.sheet);
+  };
+  return (
+    <DropZone
+      paste
+      onFiles={(files) => void takeAll(files)}
+      className="surround flex min-h-0 flex-1 flex-col rounded max-[899px]:h-84 max-[899px]:flex-none"
+    >
+      <div ref={panel} className="grid min-h-0 flex-1 place-items-center overflow-hidden">
+        {light ? (
+          <Frame
+            body={body}
+            readings={answer.readings}
+            size={light.report.file}
+            room={{ width: room.width - 2 * MARGIN_PX, height: room.height - 2 * MARGIN_PX }}
+            selected={selected}
+            onSelect={onSelect}
+            edit={editor.edit}
+          />
+        ) : (
+          <div className="grid max-w-[38ch] justify-items-center gap-3 p-6 text-center">
+            <p>
+              Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
+              is measured; then click what matters in it.
+            </p>
+            <PickButton
+              look="main"
+              text="Choose a picture"
+              onFiles={(files) => void takeAll(files)}
+            />
+          </div>
+        )}
+      </div>
+      {light && (
+        <div className="flex items-center justify-between gap-2 px-3 pb-1.5 text-[0.88rem]">
+          <span>Click to add a spot, drag to move it</span>
+          <span className="text-ink">
+            <PickButton text="Replace picture" onFiles={(files) => void takeAll(files)} />
+          </span>
+        </div>
+      )}
+      <div className="text-ink">
+        <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
+      </div>
+    </DropZone>
+  );
+}

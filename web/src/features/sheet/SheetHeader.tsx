@@ -1,0 +1,59 @@
+import { Link } from "wouter";
+
+import type { SheetView } from "../../api/client";
+import { DeviceControls } from "../../app/DeviceControls";
+import { Mark } from "../../app/Shell";
+import { Button } from "../../ui/Button";
+import { TextField } from "../../ui/Field";
+import { clockTime } from "../said";
+import type { Editor } from "./useSheetEditor";
+
+/** Where one is, the sheet's title, undo, and when it was last saved. */
+export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
+  return (
+    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-md:flex-wrap max-md:py-1">
+      <Link
+        href="/"
+        className="flex items-center gap-2 rounded px-1 py-2 whitespace-nowrap"
+        aria-label={`Outings; this sheet belongs to ${sheet.outing_title}`}
+      >
+        <Mark />
+        <span className="underline decoration-line underline-offset-4">{sheet.outing_title}</span>
+      </Link>
+      <span aria-hidden="true" className="text-soft">
+        /
+      </span>
+      <h1 className="min-w-32 flex-1">
+        <TextField
+          label="Title of the sheet"
+          hideLabel
+          value={sheet.body.title}
+          maxLength={120}
+          className="w-full rounded border border-transparent bg-transparent px-1 py-1 font-semibold hover:border-line"
+          onCommit={(title) =>
+            title.trim() && editor.edit("title", (body) => ({ ...body, title: title.trim() }))
+          }
+        />
+      </h1>
+      <span className="px-2 text-[0.88rem] whitespace-nowrap text-soft" aria-live="polite">
+        {editor.saving ? "Saving…" : `Saved ${clockTime(sheet.changed_at)}`}
+      </span>
+      <Button
+        look="quiet"
+        disabled={!sheet.can_undo || editor.saving}
+        title={`Undo: ${sheet.label}`}
+        onClick={() => editor.step("undo")}
+      >
+        Undo
+      </Button>
+      <Button
+        look="quiet"
+        disabled={!sheet.can_redo || editor.saving}
+        onClick={() => editor.step("redo")}
+      >
+        Redo
+      </Button>
+      <DeviceControls />
+    </header>
+  );
+}

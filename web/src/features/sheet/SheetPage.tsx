@@ -1,0 +1,46 @@
+import { useEffect, useState } from "react";
+
+import { Button } from "../../ui/Button";
+import { Shell } from "../../app/Shell";
+import { SheetHeader } from "./SheetHeader";
+import { SheetView } from "./SheetView";
+import { useSheetEditor } from "./useSheetEditor";
+
+/** One picture from intent to slip. */
+export function SheetPage({ id }: { id: number }) {
+  const editor = useSheetEditor(id);
+  const [slipOpen, setSlipOpen] = useState(false);
+  const { sheet, error, step } = editor;
+  useEffect(() => {
+    document.title = sheet ? `${sheet.body.title} · Oxlen` : "Oxlen";
+  }, [sheet]);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing =
+        event.target instanceof HTMLElement &&
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      if (typing || event.ctrlKey || event.metaKey) return;
+      if (event.key === "u") step("undo");
+      if (event.key === "U") step("redo");
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [step]);
+  if (error)
+    return (
+      <Shell>
+        <main className="p-8">
+          <h1 className="mb-2 text-xl font-semibold">This sheet cannot be shown</h1>
+          <p className="mb-4">{error.message}</p>
+          <Button onClick={() => window.location.assign("/")}>Go to your outings</Button>
+        </main>
+      </Shell>
+    );
+  if (!sheet) return <p className="p-6">Opening the sheet…</p>;
+  return (
+    <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
+      <SheetHeader editor={editor} sheet={sheet} />
+      <SheetView editor={editor} sheet={sheet} slipOpen={slipOpen} setSlipOpen={setSlipOpen} />
+    </div>
+  );
+}

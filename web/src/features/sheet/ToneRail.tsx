@@ -1,0 +1,195 @@
+import type { ExposureMap, LightReading, Role } from "../../api/client";
+import { signed } from "../said";
+import { type Pair, residualOf } from "./mapModel";
+import { RoleGlyph } from "./RoleGlyph";
+import { useSize } from "./useSize";
+
+const [TOP, LANE, BELOW] = [44, 20, 46];
+const [LOWEST, HIGHEST] = [-7, 4.5];
+const LEFT = 12;
+
+type Scale = (stops: number) => number;
+
+const scaleTo =
+  (right: number): Scale =>
+  (stops) => {
+    const clamped = Math.max(LOWEST, Math.min(HIGHEST, stops));
+    return LEFT + ((clamped - LOWEST) / (HIGHEST - LOWEST)) * (right - LEFT);
+  };
+
+interface Pin {
+  id: string;
+  name: string;
+  role: Role;
+  stops: number;
+  mark: string;
+}
+
+interface Props {
+  readings: LightReading[];
+  wantedEv100: number;
+  map: ExposureMap;
+  pair: Pair;
+}
+
+/** Where every reading lands, in stops from mid, between the noise floor and clipping. */
+export function ToneRail({ readings, wantedEv100, map, pair }: Props) {
+  const [drawing, { width }] = useSize<SVGSVGElement>({ width: 460, height: 110 });
+  const right = width - 12;
+  const xOf = scaleTo(right);
+  const step = map.isos[pair.row];
+  const exposed = wantedEv100 - residualOf(map, pair);
+  const pins = readings
+    .filter((reading) => reading.ev100 !== null)
+    .map<Pin>((reading) => ({
+      id: reading.id,
+      name: reading.name || reading.role,
+      role: reading.role,
+      stops: (reading.ev100 ?? 0) - exposed,
+      mark: reading.state === "clipped" ? "≥ " : reading.state === "blocked" ? "≤ " : "",
+    }))
+    .sort((a, b) => a.stops - b.stops);
+  const lanes = lanesOf(pins, xOf, width);
+  const lineY = TOP + LANE * (1 + Math.max(0, ...lanes));
+  const height = lineY + BELOW;
+  const clip = step?.headroom_stops ?? HIGHEST;
+  const floor = step?.floor_stops ?? LOWEST;
+  return (
+    <svg
+      ref={drawing}
+      viewBox={`0 0 ${width} ${height}`}
+      height={height}
+      className="block w-full"
+      role="img"
+      aria-label={`Tones: ${pins.map((p) => `${p.name} ${signed(p.stops)}`).join(", ")}; clipping at ${signed(clip)}, noise floor at ${signed(floor)}`}
+    >
+      <defs>
+        <linearGradient id="tone-ramp">
+          <stop offset="0" stopColor="#050505" />
+          <stop offset={(0 - LOWEST) / (HIGHEST - LOWEST)} stopColor="#767676" />
+          <stop offset={(2.5 - LOWEST) / (HIGHEST - LOWEST)} stopColor="#ffffff" />
+          <stop offset="1" stopColor="#ffffff" />
+        </linearGradient>
+        <pattern
+          id="lost"
+          width="5"
+          height="5"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(-45)"
+        >
+          <line x1="0" x2="5" y1="2.5" y2="2.5" stroke="var(--hatch)" strokeWidth="1.1" />
+        </pattern>
+      </defs>
+      <rect
+        x={LEFT}
+        y={lineY - 6}
+        width={right - LEFT}
+        height={12}
+        fill="url(#tone-ramp)"
+        stroke="var(--line-strong)"
+        style={{ filter: "var(--picture-filter)" }}
+      />
+      <rect x={xOf(clip)} y={lineY - 13} width={right - xOf(clip)} height={26} fill="url(#lost)" />
+      <rect x={LEFT} y={lineY - 13} width={xOf(floor) - LEFT} height={26} fill="url(#lost)" />
+      <Edge
+        lineY={lineY}
+        x={xOf(clip)}
+        text={`clips ${signed(clip)}`}
+        anchor={xOf(clip) > width - 80 ? "end" : "start"}
+      />
+      <Edge
+        lineY={lineY}
+        x={xOf(floor)}
+        text={`noise ${signed(floor)}`}
+        anchor={floor < LOWEST + 2 ? "start" : "end"}
+      />
+      {Array.from({ length: HIGHEST - LOWEST + 1 }, (_, i) => LOWEST + i).map((stop) => (
+        <g key={stop} fontSize={12} fill="var(--ink-soft)">
+          <line x1={xOf(stop)} x2={xOf(stop)} y1={lineY + 6} y2={lineY + 11} stroke="var(--ink)" />
+          <text x={xOf(stop)} y={lineY + 24} textAnchor="middle">
+            {stop === 0 ? "mid" : signed(stop, 0)}
+          </text>
+        </g>
+      ))}
+      {pins.map((pin, index) => (
+        <PinMark
+          key={pin.id}
+          pin={pin}
+          x={xOf(pin.stops)}
+          width={width}
+          lane={lanes[index] ?? 0}
+          lineY={lineY}
+        />
+      ))}
+    </svg>
+  );
+}
+
+function PinMark(props: { pin: Pin; x: number; width: number; lane: number; lineY: number }) {
+  const { pin, x, width, lane, lineY } = props;
+  const y = 14 + lane * LANE;
+  const toLeft = x > width - labelOf(pin).length * 6.8 - 22;
+  return (
+    <g>
+      <line x1={x} x2={x} y1={y + 2} y2={lineY - 5} stroke="var(--ink)" strokeWidth={1.5} />
+      <path
+        d={`M${x - 5} ${lineY - 13}L${x + 5} ${lineY - 13}L${x} ${lineY - 4}Z`}
+        fill="var(--ink)"
+      />
+      <g transform={`translate(${x} ${y - 4})`} stroke="var(--ink)" fill="none">
+        <circle r={7.5} fill="var(--panel)" stroke="none" />
+        <RoleGlyph role={pin.role} size={6} />
+      </g>
+      <text
+        x={toLeft ? x - 11 : x + 11}
+        y={y}
+        fontSize={13}
+        textAnchor={toLeft ? "end" : "start"}
+        fill="var(--ink)"
+      >
+        {pin.name.slice(0, 18)} <tspan fontWeight={700}>{pin.mark + signed(pin.stops)}</tspan>
+      </text>
+    </g>
+  );
+}
+
+function Edge({
+  x,
+  text,
+  anchor,
+  lineY,
+}: {
+  x: number;
+  text: string;
+  anchor: "start" | "end";
+  lineY: number;
+}) {
+  return (
+    <g>
+      <line x1={x} x2={x} y1={lineY - 15} y2={lineY + 15} stroke="var(--ink)" strokeWidth={2.5} />
+      <text x={x} y={lineY + 41} fontSize={12.5} textAnchor={anchor} fill="var(--ink)">
+        {text}
+      </text>
+    </g>
+  );
+}
+
+/** The lane each pin's label takes, the first where it runs into no other. */
+function lanesOf(pins: Pin[], xOf: Scale, width: number): number[] {
+  const taken: [number, number][][] = [];
+  return pins.map((pin) => {
+    const x = xOf(pin.stops);
+    const length = labelOf(pin).length * 6.8 + 22;
+    const span: [number, number] = x > width - length ? [x - length, x + 10] : [x - 10, x + length];
+    const free = (lane: [number, number][] | undefined) =>
+      !lane?.some(([from, to]) => span[0] < to && span[1] > from);
+    const found = taken.findIndex(free);
+    const lane = found === -1 ? taken.length : found;
+    (taken[lane] ??= []).push(span);
+    return lane;
+  });
+}
+
+function labelOf(pin: Pin): string {
+  return `${pin.name.slice(0, 18)} ${pin.mark}${signed(pin.stops)}`;
+}

@@ -1,0 +1,56 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import {
+  ask,
+  type Formula,
+  type KitPhone,
+  type LightLevel,
+  type SheetBody,
+  type SheetView,
+  type TonePlace,
+} from "../../api/client";
+
+export const sheetQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["sheet", id],
+    queryFn: ({ signal }) => ask<SheetView>(`/sheets/${id}`, { signal }),
+    staleTime: Infinity,
+    refetchOnMount: "always",
+  });
+
+export const phonesQuery = queryOptions({
+  queryKey: ["phones"],
+  queryFn: ({ signal }) => ask<KitPhone[]>("/kit/phones", { signal }),
+});
+
+export const tonesQuery = queryOptions({
+  queryKey: ["tones"],
+  queryFn: ({ signal }) => ask<TonePlace[]>("/tones", { signal }),
+  staleTime: Infinity,
+});
+
+export const levelsQuery = queryOptions({
+  queryKey: ["light-levels"],
+  queryFn: ({ signal }) => ask<LightLevel[]>("/light-levels", { signal }),
+  staleTime: Infinity,
+});
+
+export const formulaQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["formula", id],
+    queryFn: ({ signal }) => ask<Formula>(`/compute/${id}`, { signal }),
+    staleTime: Infinity,
+  });
+
+export const workedQuery = (id: string, inputs: Record<string, unknown>) =>
+  queryOptions({
+    queryKey: ["worked", id, inputs],
+    queryFn: ({ signal }) =>
+      ask<Record<string, unknown>>(`/compute/${id}`, { method: "POST", body: inputs, signal }),
+  });
+
+export const putSheet = (
+  id: number,
+  edit: { version: number; label: string; body: SheetBody },
+  keepalive = false,
+) => ask<SheetView>(`/sheets/${id}`, { method: "PUT", body: edit, keepalive });

@@ -1,0 +1,51 @@
+import type { SheetBody, SpotBody } from "../../api/client";
+
+const STEP = 0.005;
+const LARGE_STEP = 0.03;
+const [SMALLEST, LARGEST] = [0.004, 0.4];
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+const within = (value: number, low: number, high: number) => Math.max(low, Math.min(high, value));
+
+/** An id nothing on the sheet has yet. */
+export function freeId(body: SheetBody, stem: string): string {
+  const taken = new Set([...body.spots, ...body.readings].map((each) => each.id));
+  let number = 1;
+  while (taken.has(`${stem}-${number}`)) number += 1;
+  return `${stem}-${number}`;
+}
+
+/** A new spot: the first is the subject, later ones neutral until told otherwise. */
+export function newSpot(body: SheetBody, at: { x: number; y: number }): SpotBody {
+  const role = body.spots.some((spot) => spot.role === "subject") ? "neutral" : "subject";
+  return { id: freeId(body, "spot"), name: "", role, r: 0.02, place: null, ...at };
+}
+
+/** A spot after an arrow key; null for any other key. */
+export function movedSpot(spot: SpotBody, key: string, large: boolean): SpotBody | null {
+  const arrow = ARROWS[key];
+  if (!arrow) return null;
+  const step = large ? LARGE_STEP : STEP;
+  return {
+    ...spot,
+    x: within(spot.x + arrow[0] * step, 0, 1),
+    y: within(spot.y + arrow[1] * step, 0, 1),
+  };
+}
+
+/** A spot after + or −; null for any other key. */
+export function resizedSpot(spot: SpotBody, key: string): SpotBody | null {
+  if (key === "+" || key === "=") return { ...spot, r: within(spot.r * 1.25, SMALLEST, LARGEST) };
+  if (key === "-") return { ...spot, r: within(spot.r / 1.25, SMALLEST, LARGEST) };
+  return null;
+}
+
+/** The body with one spot replaced. */
+export function withSpot(body: SheetBody, spot: SpotBody): SheetBody {
+  return { ...body, spots: body.spots.map((each) => (each.id === spot.id ? spot : each)) };
+}

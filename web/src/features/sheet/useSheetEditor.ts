@@ -1,0 +1,92 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+
+import { ask, Refusal, type SheetBody, type SheetView } from "../../api/client";
+import { useSay } from "../../ui/Notices";
+import { putSheet, sheetQuery } from "./queries";
+
+type Change = (body: SheetBody) => SheetBody;
+export type Edit = (label: string, change: Change) => void;
+
+export interface Editor {
+  sheet: SheetView | undefined;
+  error: Error | null;
+  saving: boolean;
+  edit: Edit;
+  step: (way: "undo" | "redo") => void;
+  accept: (sheet: SheetView) => void;
+}
+
+/**
+ * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
+ * latest standing for those that gathered meanwhile, and the answer follows from the server.
+ */
+export function useSheetEditor(id: number): Editor {
+  const client = useQueryClient();
+  const say = useSay();
+  const query = useQuery(sheetQuery(id));
+  const key = useMemo(() => sheetQuery(id).queryKey, [id]);
+  const waiting = useRef<{ label: string; body: SheetBody } | null>(null);
+  const busy = useRef(false);
+  const [saving, setSaving] = useState(false);
+
+  const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
+
+  const send = useCallback(async () => {
+    if (busy.current) return;
+    busy.current = true;
+    setSaving(true);
+    while (waiting.current) {
+      const next = waiting.current;
+      waiting.current = null;
+      const version = client.getQueryData(key)?.version ?? 1;
+      try {
+        const kept = await putSheet(id, { version, ...next });
+        // A newer edit on screen must not be replaced by the answer to an older one.
+        const newer = (waiting as { current: typeof next | null }).current;
+        accept(newer ? { ...kept, body: newer.body } : kept);
+      } catch (error) {
+        waiting.current = null;
+        say(error instanceof Refusal ? error.message : "That could not be kept.");
+        await client.invalidateQueries({ queryKey: key });
+      }
+    }
+    busy.current = false;
+    setSaving(false);
+  }, [accept, client, id, key, say]);
+
+  const edit = useCallback<Edit>(
+    (label, change) => {
+      const current = client.getQueryData(key);
+      if (!current) return;
+      const body = change(current.body);
+      if (body === current.body) return;
+      accept({ ...current, body });
+      waiting.current = { label, body };
+      void send();
+    },
+    [accept, client, key, send],
+  );
+
+  const step = useCallback(
+    (way: "undo" | "redo") => {
+      if (busy.current) return;
+      ask<SheetView>(`/sheets/${id}/${way}`, { method: "POST" }).then(accept, (error: unknown) => {
+        if (error instanceof Refusal && error.problem.code !== "not-found") say(error.message);
+      });
+    },
+    [accept, id, say],
+  );
+
+  useEffect(() => {
+    const flush = () => {
+      const left = waiting.current;
+      const version = client.getQueryData(key)?.version;
+      if (left && version) void putSheet(id, { version, ...left }, true);
+    };
+    window.addEventListener("pagehide", flush);
+    return () => window.removeEventListener("pagehide", flush);
+  }, [client, id, key]);
+
+  return { sheet: query.data, error: query.error, saving, edit, step, accept };
+}

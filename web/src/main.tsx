@@ -1,0 +1,21 @@
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./app/styles.css";
+
+import { setNonce } from "get-nonce";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+
+import { App } from "./app/App";
+
+// Dialogs lock scrolling with a style element of their own; the page's policy asks for this mark.
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+if (nonce) setNonce(nonce);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <App />
+    </StrictMode>,
+  );
+}

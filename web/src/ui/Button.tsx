@@ -1,0 +1,24 @@
+import type { ComponentProps } from "react";
+
+type Look = "plain" | "main" | "quiet";
+
+const LOOKS: Record<Look, string> = {
+  plain: "border border-strong bg-raised hover:bg-sunk",
+  main: "border border-accent bg-accent text-on-accent hover:brightness-110",
+  quiet: "border border-transparent hover:bg-sunk",
+};
+
+/** A button; `main` is the one thing to do on a view. */
+export function Button({
+  look = "plain",
+  className = "",
+  ...rest
+}: ComponentProps<"button"> & { look?: Look }) {
+  return (
+    <button
+      type="button"
+      className={`inline-flex min-h-9 items-center justify-center gap-2 rounded px-3 py-1 text-[0.95rem] leading-tight disabled:opacity-45 ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
+}

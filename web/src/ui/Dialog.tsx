@@ -1,0 +1,42 @@
+import { Dialog as Radix } from "radix-ui";
+import type { ReactNode } from "react";
+
+import { Button } from "./Button";
+
+interface Props {
+  title: string;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  children: ReactNode;
+  /** From the lower edge of the screen, within reach of a thumb. */
+  low?: boolean;
+  wide?: boolean;
+}
+
+/** A dialog with its title and a way out. */
+export function Dialog({ title, open, onOpenChange, children, low, wide }: Props) {
+  const place = low
+    ? "inset-x-0 bottom-0 max-h-[92dvh] rounded-t-lg"
+    : `left-1/2 top-1/2 max-h-[88dvh] -translate-x-1/2 -translate-y-1/2 rounded-lg w-[min(94vw,${wide ? "60rem" : "34rem"})]`;
+  return (
+    <Radix.Root open={open} onOpenChange={onOpenChange}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-30 bg-black/45" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className={`fixed z-40 overflow-y-auto border border-strong bg-panel p-4 ${place}`}
+        >
+          <div className="mb-3 flex items-center justify-between gap-4">
+            <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
+            <Radix.Close asChild>
+              <Button look="quiet" aria-label="Close">
+                Close
+              </Button>
+            </Radix.Close>
+          </div>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

@@ -1,0 +1,102 @@
+import { type ComponentProps, type ReactNode, useEffect, useId, useRef, useState } from "react";
+
+/** A label over its control. */
+export function Labelled({
+  label,
+  children,
+  hint,
+}: {
+  label: string;
+  children: (id: string) => ReactNode;
+  hint?: string | undefined;
+}) {
+  const id = useId();
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="mb-0.5 block text-[0.82rem] text-soft">
+        {label}
+      </label>
+      {children(id)}
+      {hint && <p className="mt-0.5 text-[0.8rem] text-soft">{hint}</p>}
+    </div>
+  );
+}
+
+interface SelectProps<T extends string> {
+  label: string;
+  value: T;
+  options: readonly { value: T; text: string }[];
+  onChange: (value: T) => void;
+  hideLabel?: boolean;
+}
+
+/** A choice among many. */
+export function Select<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel,
+}: SelectProps<T>) {
+  const list = (id?: string) => (
+    <select
+      id={id}
+      aria-label={hideLabel ? label : undefined}
+      className="field"
+      value={value}
+      onChange={(event) => onChange(event.target.value as T)}
+    >
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.text}
+        </option>
+      ))}
+    </select>
+  );
+  return hideLabel ? list() : <Labelled label={label}>{list}</Labelled>;
+}
+
+interface TextProps extends Omit<ComponentProps<"input">, "value" | "onChange"> {
+  label: string;
+  value: string;
+  onCommit: (value: string) => void;
+  hideLabel?: boolean;
+}
+
+const IDLE_MS = 500;
+
+/** Text that is kept shortly after typing stops, and at once when the field is left. */
+export function TextField({ label, value, onCommit, hideLabel, className, ...rest }: TextProps) {
+  const [text, setText] = useState(value);
+  const [seen, setSeen] = useState(value);
+  const timer = useRef<number>(undefined);
+  if (value !== seen) {
+    setSeen(value);
+    setText(value);
+  }
+  useEffect(() => () => window.clearTimeout(timer.current), []);
+  const commit = (next: string) => {
+    window.clearTimeout(timer.current);
+    if (next !== value) onCommit(next);
+  };
+  const input = (id?: string) => (
+    <input
+      id={id}
+      aria-label={hideLabel ? label : undefined}
+      className={className ?? "field"}
+      value={text}
+      onChange={(event) => {
+        const next = event.target.value;
+        setText(next);
+        window.clearTimeout(timer.current);
+        timer.current = window.setTimeout(() => commit(next), IDLE_MS);
+      }}
+      onBlur={() => commit(text)}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") commit(text);
+      }}
+      {...rest}
+    />
+  );
+  return hideLabel ? input() : <Labelled label={label}>{input}</Labelled>;
+}
