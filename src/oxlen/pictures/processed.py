@@ -24,6 +24,7 @@ SAMPLE_PIXELS = 400_000
 HALVE_ABOVE_PIXELS = 64_000_000
 """JPEGs larger than this are decoded at half size, which keeps memory bounded."""
 EXIF_IFD = 0x8769
+EXIF_SEARCH_BYTES = 1 << 18
 
 # The decoder warns of damaged tags and of large pictures; both are dealt with here, in words.
 warnings.filterwarnings("ignore", module=r"PIL\.")
@@ -85,13 +86,20 @@ class PillowPicture:
     def __init__(self, path: Path, container: str, name: str) -> None:
         if container == "HEIF":
             _register_heif()
+        self._file = path.open("rb")
         try:
-            self._image = Image.open(path)
+            self._image = Image.open(self._file)
         except Exception as error:
-            raise PictureError(name, f"it starts like a {container} but is broken.") from error
+            self._file.close()
+            cause = f"it starts like a {container} but is cut short or damaged."
+            raise PictureError(name, cause) from error
         self.name, self.format = name, container
         self.width, self.height = self._image.size
-        check_pixels(self.width, self.height, name)
+        try:
+            check_pixels(self.width, self.height, name)
+        except PictureError:
+            self.close()
+            raise
 
     @cached_property
     def tags(self) -> dict[int, Any]:
@@ -149,6 +157,41 @@ class PillowPicture:
     def close(self) -> None:
         """Let go of the file."""
         self._image.close()
+        self._file.close()
+
+
+class TagsOnly:
+    """A JPEG cut before its first pixel, whose tags are still whole."""
+
+    def __init__(self, name: str, tags: dict[int, Any]) -> None:
+        self.name, self.tags = name, tags
+
+    @property
+    def pixels(self) -> ProcessedPixels:
+        """There are none: PixelsUnreadable."""
+        raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
+
+    def preview_image(self, side: int) -> Image.Image:
+        """There is nothing to show: PixelsUnreadable."""
+        raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
+
+    def close(self) -> None:
+        """Nothing is held."""
+
+
+def tags_of_cut_jpeg(path: Path) -> dict[int, Any] | None:
+    """EXIF tags in the head of a JPEG that cannot be opened; None when there are none to read."""
+    with path.open("rb") as file:
+        head = file.read(EXIF_SEARCH_BYTES)
+    start = head.find(b"Exif\0\0")
+    if start < 4 or len(head) < start + int.from_bytes(head[start - 2 : start]) - 2:
+        return None
+    exif = Image.Exif()
+    try:
+        exif.load(head[start:])
+        return {**exif, **exif.get_ifd(EXIF_IFD)}
+    except Exception:  # a damaged block is as good as none
+        return None
 
 
 def _highest_channel(codes: NDArray[Any]) -> NDArray[Any]:

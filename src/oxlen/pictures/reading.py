@@ -10,7 +10,7 @@ from typing import Any, Literal, Protocol
 
 from PIL import Image
 
-from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, Tones, frame_tone, spot_tone
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
@@ -30,12 +30,12 @@ class Pixels(Protocol):
 
 @dataclass(frozen=True)
 class FileFacts:
-    """What a file is; width and height after orientation."""
+    """What a file is; width and height after orientation, None where even they were cut off."""
 
     name: str
     format: str
-    width: int
-    height: int
+    width: int | None
+    height: int | None
     orientation: int
     kind: Kind
 
@@ -177,9 +177,17 @@ def _open(path: Path, name: str, container: str, opened: list[Any]) -> Picture:
         return _open_tiff(path, name, opened)
     if container == "RAW":
         return _open_other_raw(path, name, opened)
-    from oxlen.pictures.processed import PillowPicture
+    from oxlen.pictures.processed import PillowPicture, TagsOnly, tags_of_cut_jpeg
 
-    source = PillowPicture(path, container, name)
+    try:
+        source = PillowPicture(path, container, name)
+    except PictureError:
+        tags = tags_of_cut_jpeg(path) if container == "JPEG" else None
+        if not tags:
+            raise
+        exposure = exposure_from_tags(tags)
+        facts = FileFacts(name, "JPEG", None, None, exposure.orientation, "processed")
+        return Picture(facts, exposure, TagsOnly(name, tags))
     opened.append(source)
     exposure = exposure_from_tags(source.tags)
     return _picture(name, container, "processed", (source.width, source.height), exposure, source)

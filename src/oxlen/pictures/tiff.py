@@ -33,15 +33,18 @@ class TiffFileReader:
     def __init__(self, path: Path, name: str) -> None:
         self.name, self._path = name, path
         self._size = path.stat().st_size
+        self._file = path.open("rb")
         try:
-            self._tiff = tifffile.TiffFile(path)
+            self._tiff = tifffile.TiffFile(self._file)
             self._first = self._tiff.pages[0]
         except Exception as error:
+            self._file.close()
             raise PictureError(name, "it starts like a TIFF but its directory is broken.") from error
 
     def close(self) -> None:
         """Let go of the file."""
         self._tiff.close()
+        self._file.close()
 
     @cached_property
     def directories(self) -> list[Any]:

@@ -78,7 +78,7 @@ class MeterRoom:
 
     def _let_go(self) -> None:
         def pixels(held: OpenPicture) -> int:
-            return held.picture.facts.width * held.picture.facts.height
+            return (held.picture.facts.width or 0) * (held.picture.facts.height or 0)
 
         while len(self._open) > 1 and sum(map(pixels, self._open.values())) > MAX_OPEN_PIXELS:
             _, held = self._open.popitem(last=False)

@@ -5,7 +5,7 @@ import { useImport } from "../outings/useImport";
 import { Frame } from "./Frame";
 import type { PictureLight } from "./types";
 import type { Editor } from "./useSheetEditor";
-import { useSize } from "./useSize";
+import { type Size, useSize } from "./useSize";
 
 const MARGIN_PX = 12;
 
@@ -24,6 +24,7 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
   const { incoming, take, cancel, dismiss } = useImport((index) =>
     index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`,
   );
+  const shown = light && sizeShown(light);
   const takeAll = async (files: File[]) => {
     const finished = await take(files);
     const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
@@ -36,11 +37,11 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
       className="surround flex min-h-0 flex-1 flex-col rounded max-[899px]:h-84 max-[899px]:flex-none"
     >
       <div ref={panel} className="grid min-h-0 flex-1 place-items-center overflow-hidden">
-        {light ? (
+        {shown ? (
           <Frame
             body={body}
             readings={answer.readings}
-            size={light.report.file}
+            size={shown}
             room={{ width: room.width - 2 * MARGIN_PX, height: room.height - 2 * MARGIN_PX }}
             selected={selected}
             onSelect={onSelect}
@@ -48,6 +49,7 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
           />
         ) : (
           <div className="grid max-w-[38ch] justify-items-center gap-3 p-6 text-center">
+            {light && <p className="font-semibold">{light.report.notes[0]}</p>}
             <p>
               Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
               is measured; then click what matters in it.
@@ -60,7 +62,7 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
           </div>
         )}
       </div>
-      {light && (
+      {shown && (
         <div className="flex items-center justify-between gap-2 px-3 pb-1.5 text-[0.88rem]">
           <span>Click to add a spot, drag to move it</span>
           <span className="text-ink">
@@ -73,4 +75,10 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
       </div>
     </DropZone>
   );
+}
+
+/** The size of a picture that can be shown; null when its pixels could not be read. */
+function sizeShown(light: PictureLight): Size | null {
+  const { width, height } = light.report.file;
+  return light.report.frame && width && height ? { width, height } : null;
 }

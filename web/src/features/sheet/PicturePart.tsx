@@ -63,7 +63,10 @@ function Facts({ light }: { light: PictureLight }) {
     settings.f_number && `f/${Number(settings.f_number.toFixed(2))}`,
   ].filter(Boolean);
   const rows: [string, string][] = [
-    ["File", `${file.name}, ${file.format} ${file.width} × ${file.height}, ${kind}`],
+    [
+      "File",
+      `${file.name}, ${file.format}${file.width && file.height ? ` ${file.width} × ${file.height}` : ""}, ${kind}`,
+    ],
     [
       "Taken with",
       [camera.lens ?? camera.model, ...exposure].filter(Boolean).join(" · ") ||

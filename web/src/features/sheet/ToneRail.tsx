@@ -112,30 +112,35 @@ export function ToneRail({ readings, wantedEv100, map, pair }: Props) {
         </g>
       ))}
       {pins.map((pin, index) => (
-        <PinMark
+        <Stem
           key={pin.id}
-          pin={pin}
           x={xOf(pin.stops)}
-          width={width}
-          lane={lanes[index] ?? 0}
-          lineY={lineY}
+          from={TOP - 30 + (lanes[index] ?? 0) * LANE}
+          to={lineY}
         />
+      ))}
+      {pins.map((pin, index) => (
+        <PinMark key={pin.id} pin={pin} x={xOf(pin.stops)} width={width} lane={lanes[index] ?? 0} />
       ))}
     </svg>
   );
 }
 
-function PinMark(props: { pin: Pin; x: number; width: number; lane: number; lineY: number }) {
-  const { pin, x, width, lane, lineY } = props;
+function Stem({ x, from, to }: { x: number; from: number; to: number }) {
+  return (
+    <g>
+      <line x1={x} x2={x} y1={from + 2} y2={to - 5} stroke="var(--ink)" strokeWidth={1.5} />
+      <path d={`M${x - 5} ${to - 13}L${x + 5} ${to - 13}L${x} ${to - 4}Z`} fill="var(--ink)" />
+    </g>
+  );
+}
+
+function PinMark(props: { pin: Pin; x: number; width: number; lane: number }) {
+  const { pin, x, width, lane } = props;
   const y = 14 + lane * LANE;
   const toLeft = x > width - labelOf(pin).length * 6.8 - 22;
   return (
     <g>
-      <line x1={x} x2={x} y1={y + 2} y2={lineY - 5} stroke="var(--ink)" strokeWidth={1.5} />
-      <path
-        d={`M${x - 5} ${lineY - 13}L${x + 5} ${lineY - 13}L${x} ${lineY - 4}Z`}
-        fill="var(--ink)"
-      />
       <g transform={`translate(${x} ${y - 4})`} stroke="var(--ink)" fill="none">
         <circle r={7.5} fill="var(--panel)" stroke="none" />
         <RoleGlyph role={pin.role} size={6} />
@@ -145,6 +150,9 @@ function PinMark(props: { pin: Pin; x: number; width: number; lane: number; line
         y={y}
         fontSize={13}
         textAnchor={toLeft ? "end" : "start"}
+        paintOrder="stroke"
+        stroke="var(--panel)"
+        strokeWidth={4}
         fill="var(--ink)"
       >
         {pin.name.slice(0, 18)} <tspan fontWeight={700}>{pin.mark + signed(pin.stops)}</tspan>

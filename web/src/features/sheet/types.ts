@@ -5,8 +5,8 @@ export interface PictureReport {
   file: {
     name: string;
     format: string;
-    width: number;
-    height: number;
+    width: number | null;
+    height: number | null;
     orientation: number;
     kind: "raw" | "processed";
   };
