@@ -199,8 +199,9 @@ class Worked(unittest.TestCase):
             readings=(PlacedReading("keep-bright", 15.0),),
             school=School(exposure="highlights"),
         )
-        self.assertAlmostEqual(plan(bright).aim.ev100, 12.5 + WHERRY.lens("main").mode(
-            None).manual.half_step_stops)
+        self.assertAlmostEqual(
+            plan(bright).aim.ev100, 12.5 + WHERRY.lens("main").mode(None).manual.half_step_stops
+        )
 
     def test_refusals(self):
         with self.assertRaisesRegex(BadInput, "at least one reading"):

@@ -50,7 +50,10 @@ class Refused(InFolder):
             "raw shell": (b"\0\0\0\x18ftypcrx \0\0\0\0crx isom" + b"\0" * 40, "cannot open"),
         }
         for name, (data, cause) in rows.items():
-            with self.subTest(name), self.assertRaisesRegex(PictureError, f"{re.escape(name)}.*({cause})"):
+            with (
+                self.subTest(name),
+                self.assertRaisesRegex(PictureError, f"{re.escape(name)}.*({cause})"),
+            ):
                 self.read(data, name)
 
     def test_over_200_megabytes(self):
@@ -92,7 +95,9 @@ class PixelsGone(InFolder):
         data = dng()
         for share in (0.35, 0.6, 0.99):
             with self.subTest(share):
-                self.assert_settings_without_frame(data[: int(len(data) * share)], "cut|past the end")
+                self.assert_settings_without_frame(
+                    data[: int(len(data) * share)], "cut|past the end"
+                )
 
     def test_raw_whose_offset_or_count_lies(self):
         data = bytearray(dng())

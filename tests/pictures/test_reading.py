@@ -84,8 +84,9 @@ class Processed(InFolder):
         with open_picture(path, "p") as picture:
             preview = np.asarray(picture.preview())
         self.assertEqual(preview.shape, (60, 80, 3))
-        np.testing.assert_allclose(preview[[10, 10, 50, 50], [10, 70, 10, 70], 0],
-                                   [40, 90, 140, 200], atol=2)
+        np.testing.assert_allclose(
+            preview[[10, 10, 50, 50], [10, 70, 10, 70], 0], [40, 90, 140, 200], atol=2
+        )
 
     def test_grey_cmyk_and_palette(self):
         grey = np.full((30, 30), 118, dtype=np.uint8)
@@ -94,8 +95,7 @@ class Processed(InFolder):
             "cmyk jpeg": jpeg(np.dstack([grey] * 3), mode="CMYK"),
             "palette png": self.saved(Image.fromarray(grey).convert("P"), "PNG"),
             "alpha png": self.saved(Image.fromarray(grey).convert("RGBA"), "PNG"),
-            "16-bit grey png": self.saved(
-                Image.fromarray((grey.astype(np.uint16) * 257)), "PNG"),
+            "16-bit grey png": self.saved(Image.fromarray(grey.astype(np.uint16) * 257), "PNG"),
         }
         for name, data in rows.items():
             with self.subTest(name):
@@ -126,7 +126,8 @@ class Processed(InFolder):
         self.assertEqual(reading.file.format, "HEIF")
         self.assertEqual((reading.file.width, reading.file.height), (160, 120))
         np.testing.assert_allclose(
-            [spot.ev100 for spot in reading.spots], [code_ev(c) for c in (40, 90, 140, 200)],
+            [spot.ev100 for spot in reading.spots],
+            [code_ev(c) for c in (40, 90, 140, 200)],
             atol=0.1,
         )
 

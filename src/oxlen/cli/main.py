@@ -87,9 +87,7 @@ def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None
 
 
 def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    parser = _add(
-        commands, "compute", "oxlen.cli.compute", "compute", "Work one of the formulas."
-    )
+    parser = _add(commands, "compute", "oxlen.cli.compute", "compute", "Work one of the formulas.")
     parser.add_argument("id", nargs="?", metavar="ID")
     parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
     parser.add_argument("--list", action="store_true", help="all formulas, with units and sources")

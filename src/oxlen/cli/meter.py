@@ -21,9 +21,7 @@ def meter(arguments: argparse.Namespace) -> int:
     for name, (low, high) in HAND_RANGES.items():
         if getattr(arguments, name) is not None:
             require_between(name, getattr(arguments, name), low=low, high=high)
-    by_hand = Exposure(
-        iso=arguments.iso, shutter_s=arguments.shutter, f_number=arguments.f_number
-    )
+    by_hand = Exposure(iso=arguments.iso, shutter_s=arguments.shutter, f_number=arguments.f_number)
     reading = read_picture(
         arguments.picture,
         spots=[parse_spot(text) for text in arguments.spot],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import signal
 import socket
 import webbrowser
 from pathlib import Path
@@ -40,6 +41,10 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         print(f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)", flush=True)
         if not arguments.no_browser:
             webbrowser.open(f"http://{HOST}:{port}")
+        # The server raises the signal that stopped it once more when it is done; being told to
+        # stop is no failure, so that second one is let go.
+        for asked in (signal.SIGTERM, signal.SIGINT):
+            signal.signal(asked, lambda *_: None)
         uvicorn.Server(config).run(sockets=[listener])
     return 0
 

@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw, ImageFilter
 
-Light = NDArray[np.float32]
+Light = NDArray[np.floating]
 """Scene light, shape (h, w, 3): linear sRGB primaries scaled so that Y is luminance in cd/m²."""
-Mask = NDArray[np.float32]
+Mask = NDArray[np.floating]
 """How much of each pixel a shape covers, shape (h, w), 0 to 1."""
 
 HEIGHT, WIDTH = 1080, 1440
@@ -36,7 +36,7 @@ def flat(luminance: Mask | float, colour: NDArray[np.float32]) -> Light:
 
 
 def noise(seed: int, columns: int, rows: int, octaves: int = 5, gain: float = 0.55) -> Mask:
-    """Smooth fractal noise about 0, spanning roughly −1 to 1; more rows than columns stretches it."""
+    """Smooth fractal noise about 0, roughly −1 to 1; more rows than columns stretches it."""
     generator = np.random.default_rng(seed)
     total = np.zeros((HEIGHT, WIDTH), dtype=np.float32)
     weight, norm = 1.0, 0.0
@@ -47,11 +47,11 @@ def noise(seed: int, columns: int, rows: int, octaves: int = 5, gain: float = 0.
         total += weight * np.asarray(picture.resize((WIDTH, HEIGHT), Image.Resampling.BICUBIC))
         norm += weight**2
         weight *= gain
-    return total / np.float32(2.2 * np.sqrt(norm))
+    return np.asarray(total / (2.2 * np.sqrt(norm)), dtype=np.float32)
 
 
 def shape(points: Sequence[tuple[float, float]], blur: float = 0.0) -> Mask:
-    """A polygon given in shares of width and height; `blur` softens it by that share of the height."""
+    """A polygon in shares of width and height; `blur` softens it by that share of the height."""
     big = Image.new("L", (WIDTH * SUPERSAMPLE, HEIGHT * SUPERSAMPLE))
     scaled = [(x * big.width, y * big.height) for x, y in points]
     ImageDraw.Draw(big).polygon(scaled, fill=255)
@@ -65,37 +65,37 @@ def disc(cx: float, cy: float, radius: float, softness: float = 0.002, squash: f
     """A disc: centre in shares, radius as a share of the height, `squash` flattening it."""
     x, y = grid()
     distance = np.hypot((x - cx) * WIDTH / HEIGHT, (y - cy) / squash)
-    return np.clip((radius - distance) / softness + 0.5, 0, 1).astype(np.float32)
+    return np.asarray(np.clip((radius - distance) / softness + 0.5, 0, 1), dtype=np.float32)
 
 
 def glow(cx: float, cy: float, reach: float) -> Mask:
     """Light falling off from a point: 1 at it, by the inverse square beyond `reach`."""
     x, y = grid()
     distance2 = ((x - cx) * WIDTH / HEIGHT) ** 2 + (y - cy) ** 2
-    return (1 / (1 + distance2 / reach**2)).astype(np.float32)
+    return np.asarray(1 / (1 + distance2 / reach**2), dtype=np.float32)
 
 
 def over(picture: Light, mask: Mask, light: Light) -> Light:
     """Lay light over a picture where a mask covers it."""
-    return picture + mask[..., None] * (light - picture)
+    return np.asarray(picture + mask[..., None] * (light - picture))
 
 
 def shade(picture: Light, mask: Mask, depth: float) -> Light:
     """Darken a picture under a mask by a share."""
-    return picture * (1 - depth * mask[..., None])
+    return np.asarray(picture * (1 - depth * mask[..., None]))
 
 
 def smooth(value: Mask, start: float, end: float) -> Mask:
     """0 before `start`, 1 past `end`, eased between."""
     t = np.clip((value - start) / (end - start), 0, 1)
-    return (t * t * (3 - 2 * t)).astype(np.float32)
+    return np.asarray(t * t * (3 - 2 * t), dtype=np.float32)
 
 
 def boards(value: Mask, count: int, gap: float = 0.05) -> Mask:
     """Planking along a coordinate 0..1: 1 on a board, falling to 0 in the gap between two."""
     phase = np.mod(value * count, 1.0)
     edge = np.minimum(phase, 1 - phase)
-    return np.clip(edge / gap, 0, 1).astype(np.float32)
+    return np.asarray(np.clip(edge / gap, 0, 1), dtype=np.float32)
 
 
 def curve(points: Sequence[tuple[float, float]], samples: int = 24) -> list[tuple[float, float]]:

@@ -43,8 +43,12 @@ DAY_SHEETS = (
         scenes_day.grey_morning,
         "slip_grey_morning.jpg",
         "2026:10:03 08:12:00",
-        {"title": "Tarred hull on the slip", "intent": "Planking readable, cloud kept.",
-         "support": "handheld", "state": "shot"},
+        {
+            "title": "Tarred hull on the slip",
+            "intent": "Planking readable, cloud kept.",
+            "support": "handheld",
+            "state": "shot",
+        },
         spots=[
             _spot("hull", "tarred planks", "subject", 0.50, 0.62, -2.0),
             _spot("sky", "bright cloud", "keep-bright", 0.20, 0.10, None),
@@ -55,8 +59,11 @@ DAY_SHEETS = (
         scenes_day.white_hull,
         "white_hull_noon.jpg",
         "2026:10:03 12:40:00",
-        {"title": "White hull in full sun", "intent": "White paint white, with its shape in it.",
-         "support": "handheld"},
+        {
+            "title": "White hull in full sun",
+            "intent": "White paint white, with its shape in it.",
+            "support": "handheld",
+        },
         spots=[
             _spot("paint", "sunlit paint", "subject", 0.62, 0.56, 1.7),
             _spot("bow", "brightest plank", "keep-bright", 0.56, 0.545, None),
@@ -67,8 +74,13 @@ DAY_SHEETS = (
         scenes_day.tarred_shed,
         "tarred_shed_bench.dng",
         "2026:10:03 15:05:00",
-        {"title": "Bronze on the shed bench", "intent": "Fitting in window light, shed stays dark.",
-         "support": "handheld", "format": "raw", "school": SchoolFile(iso="floor", iso_cap=800)},
+        {
+            "title": "Bronze on the shed bench",
+            "intent": "Fitting in window light, shed stays dark.",
+            "support": "handheld",
+            "format": "raw",
+            "school": SchoolFile(iso="floor", iso_cap=800),
+        },
         kind="dng",
         spots=[
             _spot("bronze", "bronze fitting", "subject", 0.425, 0.71, 0.3),
@@ -82,8 +94,11 @@ EVENING_SHEETS = (
         scenes_lamp.varnish_tins,
         "varnish_tins.jpg",
         "2026:10:03 17:20:00",
-        {"title": "Varnish tins for the shop", "intent": "Paper white, labels true, all alike.",
-         "support": "tripod"},
+        {
+            "title": "Varnish tins for the shop",
+            "intent": "Paper white, labels true, all alike.",
+            "support": "tripod",
+        },
         lens="long",
         spots=[
             _spot("sweep", "white sweep", "subject", 0.12, 0.86, 1.7),
@@ -95,8 +110,12 @@ EVENING_SHEETS = (
         scenes_lamp.lantern_evening,
         "lantern_evening.jpg",
         "2026:10:03 19:02:00",
-        {"title": "Lantern evening on the quay", "intent": "Night stays night, quay boards glow.",
-         "support": "braced", "school": SchoolFile(iso="ceiling", iso_cap=1600, exposure="dark")},
+        {
+            "title": "Lantern evening on the quay",
+            "intent": "Night stays night, quay boards glow.",
+            "support": "braced",
+            "school": SchoolFile(iso="ceiling", iso_cap=1600, exposure="dark"),
+        },
         spots=[
             _spot("boards", "lit boards", "subject", 0.52, 0.87, 0.0),
             _spot("sky", "blue hour sky", "keep-dark", 0.30, 0.12, -2.5),
@@ -106,8 +125,12 @@ EVENING_SHEETS = (
         scenes_lamp.stars_over_slip,
         "stars_over_slip.jpg",
         "2026:10:03 21:30:00",
-        {"title": "Stars over the slip", "intent": "Mast against the stars, in the hand first.",
-         "support": "handheld", "school": SchoolFile(exposure="dark")},
+        {
+            "title": "Stars over the slip",
+            "intent": "Mast against the stars, in the hand first.",
+            "support": "handheld",
+            "school": SchoolFile(exposure="dark"),
+        },
         spots=[_spot("sky", "sky between stars", "keep-dark", 0.72, 0.42, -2.5)],
     ),
 )
@@ -150,9 +173,7 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, seed: int) ->
     incoming.write_bytes(make(scene, phone.auto_settings(scene), demo.taken_at))
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
-        body = SheetBody(
-            phone=PHONE, lens=demo.lens, picture=sha256, spots=demo.spots, **demo.body
-        )
+        body = SheetBody(phone=PHONE, lens=demo.lens, picture=sha256, spots=demo.spots, **demo.body)
         return add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
 
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)

@@ -15,7 +15,9 @@ def shipped_profiles() -> dict[str, PhoneProfile]:
     folder = files("oxlen") / "data" / "phones"
     texts = (entry.read_text("utf-8") for entry in folder.iterdir() if entry.name.endswith(".json"))
     profiles = (PhoneProfile.model_validate_json(text) for text in texts)
-    return {profile.id: profile for profile in sorted(profiles, key=lambda p: (-len(p.lenses), p.id))}
+    return {
+        profile.id: profile for profile in sorted(profiles, key=lambda p: (-len(p.lenses), p.id))
+    }
 
 
 def shipped_profile(phone_id: str) -> PhoneProfile:

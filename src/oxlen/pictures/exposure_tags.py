@@ -1,4 +1,4 @@
-"""EXIF values as numbers one can trust: the tags arrive from the decoders, the sense is made here."""
+"""EXIF values as numbers one can trust: tags come from the decoders, sense is made here."""
 
 from __future__ import annotations
 
@@ -60,8 +60,7 @@ class Exposure:
     def says_anything(self) -> bool:
         """Whether any exposure figure could be read."""
         return any(
-            v is not None
-            for v in (self.iso, self.shutter_s, self.f_number, self.brightness_value)
+            v is not None for v in (self.iso, self.shutter_s, self.f_number, self.brightness_value)
         )
 
     @property
@@ -75,7 +74,7 @@ def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
     """Make sense of EXIF tags by number: wrong types and absurd values become None with a note."""
     notes: list[str] = []
     brightness = number(tags.get(BRIGHTNESS_VALUE))
-    exposure = Exposure(
+    return Exposure(
         make=text(tags.get(MAKE)),
         model=text(tags.get(MODEL)),
         lens=text(tags.get(LENS_MODEL)),
@@ -90,7 +89,6 @@ def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
         orientation=int(_within(number(tags.get(ORIENTATION)), 1, 8) or 1),
         notes=tuple(notes),
     )
-    return exposure
 
 
 def number(value: Any) -> float | None:

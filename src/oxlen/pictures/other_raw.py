@@ -25,7 +25,7 @@ def check_other_extents(path: Path, name: str) -> None:
             whole = _boxes_fit(path, size)
         elif head.startswith(CCD_MARK) and len(head) == CCD_DIRECTORY_AT + 8:
             offset, length = struct.unpack(">II", head[CCD_DIRECTORY_AT:])
-            whole = 0 < offset and offset + length <= size
+            whole = offset > 0 and offset + length <= size
         else:
             whole = True
     if not whole:

@@ -124,8 +124,8 @@ class PillowPicture:
         if image.mode == "L":
             return ProcessedPixels(*image.size, 255, lambda *box: np.asarray(image.crop(box)))
 
-        def colour(*box: int) -> NDArray[Any]:
-            part = image.crop(box)
+        def colour(left: int, top: int, right: int, bottom: int) -> NDArray[Any]:
+            part = image.crop((left, top, right, bottom))
             return np.asarray(part if part.mode == "RGB" else part.convert("RGB"))
 
         return ProcessedPixels(*image.size, 255, colour)
@@ -171,7 +171,7 @@ class TagsOnly:
         """There are none: PixelsUnreadable."""
         raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
 
-    def preview_image(self, side: int) -> Image.Image:
+    def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
         """There is nothing to show: PixelsUnreadable."""
         raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
 
@@ -196,7 +196,7 @@ def tags_of_cut_jpeg(path: Path) -> dict[int, Any] | None:
 
 def _highest_channel(codes: NDArray[Any]) -> NDArray[Any]:
     """The largest of three channels; many times faster than a reduction along a short axis."""
-    return np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2])
+    return np.asarray(np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2]))
 
 
 def _register_heif() -> None:

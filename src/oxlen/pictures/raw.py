@@ -125,7 +125,7 @@ class RawPicture:
             [CHANNELS.find(names[self._raw.raw_color(top + y, left + x)]) for x in range(period)]
             for y in range(period)
         ]
-        return np.maximum(np.asarray(channel), 0)
+        return np.asarray(np.maximum(np.asarray(channel), 0), dtype=np.intp)
 
     @cached_property
     def _levels(self) -> tuple[NDArray[np.float64], float]:
@@ -179,7 +179,11 @@ class RawPicture:
         """A small neutral development with its longest side at most `side`, as stored."""
         self.mosaic  # noqa: B018  unpack first, with its own words on failure
         developed = self._raw.postprocess(
-            half_size=True, use_camera_wb=True, no_auto_bright=True, output_bps=8, user_flip=0,
+            half_size=True,
+            use_camera_wb=True,
+            no_auto_bright=True,
+            output_bps=8,
+            user_flip=0,
             bright=2.0**self.colour.baseline_exposure_stops,
         )
         image = Image.fromarray(developed)

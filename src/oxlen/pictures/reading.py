@@ -202,13 +202,13 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
     if not reader.is_raw:
         return _picture(name, "TIFF", "processed", reader.size, exposure, reader)
     label = "DNG" if DNG_VERSION in reader.tags else "RAW"
-    check_pixels(*reader.size, name)
+    claimed = reader.size  # held against the limit before the decoder sees the file
     try:
         reader.check_extents()
         source = _raw_source(path, name, reader.tags, opened)
         size = source.size
     except PixelsUnreadable as error:
-        source, size = _Unreadable(error), reader.size
+        source, size = _Unreadable(error), claimed
     return _picture(name, label, "raw", size, exposure, source)
 
 
@@ -216,9 +216,9 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
     from oxlen.pictures.other_raw import check_other_extents
 
     source = _raw_source(path, name, {}, opened)
-    check_pixels(*source.size, name)
+    width, height = size = source.size
+    check_pixels(width, height, name)
     exposure = exposure_from_tags(source.decoder_tags)
-    size = source.size
     try:
         check_other_extents(path, name)
     except PixelsUnreadable as error:
@@ -251,10 +251,10 @@ class _Unreadable:
     def sample(self) -> Tones:
         raise self._error
 
-    def disc(self, spot: Spot) -> Tones:
+    def disc(self, spot: Spot) -> Tones:  # noqa: ARG002
         raise self._error
 
-    def preview_image(self, side: int) -> Image.Image:
+    def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
         raise self._error
 
 

@@ -28,7 +28,7 @@ RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
 
 
 class TiffFileReader:
-    """The directories of a TIFF: no pixel is read until its strips or tiles are known to be whole."""
+    """The directories of a TIFF: no pixel is read before its strips or tiles are known whole."""
 
     def __init__(self, path: Path, name: str) -> None:
         self.name, self._path = name, path
@@ -36,10 +36,12 @@ class TiffFileReader:
         self._file = path.open("rb")
         try:
             self._tiff = tifffile.TiffFile(self._file)
-            self._first = self._tiff.pages[0]
+            self._first: Any = self._tiff.pages[0]
         except Exception as error:
             self._file.close()
-            raise PictureError(name, "it starts like a TIFF but its directory is broken.") from error
+            raise PictureError(
+                name, "it starts like a TIFF but its directory is broken."
+            ) from error
 
     def close(self) -> None:
         """Let go of the file."""
@@ -112,15 +114,18 @@ class TiffFileReader:
                 continue
             offsets, counts = page.dataoffsets, page.databytecounts
             if not offsets or len(offsets) != len(counts):
-                raise PixelsUnreadable(self.name, "its pixels are missing; only its tags are there.")
+                raise PixelsUnreadable(
+                    self.name, "its pixels are missing; only its tags are there."
+                )
             expected = int(np.prod(page.chunked)) if page.chunked else len(offsets)
-            past = any(o <= 0 or c <= 0 or o + c > self._size for o, c in zip(offsets, counts, strict=True))
+            past = any(
+                o <= 0 or c <= 0 or o + c > self._size for o, c in zip(offsets, counts, strict=True)
+            )
             if past or len(offsets) < expected:
                 raise PixelsUnreadable(
                     self.name, "its pixels are cut: part of them lies past the end of the file."
                 )
             _check_uncompressed_length(page, sum(counts), self.name)
-
 
     # ---- processed TIFF -------------------------------------------------------------------
 
@@ -139,8 +144,9 @@ class TiffFileReader:
         try:
             array = np.asarray(self.main_directory.asarray())
         except Exception as error:
-            raise PixelsUnreadable(self.name, "its pixels are packed in a way Oxlen cannot open.") \
-                from error
+            raise PixelsUnreadable(
+                self.name, "its pixels are packed in a way Oxlen cannot open."
+            ) from error
         return _as_codes(array, self.main_directory, (height, width), self.name)
 
     @cached_property
@@ -186,12 +192,12 @@ def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
     bits = int(np.max(np.atleast_1d(page.bitspersample or 8)))
     needed = page.imagewidth * page.imagelength * page.samplesperpixel * bits // 8
     if stored_bytes < needed:
-        raise PixelsUnreadable(name, "its pixels are cut: fewer are stored than the size it claims.")
+        raise PixelsUnreadable(
+            name, "its pixels are cut: fewer are stored than the size it claims."
+        )
 
 
-def _as_codes(
-    array: NDArray[Any], page: Any, shape: tuple[int, int], name: str
-) -> NDArray[Any]:
+def _as_codes(array: NDArray[Any], page: Any, shape: tuple[int, int], name: str) -> NDArray[Any]:
     """8 or 16-bit code values, grey or RGB, from what the decoder gave."""
     if array.ndim == 3 and array.shape[0] in (3, 4) and array.shape[1:] == shape:
         array = np.moveaxis(array, 0, -1)  # planes stored one after another
@@ -217,4 +223,4 @@ def _cmyk_to_rgb(array: NDArray[Any]) -> NDArray[Any]:
 
 def _palette(array: NDArray[Any], page: Any) -> NDArray[Any]:
     colours = np.asarray(page.colormap)
-    return np.moveaxis(colours, 0, -1)[array]
+    return np.asarray(np.moveaxis(colours, 0, -1)[array])

@@ -35,7 +35,7 @@ def create_app(
     room = MeterRoom(library)
 
     @asynccontextmanager
-    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         yield
         room.close()
 

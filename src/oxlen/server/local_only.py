@@ -1,4 +1,4 @@
-"""Local only: which hosts and origins are answered, how long a body may be, and what pages may do."""
+"""Local only: hosts and origins answered, how long a body may be, what pages may do."""
 
 from __future__ import annotations
 
@@ -125,8 +125,14 @@ def _guarded(send: Send) -> Send:
 
 async def _refuse(send: Send, status: int, detail: str) -> None:
     body = json.dumps(
-        {"type": "about:blank", "title": "Refused", "status": status, "detail": detail,
-         "code": "local-only" if status == 403 else "too-long", "field": None}
+        {
+            "type": "about:blank",
+            "title": "Refused",
+            "status": status,
+            "detail": detail,
+            "code": "local-only" if status == 403 else "too-long",
+            "field": None,
+        }
     ).encode()
     headers = [(b"content-type", b"application/problem+json")]
     await send({"type": "http.response.start", "status": status, "headers": headers})

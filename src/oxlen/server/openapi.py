@@ -1,4 +1,4 @@
-"""`python -m oxlen.server.openapi`: the API's description, from which the front end's types come."""
+"""`python -m oxlen.server.openapi`: the API's description, the source of the web types."""
 
 from __future__ import annotations
 

@@ -33,7 +33,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> HTMLResponse:
-        if path.startswith("api/") or path.startswith("assets/"):
+        if path.startswith(("api/", "assets/")):
             raise HTTPException(404, "There is nothing at this address.")
         index = built / "index.html"
         if not index.is_file():

@@ -34,7 +34,7 @@ STATUS: Mapping[type[OxlenError], int] = {
 
 
 class Problem(BaseModel):
-    """What went wrong: a stable `code`, a sentence in `detail`, and which field if one is to blame."""
+    """What went wrong: a stable `code`, a sentence in `detail`, the field to blame if any."""
 
     type: str = "about:blank"
     title: str
@@ -64,13 +64,13 @@ def add_problem_handlers(app: FastAPI) -> None:
     """Send every error of the family, of validation and of routing through `problem`."""
 
     @app.exception_handler(OxlenError)
-    def _ours(request: Request, error: OxlenError) -> JSONResponse:
+    def _ours(_: Request, error: OxlenError) -> JSONResponse:
         status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
         field = str(error.details.get("field") or error.details.get("name") or "")
         return problem(status, "Refused", error.message, error.code, field)
 
     @app.exception_handler(RequestValidationError)
-    def _invalid(request: Request, error: RequestValidationError) -> JSONResponse:
+    def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         first = error.errors()[0]
         field = ".".join(str(part) for part in first["loc"][1:])
         message = str(first["msg"]).removeprefix("Value error, ")
@@ -79,5 +79,5 @@ def add_problem_handlers(app: FastAPI) -> None:
         return problem(422, "Refused", f"{field or 'body'}: {message}", "bad-input", field)
 
     @app.exception_handler(HTTPException)
-    def _routing(request: Request, error: HTTPException) -> JSONResponse:
+    def _routing(_: Request, error: HTTPException) -> JSONResponse:
         return problem(error.status_code, "Refused", str(error.detail), "http")

@@ -50,9 +50,7 @@ class Answer(BaseModel):
     why_no_plan: str | None
 
 
-def answer(
-    body: SheetBody, find_phone: Callable[[str], PhoneProfile], room: MeterRoom
-) -> Answer:
+def answer(body: SheetBody, find_phone: Callable[[str], PhoneProfile], room: MeterRoom) -> Answer:
     """Meter, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
     profile = find_phone(body.phone)
     phone = profile.to_phone()

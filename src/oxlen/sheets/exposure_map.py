@@ -15,7 +15,6 @@ from oxlen.core.light.exposure import shutter_for_ev100
 from oxlen.core.light.placement import headroom_at_iso
 from oxlen.core.sensor.noise import darkest_usable_stops, snr_at_output
 
-
 SCREEN_PIXELS = 1920 * 1440
 """Size a picture is judged at unless the sheet says otherwise: filling a large screen."""
 

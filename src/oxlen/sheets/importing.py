@@ -60,7 +60,7 @@ def take_in(
 def onto_new_sheet(outing_id: int, name: str, phone: str, now: str) -> Callable[..., int]:
     """Attach to a new sheet of an outing, titled after the file."""
 
-    def attach(connection: Any, sha256: str, report: dict[str, Any]) -> int:
+    def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
         body = SheetBody(title=title or "Untitled sheet", phone=phone, picture=sha256)
         return add_sheet(connection, outing_id, body.model_dump_json(), now)
@@ -71,7 +71,7 @@ def onto_new_sheet(outing_id: int, name: str, phone: str, now: str) -> Callable[
 def onto_sheet(sheet_id: int, now: str) -> Callable[..., int]:
     """Attach to an existing sheet as one more revision of it; its spots stay where they are."""
 
-    def attach(connection: Any, sha256: str, report: dict[str, Any]) -> int:
+    def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         current = sheet(connection, sheet_id)
         body = SheetBody.model_validate_json(current.body)
         changed = body.model_copy(update={"picture": sha256, "by_hand": None})

@@ -26,7 +26,6 @@ from oxlen.sheets.body import (
     AutoNumbers,
     EvNumber,
     LuxNumber,
-    ReadingBody,
     ReadingSource,
     SheetBody,
     SpotBody,
@@ -66,9 +65,7 @@ class PictureLight(BaseModel):
     missing: list[str]
 
 
-def picture_light(
-    body: SheetBody, profile: PhoneProfile, room: MeterRoom
-) -> PictureLight | None:
+def picture_light(body: SheetBody, profile: PhoneProfile, room: MeterRoom) -> PictureLight | None:
     """Exposure and frame mean of the sheet's picture, hand values filling in; None without one."""
     if body.picture is None:
         return None
@@ -88,7 +85,11 @@ def picture_light(
 
 
 def light_readings(
-    body: SheetBody, profile: PhoneProfile, phone: Phone, light: PictureLight | None, room: MeterRoom
+    body: SheetBody,
+    profile: PhoneProfile,
+    phone: Phone,
+    light: PictureLight | None,
+    room: MeterRoom,
 ) -> list[LightReading]:
     """Every reading of a sheet, spots first; the whole frame at mid when there is nothing else."""
     found = [*_spot_readings(body, profile, phone, light, room), *_other_readings(body, phone)]
@@ -108,7 +109,11 @@ def placed_readings(readings: list[LightReading]) -> tuple[PlacedReading, ...]:
 
 
 def _spot_readings(
-    body: SheetBody, profile: PhoneProfile, phone: Phone, light: PictureLight | None, room: MeterRoom
+    body: SheetBody,
+    profile: PhoneProfile,
+    phone: Phone,
+    light: PictureLight | None,
+    room: MeterRoom,
 ) -> Iterator[LightReading]:
     if light is None or body.picture is None:
         return
@@ -224,5 +229,3 @@ def _picture_doubt(report: dict[str, Any], profile: PhoneProfile) -> tuple[float
     own = RAW_PLUS_MINUS if raw else PROCESSED_PLUS_MINUS
     stops = combined_plus_minus(own, profile.meter_plus_minus_stops)
     return stops, RAW_WHY if raw else PROCESSED_WHY
-
-

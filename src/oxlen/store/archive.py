@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 import json
-import os
 import shutil
 import sqlite3
 import tempfile
@@ -86,7 +85,9 @@ def _unpack(source: Path, fresh: Path) -> list[str]:
                 target.parent.mkdir(parents=True, exist_ok=True)
                 with archive.open(name) as packed, target.open("wb") as file:
                     if _copy(packed, file) != digest:
-                        raise ArchiveError(f"{source.name}: {name} is damaged; nothing was changed.")
+                        raise ArchiveError(
+                            f"{source.name}: {name} is damaged; nothing was changed."
+                        )
     except (zipfile.BadZipFile, KeyError, EOFError, NotImplementedError, RuntimeError) as error:
         raise ArchiveError(
             f"{source.name} is not a whole Oxlen backup; nothing was changed."
@@ -99,7 +100,9 @@ def _manifest(archive: zipfile.ZipFile) -> Mapping[str, str]:
         manifest: Any = json.loads(archive.read(MANIFEST))
         digests: dict[str, str] = manifest["sha256"]
     except (ValueError, KeyError, TypeError) as error:
-        raise ArchiveError("The backup's list of contents is broken; nothing was changed.") from error
+        raise ArchiveError(
+            "The backup's list of contents is broken; nothing was changed."
+        ) from error
     if manifest.get("format") != FORMAT or DATABASE not in digests:
         raise ArchiveError("This zip is no Oxlen backup; nothing was changed.")
     return digests
@@ -110,7 +113,9 @@ def _place(name: str, digest: str) -> Path:
     if name == DATABASE:
         return Path(DATABASE)
     if name != f"{PICTURES}/{digest}" or len(digest) != 64 or not digest.isalnum():
-        raise ArchiveError(f"The backup holds {name}, which has no place here; nothing was changed.")
+        raise ArchiveError(
+            f"The backup holds {name}, which has no place here; nothing was changed."
+        )
     return Path(PICTURES) / digest[:2] / digest
 
 
@@ -142,16 +147,16 @@ def _swap(folder: Path, fresh: Path) -> None:
         try:
             for name in names:
                 if (folder / name).exists():
-                    os.replace(folder / name, old / name)
+                    (folder / name).replace(old / name)
                     moved.append(name)
             for name in names:
                 if (fresh / name).exists():
-                    os.replace(fresh / name, folder / name)
+                    (fresh / name).replace(folder / name)
         except OSError:
             for name in moved:
                 if (folder / name).is_dir():
                     shutil.rmtree(folder / name)
-                os.replace(old / name, folder / name)
+                (old / name).replace(folder / name)
             raise
 
 

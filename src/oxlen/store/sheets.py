@@ -43,7 +43,8 @@ def add_sheet(connection: sqlite3.Connection, outing_id: int, body: str, now: st
     """Keep a new sheet at the end of an outing; returns its id."""
     cursor = connection.execute(
         "INSERT INTO sheet (outing_id, position, revision, version, changed_at)"
-        " VALUES (?, (SELECT coalesce(max(position), 0) + 1 FROM sheet WHERE outing_id = ?), 1, 1, ?)",
+        " VALUES (?, (SELECT coalesce(max(position), 0) + 1 FROM sheet WHERE outing_id = ?),"
+        " 1, 1, ?)",
         (outing_id, outing_id, now),
     )
     sheet_id = int(cursor.lastrowid or 0)
@@ -119,7 +120,9 @@ def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, now: st
     _move_to(connection, sheet_id, target, now)
 
 
-def set_sheet_deleted(connection: sqlite3.Connection, sheet_id: int, deleted_at: str | None) -> None:
+def set_sheet_deleted(
+    connection: sqlite3.Connection, sheet_id: int, deleted_at: str | None
+) -> None:
     """Put a sheet in the bin, or take it out again (None)."""
     sheet(connection, sheet_id)
     connection.execute("UPDATE sheet SET deleted_at = ? WHERE id = ?", (deleted_at, sheet_id))

@@ -948,7 +948,7 @@ export interface components {
         };
         /**
          * Problem
-         * @description What went wrong: a stable `code`, a sentence in `detail`, and which field if one is to blame.
+         * @description What went wrong: a stable `code`, a sentence in `detail`, the field to blame if any.
          */
         Problem: {
             /** Code */

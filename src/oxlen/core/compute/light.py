@@ -230,4 +230,3 @@ LIGHT: tuple[Computation, ...] = (
         _saturation,
     ),
 )
-

@@ -86,7 +86,11 @@ def _shutter_reason(
 ) -> Reason:
     if brief.school.iso == "shutter_first" and brief.school.shutter_s:
         asked = shutter_label(brief.school.shutter_s)
-        return Reason("shutter_s", "shutter_first", f"the nearest to {asked} that the light and this phone allow")
+        return Reason(
+            "shutter_s",
+            "shutter_first",
+            f"the nearest to {asked} that the light and this phone allow",
+        )
     hold = next((limit for limit in limits if limit.id == "hold"), None)
     if "hold" in binding and hold is not None:
         return Reason("shutter_s", "hold", hold.reason[0].lower() + hold.reason[1:])

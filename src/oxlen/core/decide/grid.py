@@ -54,7 +54,7 @@ def broken_by(limit: Limit, grid: Grid) -> NDArray[np.bool_]:
     low, high = (_in_stops(limit, bound) for bound in (limit.low, limit.high))
     broken = np.zeros(grid.shape, dtype=bool)
     if low is not None:
-        shrink = 0.0
+        shrink: NDArray[np.float64] | float = 0.0
         if limit.base_iso is not None:
             shrink = np.maximum(0.0, np.log2(limit.base_iso / grid.iso))[:, None]
         broken |= value < low + shrink - SLACK_STOPS

@@ -129,9 +129,7 @@ def _window(grid: Grid, open_pairs: NDArray[np.bool_]) -> Window | None:
     if not rows.size:
         return None
     iso, shutter = grid.iso[rows], grid.shutter_s[columns]
-    return Window(
-        float(shutter.min()), float(shutter.max()), float(iso.min()), float(iso.max())
-    )
+    return Window(float(shutter.min()), float(shutter.max()), float(iso.min()), float(iso.max()))
 
 
 def _conflict(brief: Brief, limits: tuple[Limit, ...], grid: Grid, aim: Aim) -> Conflict:

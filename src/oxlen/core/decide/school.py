@@ -69,7 +69,7 @@ SCHOOL_KEYS: Mapping[IsoSchool, Callable[[Grid, School, float | None], Keys]] = 
 def preferred_pair(
     grid: Grid, allowed: NDArray[np.bool_], school: School, longest_s: float | None
 ) -> tuple[int, int] | None:
-    """Index (ISO, shutter) of the school's best among the allowed pairs; None when there is none."""
+    """Index (ISO, shutter) of the school's best among the allowed pairs; None without any."""
     rows, columns = np.nonzero(allowed)
     if not rows.size:
         return None

@@ -61,5 +61,7 @@ def burst_size_needed(share_sharp: float, wanted_share: float) -> int | None:
     guess = math.ceil(math.log(1 - wanted_share) / math.log(1 - share_sharp))
     # The logarithms may land a hair to either side of a whole number.
     return next(
-        n for n in range(max(1, guess - 1), guess + 2) if keep_one_of(share_sharp, n) >= wanted_share
+        n
+        for n in range(max(1, guess - 1), guess + 2)
+        if keep_one_of(share_sharp, n) >= wanted_share
     )

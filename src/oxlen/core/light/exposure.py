@@ -135,7 +135,5 @@ def believable_brightness_ev100(
         return None if brightness_value == 0 else brightness_value + APEX_BRIGHTNESS_TO_EV100
     off_by = abs(float(compensation_stops(settings_ev100, brightness_value)))
     return (
-        None
-        if off_by > PLACEHOLDER_DISTANCE_STOPS
-        else brightness_value + APEX_BRIGHTNESS_TO_EV100
+        None if off_by > PLACEHOLDER_DISTANCE_STOPS else brightness_value + APEX_BRIGHTNESS_TO_EV100
     )

@@ -62,7 +62,7 @@ def stops_from_mid(linear_y: Real) -> Real:
 
 
 def code_state(red: float, green: float, blue: float) -> ToneState:
-    """Whether an 8-bit colour still carries its tone: any channel ≥ 250 is clipped, all ≤ 2 blocked.
+    """Whether an 8-bit colour carries its tone: any channel ≥ 250 is clipped, all ≤ 2 blocked.
 
     A single channel at the floor beside others above it is a saturated colour, not a blocked one.
 

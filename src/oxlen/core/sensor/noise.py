@@ -69,9 +69,7 @@ def snr_at_output(snr_pixel: Real, pixels_in: Real, pixels_out: Real) -> Real:
     return snr_pixel * np.sqrt(np.maximum(1.0, np.asarray(pixels_in) / pixels_out))
 
 
-def signal_for_snr(
-    target: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1
-) -> Real:
+def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) -> Real:
     """Electrons at which SNR reaches `target`; nan where fixed pattern keeps it out of reach.
 
     Positive root of n²(1 − T²·PRNU²) − n·T²/M − T²·r²/M = 0.

@@ -79,10 +79,15 @@ class BenchPhone:
         mid_share = 2.0**-self.mode.sensor.headroom_raw_stops
         levels = BLACK_DN + mosaic * mid_share * (WHITE_DN - BLACK_DN)
         data = np.clip(np.rint(levels), 0, WHITE_DN).astype(np.uint16)
-        tags = self._dng_tags(scene, settings, taken_at, mid_share)
+        tags = self._dng_tags(settings, taken_at, mid_share)
         buffer = io.BytesIO()
         tifffile.imwrite(
-            buffer, data, photometric="cfa", extratags=tags, metadata=None, software=False,
+            buffer,
+            data,
+            photometric="cfa",
+            extratags=tags,
+            metadata=None,
+            software=False,
             rowsperstrip=data.shape[0],
         )
         return buffer.getvalue()
@@ -115,7 +120,7 @@ class BenchPhone:
         return exif
 
     def _dng_tags(
-        self, scene: NDArray[np.float32], settings: Settings, taken_at: str, mid_share: float
+        self, settings: Settings, taken_at: str, mid_share: float
     ) -> list[tuple[int, str, int, object, bool]]:
         baseline = float(np.log2(MID_LINEAR / mid_share))
         matrix = np.diag(CHANNEL_GAIN) @ XYZ_TO_SRGB

@@ -111,7 +111,9 @@ def restore_outing(outing_id: RowId, context: Shared) -> OutingView:
 def bin_contents(context: Shared) -> Bin:
     """What can be taken back."""
     with context.library.reader() as connection:
-        gone = [(entry, sheets_of(connection, entry.id)) for entry in outings(connection, deleted=True)]
+        gone = [
+            (entry, sheets_of(connection, entry.id)) for entry in outings(connection, deleted=True)
+        ]
         sheets = [
             sheet
             for entry in outings(connection)

@@ -11,7 +11,8 @@ import { binOuting, changeOuting, restoreOuting } from "./queries";
 import { SheetCard } from "./SheetCard";
 import { useImport } from "./useImport";
 
-const PLAIN_TEXT = "w-full rounded border border-transparent bg-transparent px-1 hover:border-line";
+const PLAIN_TEXT =
+  "min-h-7 w-full rounded border border-transparent bg-transparent px-1 hover:border-line";
 
 interface Props {
   outing: OutingView;

@@ -154,6 +154,7 @@ function SpotMark({ spot, reading, radiusShare, selected, ...handlers }: MarkPro
         )}
       </svg>
       <span
+        aria-hidden="true"
         className={`pointer-events-none absolute top-1/2 -translate-y-1/2 rounded-xs bg-black/65 px-1.5 py-0.5 text-[0.8rem] whitespace-nowrap ${right ? "left-full" : "right-full"}`}
         style={{ color: "var(--mark)" }}
       >

@@ -1,0 +1,35 @@
+"""Formatting, lint and types, Python and front end, by the tools the project is locked to."""
+
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+WEB = ROOT / "web"
+
+
+class Style(unittest.TestCase):
+    def run_tool(self, *command, folder=ROOT):
+        run = subprocess.run(
+            command, cwd=folder, capture_output=True, text=True, timeout=300, check=False
+        )
+        self.assertEqual(run.returncode, 0, (run.stdout + run.stderr)[-4000:])
+
+    def test_ruff_format(self):
+        self.run_tool(sys.executable, "-m", "ruff", "format", "--check", ".")
+
+    def test_ruff_lint(self):
+        self.run_tool(sys.executable, "-m", "ruff", "check", ".")
+
+    def test_mypy_strict(self):
+        self.run_tool(sys.executable, "-m", "mypy")
+
+    def test_typescript(self):
+        self.run_tool("npm", "run", "--silent", "typecheck", folder=WEB)
+
+    def test_eslint(self):
+        self.run_tool("npm", "run", "--silent", "lint", folder=WEB)
+
+    def test_prettier(self):
+        self.run_tool("npm", "run", "--silent", "format", folder=WEB)
