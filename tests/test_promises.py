@@ -3,6 +3,7 @@
 import ast
 import doctest
 import importlib
+import json
 import pkgutil
 import re
 import unittest
@@ -10,6 +11,7 @@ from pathlib import Path
 
 import oxlen.core
 from oxlen.core.compute.registry import COMPUTATIONS
+from oxlen.formats.brief_file import SCHEMAS
 from oxlen.server.app import create_app
 from oxlen.store.library import Library
 
@@ -90,7 +92,7 @@ class Documents(unittest.TestCase):
             for node in ast.walk(tree):
                 if not isinstance(node, ast.FunctionDef | ast.ClassDef | ast.AsyncFunctionDef):
                     continue
-                protocol = path.name == "reading.py" and node.name in ("sample", "disc")
+                protocol = path.name == "reading.py" and node.name in ("sample", "disc", "preview_image")
                 inner = node.name.startswith("_") or protocol
                 if not inner and not _is_nested(tree, node):
                     self.assertTrue(ast.get_docstring(node), f"{path.name}: {node.name}")
@@ -112,6 +114,11 @@ class Documents(unittest.TestCase):
         formulas = self.text("docs/FORMULAS.md")
         for entry in COMPUTATIONS:
             self.assertIn(f"`{entry}`", formulas)
+
+    def test_published_schemas_are_current(self):
+        for name, model in SCHEMAS.items():
+            kept = json.loads(self.text(f"docs/schemas/{name}.schema.json"))
+            self.assertEqual(kept, model.model_json_schema())
 
     def test_screenshots_are_linked_and_few(self):
         shots = sorted((ROOT / "docs" / "screenshots").glob("*.png"))

@@ -53,8 +53,8 @@ def placed_ev100(spot_ev100: Real, place_stops: Real) -> Real:
 def highlight_guard(brightest_ev100: Real, ev100_set: Real, headroom_stops: Real) -> GuardResult:
     """Whether the brightest detail stays under clipping: EV_hi ≤ EV_set + headroom. [ISO12232]
 
-    >>> highlight_guard(15.0, 12.0, 2.5).raise_ev_by_stops
-    0.5
+    >>> f"{highlight_guard(15.0, 12.0, 2.5).raise_ev_by_stops:.1f}"
+    '0.5'
     """
     margin = require_finite("ev100_set", ev100_set) + headroom_stops - brightest_ev100
     kept = bool(np.all(np.asarray(margin) >= 0))

@@ -113,14 +113,14 @@ const STATE_WORDS = { ok: "", clipped: "at least ", blocked: "at most " } as con
 
 function SpotMark({ spot, reading, radiusShare, selected, ...handlers }: MarkProps) {
   const light =
-    reading?.ev100 == null ? "no light read" : STATE_WORDS[reading.state] + ev(reading.ev100);
+    reading?.ev100 == null ? "" : STATE_WORDS[reading.state] + ev(reading.ev100).replace("EV ", "");
   const name = spot.name || spot.role;
   const right = spot.x < 0.68;
   return (
     <div
       role="button"
       tabIndex={0}
-      aria-label={`Spot ${name}, ${light}. Arrow keys move it.`}
+      aria-label={`Spot ${name} ${light || "unread,"} EV. Arrow keys move it.`}
       aria-pressed={selected}
       className="absolute grid min-h-8 min-w-8 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none place-items-center active:cursor-grabbing"
       style={{
@@ -154,11 +154,10 @@ function SpotMark({ spot, reading, radiusShare, selected, ...handlers }: MarkPro
         )}
       </svg>
       <span
-        aria-hidden="true"
         className={`pointer-events-none absolute top-1/2 -translate-y-1/2 rounded-xs bg-black/65 px-1.5 py-0.5 text-[0.8rem] whitespace-nowrap ${right ? "left-full" : "right-full"}`}
         style={{ color: "var(--mark)" }}
       >
-        {name} {reading?.ev100 != null && <b>{light.replace("EV ", "")}</b>}
+        {name} {light && <b>{light}</b>}
       </span>
     </div>
   );

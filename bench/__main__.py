@@ -1,0 +1,24 @@
+"""`./oxlen bench`: all figures, each beside what it should be at most."""
+
+from __future__ import annotations
+
+import sys
+
+from bench import deciding, loading, reading, surviving
+
+MODULES = {"reading": reading, "deciding": deciding, "loading": loading, "surviving": surviving}
+
+
+def main() -> int:
+    """Print every figure; the exit code is 1 when one is over."""
+    over = 0
+    for name in sys.argv[1:] or MODULES:
+        for words, measured, most in MODULES[name].figures():
+            over += measured > most
+            mark = "over" if measured > most else "ok"
+            print(f"{mark:>4}  {measured:8.2f}  (at most {most:g})  {words}", flush=True)
+    return 1 if over else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

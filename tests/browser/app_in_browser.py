@@ -1,0 +1,108 @@
+"""The app in a process of its own with demo data, and a browser to use it with."""
+
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+from playwright.sync_api import expect, sync_playwright
+
+from oxlen.demo.seed import seed_demo
+from oxlen.store.library import open_library
+
+ROOT = Path(__file__).parents[2]
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
+
+
+def demo_library(folder):
+    """The Kettle Reach demo in a folder."""
+    seed_demo(open_library(folder))
+
+
+class Server:
+    """The app in a process of its own on a free port, as people start it."""
+
+    def __init__(self, folder):
+        self.folder = folder
+        self.start()
+
+    def start(self):
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        command = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0"]
+        self.process = subprocess.Popen(
+            [*command, "--data", str(self.folder)],
+            stdout=subprocess.PIPE,
+            text=True,
+            env=environment,
+        )
+        self.url = re.search(r"http://[\d.:]+", self.process.stdout.readline()).group()
+
+    def stop(self, how=signal.SIGTERM):
+        self.process.send_signal(how)
+        code = self.process.wait(10)
+        self.process.stdout.close()
+        return code
+
+
+class InBrowser(unittest.TestCase):
+    """A server on a copy of the demo, and a fresh page."""
+
+    @classmethod
+    def setUpClass(cls):
+        cls.root = Path(tempfile.mkdtemp())
+        cls.addClassCleanup(shutil.rmtree, cls.root)
+        cls.seed = cls.root / "seed"
+        demo_library(cls.seed)
+        playwright = sync_playwright().start()
+        cls.addClassCleanup(playwright.stop)
+        cls.browser = playwright.chromium.launch(
+            executable_path=shutil.which("chromium"), args=FLAGS
+        )
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self):
+        folder = Path(tempfile.mkdtemp(dir=self.root)) / "data"
+        shutil.copytree(self.seed, folder)
+        self.server = Server(folder)
+        self.addCleanup(lambda: self.server.process.poll() is None and self.server.stop())
+        self.faults = []
+        self.page = self.open_page()
+
+    def open_page(self, width=1280, height=800):
+        context = self.browser.new_context(viewport={"width": width, "height": height})
+        self.addCleanup(context.close)
+        page = context.new_page()
+        page.set_default_timeout(8000)
+        page.on("pageerror", lambda error: self.faults.append(str(error)))
+        page.on("console", lambda m: self.faults.append(m.text) if m.type == "error" else None)
+        return page
+
+    def visit(self, path, page=None):
+        (page or self.page).goto(self.server.url + path)
+
+    def slip(self, field, page=None):
+        lines = (page or self.page).get_by_role("region", name="Slip").locator("li")
+        return lines.nth(["Lens", "ISO", "Shutter"].index(field)).locator("span").nth(2)
+
+    def saved(self, page=None):
+        expect((page or self.page).get_by_text(re.compile(r"^Saved \d"))).to_be_visible()
+
+    def drop(self, selector, files):
+        """Drop files as a hand would: (name, bytes) pairs."""
+        self.page.wait_for_selector(selector)
+        self.page.evaluate(
+            """([selector, files]) => {
+                const data = new DataTransfer();
+                for (const [name, bytes] of files)
+                    data.items.add(new File([new Uint8Array(bytes)], name));
+                const target = document.querySelector(selector);
+                for (const kind of ['dragover', 'drop'])
+                    target.dispatchEvent(new DragEvent(kind, {dataTransfer: data, bubbles: true}));
+            }""",
+            [selector, [[name, list(data)] for name, data in files]],
+        )

@@ -1,0 +1,61 @@
+"""Every screen, in every theme and size: accessible, in view, light."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.app_in_browser import ROOT, InBrowser
+
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+AXE_RULES = "{runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}"
+
+
+class EveryScreen(InBrowser):
+    def test_no_accessibility_faults_in_any_theme(self):
+        for theme in ("day", "sun", "night"):
+            for path in ("/", "/sheets/4", "/sheets/3", "/kit"):
+                page = self.page
+                self.visit(path)
+                page.evaluate("theme => localStorage.setItem('oxlen-theme', theme)", theme)
+                page.reload()
+                expect(page.locator("main, h1").first).to_be_visible()
+                page.wait_for_timeout(300)
+                page.evaluate(AXE.read_text("utf-8"))
+                found = page.evaluate(f"axe.run(document, {AXE_RULES})")["violations"]
+                words = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found]
+                with self.subTest(theme=theme, path=path):
+                    self.assertEqual(words, [])
+
+    def test_small_screen_has_the_slip_one_tap_away(self):
+        page = self.open_page(390, 844)
+        self.visit("/sheets/4", page)
+        page.get_by_role("button", name=re.compile("Lens Main")).click()
+        expect(self.slip("Shutter", page)).to_have_text("1/1000 s")
+        width = page.evaluate("document.documentElement.scrollWidth")
+        self.assertLessEqual(width, 390)
+
+    def test_the_sheet_needs_no_scrolling_at_1280_by_800(self):
+        self.visit("/sheets/4")
+        expect(self.slip("Shutter")).to_be_visible()
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
+        for name in ("Tone rail", "Exposure map", "Slip"):
+            box = self.page.get_by_role("region", name=name).bounding_box()
+            self.assertLessEqual(box["y"] + box["height"], 801)
+
+    def test_the_scripts_of_a_sheet_stay_light(self):
+        sizes = []
+        self.page.on(
+            "response",
+            lambda r: (
+                sizes.append(int(r.headers.get("content-length") or len(r.body())))
+                if r.url.endswith(".js")
+                else None
+            ),
+        )
+        self.visit("/sheets/4")
+        expect(self.slip("Shutter")).to_be_visible()
+        sent = self.page.evaluate(
+            "performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js'))"
+            ".map(r => r.encodedBodySize)"
+        )
+        self.assertTrue(0 < sum(sent) < 200_000, sent)

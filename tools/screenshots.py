@@ -1,0 +1,60 @@
+"""Take the pictures of the README from fresh demo data: `.venv/bin/python tools/screenshots.py`."""
+
+from __future__ import annotations
+
+import shutil
+import sys
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from tests.browser.app_in_browser import FLAGS, Server, demo_library  # noqa: E402
+
+SHOTS = ROOT / "docs" / "screenshots"
+WIDE, FIELD = (1280, 800), (390, 844)
+
+
+def main() -> None:
+    """One current picture of each main view."""
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        demo_library(Path(folder))
+        server = Server(Path(folder))
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+
+        def page_at(path: str, size: tuple[int, int], theme: str = "day") -> Page:
+            context = browser.new_context(viewport={"width": size[0], "height": size[1]})
+            page = context.new_page()
+            page.goto(server.url)
+            page.evaluate("theme => localStorage.setItem('oxlen-theme', theme)", theme)
+            page.goto(server.url + path)
+            page.wait_for_timeout(900)
+            return page
+
+        def shoot(page: Page, name: str) -> None:
+            page.wait_for_timeout(400)
+            page.screenshot(path=SHOTS / f"{name}.png")
+            page.context.close()
+
+        shoot(page_at("/", WIDE), "outings")
+        shoot(page_at("/sheets/5", WIDE), "sheet")
+        shoot(page_at("/sheets/3", WIDE), "conflict")
+        shoot(page_at("/sheets/2", WIDE, "night"), "night")
+        shoot(page_at("/kit", WIDE), "kit")
+        timed = page_at("/sheets/4", WIDE)
+        timed.get_by_role("tab", name="Time & gain").click()
+        shoot(timed, "time")
+        shoot(page_at("/sheets/6", FIELD), "field")
+        slip = page_at("/sheets/4", FIELD)
+        slip.locator("button.fixed").click()
+        shoot(slip, "field-slip")
+        browser.close()
+        server.stop()
+
+
+if __name__ == "__main__":
+    main()
