@@ -30,6 +30,7 @@ STANDARD_IN_CORE = {
 }
 # Each folder may import itself, the core, and what stands before it.
 ORDER = ["core", "formats", "pictures", "store", "sheets", "devices", "demo", "server", "cli"]
+PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
 CORE_ORDER = ["light", "sensor", "hold", "kit", "decide", "compute"]
 
 
@@ -92,7 +93,11 @@ class Documents(unittest.TestCase):
             for node in ast.walk(tree):
                 if not isinstance(node, ast.FunctionDef | ast.ClassDef | ast.AsyncFunctionDef):
                     continue
-                protocol = path.name == "reading.py" and node.name in ("sample", "disc", "preview_image")
+                protocol = path.name == "reading.py" and node.name in (
+                    "sample",
+                    "disc",
+                    "preview_image",
+                )
                 inner = node.name.startswith("_") or protocol
                 if not inner and not _is_nested(tree, node):
                     self.assertTrue(ast.get_docstring(node), f"{path.name}: {node.name}")

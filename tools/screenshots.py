@@ -41,11 +41,11 @@ def main() -> None:
             page.context.close()
 
         shoot(page_at("/", WIDE), "outings")
-        shoot(page_at("/sheets/5", WIDE), "sheet")
+        shoot(page_at("/sheets/4", WIDE), "sheet")
         shoot(page_at("/sheets/3", WIDE), "conflict")
         shoot(page_at("/sheets/2", WIDE, "night"), "night")
         shoot(page_at("/kit", WIDE), "kit")
-        timed = page_at("/sheets/4", WIDE)
+        timed = page_at("/sheets/5", WIDE, "sun")
         timed.get_by_role("tab", name="Time & gain").click()
         shoot(timed, "time")
         shoot(page_at("/sheets/6", FIELD), "field")

@@ -65,9 +65,9 @@ DAY_SHEETS = (
             "support": "handheld",
         },
         spots=[
-            _spot("paint", "sunlit paint", "subject", 0.62, 0.56, 1.7),
-            _spot("bow", "brightest plank", "keep-bright", 0.56, 0.545, None),
-            _spot("shed", "shed boards", "keep-dark", 0.045, 0.5, None),
+            _spot("paint", "sunlit paint", "subject", 0.48, 0.62, 1.7),
+            _spot("bow", "bow planks", "keep-bright", 0.80, 0.50, None),
+            _spot("shed", "shed boards", "keep-dark", 0.05, 0.36, None),
         ],
     ),
     DemoSheet(

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import ConfigDict, Field, field_validator
+from pydantic.config import JsonDict
 
 from oxlen.core.decide.brief import (
     Brief,
@@ -43,8 +44,22 @@ class SchoolFile(Strict):
     shutter_s: Positive | None = None
 
 
+EXAMPLE_BRIEF: JsonDict = {
+    "phone": "wherry-3",
+    "lens": "main",
+    "support": "handheld",
+    "readings": [
+        {"role": "subject", "ev100": 9.3, "place": -2},
+        {"role": "keep-bright", "ev100": 14.9, "place": None},
+    ],
+    "school": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
+}
+
+
 class BriefFile(Strict):
     """One intended picture. `phone` is a shipped or kept id, or a whole profile."""
+
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_BRIEF]})
 
     phone: str | PhoneProfile
     lens: str | None = None

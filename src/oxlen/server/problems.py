@@ -8,7 +8,8 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict
+from pydantic.config import JsonDict
 from starlette.exceptions import HTTPException
 
 from oxlen.core.errors import (
@@ -33,8 +34,20 @@ STATUS: Mapping[type[OxlenError], int] = {
 }
 
 
+EXAMPLE_PROBLEM: JsonDict = {
+    "type": "about:blank",
+    "title": "Refused",
+    "status": 422,
+    "detail": "slip.jpg: its pixels are cut short or damaged and were not metered.",
+    "code": "pixels-unreadable",
+    "field": None,
+}
+
+
 class Problem(BaseModel):
     """What went wrong: a stable `code`, a sentence in `detail`, the field to blame if any."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE_PROBLEM]})
 
     type: str = "about:blank"
     title: str

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import ConfigDict, Field
+from pydantic.config import JsonDict
 
 from oxlen.core.decide.brief import Role
 from oxlen.core.hold.hand import Support
@@ -89,8 +90,21 @@ class HeldPair(Strict):
     shutter_s: Positive
 
 
+EXAMPLE_SHEET: JsonDict = {
+    "title": "Tarred hull on the slip",
+    "phone": "wherry-3",
+    "lens": "main",
+    "support": "handheld",
+    "readings": [
+        {"id": "sky", "role": "subject", "place": 0, "source": {"kind": "ev", "ev100": 12.3}}
+    ],
+}
+
+
 class SheetBody(Strict):
     """One intended picture."""
+
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_SHEET]})
 
     title: Title = "Untitled sheet"
     intent: Annotated[str, Field(max_length=1000)] = ""

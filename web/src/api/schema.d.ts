@@ -485,6 +485,27 @@ export interface components {
         /**
          * BriefFile
          * @description One intended picture. `phone` is a shipped or kept id, or a whole profile.
+         * @example {
+         *       "lens": "main",
+         *       "phone": "wherry-3",
+         *       "readings": [
+         *         {
+         *           "ev100": 9.3,
+         *           "place": -2,
+         *           "role": "subject"
+         *         },
+         *         {
+         *           "ev100": 14.9,
+         *           "role": "keep-bright"
+         *         }
+         *       ],
+         *       "school": {
+         *         "exposure": "centre",
+         *         "iso": "floor",
+         *         "iso_cap": 800
+         *       },
+         *       "support": "handheld"
+         *     }
          */
         BriefFile: {
             /**
@@ -835,6 +856,11 @@ export interface components {
         /**
          * OutingFields
          * @description What can be said of an outing.
+         * @example {
+         *       "light_window": "08:00 to 15:30",
+         *       "place": "Kettle Reach, the slip",
+         *       "title": "Autumn haul-out"
+         *     }
          */
         OutingFields: {
             /**
@@ -949,6 +975,13 @@ export interface components {
         /**
          * Problem
          * @description What went wrong: a stable `code`, a sentence in `detail`, the field to blame if any.
+         * @example {
+         *       "code": "pixels-unreadable",
+         *       "detail": "slip.jpg: its pixels are cut short or damaged and were not metered.",
+         *       "status": 422,
+         *       "title": "Refused",
+         *       "type": "about:blank"
+         *     }
          */
         Problem: {
             /** Code */
@@ -1047,6 +1080,23 @@ export interface components {
         /**
          * SheetBody
          * @description One intended picture.
+         * @example {
+         *       "lens": "main",
+         *       "phone": "wherry-3",
+         *       "readings": [
+         *         {
+         *           "id": "sky",
+         *           "place": 0,
+         *           "role": "subject",
+         *           "source": {
+         *             "ev100": 12.3,
+         *             "kind": "ev"
+         *           }
+         *         }
+         *       ],
+         *       "support": "handheld",
+         *       "title": "Tarred hull on the slip"
+         *     }
          */
         SheetBody: {
             by_hand?: components["schemas"]["HandSettings"] | null;

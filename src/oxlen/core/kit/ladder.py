@@ -40,8 +40,12 @@ class Ladder:
 
     @cached_property
     def half_step_stops(self) -> float:
-        """Half the widest gap of the finer of the two ladders: the residual one must accept."""
-        return 0.5 * min(widest_gap_stops(self.iso), widest_gap_stops(self.shutter_s))
+        """Half the widest gap of the shutter ladder: the residual one must accept.
+
+        With ISO held anywhere there is then always a shutter within reach, so that more light
+        never pushes the lowest ISO out.
+        """
+        return 0.5 * widest_gap_stops(self.shutter_s)
 
 
 def widest_gap_stops(ladder: Sequence[float]) -> float:

@@ -6,7 +6,8 @@ import json
 from typing import Annotated, Literal
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
+from pydantic.config import JsonDict
 
 from oxlen.formats.phone_profile import Strict
 from oxlen.server.context import Context, RowId, Shared
@@ -24,8 +25,17 @@ from oxlen.store.sheets import Sheet, sheets_of
 router = APIRouter(prefix="/api", tags=["outings"])
 
 
+EXAMPLE_OUTING: JsonDict = {
+    "title": "Autumn haul-out",
+    "place": "Kettle Reach, the slip",
+    "light_window": "08:00 to 15:30",
+}
+
+
 class OutingFields(Strict):
     """What can be said of an outing."""
+
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_OUTING]})
 
     title: Title
     place: Annotated[str, Field(max_length=120)] = ""

@@ -3,7 +3,7 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { LightReading, SheetBody, SpotBody } from "../../api/client";
 import { ev } from "../said";
 import { RoleGlyph } from "./RoleGlyph";
-import { movedSpot, newSpot, resizedSpot, withSpot } from "./spots";
+import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
 import type { Edit } from "./useSheetEditor";
 import type { Size } from "./useSize";
 
@@ -76,6 +76,10 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
             reading={reading}
             radiusShare={(shown.r * shorter) / size.width}
             selected={selected === spot.id}
+            onResize={(r, done) => {
+              if (done) edit("spot size", (current) => withSpot(current, { ...spot, r }));
+              setDrag(done ? null : { ...spot, r });
+            }}
             onFocus={() => onSelect(spot.id)}
             onKeyDown={(event) => onKey(event, spot)}
             onPointerDown={(event) => {
@@ -83,10 +87,11 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
               setDrag(spot);
             }}
             onPointerMove={(event) => {
-              if (drag) setDrag({ ...drag, ...shareOf(event) });
+              if (drag && event.currentTarget.hasPointerCapture(event.pointerId))
+                setDrag({ ...drag, ...shareOf(event) });
             }}
             onPointerUp={() => {
-              if (drag && (drag.x !== spot.x || drag.y !== spot.y))
+              if (drag?.id === spot.id && (drag.x !== spot.x || drag.y !== spot.y))
                 edit("move spot", (current) => withSpot(current, drag));
               setDrag(null);
             }}
@@ -102,6 +107,7 @@ interface MarkProps {
   reading: LightReading | undefined;
   radiusShare: number;
   selected: boolean;
+  onResize: (r: number, done: boolean) => void;
   onFocus: () => void;
   onKeyDown: (event: KeyboardEvent) => void;
   onPointerDown: (event: PointerEvent) => void;
@@ -111,11 +117,11 @@ interface MarkProps {
 
 const STATE_WORDS = { ok: "", clipped: "at least ", blocked: "at most " } as const;
 
-function SpotMark({ spot, reading, radiusShare, selected, ...handlers }: MarkProps) {
+function SpotMark({ spot, reading, radiusShare, selected, onResize, ...handlers }: MarkProps) {
   const light =
     reading?.ev100 == null ? "" : STATE_WORDS[reading.state] + ev(reading.ev100).replace("EV ", "");
   const name = spot.name || spot.role;
-  const right = spot.x < 0.68;
+  const right = spot.x < 0.6;
   return (
     <div
       role="button"
@@ -159,6 +165,46 @@ function SpotMark({ spot, reading, radiusShare, selected, ...handlers }: MarkPro
       >
         {name} {light && <b>{light}</b>}
       </span>
+      {selected && <SizeHandle spot={spot} onResize={onResize} />}
     </div>
+  );
+}
+
+/** Drawn out from the spot's middle it makes the spot larger, pushed in smaller. */
+function SizeHandle({ spot, onResize }: { spot: SpotBody; onResize: MarkProps["onResize"] }) {
+  const grabbed = useRef<{ distance: number; r: number } | null>(null);
+  const distance = (event: PointerEvent) => {
+    const box = event.currentTarget.parentElement?.getBoundingClientRect();
+    if (!box) return 1;
+    return Math.hypot(
+      event.clientX - box.left - box.width / 2,
+      event.clientY - box.top - box.height / 2,
+    );
+  };
+  const radius = (event: PointerEvent) => {
+    const start = grabbed.current;
+    return start ? sizeWithin((start.r * distance(event)) / Math.max(1, start.distance)) : spot.r;
+  };
+  return (
+    <span
+      title="Drag to change the size"
+      className="absolute right-0 bottom-0 grid h-6 w-6 translate-x-1/2 translate-y-1/2 cursor-nwse-resize touch-none place-items-center"
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        grabbed.current = { distance: distance(event), r: spot.r };
+      }}
+      onPointerMove={(event) => {
+        event.stopPropagation();
+        if (grabbed.current) onResize(radius(event), false);
+      }}
+      onPointerUp={(event) => {
+        event.stopPropagation();
+        if (grabbed.current) onResize(radius(event), true);
+        grabbed.current = null;
+      }}
+    >
+      <span className="h-3 w-3 border border-black bg-(--mark)" />
+    </span>
   );
 }

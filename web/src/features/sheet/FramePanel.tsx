@@ -1,9 +1,9 @@
 import type { SheetView } from "../../api/client";
 import { DropZone, PickButton } from "../outings/DropZone";
 import { ImportList } from "../outings/ImportList";
-import { useImport } from "../outings/useImport";
 import { Frame } from "./Frame";
 import type { PictureLight } from "./types";
+import type { PictureImport } from "./usePicture";
 import type { Editor } from "./useSheetEditor";
 import { type Size, useSize } from "./useSize";
 
@@ -13,27 +13,21 @@ interface Props {
   editor: Editor;
   sheet: SheetView;
   light: PictureLight | null;
+  picture: PictureImport;
   selected: string | null;
   onSelect: (id: string | null) => void;
 }
 
 /** The frame on its mid-grey surround; takes pictures, the first for this sheet, more as new ones. */
-export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) {
+export function FramePanel({ editor, sheet, light, picture, selected, onSelect }: Props) {
   const { body, answer } = sheet;
   const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
-  const { incoming, take, cancel, dismiss } = useImport((index) =>
-    index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`,
-  );
+  const { incoming, take, cancel, dismiss } = picture;
   const shown = light && sizeShown(light);
-  const takeAll = async (files: File[]) => {
-    const finished = await take(files);
-    const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
-    if (own?.taken) editor.accept(own.taken.sheet);
-  };
   return (
     <DropZone
       paste
-      onFiles={(files) => void takeAll(files)}
+      onFiles={take}
       className="surround flex min-h-0 flex-1 flex-col rounded max-[899px]:h-84 max-[899px]:flex-none"
     >
       <div ref={panel} className="grid min-h-0 flex-1 place-items-center overflow-hidden">
@@ -54,21 +48,12 @@ export function FramePanel({ editor, sheet, light, selected, onSelect }: Props) 
               Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
               is measured; then click what matters in it.
             </p>
-            <PickButton
-              look="main"
-              text="Choose a picture"
-              onFiles={(files) => void takeAll(files)}
-            />
+            <PickButton look="main" text="Choose a picture" onFiles={take} />
           </div>
         )}
       </div>
-      {shown && (
-        <div className="flex items-center justify-between gap-2 px-3 pb-1.5 text-[0.88rem]">
-          <span>Click to add a spot, drag to move it</span>
-          <span className="text-ink">
-            <PickButton text="Replace picture" onFiles={(files) => void takeAll(files)} />
-          </span>
-        </div>
+      {shown && body.spots.length === 0 && (
+        <p className="pb-2 text-center">Click what matters: the light there is read at once.</p>
       )}
       <div className="text-ink">
         <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />

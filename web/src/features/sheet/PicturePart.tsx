@@ -3,6 +3,7 @@ import type { SheetBody } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
 import { Labelled, TextField } from "../../ui/Field";
 import { ev, percent, signed } from "../said";
+import { PickButton } from "../outings/DropZone";
 import { HandExposure } from "./HandExposure";
 import type { Edit } from "./useSheetEditor";
 
@@ -15,11 +16,12 @@ const STATES = [
 interface Props {
   body: SheetBody;
   light: PictureLight | null;
+  onFiles: (files: File[]) => void;
   edit: Edit;
 }
 
 /** What is wanted, and what the picture says of how it was taken. */
-export function PicturePart({ body, light, edit }: Props) {
+export function PicturePart({ body, light, onFiles, edit }: Props) {
   return (
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
       <div className="grid content-start gap-3">
@@ -43,6 +45,9 @@ export function PicturePart({ body, light, edit }: Props) {
       </div>
       <div className="content-start">
         {light ? <Facts light={light} /> : <p className="text-soft">No picture yet.</p>}
+        <div className="mt-2">
+          <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
+        </div>
         {light && light.missing.length > 0 && (
           <HandExposure body={body} light={light} edit={edit} />
         )}
@@ -73,6 +78,11 @@ function Facts({ light }: { light: PictureLight }) {
         "the file does not say",
     ],
   ];
+  const { taken_at, white_balance } = light.report;
+  if (taken_at) {
+    const balance = white_balance ? `; white balance ${white_balance}` : "";
+    rows.push(["When", taken_at.replace("T", " ") + balance]);
+  }
   if (light.settings_ev100 !== null)
     rows.push([
       "Exposed for",

@@ -16,6 +16,7 @@ import { newSpot } from "./spots";
 import { TimePart } from "./TimePart";
 import { ToneRail } from "./ToneRail";
 import { pictureOf } from "./types";
+import { usePicture } from "./usePicture";
 import type { Editor } from "./useSheetEditor";
 import { useKey } from "./useKey";
 
@@ -40,6 +41,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [selected, setSelected] = useState<string | null>(null);
   const [preview, setPreview] = useState<Pair | null>(null);
   const light = pictureOf(answer);
+  const picture = usePicture(editor, sheet);
   const [chosenPart, setPart] = useState<string | null>(null);
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");
@@ -76,6 +78,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             editor={editor}
             sheet={sheet}
             light={light}
+            picture={picture}
             selected={selected}
             onSelect={(id) => {
               setSelected(id);
@@ -112,7 +115,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             <p className="p-4 text-soft">{answer.why_no_plan}</p>
           )}
         </section>
-        <aside className="min-h-0 overflow-y-auto max-[899px]:hidden min-[900px]:row-span-2">
+        <aside className="tag-edge min-h-0 overflow-y-auto max-[899px]:hidden min-[900px]:row-span-2">
           {slip}
         </aside>
         <Tabs.Root
@@ -133,7 +136,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           </Tabs.List>
           <div className="min-h-0 flex-1 overflow-y-auto p-3">
             <Tabs.Content value="picture">
-              <PicturePart body={body} light={light} edit={edit} />
+              <PicturePart body={body} light={light} onFiles={picture.take} edit={edit} />
             </Tabs.Content>
             <Tabs.Content value="light">
               <LightPart

@@ -49,8 +49,8 @@ export function ToneRail({ readings, wantedEv100, map, pair }: Props) {
       mark: reading.state === "clipped" ? "≥ " : reading.state === "blocked" ? "≤ " : "",
     }))
     .sort((a, b) => a.stops - b.stops);
-  const lanes = lanesOf(pins, xOf, width);
-  const lineY = TOP + LANE * (1 + Math.max(0, ...lanes));
+  const seats = seatsOf(pins, xOf, width);
+  const lineY = TOP + LANE * (1 + Math.max(0, ...seats.map((seat) => seat.lane)));
   const height = lineY + BELOW;
   const clip = step?.headroom_stops ?? HIGHEST;
   const floor = step?.floor_stops ?? LOWEST;
@@ -115,12 +115,17 @@ export function ToneRail({ readings, wantedEv100, map, pair }: Props) {
         <Stem
           key={pin.id}
           x={xOf(pin.stops)}
-          from={TOP - 30 + (lanes[index] ?? 0) * LANE}
+          from={TOP - 30 + (seats[index]?.lane ?? 0) * LANE}
           to={lineY}
         />
       ))}
       {pins.map((pin, index) => (
-        <PinMark key={pin.id} pin={pin} x={xOf(pin.stops)} width={width} lane={lanes[index] ?? 0} />
+        <PinMark
+          key={pin.id}
+          pin={pin}
+          x={xOf(pin.stops)}
+          seat={seats[index] ?? { lane: 0, toLeft: false }}
+        />
       ))}
     </svg>
   );
@@ -135,10 +140,9 @@ function Stem({ x, from, to }: { x: number; from: number; to: number }) {
   );
 }
 
-function PinMark(props: { pin: Pin; x: number; width: number; lane: number }) {
-  const { pin, x, width, lane } = props;
-  const y = 14 + lane * LANE;
-  const toLeft = x > width - labelOf(pin).length * 6.8 - 22;
+function PinMark({ pin, x, seat }: { pin: Pin; x: number; seat: Seat }) {
+  const y = 14 + seat.lane * LANE;
+  const { toLeft } = seat;
   return (
     <g>
       <g transform={`translate(${x} ${y - 4})`} stroke="var(--ink)" fill="none">
@@ -182,19 +186,29 @@ function Edge({
   );
 }
 
-/** The lane each pin's label takes, the first where it runs into no other. */
-function lanesOf(pins: Pin[], xOf: Scale, width: number): number[] {
+interface Seat {
+  lane: number;
+  toLeft: boolean;
+}
+
+/** Where each pin's label sits: the first lane, right or left of its pin, where it has room. */
+function seatsOf(pins: Pin[], xOf: Scale, width: number): Seat[] {
   const taken: [number, number][][] = [];
   return pins.map((pin) => {
     const x = xOf(pin.stops);
     const length = labelOf(pin).length * 6.8 + 22;
-    const span: [number, number] = x > width - length ? [x - length, x + 10] : [x - 10, x + length];
-    const free = (lane: [number, number][] | undefined) =>
-      !lane?.some(([from, to]) => span[0] < to && span[1] > from);
-    const found = taken.findIndex(free);
-    const lane = found === -1 ? taken.length : found;
-    (taken[lane] ??= []).push(span);
-    return lane;
+    for (let lane = 0; ; lane += 1) {
+      const row = (taken[lane] ??= []);
+      for (const toLeft of [false, true]) {
+        const span: [number, number] = toLeft ? [x - length, x + 10] : [x - 10, x + length];
+        const inside = span[0] >= 0 && span[1] <= width;
+        if (inside && !row.some(([from, to]) => span[0] < to && span[1] > from)) {
+          row.push(span);
+          return { lane, toLeft };
+        }
+      }
+      if (lane > pins.length) return { lane: 0, toLeft: false };
+    }
   });
 }
 

@@ -38,10 +38,15 @@ export function movedSpot(spot: SpotBody, key: string, large: boolean): SpotBody
   };
 }
 
+/** A spot's size kept between the smallest and the largest there may be. */
+export function sizeWithin(r: number): number {
+  return within(r, SMALLEST, LARGEST);
+}
+
 /** A spot after + or −; null for any other key. */
 export function resizedSpot(spot: SpotBody, key: string): SpotBody | null {
-  if (key === "+" || key === "=") return { ...spot, r: within(spot.r * 1.25, SMALLEST, LARGEST) };
-  if (key === "-") return { ...spot, r: within(spot.r / 1.25, SMALLEST, LARGEST) };
+  if (key === "+" || key === "=") return { ...spot, r: sizeWithin(spot.r * 1.25) };
+  if (key === "-") return { ...spot, r: sizeWithin(spot.r / 1.25) };
   return null;
 }
 

@@ -19,6 +19,8 @@ export interface PictureReport {
     focal35_mm: number | null;
     ev100: number | null;
   };
+  taken_at: string | null;
+  white_balance: string | null;
   brightness_ev100: number | null;
   frame: { mean_stops: number; clipped_share: number; blocked_share: number } | null;
   notes: string[];
