@@ -93,3 +93,27 @@ def tiff_directory(entries, tail=b"", next_offset=0):
     for tag, kind, count, value in entries:
         body += struct.pack("<HHII", tag, kind, count, value)
     return b"II*\0" + struct.pack("<I", 8) + body + struct.pack("<I", next_offset) + tail
+
+
+def with_exif_directory(make, entries):
+    """A TIFF or DNG whose exposure stands in a directory of its own, as phones write it.
+
+    `make(t34664)` builds the file with a stand-in for the pointer, which the writer will not
+    write itself; entries are rationals or shorts by tag.
+    """
+    data = bytearray(make(("I", 1, 0)))
+    entry = data.index(struct.pack("<HHI", 34664, 4, 1))
+    struct.pack_into("<H", data, entry, 34665)
+    where = entry + 8
+    at = len(data) + len(data) % 2
+    data += b"\0" * (at - len(data))
+    struct.pack_into("<I", data, where, at)
+    body, tail = struct.pack("<H", len(entries)), b""
+    values_at = at + 2 + 12 * len(entries) + 4
+    for tag, value in sorted(entries.items()):
+        if isinstance(value, tuple):
+            body += struct.pack("<HHII", tag, 5, 1, values_at + len(tail))
+            tail += struct.pack("<II", *value)
+        else:
+            body += struct.pack("<HHIHH", tag, 3, 1, value, 0)
+    return bytes(data) + body + b"\0\0\0\0" + tail

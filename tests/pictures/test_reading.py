@@ -13,7 +13,16 @@ from PIL import Image
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import srgb_to_linear
 from oxlen.pictures.reading import open_picture, read_picture
-from tests.pictures.making import EV100, corners, dng, exif, jpeg, mosaic
+from tests.pictures.making import (
+    DNG_TAGS,
+    EV100,
+    corners,
+    dng,
+    exif,
+    jpeg,
+    mosaic,
+    with_exif_directory,
+)
 
 CORNER_SPOTS = [
     Spot("tl", 0.25, 0.25, 0.1),
@@ -109,6 +118,35 @@ class Processed(InFolder):
         want = np.log2(srgb_to_linear(1000 / 65535) / 0.18)
         self.assertAlmostEqual(frame.mean_stops, want, places=3)
 
+    def test_tiff_however_it_is_packed(self):
+        rows = {
+            "lzw, predicted": {"compression": "lzw", "predictor": True},
+            "deflate": {"compression": "zlib"},
+            "packbits": {"compression": "packbits"},
+            "tiles": {"tile": (32, 32)},
+            "jpeg inside": {"compression": "jpeg"},
+        }
+        codes = np.full((70, 90, 3), 118, dtype=np.uint8)
+        for name, packing in rows.items():
+            buffer = io.BytesIO()
+            tifffile.imwrite(buffer, codes, photometric="rgb", **packing)
+            with self.subTest(name):
+                got = self.read(buffer.getvalue()).frame.mean_stops
+                self.assertAlmostEqual(got, 0.009, delta=0.02)
+
+    def test_tiff_in_planes_and_white_is_zero(self):
+        planes, inverse = io.BytesIO(), io.BytesIO()
+        tifffile.imwrite(
+            planes,
+            np.full((3, 20, 30), 30330, np.uint16),
+            photometric="rgb",
+            planarconfig="separate",
+        )
+        tifffile.imwrite(inverse, np.full((20, 30), 137, np.uint8), photometric="miniswhite")
+        for buffer in (planes, inverse):
+            got = self.read(buffer.getvalue()).frame.mean_stops
+            self.assertAlmostEqual(got, 0.009, delta=0.02)
+
     def test_tiff_orientation_is_turned_once(self):
         stored = np.asarray(Image.fromarray(corners()).transpose(Image.Transpose.ROTATE_90))
         buffer = io.BytesIO()
@@ -189,6 +227,59 @@ class Raw(InFolder):
         )
         self.assertEqual((reading.file.width, reading.file.height), (64, 96))
         self.assertEqual([s.tone.state for s in reading.spots], ["blocked", "ok"])
+
+    def test_exposure_in_a_directory_of_its_own(self):
+        data = with_exif_directory(
+            lambda pointer: dng(t33434=None, t33437=None, t34855=None, t34664=pointer),
+            {33434: (1, 250), 33437: (18, 10), 34855: 64, 37386: (566, 100)},
+        )
+        exposure = self.read(data).exposure
+        self.assertEqual((exposure.iso, exposure.shutter_s, exposure.f_number), (64, 0.004, 1.8))
+        self.assertEqual(exposure.focal_mm, 5.66)
+
+    def test_raw_behind_a_preview(self):
+        inner = (33421, 33422, 50714, 50717)
+        tags = [(code, *value, True) for code, value in sorted(DNG_TAGS.items())]
+        buffer = io.BytesIO()
+        with tifffile.TiffWriter(buffer) as writer:
+            writer.write(
+                np.zeros((16, 24, 3), np.uint8),
+                photometric="rgb",
+                subfiletype=1,
+                subifds=1,
+                extratags=[tag for tag in tags if tag[0] not in inner],
+                metadata=None,
+            )
+            writer.write(
+                mosaic(),
+                photometric="cfa",
+                subfiletype=0,
+                extratags=[tag for tag in tags if tag[0] in inner],
+                metadata=None,
+            )
+        reading = self.read(buffer.getvalue())
+        self.assertEqual((reading.file.width, reading.file.height), (96, 64))
+        self.assertAlmostEqual(reading.frame.mean_stops, np.log2(718 / 4031 / 0.18), delta=0.003)
+
+    def test_linear_raw_of_three_planes(self):
+        tags = {**DNG_TAGS, 50714: ("H", 3, (64,) * 3), 50717: ("H", 3, (4095,) * 3)}
+        planes = 64 + np.array([359, 718, 431])
+        buffer = io.BytesIO()
+        tifffile.imwrite(
+            buffer,
+            np.broadcast_to(planes, (40, 60, 3)).astype(np.uint16),
+            photometric=34892,
+            planarconfig="contig",
+            extratags=[
+                (code, *value, True)
+                for code, value in sorted(tags.items())
+                if code not in (33421, 33422)
+            ],
+            metadata=None,
+            software=False,
+        )
+        frame = self.read(buffer.getvalue()).frame
+        self.assertAlmostEqual(frame.mean_stops, np.log2(718 / 4031 / 0.18), delta=0.003)
 
     def test_raw_preview(self):
         with open_picture(self.file(dng(t274=("H", 1, 6))), "p") as picture:

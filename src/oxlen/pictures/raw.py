@@ -131,8 +131,11 @@ class RawPicture:
     def _levels(self) -> tuple[NDArray[np.float64], float]:
         """Black level of each of R, G, B, and white level, in DN."""
         names = self._raw.color_desc.decode()
-        blacks = dict(zip(names, self._raw.black_level_per_channel, strict=False))
-        black = np.array([blacks.get(channel, 0) for channel in CHANNELS], dtype=float)
+        # The second green comes last and is 0 in files that have none: the first one counts.
+        blacks: dict[str, float] = {}
+        for channel, level in zip(names, self._raw.black_level_per_channel, strict=False):
+            blacks.setdefault(channel, level)
+        black = np.array([blacks.get(name, 0) for name in CHANNELS], dtype=float)
         return black, float(self._raw.white_level)
 
     def sample(self) -> Tones:
