@@ -12,9 +12,10 @@ MAX_FILE_BYTES = 200 * 1000 * 1000
 MAX_PIXELS = 250_000_000
 HEAD_BYTES = 64
 
+CCD_MARK, CCD_MARK_AT = b"CCD-RAW", 8
 HEIF_BRANDS = {b"heic", b"heix", b"heim", b"heis", b"hevc", b"hevx", b"mif1", b"msf1", b"avif"}
 # Raw files that are not TIFF inside; each starts with its own mark.
-RAW_MARKS: tuple[bytes, ...] = (b"FUJIFILMCCD-RAW", b"IIU\0", b"IIRO", b"IIRS", b"MMOR", b"FOVb")
+RAW_MARKS: tuple[bytes, ...] = (b"IIU\0", b"IIRO", b"IIRS", b"MMOR", b"FOVb")
 
 
 def check_size(path: Path, name: str) -> int:
@@ -59,6 +60,6 @@ def container_of(path: Path, name: str) -> str:
             return "RAW"
         if head[8:12] in HEIF_BRANDS:
             return "HEIF"
-    if head.startswith(RAW_MARKS):
+    if head.startswith(RAW_MARKS) or head[CCD_MARK_AT:].startswith(CCD_MARK):
         return "RAW"
     raise PictureError(name, "this is not a picture Oxlen can read, whatever its name says.")

@@ -6,11 +6,12 @@ import struct
 from pathlib import Path
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.pictures.container import CCD_MARK, CCD_MARK_AT
 
 BOX_HEADER_BYTES = 8
 MAX_BOXES = 64
-# Offset and length (big-endian) of the mosaic in the header that starts with this mark.
-CCD_MARK, CCD_DIRECTORY_AT = b"FUJIFILMCCD-RAW", 100
+# Offset and length (big-endian) of the mosaic, in files that carry the CCD mark.
+CCD_DIRECTORY_AT = 100
 
 
 def check_other_extents(path: Path, name: str) -> None:
@@ -23,7 +24,7 @@ def check_other_extents(path: Path, name: str) -> None:
         head = file.read(CCD_DIRECTORY_AT + 8)
         if head[4:8] == b"ftyp":
             whole = _boxes_fit(path, size)
-        elif head.startswith(CCD_MARK) and len(head) == CCD_DIRECTORY_AT + 8:
+        elif head[CCD_MARK_AT:].startswith(CCD_MARK) and len(head) == CCD_DIRECTORY_AT + 8:
             offset, length = struct.unpack(">II", head[CCD_DIRECTORY_AT:])
             whole = offset > 0 and offset + length <= size
         else:

@@ -1,0 +1,67 @@
+"""Starting and stopping the app, and the pages it serves."""
+
+import os
+import re
+import signal
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+import httpx
+
+from tests.cli.test_commands import ROOT, oxlen
+
+COMMAND = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0", "--data"]
+
+
+class Serving(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name) / "data"
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        self.process = subprocess.Popen(
+            [*COMMAND, str(self.folder)], stdout=subprocess.PIPE, text=True, env=environment
+        )
+        self.addCleanup(self.process.stdout.close)
+        self.addCleanup(self.process.wait)
+        self.addCleanup(self.process.kill)
+        self.url = re.search(r"http://[\d.:]+", self.process.stdout.readline()).group()
+
+    def test_starts_empty_and_stops_cleanly(self):
+        self.assertEqual(httpx.get(f"{self.url}/api/outings").json(), [])
+        self.process.send_signal(signal.SIGTERM)
+        self.assertEqual(self.process.wait(10), 0)
+
+    def test_one_app_to_a_folder_and_a_port(self):
+        busy = oxlen("serve", "--no-browser", "--port", 0, "--data", self.folder)
+        self.assertEqual(busy.returncode, 2)
+        self.assertIn("Another Oxlen is running", busy.stderr)
+        port = self.url.rsplit(":", 1)[1]
+        taken = oxlen("serve", "--no-browser", "--port", port, "--data", f"{self.folder}-2")
+        self.assertIn(f"Port {port} is taken", taken.stderr)
+        wild = oxlen("serve", "--no-browser", "--port", 99999, "--data", f"{self.folder}-3")
+        self.assertIn("ports go from 0 to 65535", wild.stderr)
+
+    def test_pages_carry_their_policy_and_assets_stay(self):
+        page = httpx.get(f"{self.url}/sheets/7")
+        nonce = re.search(r'name="csp-nonce" content="([^"]+)"', page.text).group(1)
+        policy = page.headers["content-security-policy"]
+        self.assertIn(f"'nonce-{nonce}'", policy)
+        self.assertNotIn("unsafe", policy)
+        self.assertNotEqual(
+            nonce, re.search(r'"csp-nonce" content="([^"]+)"', httpx.get(self.url).text).group(1)
+        )
+        script = re.search(r'src="(/assets/[^"]+\.js)"', page.text).group(1)
+        asset = httpx.get(self.url + script)
+        self.assertIn("immutable", asset.headers["cache-control"])
+        self.assertEqual(asset.headers["content-encoding"], "gzip")
+        for path in ("/api/nowhere", "/assets/%2e%2e/index.html", "/assets/none.js"):
+            self.assertEqual(httpx.get(self.url + path).status_code, 404, path)
+
+    def test_only_loopback_is_bound(self):
+        self.assertTrue(self.url.startswith("http://127.0.0.1:"))
+        refused = httpx.get(f"{self.url}/api/outings", headers={"host": "example.org"})
+        self.assertEqual(refused.status_code, 403)
