@@ -53,7 +53,7 @@ export function LimitShade({ map, area, limit }: Props) {
   const right = Math.max(...runs.map((run) => run.x + run.width));
   const top = Math.min(...runs.map((run) => run.y));
   const label = labelPlace(limit, area, { left, right, top });
-  const width = limit.name.length * 6.9 + 14;
+  const width = limit.name.length * 6.4 + 14;
   return (
     <g>
       <title>{limit.reason}</title>

@@ -43,7 +43,7 @@ export function ToneRail({ readings, wantedEv100, map, pair }: Props) {
     .filter((reading) => reading.ev100 !== null)
     .map<Pin>((reading) => ({
       id: reading.id,
-      name: reading.name || reading.role,
+      name: shortened(reading.name || reading.role),
       role: reading.role,
       stops: (reading.ev100 ?? 0) - exposed,
       mark: reading.state === "clipped" ? "≥ " : reading.state === "blocked" ? "≤ " : "",
@@ -159,7 +159,7 @@ function PinMark({ pin, x, seat }: { pin: Pin; x: number; seat: Seat }) {
         strokeWidth={4}
         fill="var(--ink)"
       >
-        {pin.name.slice(0, 18)} <tspan fontWeight={700}>{pin.mark + signed(pin.stops)}</tspan>
+        {pin.name} <tspan fontWeight={700}>{pin.mark + signed(pin.stops)}</tspan>
       </text>
     </g>
   );
@@ -213,5 +213,10 @@ function seatsOf(pins: Pin[], xOf: Scale, width: number): Seat[] {
 }
 
 function labelOf(pin: Pin): string {
-  return `${pin.name.slice(0, 18)} ${pin.mark}${signed(pin.stops)}`;
+  return `${pin.name} ${pin.mark}${signed(pin.stops)}`;
+}
+
+/** A name short enough for the rail. */
+function shortened(name: string): string {
+  return name.length > 26 ? `${name.slice(0, 25)}…` : name;
 }

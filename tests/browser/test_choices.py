@@ -1,0 +1,184 @@
+"""Choices on a sheet and on the device: readings, school, spots by hand, theme, restore."""
+
+import re
+import subprocess
+import sys
+
+from playwright.sync_api import expect
+
+from tests.browser.app_in_browser import ROOT, InBrowser
+from tests.pictures.making import corners, jpeg
+
+
+class Readings(InBrowser):
+    def add_reading(self, how, *values):
+        page = self.page
+        page.get_by_role("button", name="Add a reading without a picture").click()
+        page.get_by_label("How it was read").select_option(how)
+        for label, value in values:
+            page.get_by_label(label, exact=True).fill(value)
+        page.get_by_role("button", name="Add", exact=True).click()
+
+    def test_each_way_of_reading_gives_a_slip(self):
+        page = self.page
+        self.visit("/")
+        page.get_by_role("button", name="Empty sheet").first.click()
+        page.wait_for_url("**/sheets/*")
+        slip = page.get_by_role("region", name="Slip")
+        expect(slip).to_contain_text("give a reading")
+        page.get_by_role("tab", name="Light").click()
+        rows = [
+            ("ev", [("EV", "12")], "EV 12.0"),
+            ("lux", [("Lux", "2560")], "EV 10.0"),
+            ("auto", [("ISO", "100"), ("Shutter (1/125 or 0.5)", "1/100")], "EV 8.3"),
+            ("level", [], "EV 12.0"),
+        ]
+        for how, values, words in rows:
+            self.add_reading(how, *values)
+            expect(page.get_by_role("button", name=re.compile(f"^{words}")).last).to_be_visible()
+        # f/1.8, ISO 50, EV 12: 1/632 s, and the ladder's nearest is 1/640 s.
+        expect(self.slip("Shutter")).to_have_text("1/640 s")
+        page.get_by_role("button", name="Remove reading-1").click()
+        expect(page.get_by_role("button", name="Remove reading-1")).to_have_count(0)
+
+    def test_role_and_place_move_the_slip(self):
+        page = self.page
+        self.visit("/sheets/7")
+        page.get_by_role("tab", name="Light").click()
+        thumb = page.get_by_role("slider", name=re.compile("Wanted tone of hazy"))
+        thumb.focus()
+        for _ in range(10):
+            page.keyboard.press("ArrowRight")
+        expect(page.get_by_role("img", name=re.compile(r"^Tones: hazy .* \+1\.0"))).to_be_visible()
+        page.get_by_label("Role of hazy sun on the creek").select_option("keep-bright")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("brightest detail to keep")
+
+
+class School(InBrowser):
+    def test_support_school_and_cap(self):
+        page = self.page
+        self.visit("/sheets/2")
+        page.get_by_role("tab", name="Time & gain").click()
+        expect(self.slip("ISO")).to_have_text("125")
+        page.get_by_role("radio", name="Floor").click()
+        expect(self.slip("ISO")).to_have_text("50")
+        page.get_by_role("radio", name="In the hand").click()
+        expect(self.slip("ISO")).to_have_text("80")
+        page.get_by_role("radio", name="Shutter first").click()
+        page.get_by_label("Shutter wanted").select_option("0.02")
+        expect(self.slip("Shutter")).to_have_text("1/50 s")
+        page.get_by_label("Lens, fixed aperture").select_option("long")
+        expect(self.slip("Lens")).to_have_text("Long")
+        page.get_by_label("ISO cap").select_option("100")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("your ISO cap")
+
+    def test_exposure_aim(self):
+        page = self.page
+        self.visit("/sheets/4")
+        page.get_by_role("tab", name="Time & gain").click()
+        page.get_by_label("Exposure aim").select_option("highlights")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("as the highlights allow")
+
+
+class SpotsByHand(InBrowser):
+    def spot(self):
+        return self.page.get_by_role("button", name=re.compile("^Spot tarred planks"))
+
+    def test_drag_and_size(self):
+        page = self.page
+        self.visit("/sheets/4")
+        self.spot().focus()
+        before = self.spot().bounding_box()
+        x, y = before["x"] + before["width"] / 2, before["y"] + before["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x - 60, y + 10, steps=5)
+        page.mouse.up()
+        self.saved()
+        moved = self.spot().bounding_box()
+        self.assertAlmostEqual(moved["x"], before["x"] - 60, delta=3)
+        handle = page.get_by_title("Drag to change the size").bounding_box()
+        at = (handle["x"] + 12, handle["y"] + 12)
+        page.mouse.move(*at)
+        page.mouse.down()
+        page.mouse.move(at[0] + 30, at[1] + 30, steps=5)
+        page.mouse.up()
+        self.saved()
+        self.assertGreater(self.spot().bounding_box()["width"], moved["width"] * 1.1)
+
+    def test_new_spot_and_undo_by_keys(self):
+        page = self.page
+        self.visit("/sheets/4")
+        expect(self.spot()).to_be_visible()
+        page.keyboard.press("n")
+        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
+        self.saved()
+        page.keyboard.press("u")
+        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_have_count(0)
+        page.keyboard.press("U")
+        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
+
+
+class Device(InBrowser):
+    def test_theme_is_remembered(self):
+        page = self.page
+        self.visit("/sheets/4")
+        page.get_by_role("button", name="Theme: Day").click()
+        page.get_by_role("menuitemradio", name=re.compile("^Night")).click()
+        page.reload()
+        expect(page.get_by_role("button", name=re.compile("Theme: Night"))).to_be_visible()
+        self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "night")
+
+    def test_keys_are_listed(self):
+        self.visit("/sheets/4")
+        expect(self.slip("ISO")).to_be_visible()
+        self.page.keyboard.press("?")
+        expect(self.page.get_by_role("dialog")).to_contain_text("along the wanted exposure")
+
+    def test_print_shows_the_card_alone(self):
+        page = self.page
+        self.visit("/sheets/4")
+        expect(self.slip("ISO")).to_be_visible()
+        page.emulate_media(media="print")
+        expect(page.get_by_role("slider", name="Slip on the map")).to_be_hidden()
+        expect(page.get_by_role("heading", name="Tarred hull on the slip")).to_be_visible()
+
+    def test_pasted_pictures_come_in(self):
+        page = self.page
+        self.visit("/sheets/7")
+        expect(self.slip("ISO")).to_be_visible()
+        page.evaluate(
+            """bytes => {
+                const data = new DataTransfer();
+                data.items.add(new File([new Uint8Array(bytes)], 'pasted.jpg'));
+                window.dispatchEvent(new ClipboardEvent('paste', {clipboardData: data}));
+            }""",
+            list(jpeg(corners(90, 120))),
+        )
+        expect(
+            page.get_by_role("img", name="Picture of Sail trials from the jetty")
+        ).to_be_visible()
+
+    def test_restored_backup_brings_the_sheet_back(self):
+        self.visit("/sheets/4")
+        expect(self.slip("Shutter")).to_have_text("1/1000 s")
+        kept = self.server.folder.parent / "kept.zip"
+        self.oxlen("backup", kept)
+        self.page.get_by_role("button", name=re.compile("^Spot bright cloud")).focus()
+        self.page.keyboard.press("Delete")
+        expect(self.slip("Shutter")).not_to_have_text("1/1000 s")
+        self.saved()
+        self.server.stop()
+        self.oxlen("restore", kept)
+        self.server.start()
+        self.visit("/sheets/4")
+        expect(self.slip("Shutter")).to_have_text("1/1000 s")
+
+    def oxlen(self, command, file):
+        """Run a command of the command line on this test's data."""
+        subprocess.run(
+            [sys.executable, "-m", "oxlen", command, file, "--data", self.server.folder],
+            check=True,
+            capture_output=True,
+            env={"PYTHONPATH": str(ROOT / "src"), "PATH": "/usr/bin:/bin"},
+        )
