@@ -63,7 +63,7 @@ class School(InBrowser):
         page.get_by_role("radio", name="Floor").click()
         expect(self.slip("ISO")).to_have_text("50")
         page.get_by_role("radio", name="In the hand").click()
-        expect(self.slip("ISO")).to_have_text("80")
+        expect(self.slip("ISO")).to_have_text("100")
         page.get_by_role("radio", name="Shutter first").click()
         page.get_by_label("Shutter wanted").select_option("0.02")
         expect(self.slip("Shutter")).to_have_text("1/50 s")
