@@ -31,7 +31,7 @@ STANDARD_IN_CORE = {
 # Each folder may import itself, the core, and what stands before it.
 ORDER = ["core", "formats", "pictures", "store", "sheets", "devices", "demo", "server", "cli"]
 PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
-CORE_ORDER = ["light", "sensor", "hold", "kit", "decide", "compute"]
+CORE_ORDER = ["light", "sensor", "hold", "motion", "lens", "kit", "decide", "compute"]
 
 
 def modules(folder):

@@ -180,6 +180,14 @@ class Worked(unittest.TestCase):
         self.assertEqual(conflict.between, ("device_shutter", "device_iso"))
         self.assertIn("too bright", conflict.sentence)
 
+    def test_far_too_much_light_with_a_highlight_offers_the_nearest_there_is(self):
+        readings = (PlacedReading("subject", 20.0, 0.0), PlacedReading("keep-bright", 21.0))
+        decision = plan(Brief(WHERRY, readings=readings))
+        self.assertIsNone(decision.slip)
+        accept = decision.conflict.trades[-1]
+        self.assertEqual((accept.id, accept.slip.iso), ("accept", 50))
+        self.assertEqual(accept.slip.shutter_s, WHERRY.lens("main").modes[0].manual.shutter_s[0])
+
     def test_cap_below_the_phones_lowest_iso(self):
         decision = plan(brief(10, school=School(iso_cap=25)))
         self.assertIsNone(decision.slip)

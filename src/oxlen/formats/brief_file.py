@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
@@ -90,5 +90,4 @@ def brief_of(file: BriefFile, phone: Phone) -> Brief:
     )
 
 
-SchemaName = Literal["brief", "phone"]
 SCHEMAS: dict[str, type[Strict]] = {"brief": BriefFile, "phone": PhoneProfile}

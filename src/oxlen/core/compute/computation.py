@@ -7,6 +7,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
+
 from oxlen.core.errors import BadInput
 
 MAX_LIST_LENGTH = 100_000
@@ -62,5 +64,7 @@ def _plain(value: Any) -> Any:
         return value
     if isinstance(value, int):
         return value
+    if isinstance(value, np.ndarray | list | tuple) and np.ndim(value):
+        return [_plain(item) for item in value]
     number = float(value)
     return number if math.isfinite(number) else None

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from oxlen.core.compute.choice import CHOICE
 from oxlen.core.compute.computation import Computation
 from oxlen.core.compute.hold import HOLD, STEPS
 from oxlen.core.compute.light import LIGHT
+from oxlen.core.compute.motion import MOTION
 from oxlen.core.compute.sensor import SENSORS
 from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
-    computation.id: computation for computation in (*LIGHT, *SENSORS, *HOLD, *STEPS)
+    computation.id: computation
+    for computation in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS)
 }
 
 

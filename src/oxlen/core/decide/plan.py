@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from oxlen.core.decide.aim import Aim, exposure_aim
 from oxlen.core.decide.brief import Brief
-from oxlen.core.decide.conflict import Conflict, find_conflict, trades_for
-from oxlen.core.decide.explain import Reason, reasons_for
+from oxlen.core.decide.conflict import Conflict, Trade, find_conflict, trades_for
+from oxlen.core.decide.explain import Reason, reasons_for, residual_words
 from oxlen.core.decide.grid import Grid, allowed_pairs, broken_masks, ladder_grid
 from oxlen.core.decide.limits import Limit, limits_of
 from oxlen.core.decide.school import longest_allowed_s, nearest_pair, preferred_pair
@@ -79,6 +79,8 @@ def plan(brief: Brief) -> Plan:
     pair = _preferred(brief, limits, grid, open_pairs)
     conflict = None if pair else _conflict(brief, limits, grid, aim)
     pair = pair or nearest_pair(grid, allowed_pairs(broken, grid))
+    if conflict is not None and pair is None:
+        conflict = _with_last_resort(brief, conflict, grid, broken)
     binding = _binding(brief, limits, grid, broken, pair, conflict, aim)
     slip = _slip(brief, grid, pair)
     return Plan(
@@ -141,6 +143,18 @@ def _conflict(brief: Brief, limits: tuple[Limit, ...], grid: Grid, aim: Aim) -> 
         guarded=aim.raised_stops > 0,
     )
     return replace(conflict, trades=trades_for(brief, conflict, quick_slip))
+
+
+def _with_last_resort(
+    brief: Brief, conflict: Conflict, grid: Grid, broken: Mapping[str, NDArray[np.bool_]]
+) -> Conflict:
+    """The conflict with one more way out: the nearest the phone has, highlights lost."""
+    slip = _slip(brief, grid, nearest_pair(grid, allowed_pairs(broken, grid, without="highlights")))
+    if slip is None:
+        return conflict
+    text = f"Take it {residual_words(slip.residual_stops)}"
+    trade = Trade("accept", text, "the brightest detail is lost", slip)
+    return replace(conflict, trades=(*conflict.trades, trade))
 
 
 def _binding(

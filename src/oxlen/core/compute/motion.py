@@ -1,0 +1,167 @@
+"""Registry entries of motion, flicker and less light."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from oxlen.core.compute.computation import Computation
+from oxlen.core.motion import flicker, less_light, subject
+from oxlen.core.motion.subject import Mover
+
+MOVER = {"f": "mm", "v": "m/s", "theta_deg": "deg", "D": "m"}
+MOVING = {"f": "mm", "v": "m/s", "t": "s", "theta_deg": "deg", "D": "m", "p": "um"}
+
+
+def _blur(f: float, v: float, t: float, theta_deg: float, D: float, p: float) -> dict[str, Any]:
+    blur = subject.motion_blur_um(Mover(v, D, theta_deg), f, t)
+    return {"blur_um": blur, "blur_px": blur / p}
+
+
+def _share(
+    f: float, v: float, t: float, theta_deg: float, D: float, p: float, H: float
+) -> dict[str, Any]:
+    blur = subject.motion_blur_um(Mover(v, D, theta_deg), f, t)
+    return {"share": subject.share_of_height(blur, p, H)}
+
+
+def _streak(
+    f: float, v: float, theta_deg: float, D: float, p: float, H: float, share: float
+) -> dict[str, Any]:
+    return {"t": subject.shutter_for_blur_s(Mover(v, D, theta_deg), f, share * p * H)}
+
+
+def _sharp(f: float, v: float, theta_deg: float, D: float, c: float) -> dict[str, Any]:
+    return {"t_max": subject.shutter_for_blur_s(Mover(v, D, theta_deg), f, 1000 * c)}
+
+
+def _approach(y: float, v: float, t: float, D: float) -> dict[str, Any]:
+    return {"shift_mm": subject.approach_shift_mm(y, v, t, D)}
+
+
+def _crosser(w: float, v: float, t: float) -> dict[str, Any]:
+    share = float(subject.covered_share(w, v, t))
+    return {"share": share, "vanishes": share < subject.VANISHING_SHARE}
+
+
+def _safe(f_mains: float, limit: float) -> dict[str, Any]:
+    return {"safe": flicker.even_shutters_s(float(flicker.mains_pulse_hz(f_mains)), limit)}
+
+
+def _bands(readout: float, pulse_hz: float) -> dict[str, Any]:
+    return {"bands": flicker.rolling_bands(readout, pulse_hz)}
+
+
+def _nd(factor: float, t: float) -> dict[str, Any]:
+    stops, density = less_light.nd_stops(factor), less_light.nd_density(factor)
+    return {"stops": stops, "density": density, "t_new": t * factor}
+
+
+def _computed_nd(M: float, t_sub: float, gap: float, t_base: float) -> dict[str, Any]:
+    found = less_light.averaged_frames(M, t_sub, gap, t_base)
+    return {
+        "T": found.gathered_s,
+        "elapsed": found.elapsed_s,
+        "virtual_stops": found.virtual_stops,
+        "duty": found.duty_share,
+        "noise_gain": found.noise_gain,
+    }
+
+
+MOTION: tuple[Computation, ...] = (
+    Computation(
+        "motion_blur_px",
+        "Blur of a moving subject",
+        "blur = f·10³·v·t·sin θ/(D − f/1000) µm; in pixels blur/p",
+        "Ray, Applied Photographic Optics",
+        MOVING,
+        {"blur_um": "um", "blur_px": "px"},
+        _blur,
+    ),
+    Computation(
+        "motion_share_of_height",
+        "Blur as a share of the picture's height",
+        "share = blur/(p·H)",
+        "Ray, Applied Photographic Optics",
+        {**MOVING, "H": "px"},
+        {"share": "of picture height"},
+        _share,
+    ),
+    Computation(
+        "shutter_for_streak",
+        "Shutter that draws a streak of a wanted length",
+        "t with blur/(p·H) = share",
+        "Ray, Applied Photographic Optics",
+        {**MOVER, "p": "um", "H": "px", "share": "of picture height"},
+        {"t": "s"},
+        _streak,
+    ),
+    Computation(
+        "max_shutter_sharp",
+        "Longest shutter that keeps a mover sharp",
+        "t = 1000·c·(D − f/1000)/(f·10³·v·sin θ)",
+        "Ray, Applied Photographic Optics",
+        {**MOVER, "c": "mm"},
+        {"t_max": "s"},
+        _sharp,
+    ),
+    Computation(
+        "approach_motion",
+        "Shift of a point on something coming straight on",
+        "shift = y·v·t/(D − v·t)",
+        "central projection",
+        {"y": "mm", "v": "m/s", "t": "s", "D": "m"},
+        {"shift_mm": "mm"},
+        _approach,
+    ),
+    Computation(
+        "crosser_share",
+        "Whether a crosser vanishes",
+        "share = min(1, w/(v·t)); vanishes under 0.02",
+        "mean over the exposure",
+        {"w": "m", "v": "m/s", "t": "s"},
+        {"share": "0..1", "vanishes": "bool"},
+        _crosser,
+    ),
+    Computation(
+        "flicker_safe_ladder",
+        "Shutters that expose evenly under mains lamps",
+        "t = n/(2·f_mains)",
+        "lamps pulse at twice the mains; IEEE 1789",
+        {"f_mains": "Hz", "limit": "s"},
+        {"safe": "list of s"},
+        _safe,
+    ),
+    Computation(
+        "flicker_bands",
+        "Bands a pulsing lamp draws",
+        "bands = readout time × pulse rate",
+        "rolling shutter; IEEE 1789",
+        {"readout": "s", "pulse_hz": "Hz"},
+        {"bands": "number"},
+        _bands,
+    ),
+    Computation(
+        "nd",
+        "Neutral-density glass",
+        "stops = log2 F; density = log10 F; t' = t·F",
+        "ISO 5-1, optical density",
+        {"factor": "F", "t": "s"},
+        {"stops": "stops", "density": "D", "t_new": "s"},
+        _nd,
+    ),
+    Computation(
+        "computed_nd",
+        "Neutral density by averaging frames",
+        "T = M·t; elapsed = M·t + (M − 1)·gap; virtual stops = log2(T/t_base); noise/√M",
+        "mean of frames; EMVA 1288",
+        {"M": "frames", "t_sub": "s", "gap": "s", "t_base": "s"},
+        {
+            "T": "s",
+            "elapsed": "s",
+            "virtual_stops": "stops",
+            "duty": "0..1",
+            "noise_gain": "ratio",
+        },
+        _computed_nd,
+    ),
+)
