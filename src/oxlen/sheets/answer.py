@@ -55,7 +55,7 @@ def answer(body: SheetBody, find_phone: Callable[[str], PhoneProfile], room: Met
     profile = find_phone(body.phone)
     phone = profile.to_phone()
     light = picture_light(body, profile, room)
-    readings = light_readings(body, profile, phone, light, room)
+    readings = light_readings(body, profile, light, room=room)
     brief = brief_of_sheet(body, phone, readings, light)
     decision = plan(brief) if brief.readings else None
     return Answer(

@@ -11,7 +11,7 @@ from oxlen.core.decide.aim import default_place_stops
 from oxlen.core.decide.brief import PlacedReading, Role
 from oxlen.core.kit.phone import Phone
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
-from oxlen.core.light.meter import Spot, SpotTone
+from oxlen.core.light.meter import Spot
 from oxlen.core.light.reading import (
     Reading,
     combined_plus_minus,
@@ -26,6 +26,7 @@ from oxlen.sheets.body import (
     AutoNumbers,
     EvNumber,
     LuxNumber,
+    ReadingBody,
     ReadingSource,
     SheetBody,
     SpotBody,
@@ -36,6 +37,8 @@ from oxlen.sheets.metering import MeterRoom
 RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
 PROCESSED_WHY = "a processed file is tone-mapped, so its tones only indicate the light"
+WHOLE_FRAME = ReadingBody(id="frame", name="Whole frame", source=EvNumber(ev100=0))
+"""Stands for the mean of the frame while nothing else was read; its number is filled in."""
 
 
 class LightReading(BaseModel):
@@ -85,17 +88,16 @@ def picture_light(body: SheetBody, profile: PhoneProfile, room: MeterRoom) -> Pi
 
 
 def light_readings(
-    body: SheetBody,
-    profile: PhoneProfile,
-    phone: Phone,
-    light: PictureLight | None,
-    room: MeterRoom,
+    body: SheetBody, profile: PhoneProfile, light: PictureLight | None, *, room: MeterRoom
 ) -> list[LightReading]:
     """Every reading of a sheet, spots first; the whole frame at mid when there is nothing else."""
-    found = [*_spot_readings(body, profile, phone, light, room), *_other_readings(body, phone)]
+    phone = profile.to_phone()
+    found = [] if light is None else list(_spot_readings(body, profile, light, room=room))
+    for entry in body.readings:
+        found.append(_entry(entry, reading_of(entry.source, body, phone), body, phone=phone))
     if not found and light is not None and light.mean_ev100 is not None:
         whole = Reading(light.mean_ev100, *_picture_doubt(light.report, profile))
-        found = [_entry("frame", "frame", "Whole frame", "subject", None, whole, body, phone)]
+        found = [_entry(WHOLE_FRAME, whole, body, phone=phone)]
     return found
 
 
@@ -109,55 +111,30 @@ def placed_readings(readings: list[LightReading]) -> tuple[PlacedReading, ...]:
 
 
 def _spot_readings(
-    body: SheetBody,
-    profile: PhoneProfile,
-    phone: Phone,
-    light: PictureLight | None,
-    room: MeterRoom,
+    body: SheetBody, profile: PhoneProfile, light: PictureLight, *, room: MeterRoom
 ) -> Iterator[LightReading]:
-    if light is None or body.picture is None:
-        return
+    phone = profile.to_phone()
     plus_minus, why = _picture_doubt(light.report, profile)
     offset = _meter_offset(light.report, profile)
     for spot in body.spots:
-        tone = room.spot_tone(body.picture, Spot(spot.id, spot.x, spot.y, spot.r))
+        tone = room.spot_tone(body.picture or "", Spot(spot.id, spot.x, spot.y, spot.r))
         ev100 = None
         if tone is not None and light.settings_ev100 is not None:
             ev100 = light.settings_ev100 + tone.stops_from_mid + offset
-        yield _spot_entry(spot, tone, ev100, plus_minus, why, body, phone)
-
-
-def _spot_entry(
-    spot: SpotBody,
-    tone: SpotTone | None,
-    ev100: float | None,
-    plus_minus: float,
-    why: str,
-    body: SheetBody,
-    phone: Phone,
-) -> LightReading:
-    return LightReading(
-        id=spot.id,
-        kind="spot",
-        name=spot.name,
-        role=spot.role,
-        ev100=ev100,
-        luminance_cd_m2=None if ev100 is None else float(luminance_cd_m2(ev100)),
-        plus_minus_stops=plus_minus,
-        why=why,
-        place=_place(spot.role, spot.place, body, phone),
-        place_is_default=spot.place is None,
-        state=tone.state if tone else "ok",
-        spread_stops=[tone.p05_stops, tone.p95_stops] if tone else None,
-        clipped_share=tone.clipped_share if tone else None,
-    )
-
-
-def _other_readings(body: SheetBody, phone: Phone) -> Iterator[LightReading]:
-    for entry in body.readings:
-        reading = reading_of(entry.source, body, phone)
-        yield _entry(
-            entry.id, entry.source.kind, entry.name, entry.role, entry.place, reading, body, phone
+        yield LightReading(
+            id=spot.id,
+            kind="spot",
+            name=spot.name,
+            role=spot.role,
+            ev100=ev100,
+            luminance_cd_m2=None if ev100 is None else float(luminance_cd_m2(ev100)),
+            plus_minus_stops=plus_minus,
+            why=why,
+            place=_place(spot, body, phone),
+            place_is_default=spot.place is None,
+            state=tone.state if tone else "ok",
+            spread_stops=[tone.p05_stops, tone.p95_stops] if tone else None,
+            clipped_share=tone.clipped_share if tone else None,
         )
 
 
@@ -174,36 +151,27 @@ def reading_of(source: ReadingSource, body: SheetBody, phone: Phone) -> Reading:
     return reading_from_level(source.level)
 
 
-def _entry(
-    entry_id: str,
-    kind: Literal["auto", "lux", "ev", "level", "frame"],
-    name: str,
-    role: Role,
-    place: float | None,
-    reading: Reading,
-    body: SheetBody,
-    phone: Phone,
-) -> LightReading:
+def _entry(entry: ReadingBody, reading: Reading, body: SheetBody, *, phone: Phone) -> LightReading:
     return LightReading(
-        id=entry_id,
-        kind=kind,
-        name=name,
-        role=role,
+        id=entry.id,
+        kind="frame" if entry is WHOLE_FRAME else entry.source.kind,
+        name=entry.name,
+        role=entry.role,
         ev100=reading.ev100,
         luminance_cd_m2=float(luminance_cd_m2(reading.ev100)),
         plus_minus_stops=reading.plus_minus_stops,
         why=reading.why,
-        place=_place(role, place, body, phone),
-        place_is_default=place is None,
+        place=_place(entry, body, phone),
+        place_is_default=entry.place is None,
         state="ok",
     )
 
 
-def _place(role: Role, place: float | None, body: SheetBody, phone: Phone) -> float:
-    if place is not None:
-        return place
+def _place(wanted: SpotBody | ReadingBody, body: SheetBody, phone: Phone) -> float:
+    if wanted.place is not None:
+        return wanted.place
     headroom = phone.lens(body.lens).mode(body.mode).headroom_stops(body.format)
-    return default_place_stops(role, body.school.exposure, headroom)
+    return default_place_stops(wanted.role, body.school.exposure, headroom)
 
 
 def _settings(report: dict[str, Any], body: SheetBody) -> Settings | None:

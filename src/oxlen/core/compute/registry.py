@@ -13,8 +13,7 @@ from oxlen.core.compute.sensor import SENSORS
 from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
-    computation.id: computation
-    for computation in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS)
+    entry.id: entry for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS)
 }
 
 

@@ -27,6 +27,7 @@ class Reason:
 def reasons_for(
     brief: Brief,
     aim: Aim,
+    *,
     limits: tuple[Limit, ...],
     binding: frozenset[str],
     slip: Slip | None,

@@ -20,6 +20,10 @@ DIALLING_ORDER = ("lens", "iso", "shutter_s")
 """ISO comes off auto before the shutter moves, or the phone quietly undoes the shutter."""
 
 
+Pair = tuple[int, int]
+"""Index of a pair of steps on the grid: ISO, shutter."""
+
+
 @dataclass(frozen=True)
 class Slip:
     """Values to dial in; the residual is positive where they come out brighter than wanted."""
@@ -63,6 +67,61 @@ class Plan:
     broken: Mapping[str, NDArray[np.bool_]]
 
 
+@dataclass(frozen=True)
+class Search:
+    """Everything a choice among steps is made from; built once for a brief."""
+
+    brief: Brief
+    aim: Aim
+    limits: tuple[Limit, ...]
+    grid: Grid
+    broken: Mapping[str, NDArray[np.bool_]]
+
+    @property
+    def open_pairs(self) -> NDArray[np.bool_]:
+        """Pairs no limit forbids, within half a step of the aim."""
+        return allowed_pairs(self.broken, self.grid) & self.grid.near
+
+    def preferred(self) -> Pair | None:
+        """The school's choice among the open pairs."""
+        return self._school(self.limits, self.open_pairs)
+
+    def preferred_without(self, limit: Limit) -> Pair | None:
+        """What the school would choose if one limit were not there."""
+        others = tuple(other for other in self.limits if other is not limit)
+        pairs = allowed_pairs(self.broken, self.grid, without=limit.id) & self.grid.near
+        return self._school(others, pairs)
+
+    def nearest(self, without: str = "") -> Pair | None:
+        """The pair nearest the aim that breaks no limit, leaving out the one named."""
+        return nearest_pair(self.grid, allowed_pairs(self.broken, self.grid, without=without))
+
+    def slip(self, pair: Pair | None) -> Slip | None:
+        """A pair as a slip."""
+        if pair is None:
+            return None
+        row, column = pair
+        return Slip(
+            self.brief.lens.id,
+            float(self.grid.iso[row]),
+            float(self.grid.shutter_s[column]),
+            self.brief.lens.f_number,
+            float(self.grid.ev100[row, column]),
+            float(self.grid.residual_stops[row, column]),
+        )
+
+    def _school(self, limits: tuple[Limit, ...], pairs: NDArray[np.bool_]) -> Pair | None:
+        return preferred_pair(self.grid, pairs, self.brief.school, longest_allowed_s(limits))
+
+
+def search_for(brief: Brief) -> Search:
+    """Aim, limits and all pairs of steps of a brief."""
+    aim = exposure_aim(brief)
+    limits = limits_of(brief)
+    grid = ladder_grid(brief.mode.manual, brief.lens.f_number, aim.ev100)
+    return Search(brief, aim, limits, grid, broken_masks(limits, grid))
+
+
 def plan(brief: Brief) -> Plan:
     """Decide lens, ISO and shutter for a brief.
 
@@ -71,113 +130,76 @@ def plan(brief: Brief) -> Plan:
     is the nearest that still breaks none, or None. Raises BadInput without a reading, NotFound for
     an unknown lens or mode.
     """
-    aim = exposure_aim(brief)
-    limits = limits_of(brief)
-    grid = ladder_grid(brief.mode.manual, brief.lens.f_number, aim.ev100)
-    broken = broken_masks(limits, grid)
-    open_pairs = allowed_pairs(broken, grid) & grid.near
-    pair = _preferred(brief, limits, grid, open_pairs)
-    conflict = None if pair else _conflict(brief, limits, grid, aim)
-    pair = pair or nearest_pair(grid, allowed_pairs(broken, grid))
-    if conflict is not None and pair is None:
-        conflict = _with_last_resort(brief, conflict, grid, broken)
-    binding = _binding(brief, limits, grid, broken, pair, conflict, aim)
-    slip = _slip(brief, grid, pair)
+    search = search_for(brief)
+    pair = search.preferred()
+    conflict = None if pair else _conflict(search)
+    pair = pair or search.nearest()
+    binding = frozenset(conflict.between) if conflict else _binding(search, pair)
+    slip = search.slip(pair)
     return Plan(
         brief,
-        aim,
+        search.aim,
         slip,
-        limits,
+        search.limits,
         binding,
-        _window(grid, open_pairs),
+        _window(search),
         conflict,
-        reasons_for(brief, aim, limits, binding, slip),
-        grid,
-        broken,
+        reasons_for(brief, search.aim, limits=search.limits, binding=binding, slip=slip),
+        search.grid,
+        search.broken,
     )
 
 
 def quick_slip(brief: Brief) -> Slip | None:
     """Only the slip of a brief, and only when every limit is met."""
-    aim = exposure_aim(brief)
-    limits = limits_of(brief)
-    grid = ladder_grid(brief.mode.manual, brief.lens.f_number, aim.ev100)
-    open_pairs = allowed_pairs(broken_masks(limits, grid), grid) & grid.near
-    return _slip(brief, grid, _preferred(brief, limits, grid, open_pairs))
+    search = search_for(brief)
+    return search.slip(search.preferred())
 
 
-def _preferred(
-    brief: Brief, limits: tuple[Limit, ...], grid: Grid, pairs: NDArray[np.bool_]
-) -> tuple[int, int] | None:
-    return preferred_pair(grid, pairs, brief.school, longest_allowed_s(limits))
-
-
-def _slip(brief: Brief, grid: Grid, pair: tuple[int, int] | None) -> Slip | None:
-    if pair is None:
-        return None
-    row, column = pair
-    return Slip(
-        brief.lens.id,
-        float(grid.iso[row]),
-        float(grid.shutter_s[column]),
-        brief.lens.f_number,
-        float(grid.ev100[row, column]),
-        float(grid.residual_stops[row, column]),
-    )
-
-
-def _window(grid: Grid, open_pairs: NDArray[np.bool_]) -> Window | None:
-    rows, columns = np.nonzero(open_pairs)
+def _window(search: Search) -> Window | None:
+    rows, columns = np.nonzero(search.open_pairs)
     if not rows.size:
         return None
-    iso, shutter = grid.iso[rows], grid.shutter_s[columns]
+    iso, shutter = search.grid.iso[rows], search.grid.shutter_s[columns]
     return Window(float(shutter.min()), float(shutter.max()), float(iso.min()), float(iso.max()))
 
 
-def _conflict(brief: Brief, limits: tuple[Limit, ...], grid: Grid, aim: Aim) -> Conflict:
+def _conflict(search: Search) -> Conflict:
     conflict = find_conflict(
-        limits,
-        grid,
-        brief.lens.f_number,
-        wanted_ev100=aim.ev100,
-        guarded=aim.raised_stops > 0,
+        search.limits,
+        search.grid,
+        search.brief.lens.f_number,
+        wanted_ev100=search.aim.ev100,
+        guarded=search.aim.raised_stops > 0,
     )
-    return replace(conflict, trades=trades_for(brief, conflict, quick_slip))
+    trades = trades_for(search.brief, conflict, quick_slip)
+    return replace(conflict, trades=(*trades, *_last_resort(search)))
 
 
-def _with_last_resort(
-    brief: Brief, conflict: Conflict, grid: Grid, broken: Mapping[str, NDArray[np.bool_]]
-) -> Conflict:
-    """The conflict with one more way out: the nearest the phone has, highlights lost."""
-    slip = _slip(brief, grid, nearest_pair(grid, allowed_pairs(broken, grid, without="highlights")))
-    if slip is None:
-        return conflict
+def _last_resort(search: Search) -> tuple[Trade, ...]:
+    """The nearest the phone has, highlights lost, where nothing else keeps every limit."""
+    slip = search.slip(search.nearest(without="highlights"))
+    if slip is None or search.nearest() is not None:
+        return ()
     text = f"Take it {residual_words(slip.residual_stops)}"
-    trade = Trade("accept", text, "the brightest detail is lost", slip)
-    return replace(conflict, trades=(*conflict.trades, trade))
+    return (Trade("accept", text, "the brightest detail is lost", slip),)
 
 
-def _binding(
-    brief: Brief,
-    limits: tuple[Limit, ...],
-    grid: Grid,
-    broken: Mapping[str, NDArray[np.bool_]],
-    pair: tuple[int, int] | None,
-    conflict: Conflict | None,
-    aim: Aim,
-) -> frozenset[str]:
+def _binding(search: Search, pair: Pair | None) -> frozenset[str]:
     """Limits the choice rests on: without them it would have come out otherwise."""
-    if conflict is not None or pair is None:
-        return frozenset(conflict.between if conflict else ())
-    found = {"highlights"} if aim.raised_stops > 0 else set()
-    for limit in limits:
+    if pair is None:
+        return frozenset()
+    found = {"highlights"} if search.aim.raised_stops > 0 else set()
+    ends = {
+        "iso": (pair[0], search.grid.iso.size),
+        "shutter_s": (pair[1], search.grid.shutter_s.size),
+    }
+    for limit in search.limits:
         if limit.owner == "device":
-            index, steps = (pair[0], grid.iso) if limit.axis == "iso" else (pair[1], grid.shutter_s)
-            if index in (0, steps.size - 1):
-                found.add(limit.id)
-        elif limit.axis != "ev100_set":
-            others = tuple(other for other in limits if other is not limit)
-            pairs = allowed_pairs(broken, grid, without=limit.id) & grid.near
-            if _preferred(brief, others, grid, pairs) != pair:
-                found.add(limit.id)
+            index, count = ends[limit.axis]
+            decides = index in (0, count - 1)
+        else:
+            decides = limit.axis != "ev100_set" and search.preferred_without(limit) != pair
+        if decides:
+            found.add(limit.id)
     return frozenset(found)
