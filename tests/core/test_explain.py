@@ -1,0 +1,59 @@
+"""Reasons: each value of the slip names the one thing that decided it, in words that hold."""
+
+import unittest
+
+from oxlen.core.decide.brief import Brief, PlacedReading, School
+from oxlen.core.decide.explain import residual_words
+from oxlen.core.decide.plan import plan
+from oxlen.formats.shipped_phones import shipped_profile
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+
+
+def reasons(ev, **more):
+    """Reasons of a plan by the value they explain."""
+    brief = Brief(WHERRY, readings=(PlacedReading("subject", ev, 0.0),), **more)
+    return {reason.value: reason for reason in plan(brief).reasons}
+
+
+class Reasons(unittest.TestCase):
+    def test_iso(self):
+        rows = [
+            (12, {}, "device_iso", "the lowest this phone has"),
+            (2, {}, "hold", "lowest that keeps the shutter at 1/3 s"),
+            (-1.7, {}, "device_iso", "the highest this phone has"),
+            (1, {"school": School("ceiling", 800)}, "iso_cap", "as high as your cap allows"),
+            (3, {"school": School("ceiling", 3200)}, "ceiling", "well inside the hold limit"),
+            (
+                6,
+                {"school": School("shutter_first", shutter_s=0.002)},
+                "shutter_first",
+                "the shutter you put first",
+            ),
+            (-6, {"support": "tripod"}, "device_shutter", "the shutter range leaves room"),
+        ]
+        for ev, more, because, words in rows:
+            with self.subTest(words):
+                found = reasons(ev, **more)["iso"]
+                self.assertEqual(found.because, because)
+                self.assertIn(words, found.text)
+
+    def test_shutter(self):
+        self.assertEqual(reasons(12)["shutter_s"].text, "what ISO 50 needs for EV 12.0")
+        self.assertIn("in the hand, 24 mm", reasons(2)["shutter_s"].text)
+        first = School("shutter_first", shutter_s=1 / 250)
+        self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
+
+    def test_lens(self):
+        self.assertIn("first lens; it fixes the aperture at f/1.8", reasons(9)["lens"].text)
+        self.assertIn("your choice", reasons(9, lens_id="long")["lens"].text)
+
+    def test_exposure_says_where_the_subject_is_put(self):
+        self.assertEqual(reasons(9)["exposure"].text, "The subject is placed at mid: EV 9.0.")
+
+    def test_no_slip_still_explains_the_exposure(self):
+        self.assertEqual(set(reasons(9, school=School(iso_cap=10))), {"exposure"})
+
+    def test_residual_in_words(self):
+        self.assertEqual(residual_words(0.2), "0.2 stop brighter than wanted")
+        self.assertEqual(residual_words(-2.34), "2.3 stops darker than wanted")
