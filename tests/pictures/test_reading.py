@@ -5,11 +5,13 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import imagecodecs
 import numpy as np
 import pillow_heif
 import tifffile
 from PIL import Image
 
+from oxlen.core.errors import PictureError
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import srgb_to_linear
 from oxlen.pictures.reading import open_picture, read_picture
@@ -117,6 +119,15 @@ class Processed(InFolder):
         frame = self.read(buffer.getvalue()).frame
         want = np.log2(srgb_to_linear(1000 / 65535) / 0.18)
         self.assertAlmostEqual(frame.mean_stops, want, places=3)
+
+    def test_sixteen_bit_colour_png_keeps_its_depth(self):
+        codes = np.full((20, 30, 3), 1000, dtype=np.uint16)
+        data = imagecodecs.png_encode(codes)
+        frame = self.read(data).frame
+        want = np.log2(srgb_to_linear(1000 / 65535) / 0.18)
+        self.assertAlmostEqual(frame.mean_stops, want, places=3)
+        with self.assertRaisesRegex(PictureError, "cut short"):
+            self.read(data[: len(data) - 30], "cut.png")
 
     def test_tiff_however_it_is_packed(self):
         rows = {

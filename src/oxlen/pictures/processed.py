@@ -25,6 +25,7 @@ HALVE_ABOVE_PIXELS = 64_000_000
 """JPEGs larger than this are decoded at half size, which keeps memory bounded."""
 EXIF_IFD = 0x8769
 EXIF_SEARCH_BYTES = 1 << 18
+PNG_BIT_DEPTH_AT = 24
 
 # The decoder warns of damaged tags and of large pictures; both are dealt with here, in words.
 warnings.filterwarnings("ignore", module=r"PIL\.")
@@ -118,6 +119,8 @@ class PillowPicture:
     @cached_property
     def pixels(self) -> ProcessedPixels:
         """The decoded pixels; PixelsUnreadable when they are cut or damaged."""
+        if self.format == "PNG" and self._image.mode.startswith("RGB") and self._bit_depth() == 16:
+            return self._deep_png_pixels()
         image = self.image
         if image.mode == "I;16":
             return ProcessedPixels(*image.size, 65535, lambda *box: np.asarray(image.crop(box)))
@@ -129,6 +132,26 @@ class PillowPicture:
             return np.asarray(part if part.mode == "RGB" else part.convert("RGB"))
 
         return ProcessedPixels(*image.size, 255, colour)
+
+    def _bit_depth(self) -> int:
+        """Bits of each sample of a PNG, from its header (ISO 15948)."""
+        self._file.seek(PNG_BIT_DEPTH_AT)
+        return int.from_bytes(self._file.read(1))
+
+    def _deep_png_pixels(self) -> ProcessedPixels:
+        """Pixels of a 16-bit colour PNG, which Pillow would cut down to 8 bits."""
+        import imagecodecs  # large, and seldom needed
+
+        self._file.seek(0)
+        try:
+            array = np.asarray(imagecodecs.png_decode(self._file.read()))[..., :3]
+        except Exception as error:
+            raise PixelsUnreadable(
+                self.name, "its pixels are cut short or damaged and were not metered."
+            ) from error
+        return ProcessedPixels(
+            self.width, self.height, 65535, lambda *b: array[b[1] : b[3], b[0] : b[2]]
+        )
 
     @cached_property
     def image(self) -> Image.Image:
