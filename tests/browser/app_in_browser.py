@@ -16,6 +16,7 @@ from oxlen.demo.seed import seed_demo
 from oxlen.store.library import open_library
 
 ROOT = Path(__file__).parents[2]
+expect.set_options(timeout=12_000)  # a busy machine is slow, not wrong
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
 
 
