@@ -3,6 +3,7 @@
 import os
 import re
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
@@ -11,6 +12,7 @@ from pathlib import Path
 
 import httpx
 
+from oxlen.cli.serve import _bound
 from tests.cli.test_commands import ROOT, oxlen
 
 COMMAND = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0", "--data"]
@@ -60,6 +62,11 @@ class Serving(unittest.TestCase):
         self.assertEqual(asset.headers["content-encoding"], "gzip")
         for path in ("/api/nowhere", "/assets/%2e%2e/index.html", "/assets/none.js"):
             self.assertEqual(httpx.get(self.url + path).status_code, 404, path)
+
+    def test_small_answers_are_not_held_back(self):
+        # The event loop turns delayed sending off only for sockets that are named as TCP.
+        with _bound(0) as listener:
+            self.assertEqual(listener.proto, socket.IPPROTO_TCP)
 
     def test_only_loopback_is_bound(self):
         self.assertTrue(self.url.startswith("http://127.0.0.1:"))

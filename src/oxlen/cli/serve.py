@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import signal
 import socket
 import webbrowser
@@ -37,6 +38,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         from oxlen.server.app import create_app
 
         config = uvicorn.Config(create_app(library), log_level="warning", access_log=False)
+        gc.freeze()  # what is loaded by now stays; collecting over it again only makes pauses
         port = listener.getsockname()[1]
         print(f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)", flush=True)
         if not arguments.no_browser:
@@ -53,7 +55,9 @@ def _bound(port: int) -> socket.socket:
     """A listening socket on loopback; BadInput when the port cannot be had."""
     if not 0 <= port <= 65535:
         raise BadInput(f"Port {port} does not exist; ports go from 0 to 65535.", "port")
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    # Named as TCP, so that the event loop turns delayed sending off: each answer in two parts
+    # would otherwise wait some 40 ms for the other side.
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         listener.bind((HOST, port))

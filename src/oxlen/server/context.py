@@ -11,7 +11,7 @@ from fastapi import Depends, Path, Request
 
 from oxlen.core.errors import NotFound
 from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile
@@ -34,15 +34,18 @@ class Context:
         return self.clock().astimezone(UTC).isoformat(timespec="seconds")
 
     def find_phone(self, phone_id: str) -> PhoneProfile:
-        """A phone of the user's own kit, else a shipped one; NotFound otherwise."""
+        """A shipped phone, or one of the user's own kit, which never share an id; or NotFound."""
+        if phone_id in shipped_profiles():
+            return shipped_profiles()[phone_id]
         try:
             with self.library.reader() as connection:
                 return kept_profile(connection, phone_id)
         except NotFound:
-            return shipped_profile(phone_id)
+            return shipped_profile(phone_id)  # says which there are
 
 
-def _context(request: Request) -> Context:
+async def _context(request: Request) -> Context:
+    # Not a plain function: those are sent through the thread pool, a detour for nothing.
     context: Context = request.app.state.context
     return context
 
