@@ -56,6 +56,8 @@ class Serving(unittest.TestCase):
         self.assertNotEqual(
             nonce, re.search(r'"csp-nonce" content="([^"]+)"', httpx.get(self.url).text).group(1)
         )
+        self.assertIn("</api/sheets/7>; rel=preload", page.headers["link"])
+        self.assertNotIn("link", httpx.get(f"{self.url}/kit").headers)
         script = re.search(r'src="(/assets/[^"]+\.js)"', page.text).group(1)
         asset = httpx.get(self.url + script)
         self.assertIn("immutable", asset.headers["cache-control"])

@@ -21,6 +21,7 @@ from oxlen.store.library import Library
 
 BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
 MIN_GZIP_BYTES = 1500
+GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 
 def utc_now() -> datetime:
@@ -54,6 +55,6 @@ def create_app(
     for module in (outings, sheets, pictures, kit, formulas):
         app.include_router(module.router)
     add_pages(app, built)
-    app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES)
+    app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)
     return app

@@ -11,12 +11,11 @@ export function ev(value: number): string {
   return `EV ${value < 0 && Number(text) !== 0 ? "−" : ""}${text}`;
 }
 
+/** Local time as 07:45; by hand, since the browser's own formatter takes tens of ms to wake. */
 export function clockTime(iso: string): string {
-  return new Date(iso).toLocaleTimeString([], {
-    hour: "2-digit",
-    minute: "2-digit",
-    hour12: false,
-  });
+  const time = new Date(iso);
+  const two = (value: number) => String(value).padStart(2, "0");
+  return `${two(time.getHours())}:${two(time.getMinutes())}`;
 }
 
 export function percent(share: number): string {
