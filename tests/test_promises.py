@@ -11,7 +11,7 @@ from pathlib import Path
 
 import oxlen.core
 from oxlen.core.compute.registry import COMPUTATIONS
-from oxlen.formats.brief_file import SCHEMAS
+from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.app import create_app
 from oxlen.store.library import Library
 
@@ -19,6 +19,7 @@ ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src" / "oxlen"
 CORE_MAY_IMPORT = {"numpy", "scipy", "oxlen"}
 STANDARD_IN_CORE = {
+    "bisect",
     "__future__",
     "collections",
     "dataclasses",

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from pathlib import Path
 
 from oxlen.core.compute.registry import COMPUTATIONS
-from oxlen.formats.brief_file import SCHEMAS
+from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.openapi import openapi_text
 
 ROOT = Path(__file__).resolve().parents[1]

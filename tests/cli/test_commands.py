@@ -10,7 +10,7 @@ from pathlib import Path
 
 import jsonschema
 
-from oxlen.formats.brief_file import SCHEMAS
+from oxlen.formats.schemas import SCHEMAS
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.pictures.making import EV100, corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev

@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from oxlen.core.decide.brief import EXPOSURE_AIMS, ISO_SCHOOLS, Brief, PlacedReading, School
-from oxlen.core.decide.limits import limits_of
 from oxlen.core.decide.plan import plan
+from oxlen.core.decide.rules import limits_of
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.light.exposure import ev100
@@ -90,7 +90,7 @@ class Laws(unittest.TestCase):
             (iso, t)
             for iso in made.mode.manual.iso
             for t in made.mode.manual.shutter_s
-            if abs(decision.aim.ev100 - ev100(made.lens.f_number, t, iso))
+            if abs(decision.search.aim.ev100 - ev100(made.lens.f_number, t, iso))
             <= made.mode.manual.half_step_stops + 1e-9
             and keeps_all_limits(made, iso, t)
         ]
@@ -125,7 +125,7 @@ class Worked(unittest.TestCase):
         self.assertAlmostEqual(slip.residual_stops, -0.018, places=2)
 
     def test_place_moves_the_exposure_stop_for_stop(self):
-        self.assertAlmostEqual(plan(brief(12, 2.0)).aim.ev100, 10.0)
+        self.assertAlmostEqual(plan(brief(12, 2.0)).search.aim.ev100, 10.0)
 
     def test_hold_limit_makes_iso_pay(self):
         # Wherry main: 2^3/24 = 1/3 s. EV 2 at 1/3 s and f/1.8 needs ISO 243.
@@ -163,16 +163,17 @@ class Worked(unittest.TestCase):
 
     def test_raw_headroom_leaves_more_room(self):
         readings = (PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 14.0))
-        processed = plan(Brief(WHERRY, readings=readings)).aim.ev100
-        raw = plan(Brief(WHERRY, readings=readings, file_format="raw")).aim.ev100
+        processed = plan(Brief(WHERRY, readings=readings)).search.aim.ev100
+        raw = plan(Brief(WHERRY, readings=readings, file_format="raw")).search.aim.ev100
         self.assertAlmostEqual(processed - raw, 3.26 - 2.5)
 
     def test_conflict_names_the_bounds_and_the_stops_missing(self):
         # f/1.8, 1/3 s, ISO 3200 expose for EV −1.72; EV −5 lies 3.28 stops lower.
-        conflict = plan(brief(-5)).conflict
+        decision = plan(brief(-5))
+        conflict = decision.conflict
         self.assertEqual(conflict.between, ("hold", "device_iso"))
         self.assertAlmostEqual(conflict.short_by_stops, 3.28, places=1)
-        tripod = next(trade for trade in conflict.trades if trade.id == "tripod")
+        tripod = next(trade for trade in decision.trades if trade.id == "tripod")
         self.assertLess(abs(tripod.slip.residual_stops), 0.21)
 
     def test_too_much_light(self):
@@ -184,7 +185,7 @@ class Worked(unittest.TestCase):
         readings = (PlacedReading("subject", 20.0, 0.0), PlacedReading("keep-bright", 21.0))
         decision = plan(Brief(WHERRY, readings=readings))
         self.assertIsNone(decision.slip)
-        accept = decision.conflict.trades[-1]
+        accept = decision.trades[-1]
         self.assertEqual((accept.id, accept.slip.iso), ("accept", 50))
         self.assertEqual(accept.slip.shutter_s, WHERRY.lens("main").modes[0].manual.shutter_s[0])
 
@@ -201,14 +202,15 @@ class Worked(unittest.TestCase):
         dark = Brief(
             WHERRY, readings=(PlacedReading("keep-dark", 0.0),), school=School(exposure="dark")
         )
-        self.assertAlmostEqual(plan(dark).aim.ev100, 3.0)
+        self.assertAlmostEqual(plan(dark).search.aim.ev100, 3.0)
         bright = Brief(
             WHERRY,
             readings=(PlacedReading("keep-bright", 15.0),),
             school=School(exposure="highlights"),
         )
         self.assertAlmostEqual(
-            plan(bright).aim.ev100, 12.5 + WHERRY.lens("main").mode(None).manual.half_step_stops
+            plan(bright).search.aim.ev100,
+            12.5 + WHERRY.lens("main").mode(None).manual.half_step_stops,
         )
 
     def test_refusals(self):

@@ -23,7 +23,7 @@ class Reasons(unittest.TestCase):
             (2, {}, "hold", "lowest that keeps the shutter at 1/3 s"),
             (-1.7, {}, "device_iso", "the highest this phone has"),
             (1, {"school": School("ceiling", 800)}, "iso_cap", "as high as your cap allows"),
-            (3, {"school": School("ceiling", 3200)}, "ceiling", "well inside the hold limit"),
+            (3, {"school": School("ceiling", 3200)}, "ceiling", "well inside “hold still”"),
             (
                 6,
                 {"school": School("shutter_first", shutter_s=0.002)},

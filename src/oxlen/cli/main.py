@@ -83,7 +83,7 @@ def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None
     schema = _add(
         commands, "schema", "oxlen.cli.plan", "schema", "Print the JSON Schema of a file format."
     )
-    schema.add_argument("name", choices=["brief", "phone"])
+    schema.add_argument("name", choices=["brief", "phone", "preset"])
 
 
 def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

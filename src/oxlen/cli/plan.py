@@ -8,11 +8,12 @@ from pathlib import Path
 from oxlen.cli.output import print_json, read_text
 from oxlen.core.decide.plan import plan as decide
 from oxlen.core.errors import NotFound
-from oxlen.formats.brief_file import SCHEMAS, BriefFile
+from oxlen.formats.brief_file import BriefFile
 from oxlen.formats.json_text import parse_json
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.plan_file import plan_file
 from oxlen.formats.refusal import parse_model
+from oxlen.formats.schemas import SCHEMAS
 from oxlen.formats.shipped_phones import shipped_profile
 
 

@@ -16,9 +16,21 @@ from oxlen.core.decide.brief import (
     Role,
     School,
 )
+from oxlen.core.decide.wishes import Output
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone import FileFormat, Phone
 from oxlen.formats.phone_profile import PhoneProfile, Positive, Strict
+from oxlen.formats.wishes_file import (
+    FlickerFile,
+    FramesFile,
+    FramingFile,
+    HoldFile,
+    LookFile,
+    MotionFile,
+    NdFile,
+    OutputFile,
+    TonesFile,
+)
 
 
 class ReadingFile(Strict):
@@ -36,9 +48,12 @@ class ReadingFile(Strict):
 
 
 class SchoolFile(Strict):
-    """How to decide: the ISO school with its cap, the exposure aim, a shutter asked for by name."""
+    """How to decide: the ISO school with its cap, the exposure aim, a shutter asked for by name.
 
-    iso: IsoSchool = "floor"
+    Without an ISO school, motion that must freeze or show puts the shutter first, else the floor.
+    """
+
+    iso: IsoSchool | None = None
     iso_cap: Positive | None = None
     exposure: ExposureAim = "centre"
     shutter_s: Positive | None = None
@@ -53,11 +68,20 @@ EXAMPLE_BRIEF: JsonDict = {
         {"role": "keep-bright", "ev100": 14.9, "place": None},
     ],
     "school": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
+    "motion": [{"subject": "walker", "distance_m": 6}],
+    "flicker": {"mains_hz": 50},
+    "output": {"use": "print-a4", "snr": "acceptable"},
+    "nd": {"at_hand": [{"name": "ND 64", "factor": 64}]},
 }
+Motions = Annotated[list[MotionFile], Field(max_length=8)]
+Looks = Annotated[list[LookFile], Field(max_length=8)]
 
 
 class BriefFile(Strict):
-    """One intended picture. `phone` is a shipped or kept id, or a whole profile."""
+    """One intended picture. `phone` is a shipped or kept id, or a whole profile.
+
+    `lens` may be "any": Oxlen then takes the one that ranks first.
+    """
 
     model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_BRIEF]})
 
@@ -69,6 +93,15 @@ class BriefFile(Strict):
     school: SchoolFile = SchoolFile()
     format: FileFormat = "processed"
     mean_ev100: Annotated[float, Field(ge=-30, le=40)] | None = None
+    motion: Motions = []  # noqa: RUF012  copied by Pydantic
+    looks: Looks = []  # noqa: RUF012  copied by Pydantic
+    flicker: FlickerFile | None = None
+    output: OutputFile | None = None
+    nd: NdFile = NdFile()
+    hold: HoldFile = HoldFile()
+    frames: FramesFile = FramesFile()
+    framing: FramingFile | None = None
+    tones: TonesFile | None = None
 
     def to_brief(self, find_phone: Callable[[str], PhoneProfile]) -> Brief:
         """The brief as the core knows it; NotFound when the phone is not in the kit."""
@@ -87,7 +120,14 @@ def brief_of(file: BriefFile, phone: Phone) -> Brief:
         school=School(**file.school.model_dump()),
         file_format=file.format,
         scene_mean_ev100=file.mean_ev100,
+        hold=file.hold.to_hold(),
+        freeze=tuple(motion.to_freeze() for motion in file.motion),
+        show=tuple(look.to_show() for look in file.looks),
+        flicker=file.flicker.to_flicker() if file.flicker else None,
+        output=file.output.to_output() if file.output else Output(),
+        glass_on=tuple(glass.to_glass() for glass in file.nd.on),
+        glass_at_hand=tuple(glass.to_glass() for glass in file.nd.at_hand),
+        frames=file.frames.to_frames(),
+        framing=file.framing.to_framing() if file.framing else None,
+        tones=file.tones.to_tones() if file.tones else None,
     )
-
-
-SCHEMAS: dict[str, type[Strict]] = {"brief": BriefFile, "phone": PhoneProfile}

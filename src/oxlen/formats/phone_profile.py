@@ -58,6 +58,7 @@ class ModeProfile(Strict):
     prnu_share: Annotated[float, Field(ge=0, le=0.2)]
     read_noise_e: Annotated[list[tuple[Positive, Positive]], Field(min_length=1, max_length=40)]
     headroom_stops: HeadroomProfile
+    readout_s: Annotated[float, Field(gt=0, le=1)] | None = None
     manual: Slug
     auto: Slug
 
@@ -147,6 +148,7 @@ def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
         mode.headroom_stops.processed,
         ladders[mode.manual],
         ladders[mode.auto],
+        mode.readout_s,
     )
 
 

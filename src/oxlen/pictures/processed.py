@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import warnings
 from collections.abc import Callable
+from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -49,10 +50,12 @@ class ProcessedPixels:
         """Tones of the frame: every pixel, or an even sample of whole rows."""
         rows = sample_rows(self.height, max(1, SAMPLE_PIXELS // self.width))
         if rows.size == self.height:
-            return self._tones(self._box(0, 0, self.width, self.height))
-        return self._tones(
-            np.concatenate([self._box(0, int(y), self.width, int(y) + 1) for y in rows])
-        )
+            tones = self._tones(self._box(0, 0, self.width, self.height))
+        else:
+            tones = self._tones(
+                np.concatenate([self._box(0, int(y), self.width, int(y) + 1) for y in rows])
+            )
+        return replace(tones, row_length=self.width)
 
     def disc(self, spot: Spot) -> Tones:
         """Tones of every pixel under a spot given on the stored pixels."""

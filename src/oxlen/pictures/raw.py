@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -144,7 +144,7 @@ class RawPicture:
         width, height = self.size
         tile_rows = sample_rows(height // period, max(1, SAMPLE_PIXELS // (width * period)))
         rows = (tile_rows[:, None] * period + np.arange(period)).ravel()
-        return self._tones(self.mosaic[rows])
+        return replace(self._tones(self.mosaic[rows]), row_length=width // period)
 
     def disc(self, spot: Spot) -> Tones:
         """Tones of the tiles under a spot given on the stored pixels."""

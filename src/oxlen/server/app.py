@@ -15,7 +15,7 @@ from oxlen.server.context import Clock, Context
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
-from oxlen.server.routes import formulas, kit, outings, pictures, sheets
+from oxlen.server.routes import formulas, kit, outings, pictures, presets, sheets
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.library import Library
 
@@ -52,7 +52,7 @@ def create_app(
     )
     app.state.context = Context(library, room, clock)
     add_problem_handlers(app)
-    for module in (outings, sheets, pictures, kit, formulas):
+    for module in (outings, sheets, pictures, kit, presets, formulas):
         app.include_router(module.router)
     add_pages(app, built)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)

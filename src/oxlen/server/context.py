@@ -12,7 +12,9 @@ from fastapi import Depends, Path, Request
 from oxlen.core.errors import NotFound
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
+from oxlen.formats.wishes_file import GlassFile
 from oxlen.sheets.metering import MeterRoom
+from oxlen.store.glass import kept_glass
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile
 
@@ -42,6 +44,11 @@ class Context:
                 return kept_profile(connection, phone_id)
         except NotFound:
             return shipped_profile(phone_id)  # says which there are
+
+    def glass_at_hand(self) -> list[GlassFile]:
+        """The filters of the kit, as a brief has them."""
+        with self.library.reader() as connection:
+            return [GlassFile(name=g.name, factor=g.factor) for g in kept_glass(connection)]
 
 
 async def _context(request: Request) -> Context:

@@ -7,11 +7,19 @@ from typing import Annotated, Literal
 from pydantic import ConfigDict, Field
 from pydantic.config import JsonDict
 
-from oxlen.core.decide.brief import Role
+from oxlen.core.decide.brief import ANY_LENS, Role
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone import FileFormat
-from oxlen.formats.brief_file import SchoolFile
+from oxlen.formats.brief_file import Looks, Motions, SchoolFile
 from oxlen.formats.phone_profile import Positive, Slug, Strict
+from oxlen.formats.wishes_file import (
+    FlickerFile,
+    FramesFile,
+    FramingFile,
+    GlassFile,
+    HoldFile,
+    OutputFile,
+)
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
@@ -119,4 +127,20 @@ class SheetBody(Strict):
     spots: Annotated[list[SpotBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     readings: Annotated[list[ReadingBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     school: SchoolFile = SchoolFile()
+    motion: Motions = []  # noqa: RUF012  copied by Pydantic
+    looks: Looks = []  # noqa: RUF012  copied by Pydantic
+    flicker: FlickerFile | None = None
+    output: OutputFile = OutputFile()
+    glass: Annotated[list[GlassFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
+    hold: HoldFile = HoldFile()
+    frames: FramesFile = FramesFile()
+    framing: FramingFile | None = None
+    light_shift_stops: Annotated[
+        float, Field(ge=-20, le=20, description="light expected by then against light read")
+    ] = 0.0
     held: HeldPair | None = None
+
+    @property
+    def lens_id(self) -> str | None:
+        """The lens named; None where the first, or any, will do."""
+        return None if self.lens == ANY_LENS else self.lens

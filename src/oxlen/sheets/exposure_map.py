@@ -5,25 +5,33 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel
 
+from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
 from oxlen.core.decide.conflict import tightest_bounds
+from oxlen.core.decide.grid import is_near
 from oxlen.core.decide.limits import Limit
+from oxlen.core.decide.limits_noise import iso_ceiling, output_gain, subject_tone_stops
 from oxlen.core.decide.plan import Plan
+from oxlen.core.decide.predict import Prediction, predict
 from oxlen.core.labels import shutter_label, stops_label
 from oxlen.core.light.exposure import shutter_for_ev100
 from oxlen.core.light.placement import headroom_at_iso
-from oxlen.core.sensor.noise import darkest_usable_stops, snr_at_output
+from oxlen.core.sensor.noise import darkest_usable_stops
 
-SCREEN_PIXELS = 1920 * 1440
-"""Size a picture is judged at unless the sheet says otherwise: filling a large screen."""
+CONTOUR_STOPS = np.arange(-9.0, 3.01, 0.5)
+"""How far off the wanted exposure the noise contours are followed."""
 
 
 class ShutterStep(BaseModel):
-    """A shutter step and how it is said."""
+    """A shutter step, how it is said, and the blur it gives whatever the ISO."""
 
     value_s: float
     label: str
+    blur_px: float
+    blur_share: float
+    streak_share: float | None
 
 
 class IsoStep(BaseModel):
@@ -42,8 +50,15 @@ class MapPoint(BaseModel):
     iso: float
 
 
+class Contour(BaseModel):
+    """Where the subject has one SNR, brighter pictures on its right."""
+
+    snr: float
+    points: list[MapPoint]
+
+
 class ExposureMap(BaseModel):
-    """Steps, and per pair (rows ISO, columns shutter) residual in stops and limits broken.
+    """Steps, and per pair (rows ISO, columns shutter) residual, SNR, clipping and limits broken.
 
     `broken` is a bit mask over `limit_ids`; `diagonal` lists [row, column] of the pairs within
     half a step of the wanted exposure, shortest shutter first. `line` is the wanted exposure
@@ -54,45 +69,58 @@ class ExposureMap(BaseModel):
     isos: list[IsoStep]
     residual_stops: list[list[float]]
     residual_words: dict[str, str]
+    snr_subject: list[list[float]]
+    clipped_share: list[list[float]] | None
     broken: list[list[int]]
     limit_ids: list[str]
     diagonal: list[list[int]]
     half_step_stops: float
     line: list[MapPoint] | None
     open: list[MapPoint] | None
+    contours: list[Contour]
 
 
 def exposure_map(plan: Plan) -> ExposureMap:
     """The map of a plan."""
-    grid, mode = plan.grid, plan.brief.mode
-    limit_ids = list(plan.broken)
+    search, ladder = plan.search, plan.brief.mode.manual
+    shape = (len(ladder.iso), len(ladder.shutter_s))
+    limit_ids = list(search.broken)
     bits = sum(
-        (plan.broken[limit_id].astype(int) << bit for bit, limit_id in enumerate(limit_ids)),
-        start=np.zeros(grid.shape, dtype=int),
+        (search.broken[limit_id].astype(int) << bit for bit, limit_id in enumerate(limit_ids)),
+        start=np.zeros(search.pairs.row.shape, dtype=int),
     )
-    rows, columns = np.nonzero(grid.near)
-    order = np.lexsort((rows, columns))
-    residual = np.round(grid.residual_stops, 2) + 0.0
+    near = search.pairs.where(is_near(search.pairs, ladder.half_step_stops))
+    order = np.lexsort((near.row, near.column))
+    predicted = predict(search.situation, search.pairs)
+    residual = np.round(search.pairs.residual_stops, 2) + 0.0
     return ExposureMap(
-        shutters=[
-            ShutterStep(value_s=float(t), label=shutter_label(float(t))) for t in grid.shutter_s
-        ],
+        shutters=_shutter_steps(plan, predicted),
         isos=_iso_steps(plan),
-        residual_stops=residual.tolist(),
+        residual_stops=residual.reshape(shape).tolist(),
         residual_words=_over_under_words(float(np.abs(residual).max())),
-        broken=bits.tolist(),
+        snr_subject=np.round(predicted.snr_subject, 1).reshape(shape).tolist(),
+        clipped_share=_grid(predicted.clipped_share, shape),
+        broken=bits.reshape(shape).tolist(),
         limit_ids=limit_ids,
-        diagonal=np.column_stack([rows, columns])[order].tolist(),
-        half_step_stops=mode.manual.half_step_stops,
-        line=_stretch(plan, [limit for limit in plan.limits if limit.owner == "device"]),
-        open=_stretch(plan, plan.limits) if plan.window else None,
+        diagonal=np.column_stack([near.row, near.column])[order].tolist(),
+        half_step_stops=ladder.half_step_stops,
+        line=_stretch(plan, [limit for limit in search.limits if limit.owner == "device"]),
+        open=_stretch(plan, search.limits) if plan.window else None,
+        contours=_contours(plan),
     )
+
+
+def _grid(values: NDArray[np.float64] | None, shape: tuple[int, int]) -> list[list[float]] | None:
+    if values is None:
+        return None
+    grid: list[list[float]] = np.round(values, 4).reshape(shape).tolist()
+    return grid
 
 
 def _stretch(plan: Plan, limits: Sequence[Limit]) -> list[MapPoint] | None:
     """Ends of the wanted exposure between the shutter and ISO bounds of some limits."""
     bounds = tightest_bounds(limits)
-    shutter_times_iso = shutter_for_ev100(plan.aim.ev100, plan.brief.lens.f_number, 1.0)
+    shutter_times_iso = _shutter_times_iso(plan, 0.0)
     shortest = max(bounds.shutter_min.low or 0.0, shutter_times_iso / (bounds.iso_max.high or 1.0))
     longest = min(bounds.shutter_max.high or 0.0, shutter_times_iso / (bounds.iso_min.low or 1.0))
     if shortest > longest:
@@ -102,14 +130,59 @@ def _stretch(plan: Plan, limits: Sequence[Limit]) -> list[MapPoint] | None:
     ]
 
 
+def _shutter_times_iso(plan: Plan, brighter_stops: float) -> float:
+    """Shutter (s) times ISO of the wanted exposure, or of one brighter, glass counted."""
+    dialled = plan.search.aim.ev100 - plan.brief.glass_stops - brighter_stops
+    return float(shutter_for_ev100(dialled, plan.brief.lens.f_number, 1.0))
+
+
+def _contours(plan: Plan) -> list[Contour]:
+    """Lines of one SNR of the subject: the two of ISO 12232, and the floor that was asked for."""
+    brief = plan.brief
+    subject = subject_tone_stops(plan.search.situation) or 0.0
+    wanted = {SNR_ACCEPTABLE, SNR_EXCELLENT, brief.output.snr_floor or SNR_ACCEPTABLE}
+    return [_contour(plan, snr, subject) for snr in sorted(wanted)]
+
+
+def _contour(plan: Plan, snr: float, subject_stops: float) -> Contour:
+    points = []
+    for brighter in CONTOUR_STOPS:
+        iso = iso_ceiling(plan.brief, subject_stops + float(brighter), snr)
+        if iso > 0:
+            shutter_s = _shutter_times_iso(plan, float(brighter)) / iso
+            points.append(MapPoint(shutter_s=shutter_s, iso=iso))
+    return Contour(snr=snr, points=points)
+
+
+def _shutter_steps(plan: Plan, predicted: Prediction) -> list[ShutterStep]:
+    steps = plan.brief.mode.manual.shutter_s
+    streaks = predicted.streak_share
+    return [
+        ShutterStep(
+            value_s=float(t),
+            label=shutter_label(float(t)),
+            blur_px=round(float(predicted.blur_px[column]), 3),
+            blur_share=round(float(predicted.blur_share[column]), 6),
+            streak_share=None if streaks is None else round(float(streaks[column]), 4),
+        )
+        # The first row holds every shutter once, in order.
+        for column, t in enumerate(steps)
+    ]
+
+
 def _iso_steps(plan: Plan) -> list[IsoStep]:
-    grid, mode = plan.grid, plan.brief.mode
-    headroom = mode.headroom_stops(plan.brief.file_format)
-    tops = np.atleast_1d(headroom_at_iso(headroom, iso=grid.iso, base_iso=mode.sensor.base_iso))
-    gain = float(snr_at_output(1.0, mode.width_px * mode.height_px, SCREEN_PIXELS))
-    read_noise = mode.read_noise_at(grid.iso)
+    brief, mode = plan.brief, plan.brief.mode
+    isos = mode.manual.iso_array
+    headroom = mode.headroom_stops(brief.file_format)
+    tops = np.atleast_1d(headroom_at_iso(headroom, iso=isos, base_iso=mode.sensor.base_iso))
     floors = np.atleast_1d(
-        darkest_usable_stops(mode.sensor, iso=grid.iso, read_noise_e=read_noise, output_gain=gain)
+        darkest_usable_stops(
+            mode.sensor,
+            iso=isos,
+            read_noise_e=mode.read_noise_at(isos),
+            frames=brief.frames.count,
+            output_gain=output_gain(brief),
+        )
     )
     return [
         IsoStep(
@@ -118,7 +191,7 @@ def _iso_steps(plan: Plan) -> list[IsoStep]:
             headroom_stops=float(top),
             floor_stops=None if np.isnan(floor) else float(floor),
         )
-        for iso, top, floor in zip(grid.iso, tops, floors, strict=True)
+        for iso, top, floor in zip(isos, tops, floors, strict=True)
     ]
 
 

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from pydantic import BaseModel
 
 from oxlen.core.decide.aim import default_place_stops
-from oxlen.core.decide.brief import PlacedReading, Role
+from oxlen.core.decide.brief import PlacedReading, Role, SceneTones
 from oxlen.core.kit.phone import Phone
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
 from oxlen.core.light.meter import Spot
@@ -101,13 +101,38 @@ def light_readings(
     return found
 
 
-def placed_readings(readings: list[LightReading]) -> tuple[PlacedReading, ...]:
-    """The readings the decision can use."""
+def placed_readings(
+    readings: list[LightReading], shift_stops: float = 0.0
+) -> tuple[PlacedReading, ...]:
+    """The readings the decision can use, moved by the change of light expected since."""
     return tuple(
-        PlacedReading(r.role, r.ev100, None if r.place_is_default else r.place, r.name)
+        PlacedReading(
+            r.role, r.ev100 + shift_stops, None if r.place_is_default else r.place, r.name
+        )
         for r in readings
         if r.ev100 is not None
     )
+
+
+def mid_ev100(body: SheetBody, profile: PhoneProfile, light: PictureLight | None) -> float | None:
+    """EV100 of the picture's own mid, by then; None without an exposure."""
+    if light is None or light.settings_ev100 is None:
+        return None
+    offset = _meter_offset(light.report, profile)
+    return light.settings_ev100 + offset + body.light_shift_stops
+
+
+def scene_tones(
+    body: SheetBody, profile: PhoneProfile, light: PictureLight | None, *, room: MeterRoom
+) -> SceneTones | None:
+    """How the picture's tones are spread in EV100; None without pixels or exposure."""
+    mid = mid_ev100(body, profile, light)
+    if mid is None or body.picture is None or light is None or light.report["frame"] is None:
+        return None
+    frame = room.frame_light(body.picture)
+    if frame is None:
+        return None
+    return SceneTones(tuple((frame.edges_stops + mid).tolist()), tuple(frame.shares.tolist()))
 
 
 def _spot_readings(
@@ -141,7 +166,7 @@ def _spot_readings(
 def reading_of(source: ReadingSource, body: SheetBody, phone: Phone) -> Reading:
     """A reading from numbers given by hand; NotFound for an unknown lens or level."""
     if isinstance(source, AutoNumbers):
-        f_number = phone.lens(source.lens or body.lens).f_number
+        f_number = phone.lens(source.lens or body.lens_id).f_number
         return reading_from_auto(Settings(source.iso, source.shutter_s, f_number))
     if isinstance(source, LuxNumber):
         return reading_from_lux(source.lux)
@@ -170,7 +195,7 @@ def _entry(entry: ReadingBody, reading: Reading, body: SheetBody, *, phone: Phon
 def _place(wanted: SpotBody | ReadingBody, body: SheetBody, phone: Phone) -> float:
     if wanted.place is not None:
         return wanted.place
-    headroom = phone.lens(body.lens).mode(body.mode).headroom_stops(body.format)
+    headroom = phone.lens(body.lens_id).mode(body.mode).headroom_stops(body.format)
     return default_place_stops(wanted.role, body.school.exposure, headroom)
 
 

@@ -11,6 +11,7 @@ from typing import Any
 
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
+from oxlen.core.light.patterns import FrameLight, frame_light
 from oxlen.pictures.reading import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture
@@ -27,6 +28,7 @@ class OpenPicture:
     picture: Picture
     closing: ExitStack
     tones: dict[Spot, SpotTone] = field(default_factory=dict)
+    light: FrameLight | None = None
     lock: Lock = field(default_factory=Lock)
 
 
@@ -51,6 +53,18 @@ class MeterRoom:
                     held.tones.clear()
                 held.tones[spot] = tone
             return held.tones[spot]
+
+    def frame_light(self, sha256: str) -> FrameLight | None:
+        """Cells and histogram of a kept picture; None when its pixels cannot be metered."""
+        held = self._opened(sha256)
+        with held.lock:
+            if held.light is None:
+                try:
+                    tones = held.picture.pixels.sample()
+                except PixelsUnreadable:
+                    return None
+                held.light = frame_light(tones.luminance.reshape(-1, tones.row_length or 1))
+            return held.light
 
     def report(self, sha256: str) -> dict[str, Any]:
         """The stored reading of a picture."""

@@ -13,12 +13,19 @@ from oxlen.core.light.placement import placed_ev100
 
 NIGHT_PLACE_STOPS = -3.0
 DARK_SUBJECT_PLACE_STOPS = -2.0
+SHAPE_PLACE_STOPS = -4.0
+SKY_PLACE_STOPS = 1.0
+"""Where a bright ground behind a shape, or a sky shared with a foreground, is put."""
+SHAPE_FROM_STOPS = -3.0
+"""A subject at least this far under mid reads as a shape without detail."""
 WORTH_SAYING_STOPS = 0.5
 
 ANCHORS: Mapping[ExposureAim, tuple[Role, ...]] = {
     "centre": ("subject", "neutral", "keep-bright", "keep-dark"),
     "highlights": ("keep-bright", "subject", "neutral", "keep-dark"),
     "dark": ("keep-dark", "subject", "neutral", "keep-bright"),
+    "silhouette": ("keep-bright", "neutral", "subject", "keep-dark"),
+    "split": ("subject", "neutral", "keep-bright", "keep-dark"),
 }
 """Which role decides the exposure under each aim: the first that has a reading."""
 
@@ -54,12 +61,15 @@ def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> 
     """Stops from mid for a reading nobody placed.
 
     Bright detail goes just under clipping, the darkest detail to night, anything else to mid;
-    keeping the night dark puts an unplaced subject two stops down.
+    keeping the night dark puts an unplaced subject two stops down; a shape's ground and a sky
+    shared with its foreground lie a stop above mid, and a shape alone four stops under.
     """
     if role == "keep-bright":
-        return headroom_stops
+        return SKY_PLACE_STOPS if aim in ("silhouette", "split") else headroom_stops
     if role == "keep-dark":
         return NIGHT_PLACE_STOPS
+    if aim == "silhouette" and role == "subject":
+        return SHAPE_PLACE_STOPS
     return DARK_SUBJECT_PLACE_STOPS if aim == "dark" else 0.0
 
 
@@ -81,10 +91,13 @@ def exposure_aim(brief: Brief) -> Aim:
     headroom = mode.headroom_stops(brief.file_format)
     anchor = _anchor_role(brief)
     placed, place = _placed(brief, anchor, headroom)
+    sentences = [f"{ROLE_WORDS[anchor]} is placed {_place_words(place)}: {ev_label(placed)}."]
+    if aim == "split" and anchor in ("subject", "neutral"):
+        placed, words = _between_sky_and_ground(brief, placed, headroom)
+        sentences += words
     guard = guard_ev100(brief.readings, headroom)
     floor = placed if guard is None else guard + mode.manual.half_step_stops
     wanted = max(placed, floor)
-    sentences = [f"{ROLE_WORDS[anchor]} is placed {_place_words(place)}: {ev_label(placed)}."]
     if wanted > placed + 1e-9 and aim == "highlights":
         sentences.append("That is as bright as the highlights allow.")
     elif wanted > placed + 1e-9:
@@ -92,6 +105,8 @@ def exposure_aim(brief: Brief) -> Aim:
             f"The highlight guard takes {stops_label(wanted - placed)} off that, "
             f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
         )
+    if aim == "silhouette":
+        sentences += _shape_words(brief, wanted)
     sentences += _against_mean(brief.scene_mean_ev100, wanted)
     return Aim(wanted, placed, anchor, wanted - placed, guard, tuple(sentences))
 
@@ -110,6 +125,35 @@ def _placed(brief: Brief, anchor: Role, headroom: float) -> tuple[float, float]:
         float(placed_ev100(r.ev100, place)) for r, place in zip(readings, places, strict=True)
     ]
     return COMBINE[anchor](wanted), fmean(places)
+
+
+def _between_sky_and_ground(
+    brief: Brief, ground_ev100: float, headroom: float
+) -> tuple[float, list[str]]:
+    """Halfway between what the foreground and the sky ask for, and how far both are off."""
+    if all(reading.role != "keep-bright" for reading in brief.readings):
+        return ground_ev100, ["No sky was read, so the foreground decides alone."]
+    sky_ev100, _ = _placed(brief, "keep-bright", headroom)
+    half = (sky_ev100 - ground_ev100) / 2
+    words = (
+        f"The sky asks for {ev_label(sky_ev100)}; halfway, each is {stops_label(half)} "
+        f"{'under' if half > 0 else 'over'} and {'over' if half > 0 else 'under'} its place."
+    )
+    return ground_ev100 + half, [words]
+
+
+def _shape_words(brief: Brief, wanted: float) -> list[str]:
+    """Whether the subject comes out as a shape."""
+    subjects = [reading.ev100 for reading in brief.readings if reading.role == "subject"]
+    if not subjects:
+        return []
+    falls = max(subjects) - wanted
+    if falls <= SHAPE_FROM_STOPS:
+        return [f"The subject falls to {signed(falls)}: a shape without detail."]
+    return [
+        f"The subject only falls to {signed(falls)}, and a shape needs {signed(SHAPE_FROM_STOPS)}: "
+        "stand it against something brighter."
+    ]
 
 
 def _place_words(place_stops: float) -> str:

@@ -3,19 +3,33 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
+from oxlen.core.decide.wishes import (
+    Flicker,
+    Frames,
+    Framing,
+    Freeze,
+    Glass,
+    Hold,
+    Output,
+    Show,
+)
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone import FileFormat, Lens, Mode, Phone
+from oxlen.core.motion.less_light import nd_stops
 from oxlen.core.units import require_between, require_positive
 
 Role = Literal["subject", "keep-bright", "keep-dark", "neutral"]
 IsoSchool = Literal["floor", "ceiling", "shutter_first"]
-ExposureAim = Literal["centre", "highlights", "dark"]
+ExposureAim = Literal["centre", "highlights", "dark", "silhouette", "split"]
 
 ROLES: tuple[Role, ...] = ("subject", "keep-bright", "keep-dark", "neutral")
 ISO_SCHOOLS: tuple[IsoSchool, ...] = ("floor", "ceiling", "shutter_first")
-EXPOSURE_AIMS: tuple[ExposureAim, ...] = ("centre", "highlights", "dark")
+EXPOSURE_AIMS: tuple[ExposureAim, ...] = ("centre", "highlights", "dark", "silhouette", "split")
+ANY_LENS = "any"
+"""Stands for a lens id when Oxlen is to choose the lens as well."""
 
 
 @dataclass(frozen=True)
@@ -35,9 +49,13 @@ class PlacedReading:
 
 @dataclass(frozen=True)
 class School:
-    """How to decide where experienced people differ; `shutter_s` is the one asked for, if any."""
+    """How to decide where experienced people differ; `shutter_s` is the one asked for, if any.
 
-    iso: IsoSchool = "floor"
+    Without an ISO school, motion that must freeze or show puts the shutter first; otherwise the
+    lowest ISO does.
+    """
+
+    iso: IsoSchool | None = None
     iso_cap: float | None = None
     exposure: ExposureAim = "centre"
     shutter_s: float | None = None
@@ -50,8 +68,16 @@ class School:
 
 
 @dataclass(frozen=True)
+class SceneTones:
+    """How a frame's tones are spread: bin edges in EV100 (n + 1) and the share in each bin (n)."""
+
+    edges_ev100: tuple[float, ...]
+    shares: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Brief:
-    """One intended picture: the phone and lens, what holds it, the light, the school."""
+    """One intended picture: phone and lens, what holds it, the light, the school, the wishes."""
 
     phone: Phone
     lens_id: str | None = None
@@ -61,13 +87,40 @@ class Brief:
     school: School = field(default_factory=School)
     file_format: FileFormat = "processed"
     scene_mean_ev100: float | None = None
+    hold: Hold = field(default_factory=Hold)
+    freeze: tuple[Freeze, ...] = ()
+    show: tuple[Show, ...] = ()
+    flicker: Flicker | None = None
+    output: Output = field(default_factory=Output)
+    glass_on: tuple[Glass, ...] = ()
+    glass_at_hand: tuple[Glass, ...] = ()
+    frames: Frames = field(default_factory=Frames)
+    framing: Framing | None = None
+    tones: SceneTones | None = None
 
-    @property
+    @cached_property
     def lens(self) -> Lens:
-        """The lens asked for, the phone's first when none was."""
-        return self.phone.lens(self.lens_id)
+        """The lens asked for, the phone's first when none was or any will do."""
+        return self.phone.lens(None if self.lens_id == ANY_LENS else self.lens_id)
 
-    @property
+    @cached_property
     def mode(self) -> Mode:
         """The mode asked for, the lens's first when none was."""
         return self.lens.mode(self.mode_id)
+
+    @property
+    def iso_school(self) -> IsoSchool:
+        """The ISO school in force: the one chosen, or the one the wishes call for."""
+        if self.school.iso is not None:
+            return self.school.iso
+        return "shutter_first" if self.freeze or self.show or self.school.shutter_s else "floor"
+
+    @property
+    def glass_stops(self) -> float:
+        """Stops that the glass on the lens takes together."""
+        return float(sum(nd_stops(glass.factor) for glass in self.glass_on))
+
+    @property
+    def is_panned(self) -> bool:
+        """Whether the phone follows a mover."""
+        return any(one.pan_residual_share is not None for one in self.freeze)

@@ -1,42 +1,32 @@
-"""When nothing fits: which two limits collide, by how many stops, and what each way out costs."""
+"""When nothing fits: which two limits collide, and by how many stops."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decide.brief import Brief
-from oxlen.core.decide.grid import Grid
+from oxlen.core.decide.grid import SLACK_STOPS, allowed_pairs, excess_stops
 from oxlen.core.decide.limits import Axis, Limit
+from oxlen.core.decide.search import Search
 from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
 
-if TYPE_CHECKING:
-    from oxlen.core.decide.plan import Slip
-
-
-@dataclass(frozen=True)
-class Trade:
-    """A way out of a conflict: what to give up, in words, and the slip it buys."""
-
-    id: str
-    text: str
-    cost: str
-    slip: Slip
-
 
 @dataclass(frozen=True)
 class Conflict:
-    """Two limits that cannot both be met, and the stops that are missing between them."""
+    """Two limits that cannot both be met, and the stops that are missing between them.
+
+    `side` is *dark* where more light would help, *bright* where less would, *steps* where two
+    bounds leave no step between them whatever the light.
+    """
 
     between: tuple[str, str]
     short_by_stops: float
     sentence: str
-    trades: tuple[Trade, ...] = ()
+    side: str
 
 
 @dataclass(frozen=True)
@@ -59,69 +49,74 @@ def tightest_bounds(limits: Sequence[Limit]) -> Bounds:
     )
 
 
-def find_conflict(
-    limits: Sequence[Limit], grid: Grid, f_number: float, *, wanted_ev100: float, guarded: bool
-) -> Conflict:
+def find_conflict(search: Search) -> Conflict:
     """What stands in the way when no pair of steps meets every limit."""
-    bounds = tightest_bounds(limits)
+    bounds = tightest_bounds(search.limits)
+    found = _crossed(search, bounds) or _out_of_light(search, bounds)
+    return found or _between_steps(search, bounds)
+
+
+def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
+    """Two bounds of one axis that have passed each other."""
     for low, high in ((bounds.shutter_min, bounds.shutter_max), (bounds.iso_min, bounds.iso_max)):
-        if (low.low or 0) > (high.high or np.inf):
-            gap = float(stops_between(low.low, high.high))
-            return _conflict(low, high, gap, f"leave {stops_label(gap)} between them and no step")
-    dark = _ev(f_number, bounds.shutter_max.high, bounds.iso_max.high) - wanted_ev100
+        if (low.low or 0) <= (high.high or np.inf) * (1 + SLACK_STOPS):
+            continue
+        gap = float(stops_between(low.low, high.high))
+        guarded = search.aim.raised_stops > 0 and high.kind in ("noise", "noise_dark")
+        first = _named(search, "highlights") if guarded else low
+        words = f"leave {stops_label(gap)} between them and no step"
+        side = "dark" if high.axis == "iso" else "steps"
+        return _conflict(first or low, high, gap, words=words, side=side)
+    return None
+
+
+def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
+    """Bounds that together leave too little light, or too much."""
+    wanted = search.aim.ev100
+    dark = _ev(search, bounds.shutter_max.high, bounds.iso_max.high) - wanted
     if dark > 0:
         words = f"together leave the picture {stops_label(dark)} too dark"
-        return _conflict(bounds.shutter_max, bounds.iso_max, dark, words)
-    bright = wanted_ev100 - _ev(f_number, bounds.shutter_min.low, bounds.iso_min.low)
+        return _conflict(bounds.shutter_max, bounds.iso_max, dark, words=words, side="dark")
+    bright = wanted - _ev(search, bounds.shutter_min.low, bounds.iso_min.low)
     if bright > 0:
-        highlight = next((limit for limit in limits if limit.id == "highlights"), None)
+        highlight = _named(search, "highlights")
+        guarded = search.aim.raised_stops > 0 and bounds.shutter_min.owner == "device"
         other = highlight if guarded and highlight else bounds.iso_min
         words = f"together leave the picture {stops_label(bright)} too bright"
-        return _conflict(bounds.shutter_min, other, bright, words)
-    gap = float(np.abs(grid.residual_stops).min())
-    return _conflict(
-        bounds.shutter_max, bounds.iso_max, gap, "leave no step of this phone between them"
-    )
+        return _conflict(bounds.shutter_min, other, bright, words=words, side="bright")
+    return None
 
 
-def trades_for(
-    brief: Brief, conflict: Conflict, solve: Callable[[Brief], Slip | None]
-) -> tuple[Trade, ...]:
-    """Ways out that touch the colliding limits, each solved anew."""
-    offers = (offer for limit_id in conflict.between for offer in _offers(brief, limit_id))
-    trades = []
-    for trade_id, text, cost, changed in offers:
-        slip = solve(changed)
-        if slip is not None:
-            trades.append(Trade(trade_id, text, cost, slip))
-    return tuple(trades)
+def _between_steps(search: Search, bounds: Bounds) -> Conflict:
+    """Bounds with room between them, but no step of this phone in it."""
+    for limit in search.limits:
+        without = search.near.where(allowed_pairs(search.near_broken, without=limit.id))
+        if not without.row.size:
+            continue
+        gap = float(excess_stops(limit, without).min())
+        other = bounds.shutter_max if limit.axis == "shutter_s" else bounds.iso_max
+        if other is limit:
+            other = bounds.iso_max if limit.axis == "shutter_s" else bounds.shutter_max
+        return _conflict(limit, other, gap, words="leave no step of this phone between them")
+    gap = float(np.abs(search.pairs.residual_stops).min())
+    words = "leave no step of this phone between them"
+    return _conflict(bounds.shutter_max, bounds.iso_max, gap, words=words)
 
 
-def _offers(brief: Brief, limit_id: str) -> Iterable[tuple[str, str, str, Brief]]:
-    """(id, what to do, what it costs, the brief after it) for a limit standing in the way."""
-    if limit_id == "hold":
-        if brief.support == "handheld":
-            braced = replace(brief, support="braced")
-            yield "brace", "Brace the phone on something firm", "less freedom to frame", braced
-        tripod = replace(brief, support="tripod")
-        yield "tripod", "Put the phone on a tripod", "set-up time; moving things blur", tripod
-    if limit_id == "iso_cap":
-        lifted = replace(brief, school=replace(brief.school, iso_cap=None))
-        yield "lift_cap", "Go above your ISO cap", "more noise than you said you take", lifted
-    if limit_id == "highlights":
-        kept = tuple(r for r in brief.readings if r.role != "keep-bright")
-        if kept:
-            lost = replace(brief, readings=kept)
-            yield "clip", "Let the brightest detail clip", "its texture is lost for good", lost
-
-
-def _conflict(first: Limit, second: Limit, stops: float, words: str) -> Conflict:
+def _conflict(
+    first: Limit, second: Limit, stops: float, *, words: str, side: str = "steps"
+) -> Conflict:
     sentence = f"“{first.name}” and “{second.name}” {words}."
-    return Conflict((first.id, second.id), stops, sentence)
+    return Conflict((first.id, second.id), stops, sentence, side)
 
 
-def _ev(f_number: float, shutter_s: float | None, iso: float | None) -> float:
-    return float(ev100(f_number, shutter_s, iso))
+def _named(search: Search, limit_id: str) -> Limit | None:
+    return next((limit for limit in search.limits if limit.id == limit_id), None)
+
+
+def _ev(search: Search, shutter_s: float | None, iso: float | None) -> float:
+    brief = search.brief
+    return float(ev100(brief.lens.f_number, shutter_s, iso)) + brief.glass_stops
 
 
 def _highest_low(limits: Sequence[Limit], axis: Axis) -> Limit:

@@ -1,7 +1,8 @@
-"""All pairs of steps a phone offers, against the wanted exposure and the limits."""
+"""Pairs of steps a phone offers, against the wanted exposure and the limits."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -10,76 +11,104 @@ from numpy.typing import NDArray
 
 from oxlen.core.decide.limits import Limit
 from oxlen.core.kit.ladder import Ladder
-from oxlen.core.light.exposure import ev100
 
 SLACK_STOPS = 1e-9
 """Bounds are kept to within rounding of the logarithms, no more."""
 
+Flags = NDArray[np.bool_]
+Numbers = NDArray[np.float64]
+
 
 @dataclass(frozen=True)
-class Grid:
-    """Ladder pairs, shape (ISO steps, shutter steps): EV100 of each and its residual in stops.
+class Pairs:
+    """Pairs of ISO and shutter steps, all arrays of one shape; logarithms are to base 2.
 
-    A positive residual is brighter than wanted.
+    `ev100` is what each pair exposes for, with the glass on the lens counted; `residual_stops` is
+    positive where that is brighter than wanted. `row` and `column` are places on the ladders.
     """
 
-    iso: NDArray[np.float64]
-    shutter_s: NDArray[np.float64]
-    ev100: NDArray[np.float64]
-    residual_stops: NDArray[np.float64]
-    near: NDArray[np.bool_]
+    row: NDArray[np.intp]
+    column: NDArray[np.intp]
+    log_iso: Numbers
+    log_shutter: Numbers
+    ev100: Numbers
+    residual_stops: Numbers
 
     @property
-    def shape(self) -> tuple[int, int]:
-        """(ISO steps, shutter steps)."""
-        return self.iso.size, self.shutter_s.size
+    def iso(self) -> Numbers:
+        """ISO of each pair."""
+        return np.exp2(self.log_iso)
+
+    @property
+    def shutter_s(self) -> Numbers:
+        """Shutter of each pair in seconds."""
+        return np.exp2(self.log_shutter)
+
+    def where(self, kept: Flags) -> Pairs:
+        """Only the pairs flagged."""
+        return Pairs(
+            self.row[kept],
+            self.column[kept],
+            self.log_iso[kept],
+            self.log_shutter[kept],
+            self.ev100[kept],
+            self.residual_stops[kept],
+        )
 
 
-def ladder_grid(ladder: Ladder, f_number: float, wanted_ev100: float) -> Grid:
-    """Every pair of a ladder at an f-number; `near` = within half a step of the wanted EV100."""
-    iso, shutter = ladder.iso_array, ladder.shutter_array
-    exposures = np.asarray(ev100(f_number, shutter[None, :], iso[:, None]))
-    residual = wanted_ev100 - exposures
-    near = np.abs(residual) <= ladder.half_step_stops + SLACK_STOPS
-    return Grid(iso, shutter, exposures, residual, near)
+def all_pairs(ladder: Ladder, f_number: float, wanted_ev100: float, glass_stops: float) -> Pairs:
+    """Every pair of a ladder at an f-number, row by row: flat arrays, ISO steps × shutter steps."""
+    row, column = ladder.pair_places
+    log_iso, log_shutter = ladder.pair_logs
+    # EV100 = log2(N²/t) − log2(S/100), and glass of factor F adds log2 F.
+    constant = 2 * math.log2(f_number) + math.log2(100.0) + glass_stops
+    ev100 = constant - log_shutter - log_iso
+    return Pairs(row, column, log_iso, log_shutter, ev100, wanted_ev100 - ev100)
 
 
-def broken_by(limit: Limit, grid: Grid) -> NDArray[np.bool_]:
-    """Which pairs a limit forbids, shape (ISO steps, shutter steps)."""
-    value = {
-        "shutter_s": np.log2(grid.shutter_s)[None, :],
-        "iso": np.log2(grid.iso)[:, None],
-        "ev100_set": grid.ev100,
-    }[limit.axis]
-    low, high = (_in_stops(limit, bound) for bound in (limit.low, limit.high))
-    broken = np.zeros(grid.shape, dtype=bool)
-    if low is not None:
-        shrink: NDArray[np.float64] | float = 0.0
-        if limit.base_iso is not None:
-            shrink = np.maximum(0.0, np.log2(limit.base_iso / grid.iso))[:, None]
-        broken |= value < low + shrink - SLACK_STOPS
-    if high is not None:
-        broken |= value > high + SLACK_STOPS
-    return broken
+def is_near(pairs: Pairs, half_step_stops: float) -> Flags:
+    """Which pairs lie within half a step of the wanted exposure."""
+    near: Flags = np.abs(pairs.residual_stops) <= half_step_stops + SLACK_STOPS
+    return near
 
 
-def broken_masks(limits: Iterable[Limit], grid: Grid) -> dict[str, NDArray[np.bool_]]:
+def excess_stops(limit: Limit, pairs: Pairs) -> Numbers:
+    """How far each pair lies beyond a limit, in stops; negative = room left.
+
+    With `only`, the distance to the nearest allowed value, and no room at one.
+    """
+    value = _on_axis(limit, pairs)
+    if limit.only is not None:
+        if not limit.only:
+            return np.full(value.shape, np.inf)
+        allowed = np.log2(np.asarray(limit.only))
+        return np.asarray(np.abs(value[:, None] - allowed[None, :]).min(axis=1))
+    above = None if limit.high is None else value - _in_stops(limit, limit.high)
+    if limit.low is None:
+        return np.full(value.shape, -np.inf) if above is None else above
+    below = _in_stops(limit, limit.low) - value
+    if limit.base_iso is not None:
+        below = below + np.maximum(0.0, math.log2(limit.base_iso) - pairs.log_iso)
+    return below if above is None else np.maximum(below, above)
+
+
+def broken_masks(limits: Iterable[Limit], pairs: Pairs) -> dict[str, Flags]:
     """Which pairs each limit forbids, by the limit's id."""
-    return {limit.id: broken_by(limit, grid) for limit in limits}
+    return {limit.id: excess_stops(limit, pairs) > SLACK_STOPS for limit in limits}
 
 
-def allowed_pairs(
-    masks: Mapping[str, NDArray[np.bool_]], grid: Grid, without: str = ""
-) -> NDArray[np.bool_]:
+def allowed_pairs(masks: Mapping[str, Flags], without: str = "") -> Flags:
     """Pairs no limit forbids, leaving out the limit named `without`."""
-    allowed = np.ones(grid.shape, dtype=bool)
-    for limit_id, broken in masks.items():
-        if limit_id != without:
-            allowed &= ~broken
+    kept = [broken for limit_id, broken in masks.items() if limit_id != without]
+    allowed: Flags = ~np.logical_or.reduce(kept)
     return allowed
 
 
-def _in_stops(limit: Limit, bound: float | None) -> float | None:
-    if bound is None or limit.axis == "ev100_set":
-        return bound
-    return float(np.log2(bound))
+def _on_axis(limit: Limit, pairs: Pairs) -> Numbers:
+    if limit.axis == "shutter_s":
+        return pairs.log_shutter
+    return pairs.log_iso if limit.axis == "iso" else pairs.ev100
+
+
+def _in_stops(limit: Limit, bound: float) -> float:
+    return bound if limit.axis == "ev100_set" else math.log2(bound)

@@ -1,17 +1,20 @@
-"""Limits: rules that bound a setting. Each is data with an axis, bounds, a reason and a source.
+"""Limits as data: each has an axis, bounds, a reason and a source.
 
-A new limit is one function from the brief to a `Limit` (or None), added to `LIMITS`.
+To add one: write a function from a `Situation` to limits and list it in `LIMITS`; everything else
+(search, window, conflict, map, screens) takes limits as they come.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
+from oxlen.core.decide.aim import Aim
 from oxlen.core.decide.brief import Brief
-from oxlen.core.hold.hand import BRACED_STOPS, support_limit_s
-from oxlen.core.labels import ev_label, shutter_label, signed
+from oxlen.core.hold.burst import burst_stops
+from oxlen.core.hold.hand import BRACED_STOPS, hand_limit_s
+from oxlen.core.labels import ev_label, shutter_label, signed, stops_label
 
 Axis = Literal["shutter_s", "iso", "ev100_set"]
 
@@ -22,7 +25,8 @@ class Limit:
 
     `computation` names the registry entry that gave the bound and `inputs` what it was given.
     `owner` is *device* for what the phone cannot do at all. With `base_iso` set, `low` rises
-    stop for stop below that ISO.
+    stop for stop below that ISO. With `only`, just those values of the axis are allowed.
+    `kind` is the same for limits of one sort, however many there are.
     """
 
     id: str
@@ -36,12 +40,30 @@ class Limit:
     computation: str | None = None
     inputs: Mapping[str, float | str] = field(default_factory=dict)
     base_iso: float | None = None
+    only: tuple[float, ...] | None = None
+
+    @property
+    def kind(self) -> str:
+        """The sort of limit: the id without its number."""
+        return self.id.split("-")[0]
 
 
-def device_shutter_limit(brief: Brief) -> Limit:
+@dataclass(frozen=True)
+class Situation:
+    """What limits are made from: the brief, and the exposure it asks for."""
+
+    brief: Brief
+    aim: Aim
+
+
+Rule = Callable[[Situation], Iterable[Limit]]
+
+
+def device_shutter_limit(situation: Situation) -> Iterable[Limit]:
     """The shutter range of the mode's manual ladder."""
+    brief = situation.brief
     steps = brief.mode.manual.shutter_s
-    return Limit(
+    yield Limit(
         "device_shutter",
         "shutter_s",
         steps[0],
@@ -54,10 +76,11 @@ def device_shutter_limit(brief: Brief) -> Limit:
     )
 
 
-def device_iso_limit(brief: Brief) -> Limit:
+def device_iso_limit(situation: Situation) -> Iterable[Limit]:
     """The ISO range of the mode's manual ladder."""
+    brief = situation.brief
     steps = brief.mode.manual.iso
-    return Limit(
+    yield Limit(
         "device_iso",
         "iso",
         steps[0],
@@ -69,33 +92,53 @@ def device_iso_limit(brief: Brief) -> Limit:
     )
 
 
-def hold_limit(brief: Brief) -> Limit | None:
-    """Longest shutter the hand or rest holds still; none on a tripod."""
-    lens = brief.lens
-    longest = support_limit_s(brief.support, lens.focal35_mm, lens.stabiliser_stops)
-    if longest is None:
-        return None
-    steadiness = lens.stabiliser_stops + (BRACED_STOPS if brief.support == "braced" else 0.0)
+def hold_limit(situation: Situation) -> Iterable[Limit]:
+    """Longest shutter the hand or rest holds still; none on a tripod or while panning."""
+    brief = situation.brief
+    if brief.support == "tripod" or brief.is_panned:
+        return
+    lens, hold = brief.lens, brief.hold
+    extra = burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0
+    steadiness = steady_stops(brief) + extra + hold.risk_stops
+    longest = float(hand_limit_s(lens.focal35_mm, steadiness))
     held = "Braced" if brief.support == "braced" else "In the hand"
-    return Limit(
+    yield Limit(
         "hold",
         "shutter_s",
         None,
         longest,
         "hold still",
-        f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}",
+        f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}"
+        + _hold_more(brief, extra),
         "rule of hand with the stabiliser's stops",
         computation="handheld_limit",
         inputs={"f35": lens.focal35_mm, "stab": steadiness},
     )
 
 
-def iso_cap_limit(brief: Brief) -> Limit | None:
+def steady_stops(brief: Brief) -> float:
+    """Stops the stabiliser and a rest add to the bare rule of hand."""
+    own = brief.hold.stabiliser_stops
+    stabiliser = brief.lens.stabiliser_stops if own is None else own
+    return stabiliser + (BRACED_STOPS if brief.support == "braced" else 0.0)
+
+
+def _hold_more(brief: Brief, burst_extra: float) -> str:
+    words = ""
+    if burst_extra:
+        chance = f"{brief.hold.chance:.0%} chance of a sharp one"
+        words += f", with a burst of {brief.hold.burst} for {chance}"
+    if brief.hold.risk_stops:
+        words += f", {stops_label(brief.hold.risk_stops)} of shake accepted"
+    return words
+
+
+def iso_cap_limit(situation: Situation) -> Iterable[Limit]:
     """The ISO the photographer will not go above."""
-    cap = brief.school.iso_cap
+    cap = situation.brief.school.iso_cap
     if cap is None:
-        return None
-    return Limit(
+        return
+    yield Limit(
         "iso_cap",
         "iso",
         None,
@@ -107,38 +150,27 @@ def iso_cap_limit(brief: Brief) -> Limit | None:
     )
 
 
-def highlight_limit(brief: Brief) -> Limit | None:
+def highlight_limit(situation: Situation) -> Iterable[Limit]:
     """Lowest EV100 that keeps the brightest marked detail under clipping."""
+    brief = situation.brief
     bright = [r.ev100 for r in brief.readings if r.role == "keep-bright"]
     if not bright:
-        return None
+        return
     mode = brief.mode
     headroom = mode.headroom_stops(brief.file_format)
-    lowest = max(bright) - headroom
-    return Limit(
+    yield Limit(
         "highlights",
         "ev100_set",
-        lowest,
+        max(bright) - headroom,
         None,
         "keep highlights",
         f"The brightest detail is {ev_label(max(bright))} and clips {signed(headroom)} from mid",
         "phone profile, after ISO 12232",
         computation="headroom_check",
-        inputs={"ev100_hi": max(bright), "headroom": headroom},
+        inputs={
+            "ev100_hi": max(bright),
+            "ev100_set": situation.aim.ev100,
+            "headroom": headroom,
+        },
         base_iso=mode.sensor.base_iso,
     )
-
-
-LIMITS: tuple[Callable[[Brief], Limit | None], ...] = (
-    device_shutter_limit,
-    device_iso_limit,
-    hold_limit,
-    iso_cap_limit,
-    highlight_limit,
-)
-
-
-def limits_of(brief: Brief) -> tuple[Limit, ...]:
-    """Every limit that applies to a brief, in a fixed order."""
-    found = (rule(brief) for rule in LIMITS)
-    return tuple(limit for limit in found if limit is not None)

@@ -6,35 +6,26 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-from oxlen.core.decide.aim import Aim, exposure_aim
-from oxlen.core.decide.brief import Brief
-from oxlen.core.decide.conflict import Conflict, Trade, find_conflict, trades_for
-from oxlen.core.decide.explain import Reason, reasons_for, residual_words
-from oxlen.core.decide.grid import Grid, allowed_pairs, broken_masks, ladder_grid
-from oxlen.core.decide.limits import Limit, limits_of
-from oxlen.core.decide.school import longest_allowed_s, nearest_pair, preferred_pair
-
-DIALLING_ORDER = ("lens", "iso", "shutter_s")
-"""ISO comes off auto before the shutter moves, or the phone quietly undoes the shutter."""
-
-
-Pair = tuple[int, int]
-"""Index of a pair of steps on the grid: ISO, shutter."""
-
-
-@dataclass(frozen=True)
-class Slip:
-    """Values to dial in; the residual is positive where they come out brighter than wanted."""
-
-    lens: str
-    iso: float
-    shutter_s: float
-    f_number: float
-    ev100_set: float
-    residual_stops: float
-    order: tuple[str, ...] = DIALLING_ORDER
+from oxlen.core.decide.auto import AutoChoice, auto_choice
+from oxlen.core.decide.brief import ANY_LENS, Brief
+from oxlen.core.decide.conflict import Conflict, find_conflict
+from oxlen.core.decide.explain import Decided, Reason, exposure_reason, reasons_for, residual_words
+from oxlen.core.decide.frontier import (
+    Alternative,
+    Compromise,
+    Figures,
+    alternatives,
+    compromise,
+    figures_at,
+)
+from oxlen.core.decide.grid import Pairs
+from oxlen.core.decide.lenses import best_lens
+from oxlen.core.decide.limits import Limit
+from oxlen.core.decide.predict import predict
+from oxlen.core.decide.search import Search, Slip, search_for
+from oxlen.core.decide.span import TonalSpan, tonal_span
+from oxlen.core.decide.trades import Trade, trades_for
 
 
 @dataclass(frozen=True)
@@ -49,157 +40,137 @@ class Window:
 
 @dataclass(frozen=True)
 class Plan:
-    """The decision and everything it rests on; `slip` may miss the aim when `conflict` is given.
+    """The decision and everything it rests on.
 
-    `grid` and `broken` hold every pair of steps, so that a map can be drawn without deciding
+    `slip` keeps every limit, and may miss the aim when `conflict` is given; None when every pair
+    breaks something: `compromise` then gives up least. `slack_stops` is the room the slip leaves to
+    each limit. `search` holds every pair of steps, so that a map can be drawn without deciding
     anything again.
     """
 
-    brief: Brief
-    aim: Aim
+    search: Search
     slip: Slip | None
-    limits: tuple[Limit, ...]
+    figures: Figures | None
     binding: frozenset[str]
+    slack_stops: Mapping[str, float]
     window: Window | None
     conflict: Conflict | None
+    compromise: Compromise | None
+    trades: tuple[Trade, ...]
+    alternatives: tuple[Alternative, ...]
+    span: TonalSpan | None
+    auto: AutoChoice | None
     reasons: tuple[Reason, ...]
-    grid: Grid
-    broken: Mapping[str, NDArray[np.bool_]]
-
-
-@dataclass(frozen=True)
-class Search:
-    """Everything a choice among steps is made from; built once for a brief."""
-
-    brief: Brief
-    aim: Aim
-    limits: tuple[Limit, ...]
-    grid: Grid
-    broken: Mapping[str, NDArray[np.bool_]]
 
     @property
-    def open_pairs(self) -> NDArray[np.bool_]:
-        """Pairs no limit forbids, within half a step of the aim."""
-        return allowed_pairs(self.broken, self.grid) & self.grid.near
-
-    def preferred(self) -> Pair | None:
-        """The school's choice among the open pairs."""
-        return self._school(self.limits, self.open_pairs)
-
-    def preferred_without(self, limit: Limit) -> Pair | None:
-        """What the school would choose if one limit were not there."""
-        others = tuple(other for other in self.limits if other is not limit)
-        pairs = allowed_pairs(self.broken, self.grid, without=limit.id) & self.grid.near
-        return self._school(others, pairs)
-
-    def nearest(self, without: str = "") -> Pair | None:
-        """The pair nearest the aim that breaks no limit, leaving out the one named."""
-        return nearest_pair(self.grid, allowed_pairs(self.broken, self.grid, without=without))
-
-    def slip(self, pair: Pair | None) -> Slip | None:
-        """A pair as a slip."""
-        if pair is None:
-            return None
-        row, column = pair
-        return Slip(
-            self.brief.lens.id,
-            float(self.grid.iso[row]),
-            float(self.grid.shutter_s[column]),
-            self.brief.lens.f_number,
-            float(self.grid.ev100[row, column]),
-            float(self.grid.residual_stops[row, column]),
-        )
-
-    def _school(self, limits: tuple[Limit, ...], pairs: NDArray[np.bool_]) -> Pair | None:
-        return preferred_pair(self.grid, pairs, self.brief.school, longest_allowed_s(limits))
-
-
-def search_for(brief: Brief) -> Search:
-    """Aim, limits and all pairs of steps of a brief."""
-    aim = exposure_aim(brief)
-    limits = limits_of(brief)
-    grid = ladder_grid(brief.mode.manual, brief.lens.f_number, aim.ev100)
-    return Search(brief, aim, limits, grid, broken_masks(limits, grid))
+    def brief(self) -> Brief:
+        """The brief decided on; a lens left open has been chosen in it."""
+        return self.search.brief
 
 
 def plan(brief: Brief) -> Plan:
     """Decide lens, ISO and shutter for a brief.
 
     A slip never breaks a limit and never leaves the phone's manual ladders. When no pair of steps
-    meets every limit within half a step of the aim, `conflict` says which two collide and the slip
+    meets every limit within half a step of the aim, `conflict` says which two collide, and the slip
     is the nearest that still breaks none, or None. Raises BadInput without a reading, NotFound for
     an unknown lens or mode.
     """
+    if brief.lens_id == ANY_LENS:
+        chosen = replace(brief, lens_id=best_lens(brief), mode_id=None)
+        return replace_lens_reason(plan(chosen))
     search = search_for(brief)
     pair = search.preferred()
-    conflict = None if pair else _conflict(search)
+    conflict = None if pair else find_conflict(search)
     pair = pair or search.nearest()
     binding = frozenset(conflict.between) if conflict else _binding(search, pair)
     slip = search.slip(pair)
+    exposure = (exposure_reason(brief, search.aim),)
     return Plan(
-        brief,
-        search.aim,
+        search,
         slip,
-        search.limits,
+        None if pair is None else figures_at(predict(search.situation, pair), 0),
         binding,
+        {} if pair is None else search.slack_stops(pair),
         _window(search),
         conflict,
-        reasons_for(brief, search.aim, limits=search.limits, binding=binding, slip=slip),
-        search.grid,
-        search.broken,
+        compromise(search) if conflict else None,
+        (*trades_for(search, conflict), *_last_resort(search, conflict)),
+        alternatives(search),
+        tonal_span(brief, slip.iso if slip else brief.mode.manual.iso[0]),
+        _auto(search),
+        exposure
+        if slip is None
+        else reasons_for(Decided(brief, search.aim, search.limits, binding, slip)),
     )
 
 
-def quick_slip(brief: Brief) -> Slip | None:
-    """Only the slip of a brief, and only when every limit is met."""
-    search = search_for(brief)
-    return search.slip(search.preferred())
+def replace_lens_reason(decision: Plan) -> Plan:
+    """A plan whose lens Oxlen chose, saying so."""
+    reasons = tuple(
+        replace(reason, text="ranks first among this phone's lenses")
+        if reason.value == "lens"
+        else reason
+        for reason in decision.reasons
+    )
+    return replace(decision, reasons=reasons)
 
 
 def _window(search: Search) -> Window | None:
-    rows, columns = np.nonzero(search.open_pairs)
-    if not rows.size:
+    open_pairs = search.open
+    if not open_pairs.row.size:
         return None
-    iso, shutter = search.grid.iso[rows], search.grid.shutter_s[columns]
-    return Window(float(shutter.min()), float(shutter.max()), float(iso.min()), float(iso.max()))
-
-
-def _conflict(search: Search) -> Conflict:
-    conflict = find_conflict(
-        search.limits,
-        search.grid,
-        search.brief.lens.f_number,
-        wanted_ev100=search.aim.ev100,
-        guarded=search.aim.raised_stops > 0,
+    ladder = search.brief.mode.manual
+    rows, columns = open_pairs.row, open_pairs.column
+    return Window(
+        ladder.shutter_s[int(columns.min())],
+        ladder.shutter_s[int(columns.max())],
+        ladder.iso[int(rows.min())],
+        ladder.iso[int(rows.max())],
     )
-    trades = trades_for(search.brief, conflict, quick_slip)
-    return replace(conflict, trades=(*trades, *_last_resort(search)))
 
 
-def _last_resort(search: Search) -> tuple[Trade, ...]:
+def _auto(search: Search) -> AutoChoice | None:
+    mean = search.brief.scene_mean_ev100
+    return None if mean is None else auto_choice(search.brief, search.aim.ev100, mean)
+
+
+def _last_resort(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     """The nearest the phone has, highlights lost, where nothing else keeps every limit."""
-    slip = search.slip(search.nearest(without="highlights"))
-    if slip is None or search.nearest() is not None:
+    if conflict is None or search.nearest() is not None:
         return ()
+    pair = search.nearest(without="highlights")
+    slip = search.slip(pair)
+    if slip is None or pair is None:
+        return ()
+    figures = figures_at(predict(search.situation, pair), 0)
     text = f"Take it {residual_words(slip.residual_stops)}"
-    return (Trade("accept", text, "the brightest detail is lost", slip),)
+    return (Trade("accept", text, "the brightest detail is lost", slip, figures, search.brief),)
 
 
-def _binding(search: Search, pair: Pair | None) -> frozenset[str]:
+def _binding(search: Search, pair: Pairs | None) -> frozenset[str]:
     """Limits the choice rests on: without them it would have come out otherwise."""
     if pair is None:
         return frozenset()
     found = {"highlights"} if search.aim.raised_stops > 0 else set()
+    ladder = search.brief.mode.manual
     ends = {
-        "iso": (pair[0], search.grid.iso.size),
-        "shutter_s": (pair[1], search.grid.shutter_s.size),
+        "iso": (int(pair.row[0]), len(ladder.iso)),
+        "shutter_s": (int(pair.column[0]), len(ladder.shutter_s)),
     }
     for limit in search.limits:
         if limit.owner == "device":
             index, count = ends[limit.axis]
             decides = index in (0, count - 1)
         else:
-            decides = limit.axis != "ev100_set" and search.preferred_without(limit) != pair
+            decides = limit.axis != "ev100_set" and _changes(search, pair, limit)
         if decides:
             found.add(limit.id)
     return frozenset(found)
+
+
+def _changes(search: Search, pair: Pairs, limit: Limit) -> bool:
+    other = search.preferred_without(limit)
+    if other is None:
+        return True
+    return bool(np.any(other.row != pair.row) or np.any(other.column != pair.column))

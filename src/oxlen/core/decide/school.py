@@ -2,100 +2,112 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
-from oxlen.core.decide.brief import IsoSchool, School
-from oxlen.core.decide.grid import Grid
+from oxlen.core.decide.brief import Brief, IsoSchool
+from oxlen.core.decide.grid import Numbers, Pairs
 from oxlen.core.decide.limits import Limit
 
-Keys = tuple[NDArray[np.float64], ...]
-"""Arrays over the grid, most important first; smaller is better."""
+Keys = tuple[Numbers, ...]
+"""Arrays over the pairs, most important first; smaller is better."""
 
 CEILING_MARGIN_STOPS = 2.0
 """How much shorter than the tightest blur limit the *ceiling* school likes its shutter."""
 SHUTTER_FIRST_MARGIN_STOPS = 1.0
 """The same for *shutter first*, when no shutter was asked for by name."""
+UNSAFE_SIDE_STOPS = 0.1
+"""What a residual towards the tightest limit counts extra, so that near ties err away from it."""
 ROUNDING = 6
 
 
-def longest_allowed_s(limits: Iterable[Limit]) -> float | None:
-    """Tightest upper bound on the shutter that is not just the end of the ladder."""
-    bounds = [
-        limit.high
-        for limit in limits
-        if limit.axis == "shutter_s" and limit.owner != "device" and limit.high is not None
-    ]
-    return min(bounds, default=None)
+@dataclass(frozen=True)
+class Preference:
+    """What a school goes by: the school, the shutter it likes best, and the unsafe side.
 
-
-def floor_keys(grid: Grid, _school: School, _longest_s: float | None) -> Keys:
-    """Lowest ISO, then least residual, then the shorter shutter."""
-    return _iso(grid), _residual(grid), _shutter(grid)
-
-
-def ceiling_keys(grid: Grid, _school: School, longest_s: float | None) -> Keys:
-    """A shutter two stops inside the blur limit as far as the cap allows, then lowest ISO."""
-    if longest_s is None:
-        return floor_keys(grid, _school, longest_s)
-    wanted = np.log2(longest_s) - CEILING_MARGIN_STOPS
-    short_of_margin = np.maximum(0.0, _shutter(grid) - wanted)
-    return short_of_margin, _iso(grid), _residual(grid)
-
-
-def shutter_first_keys(grid: Grid, school: School, longest_s: float | None) -> Keys:
-    """The shutter nearest the one wanted, then least residual, then lowest ISO.
-
-    Wanted is the shutter asked for; failing that one stop inside the blur limit; failing that
-    there is nothing to put first and the lowest ISO decides.
+    `unsafe_side` is +1 where brighter than wanted runs towards the tightest limit, −1 where darker
+    does, 0 where neither is safer.
     """
-    wanted = school.shutter_s
-    if wanted is None and longest_s is not None:
-        wanted = longest_s * 2.0**-SHUTTER_FIRST_MARGIN_STOPS
-    if wanted is None:
-        return floor_keys(grid, school, longest_s)
-    return np.abs(_shutter(grid) - np.log2(wanted)), _residual(grid), _iso(grid)
+
+    school: IsoSchool
+    liked_shutter_s: float | None
+    longest_s: float | None
+    unsafe_side: int = 0
 
 
-SCHOOL_KEYS: Mapping[IsoSchool, Callable[[Grid, School, float | None], Keys]] = {
+def preference_of(brief: Brief, limits: Iterable[Limit], unsafe_side: int = 0) -> Preference:
+    """How a brief's school chooses under its limits."""
+    bounds = [limit for limit in limits if limit.axis == "shutter_s" and limit.owner != "device"]
+    longest = min((limit.high for limit in bounds if limit.high is not None), default=None)
+    shown = (limit.low for limit in bounds if limit.kind == "show" and limit.low is not None)
+    shortest = max(shown, default=None)
+    liked = brief.school.shutter_s or _liked_shutter_s(shortest, longest)
+    return Preference(brief.iso_school, liked, longest, unsafe_side)
+
+
+def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | None:
+    """The middle of a wanted streak, else a stop inside what freezes; None without either."""
+    if shortest is not None:
+        top = longest if longest is not None and longest > shortest else 2 * shortest
+        return math.sqrt(shortest * top)
+    return longest * 2.0**-SHUTTER_FIRST_MARGIN_STOPS if longest is not None else None
+
+
+def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """Lowest ISO, then least residual, then the shorter shutter."""
+    return pairs.log_iso, _residual(pairs, preference), pairs.log_shutter
+
+
+def ceiling_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """A shutter two stops inside the blur limit as far as the cap allows, then lowest ISO."""
+    if preference.longest_s is None:
+        return floor_keys(pairs, preference)
+    wanted = math.log2(preference.longest_s) - CEILING_MARGIN_STOPS
+    short_of_margin = np.maximum(0.0, pairs.log_shutter - wanted)
+    return short_of_margin, pairs.log_iso, _residual(pairs, preference)
+
+
+def shutter_first_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """The shutter nearest the one liked, then least residual, then lowest ISO.
+
+    Liked is the shutter asked for; failing that the middle of a wanted streak, or one stop inside
+    the blur limit; failing that there is nothing to put first and the lowest ISO decides.
+    """
+    if preference.liked_shutter_s is None:
+        return floor_keys(pairs, preference)
+    distance = np.abs(pairs.log_shutter - math.log2(preference.liked_shutter_s))
+    return distance, _residual(pairs, preference), pairs.log_iso
+
+
+SCHOOL_KEYS: Mapping[IsoSchool, Callable[[Pairs, Preference], Keys]] = {
     "floor": floor_keys,
     "ceiling": ceiling_keys,
     "shutter_first": shutter_first_keys,
 }
 
 
-def preferred_pair(
-    grid: Grid, allowed: NDArray[np.bool_], school: School, longest_s: float | None
-) -> tuple[int, int] | None:
-    """Index (ISO, shutter) of the school's best among the allowed pairs; None without any."""
-    rows, columns = np.nonzero(allowed)
-    if not rows.size:
+def preferred_index(pairs: Pairs, preference: Preference) -> int | None:
+    """Index of the school's best among pairs that are all allowed; None without any."""
+    if not pairs.row.size:
         return None
-    keys = SCHOOL_KEYS[school.iso](grid, school, longest_s)
-    ranked = [np.round(key[rows, columns], ROUNDING) for key in keys]
-    best = np.lexsort(ranked[::-1])[0]
-    return int(rows[best]), int(columns[best])
+    keys = SCHOOL_KEYS[preference.school](pairs, preference)
+    ranked = [np.round(key, ROUNDING) for key in reversed(keys)]
+    return int(np.lexsort(ranked)[0])
 
 
-def nearest_pair(grid: Grid, allowed: NDArray[np.bool_]) -> tuple[int, int] | None:
-    """Index (ISO, shutter) of the allowed pair nearest the wanted exposure, lowest ISO first."""
-    rows, columns = np.nonzero(allowed)
-    if not rows.size:
+def nearest_index(pairs: Pairs) -> int | None:
+    """Index of the pair nearest the wanted exposure, lowest ISO first; None without any."""
+    if not pairs.row.size:
         return None
-    residual = np.round(np.abs(grid.residual_stops[rows, columns]), ROUNDING)
-    best = np.lexsort((grid.iso[rows], residual))[0]
-    return int(rows[best]), int(columns[best])
+    residual = np.round(np.abs(pairs.residual_stops), ROUNDING)
+    return int(np.lexsort((pairs.log_iso, residual))[0])
 
 
-def _iso(grid: Grid) -> NDArray[np.float64]:
-    return np.broadcast_to(np.log2(grid.iso)[:, None], grid.shape)
-
-
-def _shutter(grid: Grid) -> NDArray[np.float64]:
-    return np.broadcast_to(np.log2(grid.shutter_s)[None, :], grid.shape)
-
-
-def _residual(grid: Grid) -> NDArray[np.float64]:
-    return np.abs(grid.residual_stops)
+def _residual(pairs: Pairs, preference: Preference) -> Numbers:
+    off = np.abs(pairs.residual_stops)
+    if preference.unsafe_side:
+        off = off + UNSAFE_SIDE_STOPS * (pairs.residual_stops * preference.unsafe_side > 0)
+    return off

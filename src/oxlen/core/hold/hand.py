@@ -23,7 +23,7 @@ def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
     '0.1667'
     """
     require_positive("focal35_mm", focal35_mm, "mm")
-    require_between("stabiliser_stops", stabiliser_stops, low=-5, high=12, unit="stops")
+    require_between("stabiliser_stops", stabiliser_stops, low=-5, high=30, unit="stops")
     return np.exp2(stabiliser_stops) / focal35_mm
 
 

@@ -39,6 +39,28 @@ class Ladder:
         return np.asarray(self.shutter_s, dtype=float)
 
     @cached_property
+    def log_iso(self) -> NDArray[np.float64]:
+        """log2 of the ISO steps."""
+        return np.log2(self.iso_array)
+
+    @cached_property
+    def log_shutter(self) -> NDArray[np.float64]:
+        """log2 of the shutter steps in seconds."""
+        return np.log2(self.shutter_array)
+
+    @cached_property
+    def pair_places(self) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """Row and column of every pair, row by row: flat arrays, ISO steps × shutter steps."""
+        rows, columns = len(self.iso), len(self.shutter_s)
+        return np.repeat(np.arange(rows), columns), np.tile(np.arange(columns), rows)
+
+    @cached_property
+    def pair_logs(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """log2 of ISO and of shutter (s) of every pair, in the order of `pair_places`."""
+        row, column = self.pair_places
+        return self.log_iso[row], self.log_shutter[column]
+
+    @cached_property
     def half_step_stops(self) -> float:
         """Half the widest gap of the shutter ladder: the residual one must accept.
 

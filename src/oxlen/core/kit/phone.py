@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
+from bisect import bisect_right
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal, TypeVar
 
 import numpy as np
@@ -17,7 +20,10 @@ FileFormat = Literal["processed", "raw", "both"]
 
 @dataclass(frozen=True)
 class Mode:
-    """One way a lens writes files: pixels as written, their noise, and the ladders it offers."""
+    """One way a lens writes files: pixels as written, their noise, and the ladders it offers.
+
+    `readout_s` is how long the rolling shutter takes from the first row to the last.
+    """
 
     id: str
     name: str
@@ -29,11 +35,18 @@ class Mode:
     headroom_processed_stops: float
     manual: Ladder
     auto: Ladder
+    readout_s: float | None = None
+
+    @cached_property
+    def _read_noise_table(self) -> tuple[list[float], list[float]]:
+        return [math.log2(iso) for iso, _ in self.read_noise_e], [r for _, r in self.read_noise_e]
 
     def read_noise_at(self, iso: Real) -> Real:
         """Read noise (e⁻) at an ISO: between measured ISOs straight in log2 ISO, flat beyond."""
-        isos = np.log2([iso for iso, _ in self.read_noise_e])
-        return np.interp(np.log2(iso), isos, [noise for _, noise in self.read_noise_e])
+        log_isos, noise = self._read_noise_table
+        if isinstance(iso, float):
+            return _between(math.log2(iso), log_isos, noise)
+        return np.interp(np.log2(iso), log_isos, noise)
 
     def headroom_stops(self, file_format: FileFormat) -> float:
         """Stops from mid to clipping in the format written; for both, the smaller."""
@@ -58,6 +71,15 @@ class Lens:
         if mode_id is None:
             return self.modes[0]
         return _by_id(self.modes, mode_id, "mode", self.name)
+
+
+def _between(x: float, xs: list[float], ys: list[float]) -> float:
+    """Straight between points, flat beyond: numpy's interp for one number, many times faster."""
+    at = bisect_right(xs, x)
+    if at in (0, len(xs)):
+        return ys[min(at, len(xs) - 1)]
+    share = (x - xs[at - 1]) / (xs[at] - xs[at - 1])
+    return ys[at - 1] + share * (ys[at] - ys[at - 1])
 
 
 Part = TypeVar("Part", Mode, Lens)

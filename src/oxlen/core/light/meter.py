@@ -37,11 +37,13 @@ class Tones:
     """Measured pixels: luminance as a share of the tone scale, and which were lost at either end.
 
     `luminance` is relative to mid = 0.18 whatever the file; `clipped` and `blocked` are shares.
+    `row_length` is given when the pixels are whole rows of a frame, one after the other.
     """
 
     luminance: NDArray[np.floating]
     clipped_share: float
     blocked_share: float
+    row_length: int | None = None
 
 
 @dataclass(frozen=True)

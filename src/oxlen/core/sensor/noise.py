@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -80,6 +81,21 @@ def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, frames: R
     root = (b + np.sqrt(np.square(b) + 4 * np.maximum(a, 0) * b * np.square(read_noise_e))) / 2
     with np.errstate(divide="ignore", invalid="ignore"):
         return np.where(np.asarray(a) > 0, root / np.where(np.asarray(a) > 0, a, 1), np.nan)[()]
+
+
+def signal_needed_e(
+    target: float, read_noise_e: float, prnu_share: float, frames: int = 1
+) -> float | None:
+    """As `signal_for_snr` for one number, without arrays; None where it is out of reach.
+
+    >>> f"{signal_needed_e(10.0, 2.0, 0.005):.1f}"
+    '104.1'
+    """
+    a = 1 - (target * prnu_share) ** 2
+    if a <= 0:
+        return None
+    b = target**2 / frames
+    return (b + math.sqrt(b * b + 4 * a * b * read_noise_e**2)) / (2 * a)
 
 
 def darkest_usable_stops(

@@ -12,8 +12,9 @@ from oxlen.core.decide.plan import plan
 from oxlen.core.errors import NotFound
 from oxlen.core.light.placement import TONE_PLACES
 from oxlen.core.light.reading import LIGHT_LEVELS
-from oxlen.formats.brief_file import SCHEMAS, BriefFile
+from oxlen.formats.brief_file import BriefFile
 from oxlen.formats.plan_file import PlanFile, plan_file
+from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.context import Shared
 
 router = APIRouter(prefix="/api", tags=["formulas"])
@@ -94,7 +95,7 @@ def work_formula(formula_id: str, inputs: dict[str, Any]) -> dict[str, Any]:
 
 @router.get("/schemas/{name}")
 def schema(name: str) -> dict[str, Any]:
-    """The JSON Schema of an open file format: brief or phone."""
+    """The JSON Schema of an open file format: brief, phone or preset."""
     if name not in SCHEMAS:
         raise NotFound(f"There is no format named {name}; there are {', '.join(SCHEMAS)}.")
     return SCHEMAS[name].model_json_schema()

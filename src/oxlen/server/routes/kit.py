@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from fastapi import APIRouter
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput
-from oxlen.formats.phone_profile import PhoneProfile, Slug
+from oxlen.formats.phone_profile import Name, PhoneProfile, Slug, Strict
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Shared
+from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
 from oxlen.store.phones import drop_profile, keep_profile, kept_profiles
 
 router = APIRouter(prefix="/api/kit", tags=["kit"])
@@ -19,6 +22,20 @@ class KitPhone(BaseModel):
 
     shipped: bool
     profile: PhoneProfile
+
+
+class GlassFields(Strict):
+    """What is kept of a filter: the factor it takes the light down by, and how that is known."""
+
+    name: Name
+    factor: Annotated[float, Field(ge=1, le=1e7)]
+    note: Annotated[str, Field(max_length=300)] = ""
+
+
+class GlassView(GlassFields):
+    """A filter of the kit."""
+
+    id: str
 
 
 @router.get("/phones")
@@ -47,3 +64,25 @@ def remove_phone(phone_id: Slug, context: Shared) -> None:
     """Remove a phone of one's own, unless a sheet still names it."""
     with context.library.writer() as connection:
         drop_profile(connection, phone_id)
+
+
+@router.get("/glass")
+def glass(context: Shared) -> list[GlassView]:
+    """All filters, the lightest first."""
+    with context.library.reader() as connection:
+        return [GlassView(**vars(one)) for one in kept_glass(connection)]
+
+
+@router.put("/glass/{glass_id}")
+def keep_filter(glass_id: Slug, fields: GlassFields, context: Shared) -> GlassView:
+    """Keep a filter."""
+    with context.library.writer() as connection:
+        keep_glass(connection, KeptGlass(id=glass_id, **fields.model_dump()), context.now())
+    return GlassView(id=glass_id, **fields.model_dump())
+
+
+@router.delete("/glass/{glass_id}", status_code=204)
+def remove_filter(glass_id: Slug, context: Shared) -> None:
+    """Remove a filter; sheets that use it keep its factor."""
+    with context.library.writer() as connection:
+        drop_glass(connection, glass_id)

@@ -51,7 +51,7 @@ class SheetView(BaseModel):
 @router.post("/outings/{outing_id}/sheets", status_code=201)
 def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     """Start a sheet at the end of an outing."""
-    context.find_phone(body.phone).to_phone().lens(body.lens).mode(body.mode)
+    context.find_phone(body.phone).to_phone().lens(body.lens_id).mode(body.mode)
     with context.library.writer() as connection:
         outing(connection, outing_id)
         sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), context.now())
@@ -69,7 +69,8 @@ def one_sheet(sheet_id: RowId, context: Shared) -> SheetView:
 @router.put("/sheets/{sheet_id}")
 def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView:
     """Keep an edit; refused with 409 when the sheet has moved on."""
-    answer(edit.body, context.find_phone, context.room)  # what cannot be answered is not kept
+    # What cannot be answered is not kept.
+    given = answer(edit.body, context.find_phone, context.room, context.glass_at_hand())
     with context.library.writer() as connection:
         edit_sheet(
             connection,
@@ -81,7 +82,7 @@ def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView
         )
         if edit.body.picture is not None:
             tie_picture(connection, sheet_id, edit.body.picture)
-    return view(context, sheet_id)
+    return view(context, sheet_id, given)
 
 
 @router.post("/sheets/{sheet_id}/undo")
@@ -116,8 +117,8 @@ def restore_sheet(sheet_id: RowId, context: Shared) -> SheetView:
     return view(context, sheet_id)
 
 
-def view(context: Context, sheet_id: int) -> SheetView:
-    """A sheet as it stands, answered."""
+def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetView:
+    """A sheet as it stands, answered, unless the answer to it is at hand."""
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title
@@ -133,5 +134,5 @@ def view(context: Context, sheet_id: int) -> SheetView:
         can_undo=kept.can_undo,
         can_redo=kept.can_redo,
         body=body,
-        answer=answer(body, context.find_phone, context.room),
+        answer=given or answer(body, context.find_phone, context.room, context.glass_at_hand()),
     )

@@ -1,0 +1,121 @@
+"""What a pair of steps will give: blur, noise, clipping, as figures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from oxlen.core.decide.brief import Brief, SceneTones
+from oxlen.core.decide.grid import Numbers, Pairs
+from oxlen.core.decide.limits import Situation, steady_stops
+from oxlen.core.decide.limits_motion import followed, off_axis_mm
+from oxlen.core.decide.limits_noise import (
+    darkest_tone_stops,
+    subject_tone_stops,
+    tone_snr,
+)
+from oxlen.core.hold.hand import hand_limit_s
+from oxlen.core.light.placement import headroom_at_iso
+from oxlen.core.motion.sharpness import circle_of_confusion_um
+from oxlen.core.motion.subject import blur_rate_um_s
+
+
+@dataclass(frozen=True)
+class Prediction:
+    """Figures of pairs, arrays of one shape.
+
+    Blur in pixels of the file: the hand's, the fastest frozen mover's, both together, and that as
+    a share of the short side. `streak_share` is the first shown motion's. SNR is at the output.
+    None where nothing in the brief says.
+    """
+
+    hand_px: Numbers
+    motion_px: Numbers
+    blur_px: Numbers
+    blur_share: Numbers
+    streak_share: Numbers | None
+    snr_subject: Numbers
+    snr_dark: Numbers | None
+    clipped_share: Numbers | None
+
+
+def predict(situation: Situation, pairs: Pairs) -> Prediction:
+    """Predict blur, noise and clipping of each pair."""
+    brief, mode = situation.brief, situation.brief.mode
+    shutter_s = pairs.shutter_s
+    hand, motion = hand_blur_px(brief, shutter_s), motion_blur_px(brief, shutter_s)
+    blur = np.hypot(hand, motion)
+    return Prediction(
+        hand,
+        motion,
+        blur,
+        blur / min(mode.width_px, mode.height_px),
+        _streak_share(brief, shutter_s),
+        _snr(situation, pairs, subject_tone_stops(situation) or 0.0),
+        _snr_dark(situation, pairs),
+        clipped_share(brief, pairs),
+    )
+
+
+def hand_blur_px(brief: Brief, shutter_s: Numbers) -> Numbers:
+    """Blur (px) of the hand: one circle of confusion at the hand limit, growing with time.
+
+    Our own reading of the rule of hand; none on a tripod, nor while panning, where the residual of
+    the pan stands for it.
+    """
+    if brief.support == "tripod" or brief.is_panned:
+        return np.zeros_like(shutter_s)
+    mode = brief.mode
+    circle = circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um)
+    longest = hand_limit_s(brief.lens.focal35_mm, steady_stops(brief))
+    return np.asarray(circle / mode.pixel_pitch_um * shutter_s / longest, dtype=float)
+
+
+def motion_blur_px(brief: Brief, shutter_s: Numbers) -> Numbers:
+    """Blur (px) of the fastest mover that must be sharp, across the frame or by its growth."""
+    blurs = [np.zeros_like(shutter_s)]
+    for freeze in brief.freeze:
+        crossing = blur_rate_um_s(followed(freeze), brief.lens.focal_mm) * shutter_s
+        towards = abs(float(freeze.mover.speed_m_s * np.cos(np.radians(freeze.mover.angle_deg))))
+        travelled = np.minimum(towards * shutter_s, 0.99 * freeze.mover.distance_m)
+        left = freeze.mover.distance_m - travelled
+        grown = 1000 * off_axis_mm(brief, freeze) * travelled / left
+        blurs.append(np.maximum(crossing, grown) / brief.mode.pixel_pitch_um)
+    return np.asarray(np.max(blurs, axis=0), dtype=float)
+
+
+def clipped_share(brief: Brief, pairs: Pairs) -> Numbers | None:
+    """Share of the frame brighter than clipping at each pair; None when no picture was read."""
+    if brief.tones is None:
+        return None
+    mode = brief.mode
+    headroom = headroom_at_iso(
+        mode.headroom_stops(brief.file_format), iso=pairs.iso, base_iso=mode.sensor.base_iso
+    )
+    return share_brighter(brief.tones, pairs.ev100 + headroom)
+
+
+def share_brighter(tones: SceneTones, ev100: Numbers) -> Numbers:
+    """Share of a frame brighter than each EV100."""
+    above = np.concatenate([[0.0], np.cumsum(tones.shares[::-1])])[::-1]
+    return np.asarray(np.interp(ev100, tones.edges_ev100, above), dtype=float)
+
+
+def _snr(situation: Situation, pairs: Pairs, stops_at_aim: float) -> Numbers:
+    return tone_snr(situation.brief, pairs.iso, stops_at_aim + pairs.residual_stops)
+
+
+def _snr_dark(situation: Situation, pairs: Pairs) -> Numbers | None:
+    darkest = darkest_tone_stops(situation)
+    return None if darkest is None else _snr(situation, pairs, darkest)
+
+
+def _streak_share(brief: Brief, shutter_s: Numbers) -> Numbers | None:
+    if not brief.show:
+        return None
+    mode, frames = brief.mode, brief.frames
+    rate = float(blur_rate_um_s(brief.show[0].mover, brief.lens.focal_mm))
+    elapsed = frames.count * shutter_s + (frames.count - 1) * frames.gap_s
+    short_side = min(mode.width_px, mode.height_px)
+    return np.asarray(rate * elapsed / (mode.pixel_pitch_um * short_side), dtype=float)

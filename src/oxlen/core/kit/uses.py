@@ -1,0 +1,36 @@
+"""Where pictures end up: usual outputs and their size in pixels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oxlen.core.errors import NotFound
+
+
+@dataclass(frozen=True)
+class Use:
+    """A usual output: pixels across and down as it is looked at."""
+
+    id: str
+    name: str
+    width_px: int
+    height_px: int
+
+
+# Prints at 300 pixels an inch read in the hand, at 150 across a room.
+USES: tuple[Use, ...] = (
+    Use("message", "A message, seen on a phone", 1080, 810),
+    Use("screen", "Filling a large screen", 1920, 1440),
+    Use("print-a4", "A4 print in the hand", 3508, 2480),
+    Use("print-a2", "A2 print on a wall", 3508, 2480),
+    Use("print-a1", "A1 print on a wall", 4967, 3508),
+)
+
+
+def use_of(use_id: str) -> Use:
+    """The use of that id; NotFound says which there are."""
+    for use in USES:
+        if use.id == use_id:
+            return use
+    known = ", ".join(use.id for use in USES)
+    raise NotFound(f"There is no use named {use_id}; there are {known}.", use=use_id)

@@ -1,0 +1,58 @@
+"""How motion may look when it is meant to show: the length of its streaks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from oxlen.core.errors import NotFound
+from oxlen.core.motion.subject import VANISHING_SHARE
+from oxlen.core.units import Real, require_positive
+
+LookId = Literal["texture", "soft", "glass", "trails", "pan", "vanish"]
+
+
+@dataclass(frozen=True)
+class Look:
+    """Streaks between two lengths, as shares of the frame's short side; None = no bound."""
+
+    id: LookId
+    name: str
+    share_min: float | None
+    share_max: float | None
+    words: str
+
+
+# Sluice water at some 2 m/s filling a frame crosses a third of it in a second, so that these
+# shares give about ½ to 1 s of texture, some seconds of softness, and glass from half a minute.
+LOOKS: tuple[Look, ...] = (
+    Look("texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"),
+    Look("soft", "Soft", 0.70, 3.0, "a veil with its main currents left in it"),
+    Look("glass", "Glass", 8.0, None, "nothing of the movement left"),
+    Look("trails", "Trails", 0.25, 1.5, "lines drawn by lamps across part of the frame"),
+    Look("pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"),
+    Look("vanish", "Crossers vanish", None, None, "what crosses leaves no trace of itself"),
+)
+
+
+def look_of(look_id: str) -> Look:
+    """The look of that id; NotFound says which there are."""
+    for look in LOOKS:
+        if look.id == look_id:
+            return look
+    known = ", ".join(look.id for look in LOOKS)
+    raise NotFound(f"There is no look named {look_id}; there are {known}.", look=look_id)
+
+
+def vanishing_shutter_s(width_m: Real, speed_m_s: Real, stops_from_background: float) -> Real:
+    """Shortest exposure (s) over which a crosser vanishes: w·|2^k − 1|/(0.02·v).
+
+    Its contrast spread over the exposure then stays under 2 %. A lamp many stops above its ground
+    never does within any real exposure.
+
+    >>> f"{vanishing_shutter_s(7.0, 3.0, -2.0):.1f}"
+    '87.5'
+    """
+    require_positive("width_m", width_m, "m")
+    contrast = abs(2.0**stops_from_background - 1)
+    return width_m * contrast / (VANISHING_SHARE * require_positive("speed", speed_m_s, "m/s"))

@@ -1,0 +1,49 @@
+"""Usual movers, as a start for one's own numbers: speeds paced out and timed, rounded."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oxlen.core.errors import NotFound
+
+
+@dataclass(frozen=True)
+class MoverPreset:
+    """A usual mover: speed (m/s), distance (m), direction (90° crosses, 0° comes straight on).
+
+    `width_m` is its own length along its way, for things that should vanish from a long frame.
+    """
+
+    id: str
+    name: str
+    speed_m_s: float
+    distance_m: float
+    direction_deg: float = 90.0
+    width_m: float = 1.0
+
+
+MOVERS: tuple[MoverPreset, ...] = (
+    MoverPreset("walker", "Someone walking", 1.4, 5.0, width_m=0.5),
+    MoverPreset("runner", "Someone running", 4.0, 6.0, width_m=0.6),
+    MoverPreset("runner-towards", "Someone running at you", 4.0, 8.0, 0.0, 0.5),
+    MoverPreset("cyclist", "Cyclist on the wall path", 6.0, 8.0, width_m=1.7),
+    MoverPreset("dinghy", "Dinghy under sail", 2.5, 15.0, width_m=3.5),
+    MoverPreset("oars", "Oar blades", 4.5, 10.0, width_m=0.5),
+    MoverPreset("hands", "Working hands", 0.8, 1.2, width_m=0.2),
+    MoverPreset("leaves", "Leaves and reeds in wind", 1.0, 4.0, width_m=0.1),
+    MoverPreset("swell", "Swell on the creek", 1.2, 12.0, width_m=2.0),
+    MoverPreset("sluice", "Water through the sluice", 2.0, 6.0, width_m=0.5),
+    MoverPreset("cloud", "Low cloud", 10.0, 1500.0, width_m=300.0),
+    MoverPreset("boat", "Boat passing under engine", 3.0, 40.0, width_m=7.0),
+    MoverPreset("traffic", "Lamps of traffic on the bridge", 11.0, 60.0, width_m=0.2),
+    MoverPreset("lantern", "Lantern swung at arm's length", 2.0, 4.0, width_m=0.15),
+)
+
+
+def mover_preset(preset_id: str) -> MoverPreset:
+    """The preset of that id; NotFound says which there are."""
+    for preset in MOVERS:
+        if preset.id == preset_id:
+            return preset
+    known = ", ".join(preset.id for preset in MOVERS)
+    raise NotFound(f"There is no mover named {preset_id}; there are {known}.", mover=preset_id)

@@ -1,0 +1,13 @@
+"""The open file formats by name, published as JSON Schema."""
+
+from __future__ import annotations
+
+from oxlen.formats.brief_file import BriefFile
+from oxlen.formats.phone_profile import PhoneProfile, Strict
+from oxlen.formats.preset_file import PresetFile
+
+SCHEMAS: dict[str, type[Strict]] = {
+    "brief": BriefFile,
+    "phone": PhoneProfile,
+    "preset": PresetFile,
+}

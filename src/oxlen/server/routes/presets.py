@@ -1,0 +1,100 @@
+"""Presets, and the tables of usual movers, looks and uses they draw on."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from pydantic import BaseModel
+
+from oxlen.core.errors import BadInput
+from oxlen.core.kit.uses import USES
+from oxlen.core.motion.looks import LOOKS
+from oxlen.core.motion.presets import MOVERS
+from oxlen.formats.phone_profile import Slug
+from oxlen.formats.preset_file import PresetFile
+from oxlen.formats.shipped_presets import shipped_presets
+from oxlen.server.context import Shared
+from oxlen.store.presets import drop_preset, keep_preset, kept_presets
+
+router = APIRouter(prefix="/api", tags=["presets"])
+
+
+class PresetView(BaseModel):
+    """A preset, and whether it ships with Oxlen."""
+
+    shipped: bool
+    preset: PresetFile
+
+
+class MoverView(BaseModel):
+    """A usual mover; 90° crosses the frame, 0° comes straight on."""
+
+    id: str
+    name: str
+    speed_m_s: float
+    distance_m: float
+    direction_deg: float
+    width_m: float
+
+
+class LookView(BaseModel):
+    """A way motion may look, by the length of its streaks as shares of the frame's short side."""
+
+    id: str
+    name: str
+    share_min: float | None
+    share_max: float | None
+    words: str
+
+
+class UseView(BaseModel):
+    """A usual place for a picture, and its size there."""
+
+    id: str
+    name: str
+    width_px: int
+    height_px: int
+
+
+class Wishes(BaseModel):
+    """The tables a photographer's wishes start from."""
+
+    movers: list[MoverView]
+    looks: list[LookView]
+    uses: list[UseView]
+
+
+@router.get("/wishes")
+def wishes() -> Wishes:
+    """Usual movers, looks and uses."""
+    return Wishes(
+        movers=[MoverView(**vars(mover)) for mover in MOVERS],
+        looks=[LookView(**vars(look)) for look in LOOKS],
+        uses=[UseView(**vars(use)) for use in USES],
+    )
+
+
+@router.get("/presets")
+def presets(context: Shared) -> list[PresetView]:
+    """All presets, the photographer's own first."""
+    with context.library.reader() as connection:
+        own = [PresetView(shipped=False, preset=preset) for preset in kept_presets(connection)]
+    return own + [PresetView(shipped=True, preset=preset) for preset in shipped_presets()]
+
+
+@router.put("/presets/{preset_id}")
+def keep(preset_id: Slug, preset: PresetFile, context: Shared) -> PresetView:
+    """Keep a preset of one's own; shipped ones stay as they are."""
+    if preset.id != preset_id:
+        raise BadInput(f"The preset's id is {preset.id}, not {preset_id}.", "id")
+    if any(preset_id == shipped.id for shipped in shipped_presets()):
+        raise BadInput(f"{preset_id} ships with Oxlen; keep yours under another id.", "id")
+    with context.library.writer() as connection:
+        keep_preset(connection, preset, context.now())
+    return PresetView(shipped=False, preset=preset)
+
+
+@router.delete("/presets/{preset_id}", status_code=204)
+def remove(preset_id: Slug, context: Shared) -> None:
+    """Remove a preset of one's own; sheets it was applied to stay as they are."""
+    with context.library.writer() as connection:
+        drop_preset(connection, preset_id)
