@@ -12,6 +12,7 @@ import time
 from collections.abc import Iterator
 
 import httpx
+from tests.core.random_briefs import random_brief
 
 from bench.measure import best_ms
 from oxlen.core.decide.brief import Brief, PlacedReading
@@ -19,6 +20,7 @@ from oxlen.core.decide.plan import plan
 from oxlen.formats.shipped_phones import shipped_profile
 
 REQUESTS, PER_SECOND = 300, 20
+BRIEFS = 500
 BRIEF = {
     "phone": "wherry-3",
     "readings": [{"role": "subject", "ev100": 5}, {"role": "keep-bright", "ev100": 9}],
@@ -32,7 +34,17 @@ def figures() -> Iterator[tuple[str, float, float]]:
     brief = Brief(phone, readings=readings)
     times = [best_ms(lambda: plan(brief), rounds=1)[0] for _ in range(200)]
     yield "decision alone, median ms", statistics.median(times), 2.0
+    yield from _every_limit()
     yield from _over_http()
+
+
+def _every_limit() -> Iterator[tuple[str, float, float]]:
+    """The full solve, all limits, alternatives and trades, of the briefs the tests go through."""
+    briefs = [random_brief(seed, lens_id=None) for seed in range(BRIEFS)]
+    # Best of three in turn, so that a hiccup of the machine is not taken for a slow brief.
+    times = [best_ms(lambda brief=brief: plan(brief, ask=True), rounds=3)[0] for brief in briefs]  # type: ignore[misc]
+    yield f"full solve of {BRIEFS} briefs, median ms", statistics.median(times), 5.0
+    yield f"full solve of {BRIEFS} briefs, worst ms", max(times), 15.0
 
 
 def _over_http() -> Iterator[tuple[str, float, float]]:

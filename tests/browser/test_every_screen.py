@@ -13,7 +13,7 @@ AXE_RULES = "{runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}
 class EveryScreen(InBrowser):
     def test_no_accessibility_faults_in_any_theme(self):
         for theme in ("day", "sun", "night"):
-            for path in ("/", "/sheets/4", "/sheets/3", "/kit"):
+            for path in ("/", "/sheets/4", "/sheets/3", "/sheets/8", "/kit"):
                 page = self.page
                 self.visit(path)
                 page.evaluate("theme => localStorage.setItem('oxlen-theme', theme)", theme)

@@ -69,13 +69,15 @@ class Demo(unittest.TestCase):
                     self.assertEqual(got.state, "ok")
                     self.assertAlmostEqual(got.ev100, truth, delta=slack)
 
-    def test_every_sheet_but_the_stars_has_a_slip_without_conflict(self):
+    def test_two_sheets_are_meant_not_to_fit(self):
         for body in self.bodies.values():
             found = self.answered(body)
             with self.subTest(body.title):
                 self.assertEqual(len(found.lines), 3)
                 fits = found.plan.conflict is None
-                self.assertEqual(fits, body.title != "Stars over the slip")
+                self.assertEqual(
+                    fits, body.title not in ("Stars over the slip", "Sluice as a veil")
+                )
 
     def test_lines_come_in_dialling_order_with_a_reason_each(self):
         lines = self.answered(self.titled("White hull in full sun")).lines

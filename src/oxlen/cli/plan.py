@@ -21,8 +21,9 @@ def plan(arguments: argparse.Namespace) -> int:
     """Print the plan for a brief."""
     data = parse_json(read_text(arguments.brief), "The brief")
     brief = parse_model(BriefFile, data, "The brief")
-    decision = decide(brief.to_brief(lambda phone_id: _find_phone(phone_id, arguments.data)))
-    print_json(plan_file(decision).model_dump(mode="json"))
+    ask = brief.ways == "all"
+    core_brief = brief.to_brief(lambda phone_id: _find_phone(phone_id, arguments.data))
+    print_json(plan_file(decide(core_brief, ask=ask), ask=ask).model_dump(mode="json"))
     return 0
 
 

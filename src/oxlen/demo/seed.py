@@ -11,8 +11,17 @@ from oxlen.demo.paint import Light
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.brief_file import SchoolFile
 from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.wishes_file import (
+    FlickerFile,
+    HoldFile,
+    LookFile,
+    MotionFile,
+    OutputFile,
+    SharpFile,
+)
 from oxlen.sheets.body import ReadingBody, SheetBody, SpotBody, UsualLevel
 from oxlen.sheets.importing import take_in
+from oxlen.store.glass import KeptGlass, keep_glass
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, outings
 from oxlen.store.sheets import add_sheet
@@ -98,6 +107,8 @@ EVENING_SHEETS = (
             "title": "Varnish tins for the shop",
             "intent": "Paper white, labels true, all alike.",
             "support": "tripod",
+            "flicker": FlickerFile(mains_hz=50),
+            "output": OutputFile(use="screen", snr="excellent"),
         },
         lens="long",
         spots=[
@@ -148,7 +159,22 @@ def seed_demo(library: Library) -> bool:
         library, DAY_SHEETS, "Autumn haul-out", "Kettle Reach, the slip", "08:00 to 15:30"
     )
     _seed_unmetered(library, day)
+    _seed_glass(library)
     return True
+
+
+GLASS = (
+    KeptGlass("polariser", "Polariser", 2.8, "turned for the least glare; takes 1.5 stops"),
+    KeptGlass("nd-64", "ND 64", 64.0, "measured on the grey card in the yard"),
+    KeptGlass("nd-1000", "ND 1000", 1000.0, "a little warm"),
+)
+
+
+def _seed_glass(library: Library) -> None:
+    """The filters in the yard's drawer."""
+    with library.writer() as connection:
+        for glass in GLASS:
+            keep_glass(connection, glass, SEEDED_AT)
 
 
 def _seed_outing(
@@ -179,18 +205,35 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, seed: int) ->
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
 
 
-def _seed_unmetered(library: Library, outing_id: int) -> None:
+def _planned(title: str, intent: str, level: str, **wishes: Any) -> SheetBody:
     """A sheet planned at the desk, from the table of usual light."""
-    level = ReadingBody(
-        id="guess", name="hazy sun on the creek", source=UsualLevel(level="hazy-sun")
-    )
-    body = SheetBody(
-        title="Sail trials from the jetty",
-        intent="Planned the evening before; meter it there.",
-        phone=PHONE,
-        lens="long",
-        readings=[level],
-        school=SchoolFile(iso="shutter_first", shutter_s=0.001),
+    guess = ReadingBody(id="guess", name=wishes.pop("name"), source=UsualLevel(level=level))
+    return SheetBody(title=title, intent=intent, phone=PHONE, readings=[guess], **wishes)
+
+
+def _seed_unmetered(library: Library, outing_id: int) -> None:
+    """Sheets planned the evening before."""
+    bodies = (
+        _planned(
+            "Sail trials from the jetty",
+            "Planned the evening before; meter it there.",
+            "hazy-sun",
+            name="hazy sun on the creek",
+            lens="long",
+            motion=[MotionFile(subject="dinghy", sharp=SharpFile(by="pixel", value=2))],
+            hold=HoldFile(burst=8),
+        ),
+        _planned(
+            "Sluice as a veil",
+            "Water soft, boards sharp; stand clear of the wet sill.",
+            "overcast",
+            name="overcast over the sluice",
+            lens="main",
+            support="tripod",
+            format="raw",
+            looks=[LookFile(look="soft", subject="sluice")],
+        ),
     )
     with library.writer() as connection:
-        add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
+        for body in bodies:
+            add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
@@ -102,6 +102,10 @@ class BriefFile(Strict):
     frames: FramesFile = FramesFile()
     framing: FramingFile | None = None
     tones: TonesFile | None = None
+    ways: Literal["needed", "all"] = Field(
+        default="needed",
+        description="all: trades even when nothing collides, and every lens compared",
+    )
 
     def to_brief(self, find_phone: Callable[[str], PhoneProfile]) -> Brief:
         """The brief as the core knows it; NotFound when the phone is not in the kit."""

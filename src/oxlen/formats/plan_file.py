@@ -200,8 +200,8 @@ class PlanFile(BaseModel):
     school: str
 
 
-def plan_file(plan: Plan) -> PlanFile:
-    """A plan in its published form, with the comparison across the phone's lenses."""
+def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
+    """A plan in its published form; `ask` for the comparison across the phone's lenses."""
     trades = [_trade(trade) for trade in plan.trades]
     given_up = plan.compromise
     return PlanFile(
@@ -218,7 +218,7 @@ def plan_file(plan: Plan) -> PlanFile:
         pairs=_pairs(plan),
         span=_span(plan.span) if plan.span else None,
         auto=_auto(plan.auto) if plan.auto else None,
-        lenses=[_lens(option) for option in lens_options(plan.brief)],
+        lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
         wanted_ev100=plan.search.aim.ev100,
         school=plan.brief.iso_school,

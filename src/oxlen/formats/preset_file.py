@@ -29,18 +29,21 @@ EXAMPLE_PRESET: JsonDict = {
 
 
 class ChoicesFile(Strict):
-    """What a preset sets in a sheet; fields left out stay as the sheet has them."""
+    """All of a sheet's choices but its phone, its light and its steps by hand.
 
-    support: Support | None = None
-    format: FileFormat | None = None
-    school: SchoolFile | None = None
-    motion: Motions | None = None
-    looks: Looks | None = None
+    What a preset does not name is set as in a new sheet.
+    """
+
+    support: Support = "handheld"
+    format: FileFormat = "processed"
+    school: SchoolFile = SchoolFile()
+    motion: Motions = []  # noqa: RUF012  copied by Pydantic
+    looks: Looks = []  # noqa: RUF012  copied by Pydantic
     flicker: FlickerFile | None = None
-    output: OutputFile | None = None
-    glass: Annotated[list[GlassFile], Field(max_length=6)] | None = None
-    hold: HoldFile | None = None
-    frames: FramesFile | None = None
+    output: OutputFile = OutputFile()
+    glass: Annotated[list[GlassFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
+    hold: HoldFile = HoldFile()
+    frames: FramesFile = FramesFile()
     framing: FramingFile | None = None
 
 

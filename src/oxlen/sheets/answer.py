@@ -101,12 +101,12 @@ def answer(
         glass_at_hand=tuple(glass.to_glass() for glass in at_hand),
         tones=scene_tones(body, profile, light, room=room),
     )
-    decision = plan(brief) if brief.readings else None
+    decision = plan(brief, ask=True) if brief.readings else None
     return Answer(
         phone_name=profile.name,
         picture=light,
         readings=readings,
-        plan=plan_file(decision) if decision else None,
+        plan=plan_file(decision, ask=True) if decision else None,
         lines=slip_lines(decision) if decision else [],
         wanted_label=ev_label(decision.search.aim.ev100) if decision else None,
         map=exposure_map(decision) if decision else None,

@@ -19,6 +19,7 @@ const SHORTCUTS: readonly [string, string][] = [
   ["+ and − on a spot", "make it larger or smaller"],
   ["Delete on a spot", "remove it"],
   ["← → on the map", "along the wanted exposure, shorter or longer"],
+  ["Wheel on the map", "the same"],
   ["↑ ↓ on the map", "ISO alone: leaves the wanted exposure on purpose"],
   ["Home on the map", "back to the plan"],
   ["c", "copy the slip as text"],

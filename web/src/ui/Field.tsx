@@ -100,3 +100,36 @@ export function TextField({ label, value, onCommit, hideLabel, className, ...res
   );
   return hideLabel ? input() : <Labelled label={label}>{input}</Labelled>;
 }
+
+interface NumberProps {
+  label: string;
+  unit?: string;
+  value: number | null;
+  low?: number | null | undefined;
+  high?: number | null | undefined;
+  placeholder?: string;
+  onCommit: (value: number | null) => void;
+}
+
+/** A number with its unit; kept when it lies in its range, put back when it does not. */
+export function NumberField({ label, unit, value, low, high, placeholder, onCommit }: NumberProps) {
+  const text = value === null ? "" : String(Number(value.toPrecision(4)));
+  const commit = (next: string) => {
+    if (next.trim() === "") {
+      onCommit(null);
+      return;
+    }
+    const number = Number(next.replace(",", ".").replace("−", "-"));
+    const inside = number >= (low ?? -Infinity) && number <= (high ?? Infinity);
+    if (Number.isFinite(number) && inside) onCommit(number);
+  };
+  return (
+    <TextField
+      label={unit ? `${label}, ${unit}` : label}
+      value={text}
+      inputMode="decimal"
+      placeholder={placeholder}
+      onCommit={commit}
+    />
+  );
+}

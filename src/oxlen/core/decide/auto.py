@@ -8,6 +8,7 @@ import numpy as np
 
 from oxlen.core.decide.brief import Brief
 from oxlen.core.hold.hand import hand_limit_s
+from oxlen.core.kit.ladder import Ladder
 from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import Real
@@ -16,6 +17,10 @@ HANDS_S = 1 / 60
 """Auto lets ISO rise before it lets the shutter go past this: it cannot know what holds it."""
 CLEAN_ISO = 1600.0
 SAME_STOPS = 0.15
+NEAR_STOPS = 0.17
+"""Auto comes this near with steps of a third."""
+ROUNDED = 1.001
+"""Ladders write 1/60 s with few digits."""
 
 
 @dataclass(frozen=True)
@@ -41,25 +46,11 @@ def auto_choice(brief: Brief, wanted_ev100: float, metered_ev100: float) -> Auto
     """
     ladder, lens = brief.mode.auto, brief.lens
     target = metered_ev100 - brief.glass_stops
-    hand_s = float(hand_limit_s(lens.focal35_mm, lens.stabiliser_stops))
-    programme = (
-        (HANDS_S, ladder.iso[0]),
-        (HANDS_S, CLEAN_ISO),
-        (max(HANDS_S, hand_s), CLEAN_ISO),
-        (max(HANDS_S, hand_s), ladder.iso[-1]),
-        (ladder.shutter_s[-1], ladder.iso[-1]),
-    )
     exposures = np.asarray(
         ev100(lens.f_number, ladder.shutter_array[None, :], ladder.iso_array[:, None])
     )
-    for longest_s, highest_iso in programme:
-        kept = (ladder.shutter_array <= longest_s * 1.001)[None, :] & (
-            ladder.iso_array <= highest_iso
-        )[:, None]
-        off = np.where(kept, np.abs(exposures - target), np.inf)
-        row, column = np.unravel_index(int(_least(off)), off.shape)
-        if off[row, column] <= ladder.half_step_stops:
-            break
+    off = np.abs(exposures - target)
+    row, column = _first_near(off, ladder, _programme(brief))
     iso, shutter_s = ladder.iso[int(row)], ladder.shutter_s[int(column)]
     set_ev100 = float(exposures[row, column]) + brief.glass_stops
     brighter = wanted_ev100 - set_ev100
@@ -78,6 +69,33 @@ def auto_words(brighter_stops: float) -> str:
     return f"Auto would make it {stops_label(brighter_stops)} {side} than you want."
 
 
-def _least(off: Real) -> int:
-    """The first of the smallest, rows (low ISO) before columns."""
-    return int(np.argmin(np.round(off, 6)))
+Stage = tuple[float, float, float]
+"""Longest shutter (s), lowest and highest ISO."""
+
+
+def _programme(brief: Brief) -> tuple[Stage, ...]:
+    ladder, lens = brief.mode.auto, brief.lens
+    hand_s = max(HANDS_S, float(hand_limit_s(lens.focal35_mm, lens.stabiliser_stops)))
+    lowest, highest = ladder.iso[0], ladder.iso[-1]
+    clean = max((iso for iso in ladder.iso if iso <= CLEAN_ISO), default=lowest)
+    return (
+        (HANDS_S, lowest, lowest),
+        (HANDS_S, lowest, clean),
+        (hand_s, clean, clean),
+        (hand_s, clean, highest),
+        (ladder.shutter_s[-1], highest, highest),
+    )
+
+
+def _first_near(off: Real, ladder: Ladder, programme: tuple[Stage, ...]) -> tuple[int, int]:
+    """Place of the first stage's lowest ISO that comes near; else the nearest pair of all."""
+    for longest_s, lowest, highest in programme:
+        kept = (ladder.shutter_array <= longest_s * ROUNDED)[None, :] & (
+            (ladder.iso_array >= lowest) & (ladder.iso_array <= highest)
+        )[:, None]
+        near = kept & (off <= NEAR_STOPS)
+        if near.any():
+            row = int(np.argmax(near.any(axis=1)))
+            return row, int(np.argmin(np.where(near[row], off[row], np.inf)))
+    nearest = np.unravel_index(int(np.argmin(np.round(off, 6))), off.shape)
+    return int(nearest[0]), int(nearest[1])

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oxlen.core.decide.aim import Aim
-from oxlen.core.decide.brief import ANY_LENS, Brief
+from oxlen.core.decide.brief import Brief
 from oxlen.core.decide.limits import Limit
 from oxlen.core.decide.school import preference_of
 from oxlen.core.decide.search import Slip
@@ -77,8 +77,6 @@ def residual_words(residual_stops: float) -> str:
 def _lens_reason(brief: Brief) -> Reason:
     lens = brief.lens
     chosen = "your choice" if brief.lens_id else "the phone's first lens"
-    if brief.lens_id == ANY_LENS:
-        chosen = "ranks first among this phone's lenses"
     return Reason("lens", "lens", f"{chosen}; it fixes the aperture at f/{lens.f_number:g}")
 
 

@@ -15,7 +15,7 @@ from oxlen.core.decide.predict import predict
 from oxlen.core.decide.search import Search, Slip, search_for
 from oxlen.core.decide.wishes import Framing
 from oxlen.core.kit.phone import Lens, Mode
-from oxlen.core.labels import signed, stops_label
+from oxlen.core.labels import stops_label
 from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number
 from oxlen.core.motion.subject import Mover
 
@@ -79,9 +79,10 @@ def lens_options(brief: Brief) -> tuple[LensOption, ...]:
     )
 
 
-def best_lens(brief: Brief) -> str:
-    """Id of the lens that ranks first."""
-    return min((_try(brief, lens) for lens in brief.phone.lenses), key=_rank_key).lens.id
+def on_best_lens(brief: Brief) -> Brief:
+    """The brief on the lens that ranks first, moved for it as the framing says."""
+    tried = [_try(brief, lens) for lens in brief.phone.lenses]
+    return min(tried, key=_rank_key).search.brief
 
 
 def on_lens(brief: Brief, lens_id: str) -> Brief:
@@ -199,17 +200,17 @@ def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) ->
         tried.conflict,
         moved,
         rank,
-        _because(tried, used, moved),
+        _because(tried, used),
     )
 
 
 def _moved(before: Iterable[Limit], after: Iterable[Limit]) -> dict[str, float]:
-    """How far each limit's bound moves from one lens to another, in stops; up is positive."""
-    bounds = {limit.name: limit.high or limit.low for limit in before if limit.axis != "ev100_set"}
+    """How far each rule's bound moves from one lens to another, in stops; up is positive."""
+    bounds = {limit.name: limit.high or limit.low for limit in before if _is_ruled(limit)}
     moved = {}
     for limit in after:
         old, new = bounds.get(limit.name), limit.high or limit.low
-        if limit.axis == "ev100_set" or not old or not new:
+        if not _is_ruled(limit) or not old or not new:
             continue
         stops = float(np.log2(new / old))
         if abs(stops) >= MOVED_STOPS and np.isfinite(stops):
@@ -217,17 +218,19 @@ def _moved(before: Iterable[Limit], after: Iterable[Limit]) -> dict[str, float]:
     return moved
 
 
-def _because(tried: _Tried, used: _Tried, moved: dict[str, float]) -> str:
+def _is_ruled(limit: Limit) -> bool:
+    return limit.owner == "rule" and limit.axis != "ev100_set" and limit.only is None
+
+
+def _because(tried: _Tried, used: _Tried) -> str:
     if tried.conflict is not None:
         return tried.conflict
-    parts = []
-    snr = float(np.log2(tried.figures.snr_subject / used.figures.snr_subject))
-    if abs(snr) >= MOVED_STOPS:
-        parts.append(f"SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}")
-    parts += [f"“{name}” {signed(stops)} stop" for name, stops in list(moved.items())[:3]]
     if tried is used:
         return "the lens in use; keeps every limit"
-    return "keeps every limit" + (f"; {', '.join(parts)}" if parts else "")
+    snr = float(np.log2(tried.figures.snr_subject / used.figures.snr_subject))
+    if abs(snr) < MOVED_STOPS:
+        return "keeps every limit"
+    return f"keeps every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"
 
 
 def _shifted(mover: Mover, shift_m: float) -> Mover:

@@ -14,6 +14,8 @@ from oxlen.core.decide.limits import Limit, Situation
 from oxlen.core.sensor.noise import mid_signal_e, signal_needed_e, snr
 
 CEILING_ROUNDS = 30
+NO_ISO = 1e-6
+"""Stands for a ceiling where no ISO is low enough."""
 CEILING_SAME = 1e-7
 
 
@@ -38,7 +40,7 @@ def iso_ceiling(brief: Brief, stops_from_mid: float, snr_floor: float) -> float:
     """Highest ISO at which a tone still reaches an SNR at the output; may lie off the ladder.
 
     The signal needed depends on the read noise, and that on the ISO found, so it is worked in
-    rounds; 0 when fixed pattern keeps the SNR out of reach at any ISO.
+    rounds; `NO_ISO` when fixed pattern keeps the SNR out of reach at any ISO.
     """
     mode, sensor = brief.mode, brief.mode.sensor
     tone = min(stops_from_mid, sensor.headroom_raw_stops)
@@ -49,7 +51,7 @@ def iso_ceiling(brief: Brief, stops_from_mid: float, snr_floor: float) -> float:
         read_noise = float(mode.read_noise_at(iso))
         needed = signal_needed_e(per_pixel, read_noise, sensor.prnu_share, brief.frames.count)
         if needed is None:
-            return 0.0
+            return NO_ISO
         last, iso = iso, signal_at_iso_1 / needed
         if abs(iso - last) <= CEILING_SAME * iso:
             break
@@ -98,7 +100,7 @@ def _ceiling(brief: Brief, limit_id: str, what: str, stops: float, floor: float)
         ceiling,
         name,
         f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {output.width_px:g} × "
-        f"{output.height_px:g} up to ISO {_iso_words(ceiling)}",
+        f"{output.height_px:g} up to {_iso_words(ceiling)}",
         "ISO 12232 noise criteria",
         computation="snr_mid_and_tone",
         inputs={
@@ -115,4 +117,6 @@ def _ceiling(brief: Brief, limit_id: str, what: str, stops: float, floor: float)
 
 
 def _iso_words(iso: float) -> str:
-    return f"{iso:.2g}" if iso < 100 else f"{round(iso, -1):g}"
+    if iso <= NO_ISO:
+        return "none at all"
+    return f"ISO {iso:.2g}" if iso < 100 else f"ISO {round(iso, -1):g}"

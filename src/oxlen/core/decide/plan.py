@@ -20,7 +20,7 @@ from oxlen.core.decide.frontier import (
     figures_at,
 )
 from oxlen.core.decide.grid import Pairs
-from oxlen.core.decide.lenses import best_lens
+from oxlen.core.decide.lenses import on_best_lens
 from oxlen.core.decide.limits import Limit
 from oxlen.core.decide.predict import predict
 from oxlen.core.decide.search import Search, Slip, search_for
@@ -68,8 +68,8 @@ class Plan:
         return self.search.brief
 
 
-def plan(brief: Brief) -> Plan:
-    """Decide lens, ISO and shutter for a brief.
+def plan(brief: Brief, *, ask: bool = False) -> Plan:
+    """Decide lens, ISO and shutter for a brief; `ask` for trades even when nothing collides.
 
     A slip never breaks a limit and never leaves the phone's manual ladders. When no pair of steps
     meets every limit within half a step of the aim, `conflict` says which two collide, and the slip
@@ -77,8 +77,7 @@ def plan(brief: Brief) -> Plan:
     an unknown lens or mode.
     """
     if brief.lens_id == ANY_LENS:
-        chosen = replace(brief, lens_id=best_lens(brief), mode_id=None)
-        return replace_lens_reason(plan(chosen))
+        return _lens_chosen(plan(on_best_lens(brief), ask=ask))
     search = search_for(brief)
     pair = search.preferred()
     conflict = None if pair else find_conflict(search)
@@ -95,7 +94,7 @@ def plan(brief: Brief) -> Plan:
         _window(search),
         conflict,
         compromise(search) if conflict else None,
-        (*trades_for(search, conflict), *_last_resort(search, conflict)),
+        (*trades_for(search, conflict), *_last_resort(search, conflict)) if conflict or ask else (),
         alternatives(search),
         tonal_span(brief, slip.iso if slip else brief.mode.manual.iso[0]),
         _auto(search),
@@ -105,7 +104,7 @@ def plan(brief: Brief) -> Plan:
     )
 
 
-def replace_lens_reason(decision: Plan) -> Plan:
+def _lens_chosen(decision: Plan) -> Plan:
     """A plan whose lens Oxlen chose, saying so."""
     reasons = tuple(
         replace(reason, text="ranks first among this phone's lenses")

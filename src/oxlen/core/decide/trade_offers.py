@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from itertools import combinations
 
 from oxlen.core.decide.brief import Brief, PlacedReading
 from oxlen.core.decide.conflict import Conflict
@@ -20,6 +21,8 @@ BURST = 6
 STANDARD_FACTORS = (2, 4, 8, 16, 32, 64, 128, 256, 512, 1000, 2000, 4000, 10_000, 100_000)
 MOST_FRAMES = 64
 SPARE_STOPS = 0.1
+EXACTLY = 0.999
+"""Filters are named by rounded factors: 1000 for 1024."""
 SPAN_SPARE = 1.2
 SHORTER_LOOKS = {"glass": "soft", "soft": "texture"}
 
@@ -77,11 +80,14 @@ def lens_offers(brief: Brief) -> Iterator[Offer]:
             yield Offer(f"mode-{mode.id}", f"Use the mode “{mode.name}”", cost, changed)
 
 
-def light_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
+def light_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """More light by a lamp, or more or less of it by the hour."""
     if conflict is None or conflict.short_by_stops <= 0:
         return
-    stops = conflict.short_by_stops + SPARE_STOPS
+    brief, nearest = search.brief, search.nearest()
+    # Real steps fall short by more than the bounds do.
+    missed = 0.0 if nearest is None else abs(float(nearest.residual_stops[0]))
+    stops = max(conflict.short_by_stops, missed) + SPARE_STOPS
     if conflict.side == "dark":
         lit = replace(brief, readings=_lit(brief.readings, stops))
         nearer, power = 2 ** (-stops / 2), 2**stops
@@ -104,18 +110,30 @@ def glass_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is None or conflict.side != "bright":
         return
     needed = 2.0**conflict.short_by_stops
-    yield from _glass_on(brief, brief.glass_at_hand, needed, "in your kit")
-    if all(glass.factor < needed for glass in brief.glass_at_hand):
-        standard = (Glass(f"ND {factor}", factor) for factor in STANDARD_FACTORS)
-        yield from _glass_on(brief, tuple(standard), needed, "not in your kit")
+    spare = [glass for glass in brief.glass_at_hand if glass not in brief.glass_on]
+    from_kit = tuple(_glass_on(brief, spare, needed, "in your kit"))
+    yield from from_kit
+    if not from_kit:
+        standard = next((f for f in STANDARD_FACTORS if f >= needed * EXACTLY), None)
+        if standard is not None:
+            bought = [Glass(f"ND {standard}", standard)]
+            yield from _glass_on(brief, bought, needed, "not in your kit")
 
 
 def _glass_on(brief: Brief, choice: Iterable[Glass], needed: float, where: str) -> Iterator[Offer]:
-    dark_enough = sorted((g for g in choice if g.factor >= needed * 0.999), key=lambda g: g.factor)
-    for glass in dark_enough[:1]:
-        stops = math.log2(glass.factor)
-        worn = replace(brief, glass_on=(*brief.glass_on, glass))
-        yield Offer("nd", f"Put {glass.name} on the lens", f"{stops_label(stops)}, {where}", worn)
+    """The lightest single filter, or two together, that take enough."""
+    singles = [(glass,) for glass in choice]
+    together = [*singles, *combinations((glass for (glass,) in singles), 2)]
+    enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
+    for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
+        names = " and ".join(glass.name for glass in worn)
+        cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
+        changed = replace(brief, glass_on=(*brief.glass_on, *worn))
+        yield Offer("nd", f"Put {names} on the lens", cost, changed)
+
+
+def _factor(worn: Iterable[Glass]) -> float:
+    return math.prod(glass.factor for glass in worn)
 
 
 def frames_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:

@@ -51,7 +51,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     offers = chain(
         steadier_offers(brief, conflict),
         lens_offers(brief),
-        light_offers(brief, conflict),
+        light_offers(search, conflict),
         glass_offers(brief, conflict),
         frames_offers(search, conflict),
         highlight_offers(brief, conflict),
@@ -59,14 +59,14 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     )
     found = [*_solved(offers), *_accepted(search, conflict)]
     if conflict is None:
-        found = [trade for trade in found if _changes(search, trade)]
+        slip = search.slip(search.preferred())
+        found = [trade for trade in found if slip is None or _changes(slip, trade)]
     return tuple({trade.id: trade for trade in found}.values())
 
 
-def _changes(search: Search, trade: Trade) -> bool:
+def _changes(slip: Slip, trade: Trade) -> bool:
     """Whether a trade leads anywhere else than the slip there is."""
-    slip = search.slip(search.preferred())
-    if slip is None or trade.slip.lens != slip.lens or trade.id.startswith("mode"):
+    if trade.slip.lens != slip.lens or trade.id.startswith("mode"):
         return True
     return (trade.slip.iso, trade.slip.shutter_s) != (slip.iso, slip.shutter_s)
 

@@ -65,8 +65,8 @@ def patterns(light: FrameLight, headroom_stops: float) -> tuple[Pattern, ...]:
     """What four patterns read on a frame; the last puts its brightest hundredth under clipping."""
     return (
         Pattern("whole", "Whole frame", _stops(light.cells.mean())),
-        Pattern("centre", "Centre-weighted", _stops(_weighted(light.cells, _centre(light.cells)))),
-        Pattern("spot", "Spot in the middle", _stops(_weighted(light.cells, _disc(light.cells)))),
+        Pattern("centre", "Centre", _stops(_weighted(light.cells, _centre(light.cells)))),
+        Pattern("spot", "Middle spot", _stops(_weighted(light.cells, _disc(light.cells)))),
         Pattern(
             "highlight",
             "Highlights kept",

@@ -52,7 +52,8 @@ class Formula(BaseModel):
 @router.post("/plan")
 def make_plan(brief: BriefFile, context: Shared) -> PlanFile:
     """Decide the settings for a brief, without keeping anything."""
-    return plan_file(plan(brief.to_brief(context.find_phone)))
+    ask = brief.ways == "all"
+    return plan_file(plan(brief.to_brief(context.find_phone), ask=ask), ask=ask)
 
 
 @router.get("/tones")

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput
+from oxlen.core.motion.less_light import nd_stops
 from oxlen.formats.phone_profile import Name, PhoneProfile, Slug, Strict
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Shared
@@ -33,9 +34,10 @@ class GlassFields(Strict):
 
 
 class GlassView(GlassFields):
-    """A filter of the kit."""
+    """A filter of the kit, and the stops it takes."""
 
     id: str
+    stops: float
 
 
 @router.get("/phones")
@@ -70,7 +72,10 @@ def remove_phone(phone_id: Slug, context: Shared) -> None:
 def glass(context: Shared) -> list[GlassView]:
     """All filters, the lightest first."""
     with context.library.reader() as connection:
-        return [GlassView(**vars(one)) for one in kept_glass(connection)]
+        return [
+            GlassView(**vars(one), stops=float(nd_stops(one.factor)))
+            for one in kept_glass(connection)
+        ]
 
 
 @router.put("/glass/{glass_id}")
@@ -78,7 +83,8 @@ def keep_filter(glass_id: Slug, fields: GlassFields, context: Shared) -> GlassVi
     """Keep a filter."""
     with context.library.writer() as connection:
         keep_glass(connection, KeptGlass(id=glass_id, **fields.model_dump()), context.now())
-    return GlassView(id=glass_id, **fields.model_dump())
+    stops = float(nd_stops(fields.factor))
+    return GlassView(id=glass_id, stops=stops, **fields.model_dump())
 
 
 @router.delete("/glass/{glass_id}", status_code=204)

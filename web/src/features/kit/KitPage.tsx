@@ -4,7 +4,9 @@ import { useState } from "react";
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
+import { saveJson } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
+import { GlassDrawer } from "./GlassDrawer";
 import { PhoneView } from "./PhoneView";
 import { ProfileEditor } from "./ProfileEditor";
 import { dropPhone } from "./queries";
@@ -47,13 +49,16 @@ export function KitPage() {
             </li>
           ))}
         </ul>
+        <GlassDrawer />
       </div>
       {shown && (
         <PhoneView
           profile={shown.profile}
           actions={
             <>
-              <Button onClick={() => save(shown.profile)}>Export JSON</Button>
+              <Button onClick={() => saveJson(shown.profile, `${shown.profile.id}.json`)}>
+                Export JSON
+              </Button>
               {!shown.shipped && <Button onClick={() => remove(shown)}>Remove</Button>}
               <Button
                 look="main"
@@ -87,15 +92,4 @@ function copyOf(profile: PhoneProfile, phones: KitPhone[]): PhoneProfile {
   let number = 1;
   while (taken.has(`my-${profile.id}-${number}`)) number += 1;
   return { ...profile, id: `my-${profile.id}-${number}`, name: `My ${profile.name}` };
-}
-
-function save(profile: PhoneProfile) {
-  const url = URL.createObjectURL(
-    new Blob([JSON.stringify(profile, null, 2)], { type: "application/json" }),
-  );
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = `${profile.id}.json`;
-  link.click();
-  URL.revokeObjectURL(url);
 }

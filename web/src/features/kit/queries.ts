@@ -1,5 +1,8 @@
-import { ask, type KitPhone, type PhoneProfile } from "../../api/client";
+import { ask, type Glass, type KitPhone, type PhoneProfile } from "../../api/client";
 
 export const keepPhone = (profile: PhoneProfile) =>
   ask<KitPhone>(`/kit/phones/${profile.id}`, { method: "PUT", body: profile });
 export const dropPhone = (id: string) => ask(`/kit/phones/${id}`, { method: "DELETE" });
+export const keepGlass = ({ id, name, factor, note }: Omit<Glass, "stops">) =>
+  ask<Glass>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
+export const dropGlass = (id: string) => ask(`/kit/glass/${id}`, { method: "DELETE" });

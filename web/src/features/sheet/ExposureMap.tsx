@@ -1,7 +1,9 @@
-import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from "react";
 
-import type { ExposureMap as MapData, Limit, Plan } from "../../api/client";
+import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../api/client";
 import { LimitShade, Patterns } from "./LimitShade";
+import { bandOf, LabelStems, MapLabels } from "./MapLabels";
+import { MapMarks } from "./MapMarks";
 import {
   alongDiagonal,
   type Area,
@@ -14,30 +16,32 @@ import {
   yOf,
 } from "./mapModel";
 import { MapAxes } from "./MapAxes";
+import type { Edit } from "./useSheetEditor";
 import { type Size, useSize } from "./useSize";
 
 const LEAVE_PX = 42;
 
-const areaOf = (size: Size): Area => ({
-  left: 46,
-  top: 26,
-  right: size.width - 14,
-  bottom: size.height - 40,
-});
+function areaOf(size: Size, map: MapData, plan: Plan): Area {
+  const [left, right] = [46, size.width - 14];
+  return { left, right, top: bandOf(map, plan, left, right) + 4, bottom: size.height - 42 };
+}
 
 interface Props {
   map: MapData;
   plan: Plan;
   pair: Pair | null;
   planned: Pair | null;
+  settings: Answer["settings"];
+  edit: Edit;
   onPreview: (pair: Pair) => void;
   onCommit: (pair: Pair | null) => void;
 }
 
 /** Shutter across, ISO up, the phone's own steps as the grid; what limits leave of the exposure. */
-export function ExposureMap({ map, plan, pair, planned, onPreview, onCommit }: Props) {
+export function ExposureMap(props: Props) {
+  const { map, plan, pair, planned, settings, edit, onPreview, onCommit } = props;
   const [drawing, size] = useSize<SVGSVGElement>({ width: 480, height: 460 });
-  const area = areaOf(size);
+  const area = areaOf(size, map, plan);
   const dragged = useRef<Pair | null>(null);
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
 
@@ -69,89 +73,129 @@ export function ExposureMap({ map, plan, pair, planned, onPreview, onCommit }: P
     event.preventDefault();
     onCommit(next);
   };
+  useWheel(drawing, map, pair, { onPreview, onCommit });
   const dot = pair && placeOf(map, area, pair);
   const ghost = planned && placeOf(map, area, planned);
   const moved = pair && planned && (pair.row !== planned.row || pair.column !== planned.column);
   const said = pair ? spoken(map, pair) : "no slip";
 
   return (
-    <svg
-      ref={drawing}
-      viewBox={`0 0 ${size.width} ${size.height}`}
-      className="block h-full w-full touch-none select-none"
-      role="group"
-      aria-label="Exposure map: shutter across, ISO up"
-    >
-      <Patterns limits={limits} />
-      <rect
-        x={area.left}
-        y={area.top}
-        width={area.right - area.left}
-        height={area.bottom - area.top}
-        fill="var(--raised)"
-      />
-      {limits.map((limit) => (
-        <LimitShade key={limit.id} map={map} area={area} limit={limit} />
-      ))}
-      <MapAxes map={map} area={area} pair={pair} />
-      {map.line && (
-        <Stretch map={map} area={area} ends={map.line} className="stroke-strong" width={1.5} />
-      )}
-      {map.open && (
-        <Stretch map={map} area={area} ends={map.open} className="stroke-accent" width={7} />
-      )}
-      {map.diagonal.map(([row = 0, column = 0]) => {
-        const at = placeOf(map, area, { row, column });
-        return <circle key={`${row}-${column}`} cx={at.x} cy={at.y} r={1.7} fill="var(--ink)" />;
-      })}
-      {moved && ghost && (
-        <circle
-          cx={ghost.x}
-          cy={ghost.y}
-          r={7}
-          fill="none"
-          stroke="var(--ink)"
-          strokeDasharray="3 2"
+    <div className="relative h-full">
+      <svg
+        ref={drawing}
+        viewBox={`0 0 ${size.width} ${size.height}`}
+        className="block h-full w-full touch-none select-none"
+        role="group"
+        aria-label="Exposure map: shutter across, ISO up"
+      >
+        <Patterns limits={limits} />
+        <rect
+          x={area.left}
+          y={area.top}
+          width={area.right - area.left}
+          height={area.bottom - area.top}
+          fill="var(--raised)"
         />
-      )}
-      {dot && (
-        <g
-          role="slider"
-          tabIndex={0}
-          aria-label="Slip on the map"
-          aria-valuenow={pair.column}
-          aria-valuemin={0}
-          aria-valuemax={map.shutters.length - 1}
-          aria-valuetext={said}
-          className="cursor-grab active:cursor-grabbing"
-          onKeyDown={onKey}
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            dragged.current = pair;
-          }}
-          onPointerMove={onMove}
-          onPointerUp={() => {
-            if (dragged.current && dragged.current !== pair) onCommit(dragged.current);
-            else if (dragged.current) onCommit(dragged.current);
-            dragged.current = null;
-          }}
-          onDoubleClick={() => onCommit(null)}
-        >
-          <circle cx={dot.x} cy={dot.y} r={24} fill="transparent" />
+        {limits.map((limit) => (
+          <LimitShade key={limit.id} map={map} area={area} limit={limit} />
+        ))}
+        <MapMarks map={map} area={area} plan={plan} />
+        <LabelStems map={map} area={area} plan={plan} />
+        <MapAxes map={map} area={area} pair={pair} />
+        {map.line && (
+          <Stretch map={map} area={area} ends={map.line} className="stroke-strong" width={1.5} />
+        )}
+        {map.open && (
+          <Stretch map={map} area={area} ends={map.open} className="stroke-accent" width={7} />
+        )}
+        {map.diagonal.map(([row = 0, column = 0]) => {
+          const at = placeOf(map, area, { row, column });
+          return <circle key={`${row}-${column}`} cx={at.x} cy={at.y} r={1.7} fill="var(--ink)" />;
+        })}
+        {moved && ghost && (
           <circle
-            cx={dot.x}
-            cy={dot.y}
-            r={11}
-            fill="var(--accent)"
-            stroke="var(--raised)"
-            strokeWidth={3}
+            cx={ghost.x}
+            cy={ghost.y}
+            r={7}
+            fill="none"
+            stroke="var(--ink)"
+            strokeDasharray="3 2"
           />
-          <circle cx={dot.x} cy={dot.y} r={3} fill="var(--on-accent)" />
-        </g>
-      )}
-      {!map.open && <Closed area={area} limits={plan.limits} plan={plan} />}
-    </svg>
+        )}
+        {dot && (
+          <g
+            role="slider"
+            tabIndex={0}
+            aria-label="Slip on the map"
+            aria-valuenow={pair.column}
+            aria-valuemin={0}
+            aria-valuemax={map.shutters.length - 1}
+            aria-valuetext={said}
+            className="cursor-grab active:cursor-grabbing"
+            onKeyDown={onKey}
+            onPointerDown={(event) => {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              dragged.current = pair;
+            }}
+            onPointerMove={onMove}
+            onPointerUp={() => {
+              if (dragged.current && dragged.current !== pair) onCommit(dragged.current);
+              else if (dragged.current) onCommit(dragged.current);
+              dragged.current = null;
+            }}
+            onDoubleClick={() => onCommit(null)}
+          >
+            <circle cx={dot.x} cy={dot.y} r={24} fill="transparent" />
+            <circle
+              cx={dot.x}
+              cy={dot.y}
+              r={11}
+              fill="var(--accent)"
+              stroke="var(--raised)"
+              strokeWidth={3}
+            />
+            <circle cx={dot.x} cy={dot.y} r={3} fill="var(--on-accent)" />
+          </g>
+        )}
+        {!map.open && <Closed area={area} limits={plan.limits} plan={plan} />}
+      </svg>
+      <MapLabels map={map} area={area} plan={plan} settings={settings} edit={edit} />
+    </div>
   );
+}
+
+const WHEEL_IDLE_MS = 350;
+
+/** The wheel moves the dot along the wanted exposure; it is kept once the wheel rests. */
+function useWheel(
+  drawing: React.RefObject<SVGSVGElement | null>,
+  map: MapData,
+  pair: Pair | null,
+  act: Pick<Props, "onPreview" | "onCommit">,
+) {
+  const latest = useRef({ map, pair, act });
+  useEffect(() => {
+    latest.current = { map, pair, act };
+  });
+  useEffect(() => {
+    const element = drawing.current;
+    if (!element) return undefined;
+    let timer = 0;
+    const onWheel = (event: WheelEvent) => {
+      const { map: data, pair: from, act: does } = latest.current;
+      if (!from || event.ctrlKey) return;
+      event.preventDefault();
+      const next = alongDiagonal(data, from, event.deltaY + event.deltaX > 0 ? 1 : -1);
+      does.onPreview(next);
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => does.onCommit(next), WHEEL_IDLE_MS);
+    };
+    element.addEventListener("wheel", onWheel, { passive: false });
+    return () => {
+      window.clearTimeout(timer);
+      element.removeEventListener("wheel", onWheel);
+    };
+  }, [drawing]);
 }
 
 function Stretch(props: {
@@ -177,27 +221,21 @@ function Stretch(props: {
 }
 
 function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[] }) {
-  const names = plan.conflict?.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
-  if (!names) return null;
+  const { conflict } = plan;
+  if (!conflict) return null;
+  const names = conflict.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
+  const width = area.right - area.left - 16;
   return (
     <g>
-      <rect
-        x={area.left + 8}
-        y={area.bottom - 40}
-        width={300}
-        height={30}
-        rx={3}
-        fill="var(--ink)"
-      />
-      <text
-        x={area.left + 18}
-        y={area.bottom - 20}
-        fontSize={14}
-        fontWeight={650}
-        fill="var(--raised)"
-      >
-        No stretch open: {names.join(" × ")}
-      </text>
+      <rect x={area.left + 8} y={area.bottom - 76} width={width} height={46} fill="var(--ink)" />
+      <g fill="var(--raised)">
+        <text x={area.left + 18} y={area.bottom - 57} fontSize={14} fontWeight={650}>
+          No stretch open: {conflict.short_by_stops.toFixed(1)} stops short
+        </text>
+        <text x={area.left + 18} y={area.bottom - 39} fontSize={13}>
+          {names.join(" × ")}
+        </text>
+      </g>
     </g>
   );
 }

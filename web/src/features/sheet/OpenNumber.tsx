@@ -13,6 +13,8 @@ interface Props {
   source?: string | undefined;
   children: ReactNode;
   className?: string;
+  /** What can be changed about it, shown under the formula. */
+  more?: ReactNode;
 }
 
 /** A number that can be opened: what went in, the formula, and where it comes from. */
@@ -24,6 +26,7 @@ export function OpenNumber({
   source,
   children,
   className = "",
+  more,
 }: Props) {
   const [open, setOpen] = useState(false);
   return (
@@ -46,13 +49,14 @@ export function OpenNumber({
           ) : (
             source && <p className="mt-1 text-soft">From: {source}.</p>
           )}
+          {more && <div className="mt-3 border-t border-line pt-2">{more}</div>}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
   );
 }
 
-function Worked({ id, inputs }: { id: string; inputs: Record<string, unknown> }) {
+export function Worked({ id, inputs }: { id: string; inputs: Record<string, unknown> }) {
   const { data: formula } = useQuery(formulaQuery(id));
   const complete = formula !== undefined && Object.keys(formula.inputs).every((k) => k in inputs);
   const { data: outputs } = useQuery({ ...workedQuery(id, inputs), enabled: complete });

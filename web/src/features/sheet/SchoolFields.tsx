@@ -7,6 +7,7 @@ import { phonesQuery } from "./queries";
 import type { Edit } from "./useSheetEditor";
 
 const ISO_SCHOOLS = [
+  { value: "usual", text: "Usual", title: "Shutter first when something moves, else the floor" },
   { value: "floor", text: "Floor", title: "Lowest ISO; the shutter follows" },
   { value: "ceiling", text: "Ceiling", title: "ISO rises up to your cap for a safer shutter" },
   { value: "shutter_first", text: "Shutter first", title: "The shutter decides; ISO pays" },
@@ -15,6 +16,8 @@ const AIMS = [
   { value: "centre", text: "Centre the meter" },
   { value: "highlights", text: "Keep the highlights" },
   { value: "dark", text: "Keep the night dark" },
+  { value: "silhouette", text: "Silhouette" },
+  { value: "split", text: "Between sky and ground" },
 ] as const;
 const NONE = "none";
 
@@ -30,13 +33,15 @@ export function SchoolFields({ body, edit }: { body: SheetBody; edit: Edit }) {
     edit(label, (b) => ({ ...b, school: { ...b.school, ...part } }));
   return (
     <>
-      <Labelled label={`ISO: ${ISO_SCHOOLS.find((s) => s.value === school.iso)?.title ?? ""}`}>
+      <Labelled
+        label={`ISO: ${ISO_SCHOOLS.find((s) => s.value === (school.iso ?? "usual"))?.title ?? ""}`}
+      >
         {() => (
           <Segmented
             label="ISO school"
-            value={school.iso}
+            value={school.iso ?? "usual"}
             options={ISO_SCHOOLS}
-            onChange={(iso) => change("ISO school", { iso })}
+            onChange={(iso) => change("ISO school", { iso: iso === "usual" ? null : iso })}
           />
         )}
       </Labelled>
@@ -62,7 +67,7 @@ export function SchoolFields({ body, edit }: { body: SheetBody; edit: Edit }) {
           label="Shutter wanted"
           value={school.shutter_s == null ? NONE : String(school.shutter_s)}
           options={[
-            { value: NONE, text: "one stop inside the hold limit" },
+            { value: NONE, text: "what the motion asks for" },
             ...options(ladder?.shutter_s, school.shutter_s, sayShutter),
           ]}
           onChange={(t) => change("shutter wanted", { shutter_s: t === NONE ? null : Number(t) })}

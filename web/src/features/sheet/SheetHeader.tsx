@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "wouter";
 
 import type { SheetView } from "../../api/client";
@@ -6,12 +7,14 @@ import { Mark } from "../../app/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { clockTime } from "../said";
+import { PresetsDialog } from "./PresetsDialog";
 import type { Editor } from "./useSheetEditor";
 
 /** Where one is, the sheet's title, undo, and when it was last saved. */
 export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
+  const [presets, setPresets] = useState(false);
   return (
-    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-md:flex-wrap max-md:py-1">
+    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-md:flex-wrap max-md:gap-x-0 max-md:py-1 max-md:[&_button]:px-2">
       <Link
         href="/"
         className="flex items-center gap-2 rounded px-1 py-2 whitespace-nowrap"
@@ -38,6 +41,9 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       <span className="px-2 text-[0.88rem] whitespace-nowrap text-soft" aria-live="polite">
         {editor.saving ? "Saving…" : `Saved ${clockTime(sheet.changed_at)}`}
       </span>
+      <Button look="quiet" onClick={() => setPresets(true)}>
+        Presets
+      </Button>
       <Button
         look="quiet"
         disabled={!sheet.can_undo || editor.saving}
@@ -54,6 +60,12 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
         Redo
       </Button>
       <DeviceControls />
+      <PresetsDialog
+        body={sheet.body}
+        edit={editor.edit}
+        open={presets}
+        onOpenChange={setPresets}
+      />
     </header>
   );
 }

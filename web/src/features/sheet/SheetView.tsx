@@ -3,9 +3,11 @@ import { useMemo, useState } from "react";
 
 import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
-import { ExposureMap } from "./ExposureMap";
+import { MapOrRuler } from "./MapOrRuler";
 import { FramePanel } from "./FramePanel";
+import { LensPart } from "./LensPart";
 import { LightPart } from "./LightPart";
+import { LimitBoard } from "./LimitBoard";
 import { type Pair, pairAt, pairInForce } from "./mapModel";
 import { PicturePart } from "./PicturePart";
 import { PrintCard } from "./PrintCard";
@@ -13,17 +15,20 @@ import { Slip } from "./Slip";
 import { SlipBar } from "./SlipBar";
 import { linesOf, slipSpoken, slipText } from "./slipText";
 import { newSpot } from "./spots";
-import { TimePart } from "./TimePart";
 import { ToneRail } from "./ToneRail";
 import { pictureOf } from "./types";
 import { usePicture } from "./usePicture";
 import type { Editor } from "./useSheetEditor";
 import { useKey } from "./useKey";
+import { useNarrow } from "./useNarrow";
+import { WaysPart } from "./WaysPart";
 
 const PARTS = [
   { id: "picture", text: "Picture" },
   { id: "light", text: "Light" },
   { id: "time", text: "Time & gain" },
+  { id: "lenses", text: "Lenses" },
+  { id: "ways", text: "Ways" },
 ] as const;
 
 interface Props {
@@ -41,6 +46,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [selected, setSelected] = useState<string | null>(null);
   const [preview, setPreview] = useState<Pair | null>(null);
   const light = pictureOf(answer);
+  const narrow = useNarrow();
   const picture = usePicture(editor, sheet);
   const [chosenPart, setPart] = useState<string | null>(null);
   // Until one is chosen: the part where something is to be done.
@@ -100,14 +106,17 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         </div>
         <section
           aria-label="Exposure map"
-          className="h-88 min-h-0 rounded border border-line bg-panel p-1 min-[900px]:h-auto"
+          className="min-h-0 rounded border border-line bg-panel p-1"
         >
           {map && plan ? (
-            <ExposureMap
+            <MapOrRuler
+              narrow={narrow}
               map={map}
               plan={plan}
               pair={pair}
               planned={planned}
+              settings={answer.settings}
+              edit={edit}
               onPreview={setPreview}
               onCommit={commit}
             />
@@ -148,7 +157,13 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
               />
             </Tabs.Content>
             <Tabs.Content value="time">
-              <TimePart body={body} answer={answer} edit={edit} />
+              <LimitBoard body={body} answer={answer} edit={edit} />
+            </Tabs.Content>
+            <Tabs.Content value="lenses">
+              <LensPart body={body} answer={answer} edit={edit} />
+            </Tabs.Content>
+            <Tabs.Content value="ways">
+              <WaysPart body={body} answer={answer} edit={edit} />
             </Tabs.Content>
           </div>
         </Tabs.Root>

@@ -1,7 +1,8 @@
-import type { Answer, SheetBody, Trade } from "../../api/client";
+import type { Answer, SheetBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { signed } from "../said";
+import { Gives } from "./Gives";
 import { brokenAt, type Pair, residualOf, wordsOf } from "./mapModel";
 import { OpenNumber } from "./OpenNumber";
 import { ResidualMark } from "./ResidualMark";
@@ -49,6 +50,7 @@ export function Slip({ body, answer, pair, byHand, edit }: Props) {
           half={map.half_step_stops}
         />
       )}
+      {pair && <Gives answer={answer} pair={pair} />}
       {byHand && (
         <div className="mt-2 border-2 border-ink p-2">
           <p className="font-semibold">Chosen by hand</p>
@@ -146,10 +148,12 @@ function Conflict({ answer, edit }: { answer: Answer; edit: Edit }) {
             key={trade.id}
             type="button"
             className="rounded border border-raised px-2 py-1.5 text-left leading-tight hover:bg-raised hover:text-ink"
-            onClick={() => edit(trade.text, (body) => traded(body, trade))}
+            onClick={() => edit(trade.text, (b) => ({ ...b, ...answer.trades[trade.id]?.patch }))}
           >
             {trade.text}
-            <span className="block text-[0.85rem] opacity-85">costs: {trade.cost}</span>
+            <span className="block text-[0.85rem] opacity-85">
+              {answer.trades[trade.id]?.slip}; costs: {trade.cost}
+            </span>
           </button>
         ))}
       </div>
@@ -176,15 +180,4 @@ function Aim({ answer }: { answer: Answer }) {
       )}
     </p>
   );
-}
-
-/** The sheet after a trade is taken. */
-function traded(body: SheetBody, trade: Trade): SheetBody {
-  const free = { ...body, held: null };
-  if (trade.id === "brace") return { ...free, support: "braced" };
-  if (trade.id === "tripod") return { ...free, support: "tripod" };
-  if (trade.id === "lift_cap") return { ...free, school: { ...body.school, iso_cap: null } };
-  if (trade.id === "clip")
-    return { ...free, spots: body.spots.filter((spot) => spot.role !== "keep-bright") };
-  return { ...free, held: { iso: trade.slip.iso, shutter_s: trade.slip.shutter_s } };
 }

@@ -3,11 +3,15 @@ import { queryOptions } from "@tanstack/react-query";
 import {
   ask,
   type Formula,
+  type Glass,
   type KitPhone,
   type LightLevel,
+  type Preset,
+  type PresetView,
   type SheetBody,
   type SheetView,
   type TonePlace,
+  type Wishes,
 } from "../../api/client";
 
 export const sheetQuery = (id: number) =>
@@ -54,3 +58,24 @@ export const putSheet = (
   edit: { version: number; label: string; body: SheetBody },
   keepalive = false,
 ) => ask<SheetView>(`/sheets/${id}`, { method: "PUT", body: edit, keepalive });
+
+export const wishesQuery = queryOptions({
+  queryKey: ["wishes"],
+  queryFn: ({ signal }) => ask<Wishes>("/wishes", { signal }),
+  staleTime: Infinity,
+});
+
+export const glassQuery = queryOptions({
+  queryKey: ["glass"],
+  queryFn: ({ signal }) => ask<Glass[]>("/kit/glass", { signal }),
+});
+
+export const presetsQuery = queryOptions({
+  queryKey: ["presets"],
+  queryFn: ({ signal }) => ask<PresetView[]>("/presets", { signal }),
+});
+
+export const putPreset = (preset: Preset) =>
+  ask<PresetView>(`/presets/${preset.id}`, { method: "PUT", body: preset });
+
+export const dropPreset = (id: string) => ask(`/presets/${id}`, { method: "DELETE" });

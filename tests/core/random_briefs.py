@@ -1,0 +1,89 @@
+"""Random briefs from a seed: every wish, every school, both phones."""
+
+import numpy as np
+
+from oxlen.core.decide.brief import (
+    EXPOSURE_AIMS,
+    ISO_SCHOOLS,
+    ROLES,
+    Brief,
+    PlacedReading,
+    School,
+)
+from oxlen.core.decide.wishes import (
+    Flicker,
+    Frames,
+    Framing,
+    Freeze,
+    Glass,
+    Hold,
+    Output,
+    Show,
+)
+from oxlen.core.hold.hand import SUPPORTS
+from oxlen.core.motion.looks import LOOKS
+from oxlen.core.motion.presets import MOVERS
+from oxlen.core.motion.sharpness import SHARP_BY
+from oxlen.core.motion.subject import Mover
+from oxlen.formats.shipped_phones import shipped_profile
+
+PHONES = [shipped_profile("wherry-3").to_phone(), shipped_profile("dabber").to_phone()]
+
+
+def random_brief(seed, lens_id="any"):
+    """A brief that asks for some things and not for others."""
+    draw = np.random.default_rng(seed)
+
+    def pick(options):
+        return options[int(draw.integers(len(options)))]
+
+    def perhaps(share, make):
+        return make() if draw.random() < share else None
+
+    phone = PHONES[0] if draw.random() < 0.8 else PHONES[1]
+    light = draw.uniform(-6, 16)
+    readings = [PlacedReading("subject", light, perhaps(0.5, lambda: draw.uniform(-3, 2)))]
+    for _ in range(int(draw.integers(0, 3))):
+        readings.append(PlacedReading(pick(ROLES), light + draw.uniform(-5, 5)))
+    school = School(
+        perhaps(0.7, lambda: pick(ISO_SCHOOLS)),
+        perhaps(0.2, lambda: float(pick([100, 400, 1600]))),
+        pick(EXPOSURE_AIMS),
+        perhaps(0.15, lambda: float(2.0 ** draw.uniform(-10, 4))),
+    )
+    freeze = perhaps(0.35, lambda: (_freeze(draw, pick, perhaps),)) or ()
+    show = perhaps(0.25, lambda: (Show("it", _mover(draw, pick), pick(LOOKS)),)) or ()
+    rate = float(pick([100, 120, 480]))
+    return Brief(
+        phone,
+        lens_id,
+        None,
+        pick(SUPPORTS),
+        tuple(readings),
+        school,
+        pick(["processed", "raw", "both"]),
+        light + draw.uniform(-2, 2),
+        Hold(int(pick([1, 1, 1, 5])), risk_stops=float(pick([0, 0, 1]))),
+        freeze,
+        show,
+        perhaps(0.25, lambda: Flicker(rate, "a lamp")),
+        Output(snr_floor=perhaps(0.5, lambda: float(pick([3, 10, 40])))),
+        perhaps(0.2, lambda: (Glass("ND", float(pick([4, 64, 1000]))),)) or (),
+        (Glass("ND 64", 64.0), Glass("ND 1000", 1000.0)),
+        Frames(int(pick([1, 1, 1, 8]))),
+        perhaps(0.4, lambda: Framing(float(draw.uniform(1, 10)), 10.0, background_size_m=5.0)),
+    )
+
+
+def _mover(draw, pick):
+    usual = pick(MOVERS)
+    angle = float(pick([90, 90, 60, 20]))
+    distance = usual.distance_m * 2.0 ** draw.uniform(-1, 1)
+    return Mover(usual.speed_m_s, distance, angle)
+
+
+def _freeze(draw, pick, perhaps):
+    mover = _mover(draw, pick)
+    if draw.random() < 0.15:
+        mover = Mover(mover.speed_m_s, mover.distance_m, 0.0)
+    return Freeze("it", mover, pick(SHARP_BY), pan_residual_share=perhaps(0.2, lambda: 0.06))

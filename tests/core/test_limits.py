@@ -1,0 +1,184 @@
+"""Limits of holding, motion, lamps and noise, by numbers worked by hand."""
+
+import math
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from oxlen.core.decide.brief import Brief, PlacedReading, School
+from oxlen.core.decide.limits_noise import iso_ceiling, tone_snr
+from oxlen.core.decide.plan import plan
+from oxlen.core.decide.rules import limits_of
+from oxlen.core.decide.wishes import Flicker, Frames, Freeze, Glass, Hold, Output, Show
+from oxlen.core.errors import NotFound, OutOfRange
+from oxlen.core.hold.burst import burst_stops, share_sharp
+from oxlen.core.hold.hand import keep_one_of
+from oxlen.core.kit.uses import use_of
+from oxlen.core.motion.looks import look_of, vanishing_shutter_s
+from oxlen.core.motion.presets import mover_preset
+from oxlen.core.motion.subject import Mover, approach_shift_mm
+from oxlen.formats.shipped_phones import shipped_profile
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+
+
+def brief(ev=8.0, **wishes):
+    """A brief on the Wherry's main lens: f 5.66 mm, 4080 × 3060 pixels of 2 µm."""
+    return Brief(WHERRY, readings=(PlacedReading("subject", ev),), **wishes)
+
+
+def limit(made, limit_id):
+    """The limit of that id; None when there is none."""
+    return next((one for one in limits_of(made) if one.id == limit_id), None)
+
+
+class Holding(unittest.TestCase):
+    def test_burst_stretches_the_hand_limit_as_its_chance_says(self):
+        for frames in (2, 6, 20):
+            stops = burst_stops(frames)
+            self.assertAlmostEqual(keep_one_of(share_sharp(stops), frames), 0.9, places=9)
+        single, burst = (limit(brief(hold=Hold(n)), "hold").high for n in (1, 6))
+        self.assertAlmostEqual(math.log2(burst / single), burst_stops(6))
+
+    def test_own_stabiliser_and_risk_count(self):
+        self.assertAlmostEqual(limit(brief(hold=Hold(stabiliser_stops=1)), "hold").high, 2 / 24)
+        self.assertAlmostEqual(limit(brief(hold=Hold(risk_stops=1)), "hold").high, 16 / 24)
+
+    def test_no_hand_limit_on_a_tripod_or_while_panning(self):
+        panned = (Freeze("rider", Mover(6, 8), pan_residual_share=0.06),)
+        self.assertIsNone(limit(brief(support="tripod"), "hold"))
+        self.assertIsNone(limit(brief(freeze=panned), "hold"))
+
+
+class Freezing(unittest.TestCase):
+    # Blur rate of 1.4 m/s at 5 m: 5660·1.4/(5 − 0.00566) = 1586.6 µm/s.
+    WALKER = Freeze("walker", Mover(1.4, 5.0))
+
+    def test_by_circle_pixel_and_output(self):
+        circle = math.hypot(4080, 3060) * 2 / 1500
+        rows = [
+            (self.WALKER, circle),
+            (replace(self.WALKER, tolerance=3000.0), circle / 2),
+            (replace(self.WALKER, sharp_by="pixel"), 4.0),
+            (replace(self.WALKER, sharp_by="output"), 2 * 3060 * 2 / 1440),
+        ]
+        for freeze, blur_um in rows:
+            with self.subTest(freeze.sharp_by, tolerance=freeze.tolerance):
+                found = limit(brief(freeze=(freeze,)), "freeze").high
+                self.assertAlmostEqual(found, blur_um / (5660 * 1.4 / (5 - 0.00566)), places=9)
+
+    def test_straight_on_grows_until_the_circle_is_full(self):
+        made = brief(freeze=(Freeze("runner", Mover(4, 8, 0.0)),))
+        found = limit(made, "freeze")
+        shift = approach_shift_mm(0.25 * 3060 * 0.002, 4.0, found.high, 8.0)
+        self.assertAlmostEqual(shift * 1000, math.hypot(4080, 3060) * 2 / 1500)
+        self.assertEqual(found.computation, "approach_motion")
+
+    def test_a_pan_leaves_its_residual(self):
+        still = limit(brief(freeze=(self.WALKER,)), "freeze").high
+        panned = replace(self.WALKER, pan_residual_share=0.05)
+        self.assertAlmostEqual(limit(brief(freeze=(panned,)), "freeze").high, 20 * still)
+
+    def test_several_movers_have_limits_of_their_own(self):
+        made = brief(freeze=(self.WALKER, Freeze("boat", Mover(3, 40))))
+        self.assertIsNotNone(limit(made, "freeze-2"))
+        self.assertEqual(plan(made).binding & {"freeze", "freeze-2"}, {"freeze"})
+
+
+class Showing(unittest.TestCase):
+    def test_streak_bounds_are_shares_of_the_height(self):
+        found = limit(brief(show=(Show("sluice", Mover(2, 6), look_of("texture")),)), "show")
+        rate = 5660 * 2 / (6 - 0.00566)
+        self.assertAlmostEqual(found.low, 0.1 * 6120 / rate)
+        self.assertAlmostEqual(found.high, 0.4 * 6120 / rate)
+
+    def test_averaged_frames_share_the_time(self):
+        sluice = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        one = limit(brief(show=sluice), "show").low
+        eight = limit(brief(show=sluice, frames=Frames(8, 0.1)), "show").low
+        self.assertAlmostEqual(8 * eight + 7 * 0.1, one)
+
+    def test_dark_crossers_vanish_and_lamps_do_not(self):
+        self.assertAlmostEqual(vanishing_shutter_s(7.0, 3.0, -1.0), 7 * 0.5 / 0.06)
+        self.assertGreater(vanishing_shutter_s(0.2, 3.0, 8.0), 800)
+
+
+class Lamps(unittest.TestCase):
+    def test_only_whole_pulses_and_long_shutters(self):
+        found = limit(brief(flicker=Flicker(100.0, "lamps", mains_hz=50)), "flicker")
+        self.assertEqual(found.low, 0.01)
+        self.assertNotIn(0.0125, found.only)
+        self.assertIn(0.3, found.only)
+        self.assertIn(plan(brief(flicker=Flicker(100.0, "lamps"))).slip.shutter_s, found.only)
+
+    def test_no_even_step_is_a_conflict_with_bands_as_a_way_out(self):
+        made = brief(14.0, flicker=Flicker(1.0, "a beacon", tolerance=0.001))
+        made = replace(made, school=School(iso_cap=200))
+        decision = plan(made)
+        self.assertIn("flicker", decision.conflict.between)
+        self.assertIn("accept_bands", {trade.id for trade in decision.trades})
+
+
+class Noise(unittest.TestCase):
+    def test_the_ceiling_is_where_snr_meets_the_floor(self):
+        made = brief(output=Output(snr_floor=10.0))
+        for stops, floor in ((0.0, 10.0), (-3.0, 10.0), (0.0, 40.0), (-6.0, 3.0)):
+            ceiling = iso_ceiling(made, stops, floor)
+            found = float(tone_snr(made, np.array([ceiling]), stops)[0])
+            self.assertAlmostEqual(found, floor, delta=1e-3 * floor)
+
+    def test_averaging_four_frames_doubles_a_shot_noise_limited_snr(self):
+        one, four = (
+            float(tone_snr(brief(frames=Frames(n)), np.array([400.0]), -2.0)[0]) for n in (1, 4)
+        )
+        self.assertAlmostEqual(four / one, 2.0, delta=0.02)
+
+    def test_unreachable_snr_leaves_no_iso(self):
+        # Fixed pattern of 0.6 % caps a pixel's SNR at 167, an output pixel's at 354.
+        self.assertLess(iso_ceiling(brief(), 0.0, 900.0), 1)
+        self.assertIsNotNone(plan(brief(output=Output(snr_floor=900.0))).conflict)
+
+    def test_more_pixels_at_the_output_show_more_noise(self):
+        small, large = (
+            iso_ceiling(brief(output=Output(*size)), 0.0, 20.0)
+            for size in ((960, 720), (3508, 2480))
+        )
+        self.assertGreater(small, 2 * large)
+
+
+class Filters(unittest.TestCase):
+    def test_glass_lengthens_the_shutter_by_its_factor(self):
+        bare, dark = (
+            plan(brief(10.0, support="tripod", glass_on=glass)).slip
+            for glass in ((), (Glass("ND 64", 64.0),))
+        )
+        self.assertAlmostEqual(math.log2(dark.shutter_s / bare.shutter_s), 6, delta=0.35)
+        self.assertAlmostEqual(dark.ev100_set, 10.0, delta=0.21)
+
+    def test_the_glass_needed_is_named_and_from_the_kit_first(self):
+        soft = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        made = brief(12.0, support="tripod", show=soft)
+        # 2.27 s at ISO 50 and f/1.8 expose for EV 1.51: 10.5 stops to lose.
+        self.assertAlmostEqual(plan(made).conflict.short_by_stops, 10.49, places=1)
+        two = (Glass("Pale", 4.0), Glass("Grey", 1000.0))
+        rows = (((), "ND 2000"), ((Glass("Dark", 4000.0),), "Dark"), (two, "Pale and Grey"))
+        for kit, name in rows:
+            trades = plan(replace(made, glass_at_hand=kit)).trades
+            self.assertIn(name, next(t.text for t in trades if t.id == "nd"))
+
+
+class Refusals(unittest.TestCase):
+    def test_unknown_names_and_absurd_numbers(self):
+        for find in (look_of, mover_preset, use_of):
+            with self.assertRaisesRegex(NotFound, "there are"):
+                find("nothing")
+        for make in (
+            lambda: Hold(burst=0),
+            lambda: Glass("hole", 0.5),
+            lambda: Output(snr_floor=0),
+            lambda: Frames(0),
+            lambda: Flicker(0.5, "slow"),
+        ):
+            with self.assertRaises(OutOfRange):
+                make()

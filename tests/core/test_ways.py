@@ -1,0 +1,193 @@
+"""Aims, trades, the frontier, range, auto, metering patterns and lens choice."""
+
+import math
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from oxlen.core.decide.aim import exposure_aim
+from oxlen.core.decide.auto import auto_choice
+from oxlen.core.decide.brief import Brief, PlacedReading, SceneTones, School
+from oxlen.core.decide.lenses import lens_options, on_lens
+from oxlen.core.decide.plan import plan
+from oxlen.core.decide.span import FormatSpan, bracket_for, tonal_span
+from oxlen.core.decide.wishes import Framing, Freeze, Glass, Output, Show
+from oxlen.core.light.exposure import ev100
+from oxlen.core.light.patterns import frame_light, patterns, share_above, tone_above
+from oxlen.core.motion.looks import look_of
+from oxlen.core.motion.subject import Mover
+from oxlen.formats.shipped_phones import shipped_profile
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+SUBJECT = PlacedReading("subject", 8.0)
+
+
+def brief(*readings, **wishes):
+    """A brief on the Wherry's main lens."""
+    return Brief(WHERRY, readings=readings or (SUBJECT,), **wishes)
+
+
+class Aims(unittest.TestCase):
+    SKY = PlacedReading("keep-bright", 13.0)
+
+    def test_between_sky_and_ground_is_halfway(self):
+        made = brief(SUBJECT, self.SKY, school=School(exposure="split"), file_format="raw")
+        # Ground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
+        aim = exposure_aim(made)
+        self.assertAlmostEqual(aim.placed_ev100, 10.0)
+        self.assertIn("2.0 stops under", " ".join(aim.sentences))
+
+    def test_a_silhouette_places_the_ground_behind(self):
+        made = brief(SUBJECT, self.SKY, school=School(exposure="silhouette"))
+        self.assertAlmostEqual(exposure_aim(made).placed_ev100, 12.0)
+        self.assertIn("a shape without detail", exposure_aim(made).sentences[-1])
+        close = brief(PlacedReading("subject", 11.0), self.SKY, school=made.school)
+        self.assertIn("something brighter", exposure_aim(close).sentences[-1])
+
+
+class Trades(unittest.TestCase):
+    def test_each_way_out_of_the_dark_is_solved_anew(self):
+        made = brief(
+            PlacedReading("subject", 4.0),
+            freeze=(Freeze("walker", Mover(1.4, 9.0)),),
+            output=Output(snr_floor=20.0),
+        )
+        decision = plan(made)
+        found = {trade.id: trade for trade in decision.trades}
+        self.assertLessEqual({"pan", "light", "hour", "accept_blur", "frames"}, set(found))
+        self.assertIn(f"{found['accept_blur'].figures.blur_px:.1f} px", found["accept_blur"].text)
+        self.assertGreater(found["frames"].brief.frames.count, 1)
+        lit = found["light"].brief.readings[0].ev100
+        self.assertGreaterEqual(lit, decision.conflict.short_by_stops)
+
+    def test_accepted_noise_is_just_what_is_needed(self):
+        made = brief(PlacedReading("subject", 0.0), output=Output(snr_floor=40.0))
+        trade = next(t for t in plan(made).trades if t.id == "accept_noise")
+        self.assertLess(trade.brief.output.snr_floor, 40)
+        self.assertAlmostEqual(
+            trade.figures.snr_subject / trade.brief.output.snr_floor, 1.03, delta=0.03
+        )
+
+    def test_short_frames_stand_in_for_glass(self):
+        soft = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        trades = plan(brief(PlacedReading("subject", 12.0), support="tripod", show=soft)).trades
+        trade = next(t for t in trades if t.id == "computed_nd")
+        frames, t = trade.brief.frames, trade.slip.shutter_s
+        elapsed = frames.count * t + (frames.count - 1) * frames.gap_s
+        self.assertGreaterEqual(elapsed, 2.26)
+        self.assertLessEqual(elapsed, 9.8)
+
+    def test_none_are_worked_out_unasked_when_all_fits(self):
+        made = brief(PlacedReading("subject", 1.0))
+        self.assertEqual(plan(made).trades, ())
+        self.assertIn("tripod", {trade.id for trade in plan(made, ask=True).trades})
+
+    def test_a_compromise_says_what_it_gives_up(self):
+        glass = (Show("swell", Mover(1.2, 12), look_of("glass")),)
+        found = plan(brief(SUBJECT, show=glass))
+        self.assertIsNone(found.slip)
+        self.assertLessEqual(set(found.compromise.gives_up_stops), {"hold", "show"})
+        self.assertTrue(found.compromise.gives_up_stops)
+
+
+class Frontier(unittest.TestCase):
+    def test_less_blur_costs_more_noise(self):
+        found = plan(brief(PlacedReading("subject", 4.0))).alternatives
+        self.assertTrue(3 <= len(found) <= 5)
+        blurs = [one.figures.blur_px for one in found]
+        snrs = [one.figures.snr_subject for one in found]
+        self.assertEqual((blurs, snrs), (sorted(blurs), sorted(snrs)))
+        self.assertEqual(len({one.slip.shutter_s for one in found}), len(found))
+
+    def test_clipped_share_comes_from_the_frames_own_tones(self):
+        tones = SceneTones((4.0, 8.0, 12.0), (0.75, 0.25))
+        # Mid at EV 8 clips at EV 10.5: three eighths of the upper quarter lie above.
+        figures = plan(brief(tones=tones, support="tripod")).figures
+        self.assertAlmostEqual(figures.clipped_share, 0.25 * 1.5 / 4, delta=0.02)
+
+
+class Range(unittest.TestCase):
+    def test_bracket_covers_both_ends(self):
+        span = FormatSpan("raw", -6.0, 3.0, False)
+        bracket = bracket_for(18.0, 4.0, span)
+        self.assertEqual(bracket.count, 4)
+        self.assertAlmostEqual(bracket.ev100s[0], 15.0)
+        self.assertAlmostEqual(bracket.ev100s[-1], 10.0)
+
+    def test_raw_holds_more_than_processed_and_less_as_iso_rises(self):
+        made = brief(PlacedReading("keep-bright", 14.0), PlacedReading("keep-dark", 6.0))
+        low, high = tonal_span(made, 50.0), tonal_span(made, 3200.0)
+        self.assertGreater(low.raw.range_stops, low.processed.range_stops)
+        self.assertGreater(low.raw.range_stops, high.raw.range_stops + 3)
+        self.assertIn("fits in one processed", low.words)
+        self.assertIn("exposures", high.words)
+        self.assertIsNone(tonal_span(brief(), 50.0))
+
+
+class Auto(unittest.TestCase):
+    def test_programme_holds_the_shutter_then_raises_iso(self):
+        # f/1.8 at 1/60 s: ISO 304 for EV 6; EV 2 wants ISO 4860, so 1600 and 1/20 s.
+        rows = [(14.0, 50.0, 1 / 2529), (6.0, 320.0, 1 / 60), (2.0, 1600.0, 1 / 20)]
+        for ev, iso, shutter in rows:
+            with self.subTest(ev=ev):
+                found = auto_choice(brief(), 8.0, ev)
+                self.assertEqual(found.iso, iso)
+                self.assertAlmostEqual(math.log2(found.shutter_s / shutter), 0, delta=0.5)
+                self.assertAlmostEqual(found.ev100_set, ev, delta=0.21)
+
+    def test_difference_in_stops_and_words_through_glass(self):
+        made = brief(glass_on=(Glass("ND 8", 8.0),))
+        found = auto_choice(made, 10.0, 8.0)
+        self.assertAlmostEqual(found.brighter_stops, 2.0, delta=0.21)
+        self.assertIn("stops brighter", found.words)
+        dialled = ev100(1.8, found.shutter_s, found.iso)
+        self.assertAlmostEqual(dialled, 5.0, delta=0.21)
+
+
+class Patterns(unittest.TestCase):
+    def test_centre_and_spot_look_at_the_middle(self):
+        luminance = np.full((90, 120), 0.045)
+        luminance[35:55, 50:70] = 0.72
+        found = {p.id: p.stops_from_mid for p in patterns(frame_light(luminance), 2.5)}
+        self.assertAlmostEqual(found["spot"], 2.0, places=2)
+        self.assertTrue(found["whole"] < found["centre"] < found["spot"])
+        self.assertAlmostEqual(found["highlight"], 2.0 - 2.5, delta=0.3)
+
+    def test_histogram_shares_add_up(self):
+        light = frame_light(np.array([[0.18, 0.36], [0.72, 0.09]]))
+        self.assertAlmostEqual(light.shares.sum(), 1)
+        self.assertAlmostEqual(float(share_above(light, 0.5)), 0.5)
+        self.assertGreater(tone_above(light, 0.2), 1.9)
+
+
+class LensChoice(unittest.TestCase):
+    FRAMING = Framing(3.0, 10.0)
+
+    def test_distance_keeps_the_subjects_size(self):
+        made = brief(framing=self.FRAMING)
+        found = {one.lens_id: one for one in lens_options(made)}
+        main, long = WHERRY.lens("main"), WHERRY.lens("long")
+        heights = [
+            lens.mode(None).height_px * lens.mode(None).pixel_pitch_um for lens in (main, long)
+        ]
+        ratio = long.focal_mm / heights[1] / (main.focal_mm / heights[0])
+        self.assertAlmostEqual(found["long"].distance_m, 3.0 * ratio)
+        growth = (3 + 10) / 3 * found["long"].distance_m / (found["long"].distance_m + 10)
+        self.assertAlmostEqual(found["long"].background_growth, growth)
+        self.assertEqual(sorted(one.rank for one in found.values()), [1, 2, 3])
+
+    def test_the_mover_stays_where_it_is_when_one_steps_back(self):
+        made = brief(framing=self.FRAMING, freeze=(Freeze("walker", Mover(1.4, 5.0)),))
+        moved = on_lens(made, "long")
+        stepped = moved.framing.distance_m - 3.0
+        self.assertAlmostEqual(moved.freeze[0].mover.distance_m, 5.0 + stepped)
+
+    def test_wanted_sizes_decide_before_noise(self):
+        sized = Framing(3.0, 30.0, 1.8, 0.5, 6.0, 0.35)
+        found = lens_options(brief(framing=sized))
+        off = [abs(math.log2(one.background_share / 0.35)) for one in found]
+        self.assertEqual(off, sorted(off))
+        any_lens = plan(replace(brief(framing=sized), lens_id="any"))
+        self.assertEqual(any_lens.slip.lens, found[0].lens_id)
+        self.assertIn("ranks first", next(r.text for r in any_lens.reasons if r.value == "lens"))

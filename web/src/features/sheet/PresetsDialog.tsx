@@ -1,0 +1,156 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { Preset, PresetView, SheetBody } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { Dialog } from "../../ui/Dialog";
+import { useSay } from "../../ui/Notices";
+import { saveJson } from "../saveJson";
+import { dropPreset, presetsQuery, putPreset } from "./queries";
+import type { Edit } from "./useSheetEditor";
+
+interface Props {
+  body: SheetBody;
+  edit: Edit;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}
+
+/** Choices that worked: apply them to this sheet's light, keep this sheet's own, pass them on. */
+export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
+  const { data: presets = [] } = useQuery({ ...presetsQuery, enabled: open });
+  const client = useQueryClient();
+  const say = useSay();
+  const [name, setName] = useState("");
+
+  const keep = (preset: Preset) =>
+    putPreset(preset).then(
+      () => {
+        say(`“${preset.name}” is kept.`);
+        setName("");
+        return client.invalidateQueries({ queryKey: presetsQuery.queryKey });
+      },
+      (error: unknown) => say(error instanceof Error ? error.message : String(error)),
+    );
+  const remove = (id: string) =>
+    dropPreset(id).then(() => client.invalidateQueries({ queryKey: presetsQuery.queryKey }));
+  const apply = (preset: Preset) => {
+    edit(`preset ${preset.name}`, (b) => ({ ...b, ...preset.choices, held: null }));
+    onOpenChange(false);
+    say(`“${preset.name}” is applied; undo takes it back.`);
+  };
+  const read = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      await keep(JSON.parse(await file.text()) as Preset);
+    } catch {
+      say(`${file.name} is not JSON; nothing was kept.`);
+    }
+  };
+  return (
+    <Dialog title="Presets" wide open={open} onOpenChange={onOpenChange}>
+      <div className="mb-3 flex flex-wrap items-end gap-2 border-b border-line pb-3">
+        <label className="min-w-52 flex-1">
+          <span className="block text-[0.82rem] text-soft">Keep this sheet's choices as</span>
+          <input
+            className="field"
+            value={name}
+            maxLength={60}
+            placeholder="Walkers on the quay"
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <Button
+          look="main"
+          disabled={!name.trim()}
+          onClick={() => void keep(presetOf(body, name.trim(), presets))}
+        >
+          Keep
+        </Button>
+        <label className="inline-flex min-h-9 cursor-pointer items-center rounded border border-strong bg-raised px-3 focus-within:outline-3 focus-within:outline-accent">
+          Open a file
+          <input
+            type="file"
+            accept="application/json,.json"
+            className="sr-only"
+            onChange={(event) => {
+              void read(event.target.files?.[0]);
+              event.target.value = "";
+            }}
+          />
+        </label>
+      </div>
+      <ul className="grid gap-2 md:grid-cols-2">
+        {presets.map((view) => (
+          <PresetCard key={view.preset.id} view={view} onApply={apply} onRemove={remove} />
+        ))}
+      </ul>
+    </Dialog>
+  );
+}
+
+function PresetCard(props: {
+  view: PresetView;
+  onApply: (preset: Preset) => void;
+  onRemove: (id: string) => Promise<unknown>;
+}) {
+  const { preset, shipped } = props.view;
+  return (
+    <li className="grid grid-cols-[1fr_auto] gap-x-3 rounded border border-line bg-raised p-2">
+      <b>{preset.name}</b>
+      <Button
+        look="main"
+        className="row-span-2 self-center"
+        aria-label={`Apply ${preset.name}`}
+        onClick={() => props.onApply(preset)}
+      >
+        Apply
+      </Button>
+      <p className="text-[0.88rem] leading-snug text-soft">{preset.note}</p>
+      <div className="col-span-2 mt-1 flex gap-1 text-[0.88rem]">
+        <Button look="quiet" onClick={() => saveJson(preset, `${preset.id}.json`)}>
+          Export
+        </Button>
+        {!shipped && (
+          <Button
+            look="quiet"
+            aria-label={`Remove ${preset.name}`}
+            onClick={() => void props.onRemove(preset.id)}
+          >
+            Remove
+          </Button>
+        )}
+        <span className="ml-auto self-center text-soft">
+          {shipped ? "ships with Oxlen" : "yours"}
+        </span>
+      </div>
+    </li>
+  );
+}
+
+const CHOICES = [
+  "support",
+  "format",
+  "school",
+  "motion",
+  "looks",
+  "flicker",
+  "output",
+  "glass",
+  "hold",
+  "frames",
+  "framing",
+] as const;
+
+function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
+  const stem = name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "")
+    .slice(0, 36);
+  const taken = new Set(others.map((view) => view.preset.id));
+  let id = stem || "preset";
+  for (let number = 2; taken.has(id); number += 1) id = `${stem || "preset"}-${number}`;
+  const choices = Object.fromEntries(CHOICES.map((key) => [key, body[key]])) as Preset["choices"];
+  return { format: "oxlen-preset/1", id, name, note: body.intent.slice(0, 600), choices };
+}
