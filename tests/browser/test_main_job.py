@@ -51,7 +51,7 @@ class MainJob(InBrowser):
         page.get_by_role("button", name="Undo").click()
         expect(spot).to_be_visible()
         page.get_by_role("button", name="Undo").click()
-        expect(page.get_by_role("button", name="Redo")).to_be_enabled()
+        expect(page.get_by_role("button", name="Undo")).to_be_disabled()
         self.assertAlmostEqual(spot.bounding_box()["x"], before, delta=1.5)
 
     def test_the_dot_moves_along_the_exposure_and_leaves_it_on_purpose(self):

@@ -1,6 +1,6 @@
 import type { Answer } from "../../api/client";
 import { percent } from "../said";
-import { brokenAt, type Pair } from "./mapModel";
+import { brokenAt, type Pair, residualOf } from "./mapModel";
 
 /** What the pair in force will give: blur, noise, clipping; read from the map, nothing worked. */
 export function Gives({ answer, pair }: { answer: Answer; pair: Pair }) {
@@ -16,6 +16,7 @@ export function Gives({ answer, pair }: { answer: Answer; pair: Pair }) {
     facts.push(["Streak", `${percent(shutter.streak_share)} of the height`]);
   if (clipped !== undefined) facts.push(["Clipped", percent(clipped)]);
   const broken = brokenAt(map, pair).length;
+  const missed = Math.abs(residualOf(map, pair)) > map.half_step_stops + 0.01;
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
       {facts.map(([name, value]) => (
@@ -25,7 +26,9 @@ export function Gives({ answer, pair }: { answer: Answer; pair: Pair }) {
         </div>
       ))}
       <dt className="text-soft">Limits</dt>
-      <dd className="text-right">{broken === 0 ? "all kept" : `${broken} broken`}</dd>
+      <dd className="text-right">
+        {broken > 0 ? `${broken} broken` : missed ? "kept, exposure missed" : "all kept"}
+      </dd>
     </dl>
   );
 }
