@@ -17,7 +17,7 @@ from oxlen.store.library import Library
 
 ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src" / "oxlen"
-CORE_MAY_IMPORT = {"numpy", "scipy", "oxlen"}
+CORE_MAY_IMPORT = {"cv2", "numpy", "scipy", "oxlen"}
 STANDARD_IN_CORE = {
     "bisect",
     "__future__",
@@ -30,9 +30,9 @@ STANDARD_IN_CORE = {
     "typing",
 }
 # Each folder may import itself, the core, and what stands before it.
-ORDER = ["core", "formats", "pictures", "store", "sheets", "devices", "demo", "server", "cli"]
+ORDER = ["core", "formats", "pictures", "store", "devices", "sheets", "demo", "server", "cli"]
 PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
-CORE_ORDER = ["light", "sensor", "hold", "motion", "lens", "kit", "decide", "compute"]
+CORE_ORDER = ["light", "sensor", "hold", "motion", "lens", "kit", "simulate", "decide", "compute"]
 
 
 def modules(folder):

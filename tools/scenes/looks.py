@@ -11,7 +11,9 @@ Look = dict[str, Any]
 Picture = NDArray[np.float32]
 
 
-def _noise(seed: int, size: tuple[int, int], scale: tuple[float, float], octaves: int = 5) -> Picture:
+def _noise(
+    seed: int, size: tuple[int, int], scale: tuple[float, float], octaves: int = 5
+) -> Picture:
     """Smooth noise, about −1 to 1, stretched by `scale` cells across and down."""
     from scipy.ndimage import zoom
 
@@ -19,9 +21,13 @@ def _noise(seed: int, size: tuple[int, int], scale: tuple[float, float], octaves
     total, weight, norm = np.zeros(size), 1.0, 0.0
     for octave in range(octaves):
         cells = [min(side, max(2, int(s * 2**octave))) for side, s in zip(size, scale, strict=True)]
-        small = draw.normal(size=cells)
-        big = zoom(small, [side / c for side, c in zip(size, cells, strict=True)], order=3, mode="wrap")
-        total += weight * big[: size[0], : size[1]]
+        # Wrapped before it is stretched, so that a repeated texture shows no seam.
+        padded = np.pad(draw.normal(size=cells), 3, mode="wrap")
+        grow = [side / c for side, c in zip(size, cells, strict=True)]
+        big = zoom(padded, grow, order=3)
+        top, left = (round(3 * g) for g in grow)
+        part = big[top : top + size[0], left : left + size[1]]
+        total[: part.shape[0], : part.shape[1]] += weight * part
         norm += weight**2
         weight *= 0.55
     return np.asarray(total / (2 * np.sqrt(norm)), dtype=np.float32)
@@ -46,7 +52,11 @@ def colour(red: float, green: float, blue: float) -> Look:
 
 
 def wood(
-    base: tuple[float, float, float], seed: int, *, grain: float = 0.35, tile: tuple[float, float] = (1, 1)
+    base: tuple[float, float, float],
+    seed: int,
+    *,
+    grain: float = 0.35,
+    tile: tuple[float, float] = (1, 1),
 ) -> Look:
     """Wood with its grain along the second texture axis."""
     size = (1024, 512)
@@ -60,7 +70,11 @@ def wood(
         r2 = ((y - cy) / 26) ** 2 + ((x - cx) / 9) ** 2
         knots -= 1.3 * np.exp(-r2)
     level = np.exp(grain * (lines + 0.6 * patches + knots))
-    tinted = level[..., None] * np.array(base) * np.stack([1 + 0 * lines, 1 - 0.04 * lines, 1 - 0.09 * lines], -1)
+    tinted = (
+        level[..., None]
+        * np.array(base)
+        * np.stack([1 + 0 * lines, 1 - 0.04 * lines, 1 - 0.09 * lines], -1)
+    )
     return texture(tinted.astype(np.float32), tile=tile)
 
 
@@ -88,7 +102,12 @@ def matt(reflectance: Look) -> Look:
 
 def painted(reflectance: Look, gloss: float = 0.25) -> Look:
     """Paint or varnish: colour under a coat; `gloss` is its roughness, small = mirror-like."""
-    coat = {"type": "roughplastic", "diffuse_reflectance": reflectance, "alpha": gloss, "nonlinear": True}
+    coat = {
+        "type": "roughplastic",
+        "diffuse_reflectance": reflectance,
+        "alpha": gloss,
+        "nonlinear": True,
+    }
     return {"type": "twosided", "bsdf": coat}
 
 
@@ -130,7 +149,10 @@ def cloth(red: float, green: float, blue: float, through: float = 0.35) -> Look:
     return {
         "type": "blendbsdf",
         "weight": through,
-        "a": {"type": "twosided", "bsdf": {"type": "diffuse", "reflectance": colour(red, green, blue)}},
+        "a": {
+            "type": "twosided",
+            "bsdf": {"type": "diffuse", "reflectance": colour(red, green, blue)},
+        },
         "b": {
             "type": "difftrans" if False else "twosided",
             "bsdf": {"type": "diffuse", "reflectance": colour(red, green, blue)},

@@ -111,7 +111,9 @@ def surface(
     return Mesh(vertices, _grid_faces(steps[1], steps[0]), uv)
 
 
-def swept(rows: Sequence[Points], *, closed: bool = False, tile: tuple[float, float] = (1, 1)) -> Mesh:
+def swept(
+    rows: Sequence[Points], *, closed: bool = False, tile: tuple[float, float] = (1, 1)
+) -> Mesh:
     """A skin over rows of points, each row with as many points as the others."""
     grid = np.asarray(rows, float)
     if closed:
@@ -188,10 +190,14 @@ def hull_rails(length: float = 5.2, beam: float = 1.9, depth: float = 0.95) -> M
 
 def _station(s: float, length: float, beam: float, depth: float, strakes: int) -> Points:
     """A cross section from one rail down round the keel to the other; s = 0 transom, 1 stem."""
-    fullness = (1 - np.clip((s - 0.30) / 0.70, 0, 1) ** 2.2) * (0.80 + 0.20 * np.clip(s / 0.3, 0, 1))
+    fullness = (1 - np.clip((s - 0.30) / 0.70, 0, 1) ** 2.2) * (
+        0.80 + 0.20 * np.clip(s / 0.3, 0, 1)
+    )
     half = max(beam / 2 * fullness, 0.012)
     sheer = depth * (1 + 0.42 * np.clip((s - 0.4) / 0.6, 0, 1) ** 2 + 0.10 * (1 - s) ** 3)
-    rocker = 0.30 * np.clip((s - 0.72) / 0.28, 0, 1) ** 2.4 + 0.10 * (1 - np.clip(s / 0.3, 0, 1)) ** 2
+    rocker = (
+        0.30 * np.clip((s - 0.72) / 0.28, 0, 1) ** 2.4 + 0.10 * (1 - np.clip(s / 0.3, 0, 1)) ** 2
+    )
     points = []
     per = 4
     for index in range(strakes * per + 1):
@@ -281,12 +287,28 @@ def scattered(mesh: Mesh, places: Sequence[tuple[float, float, float, float]], s
     )
 
 
+def lump(seed: int, *, roughness: float, detail: int, fine: float = 0.0) -> Mesh:
+    """A rounded lump about a metre across, to be scaled: pebbles, and crowns of trees."""
+    made = trimesh.creation.icosphere(subdivisions=detail, radius=0.5)
+    draw = np.random.default_rng(seed)
+    at = np.asarray(made.vertices)
+    swell = np.zeros(len(at))
+    for octave in range(4):
+        for _ in range(4):
+            way = draw.normal(size=3) * 3.2 * 1.9**octave
+            swell += 0.55**octave * np.sin(at @ way + draw.uniform(0, 6.3)) / 2
+    factor = 1 + roughness * swell + fine * draw.normal(size=len(at))
+    return Mesh(at * factor[:, None], np.asarray(made.faces), at[:, :2])
+
+
 def stone(seed: int) -> Mesh:
     """A pebble of about a metre, to be scaled."""
-    ball = trimesh.creation.icosphere(subdivisions=2, radius=0.5)
-    draw = np.random.default_rng(seed)
-    vertices = ball.vertices * (1 + 0.18 * draw.normal(size=(len(ball.vertices), 1)))
-    return Mesh(np.asarray(vertices), np.asarray(ball.faces), np.asarray(ball.vertices)[:, :2])
+    return lump(seed, roughness=0.28, detail=2)
+
+
+def crown(seed: int) -> Mesh:
+    """A tree's crown of about a metre, to be scaled."""
+    return lump(seed, roughness=0.34, detail=4, fine=0.035)
 
 
 def ball(radius: float, subdivisions: int = 4) -> Mesh:

@@ -41,6 +41,7 @@ def _parser() -> argparse.ArgumentParser:
     _meter(commands)
     _plan(commands)
     _compute(commands)
+    _bench_shoot(commands)
     _serve(commands)
     _archive(commands)
     return parser
@@ -91,6 +92,20 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     parser.add_argument("id", nargs="?", metavar="ID")
     parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
     parser.add_argument("--list", action="store_true", help="all formulas, with units and sources")
+
+
+def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    words = "Photograph a shipped scene with the bench phone."
+    parser = _add(commands, "bench-shoot", "oxlen.cli.bench_shoot", "bench_shoot", words)
+    parser.add_argument("scene", nargs="?", metavar="SCENE")
+    parser.add_argument("--slip", metavar="FILE", help="a slip or a plan as JSON, - for stdin")
+    parser.add_argument("--auto", action="store_true", help="let the phone decide instead")
+    parser.add_argument("--out", type=Path, metavar="DIR")
+    parser.add_argument("--seed", type=int, default=0, help="of everything random about the take")
+    parser.add_argument("--phone", default="wherry-3", metavar="ID")
+    parser.add_argument("--support", default="handheld", metavar="HOW")
+    parser.add_argument("--format", choices=["processed", "raw", "both"], default="both")
+    parser.add_argument("--list", action="store_true", help="the scenes there are")
 
 
 def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from oxlen.demo import scenes_day, scenes_lamp
-from oxlen.demo.paint import Light
+from oxlen.core.kit.phone import FileFormat
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.brief_file import SchoolFile
+from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.formats.wishes_file import (
     FlickerFile,
@@ -34,7 +33,7 @@ PHONE = "wherry-3"
 class DemoSheet:
     """A sheet of the demo: its scene, how it was photographed, and what the sheet holds."""
 
-    scene: Callable[[], Light]
+    scene: str
     file_name: str
     taken_at: str
     body: dict[str, Any]
@@ -49,7 +48,7 @@ def _spot(spot_id: str, name: str, role: Any, x: float, y: float, place: float |
 
 DAY_SHEETS = (
     DemoSheet(
-        scenes_day.grey_morning,
+        "yard-overcast",
         "slip_grey_morning.jpg",
         "2026:10:03 08:12:00",
         {
@@ -59,13 +58,13 @@ DAY_SHEETS = (
             "state": "shot",
         },
         spots=[
-            _spot("hull", "tarred planks", "subject", 0.50, 0.62, -2.0),
-            _spot("sky", "bright cloud", "keep-bright", 0.20, 0.10, None),
-            _spot("mud", "slip mud", "keep-dark", 0.60, 0.92, None),
+            _spot("hull", "tarred planks", "subject", 0.42, 0.545, -2.0),
+            _spot("sky", "bright cloud", "keep-bright", 0.30, 0.10, None),
+            _spot("mud", "slip mud", "keep-dark", 0.80, 0.83, None),
         ],
     ),
     DemoSheet(
-        scenes_day.white_hull,
+        "white-hull-sun",
         "white_hull_noon.jpg",
         "2026:10:03 12:40:00",
         {
@@ -74,13 +73,13 @@ DAY_SHEETS = (
             "support": "handheld",
         },
         spots=[
-            _spot("paint", "sunlit paint", "subject", 0.48, 0.62, 1.7),
-            _spot("bow", "bow planks", "keep-bright", 0.80, 0.50, None),
-            _spot("shed", "shed boards", "keep-dark", 0.05, 0.36, None),
+            _spot("paint", "sunlit paint", "subject", 0.40, 0.545, 1.7),
+            _spot("stem", "rail at the bow", "keep-bright", 0.62, 0.475, None),
+            _spot("shed", "shed boards", "keep-dark", 0.08, 0.45, None),
         ],
     ),
     DemoSheet(
-        scenes_day.tarred_shed,
+        "tarred-shed",
         "tarred_shed_bench.dng",
         "2026:10:03 15:05:00",
         {
@@ -92,15 +91,70 @@ DAY_SHEETS = (
         },
         kind="dng",
         spots=[
-            _spot("bronze", "bronze fitting", "subject", 0.425, 0.71, 0.3),
-            _spot("card", "grey card", "neutral", 0.262, 0.78, 0.0),
-            _spot("boards", "tarred boards", "keep-dark", 0.78, 0.35, -3.0),
+            _spot("card", "grey card", "neutral", 0.397, 0.525, 0.0),
+            _spot("boards", "tarred boards", "keep-dark", 0.93, 0.55, -3.0),
+        ],
+    ),
+)
+LATER_SHEETS = (
+    DemoSheet(
+        "sluice",
+        "sluice_running.dng",
+        "2026:10:03 10:30:00",
+        {
+            "title": "The sluice running",
+            "intent": "Threads of water, timber sharp. Stand clear of the wet sill.",
+            "support": "tripod",
+            "format": "raw",
+            "looks": [LookFile(look="texture", subject="sluice", distance_m=4.7)],
+        },
+        kind="dng",
+        spots=[
+            _spot("timber", "wet timber", "subject", 0.265, 0.55, -1.5),
+            _spot("foam", "foam", "keep-bright", 0.50, 0.67, None),
+        ],
+    ),
+    DemoSheet(
+        "dinghy-passing",
+        "dinghy_passing.jpg",
+        "2026:10:03 14:20:00",
+        {
+            "title": "Dinghy passing the jetty",
+            "intent": "Frozen to the pixel, sail bright.",
+            "support": "handheld",
+            "motion": [MotionFile(subject="dinghy", sharp=SharpFile(by="pixel", value=2))],
+            "hold": HoldFile(burst=8),
+        },
+        lens="long",
+        spots=[
+            _spot("sail", "sailcloth", "subject", 0.50, 0.55, 1.2),
+            _spot("creek", "dark water", "keep-dark", 0.12, 0.75, None),
+        ],
+    ),
+    DemoSheet(
+        "bronze-bench",
+        "bronze_for_the_shop.dng",
+        "2026:10:03 16:40:00",
+        {
+            "title": "Bronze fittings for the shop",
+            "intent": "Metal with its colour, card neutral, no bands.",
+            "support": "tripod",
+            "format": "raw",
+            "school": SchoolFile(iso="floor"),
+            "flicker": FlickerFile(driver_hz=480),
+            "output": OutputFile(use="print-a4", snr="excellent"),
+        },
+        lens="long",
+        kind="dng",
+        spots=[
+            _spot("card", "grey card", "neutral", 0.785, 0.455, 0.0),
+            _spot("oak", "oiled oak", "keep-dark", 0.72, 0.80, None),
         ],
     ),
 )
 EVENING_SHEETS = (
     DemoSheet(
-        scenes_lamp.varnish_tins,
+        "varnish-tins",
         "varnish_tins.jpg",
         "2026:10:03 17:20:00",
         {
@@ -112,13 +166,13 @@ EVENING_SHEETS = (
         },
         lens="long",
         spots=[
-            _spot("sweep", "white sweep", "subject", 0.12, 0.86, 1.7),
+            _spot("sweep", "white sweep", "subject", 0.12, 0.80, 1.7),
             _spot("label", "amber label", "neutral", 0.50, 0.62, None),
-            _spot("rim", "tin rim", "keep-bright", 0.395, 0.31, None),
+            _spot("rim", "tin rim", "keep-bright", 0.505, 0.335, None),
         ],
     ),
     DemoSheet(
-        scenes_lamp.lantern_evening,
+        "lantern-evening",
         "lantern_evening.jpg",
         "2026:10:03 19:02:00",
         {
@@ -128,12 +182,12 @@ EVENING_SHEETS = (
             "school": SchoolFile(iso="ceiling", iso_cap=1600, exposure="dark"),
         },
         spots=[
-            _spot("boards", "lit boards", "subject", 0.52, 0.87, 0.0),
-            _spot("sky", "blue hour sky", "keep-dark", 0.30, 0.12, -2.5),
+            _spot("boards", "lit boards", "subject", 0.44, 0.85, 0.0),
+            _spot("sky", "blue hour sky", "keep-dark", 0.25, 0.08, -2.5),
         ],
     ),
     DemoSheet(
-        scenes_lamp.stars_over_slip,
+        "stars-over-slip",
         "stars_over_slip.jpg",
         "2026:10:03 21:30:00",
         {
@@ -142,7 +196,7 @@ EVENING_SHEETS = (
             "support": "handheld",
             "school": SchoolFile(exposure="dark"),
         },
-        spots=[_spot("sky", "sky between stars", "keep-dark", 0.72, 0.42, -2.5)],
+        spots=[_spot("sky", "sky between stars", "keep-dark", 0.24, 0.30, -2.5)],
     ),
 )
 
@@ -159,6 +213,8 @@ def seed_demo(library: Library) -> bool:
         library, DAY_SHEETS, "Autumn haul-out", "Kettle Reach, the slip", "08:00 to 15:30"
     )
     _seed_unmetered(library, day)
+    for number, demo in enumerate(LATER_SHEETS, start=len(DAY_SHEETS)):
+        _seed_sheet(library, day, demo, number)
     _seed_glass(library)
     return True
 
@@ -193,13 +249,22 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, seed: int) ->
     profile = shipped_profile(PHONE)
     lens = profile.to_phone().lens(demo.lens)
     phone = BenchPhone(profile, lens, lens.modes[0], seed)
-    scene = demo.scene()
-    make = phone.dng if demo.kind == "dng" else phone.jpeg
+    scene = shipped_scene(demo.scene)
+    settings = phone.auto_settings(scene, "tripod")
+    kind: FileFormat = "raw" if demo.kind == "dng" else "processed"
+    take = phone.take(scene, settings, kind, demo.taken_at)
     incoming = library.incoming_path()
-    incoming.write_bytes(make(scene, phone.auto_settings(scene), demo.taken_at))
+    incoming.write_bytes(take.dng or take.jpeg or b"")
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
-        body = SheetBody(phone=PHONE, lens=demo.lens, picture=sha256, spots=demo.spots, **demo.body)
+        body = SheetBody(
+            phone=PHONE,
+            lens=demo.lens,
+            picture=sha256,
+            scene=demo.scene,
+            spots=demo.spots,
+            **demo.body,
+        )
         return add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
 
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)

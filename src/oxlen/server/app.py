@@ -15,7 +15,8 @@ from oxlen.server.context import Clock, Context
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
-from oxlen.server.routes import formulas, kit, outings, pictures, presets, sheets
+from oxlen.server.routes import dry_runs, formulas, kit, outings, pictures, presets, sheets
+from oxlen.sheets.dry_run import DryRoom
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.library import Library
 
@@ -50,9 +51,9 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.context = Context(library, room, clock)
+    app.state.context = Context(library, room, DryRoom(room), clock)
     add_problem_handlers(app)
-    for module in (outings, sheets, pictures, kit, presets, formulas):
+    for module in (outings, sheets, pictures, dry_runs, kit, presets, formulas):
         app.include_router(module.router)
     add_pages(app, built)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)

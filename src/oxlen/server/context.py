@@ -13,6 +13,7 @@ from oxlen.core.errors import NotFound
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 from oxlen.formats.wishes_file import GlassFile
+from oxlen.sheets.dry_run import DryRoom
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.glass import kept_glass
 from oxlen.store.library import Library
@@ -29,6 +30,7 @@ class Context:
 
     library: Library
     room: MeterRoom
+    dry_room: DryRoom
     clock: Clock
 
     def now(self) -> str:

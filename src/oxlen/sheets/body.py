@@ -123,6 +123,7 @@ class SheetBody(Strict):
     support: Support = "handheld"
     format: FileFormat = "processed"
     picture: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
+    scene: Slug | None = None
     by_hand: HandSettings | None = None
     spots: Annotated[list[SpotBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     readings: Annotated[list[ReadingBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic

@@ -9,6 +9,9 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
@@ -65,6 +68,12 @@ class MeterRoom:
                     return None
                 held.light = frame_light(tones.luminance.reshape(-1, tones.row_length or 1))
             return held.light
+
+    def small_codes(self, sha256: str, side_px: int) -> NDArray[np.uint8]:
+        """A kept picture upright as sRGB codes (h, w, 3), its longer side at most `side_px`."""
+        held = self._opened(sha256)
+        with held.lock:
+            return np.asarray(held.picture.preview(side_px).convert("RGB"))
 
     def report(self, sha256: str) -> dict[str, Any]:
         """The stored reading of a picture."""

@@ -5,10 +5,12 @@ interface Props<T extends string> {
   value: T;
   options: readonly { value: T; text: string; title?: string }[];
   onChange: (value: T) => void;
+  small?: boolean;
 }
 
 /** One of a few, all in view. */
-export function Segmented<T extends string>({ label, value, options, onChange }: Props<T>) {
+export function Segmented<T extends string>(props: Props<T>) {
+  const { label, value, options, onChange, small = false } = props;
   return (
     <ToggleGroup.Root
       type="single"
@@ -24,7 +26,7 @@ export function Segmented<T extends string>({ label, value, options, onChange }:
           key={option.value}
           value={option.value}
           title={option.title}
-          className="min-h-9 flex-1 border-l border-line px-2 text-[0.92rem] leading-tight first:border-l-0 hover:bg-sunk data-[state=on]:bg-accent data-[state=on]:text-on-accent"
+          className={`${small ? "bare min-h-7 px-1.5 text-[0.85rem]" : "min-h-9 px-2 text-[0.92rem]"} flex-1 border-l border-line leading-tight first:border-l-0 hover:bg-sunk data-[state=on]:bg-accent data-[state=on]:text-on-accent`}
         >
           {option.text}
         </ToggleGroup.Item>

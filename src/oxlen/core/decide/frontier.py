@@ -101,7 +101,8 @@ def figures_at(prediction: Prediction, index: int) -> Figures:
 def _one_per_shutter(pairs: Pairs) -> Pairs:
     """For each shutter the ISO nearest the aim, shortest shutter first."""
     order = np.lexsort((np.abs(pairs.residual_stops), pairs.column))
-    _, first = np.unique(pairs.column[order], return_index=True)
+    columns = pairs.column[order]
+    first = np.flatnonzero(np.diff(columns, prepend=-1))
     index = order[first]
     return Pairs(*(values[index] for values in vars(pairs).values()))
 
@@ -112,7 +113,8 @@ def _spread(pairs: Pairs) -> Pairs:
     if count <= MOST_ALTERNATIVES:
         return pairs
     wanted = np.linspace(pairs.log_shutter[0], pairs.log_shutter[-1], MOST_ALTERNATIVES)
-    index = np.unique(np.abs(pairs.log_shutter[:, None] - wanted).argmin(axis=0))
+    nearest = np.abs(pairs.log_shutter[:, None] - wanted).argmin(axis=0)
+    index = np.asarray(sorted(set(nearest.tolist())))
     return Pairs(*(values[index] for values in vars(pairs).values()))
 
 

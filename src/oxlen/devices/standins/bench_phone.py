@@ -1,162 +1,153 @@
-"""A stand-in phone: photographs scene light as a processed JPEG or a DNG, with true EXIF.
+"""The bench phone: a stand-in that photographs scenes whose light is known.
 
-Simple on purpose: shot and read noise, clipping and the sRGB curve, and nothing that would part
-pixel values from the exposure the file states.
+It has an automatic mode with the failings of real ones (it greys out the night, dulls snow, is
+dragged by coloured ground, focuses on what has most contrast), and a manual mode that takes a slip.
 """
 
 from __future__ import annotations
 
-import io
-from dataclasses import dataclass
-from fractions import Fraction
+from dataclasses import dataclass, replace
 
+import cv2
 import numpy as np
-import tifffile
-from numpy.typing import NDArray
-from PIL import Image
-from PIL.TiffImagePlugin import IFDRational
 
-from oxlen.core.constants import MID_LINEAR
-from oxlen.core.kit.phone import Lens, Mode
-from oxlen.core.light.exposure import Settings, luminance_cd_m2
-from oxlen.core.light.tone import linear_to_srgb, luminance_share
-from oxlen.core.sensor.noise import mid_signal_e
+from oxlen.core.decide.auto import auto_choice
+from oxlen.core.decide.brief import Brief
+from oxlen.core.hold.hand import Support
+from oxlen.core.kit.phone import FileFormat, Lens, Mode
+from oxlen.core.light.exposure import luminance_cd_m2
+from oxlen.core.simulate.capture import Capture, capture, scene_luminance, seen_through
+from oxlen.core.simulate.exposing import Settings
+from oxlen.core.simulate.scene import Scene
+from oxlen.devices.standins.taken_file import TakenAs, dng_bytes, jpeg_bytes
 from oxlen.formats.phone_profile import PhoneProfile
 
-JPEG_QUALITY = 93
-BLACK_DN, WHITE_DN = 256, 4095 * 4
-EXIF_IFD = 0x8769
-# XYZ to camera of the stand-in's sensor: sRGB's own matrix (IEC 61966-2-1) with gains that make
-# its green the strongest channel, as on real sensors.
-XYZ_TO_SRGB = np.array(
-    [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
-)
-CHANNEL_GAIN = np.array([0.52, 1.0, 0.64])
-AUTO_LONGEST_S = 1 / 15
+FOCUS_GRID = (9, 12)
+CENTRE_PULL = 1.6
+"""How much more a patch in the middle counts for focus than one at the edge."""
+METER_CLIP = 24.0
+"""Metering looks at a frame in which nothing is brighter than so many times its median."""
+
+
+@dataclass(frozen=True)
+class Shot:
+    """What is dialled in by hand; the support and what is panned with belong to the holder."""
+
+    iso: float
+    shutter_s: float
+    focused_m: float | None = None
+    support: Support = "handheld"
+    pan_with: str | None = None
+    glass_stops: float = 0.0
+
+
+@dataclass(frozen=True)
+class Take:
+    """A picture taken, as its files: JPEG, DNG or both, and the settings they state."""
+
+    settings: Settings
+    jpeg: bytes | None
+    dng: bytes | None
 
 
 @dataclass(frozen=True)
 class BenchPhone:
-    """A phone of the kit held over a scene with one of its lenses."""
+    """A phone of the kit with one of its lenses, and the seed of everything random about a take."""
 
     profile: PhoneProfile
     lens: Lens
     mode: Mode
     seed: int = 0
 
-    def auto_settings(self, scene: NDArray[np.float32]) -> Settings:
-        """What its auto mode picks: the frame's mean at mid, ISO up only past 1/15 s."""
-        mean = float(luminance_share(scene).mean(dtype=float))
-        wanted = np.log2(mean / float(luminance_cd_m2(0.0)))
-        ladder = self.mode.auto
-        best = min(
-            (
-                (max(0.0, np.log2(t / AUTO_LONGEST_S)) * 4 + abs(settings.ev100 - wanted), iso, t)
-                for t in ladder.shutter_s
-                for iso in ladder.iso
-                if abs((settings := Settings(iso, t, self.lens.f_number)).ev100 - wanted) < 0.25
-            ),
-            key=lambda found: (found[1] if found[2] <= AUTO_LONGEST_S else 1e9, found[0]),
-            default=(0.0, ladder.iso[-1], ladder.shutter_s[-1]),
+    def auto_settings(self, scene: Scene, support: Support = "handheld") -> Settings:
+        """What its automatic mode sets: the frame's mean at mid, its own ladders and focus."""
+        framed = seen_through(scene, self.lens, self.mode)
+        brief = Brief(self.profile.to_phone(), self.lens.id, self.mode.id, support)
+        choice = auto_choice(brief, 0.0, self.metered_ev100(framed))
+        focus = auto_focus_m(framed)
+        return Settings(choice.iso, choice.shutter_s, focus, support)
+
+    def metered_ev100(self, framed: Scene) -> float:
+        """What its meter reads of the frame: a mean in which lamps do not count without end."""
+        light = scene_luminance(framed)
+        top = METER_CLIP * float(np.median(light)) + 1e-9
+        mean = float(np.minimum(light, top).mean())
+        return float(np.log2(mean / float(luminance_cd_m2(0.0)))) + self.profile.meter_offset_stops
+
+    def settings_for(self, scene: Scene, shot: Shot) -> Settings:
+        """A slip as settings; focus by hand where it says, else on what has most contrast."""
+        framed = seen_through(scene, self.lens, self.mode)
+        focus = auto_focus_m(framed) if shot.focused_m is None else shot.focused_m
+        return Settings(
+            shot.iso, shot.shutter_s, focus, shot.support, shot.pan_with, shot.glass_stops
         )
-        return Settings(best[1], best[2], self.lens.f_number)
 
-    def jpeg(self, scene: NDArray[np.float32], settings: Settings, taken_at: str) -> bytes:
-        """A processed JPEG of scene light (cd/m², linear sRGB), shape (h, w, 3)."""
-        linear = np.clip(self._exposed(scene, settings) * MID_LINEAR, 0, 1)
-        codes = np.rint(np.asarray(linear_to_srgb(linear)) * 255).astype(np.uint8)
-        exif = self._exif(scene, settings, taken_at)
-        buffer = io.BytesIO()
-        Image.fromarray(codes).save(buffer, "JPEG", quality=JPEG_QUALITY, exif=exif, subsampling=1)
-        return buffer.getvalue()
-
-    def dng(self, scene: NDArray[np.float32], settings: Settings, taken_at: str) -> bytes:
-        """A DNG of scene light: the noisy mosaic before anything is done to it."""
-        camera = self._exposed(scene, settings) * CHANNEL_GAIN
-        mosaic = np.empty(camera.shape[:2], dtype=np.float32)
-        for row, column, channel in ((0, 0, 0), (0, 1, 1), (1, 0, 1), (1, 1, 2)):
-            mosaic[row::2, column::2] = camera[row::2, column::2, channel]
-        mid_share = 2.0**-self.mode.sensor.headroom_raw_stops
-        levels = BLACK_DN + mosaic * mid_share * (WHITE_DN - BLACK_DN)
-        data = np.clip(np.rint(levels), 0, WHITE_DN).astype(np.uint16)
-        tags = self._dng_tags(settings, taken_at, mid_share)
-        buffer = io.BytesIO()
-        tifffile.imwrite(
-            buffer,
-            data,
-            photometric="cfa",
-            extratags=tags,
-            metadata=None,
-            software=False,
-            rowsperstrip=data.shape[0],
-        )
-        return buffer.getvalue()
-
-    def _exposed(self, scene: NDArray[np.float32], settings: Settings) -> NDArray[np.float32]:
-        """Scene light as multiples of mid, with shot and read noise."""
-        relative = scene / float(luminance_cd_m2(settings.ev100))
-        mid = float(mid_signal_e(self.mode.sensor, settings.iso))
-        read = float(self.mode.read_noise_at(settings.iso))
-        deviation = np.sqrt(np.maximum(relative, 0) * mid + read**2) / mid
+    def expose(self, scene: Scene, settings: Settings) -> Capture:
+        """One frame, with this take's own luck."""
         generator = np.random.default_rng(self.seed)
-        noise = generator.standard_normal(relative.shape, dtype=np.float32)
-        return np.asarray(relative + deviation * noise, dtype=np.float32)
+        return capture(scene, self.lens, self.mode, settings, generator)
 
-    def _exif(self, scene: NDArray[np.float32], settings: Settings, taken_at: str) -> Image.Exif:
-        exif = Image.Exif()
-        exif[271], exif[272], exif[274] = self.profile.make, self.profile.model, 1
-        mean = float(luminance_share(scene).mean(dtype=float))
-        brightness = float(np.log2(mean / float(luminance_cd_m2(0.0)))) - 5
-        block = exif.get_ifd(EXIF_IFD)
-        block[33434] = _rational(settings.shutter_s)
-        block[33437] = _rational(settings.f_number)
-        block[34855] = round(settings.iso)
-        block[36867] = taken_at
-        block[37379] = IFDRational(round(brightness * 100), 100)
-        block[37386] = _rational(self.lens.focal_mm)
-        block[41987] = 0
-        block[41989] = round(self.lens.focal35_mm)
-        block[42036] = f"{self.profile.name} {self.lens.name}"
-        return exif
-
-    def _dng_tags(
-        self, settings: Settings, taken_at: str, mid_share: float
-    ) -> list[tuple[int, str, int, object, bool]]:
-        baseline = float(np.log2(MID_LINEAR / mid_share))
-        matrix = np.diag(CHANNEL_GAIN) @ XYZ_TO_SRGB
-        return [
-            (271, "s", 0, self.profile.make, True),
-            (272, "s", 0, self.profile.model, True),
-            (274, "H", 1, 1, True),
-            (33421, "H", 2, (2, 2), True),
-            (33422, "B", 4, (0, 1, 1, 2), True),
-            (33434, "2I", 1, _pair(settings.shutter_s), True),
-            (33437, "2I", 1, _pair(settings.f_number), True),
-            (34855, "H", 1, round(settings.iso), True),
-            (36867, "s", 0, taken_at, True),
-            (37386, "2I", 1, _pair(self.lens.focal_mm), True),
-            (41989, "H", 1, round(self.lens.focal35_mm), True),
-            (42036, "s", 0, f"{self.profile.name} {self.lens.name}", True),
-            (50706, "B", 4, (1, 4, 0, 0), True),
-            (50707, "B", 4, (1, 1, 0, 0), True),
-            (50708, "s", 0, self.profile.name, True),
-            (50714, "H", 1, BLACK_DN, True),
-            (50717, "H", 1, WHITE_DN, True),
-            (50721, "2i", 9, _pairs(matrix.ravel()), True),
-            (50728, "2I", 3, _pairs(CHANNEL_GAIN), True),
-            (50730, "2i", 1, (round(baseline * 1000), 1000), True),
-            (50778, "H", 1, 21, True),
-        ]
+    def take(
+        self, scene: Scene, settings: Settings, file_format: FileFormat, taken_at: str
+    ) -> Take:
+        """A frame as files; `taken_at` as EXIF writes it."""
+        frame = self.expose(scene, settings)
+        framed = seen_through(scene, self.lens, self.mode)
+        brightness = self.metered_ev100(framed) - 5
+        described = TakenAs(self.profile, self.lens, settings, brightness, taken_at)
+        jpeg = None if file_format == "raw" else jpeg_bytes(frame, described)
+        dng = None if file_format == "processed" else dng_bytes(frame, described)
+        return Take(settings, jpeg, dng)
 
 
-def _rational(value: float) -> IFDRational:
-    return IFDRational(*_pair(value))
+def auto_focus_m(scene: Scene) -> float:
+    """Distance the automatic focus grabs: that of the patch with most contrast, middle preferred.
+
+    Grain behind a smooth subject wins, as it does on real phones.
+    """
+    light = np.log2(scene_luminance(scene).astype(np.float32) + 1e-6)
+    contrast = np.abs(cv2.Laplacian(cv2.blur(light, (3, 3)), cv2.CV_32F))
+    rows, columns = FOCUS_GRID
+    best, distance = -1.0, 10.0
+    for row in range(1, rows - 1):
+        for column in range(1, columns - 1):
+            part = _patch(scene, row, column)
+            off = np.hypot((row + 0.5) / rows - 0.5, (column + 0.5) / columns - 0.5)
+            score = float(contrast[part].mean()) * (1 + CENTRE_PULL * (0.5 - off))
+            if score > best:
+                best, distance = score, float(np.median(scene.distance_m[part]))
+    return distance
 
 
-def _pair(value: float) -> tuple[int, int]:
-    fraction = Fraction(value).limit_denominator(20000)
-    return fraction.numerator, fraction.denominator
+def focus_on_m(scene: Scene, lens: Lens, mode: Mode, x: float, y: float) -> float:
+    """Distance of what lies at a place of the frame (shares), as tapping on it would find."""
+    framed = seen_through(scene, lens, mode)
+    row = min(framed.height_px - 1, int(y * framed.height_px))
+    column = min(framed.width_px - 1, int(x * framed.width_px))
+    for layer in framed.layers:
+        inside = (row - layer.top, column - layer.left)
+        if all(0 <= at < size for at, size in zip(inside, layer.cover.shape, strict=True)):
+            mover = next((m for m in framed.movers if m.name == layer.name), None)
+            if mover is not None and layer.cover[inside] > 0.5:
+                return mover.distance_m
+    return float(framed.distance_m[row, column])
 
 
-def _pairs(values: NDArray[np.float64]) -> tuple[int, ...]:
-    return tuple(part for value in values for part in (round(float(value) * 10000), 10000))
+def varied(scene: Scene, *, light: float = 1.0, speed: float = 1.0, distance: float = 1.0) -> Scene:
+    """The scene on another day: light, and the speed and distance of movers, times a factor."""
+    movers = tuple(
+        replace(m, speed_m_s=m.speed_m_s * speed, distance_m=m.distance_m * distance)
+        for m in scene.movers
+    )
+    layers = tuple(replace(one, colour=one.colour * np.float32(light)) for one in scene.layers)
+    radiance = scene.radiance * np.float32(light)
+    return replace(scene, radiance=radiance, layers=layers, movers=movers)
+
+
+def _patch(scene: Scene, row: int, column: int) -> tuple[slice, slice]:
+    rows, columns = FOCUS_GRID
+    height, width = scene.height_px // rows, scene.width_px // columns
+    return (
+        slice(row * height, (row + 1) * height),
+        slice(column * width, (column + 1) * width),
+    )

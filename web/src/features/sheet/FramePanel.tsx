@@ -1,4 +1,7 @@
+import { lazy, Suspense } from "react";
+
 import type { SheetView } from "../../api/client";
+import { Segmented } from "../../ui/Segmented";
 import { DropZone, PickButton } from "../outings/DropZone";
 import { ImportList } from "../outings/ImportList";
 import { Frame } from "./Frame";
@@ -8,6 +11,13 @@ import type { Editor } from "./useSheetEditor";
 import { type Size, useSize } from "./useSize";
 
 const MARGIN_PX = 12;
+// Only fetched when it is looked at: most sheets are read first.
+const DryRun = lazy(() => import("./DryRun").then((module) => ({ default: module.DryRun })));
+export type FrameView = "read" | "dry";
+const VIEWS = [
+  { value: "read", text: "Read the light" },
+  { value: "dry", text: "Dry run" },
+] as const;
 
 interface Props {
   editor: Editor;
@@ -16,10 +26,16 @@ interface Props {
   picture: PictureImport;
   selected: string | null;
   onSelect: (id: string | null) => void;
+  /** The steps in force, for the dry run. */
+  steps: { iso: number; shutterS: number } | null;
+  view: FrameView;
+  onView: (view: FrameView) => void;
+  details: HTMLElement | null;
 }
 
 /** The frame on its mid-grey surround; takes pictures, the first for this sheet, more as new ones. */
-export function FramePanel({ editor, sheet, light, picture, selected, onSelect }: Props) {
+export function FramePanel(props: Props) {
+  const { editor, sheet, light, picture, selected, onSelect, steps, view, onView, details } = props;
   const { body, answer } = sheet;
   const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
   const { incoming, take, cancel, dismiss } = picture;
@@ -30,8 +46,28 @@ export function FramePanel({ editor, sheet, light, picture, selected, onSelect }
       onFiles={take}
       className="surround flex min-h-0 flex-1 flex-col rounded max-[899px]:h-84 max-[899px]:flex-none"
     >
+      {answer.plan && shown && (
+        <div className="mx-auto mt-1.5 w-60 text-ink">
+          <Segmented
+            small
+            label="What the frame shows"
+            value={view}
+            options={VIEWS}
+            onChange={onView}
+          />
+        </div>
+      )}
       <div ref={panel} className="grid min-h-0 flex-1 place-items-center overflow-hidden">
-        {shown ? (
+        {view === "dry" && shown && answer.plan ? (
+          <Suspense fallback={<p>Opening…</p>}>
+            <DryRun
+              sheet={sheet}
+              iso={steps?.iso ?? null}
+              shutterS={steps?.shutterS ?? null}
+              details={details}
+            />
+          </Suspense>
+        ) : shown ? (
           <Frame
             body={body}
             readings={answer.readings}
@@ -52,7 +88,7 @@ export function FramePanel({ editor, sheet, light, picture, selected, onSelect }
           </div>
         )}
       </div>
-      {shown && body.spots.length === 0 && (
+      {shown && view === "read" && body.spots.length === 0 && (
         <p className="pb-2 text-center">Click what matters: the light there is read at once.</p>
       )}
       <div className="text-ink">

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { MapOrRuler } from "./MapOrRuler";
-import { FramePanel } from "./FramePanel";
+import { FramePanel, type FrameView } from "./FramePanel";
 import { LensPart } from "./LensPart";
 import { LightPart } from "./LightPart";
 import { LimitBoard } from "./LimitBoard";
@@ -30,6 +30,7 @@ const PARTS = [
   { id: "lenses", text: "Lenses" },
   { id: "ways", text: "Ways" },
 ] as const;
+const DRY_PART = { id: "dry", text: "Dry run" } as const;
 
 interface Props {
   editor: Editor;
@@ -47,6 +48,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [preview, setPreview] = useState<Pair | null>(null);
   const light = pictureOf(answer);
   const narrow = useNarrow();
+  const [frameView, setFrameView] = useState<FrameView>("read");
+  const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
   const picture = usePicture(editor, sheet);
   const [chosenPart, setPart] = useState<string | null>(null);
   // Until one is chosen: the part where something is to be done.
@@ -58,12 +61,15 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const byHand = preview !== null || body.held !== null;
   const lines = linesOf(answer, pair, byHand);
 
+  const iso = pair && map?.isos[pair.row]?.value;
+  const shutterS = pair && map?.shutters[pair.column]?.value_s;
+  const steps = iso && shutterS ? { iso, shutterS } : null;
   const commit = (next: Pair | null) => {
     setPreview(null);
     const same = next && planned && next.row === planned.row && next.column === planned.column;
-    const iso = next && map?.isos[next.row]?.value;
+    const heldIso = next && map?.isos[next.row]?.value;
     const shutter_s = next && map?.shutters[next.column]?.value_s;
-    const held = iso && shutter_s && !same ? { iso, shutter_s } : null;
+    const held = heldIso && shutter_s && !same ? { iso: heldIso, shutter_s } : null;
     if (held || body.held) edit(held ? "steps by hand" : "back to plan", (b) => ({ ...b, held }));
   };
   useKey("n", () => {
@@ -85,6 +91,13 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             sheet={sheet}
             light={light}
             picture={picture}
+            steps={steps}
+            view={frameView}
+            onView={(view) => {
+              setFrameView(view);
+              setPart(view === "dry" ? "dry" : "light");
+            }}
+            details={dryDetails}
             selected={selected}
             onSelect={(id) => {
               setSelected(id);
@@ -133,7 +146,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           className="flex min-h-0 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
         >
           <Tabs.List aria-label="Parts of the sheet" className="flex border-b border-line px-2">
-            {PARTS.map((each) => (
+            {(frameView === "dry" ? [...PARTS, DRY_PART] : PARTS).map((each) => (
               <Tabs.Trigger
                 key={each.id}
                 value={each.id}
@@ -161,6 +174,9 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             </Tabs.Content>
             <Tabs.Content value="lenses">
               <LensPart body={body} answer={answer} edit={edit} />
+            </Tabs.Content>
+            <Tabs.Content value="dry">
+              <div ref={setDryDetails} />
             </Tabs.Content>
             <Tabs.Content value="ways">
               <WaysPart body={body} answer={answer} edit={edit} />

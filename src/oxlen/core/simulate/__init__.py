@@ -1,0 +1,1 @@
+"""The capture model: from scene light to a raw mosaic and a processed picture."""

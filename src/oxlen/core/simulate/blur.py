@@ -1,0 +1,111 @@
+"""Blur on the sensor: discs of what is out of focus, streaks of what moves, the hand's path."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.simulate.scene import Floats
+from oxlen.core.units import Real
+
+SHAKE_STEPS = 240
+SHARPEST_PX = 0.35
+"""Blurs narrower than this are left out: the pixels themselves are wider."""
+OVERSAMPLE = 8
+AIRY_WAVELENGTH_UM = 0.55
+
+
+def disc_kernel(diameter_px: float) -> Floats:
+    """A disc of a diameter, its edge antialiased, adding up to 1; odd and square."""
+    size = int(np.ceil(diameter_px)) // 2 * 2 + 3
+    fine = (np.arange(size * OVERSAMPLE) + 0.5) / OVERSAMPLE - size / 2
+    inside = (fine[:, None] ** 2 + fine[None, :] ** 2 <= (diameter_px / 2) ** 2).astype(np.float32)
+    kernel = inside.reshape(size, OVERSAMPLE, size, OVERSAMPLE).mean(axis=(1, 3))
+    total = float(kernel.sum())
+    if total == 0:
+        kernel[size // 2, size // 2] = total = 1.0
+    return np.asarray(kernel / total, dtype=np.float32)
+
+
+def path_kernel(path_px: NDArray[np.float64]) -> Floats:
+    """Where a point spends the exposure along a path (n, 2) of x, y in pixels about its mean."""
+    centred = path_px - path_px.mean(axis=0)
+    reach = int(np.ceil(np.abs(centred).max())) + 1
+    size = 2 * reach + 1
+    kernel = np.zeros((size, size), dtype=np.float64)
+    whole = np.floor(centred).astype(int)
+    part = centred - whole
+    for dy in (0, 1):
+        for dx in (0, 1):
+            weight = np.abs(1 - dx - part[:, 0]) * np.abs(1 - dy - part[:, 1])
+            np.add.at(kernel, (whole[:, 1] + reach + dy, whole[:, 0] + reach + dx), weight)
+    return np.asarray(kernel / kernel.sum(), dtype=np.float32)
+
+
+def shake_path_px(
+    blur_px: float, generator: np.random.Generator, steps: int = SHAKE_STEPS
+) -> NDArray[np.float64]:
+    """A hand's path (steps, 2) over an exposure: a random walk whose extent is about `blur_px`.
+
+    Extent is the longer side of the path's own box on average; each walk has its own.
+    """
+    walk = np.cumsum(generator.standard_normal((steps, 2)), axis=0)
+    # Expected range of a walk of n steps is sqrt(8n/π); two axes, the longer is some 1.2 of it.
+    expected = 1.2 * np.sqrt(8 * steps / np.pi)
+    return np.asarray(walk / expected * blur_px, dtype=np.float64)
+
+
+def filtered(image: Floats, kernel: Floats) -> Floats:
+    """An image through a kernel; edges repeated, kernels of one pixel left alone."""
+    if max(kernel.shape) <= 1:
+        return image
+    return np.asarray(cv2.filter2D(image, -1, kernel, borderType=cv2.BORDER_REPLICATE))
+
+
+def streaked(image: Floats, length_px: float, angle_deg: float) -> Floats:
+    """An image smeared along a straight way by a length in pixels."""
+    if length_px < SHARPEST_PX:
+        return image
+    along = np.radians(angle_deg)
+    if abs(np.sin(along)) < 0.05 or abs(np.cos(along)) < 0.05:
+        return _straight(image, length_px, across=bool(abs(np.sin(along)) < 0.5))
+    places = np.linspace(-0.5, 0.5, max(3, int(4 * length_px)))[:, None] * length_px
+    kernel = path_kernel(places * np.array([[np.cos(along), np.sin(along)]]))
+    return filtered(image, kernel)
+
+
+def _straight(image: Floats, length_px: float, *, across: bool) -> Floats:
+    """Box blur of a length that need not be whole: the two whole lengths around it, mixed."""
+    low = int(length_px) // 2 * 2 + 1
+    share = (length_px - low) / 2 if length_px > low else (length_px - low) / 2 + 1
+    if length_px < low:
+        low -= 2
+    low = max(low, 1)
+    sizes = [(n, 1) if across else (1, n) for n in (low, low + 2)]
+    a, b = (cv2.blur(image, size, borderType=cv2.BORDER_REPLICATE) for size in sizes)
+    return np.asarray(cv2.addWeighted(a, 1 - share, b, share, 0))
+
+
+def defocus_px(
+    distance_m: Real, *, focused_m: float, focal_mm: float, f_number: float, pitch_um: float
+) -> Real:
+    """Diameter (px) of the blur disc of points at a distance: A·|s2 − s1|/s2·m. [RAY2002]
+
+    >>> f"{defocus_px(4.0, focused_m=2.0, focal_mm=5.66, f_number=1.8, pitch_um=8.5):.2f}"
+    '0.52'
+    """
+    s1 = max(focused_m, 1.05 * focal_mm / 1000)
+    magnification = focal_mm / (1000 * s1 - focal_mm)
+    aperture_um = 1000 * focal_mm / f_number
+    away = np.abs(np.asarray(distance_m) - s1) / np.asarray(distance_m)
+    return (aperture_um * magnification * away / pitch_um)[()]
+
+
+def airy_px(f_number: float, pitch_um: float) -> float:
+    """Diameter (px) of the Airy disc: 2.44·λ·N. [RAY2002]
+
+    >>> f"{airy_px(1.8, 8.5):.2f}"
+    '0.28'
+    """
+    return 2.44 * AIRY_WAVELENGTH_UM * f_number / pitch_um

@@ -1,0 +1,121 @@
+"""One picture of a scene, from light to raw frame to processed picture."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import BadInput
+from oxlen.core.kit.phone import FileFormat, Lens, Mode
+from oxlen.core.light.tone import LUMA
+from oxlen.core.sensor.noise import mid_signal_e, snr
+from oxlen.core.simulate.develop import Balance, auto_balance, demosaiced, neutral_view, processed
+from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, falloff, light_on_sensor
+from oxlen.core.simulate.readout import RawFrame, read_out
+from oxlen.core.simulate.scene import Scene
+
+CLEAN_SNR = 60.0
+SEEN_ANGLE_SLACK = 1.04
+
+
+@dataclass(frozen=True)
+class Capture:
+    """A frame taken: the raw mosaic, and what it was taken with."""
+
+    raw: RawFrame
+    camera: Camera
+    settings: Settings
+
+    def developed(self, balance: Balance | None = None) -> NDArray[np.uint8]:
+        """The processed picture (h, w, 3); the phone's automatic balance unless one is given."""
+        colour = demosaiced(self.raw)
+        mode = self.camera.mode
+        signal = float(mid_signal_e(mode.sensor, self.settings.iso))
+        noise = float(mode.read_noise_at(float(self.settings.iso)))
+        quality = float(snr(signal, noise, mode.sensor.prnu_share))
+        clean = float(np.clip(np.log2(CLEAN_SNR / quality) / 4, 0, 1))
+        chosen = balance or auto_balance(colour)
+        headroom = mode.headroom_processed_stops
+        return processed(colour, chosen, clean=clean, headroom=headroom)
+
+    def neutral(self, balance: Balance | None = None) -> NDArray[np.uint8]:
+        """A plain look at the raw frame (h, w, 3)."""
+        colour = demosaiced(self.raw)
+        return neutral_view(colour, balance or auto_balance(colour))
+
+
+def capture(
+    scene: Scene, lens: Lens, mode: Mode, settings: Settings, generator: np.random.Generator
+) -> Capture:
+    """Photograph a scene through a lens. BadInput when the lens sees more than the scene holds."""
+    framed = seen_through(scene, lens, mode)
+    even = _even(framed)
+    camera = Camera(lens, binned_mode(mode, even.width_px, even.height_px))
+    gathered = light_on_sensor(even, camera, settings, generator)
+    raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), generator=generator)
+    return Capture(raw, camera, settings)
+
+
+def seen_through(scene: Scene, lens: Lens, mode: Mode) -> Scene:
+    """The middle of a scene that a lens sees. BadInput when it would see past the scene's edge."""
+    half_mm = mode.width_px * mode.pixel_pitch_um / 2000
+    hfov = float(np.degrees(2 * np.arctan(half_mm / lens.focal_mm)))
+    if hfov > scene.hfov_deg * SEEN_ANGLE_SLACK:
+        raise BadInput(
+            f"The {lens.name} lens sees {hfov:.0f}° and {scene.name} holds {scene.hfov_deg:.0f}°; "
+            "take a longer lens.",
+            "lens",
+        )
+    share = np.tan(np.radians(hfov) / 2) / np.tan(np.radians(scene.hfov_deg) / 2)
+    if share > 0.985:
+        return scene
+    return _cropped(scene, float(share), hfov)
+
+
+def scene_luminance(scene: Scene) -> NDArray[np.float64]:
+    """Luminance of each pixel in cd/m², layers at rest in their place, shape (h, w)."""
+    light = scene.radiance.astype(np.float64)
+    for layer in scene.layers:
+        rows = slice(layer.top, layer.top + layer.cover.shape[0])
+        columns = slice(layer.left, layer.left + layer.cover.shape[1])
+        cover = layer.cover[..., None]
+        light[rows, columns] = light[rows, columns] * (1 - cover) + layer.colour * cover
+    return np.asarray(light @ LUMA)
+
+
+def raw_format(file_format: FileFormat) -> bool:
+    """Whether a raw file is written in a format."""
+    return file_format != "processed"
+
+
+def _cropped(scene: Scene, share: float, hfov_deg: float) -> Scene:
+    h, w = scene.height_px, scene.width_px
+    rows = slice(round(h * (1 - share) / 2), round(h * (1 + share) / 2))
+    columns = slice(round(w * (1 - share) / 2), round(w * (1 + share) / 2))
+    layers = tuple(
+        replace(layer, left=layer.left - columns.start, top=layer.top - rows.start)
+        for layer in scene.layers
+    )
+    return replace(
+        scene,
+        radiance=np.ascontiguousarray(scene.radiance[rows, columns]),
+        distance_m=np.ascontiguousarray(scene.distance_m[rows, columns]),
+        objects=np.ascontiguousarray(scene.objects[rows, columns]),
+        hfov_deg=hfov_deg,
+        layers=layers,
+    )
+
+
+def _even(scene: Scene) -> Scene:
+    """The scene with an even number of rows and columns, as a mosaic needs."""
+    h, w = scene.height_px // 2 * 2, scene.width_px // 2 * 2
+    if (h, w) == (scene.height_px, scene.width_px):
+        return scene
+    return replace(
+        scene,
+        radiance=scene.radiance[:h, :w],
+        distance_m=scene.distance_m[:h, :w],
+        objects=scene.objects[:h, :w],
+    )

@@ -1,0 +1,238 @@
+"""Light on the sensor: exposure, motion of things and hand, focus, the lens's falloff, lamps."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.hold.hand import BRACED_STOPS, Support, hand_limit_s
+from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.light.exposure import ev100, luminance_cd_m2
+from oxlen.core.motion.sharpness import circle_of_confusion_um
+from oxlen.core.simulate.blur import (
+    SHARPEST_PX,
+    airy_px,
+    defocus_px,
+    disc_kernel,
+    filtered,
+    path_kernel,
+    shake_path_px,
+    streaked,
+)
+from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover
+from oxlen.core.simulate.stars import star_light
+
+FALLOFF_POWER = 2.0
+"""Phone lenses lose about cos² towards the corners: less than the cos⁴ of a simple one."""
+FOCUS_LEVELS = 4
+PAN_LEAVES = 0.06
+"""Share of a mover's motion that following it with the phone leaves."""
+
+
+@dataclass(frozen=True)
+class Camera:
+    """A lens and a mode whose pixels are those of the scene's picture."""
+
+    lens: Lens
+    mode: Mode
+
+
+@dataclass(frozen=True)
+class Settings:
+    """What a picture is taken with; `focused_m` is the distance the lens is set to."""
+
+    iso: float
+    shutter_s: float
+    focused_m: float = FAR_M
+    support: Support = "handheld"
+    pan_with: str | None = None
+    glass_stops: float = 0.0
+
+    def ev100_set(self, f_number: float) -> float:
+        """EV100 exposed for, glass counted."""
+        return float(ev100(f_number, self.shutter_s, self.iso)) + self.glass_stops
+
+
+def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
+    """The mode as if it wrote a picture of another size from the same sensor area.
+
+    Pixels added together gather in proportion to area; read noise and fixed pattern grow, and
+    fall, with the square root of their number. [EMVA1288]
+    """
+    ratio = mode.width_px * mode.height_px / (width_px * height_px)
+    sensor = mode.sensor.__class__(
+        mode.sensor.full_well_e * ratio,
+        mode.sensor.base_iso,
+        mode.sensor.headroom_raw_stops,
+        mode.sensor.prnu_share / np.sqrt(ratio),
+    )
+    noise = tuple((iso, float(r * np.sqrt(ratio))) for iso, r in mode.read_noise_e)
+    return Mode(
+        mode.id,
+        mode.name,
+        width_px,
+        height_px,
+        float(mode.pixel_pitch_um * np.sqrt(ratio)),
+        sensor,
+        noise,
+        mode.headroom_processed_stops,
+        mode.manual,
+        mode.auto,
+        mode.readout_s,
+    )
+
+
+def light_on_sensor(
+    scene: Scene, camera: Camera, settings: Settings, generator: np.random.Generator
+) -> Floats:
+    """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
+    gathered = _moved(scene, settings)
+    gathered = _focused(gathered, scene, camera, settings)
+    gathered = _shaken(gathered, camera, settings, generator)
+    if scene.star_field is not None:
+        gathered = gathered + star_light(scene, settings.shutter_s)
+    scale = 1 / float(luminance_cd_m2(settings.ev100_set(camera.lens.f_number)))
+    rows = _flicker(scene, camera, settings, generator)
+    return np.asarray(gathered * (scale * rows)[:, None, None].astype(np.float32))
+
+
+def falloff(scene: Scene) -> Floats:
+    """Share of the light that reaches each pixel through the lens, 1 on the axis, shape (h, w)."""
+    f = scene.pixels_per_radian
+    y = np.arange(scene.height_px) + 0.5 - scene.height_px / 2
+    x = np.arange(scene.width_px) + 0.5 - scene.width_px / 2
+    cos2 = 1 / (1 + (y[:, None] ** 2 + x[None, :] ** 2) / f**2)
+    return np.asarray(cos2 ** (FALLOFF_POWER / 2), dtype=np.float32)
+
+
+def speed_px_s(scene: Scene, mover: SceneMover) -> float:
+    """Speed of a mover's image in pixels a second."""
+    return mover.speed_m_s / mover.distance_m * scene.pixels_per_radian
+
+
+def _moved(scene: Scene, settings: Settings) -> Floats:
+    """The scene with what flows smeared and what moves carried across it."""
+    panned = next((m for m in scene.movers if m.name == settings.pan_with), None)
+    pan_px = 0.0 if panned is None else speed_px_s(scene, panned) * settings.shutter_s
+    gathered = scene.radiance
+    if panned is not None:
+        gathered = streaked(gathered, pan_px, panned.image_angle_deg)
+    for mover in scene.movers:
+        if mover.objects and panned is None:
+            length = speed_px_s(scene, mover) * settings.shutter_s
+            mask = scene.mask_of(mover.objects)
+            gathered = _flowed(gathered, mask, length, mover.image_angle_deg)
+    for layer in scene.layers:
+        found = next((m for m in scene.movers if m.name == layer.name), None)
+        length = 0.0 if found is None else speed_px_s(scene, found) * settings.shutter_s
+        angle = 0.0 if found is None else found.image_angle_deg
+        length = PAN_LEAVES * length if layer.name == settings.pan_with else length
+        gathered = _laid_over(gathered, layer, length, angle)
+    return gathered
+
+
+def _flowed(image: Floats, mask: NDArray[np.bool_], length_px: float, angle_deg: float) -> Floats:
+    """Texture within a mask smeared along its flow, nothing from outside drawn in."""
+    if length_px < SHARPEST_PX or not mask.any():
+        return image
+    rows, columns = np.nonzero(mask.any(axis=1))[0], np.nonzero(mask.any(axis=0))[0]
+    box = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
+    inside = mask[box].astype(np.float32)
+    length = min(length_px, 2.0 * max(inside.shape))
+    smeared = streaked(image[box] * inside[..., None], length, angle_deg)
+    cover = streaked(inside, length, angle_deg)
+    mixed = smeared / np.maximum(cover, 1e-3)[..., None]
+    result = image.copy()
+    result[box] = np.where(mask[box][..., None], mixed, image[box])
+    return result
+
+
+def _laid_over(image: Floats, layer: Layer, length_px: float, angle_deg: float) -> Floats:
+    """A layer drawn over the image, smeared about where it is at mid exposure."""
+    way = np.array([np.cos(np.radians(angle_deg)), np.sin(np.radians(angle_deg))])
+    reach = np.ceil(np.abs(way) * length_px / 2).astype(int) + 2
+    reach = np.minimum(reach, [image.shape[1], image.shape[0]])
+    pad = ((reach[1], reach[1]), (reach[0], reach[0]))
+    cover = streaked(np.pad(layer.cover, pad), length_px, angle_deg)
+    colour = streaked(
+        np.pad(layer.colour * layer.cover[..., None], (*pad, (0, 0))), length_px, angle_deg
+    )
+    top, left = layer.top - reach[1], layer.left - reach[0]
+    result = image.copy()
+    y0, x0 = max(0, top), max(0, left)
+    y1, x1 = min(image.shape[0], top + cover.shape[0]), min(image.shape[1], left + cover.shape[1])
+    part = (slice(y0 - top, y1 - top), slice(x0 - left, x1 - left))
+    result[y0:y1, x0:x1] = result[y0:y1, x0:x1] * (1 - cover[part][..., None]) + colour[part]
+    return result
+
+
+def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) -> Floats:
+    """The image with each distance blurred by its own disc, in a few steps of blur."""
+    mode = camera.mode
+    diameter = np.asarray(
+        defocus_px(
+            scene.distance_m,
+            focused_m=settings.focused_m,
+            focal_mm=camera.lens.focal_mm,
+            f_number=camera.lens.f_number,
+            pitch_um=mode.pixel_pitch_um,
+        ),
+        dtype=np.float32,
+    )
+    airy = airy_px(camera.lens.f_number, mode.pixel_pitch_um)
+    diameter = np.hypot(diameter, airy)
+    largest = float(np.quantile(diameter[::8, ::8], 0.995))
+    if largest < 2 * SHARPEST_PX:
+        return image
+    steps = np.geomspace(2 * SHARPEST_PX, largest, FOCUS_LEVELS)
+    result = image.copy()
+    for index, step in enumerate(steps):
+        low = steps[index - 1] if index else 0.0
+        chosen = (diameter > (low * step) ** 0.5) if index else (diameter > step / 1.3)
+        if index + 1 < len(steps):
+            chosen &= diameter <= (step * steps[index + 1]) ** 0.5
+        if chosen.any():
+            blurred = filtered(image, disc_kernel(float(step)))
+            cv2.copyTo(blurred, chosen.astype(np.uint8), result)
+    return result
+
+
+def _shaken(
+    image: Floats, camera: Camera, settings: Settings, generator: np.random.Generator
+) -> Floats:
+    """The image along the hand's path: a circle of confusion wide at the hand limit."""
+    if settings.support == "tripod":
+        return image
+    blur = shake_blur_px(camera, settings)
+    if blur < 2 * SHARPEST_PX:
+        return image
+    return filtered(image, path_kernel(shake_path_px(min(blur, 60.0), generator)))
+
+
+def shake_blur_px(camera: Camera, settings: Settings) -> float:
+    """Usual extent (px) of the hand's path over an exposure."""
+    mode, lens = camera.mode, camera.lens
+    circle = float(circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um))
+    steady = lens.stabiliser_stops + (BRACED_STOPS if settings.support == "braced" else 0.0)
+    limit_s = float(hand_limit_s(lens.focal35_mm, steady))
+    return circle / mode.pixel_pitch_um * settings.shutter_s / limit_s
+
+
+def _flicker(
+    scene: Scene, camera: Camera, settings: Settings, generator: np.random.Generator
+) -> NDArray[np.float64]:
+    """Light of each row while lamps pulse and the shutter rolls down the frame. [IEEE1789]"""
+    level = np.ones(scene.height_px)
+    readout_s = camera.mode.readout_s or 0.0
+    for lamp in scene.lamps:
+        if lamp.pulse_hz is None:
+            continue
+        start = generator.random() / lamp.pulse_hz
+        at = start + np.arange(scene.height_px) / scene.height_px * readout_s
+        left = np.sinc(lamp.pulse_hz * settings.shutter_s)
+        middle = at + settings.shutter_s / 2
+        level += lamp.depth * left * np.sin(2 * np.pi * lamp.pulse_hz * middle)
+    return level

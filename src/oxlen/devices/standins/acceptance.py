@@ -1,0 +1,167 @@
+"""Whether a take of a known scene has what a good picture of it must have."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.constants import CLIPPED_CODE
+from oxlen.core.light.meter import Spot, disc_box, disc_mask
+from oxlen.core.light.tone import LUMA, linear_table, stops_from_mid
+from oxlen.core.simulate.blur import defocus_px, shake_path_px
+from oxlen.core.simulate.capture import Capture
+from oxlen.core.simulate.develop import Balance, demosaiced
+from oxlen.core.simulate.exposing import PAN_LEAVES, Camera, Settings, shake_blur_px, speed_px_s
+from oxlen.core.simulate.scene import Scene, SceneMover
+from oxlen.core.simulate.stars import SIDEREAL_RAD_S
+from oxlen.formats.scene_file import AcceptanceFile, RegionFile, SceneFile
+
+
+@dataclass(frozen=True)
+class Failing:
+    """Something a take lacks: which demand, what it measured, and what was wanted."""
+
+    demand: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A take to be judged: the scene as it was, the frame, and the seed of its luck."""
+
+    scene: Scene
+    frame: Capture
+    seed: int
+    is_raw: bool = False
+
+    @property
+    def camera(self) -> Camera:
+        """What it was taken through."""
+        return self.frame.camera
+
+    @property
+    def settings(self) -> Settings:
+        """What it was taken with."""
+        return self.frame.settings
+
+
+def failings(truth: SceneFile, taken: Taken) -> list[Failing]:
+    """All that a take lacks; none for a good one."""
+    wanted = truth.acceptance
+    picture = _linear(taken)
+    return [
+        *_tones(wanted, picture),
+        *_clipping(wanted, taken),
+        *_sharpness(wanted, taken),
+        *_movers(wanted, taken),
+        *_lamps(wanted, taken),
+        *_stars(wanted, taken),
+    ]
+
+
+def region_stops(picture: NDArray[np.float32], region: RegionFile) -> float:
+    """Mean tone of a region of linear luminance, in stops from mid."""
+    height, width = picture.shape
+    spot = Spot(region.name, region.x, region.y, region.r)
+    left, top, right, bottom = disc_box(spot, width, height)
+    values = picture[top:bottom, left:right][disc_mask(spot, width, height)]
+    return float(stops_from_mid(max(float(values.mean()), 1e-6)))
+
+
+def _linear(taken: Taken) -> NDArray[np.float32]:
+    """Luminance of the picture, mid at 0.18: of the raw frame, or of the processed picture."""
+    if taken.is_raw:
+        colour = demosaiced(taken.frame.raw) * np.float32(0.18)
+        return np.asarray(colour @ LUMA.astype(np.float32))
+    codes = taken.frame.developed()
+    return np.asarray(np.take(linear_table(255), codes) @ LUMA.astype(np.float32))
+
+
+def _tones(wanted: AcceptanceFile, picture: NDArray[np.float32]) -> Iterator[Failing]:
+    for tone in wanted.tones:
+        found = region_stops(picture, tone)
+        if not tone.low <= found <= tone.high:
+            words = f"{tone.name} at {found:+.1f}, wanted {tone.low:+.1f} to {tone.high:+.1f}"
+            yield Failing("tone", words)
+
+
+def _clipping(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+    if taken.is_raw:
+        frame = taken.frame.raw
+        share = float((frame.mosaic >= 0.99 * frame.white_dn).mean())
+    else:
+        share = float((taken.frame.developed(Balance()).max(axis=2) >= CLIPPED_CODE).mean())
+    if share > wanted.clipped_share_max:
+        yield Failing("clipping", f"{share:.1%} clipped, at most {wanted.clipped_share_max:.1%}")
+
+
+def hand_px(taken: Taken) -> float:
+    """Extent (px) of the hand's own path in this take."""
+    if taken.settings.support == "tripod":
+        return 0.0
+    usual = shake_blur_px(taken.camera, taken.settings)
+    path = shake_path_px(usual, np.random.default_rng(taken.seed))
+    return float(np.ptp(path, axis=0).max())
+
+
+def _sharpness(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+    shake, mode, lens = hand_px(taken), taken.camera.mode, taken.camera.lens
+    panning = taken.settings.pan_with is not None
+    for region in wanted.sharp:
+        row = min(taken.scene.height_px - 1, int(region.y * taken.scene.height_px))
+        column = min(taken.scene.width_px - 1, int(region.x * taken.scene.width_px))
+        soft = float(
+            defocus_px(
+                float(taken.scene.distance_m[row, column]),
+                focused_m=taken.settings.focused_m,
+                focal_mm=lens.focal_mm,
+                f_number=lens.f_number,
+                pitch_um=mode.pixel_pitch_um,
+            )
+        )
+        blur = float(np.hypot(shake, soft))
+        if blur > region.max_blur_px and not panning:
+            cause = "focus" if soft > shake else "hand"
+            yield Failing(cause, f"{region.name} {blur:.1f} px, at most {region.max_blur_px:g}")
+
+
+def _mover(scene: Scene, name: str) -> SceneMover:
+    return next(mover for mover in scene.movers if mover.name == name)
+
+
+def _movers(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+    shutter_s = taken.settings.shutter_s
+    for freeze in wanted.freeze:
+        length = speed_px_s(taken.scene, _mover(taken.scene, freeze.mover)) * shutter_s
+        length *= PAN_LEAVES if taken.settings.pan_with == freeze.mover else 1.0
+        blur = float(np.hypot(length, hand_px(taken)))
+        if blur > freeze.max_blur_px:
+            yield Failing("motion", f"{freeze.mover} {blur:.1f} px, at most {freeze.max_blur_px:g}")
+    for streak in wanted.streak:
+        mover = _mover(taken.scene, streak.mover)
+        share = speed_px_s(taken.scene, mover) * shutter_s / taken.scene.height_px
+        if not streak.low <= share <= streak.high:
+            words = f"{streak.mover} {share:.2f} of the height, {streak.low:g} to {streak.high:g}"
+            yield Failing("streak", words)
+
+
+def _lamps(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+    if wanted.bands_max is None:
+        return
+    for lamp in taken.scene.lamps:
+        if lamp.pulse_hz is None:
+            continue
+        left = lamp.depth * abs(float(np.sinc(lamp.pulse_hz * taken.settings.shutter_s)))
+        if left > wanted.bands_max:
+            yield Failing("bands", f"{left:.0%} of pulsing left, at most {wanted.bands_max:.0%}")
+
+
+def _stars(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+    if wanted.stars_max_trail_px is None:
+        return
+    trail = taken.scene.pixels_per_radian * SIDEREAL_RAD_S * taken.settings.shutter_s
+    if trail > wanted.stars_max_trail_px:
+        yield Failing("trails", f"stars {trail:.1f} px, at most {wanted.stars_max_trail_px:g}")

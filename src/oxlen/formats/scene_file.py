@@ -1,0 +1,203 @@
+"""The open scene, `oxlen-scene/1`: a TIFF of half floats and a JSON beside it."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from importlib.resources import as_file, files
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import numpy as np
+import tifffile
+from numpy.typing import NDArray
+from pydantic import Field
+
+from oxlen.core.errors import BadInput, NotFound
+from oxlen.core.simulate.scene import (
+    Layer,
+    Scene,
+    SceneLamp,
+    SceneMover,
+    Star,
+    StarField,
+)
+from oxlen.formats.phone_profile import Strict
+
+
+class RegionFile(Strict):
+    """A named disc of the frame."""
+
+    name: str
+    x: float
+    y: float
+    r: float
+
+
+class LampFile(Strict):
+    """A lamp that lights the scene, as far as it is known."""
+
+    name: str
+    cct_k: float
+    duv: float = 0.0
+    cri: float | None = None
+    pulse_hz: float | None = None
+    depth: float = 0.0
+    luminance_cd_m2: float | None = None
+
+
+class MoverFileTruth(Strict):
+    """A true motion of the scene, in metres and on the picture."""
+
+    name: str
+    speed_m_s: float
+    distance_m: float
+    image_angle_deg: float
+    direction_deg: float = 90.0
+    layer: bool = False
+    object: str | None = None
+    kind: str | None = None
+
+
+class ToneWanted(RegionFile):
+    """A tone a good picture of the scene must have, in stops from mid."""
+
+    role: Literal["subject", "keep-bright", "keep-dark", "neutral"]
+    low: float
+    high: float
+
+
+class SharpWanted(RegionFile):
+    """What must be sharp, to so many pixels."""
+
+    max_blur_px: float
+
+
+class FreezeWanted(Strict):
+    """A mover that must be frozen."""
+
+    mover: str
+    max_blur_px: float
+
+
+class StreakWanted(Strict):
+    """A mover that must draw a streak, as shares of the frame's height."""
+
+    mover: str
+    low: float
+    high: float
+
+
+class AcceptanceFile(Strict):
+    """What a good picture of the scene must have."""
+
+    tones: list[ToneWanted]
+    sharp: list[SharpWanted] = []  # noqa: RUF012  copied by Pydantic
+    freeze: list[FreezeWanted] = []  # noqa: RUF012  copied by Pydantic
+    streak: list[StreakWanted] = []  # noqa: RUF012  copied by Pydantic
+    bands_max: float | None = None
+    stars_max_trail_px: float | None = None
+    clipped_share_max: float = 0.05
+
+
+class LayerFile(Strict):
+    """Where a layer of the TIFF lies in the frame."""
+
+    name: str
+    left: int
+    top: int
+    distance_m: float
+
+
+class StarsFile(Strict):
+    """Where the camera looks in the sky, and the stars there: RA, Dec (°), magnitude, B−V."""
+
+    axis_ra_deg: float
+    axis_dec_deg: float
+    roll_deg: float
+    list: list[tuple[float, float, float, float]]
+
+
+class SceneFile(Strict):
+    """All that is true of a scene but its light."""
+
+    format: Literal["oxlen-scene/1"]
+    id: str
+    name: str
+    situation: str
+    width: int
+    height: int
+    hfov_deg: Annotated[float, Field(gt=1, lt=170)]
+    objects: dict[str, int]
+    layers: list[LayerFile]
+    neutral: list[RegionFile]
+    lamps: list[LampFile]
+    movers: list[MoverFileTruth]
+    acceptance: AcceptanceFile
+    stars: StarsFile | None = None
+
+
+def scene_ids() -> list[str]:
+    """Ids of the scenes that ship, in order of name."""
+    folder = files("oxlen") / "data" / "scenes"
+    names = (entry.name for entry in folder.iterdir())
+    return sorted(name[:-4] for name in names if name.endswith(".tif"))
+
+
+def scene_truth(scene_id: str) -> SceneFile:
+    """What is true of a shipped scene; NotFound says which there are."""
+    if scene_id not in scene_ids():
+        known = ", ".join(scene_ids())
+        raise NotFound(f"There is no scene named {scene_id}; there are {known}.", scene=scene_id)
+    folder = files("oxlen") / "data" / "scenes"
+    return SceneFile.model_validate_json((folder / f"{scene_id}.json").read_text("utf-8"))
+
+
+@lru_cache(maxsize=3)
+def shipped_scene(scene_id: str) -> Scene:
+    """A shipped scene with its light, kept at hand while it is in use; NotFound otherwise."""
+    truth = scene_truth(scene_id)
+    with as_file(files("oxlen") / "data" / "scenes" / f"{scene_id}.tif") as path:
+        return read_scene(path, truth)
+
+
+def read_scene(path: Path, truth: SceneFile) -> Scene:
+    """The light of a scene from its TIFF; BadInput when it does not fit what is said of it."""
+    with tifffile.TiffFile(path) as file:
+        pages = [page.asarray() for page in file.pages]
+    if len(pages) != 3 + len(truth.layers) or pages[0].shape[:2] != (truth.height, truth.width):
+        raise BadInput(f"{path.name} does not hold what its JSON says.", "scene")
+    layers = [_layer(page, file) for page, file in zip(pages[3:], truth.layers, strict=True)]
+    return Scene(
+        truth.id,
+        truth.name,
+        np.ascontiguousarray(pages[0].astype(np.float32)),
+        pages[1].astype(np.float32),
+        pages[2],
+        truth.hfov_deg,
+        truth.objects,
+        tuple(layers),
+        tuple(_mover(mover) for mover in truth.movers),
+        tuple(_lamp(lamp) for lamp in truth.lamps),
+        _stars(truth.stars),
+    )
+
+
+def _layer(page: NDArray[Any], file: LayerFile) -> Layer:
+    values = page.astype(np.float32)
+    return Layer(file.name, values[..., :3], values[..., 3], file.left, file.top)
+
+
+def _lamp(file: LampFile) -> SceneLamp:
+    return SceneLamp(file.name, file.cct_k, file.duv, file.pulse_hz, file.depth)
+
+
+def _mover(file: MoverFileTruth) -> SceneMover:
+    objects = () if file.object is None else (file.object,)
+    return SceneMover(file.name, file.speed_m_s, file.distance_m, file.image_angle_deg, objects)
+
+
+def _stars(file: StarsFile | None) -> StarField | None:
+    if file is None:
+        return None
+    stars = tuple(Star(*values) for values in file.list)
+    return StarField(file.axis_ra_deg, file.axis_dec_deg, file.roll_deg, stars)

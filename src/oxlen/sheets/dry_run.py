@@ -1,0 +1,286 @@
+"""The dry run: the frame a pair of steps will give, from a known scene or the sheet's picture."""
+
+from __future__ import annotations
+
+import io
+import json
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any, Literal
+
+import numpy as np
+import tifffile
+from numpy.typing import NDArray
+from PIL import Image
+from pydantic import BaseModel
+
+from oxlen.core.decide.auto import auto_choice
+from oxlen.core.decide.plan import Plan, plan
+from oxlen.core.errors import BadInput
+from oxlen.core.labels import shutter_label
+from oxlen.core.light.tone import linear_to_srgb
+from oxlen.core.simulate.capture import Capture, capture, seen_through
+from oxlen.core.simulate.develop import auto_balance, demosaiced
+from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
+from oxlen.core.simulate.relight import Source, re_exposed, source_of
+from oxlen.core.simulate.scene import Scene, halved
+from oxlen.core.simulate.shown import Shown, marked, shown_tones
+from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.scene_file import shipped_scene
+from oxlen.sheets.answer import brief_of_sheet
+from oxlen.sheets.body import SheetBody
+from oxlen.sheets.light import light_readings, picture_light
+from oxlen.sheets.metering import MeterRoom
+
+Quality = Literal["coarse", "full"]
+Look = Literal["processed", "raw"]
+Who = Literal["slip", "auto"]
+FileKind = Literal["jpeg", "png", "tiff"]
+
+SOURCE_SIDE_PX = 960
+COARSE_QUALITY, FULL_QUALITY = 80, 92
+SEED = 4
+MAX_SOURCES = 6
+
+
+class DryFigures(BaseModel):
+    """What a dry run says of its frame; `from_scene` is false when it rests on the picture."""
+
+    who: Who
+    look: Look
+    label: str
+    from_scene: bool
+    clipped_share: float
+    blocked_share: float
+    source_lost_share: float
+    source_noisy_share: float
+    edges_stops: list[float]
+    shares: list[float]
+
+
+@dataclass(frozen=True)
+class DryFrame:
+    """A predicted frame as a file, and its figures."""
+
+    data: bytes
+    media_type: str
+    figures: DryFigures
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Which frame is wanted: the steps (the plan's when None), whose, and how it is shown."""
+
+    iso: float | None = None
+    shutter_s: float | None = None
+    who: Who = "slip"
+    look: Look = "processed"
+    quality: Quality = "full"
+    marks: bool = False
+    kind: FileKind = "jpeg"
+
+
+class DryRoom:
+    """Sources of dry runs at hand: pictures as light, by content hash and exposure."""
+
+    def __init__(self, room: MeterRoom) -> None:
+        self._room = room
+        self._sources: OrderedDict[tuple[str, float, bool], Source] = OrderedDict()
+        self._halves: dict[str, Scene] = {}
+        self._lock = Lock()
+
+    def scene(self, scene_id: str, quality: Quality) -> Scene:
+        """A known scene, at half its size for a quick look."""
+        whole = shipped_scene(scene_id)
+        if quality == "full":
+            return whole
+        with self._lock:
+            if scene_id not in self._halves:
+                self._halves = {scene_id: halved(whole)}
+            return self._halves[scene_id]
+
+    def source(
+        self, sha256: str, ev100_set: float, camera: Camera, iso: float, *, quality: Quality
+    ) -> Source:
+        """A kept picture as light."""
+        key = (sha256, ev100_set, quality == "full")
+        with self._lock:
+            if key not in self._sources:
+                side = SOURCE_SIDE_PX if quality == "full" else SOURCE_SIDE_PX // 2
+                codes = self._room.small_codes(sha256, side)
+                self._sources[key] = source_of(_even(codes), ev100_set, camera, iso)
+                while len(self._sources) > MAX_SOURCES:
+                    self._sources.popitem(last=False)
+            return self._sources[key]
+
+
+def dry_run(
+    body: SheetBody,
+    find_phone: Callable[[str], PhoneProfile],
+    rooms: tuple[MeterRoom, DryRoom],
+    wanted: Wanted,
+) -> DryFrame:
+    """Predict a frame. BadInput when there is neither scene nor metered picture to go by."""
+    profile = find_phone(body.phone)
+    meter_room, room = rooms
+    decision = _decision(body, profile, meter_room)
+    frame, source = _frame(body, profile, decision, wanted=wanted, room=room)
+    codes = frame.neutral() if wanted.look == "raw" else frame.developed()
+    tones = shown_tones(codes)
+    figures = _figures(wanted, frame, source, tones)
+    if wanted.marks:
+        codes = marked(codes, None if source is None else source.lost)
+    data, media_type = _encoded(codes, frame, wanted)
+    return DryFrame(data, media_type, figures)
+
+
+def _decision(body: SheetBody, profile: PhoneProfile, room: MeterRoom) -> Plan:
+    light = picture_light(body, profile, room)
+    readings = light_readings(body, profile, light, room=room)
+    brief = brief_of_sheet(body, profile.to_phone(), readings, light)
+    if not brief.readings:
+        raise BadInput("A dry run needs light to go by: a picture, or a reading.", "readings")
+    return plan(brief)
+
+
+def _frame(
+    body: SheetBody, profile: PhoneProfile, decision: Plan, *, wanted: Wanted, room: DryRoom
+) -> tuple[Capture, Source | None]:
+    lens, mode = decision.brief.lens, decision.brief.mode
+    iso, shutter_s = _steps(decision, wanted)
+    if body.scene is not None:
+        scene = room.scene(body.scene, wanted.quality)
+        settings = _scene_settings(body, profile, decision, scene, wanted=wanted)
+        return capture(scene, lens, mode, settings, np.random.default_rng(SEED)), None
+    report = body.picture and room._room.report(body.picture)
+    if not report or report["frame"] is None:
+        raise BadInput("A dry run needs a picture whose pixels can be read.", "picture")
+    told = report["settings"]
+    given = body.by_hand
+    base_iso = told["iso"] or (given.iso if given else 100.0)
+    light = picture_light(body, profile, room._room)
+    assert body.picture is not None
+    if light is None or light.settings_ev100 is None:
+        raise BadInput("A dry run needs the exposure of the sheet's picture.", "by_hand")
+    shift = light.settings_ev100 + body.light_shift_stops
+    small = Camera(lens, binned_mode(mode, SOURCE_SIDE_PX, SOURCE_SIDE_PX * 3 // 4))
+    source = room.source(body.picture, shift, small, base_iso, quality=wanted.quality)
+    height, width = source.colour.shape[:2]
+    camera = Camera(lens, binned_mode(mode, width, height))
+    settings = Settings(
+        iso, shutter_s, support=body.support, glass_stops=decision.brief.glass_stops
+    )
+    raw = re_exposed(source, camera, settings, np.random.default_rng(SEED))
+    return Capture(raw, camera, settings), source
+
+
+def _steps(decision: Plan, wanted: Wanted) -> tuple[float, float]:
+    """ISO and shutter of the frame: those asked for, auto's, or the plan's."""
+    if wanted.who == "auto":
+        mean = decision.brief.scene_mean_ev100
+        metered = decision.search.aim.ev100 if mean is None else mean
+        choice = auto_choice(decision.brief, decision.search.aim.ev100, metered)
+        return choice.iso, choice.shutter_s
+    if wanted.iso is not None and wanted.shutter_s is not None:
+        return wanted.iso, wanted.shutter_s
+    slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
+    if slip is None:
+        raise BadInput("There is no slip to try yet.", "iso")
+    return slip.iso, slip.shutter_s
+
+
+def _scene_settings(
+    body: SheetBody, profile: PhoneProfile, decision: Plan, scene: Scene, *, wanted: Wanted
+) -> Settings:
+    brief = decision.brief
+    if wanted.who == "auto":
+        return BenchPhone(profile, brief.lens, brief.mode).auto_settings(scene, body.support)
+    iso, shutter_s = _steps(decision, wanted)
+    spot = next((spot for spot in body.spots if spot.role in ("subject", "neutral")), None)
+    x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
+    focus = focus_on_m(scene, brief.lens, brief.mode, x, y)
+    pan = next((layer.name for layer in scene.layers), None) if brief.is_panned else None
+    return Settings(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
+
+
+def _figures(wanted: Wanted, frame: Capture, source: Source | None, tones: Shown) -> DryFigures:
+    settings = frame.settings
+    return DryFigures(
+        who=wanted.who,
+        look=wanted.look,
+        label=f"{shutter_label(settings.shutter_s)}, ISO {settings.iso:g}",
+        from_scene=source is None,
+        clipped_share=tones.clipped_share,
+        blocked_share=tones.blocked_share,
+        source_lost_share=0.0 if source is None else float(source.lost.mean()),
+        source_noisy_share=0.0 if source is None else float(source.noisy.mean()),
+        edges_stops=list(tones.edges_stops),
+        shares=[round(share, 5) for share in tones.shares],
+    )
+
+
+def _encoded(codes: NDArray[np.uint8], frame: Capture, wanted: Wanted) -> tuple[bytes, str]:
+    buffer = io.BytesIO()
+    if wanted.kind == "tiff":
+        tifffile.imwrite(buffer, _deep(frame), photometric="rgb", metadata=None, software=False)
+        return buffer.getvalue(), "image/tiff"
+    image = Image.fromarray(codes)
+    if wanted.kind == "png":
+        image.save(buffer, "PNG")
+        return buffer.getvalue(), "image/png"
+    quality = COARSE_QUALITY if wanted.quality == "coarse" else FULL_QUALITY
+    image.save(buffer, "JPEG", quality=quality)
+    return buffer.getvalue(), "image/jpeg"
+
+
+def _deep(frame: Capture) -> NDArray[np.uint16]:
+    """The frame neutrally developed, in 16 bits."""
+    colour = demosaiced(frame.raw)
+    linear = colour * auto_balance(colour).as_array() * np.float32(0.18)
+    coded = 65535 * np.asarray(linear_to_srgb(np.clip(linear, 0, 1)))
+    return np.asarray(np.rint(coded), dtype=np.uint16)
+
+
+def _even(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    return codes[: codes.shape[0] // 2 * 2, : codes.shape[1] // 2 * 2]
+
+
+def figures_header(figures: DryFigures) -> str:
+    """Figures as one line of ASCII JSON, fit for a header."""
+    return json.dumps(figures.model_dump(mode="json"))
+
+
+def scene_lens_ids(profile: PhoneProfile, scene: Scene) -> list[str]:
+    """Lenses of a phone that see no more than a scene holds."""
+    found = []
+    for lens in profile.to_phone().lenses:
+        try:
+            seen_through(scene, lens, lens.modes[0])
+        except BadInput:
+            continue
+        found.append(lens.id)
+    return found
+
+
+def readings_csv(rows: list[dict[str, Any]]) -> str:
+    """Readings as comma-separated values with a header line."""
+    import csv
+
+    buffer = io.StringIO()
+    fields = [
+        "id",
+        "name",
+        "role",
+        "ev100",
+        "plus_minus_stops",
+        "luminance_cd_m2",
+        "place",
+        "state",
+    ]
+    writer = csv.DictWriter(buffer, fields, extrasaction="ignore")
+    writer.writeheader()
+    writer.writerows(rows)
+    return buffer.getvalue()
