@@ -4,9 +4,16 @@ from __future__ import annotations
 
 import sys
 
-from bench import deciding, loading, reading, surviving
+from bench import deciding, dry_running, first_take, loading, reading, surviving
 
-MODULES = {"reading": reading, "deciding": deciding, "loading": loading, "surviving": surviving}
+MODULES = {
+    "reading": reading,
+    "deciding": deciding,
+    "loading": loading,
+    "dry": dry_running,
+    "first-take": first_take,
+    "surviving": surviving,
+}
 
 
 def main() -> int:

@@ -115,7 +115,8 @@ class Documents(unittest.TestCase):
         for route in create_app(Library(Path("nowhere"))).openapi()["paths"]:
             self.assertIn(f"`{route}`", api)
         readme = self.text("README.md")
-        for command in ("demo", "serve", "test", "meter", "plan", "compute", "backup", "restore"):
+        commands = ("demo", "serve", "test", "meter", "plan", "compute", "bench-shoot", "backup")
+        for command in (*commands, "restore"):
             self.assertIn(f"./oxlen {command}", readme)
         formulas = self.text("docs/FORMULAS.md")
         for entry in COMPUTATIONS:

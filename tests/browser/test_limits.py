@@ -35,7 +35,7 @@ class OnTheMap(InBrowser):
         expect(label).to_have_count(0)
         self.saved()
         page.reload()
-        expect(self.slip("ISO")).to_have_text("125")
+        expect(self.slip("ISO")).to_have_text("64")
 
     def test_a_collision_names_its_limits_and_a_trade_opens_it(self):
         page = self.page

@@ -75,10 +75,10 @@ class MainJob(InBrowser):
     def test_a_conflict_names_the_limits_and_a_trade_resolves_it(self):
         page = self.page
         self.visit("/sheets/3")
-        expect(page.get_by_text("leave the picture 4.4 stops too dark").first).to_be_visible()
+        expect(page.get_by_text("leave the picture 4.7 stops too dark").first).to_be_visible()
         page.get_by_role("button", name=re.compile("Put the phone on a tripod")).click()
         expect(page.get_by_text("too dark")).to_have_count(0)
-        expect(self.slip("ISO")).to_have_text("200")
+        expect(self.slip("ISO")).to_have_text("250")
 
     def test_bad_files_are_named_and_the_rest_go_in(self):
         page = self.page

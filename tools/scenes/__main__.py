@@ -7,7 +7,6 @@ import json
 from pathlib import Path
 
 import mitsuba as mi
-
 from tools.scenes.places import PLACES
 from tools.scenes.render import render_place
 

@@ -73,7 +73,7 @@ def panel(
     size: tuple[float, float],
     radiance: tuple[float, float, float],
 ) -> dict[str, Any]:
-    """A flat lamp facing a point; radiance in cd/m² by linear sRGB channel (luminance weights apart)."""
+    """A flat lamp facing a point; radiance in cd/m² by linear sRGB channel."""
     import mitsuba as mi
 
     place = mi.ScalarTransform4f().look_at(

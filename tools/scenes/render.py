@@ -1,4 +1,4 @@
-"""Rendering a place: radiance in cd/m², distance, object numbers, movers as layers; then to disk."""
+"""Rendering a place: radiance in cd/m², distance, object numbers, movers as layers."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ import numpy as np
 
 os.environ.setdefault("DRJIT_LIBLLVM_PATH", "/usr/lib/x86_64-linux-gnu/libLLVM-19.so")
 
-from tools.scenes.shapes import Mesh  # noqa: E402
+from tools.scenes.shapes import Mesh
 
 WIDTH, HEIGHT = 960, 720
 LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
@@ -64,7 +64,7 @@ def render_place(place: Place, folder: Path, samples: int, seed: int) -> dict[st
     scale = 1.0 if place.card_lux is None else place.card_lux / _card_lux(place)
     clean = _denoised(light * scale, normals, albedo)
     if place.haze is not None:
-        clean = _hazed(clean, depth, place.haze, scale)
+        clean = _hazed(clean, depth, place.haze)
     movers = [thing for thing in place.things if thing.mover]
     layers: list[Any] = []
     if movers:
@@ -77,7 +77,7 @@ def render_place(place: Place, folder: Path, samples: int, seed: int) -> dict[st
         depth = depth_behind
         clean = _denoised(behind * scale, n2, a2)
         if place.haze is not None:
-            clean = _hazed(clean, depth, place.haze, scale)
+            clean = _hazed(clean, depth, place.haze)
     _write(folder, place, clean, depth, index, layers=layers, names=names)
     seconds = time.time() - started
     return {
@@ -240,9 +240,7 @@ def _denoised(light: np.ndarray, normals: np.ndarray, albedo: np.ndarray) -> np.
     return np.maximum(np.asarray(out), 0).astype(np.float32)
 
 
-def _hazed(
-    light: np.ndarray, depth: np.ndarray, haze: tuple[float, Any], scale: float
-) -> np.ndarray:
+def _hazed(light: np.ndarray, depth: np.ndarray, haze: tuple[float, Any]) -> np.ndarray:
     """Air between the eye and far things: `haze` is a distance in metres and a colour in cd/m²."""
     reach_m, air = haze
     share = np.where(np.isfinite(depth), 1 - np.exp(-np.minimum(depth, 1e5) / reach_m), 0.0)[
@@ -300,7 +298,7 @@ def _write(
             description="objects",
             **packing,
         )
-        for name, colour, alpha, layer_depth in layers:
+        for name, colour, alpha, _ in layers:
             box = _box_of(alpha)
             part = np.concatenate([colour, alpha[..., None]], axis=-1)[box]
             file.write(

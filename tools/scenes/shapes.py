@@ -176,8 +176,8 @@ def hull(length: float = 5.2, beam: float = 1.9, depth: float = 0.95, strakes: i
 def hull_rails(length: float = 5.2, beam: float = 1.9, depth: float = 0.95) -> Mesh:
     """The rubbing strakes and stem of the same hull, a little proud of it."""
     rows = [_station(s, length, beam, depth, 9) for s in np.linspace(0, 1, 56)]
-    left = np.array([row[1] for row in rows]) + [0, 0.012, -0.01]
-    right = np.array([row[-2] for row in rows]) + [0, -0.012, -0.01]
+    left = np.array([row[1] for row in rows]) + np.array([0, 0.012, -0.01])
+    right = np.array([row[-2] for row in rows]) + np.array([0, -0.012, -0.01])
     stem = np.array([rows[-1][i] for i in range(len(rows[-1]) // 2 + 1)])
     keel = np.array([row[len(row) // 2] for row in rows]) - [0, 0, 0.03]
     parts = [tube(left, 0.03), tube(right, 0.03), tube(stem, 0.035), tube(keel, 0.04)]

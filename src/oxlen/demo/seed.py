@@ -12,6 +12,7 @@ from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.formats.wishes_file import (
     FlickerFile,
+    GlassFile,
     HoldFile,
     LookFile,
     MotionFile,
@@ -92,7 +93,7 @@ DAY_SHEETS = (
         kind="dng",
         spots=[
             _spot("card", "grey card", "neutral", 0.397, 0.525, 0.0),
-            _spot("boards", "tarred boards", "keep-dark", 0.93, 0.55, -3.0),
+            _spot("boards", "tarred boards", "keep-dark", 0.07, 0.38, -3.0),
         ],
     ),
 )
@@ -107,6 +108,7 @@ LATER_SHEETS = (
             "support": "tripod",
             "format": "raw",
             "looks": [LookFile(look="texture", subject="sluice", distance_m=4.7)],
+            "glass": [GlassFile(name="ND 64", factor=64)],
         },
         kind="dng",
         spots=[

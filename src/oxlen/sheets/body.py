@@ -8,18 +8,8 @@ from pydantic import ConfigDict, Field
 from pydantic.config import JsonDict
 
 from oxlen.core.decide.brief import ANY_LENS, Role
-from oxlen.core.hold.hand import Support
-from oxlen.core.kit.phone import FileFormat
-from oxlen.formats.brief_file import Looks, Motions, SchoolFile
 from oxlen.formats.phone_profile import Positive, Slug, Strict
-from oxlen.formats.wishes_file import (
-    FlickerFile,
-    FramesFile,
-    FramingFile,
-    GlassFile,
-    HoldFile,
-    OutputFile,
-)
+from oxlen.formats.preset_file import ChoicesFile
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
@@ -109,8 +99,8 @@ EXAMPLE_SHEET: JsonDict = {
 }
 
 
-class SheetBody(Strict):
-    """One intended picture."""
+class SheetBody(ChoicesFile):
+    """One intended picture: where its light comes from, and the choices a preset could hold."""
 
     model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_SHEET]})
 
@@ -120,22 +110,11 @@ class SheetBody(Strict):
     phone: Annotated[str, Field(max_length=60)] = "wherry-3"
     lens: str | None = None
     mode: str | None = None
-    support: Support = "handheld"
-    format: FileFormat = "processed"
     picture: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
     scene: Slug | None = None
     by_hand: HandSettings | None = None
     spots: Annotated[list[SpotBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     readings: Annotated[list[ReadingBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
-    school: SchoolFile = SchoolFile()
-    motion: Motions = []  # noqa: RUF012  copied by Pydantic
-    looks: Looks = []  # noqa: RUF012  copied by Pydantic
-    flicker: FlickerFile | None = None
-    output: OutputFile = OutputFile()
-    glass: Annotated[list[GlassFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
-    hold: HoldFile = HoldFile()
-    frames: FramesFile = FramesFile()
-    framing: FramingFile | None = None
     light_shift_stops: Annotated[
         float, Field(ge=-20, le=20, description="light expected by then against light read")
     ] = 0.0

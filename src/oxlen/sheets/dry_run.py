@@ -16,16 +16,18 @@ from numpy.typing import NDArray
 from PIL import Image
 from pydantic import BaseModel
 
+from oxlen.core.constants import MID_LINEAR
 from oxlen.core.decide.auto import auto_choice
 from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import shutter_label
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import Capture, capture, seen_through
-from oxlen.core.simulate.develop import auto_balance, demosaiced
+from oxlen.core.simulate.develop import demosaiced
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
+from oxlen.core.simulate.luck import PooledNoise
 from oxlen.core.simulate.relight import Source, re_exposed, source_of
-from oxlen.core.simulate.scene import Scene, halved
+from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
 from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m
 from oxlen.formats.phone_profile import PhoneProfile
@@ -43,6 +45,8 @@ FileKind = Literal["jpeg", "png", "tiff"]
 SOURCE_SIDE_PX = 960
 COARSE_QUALITY, FULL_QUALITY = 80, 92
 SEED = 4
+COARSE_STEP = 3
+"""A quick look has a third of the rows and columns."""
 MAX_SOURCES = 6
 
 
@@ -93,13 +97,13 @@ class DryRoom:
         self._lock = Lock()
 
     def scene(self, scene_id: str, quality: Quality) -> Scene:
-        """A known scene, at half its size for a quick look."""
+        """A known scene, at a third of its size for a quick look."""
         whole = shipped_scene(scene_id)
         if quality == "full":
             return whole
         with self._lock:
             if scene_id not in self._halves:
-                self._halves = {scene_id: halved(whole)}
+                self._halves = {scene_id: reduced(whole, COARSE_STEP)}
             return self._halves[scene_id]
 
     def source(
@@ -109,7 +113,7 @@ class DryRoom:
         key = (sha256, ev100_set, quality == "full")
         with self._lock:
             if key not in self._sources:
-                side = SOURCE_SIDE_PX if quality == "full" else SOURCE_SIDE_PX // 2
+                side = SOURCE_SIDE_PX if quality == "full" else SOURCE_SIDE_PX // COARSE_STEP
                 codes = self._room.small_codes(sha256, side)
                 self._sources[key] = source_of(_even(codes), ev100_set, camera, iso)
                 while len(self._sources) > MAX_SOURCES:
@@ -154,7 +158,7 @@ def _frame(
     if body.scene is not None:
         scene = room.scene(body.scene, wanted.quality)
         settings = _scene_settings(body, profile, decision, scene, wanted=wanted)
-        return capture(scene, lens, mode, settings, np.random.default_rng(SEED)), None
+        return capture(scene, lens, mode, settings, PooledNoise(SEED)), None
     report = body.picture and room._room.report(body.picture)
     if not report or report["frame"] is None:
         raise BadInput("A dry run needs a picture whose pixels can be read.", "picture")
@@ -173,7 +177,7 @@ def _frame(
     settings = Settings(
         iso, shutter_s, support=body.support, glass_stops=decision.brief.glass_stops
     )
-    raw = re_exposed(source, camera, settings, np.random.default_rng(SEED))
+    raw = re_exposed(source, camera, settings, PooledNoise(SEED))
     return Capture(raw, camera, settings), source
 
 
@@ -238,8 +242,7 @@ def _encoded(codes: NDArray[np.uint8], frame: Capture, wanted: Wanted) -> tuple[
 
 def _deep(frame: Capture) -> NDArray[np.uint16]:
     """The frame neutrally developed, in 16 bits."""
-    colour = demosaiced(frame.raw)
-    linear = colour * auto_balance(colour).as_array() * np.float32(0.18)
+    linear = demosaiced(frame.raw, frame.automatic, MID_LINEAR)
     coded = 65535 * np.asarray(linear_to_srgb(np.clip(linear, 0, 1)))
     return np.asarray(np.rint(coded), dtype=np.uint16)
 

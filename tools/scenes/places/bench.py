@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.framing import LONG_HFOV, View
@@ -146,7 +145,7 @@ def fittings() -> Place:
         Thing("ring-bolt", ring_bolt().turned(12).moved(0.035, 0.095, 0.0052), looks.bronze(0.24)),
         Thing(
             "card",
-            parts.grey_card(0.075).turned(38, (1, 0, 0)).moved(0.168, 0.115, 0.001),
+            parts.grey_card(0.075).turned(-38, (1, 0, 0)).moved(0.168, 0.115, 0.001),
             looks.matt(looks.colour(0.18, 0.18, 0.18)),
         ),
         Thing(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.framing import MAIN_HFOV, View

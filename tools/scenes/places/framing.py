@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes.render import HEIGHT, WIDTH
 
 Point = tuple[float, float, float]

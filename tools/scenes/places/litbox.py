@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places.framing import LONG_HFOV, View
 from tools.scenes.render import Place, Thing
-from tools.scenes.shapes import Mesh, joined
+from tools.scenes.shapes import Mesh
 
 VIEW = View((0.0, -1.28, 0.34), (0.0, 0.0, 0.105), LONG_HFOV)
 
@@ -79,13 +78,13 @@ def tins() -> Place:
     def brush(part: Mesh) -> Mesh:
         return part.turned(-38).moved(-0.115, -0.075)
 
-    radiance = lights.kelvin_rgb(5000, 4200)
+    radiance = lights.kelvin_rgb(5000, 1700)
     sides = [
         lights.panel((s * 0.62, -0.12, 0.36), (0, 0.0, 0.08), (0.44, 0.56), radiance)
         for s in (1, -1)
     ]
-    roof = lights.panel((0, 0.0, 0.72), (0, 0.02, 0), (0.5, 0.4), lights.kelvin_rgb(5000, 2600))
-    fill = lights.dome(np.full((8, 16, 3), 1.0) * np.array(lights.kelvin_rgb(5000, 18.0)))
+    roof = lights.panel((0, 0.0, 0.72), (0, 0.02, 0), (0.5, 0.4), lights.kelvin_rgb(5000, 1050))
+    fill = lights.dome(np.full((8, 16, 3), 1.0) * np.array(lights.kelvin_rgb(5000, 7.5)))
     truth = {
         "situation": "product in a lit box",
         "neutral": [VIEW.spot("white sweep", (-0.24, -0.08, 0.0), 0.03)],
@@ -97,7 +96,7 @@ def tins() -> Place:
                 "cri": 95,
                 "pulse_hz": 100,
                 "depth": 0.35,
-                "luminance_cd_m2": 4200,
+                "luminance_cd_m2": 1700,
             }
         ],
         "movers": [],

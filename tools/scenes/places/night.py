@@ -1,11 +1,10 @@
-"""The slip at night: a mast and a shed against the sky; the stars are added when it is photographed."""
+"""The slip at night: a mast and a shed against the sky; stars are added at capture."""
 
 from __future__ import annotations
 
 from datetime import UTC, datetime
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.framing import MAIN_HFOV, View
@@ -69,7 +68,7 @@ def slip() -> Place:
                     "high": -1.0,
                 }
             ],
-            "stars_max_trail_px": 12.0,
+            "stars_max_trail_px": 1.2,
             "sharp": [VIEW.spot("mast", (1.22, 6.3, 3.6), 0.03, max_blur_px=3.0)],
             "clipped_share_max": 0.02,
         },

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import looks, shapes
 from tools.scenes.render import Thing
 from tools.scenes.shapes import Mesh, joined

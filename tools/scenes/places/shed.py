@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.bench import cleat, rowlock, shackle
@@ -127,7 +126,7 @@ def inside() -> Place:
         ),
         Thing(
             "outside",
-            shapes.surface(lambda x, y: 0.03 * y, (-14, 14), (6.5, 40), (30, 30), tile=5).moved(
+            shapes.surface(lambda _x, y: 0.03 * y, (-14, 14), (6.5, 40), (30, 30), tile=5).moved(
                 z=-0.5
             ),
             outside,

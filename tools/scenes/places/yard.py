@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.framing import MAIN_HFOV, View
@@ -153,7 +152,7 @@ def overcast() -> Place:
         "acceptance": {
             "tones": [
                 VIEW.spot(
-                    "tarred planks", (0.2, 5.3, 0.85), 0.03, role="subject", low=-3.6, high=-1.2
+                    "tarred planks", (0.2, 5.3, 0.85), 0.03, role="subject", low=-4.0, high=-1.2
                 ),
                 {
                     "name": "bright cloud",
@@ -199,12 +198,18 @@ def white_hull() -> Place:
                 VIEW.spot(
                     "sunlit paint", (0.4, 5.35, 0.85), 0.03, role="subject", low=1.1, high=2.4
                 ),
-                VIEW.spot(
-                    "bow planks", (2.3, 5.7, 0.95), 0.02, role="keep-bright", low=0.5, high=2.45
-                ),
+                {
+                    "name": "bright sky",
+                    "x": 0.97,
+                    "y": 0.3667,
+                    "r": 0.025,
+                    "role": "keep-bright",
+                    "low": 0.3,
+                    "high": 2.6,
+                },
             ],
             "sharp": [VIEW.spot("bow", (2.6, 5.6, 1.0), 0.04, max_blur_px=2.5)],
-            "clipped_share_max": 0.02,
+            "clipped_share_max": 0.06,
         },
     }
     return Place(

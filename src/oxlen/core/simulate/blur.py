@@ -6,6 +6,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.scene import Floats
 from oxlen.core.units import Real
 
@@ -43,14 +44,12 @@ def path_kernel(path_px: NDArray[np.float64]) -> Floats:
     return np.asarray(kernel / kernel.sum(), dtype=np.float32)
 
 
-def shake_path_px(
-    blur_px: float, generator: np.random.Generator, steps: int = SHAKE_STEPS
-) -> NDArray[np.float64]:
+def shake_path_px(blur_px: float, luck: Luck, steps: int = SHAKE_STEPS) -> NDArray[np.float64]:
     """A hand's path (steps, 2) over an exposure: a random walk whose extent is about `blur_px`.
 
     Extent is the longer side of the path's own box on average; each walk has its own.
     """
-    walk = np.cumsum(generator.standard_normal((steps, 2)), axis=0)
+    walk = np.cumsum(luck.walk(steps), axis=0)
     # Expected range of a walk of n steps is sqrt(8n/π); two axes, the longer is some 1.2 of it.
     expected = 1.2 * np.sqrt(8 * steps / np.pi)
     return np.asarray(walk / expected * blur_px, dtype=np.float64)
@@ -70,18 +69,22 @@ def streaked(image: Floats, length_px: float, angle_deg: float) -> Floats:
     along = np.radians(angle_deg)
     if abs(np.sin(along)) < 0.05 or abs(np.cos(along)) < 0.05:
         return _straight(image, length_px, across=bool(abs(np.sin(along)) < 0.5))
-    places = np.linspace(-0.5, 0.5, max(3, int(4 * length_px)))[:, None] * length_px
+    # Splitting each place among four pixels adds a variance of a sixth: taken off beforehand.
+    drawn_px = np.sqrt(max(length_px**2 - 2.0, 0.1))
+    places = np.linspace(-0.5, 0.5, max(3, int(4 * length_px)))[:, None] * drawn_px
     kernel = path_kernel(places * np.array([[np.cos(along), np.sin(along)]]))
     return filtered(image, kernel)
 
 
 def _straight(image: Floats, length_px: float, *, across: bool) -> Floats:
-    """Box blur of a length that need not be whole: the two whole lengths around it, mixed."""
-    low = int(length_px) // 2 * 2 + 1
-    share = (length_px - low) / 2 if length_px > low else (length_px - low) / 2 + 1
-    if length_px < low:
-        low -= 2
-    low = max(low, 1)
+    """Box blur of a length that need not be whole: two odd ones mixed to its second moment.
+
+    A box of n whole pixels has the variance (n² − 1)/12, a smear of length L has L²/12.
+    """
+    low = int(np.sqrt(length_px**2 + 1))
+    low -= 1 - low % 2
+    below, above = low**2 - 1, (low + 2) ** 2 - 1
+    share = (length_px**2 - below) / (above - below)
     sizes = [(n, 1) if across else (1, n) for n in (low, low + 2)]
     a, b = (cv2.blur(image, size, borderType=cv2.BORDER_REPLICATE) for size in sizes)
     return np.asarray(cv2.addWeighted(a, 1 - share, b, share, 0))

@@ -7,12 +7,21 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.phone import FileFormat, Lens, Mode
 from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.noise import mid_signal_e, snr
-from oxlen.core.simulate.develop import Balance, auto_balance, demosaiced, neutral_view, processed
+from oxlen.core.simulate.develop import (
+    Balance,
+    auto_balance,
+    coded,
+    demosaiced,
+    processed,
+    thumbnail,
+)
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, falloff, light_on_sensor
+from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.readout import RawFrame, read_out
 from oxlen.core.simulate.scene import Scene
 
@@ -30,31 +39,31 @@ class Capture:
 
     def developed(self, balance: Balance | None = None) -> NDArray[np.uint8]:
         """The processed picture (h, w, 3); the phone's automatic balance unless one is given."""
-        colour = demosaiced(self.raw)
         mode = self.camera.mode
         signal = float(mid_signal_e(mode.sensor, self.settings.iso))
         noise = float(mode.read_noise_at(float(self.settings.iso)))
         quality = float(snr(signal, noise, mode.sensor.prnu_share))
         clean = float(np.clip(np.log2(CLEAN_SNR / quality) / 4, 0, 1))
-        chosen = balance or auto_balance(colour)
-        headroom = mode.headroom_processed_stops
-        return processed(colour, chosen, clean=clean, headroom=headroom)
+        linear = demosaiced(self.raw, balance or self.automatic, MID_LINEAR)
+        return processed(linear, clean=clean, headroom=mode.headroom_processed_stops)
 
     def neutral(self, balance: Balance | None = None) -> NDArray[np.uint8]:
-        """A plain look at the raw frame (h, w, 3)."""
-        colour = demosaiced(self.raw)
-        return neutral_view(colour, balance or auto_balance(colour))
+        """A plain look at the raw frame (h, w, 3): white balance and the sRGB curve alone."""
+        return coded(demosaiced(self.raw, balance or self.automatic, MID_LINEAR))
+
+    @property
+    def automatic(self) -> Balance:
+        """What the phone's automatic balance picks for this frame."""
+        return auto_balance(thumbnail(self.raw))
 
 
-def capture(
-    scene: Scene, lens: Lens, mode: Mode, settings: Settings, generator: np.random.Generator
-) -> Capture:
+def capture(scene: Scene, lens: Lens, mode: Mode, settings: Settings, luck: Luck) -> Capture:
     """Photograph a scene through a lens. BadInput when the lens sees more than the scene holds."""
     framed = seen_through(scene, lens, mode)
     even = _even(framed)
     camera = Camera(lens, binned_mode(mode, even.width_px, even.height_px))
-    gathered = light_on_sensor(even, camera, settings, generator)
-    raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), generator=generator)
+    gathered = light_on_sensor(even, camera, settings, luck)
+    raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), luck=luck)
     return Capture(raw, camera, settings)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -14,12 +15,12 @@ from oxlen.core.simulate.readout import CHANNEL_GAIN, RawFrame
 from oxlen.core.simulate.scene import Floats
 
 LUMA = np.array([[0.2126, 0.7152, 0.0722]], dtype=np.float32)
-CODE_STEPS = 4096
+CODE_STEPS = 8192
 SHOULDER_FROM = 0.60
 """Linear tones above this are bent so that the headroom fits under white."""
 LIFT_STOPS = 0.25
 """How far processed pictures lift tones well under mid: a phone's own look, kept mild."""
-FINE_SIGMA_PX, COARSE_SIGMA_PX = 0.9, 2.2
+COARSE_SIDE_PX = 6.0
 SHARPEN = 0.45
 
 
@@ -36,11 +37,17 @@ class Balance:
         return np.array([self.red, self.green, self.blue], dtype=np.float32)
 
 
-def demosaiced(frame: RawFrame) -> Floats:
-    """Linear colours in multiples of mid, shape (h, w, 3), camera response undone, unbalanced."""
+def demosaiced(frame: RawFrame, balance: Balance | None = None, mid: float = 1.0) -> Floats:
+    """Linear colours (h, w, 3), camera response undone: multiples of mid, times `mid`.
+
+    With a balance its gains are worked in the same pass.
+    """
     colour = cv2.cvtColor(frame.mosaic, cv2.COLOR_BayerRGGB2RGB_EA).astype(np.float32)
-    scale = 1 / ((frame.white_dn - frame.black_dn) * frame.mid_share * CHANNEL_GAIN)
-    return np.asarray((colour - np.float32(frame.black_dn)) * scale.astype(np.float32))
+    scale = mid / ((frame.white_dn - frame.black_dn) * frame.mid_share * CHANNEL_GAIN)
+    if balance is not None:
+        scale = scale * balance.as_array()
+    whole = np.column_stack([np.diag(scale), -frame.black_dn * scale]).astype(np.float32)
+    return np.asarray(cv2.transform(colour, whole))
 
 
 def balance_for(neutral: NDArray[np.floating]) -> Balance:
@@ -49,13 +56,25 @@ def balance_for(neutral: NDArray[np.floating]) -> Balance:
     return Balance(g / r, 1.0, g / b)
 
 
+def thumbnail(frame: RawFrame, step: int = 4) -> Floats:
+    """Linear colours in multiples of mid of every so-manieth tile, for judging a frame quickly."""
+    tiles = frame.mosaic[: frame.mosaic.shape[0] // 2 * 2].astype(np.float32)
+    scale = 1 / ((frame.white_dn - frame.black_dn) * frame.mid_share * CHANNEL_GAIN)
+    red, blue = tiles[:: 2 * step, :: 2 * step], tiles[1 :: 2 * step, 1 :: 2 * step]
+    green = (tiles[:: 2 * step, 1 :: 2 * step] + tiles[1 :: 2 * step, :: 2 * step]) / 2
+    size = tuple(min(sizes) for sizes in zip(red.shape, green.shape, blue.shape, strict=True))
+    planes = [plane[: size[0], : size[1]] for plane in (red, green, blue)]
+    whole: Floats = np.stack(planes, -1).astype(np.float32)
+    return np.asarray((whole - frame.black_dn) * scale, dtype=np.float32)
+
+
 def auto_balance(colour: Floats, strength: float = 0.75) -> Balance:
     """What an automatic balance picks: it takes the frame's mean for three quarters grey.
 
     Coloured ground therefore drags it, and a warm evening is cooled but not wholly. Bright and
     black pixels are left out.
     """
-    small = colour[::8, ::8].reshape(-1, 3)
+    small = colour.reshape(-1, 3)
     level = small @ LUMA[0]
     used = small[(level > 0.02) & (level < 5.0)]
     if not used.size:
@@ -66,22 +85,14 @@ def auto_balance(colour: Floats, strength: float = 0.75) -> Balance:
     return Balance(float(np.clip(gains.red, 0.35, 2.6)), 1.0, float(np.clip(gains.blue, 0.35, 4.5)))
 
 
-def processed(
-    colour: Floats, balance: Balance, *, clean: float, headroom: float
-) -> NDArray[np.uint8]:
-    """An sRGB picture (h, w, 3) of linear colours in multiples of mid.
+def processed(linear: Floats, *, clean: float, headroom: float) -> NDArray[np.uint8]:
+    """An sRGB picture (h, w, 3) of balanced linear colours, mid at 0.18.
 
     `clean` from 0 to 1 is how strongly noise is smoothed; `headroom` the stops over mid that must
     fit under white. Mid stays mid.
     """
-    linear = colour * (balance.as_array() * np.float32(MID_LINEAR))
     quiet = _smoothed(linear, clean) if clean > 0.02 else linear
-    return _coded(_sharpened(toned(quiet, headroom)))
-
-
-def neutral_view(colour: Floats, balance: Balance) -> NDArray[np.uint8]:
-    """A plain development: white balance and the sRGB curve, nothing else."""
-    return _coded(colour * (balance.as_array() * np.float32(MID_LINEAR)))
+    return _sharpened(coded(toned(quiet, headroom)))
 
 
 def toned(linear: Floats, headroom_stops: float) -> Floats:
@@ -89,8 +100,9 @@ def toned(linear: Floats, headroom_stops: float) -> Floats:
 
     One gain a pixel from its luminance, so that colours keep their ratios until white.
     """
-    level = _level(linear)
-    gain = np.take(_tone_gains(headroom_stops), _tone_index(level))
+    index = np.sqrt(_level(linear))
+    index *= np.float32(_TONE_STEPS / _TONE_TOP)
+    gain = _tone_table(headroom_stops).take(index.astype(np.int32), mode="clip")
     return np.asarray(linear * gain[..., None])
 
 
@@ -100,18 +112,18 @@ def _level(linear: Floats) -> Floats:
     return np.asarray(np.maximum(level, np.float32(1e-6)), dtype=np.float32)
 
 
-_LOW_STOPS, _HIGH_STOPS, _TONE_STEPS = -9.0, 5.0, 1400
+_TONE_STEPS, _TONE_TOP = 4096, 2.4
+"""The table goes by the square root of luminance, up to five stops over mid."""
 
 
-def _tone_index(level: Floats) -> NDArray[np.intp]:
-    stops = np.log2(level / np.float32(MID_LINEAR))
-    place = (stops - np.float32(_LOW_STOPS)) * np.float32(_TONE_STEPS / (_HIGH_STOPS - _LOW_STOPS))
-    return np.asarray(np.clip(place, 0, _TONE_STEPS - 1), dtype=np.intp)
+@lru_cache(maxsize=16)
+def _tone_table(headroom_stops: float) -> Floats:
+    level = (np.maximum(np.arange(_TONE_STEPS), 0.5) / _TONE_STEPS * _TONE_TOP) ** 2
+    return _tone_gains(np.log2(level / MID_LINEAR), headroom_stops)
 
 
-def _tone_gains(headroom_stops: float) -> Floats:
+def _tone_gains(stops: NDArray[np.float64], headroom_stops: float) -> Floats:
     """Gain by tone: a bump under mid, and a shoulder that puts `headroom_stops` at white."""
-    stops = np.linspace(_LOW_STOPS, _HIGH_STOPS, _TONE_STEPS)
     lift = LIFT_STOPS * np.exp(-(((stops + 3.2) / 1.9) ** 2)) * (stops < 0)
     level = MID_LINEAR * np.exp2(stops + lift * np.clip(-stops, 0, 1))
     top = MID_LINEAR * 2.0**headroom_stops
@@ -127,8 +139,8 @@ def _tone_gains(headroom_stops: float) -> Floats:
 
 def _smoothed(linear: Floats, clean: float) -> Floats:
     """Noise smoothed: colour strongly, brightness only where it does not change."""
-    sigma = COARSE_SIGMA_PX * clean
-    soft = cv2.GaussianBlur(linear, (0, 0), max(sigma, 0.5))
+    side = 2 * round(COARSE_SIDE_PX * clean / 2) + 3
+    soft = cv2.blur(linear, (side, side))
     level, soft_level = _level(linear), _level(np.asarray(soft))
     change = np.abs(level - soft_level) / (soft_level + np.float32(0.01))
     keep = np.clip(change / np.float32(0.10 + 0.35 * clean), 0, 1)
@@ -138,15 +150,15 @@ def _smoothed(linear: Floats, clean: float) -> Floats:
     return np.asarray(np.maximum(soft, 0) * ratio[..., None])
 
 
-def _sharpened(linear: Floats) -> Floats:
-    soft = cv2.blur(linear, (3, 3))
-    return np.asarray(cv2.addWeighted(linear, 1 + SHARPEN, soft, -SHARPEN, 0))
+def _sharpened(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    soft = cv2.blur(codes, (3, 3))
+    return np.asarray(cv2.addWeighted(codes, 1 + SHARPEN, soft, -SHARPEN, 0), dtype=np.uint8)
 
 
-def _coded(linear: Floats) -> NDArray[np.uint8]:
-    """8-bit sRGB codes by table."""
-    index = np.clip(linear * np.float32(CODE_STEPS), 0, CODE_STEPS).astype(np.uint16)
-    return np.asarray(np.take(_CODES, index), dtype=np.uint8)
+def coded(linear: Floats) -> NDArray[np.uint8]:
+    """8-bit sRGB codes of linear colours, white at 1, by table."""
+    index = cv2.multiply(linear, np.full(4, CODE_STEPS), dtype=cv2.CV_16U)
+    return np.asarray(_CODES.take(index, mode="clip"), dtype=np.uint8)
 
 
 # Even steps are coarse in the dark: the half step keeps black black and mid exact to one code.

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -22,6 +23,7 @@ from oxlen.core.simulate.blur import (
     shake_path_px,
     streaked,
 )
+from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover
 from oxlen.core.simulate.stars import star_light
 
@@ -85,26 +87,27 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
     )
 
 
-def light_on_sensor(
-    scene: Scene, camera: Camera, settings: Settings, generator: np.random.Generator
-) -> Floats:
+def light_on_sensor(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> Floats:
     """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
     gathered = _moved(scene, settings)
     gathered = _focused(gathered, scene, camera, settings)
-    gathered = _shaken(gathered, camera, settings, generator)
+    gathered = _shaken(gathered, camera, settings, luck)
     if scene.star_field is not None:
         gathered = gathered + star_light(scene, settings.shutter_s)
     scale = 1 / float(luminance_cd_m2(settings.ev100_set(camera.lens.f_number)))
-    rows = _flicker(scene, camera, settings, generator)
+    rows = _flicker(scene, camera, settings, luck)
     return np.asarray(gathered * (scale * rows)[:, None, None].astype(np.float32))
 
 
 def falloff(scene: Scene) -> Floats:
     """Share of the light that reaches each pixel through the lens, 1 on the axis, shape (h, w)."""
-    f = scene.pixels_per_radian
-    y = np.arange(scene.height_px) + 0.5 - scene.height_px / 2
-    x = np.arange(scene.width_px) + 0.5 - scene.width_px / 2
-    cos2 = 1 / (1 + (y[:, None] ** 2 + x[None, :] ** 2) / f**2)
+    return _falloff(scene.height_px, scene.width_px, round(scene.pixels_per_radian, 3))
+
+
+@lru_cache(maxsize=8)
+def _falloff(height: int, width: int, focal_px: float) -> Floats:
+    y, x = np.arange(height) + 0.5 - height / 2, np.arange(width) + 0.5 - width / 2
+    cos2 = 1 / (1 + (y[:, None] ** 2 + x[None, :] ** 2) / focal_px**2)
     return np.asarray(cos2 ** (FALLOFF_POWER / 2), dtype=np.float32)
 
 
@@ -172,21 +175,22 @@ def _laid_over(image: Floats, layer: Layer, length_px: float, angle_deg: float) 
 def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) -> Floats:
     """The image with each distance blurred by its own disc, in a few steps of blur."""
     mode = camera.mode
-    diameter = np.asarray(
-        defocus_px(
-            scene.distance_m,
+
+    def discs(distance_m: Floats) -> Floats:
+        found = defocus_px(
+            distance_m,
             focused_m=settings.focused_m,
             focal_mm=camera.lens.focal_mm,
             f_number=camera.lens.f_number,
             pitch_um=mode.pixel_pitch_um,
-        ),
-        dtype=np.float32,
-    )
+        )
+        return np.asarray(found, dtype=np.float32)
+
     airy = airy_px(camera.lens.f_number, mode.pixel_pitch_um)
-    diameter = np.hypot(diameter, airy)
-    largest = float(np.quantile(diameter[::8, ::8], 0.995))
+    largest = float(np.hypot(np.quantile(discs(scene.distance_m[::8, ::8]), 0.995), airy))
     if largest < 2 * SHARPEST_PX:
         return image
+    diameter = np.hypot(discs(scene.distance_m), np.float32(airy))
     steps = np.geomspace(2 * SHARPEST_PX, largest, FOCUS_LEVELS)
     result = image.copy()
     for index, step in enumerate(steps):
@@ -195,21 +199,29 @@ def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) ->
         if index + 1 < len(steps):
             chosen &= diameter <= (step * steps[index + 1]) ** 0.5
         if chosen.any():
-            blurred = filtered(image, disc_kernel(float(step)))
-            cv2.copyTo(blurred, chosen.astype(np.uint8), result)
+            _blur_where(image, chosen, disc_kernel(float(step)), result)
     return result
 
 
-def _shaken(
-    image: Floats, camera: Camera, settings: Settings, generator: np.random.Generator
-) -> Floats:
+def _blur_where(image: Floats, chosen: NDArray[np.bool_], kernel: Floats, result: Floats) -> None:
+    """The image through a kernel where it is chosen, worked only about there."""
+    rows, columns = np.flatnonzero(chosen.any(axis=1)), np.flatnonzero(chosen.any(axis=0))
+    reach = kernel.shape[0] // 2
+    top, left = max(0, int(rows[0]) - reach), max(0, int(columns[0]) - reach)
+    box = (slice(top, int(rows[-1]) + reach + 1), slice(left, int(columns[-1]) + reach + 1))
+    blurred = filtered(image[box], kernel)
+    part = np.ascontiguousarray(result[box])
+    result[box] = cv2.copyTo(blurred, chosen[box].astype(np.uint8), part)
+
+
+def _shaken(image: Floats, camera: Camera, settings: Settings, luck: Luck) -> Floats:
     """The image along the hand's path: a circle of confusion wide at the hand limit."""
     if settings.support == "tripod":
         return image
     blur = shake_blur_px(camera, settings)
     if blur < 2 * SHARPEST_PX:
         return image
-    return filtered(image, path_kernel(shake_path_px(min(blur, 60.0), generator)))
+    return filtered(image, path_kernel(shake_path_px(min(blur, 60.0), luck)))
 
 
 def shake_blur_px(camera: Camera, settings: Settings) -> float:
@@ -221,16 +233,14 @@ def shake_blur_px(camera: Camera, settings: Settings) -> float:
     return circle / mode.pixel_pitch_um * settings.shutter_s / limit_s
 
 
-def _flicker(
-    scene: Scene, camera: Camera, settings: Settings, generator: np.random.Generator
-) -> NDArray[np.float64]:
+def _flicker(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> NDArray[np.float64]:
     """Light of each row while lamps pulse and the shutter rolls down the frame. [IEEE1789]"""
     level = np.ones(scene.height_px)
     readout_s = camera.mode.readout_s or 0.0
     for lamp in scene.lamps:
         if lamp.pulse_hz is None:
             continue
-        start = generator.random() / lamp.pulse_hz
+        start = luck.share() / lamp.pulse_hz
         at = start + np.arange(scene.height_px) / scene.height_px * readout_s
         left = np.sinc(lamp.pulse_hz * settings.shutter_s)
         middle = at + settings.shutter_s / 2

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.kit.phone import Mode
 from oxlen.core.sensor.noise import mid_signal_e
+from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.scene import Floats
 
 BLACK_DN, WHITE_DN = 256, 16380
@@ -43,29 +44,30 @@ def mid_share_at(mode: Mode, iso: float) -> float:
     return float(2.0**-mode.sensor.headroom_raw_stops * max(1.0, mode.sensor.base_iso / iso))
 
 
-def read_out(
-    gathered: Floats, mode: Mode, iso: float, *, falloff: Floats, generator: np.random.Generator
-) -> RawFrame:
+def read_out(gathered: Floats, mode: Mode, iso: float, *, falloff: Floats, luck: Luck) -> RawFrame:
     """A raw frame of light in multiples of mid, shape (h, w, 3); h and w even. [EMVA1288]
 
     Shot noise on what the lens let through, fixed pattern, the well's end, read noise, then the
     falloff made good in the numbers, as phones do in their raw files, and whole DN.
     """
     mid_e = float(mid_signal_e(mode.sensor, iso))
-    signal = _mosaiced(gathered) * falloff
-    electrons = signal * np.float32(mid_e)
-    pattern = fixed_pattern(electrons.shape, mode.sensor.prnu_share)
-    read = np.float32(mode.read_noise_at(float(iso)))
-    spread = np.sqrt(np.maximum(electrons, 0) + read**2, dtype=np.float32)
-    electrons = electrons * pattern
-    electrons += spread * generator.standard_normal(electrons.shape, dtype=np.float32)
-    full = np.float32(mode.sensor.full_well_e * min(1.0, mode.sensor.base_iso / iso))
+    electrons = _mosaiced(gathered, mid_e)
+    electrons *= falloff
+    read = float(mode.read_noise_at(float(iso)))
+    spread = np.maximum(electrons, np.float32(0))
+    spread += np.float32(read**2)
+    np.sqrt(spread, out=spread)
+    spread *= luck.normals(electrons.shape)
+    electrons *= fixed_pattern(electrons.shape, mode.sensor.prnu_share)
+    electrons += spread
+    full = mode.sensor.full_well_e * min(1.0, mode.sensor.base_iso / iso)
     share = mid_share_at(mode, iso)
-    to_dn = np.float32((WHITE_DN - BLACK_DN) * share / mid_e)
-    np.minimum(electrons, full, out=electrons)
-    levels = electrons / falloff * to_dn + np.float32(BLACK_DN)
-    mosaic = np.clip(np.rint(levels), 0, WHITE_DN).astype(np.uint16)
-    return RawFrame(mosaic, BLACK_DN, WHITE_DN, share)
+    np.minimum(electrons, np.float32(full), out=electrons)
+    electrons /= falloff
+    electrons *= np.float32((WHITE_DN - BLACK_DN) * share / mid_e)
+    electrons += np.float32(BLACK_DN + 0.5)
+    np.clip(electrons, 0, np.float32(WHITE_DN), out=electrons)
+    return RawFrame(electrons.astype(np.uint16), BLACK_DN, WHITE_DN, share)
 
 
 def gain_dn_per_e(mode: Mode, iso: float) -> float:
@@ -87,11 +89,10 @@ def fixed_pattern(shape: tuple[int, ...], prnu_share: float) -> Floats:
 _PATTERNS: dict[tuple[tuple[int, ...], float], Floats] = {}
 
 
-def _mosaiced(gathered: Floats) -> Floats:
+def _mosaiced(gathered: Floats, scale: float) -> Floats:
     """One channel at each site, through the sensor's own colour response."""
-    height, width = gathered.shape[:2]
-    signal = np.empty((height, width), dtype=np.float32)
+    signal = np.empty(gathered.shape[:2], dtype=np.float32)
     for row, column, channel in PATTERN:
-        gain = np.float32(CHANNEL_GAIN[channel])
-        signal[row::2, column::2] = gathered[row::2, column::2, channel] * gain
+        gain = np.float32(CHANNEL_GAIN[channel] * scale)
+        np.multiply(gathered[row::2, column::2, channel], gain, out=signal[row::2, column::2])
     return signal

@@ -11,6 +11,7 @@ from oxlen.core.constants import CLIPPED_CODE, MID_LINEAR
 from oxlen.core.light.tone import LUMA, linear_table
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.simulate.exposing import Camera, Settings
+from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.readout import RawFrame, read_out
 from oxlen.core.simulate.scene import Floats
 
@@ -46,11 +47,9 @@ def source_of(
     return Source(np.asarray(linear / np.float32(MID_LINEAR)), ev100_set, lost, noisy)
 
 
-def re_exposed(
-    source: Source, camera: Camera, settings: Settings, generator: np.random.Generator
-) -> RawFrame:
+def re_exposed(source: Source, camera: Camera, settings: Settings, luck: Luck) -> RawFrame:
     """The raw frame other settings would have made of a source; its own noise stays in it."""
     stops = source.ev100_set - settings.ev100_set(camera.lens.f_number)
     gathered = source.colour * np.float32(2.0**stops)
     even = np.ones(gathered.shape[:2], dtype=np.float32)
-    return read_out(gathered, camera.mode, settings.iso, falloff=even, generator=generator)
+    return read_out(gathered, camera.mode, settings.iso, falloff=even, luck=luck)

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -121,38 +122,29 @@ class Scene:
         return mask
 
 
-def halved(scene: Scene) -> Scene:
-    """The scene at half its size, for a quick look: means of two by two pixels."""
-    h, w = scene.height_px // 2 * 2, scene.width_px // 2 * 2
+def reduced(scene: Scene, step: int) -> Scene:
+    """The scene with one row and column for every `step`, for a quick look: means of areas."""
+    width, height = scene.width_px // step, scene.height_px // step
 
-    def mean(values: Floats) -> Floats:
-        part = values[:h, :w]
-        return (part[::2, ::2] + part[1::2, ::2] + part[::2, 1::2] + part[1::2, 1::2]) * np.float32(
-            0.25
+    def small(values: Floats) -> Floats:
+        size = (values.shape[1] // step or 1, values.shape[0] // step or 1)
+        return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA))
+
+    layers = tuple(
+        replace(
+            layer,
+            colour=small(layer.colour),
+            cover=small(layer.cover),
+            left=layer.left // step,
+            top=layer.top // step,
         )
-
-    layers = tuple(_halved_layer(layer, mean) for layer in scene.layers)
-    return Scene(
-        scene.id,
-        scene.name,
-        mean(scene.radiance),
-        scene.distance_m[:h:2, :w:2],
-        scene.objects[:h:2, :w:2],
-        scene.hfov_deg,
-        scene.object_ids,
-        layers,
-        scene.movers,
-        scene.lamps,
-        scene.star_field,
+        for layer in scene.layers
     )
-
-
-def _halved_layer(layer: Layer, _mean: object) -> Layer:
-    rows, columns = layer.cover.shape[0] // 2 * 2, layer.cover.shape[1] // 2 * 2
-    return Layer(
-        layer.name,
-        layer.colour[:rows:2, :columns:2],
-        layer.cover[:rows:2, :columns:2],
-        layer.left // 2,
-        layer.top // 2,
+    middle = step // 2
+    return replace(
+        scene,
+        radiance=small(scene.radiance),
+        distance_m=scene.distance_m[middle::step, middle::step][:height, :width],
+        objects=scene.objects[middle::step, middle::step][:height, :width],
+        layers=layers,
     )

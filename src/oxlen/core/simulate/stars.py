@@ -9,7 +9,7 @@ from oxlen.core.simulate.scene import Floats, Scene, StarField
 
 SIDEREAL_RAD_S = float(np.radians(15.041 / 3600))
 MAG_0_ARCSEC2_CD_M2 = 10.8e4
-"""Luminance (cd/m²) of a sky of 0 mag in each square arcsecond. [physics 10]"""
+"""Luminance (cd/m²) of a sky of 0 mag in each square arcsecond."""
 ARCSEC2_PER_SR = (180 / np.pi * 3600) ** 2
 SPREAD_PX = 0.55
 TRAIL_STEP_PX = 0.5

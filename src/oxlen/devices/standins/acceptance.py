@@ -13,8 +13,9 @@ from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.light.tone import LUMA, linear_table, stops_from_mid
 from oxlen.core.simulate.blur import defocus_px, shake_path_px
 from oxlen.core.simulate.capture import Capture
-from oxlen.core.simulate.develop import Balance, demosaiced
+from oxlen.core.simulate.develop import demosaiced
 from oxlen.core.simulate.exposing import PAN_LEAVES, Camera, Settings, shake_blur_px, speed_px_s
+from oxlen.core.simulate.luck import Drawn
 from oxlen.core.simulate.scene import Scene, SceneMover
 from oxlen.core.simulate.stars import SIDEREAL_RAD_S
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, SceneFile
@@ -93,7 +94,7 @@ def _clipping(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
         frame = taken.frame.raw
         share = float((frame.mosaic >= 0.99 * frame.white_dn).mean())
     else:
-        share = float((taken.frame.developed(Balance()).max(axis=2) >= CLIPPED_CODE).mean())
+        share = float((taken.frame.developed().max(axis=2) >= CLIPPED_CODE).mean())
     if share > wanted.clipped_share_max:
         yield Failing("clipping", f"{share:.1%} clipped, at most {wanted.clipped_share_max:.1%}")
 
@@ -103,7 +104,7 @@ def hand_px(taken: Taken) -> float:
     if taken.settings.support == "tripod":
         return 0.0
     usual = shake_blur_px(taken.camera, taken.settings)
-    path = shake_path_px(usual, np.random.default_rng(taken.seed))
+    path = shake_path_px(usual, Drawn(taken.seed))
     return float(np.ptp(path, axis=0).max())
 
 

@@ -18,6 +18,7 @@ from oxlen.core.kit.phone import FileFormat, Lens, Mode
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.simulate.capture import Capture, capture, scene_luminance, seen_through
 from oxlen.core.simulate.exposing import Settings
+from oxlen.core.simulate.luck import Drawn
 from oxlen.core.simulate.scene import Scene
 from oxlen.devices.standins.taken_file import TakenAs, dng_bytes, jpeg_bytes
 from oxlen.formats.phone_profile import PhoneProfile
@@ -84,8 +85,7 @@ class BenchPhone:
 
     def expose(self, scene: Scene, settings: Settings) -> Capture:
         """One frame, with this take's own luck."""
-        generator = np.random.default_rng(self.seed)
-        return capture(scene, self.lens, self.mode, settings, generator)
+        return capture(scene, self.lens, self.mode, settings, Drawn(self.seed))
 
     def take(
         self, scene: Scene, settings: Settings, file_format: FileFormat, taken_at: str

@@ -14,7 +14,6 @@ from PIL.TiffImagePlugin import IFDRational
 
 from oxlen.core.kit.phone import Lens
 from oxlen.core.simulate.capture import Capture
-from oxlen.core.simulate.develop import auto_balance, demosaiced
 from oxlen.core.simulate.exposing import Settings
 from oxlen.core.simulate.readout import CHANNEL_GAIN, XYZ_TO_SRGB
 from oxlen.formats.phone_profile import PhoneProfile
@@ -77,10 +76,12 @@ def _exif(taken: TakenAs) -> Image.Exif:
 
 def _dng_tags(frame: Capture, taken: TakenAs) -> list[tuple[int, str, int, object, bool]]:
     matrix = np.diag(CHANNEL_GAIN) @ XYZ_TO_SRGB
-    balance = auto_balance(demosaiced(frame.raw))
-    neutral = CHANNEL_GAIN / balance.as_array()
+    neutral = CHANNEL_GAIN / frame.automatic.as_array()
     neutral = neutral / neutral.max()
-    baseline = frame.raw.baseline_exposure_stops
+    # A developer takes the chosen neutral for white, whose own luminance is not quite 1: made good
+    # here, so that luminance read from the file is the scene's whatever the balance.
+    whiteness = float(np.linalg.inv(matrix)[1] @ neutral)
+    baseline = frame.raw.baseline_exposure_stops + float(np.log2(whiteness))
     settings, profile = taken.settings, taken.profile
     return [
         (271, "s", 0, profile.make, True),

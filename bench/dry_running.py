@@ -1,0 +1,99 @@
+"""The dry run against one Gaussian blur of the same frame in the same run, and in the browser."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import signal
+import statistics
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+
+import cv2
+import numpy as np
+from playwright.sync_api import Page, sync_playwright
+
+from bench.measure import best_ms
+from oxlen.core.simulate.capture import capture
+from oxlen.core.simulate.exposing import Settings
+from oxlen.core.simulate.luck import PooledNoise
+from oxlen.core.simulate.scene import reduced
+from oxlen.formats.scene_file import shipped_scene
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.sheets.dry_run import COARSE_STEP
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+CASES = (
+    ("white-hull-sun", "main", Settings(50, 1 / 4000, 6.0)),
+    ("lantern-evening", "main", Settings(400, 1 / 15, 4.0, "braced")),
+    ("bronze-bench", "long", Settings(100, 1 / 60, 1.2, "tripod")),
+)
+WATCH = """() => {
+    window.waits = [];
+    let moved = 0, last = null;
+    const frame = () => document.querySelector('img[alt^="Predicted frame, slip"]');
+    new MutationObserver(() => {
+        if (moved && frame()?.dataset.quality === 'coarse' && frame().alt !== last) {
+            window.waits.push(performance.now() - moved);
+            last = frame().alt;
+            moved = 0;
+        }
+    }).observe(document.body, {subtree: true, attributes: true, childList: true});
+    last = frame().alt;
+    window.addEventListener('keydown', () => { moved = performance.now(); }, true);
+}"""
+
+
+def figures() -> Iterator[tuple[str, float, float]]:
+    """(name, measured, wanted at most)."""
+    phone = shipped_profile("wherry-3").to_phone()
+    frame = np.random.default_rng(1).random((720, 960, 3), dtype=np.float32)
+    for scene_id, lens_id, settings in CASES:
+        scene, lens = shipped_scene(scene_id), phone.lens(lens_id)
+        small = reduced(scene, COARSE_STEP)
+
+        def run(what=scene, lens=lens, settings=settings):  # type: ignore[no-untyped-def]
+            return capture(what, lens, lens.modes[0], settings, PooledNoise(1)).developed()
+
+        blur, full, coarse = best_ms(
+            lambda: cv2.GaussianBlur(frame, (0, 0), 3), run, lambda small=small, run=run: run(small)
+        )
+        yield f"dry run of {scene_id}, full / one blur ({blur:.0f} ms)", full / blur, 6.0
+        yield f"dry run of {scene_id}, coarse / one blur", coarse / blur, 1.5
+    yield from _in_browser()
+
+
+def _in_browser() -> Iterator[tuple[str, float, float]]:
+    with tempfile.TemporaryDirectory() as folder:
+        command = [sys.executable, "-m", "oxlen", "demo", "--no-browser", "--port", "0"]
+        process = subprocess.Popen([*command, "--data", folder], stdout=subprocess.PIPE, text=True)
+        assert process.stdout is not None
+        found = re.search(r"http://[\d.:]+", process.stdout.readline())
+        assert found is not None
+        try:
+            with sync_playwright() as playwright:
+                browser = playwright.chromium.launch(
+                    executable_path=shutil.which("chromium"), args=FLAGS
+                )
+                waits = _waits(browser.new_page(viewport={"width": 1280, "height": 800}), found[0])
+                browser.close()
+        finally:
+            process.send_signal(signal.SIGTERM)
+            process.wait()
+            process.stdout.close()
+    yield "coarse frame in the browser after a move, median ms", statistics.median(waits), 120.0
+
+
+def _waits(page: Page, url: str) -> list[float]:
+    page.goto(f"{url}/sheets/4")
+    page.get_by_role("radio", name="Dry run").click()
+    page.wait_for_timeout(3000)
+    page.evaluate(WATCH)
+    page.get_by_role("slider", name="Slip on the map").focus()
+    for _ in range(9):
+        page.keyboard.press("ArrowLeft")
+        page.wait_for_timeout(900)
+    waits: list[float] = page.evaluate("window.waits")
+    return waits

@@ -1,0 +1,47 @@
+"""`oxlen bench-shoot`: scenes by slip and on auto, and the plan's slip straight into it."""
+
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+from tests.cli.test_commands import oxlen
+
+
+class BenchShoot(unittest.TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def test_auto_then_by_a_plan_made_from_it(self):
+        out = self.folder / "takes"
+        auto = oxlen("bench-shoot", "yard-overcast", "--auto", "--out", out, "--seed", "4")
+        self.assertEqual(auto.returncode, 0, auto.stderr)
+        jpeg, dng = json.loads(auto.stdout)["files"]
+        metered = json.loads(oxlen("meter", dng, "--spot", "hull=0.42,0.545").stdout)
+        self.assertEqual(metered["confidence"], "measured")
+        reading = {"role": "subject", "ev100": metered["spots"][0]["ev100"], "place": -1}
+        plan = oxlen("plan", "-", stdin=json.dumps({"phone": "wherry-3", "readings": [reading]}))
+        shot = oxlen("bench-shoot", "yard-overcast", "--slip", "-", "--out", out, stdin=plan.stdout)
+        told = json.loads(shot.stdout)
+        slip = json.loads(plan.stdout)["slip"]
+        self.assertEqual((told["iso"], told["shutter_s"]), (slip["iso"], slip["shutter_s"]))
+        again = json.loads(oxlen("meter", told["files"][1], "--spot", "hull=0.42,0.545").stdout)
+        tone = again["spots"][0]["stops_from_mid"]
+        self.assertAlmostEqual(tone, -1 + slip["residual_stops"], delta=0.12)
+        self.assertTrue(Path(jpeg).is_file())
+
+    def test_refusals_say_what_to_do(self):
+        rows = [
+            (("nowhere", "--auto", "--out", "x"), "there are"),
+            (("sluice", "--out", "x"), "--slip FILE or --auto"),
+            (("sluice", "--slip", "-", "--out", "x"), "needs iso and shutter_s"),
+            ((), "--list"),
+        ]
+        for arguments, words in rows:
+            with self.subTest(arguments):
+                run = oxlen("bench-shoot", *arguments, stdin="{}")
+                self.assertEqual(run.returncode, 2)
+                self.assertIn(words, run.stderr)
+        self.assertEqual(len(json.loads(oxlen("bench-shoot", "--list").stdout)), 9)

@@ -1,0 +1,122 @@
+"""Dry runs over the API: scenes and own pictures, what they say, files, shots on the bench."""
+
+import io
+import json
+
+import numpy as np
+import tifffile
+from PIL import Image
+
+from tests.pictures.making import corners, exif, jpeg
+from tests.server.test_api import WithApp
+
+SPOT = {"id": "hull", "x": 0.42, "y": 0.545, "role": "subject", "place": -1.0}
+
+
+class DryRuns(WithApp):
+    async def scene_sheet(self, scene="yard-overcast", **more):
+        body = {
+            "title": "Hull, tarred",
+            "scene": scene,
+            "readings": [{"id": "a", "source": {"kind": "ev", "ev100": 11.5}}],
+            **more,
+        }
+        answer = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        return answer.json()
+
+    async def run_dry(self, sheet, **query):
+        answer = await self.http.get(f"/api/sheets/{sheet['id']}/dry-run", params=query)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        return answer, json.loads(answer.headers["x-oxlen-figures"])
+
+    async def test_a_stop_more_light_is_seen_in_the_frame(self):
+        sheet = await self.scene_sheet()
+        means = []
+        for shutter_s in (1 / 500, 1 / 250, 1 / 125):
+            answer, figures = await self.run_dry(sheet, iso=50, shutter_s=shutter_s)
+            codes = np.asarray(Image.open(io.BytesIO(answer.content)))
+            self.assertEqual(codes.shape, (720, 960, 3))
+            self.assertTrue(figures["from_scene"])
+            self.assertAlmostEqual(sum(figures["shares"]), 1, places=3)
+            means.append(codes.mean())
+        self.assertEqual(means, sorted(means))
+        self.assertGreater(means[2], 1.3 * means[0])
+
+    async def test_coarse_is_small_and_like_the_full(self):
+        sheet = await self.scene_sheet()
+        coarse, _ = await self.run_dry(sheet, quality="coarse")
+        full, _ = await self.run_dry(sheet)
+        small, whole = (Image.open(io.BytesIO(x.content)) for x in (coarse, full))
+        self.assertEqual(small.size, (320, 240))
+        shrunk = np.asarray(whole.resize(small.size, Image.Resampling.BOX), float)
+        self.assertLess(np.abs(shrunk - np.asarray(small, float)).mean(), 6)
+
+    async def test_auto_raw_and_shores_are_other_frames(self):
+        sheet = await self.scene_sheet("lantern-evening")
+        seen = {
+            key: (await self.run_dry(sheet, **query))[0].content
+            for key, query in {
+                "slip": {},
+                "auto": {"who": "auto"},
+                "raw": {"look": "raw"},
+                "marks": {"marks": True},
+            }.items()
+        }
+        self.assertEqual(len(set(seen.values())), 4)
+
+    async def test_from_a_picture_what_it_cannot_tell_is_said(self):
+        codes = corners().copy()
+        codes[:40] = 255
+        sheet = await self.sheet_with_picture(jpeg(codes))
+        answer, figures = await self.run_dry(sheet, iso=100, shutter_s=0.001)
+        self.assertFalse(figures["from_scene"])
+        self.assertGreater(figures["source_lost_share"], 0.05)
+        self.assertEqual(answer.headers["content-type"], "image/jpeg")
+        darker, brighter = [
+            (await self.run_dry(sheet, iso=100, shutter_s=t))[1]["clipped_share"]
+            for t in (0.001, 0.05)
+        ]
+        self.assertGreater(brighter, darker)
+
+    async def test_files_to_keep(self):
+        sheet = await self.scene_sheet()
+        png, _ = await self.run_dry(sheet, kind="png")
+        self.assertEqual(Image.open(io.BytesIO(png.content)).format, "PNG")
+        self.assertIn('filename="Hull tarred.png"', png.headers["content-disposition"])
+        tiff, _ = await self.run_dry(sheet, kind="tiff")
+        deep = tifffile.imread(io.BytesIO(tiff.content))
+        self.assertEqual((deep.dtype, deep.shape), (np.uint16, (720, 960, 3)))
+        table = await self.http.get(f"/api/sheets/{sheet['id']}/readings.csv")
+        self.assertTrue(table.text.startswith("id,name,role,ev100"))
+        self.assertIn("11.5", table.text)
+
+    async def test_shots_on_the_bench_come_in_as_sheets(self):
+        sheet = await self.scene_sheet(spots=[SPOT], readings=[])
+        path = f"/api/sheets/{sheet['id']}/bench-shot"
+        auto = (await self.http.post(path, json={"auto": True, "seed": 3})).json()
+        self.assertEqual(auto["body"]["title"], "Hull, tarred: auto")
+        self.assertEqual(auto["outing_id"], sheet["outing_id"])
+        self.assertEqual(auto["body"]["state"], "shot")
+        report = auto["answer"]["picture"]["report"]
+        self.assertEqual(report["camera"]["model"], "Wherry 3")
+        # Metered in that shot the hull gets its slip, and the next shot is taken by it.
+        taken = await self.http.post(f"/api/sheets/{auto['id']}/bench-shot", json={})
+        slip = auto["answer"]["plan"]["slip"]
+        settings = taken.json()["answer"]["picture"]["report"]["settings"]
+        self.assertAlmostEqual(settings["shutter_s"], slip["shutter_s"], places=5)
+        self.assertEqual(settings["iso"], slip["iso"])
+
+    async def test_refusals(self):
+        plain = await self.sheet_with_picture(jpeg(corners(), exif(iso=None)))
+        refused = await self.http.get(f"/api/sheets/{plain['id']}/dry-run")
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("light to go by", refused.json()["detail"])
+        shot = await self.http.post(f"/api/sheets/{plain['id']}/bench-shot", json={"auto": True})
+        self.assertIn("no scene", shot.json()["detail"])
+        wide = await self.scene_sheet("varnish-tins")
+        refused = await self.http.get(f"/api/sheets/{wide['id']}/dry-run")
+        self.assertIn("longer lens", refused.json()["detail"])
+        odd = await self.http.get(f"/api/sheets/{wide['id']}/dry-run", params={"iso": "fast"})
+        self.assertEqual(odd.status_code, 422)
+        self.assertEqual(len((await self.http.get("/api/scenes")).json()), 9)
