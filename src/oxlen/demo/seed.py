@@ -144,7 +144,7 @@ LATER_SHEETS = (
             "format": "raw",
             "school": SchoolFile(iso="floor"),
             "flicker": FlickerFile(driver_hz=480),
-            "output": OutputFile(use="print-a4", snr="excellent"),
+            "output": OutputFile(use="screen", snr="excellent"),
         },
         lens="long",
         kind="dng",

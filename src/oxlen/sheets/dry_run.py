@@ -53,7 +53,7 @@ MAX_SOURCES = 6
 class DryFigures(BaseModel):
     """What a dry run says of its frame; `from_scene` is false when it rests on the picture."""
 
-    who: Who
+    who: Literal["slip", "compromise", "auto"]
     look: Look
     label: str
     from_scene: bool
@@ -134,7 +134,7 @@ def dry_run(
     frame, source = _frame(body, profile, decision, wanted=wanted, room=room)
     codes = frame.neutral() if wanted.look == "raw" else frame.developed()
     tones = shown_tones(codes)
-    figures = _figures(wanted, frame, source, tones)
+    figures = _figures(wanted, _whose(decision, wanted), frame, source, tones)
     if wanted.marks:
         codes = marked(codes, None if source is None else source.lost)
     data, media_type = _encoded(codes, frame, wanted)
@@ -181,6 +181,13 @@ def _frame(
     return Capture(raw, camera, settings), source
 
 
+def _whose(decision: Plan, wanted: Wanted) -> Literal["slip", "compromise", "auto"]:
+    """What the frame is called: where no slip is open, the plan's nearest is tried instead."""
+    dragged = wanted.iso is not None and wanted.shutter_s is not None
+    tried = wanted.who == "slip" and decision.slip is None and not dragged
+    return "compromise" if tried else wanted.who
+
+
 def _steps(decision: Plan, wanted: Wanted) -> tuple[float, float]:
     """ISO and shutter of the frame: those asked for, auto's, or the plan's."""
     if wanted.who == "auto":
@@ -210,10 +217,16 @@ def _scene_settings(
     return Settings(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
 
 
-def _figures(wanted: Wanted, frame: Capture, source: Source | None, tones: Shown) -> DryFigures:
+def _figures(
+    wanted: Wanted,
+    who: Literal["slip", "compromise", "auto"],
+    frame: Capture,
+    source: Source | None,
+    tones: Shown,
+) -> DryFigures:
     settings = frame.settings
     return DryFigures(
-        who=wanted.who,
+        who=who,
         look=wanted.look,
         label=f"{shutter_label(settings.shutter_s)}, ISO {settings.iso:g}",
         from_scene=source is None,

@@ -125,7 +125,7 @@ def fittings() -> Place:
                 VIEW.spot(
                     "grey card", (0.168, 0.115, 0.022), 0.022, role="neutral", low=-0.7, high=0.7
                 ),
-                VIEW.spot("oak", (0.11, -0.12, 0.0), 0.03, role="keep-dark", low=-5.5, high=0.5),
+                VIEW.spot("oak", (0.11, -0.12, 0.0), 0.03, role="keep-dark", low=-5.5, high=1.0),
             ],
             "sharp": [VIEW.spot("cleat", (-0.02, -0.02, 0.045), 0.05, max_blur_px=2.5)],
             "bands_max": 0.05,

@@ -44,9 +44,7 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
         {way === "wipe" ? (
           <Wipe slip={slip.frame} auto={auto.frame} at={wipe} onWipe={setWipe} />
         ) : (
-          [slip.frame, auto.frame].map((frame, index) => (
-            <Shown key={index} frame={frame} name={index === 0 ? "slip" : "auto"} />
-          ))
+          [slip.frame, auto.frame].map((frame, index) => <Shown key={index} frame={frame} />)
         )}
       </div>
       <div className="flex flex-wrap items-center justify-center gap-1.5 text-ink">
@@ -87,19 +85,23 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
   );
 }
 
-function Shown({ frame, name }: { frame: DryFrame | null; name: string }) {
+function nameOf(frame: DryFrame): string {
+  return `${frame.figures.who} ${frame.figures.label}`;
+}
+
+function Shown({ frame }: { frame: DryFrame | null }) {
   if (!frame) return <div className="grid place-items-center">Predicting…</div>;
   return (
     <figure className="relative min-h-0 min-w-0">
       <Loupe frame={frame}>
         <img
           src={frame.url}
-          alt={`Predicted frame, ${name}: ${frame.figures.label}`}
+          alt={`Predicted frame, ${nameOf(frame)}`}
           className="h-full w-full object-contain"
           data-quality={frame.quality}
         />
       </Loupe>
-      <Tag left>{`${name} ${frame.figures.label}`}</Tag>
+      <Tag left>{nameOf(frame)}</Tag>
     </figure>
   );
 }
@@ -136,21 +138,21 @@ function Wipe({ slip, auto, at, onWipe }: WipeProps) {
         <Loupe frame={slip}>
           <img
             src={slip.url}
-            alt={`Predicted frame, slip: ${slip.figures.label}`}
+            alt={`Predicted frame, ${nameOf(slip)}`}
             className="absolute inset-0 h-full w-full"
             data-quality={slip.quality}
           />
           {auto && (
             <img
               src={auto.url}
-              alt={`Predicted frame, auto: ${auto.figures.label}`}
+              alt={`Predicted frame, ${nameOf(auto)}`}
               className="absolute inset-0 h-full w-full"
               style={{ clipPath: `inset(0 0 0 ${at * 100}%)` }}
             />
           )}
         </Loupe>
-        <Tag left>{`slip ${slip.figures.label}`}</Tag>
-        {auto && <Tag>{`auto ${auto.figures.label}`}</Tag>}
+        <Tag left>{nameOf(slip)}</Tag>
+        {auto && <Tag>{nameOf(auto)}</Tag>}
         <div
           role="slider"
           tabIndex={0}

@@ -113,7 +113,11 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
                 pair={pair}
               />
             ) : (
-              <p className="p-3 text-soft">Tones appear here with the first reading.</p>
+              <p className="p-3 text-soft">
+                {answer.readings.length
+                  ? "Tones appear here once a pair is open."
+                  : "Tones appear here with the first reading."}
+              </p>
             )}
           </section>
         </div>

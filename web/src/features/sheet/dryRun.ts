@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 
 /** What a dry run says of its frame, from the header of the picture. */
 export interface DryFigures {
-  who: "slip" | "auto";
+  who: "slip" | "compromise" | "auto";
   look: "processed" | "raw";
   label: string;
   from_scene: boolean;
