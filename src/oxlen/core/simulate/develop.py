@@ -12,10 +12,12 @@ from numpy.typing import NDArray
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.readout import CHANNEL_GAIN, RawFrame
-from oxlen.core.simulate.scene import Floats
+from oxlen.core.simulate.scene import Floats, in_colour
 
 LUMA = np.array([[0.2126, 0.7152, 0.0722]], dtype=np.float32)
 CODE_STEPS = 8192
+TABLE_SIZE = 65_536
+"""Tables are looked up by 16-bit numbers."""
 SHOULDER_FROM = 0.60
 """Linear tones above this are bent so that the headroom fits under white."""
 LIFT_STOPS = 0.25
@@ -100,10 +102,14 @@ def toned(linear: Floats, headroom_stops: float) -> Floats:
 
     One gain a pixel from its luminance, so that colours keep their ratios until white.
     """
-    index = np.sqrt(_level(linear))
-    index *= np.float32(_TONE_STEPS / _TONE_TOP)
-    gain = _tone_table(headroom_stops).take(index.astype(np.int32), mode="clip")
-    return np.asarray(linear * gain[..., None])
+    index = _indexed(np.sqrt(_level(linear)), _TONE_STEPS / _TONE_TOP)
+    gain = cv2.LUT(index, _tone_table(headroom_stops))
+    return np.asarray(linear * in_colour(np.asarray(gain)))
+
+
+def _indexed(values: Floats, steps: float) -> NDArray[np.uint16]:
+    """Values as places in a table of 65 536, what lies outside held at its ends."""
+    return np.asarray(cv2.addWeighted(values, steps, values, 0, 0, dtype=cv2.CV_16U))
 
 
 def _level(linear: Floats) -> Floats:
@@ -118,7 +124,8 @@ _TONE_STEPS, _TONE_TOP = 4096, 2.4
 
 @lru_cache(maxsize=16)
 def _tone_table(headroom_stops: float) -> Floats:
-    level = (np.maximum(np.arange(_TONE_STEPS), 0.5) / _TONE_STEPS * _TONE_TOP) ** 2
+    places = np.clip(np.arange(TABLE_SIZE), 0.5, _TONE_STEPS - 1)
+    level = (places / _TONE_STEPS * _TONE_TOP) ** 2
     return _tone_gains(np.log2(level / MID_LINEAR), headroom_stops)
 
 
@@ -147,7 +154,7 @@ def _smoothed(linear: Floats, clean: float) -> Floats:
     target = soft_level + (level - soft_level) * np.maximum(keep, np.float32(1 - clean))
     # Under the noise floor a ratio means nothing: there the soft colour stands.
     ratio = np.clip(target / np.maximum(soft_level, np.float32(1e-4)), 0, 4)
-    return np.asarray(np.maximum(soft, 0) * ratio[..., None])
+    return np.asarray(np.maximum(soft, 0) * in_colour(ratio))
 
 
 def _sharpened(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
@@ -157,11 +164,10 @@ def _sharpened(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
 
 def coded(linear: Floats) -> NDArray[np.uint8]:
     """8-bit sRGB codes of linear colours, white at 1, by table."""
-    index = cv2.multiply(linear, np.full(4, CODE_STEPS), dtype=cv2.CV_16U)
-    return np.asarray(_CODES.take(index, mode="clip"), dtype=np.uint8)
+    return np.asarray(cv2.LUT(_indexed(linear, CODE_STEPS), _CODES), dtype=np.uint8)
 
 
-# Even steps are coarse in the dark: the half step keeps black black and mid exact to one code.
+# Even steps are coarse in the dark: rounding to the nearest keeps black black and mid to one code.
 _CODES = np.rint(
-    255 * np.asarray(linear_to_srgb(np.clip((np.arange(CODE_STEPS + 1)) / CODE_STEPS, 0, 1)))
+    255 * np.asarray(linear_to_srgb(np.clip(np.arange(TABLE_SIZE) / CODE_STEPS, 0, 1)))
 ).astype(np.uint8)

@@ -24,7 +24,7 @@ from oxlen.core.simulate.blur import (
     streaked,
 )
 from oxlen.core.simulate.luck import Luck
-from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover
+from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover, in_colour
 from oxlen.core.simulate.stars import star_light
 
 FALLOFF_POWER = 2.0
@@ -145,11 +145,12 @@ def _flowed(image: Floats, mask: NDArray[np.bool_], length_px: float, angle_deg:
     box = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
     inside = mask[box].astype(np.float32)
     length = min(length_px, 2.0 * max(inside.shape))
-    smeared = streaked(image[box] * inside[..., None], length, angle_deg)
-    cover = streaked(inside, length, angle_deg)
-    mixed = smeared / np.maximum(cover, 1e-3)[..., None]
+    part = np.ascontiguousarray(image[box])
+    smeared = streaked(np.asarray(part * in_colour(inside)), length, angle_deg)
+    cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
     result = image.copy()
-    result[box] = np.where(mask[box][..., None], mixed, image[box])
+    mixed = cv2.divide(smeared, in_colour(cover))
+    result[box] = cv2.copyTo(mixed, mask[box].astype(np.uint8), part)
     return result
 
 
@@ -168,7 +169,8 @@ def _laid_over(image: Floats, layer: Layer, length_px: float, angle_deg: float) 
     y0, x0 = max(0, top), max(0, left)
     y1, x1 = min(image.shape[0], top + cover.shape[0]), min(image.shape[1], left + cover.shape[1])
     part = (slice(y0 - top, y1 - top), slice(x0 - left, x1 - left))
-    result[y0:y1, x0:x1] = result[y0:y1, x0:x1] * (1 - cover[part][..., None]) + colour[part]
+    kept = in_colour(np.ascontiguousarray(1 - cover[part]))
+    result[y0:y1, x0:x1] = cv2.multiply(image[y0:y1, x0:x1], kept) + colour[part]
     return result
 
 
@@ -190,28 +192,26 @@ def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) ->
     largest = float(np.hypot(np.quantile(discs(scene.distance_m[::8, ::8]), 0.995), airy))
     if largest < 2 * SHARPEST_PX:
         return image
-    diameter = np.hypot(discs(scene.distance_m), np.float32(airy))
+    diameter = np.sqrt(discs(scene.distance_m) ** 2 + np.float32(airy**2))
     steps = np.geomspace(2 * SHARPEST_PX, largest, FOCUS_LEVELS)
+    between = np.sqrt(steps[:-1] * steps[1:])
     result = image.copy()
-    for index, step in enumerate(steps):
-        low = steps[index - 1] if index else 0.0
-        chosen = (diameter > (low * step) ** 0.5) if index else (diameter > step / 1.3)
-        if index + 1 < len(steps):
-            chosen &= diameter <= (step * steps[index + 1]) ** 0.5
+    lows, highs = [steps[0] / 1.3, *between], [*between, np.inf]
+    for step, low, high in zip(steps, lows, highs, strict=True):
+        chosen = np.asarray(cv2.inRange(diameter, float(low), float(min(high, 1e9))))
         if chosen.any():
             _blur_where(image, chosen, disc_kernel(float(step)), result)
     return result
 
 
-def _blur_where(image: Floats, chosen: NDArray[np.bool_], kernel: Floats, result: Floats) -> None:
+def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result: Floats) -> None:
     """The image through a kernel where it is chosen, worked only about there."""
-    rows, columns = np.flatnonzero(chosen.any(axis=1)), np.flatnonzero(chosen.any(axis=0))
+    left, top, width, height = cv2.boundingRect(chosen)
     reach = kernel.shape[0] // 2
-    top, left = max(0, int(rows[0]) - reach), max(0, int(columns[0]) - reach)
-    box = (slice(top, int(rows[-1]) + reach + 1), slice(left, int(columns[-1]) + reach + 1))
-    blurred = filtered(image[box], kernel)
+    x, y = max(0, left - reach), max(0, top - reach)
+    box = (slice(y, top + height + reach), slice(x, left + width + reach))
     part = np.ascontiguousarray(result[box])
-    result[box] = cv2.copyTo(blurred, chosen[box].astype(np.uint8), part)
+    result[box] = cv2.copyTo(filtered(image[box], kernel), chosen[box], part)
 
 
 def _shaken(image: Floats, camera: Camera, settings: Settings, luck: Luck) -> Floats:

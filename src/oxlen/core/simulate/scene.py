@@ -122,6 +122,11 @@ class Scene:
         return mask
 
 
+def in_colour(plane: Floats) -> Floats:
+    """One plane (h, w) repeated for three channels (h, w, 3)."""
+    return np.asarray(cv2.cvtColor(plane, cv2.COLOR_GRAY2BGR))
+
+
 def reduced(scene: Scene, step: int) -> Scene:
     """The scene with one row and column for every `step`, for a quick look: means of areas."""
     width, height = scene.width_px // step, scene.height_px // step
