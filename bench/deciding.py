@@ -2,12 +2,7 @@
 
 from __future__ import annotations
 
-import re
-import signal
 import statistics
-import subprocess
-import sys
-import tempfile
 import time
 from collections.abc import Iterator
 
@@ -15,6 +10,7 @@ import httpx
 from tests.core.random_briefs import random_brief
 
 from bench.measure import best_ms
+from bench.serving import serving
 from oxlen.core.decide.brief import Brief, PlacedReading
 from oxlen.core.decide.plan import plan
 from oxlen.formats.shipped_phones import shipped_profile
@@ -49,18 +45,8 @@ def _every_limit() -> Iterator[tuple[str, float, float]]:
 
 def _over_http() -> Iterator[tuple[str, float, float]]:
     """Against the app in a process of its own, as people run it."""
-    with tempfile.TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0"]
-        process = subprocess.Popen([*command, "--data", folder], stdout=subprocess.PIPE, text=True)
-        assert process.stdout is not None
-        found = re.search(r"http://[\d.:]+", process.stdout.readline())
-        assert found is not None
-        try:
-            plans, constants = _ask(found.group())
-        finally:
-            process.send_signal(signal.SIGTERM)
-            process.wait()
-            process.stdout.close()
+    with serving() as url:
+        plans, constants = _ask(url)
     # The constant answer shows what the machine itself does at such moments.
     note = f"(a constant answer: {_share(constants, 0.99):.1f} ms)"
     yield f"plan over HTTP at 20 a second, p99 ms {note}", _share(plans, 0.99), 15.0

@@ -2,20 +2,15 @@
 
 from __future__ import annotations
 
-import re
-import shutil
-import signal
 import statistics
-import subprocess
-import sys
-import tempfile
 from collections.abc import Iterator
 
 import cv2
 import numpy as np
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page
 
 from bench.measure import best_ms
+from bench.serving import browsing, serving
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import Settings
 from oxlen.core.simulate.luck import PooledNoise
@@ -24,7 +19,6 @@ from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets.dry_run import COARSE_STEP
 
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 CASES = (
     ("white-hull-sun", "main", Settings(50, 1 / 4000, 6.0)),
     ("lantern-evening", "main", Settings(400, 1 / 15, 4.0, "braced")),
@@ -66,23 +60,8 @@ def figures() -> Iterator[tuple[str, float, float]]:
 
 
 def _in_browser() -> Iterator[tuple[str, float, float]]:
-    with tempfile.TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "oxlen", "demo", "--no-browser", "--port", "0"]
-        process = subprocess.Popen([*command, "--data", folder], stdout=subprocess.PIPE, text=True)
-        assert process.stdout is not None
-        found = re.search(r"http://[\d.:]+", process.stdout.readline())
-        assert found is not None
-        try:
-            with sync_playwright() as playwright:
-                browser = playwright.chromium.launch(
-                    executable_path=shutil.which("chromium"), args=FLAGS
-                )
-                waits = _waits(browser.new_page(viewport={"width": 1280, "height": 800}), found[0])
-                browser.close()
-        finally:
-            process.send_signal(signal.SIGTERM)
-            process.wait()
-            process.stdout.close()
+    with serving("demo") as url, browsing() as browser:
+        waits = _waits(browser.new_page(viewport={"width": 1280, "height": 800}), url)
     yield "coarse frame in the browser after a move, median ms", statistics.median(waits), 120.0
 
 

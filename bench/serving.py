@@ -1,0 +1,44 @@
+"""The app in a process of its own on loopback, as people run it, and a browser to look at it."""
+
+from __future__ import annotations
+
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from playwright.sync_api import Browser, sync_playwright
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+
+
+@contextmanager
+def serving(command: str = "serve") -> Iterator[str]:
+    """The address of the app while it runs on data of its own; ended and wiped afterwards."""
+    with tempfile.TemporaryDirectory() as folder:
+        started = [sys.executable, "-m", "oxlen", command, "--no-browser", "--port", "0"]
+        process = subprocess.Popen([*started, "--data", folder], stdout=subprocess.PIPE, text=True)
+        assert process.stdout is not None
+        try:
+            found = re.search(r"http://[\d.:]+", process.stdout.readline())
+            assert found is not None
+            yield found.group()
+        finally:
+            process.send_signal(signal.SIGTERM)
+            process.wait()
+            process.stdout.close()
+
+
+@contextmanager
+def browsing() -> Iterator[Browser]:
+    """The machine's own browser, with no network of its own."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        try:
+            yield browser
+        finally:
+            browser.close()
