@@ -282,6 +282,17 @@ class Development(unittest.TestCase):
         self.assertAlmostEqual(float(toned(bright, 2.5).max()), 1.0, delta=0.02)
         self.assertEqual(processed(bright * 4, clean=0, headroom=2.5).min(), 255)
 
+    def test_lift_goes_by_the_neighbourhood_and_keeps_detail(self):
+        tone = np.float32(0.18 * 2**-3.2)
+        dim = np.full((480, 640, 3), tone, np.float32)
+        dim[::2] *= np.float32(1.5)
+        lifted = toned(dim, 2.5) / dim
+        self.assertAlmostEqual(float(np.log2(lifted.mean())), 0.25, delta=0.02)
+        self.assertLess(float(lifted.max() / lifted.min()), 1.01)
+        bright = np.full((480, 640, 3), 0.18, np.float32)
+        bright[238:242, 318:322] = tone
+        self.assertAlmostEqual(float(toned(bright, 2.5)[240, 320, 1] / tone), 1.0, delta=0.05)
+
     def test_noise_reduction_quiets_noise_and_keeps_edges(self):
         noise = np.random.default_rng(7).normal(0, 0.006, (200, 200, 3)).astype(np.float32)
         linear = np.full((200, 200, 3), 0.03, np.float32)

@@ -22,6 +22,8 @@ SHOULDER_FROM = 0.60
 """Linear tones above this are bent so that the headroom fits under white."""
 LIFT_STOPS = 0.25
 """How far processed pictures lift tones well under mid: a phone's own look, kept mild."""
+NEIGHBOURHOODS = 60
+"""How many the frame is wide when light about a pixel is judged, five of them taken together."""
 COARSE_SIDE_PX = 6.0
 SHARPEN = 0.45
 
@@ -98,13 +100,27 @@ def processed(linear: Floats, *, clean: float, headroom: float) -> NDArray[np.ui
 
 
 def toned(linear: Floats, headroom_stops: float) -> Floats:
-    """A phone's tone: shadows lifted a little, highlights bent under white, mid untouched.
+    """A phone's tone: dim neighbourhoods lifted a little, highlights bent under white.
 
-    One gain a pixel from its luminance, so that colours keep their ratios until white.
+    The lift is local: it goes by the light about a pixel, so that detail keeps its contrast; an
+    even patch of mid stays mid. One gain a pixel, so that colours keep their ratios until white.
     """
-    index = _indexed(np.sqrt(_level(linear)), _TONE_STEPS / _TONE_TOP)
-    gain = cv2.LUT(index, _tone_table(headroom_stops))
-    return np.asarray(linear * in_colour(np.asarray(gain)))
+    level = _level(linear)
+    lift = _local_lift(level)
+    index = _indexed(np.sqrt(level * lift), _TONE_STEPS / _TONE_TOP)
+    gain = lift * cv2.LUT(index, _shoulder_table(headroom_stops))
+    return np.asarray(linear * in_colour(gain))
+
+
+def _local_lift(level: Floats) -> Floats:
+    """Gain (h, w) from the light of each pixel's neighbourhood, some tenth of the frame wide."""
+    height, width = level.shape
+    across = (NEIGHBOURHOODS, max(2, round(NEIGHBOURHOODS * height / width)))
+    about = cv2.blur(cv2.resize(level, across, interpolation=cv2.INTER_AREA), (5, 5))
+    stops = np.log2(about / np.float32(MID_LINEAR))
+    bump = LIFT_STOPS * np.exp(-(((stops + 3.2) / 1.9) ** 2)) * np.clip(-stops, 0, 1)
+    gain = np.exp2(bump).astype(np.float32)
+    return np.asarray(cv2.resize(gain, (width, height), interpolation=cv2.INTER_LINEAR))
 
 
 def _indexed(values: Floats, steps: float) -> NDArray[np.uint16]:
@@ -123,25 +139,18 @@ _TONE_STEPS, _TONE_TOP = 4096, 2.4
 
 
 @lru_cache(maxsize=16)
-def _tone_table(headroom_stops: float) -> Floats:
+def _shoulder_table(headroom_stops: float) -> Floats:
+    """Gain by tone that puts `headroom_stops` over mid at white; 1 under the shoulder."""
     places = np.clip(np.arange(TABLE_SIZE), 0.5, _TONE_STEPS - 1)
     level = (places / _TONE_STEPS * _TONE_TOP) ** 2
-    return _tone_gains(np.log2(level / MID_LINEAR), headroom_stops)
-
-
-def _tone_gains(stops: NDArray[np.float64], headroom_stops: float) -> Floats:
-    """Gain by tone: a bump under mid, and a shoulder that puts `headroom_stops` at white."""
-    lift = LIFT_STOPS * np.exp(-(((stops + 3.2) / 1.9) ** 2)) * (stops < 0)
-    level = MID_LINEAR * np.exp2(stops + lift * np.clip(-stops, 0, 1))
     top = MID_LINEAR * 2.0**headroom_stops
-    if top > 1.0:
-        span = 1 - SHOULDER_FROM
-        over = np.maximum(level - SHOULDER_FROM, 0)
-        reach = top - SHOULDER_FROM
-        # Starts with slope 1 and ends at white: over·(1 + over/r²·s)/(1 + over/s).
-        bent = over * (1 + over * span / reach**2) / (1 + over / span)
-        level = np.where(level > SHOULDER_FROM, SHOULDER_FROM + bent, level)
-    return np.asarray(level / (MID_LINEAR * np.exp2(stops)), dtype=np.float32)
+    if top <= 1.0:
+        return np.ones(TABLE_SIZE, dtype=np.float32)
+    span, reach = 1 - SHOULDER_FROM, top - SHOULDER_FROM
+    over = np.maximum(level - SHOULDER_FROM, 0)
+    # Starts with slope 1 and ends at white: over·(1 + over/r²·s)/(1 + over/s).
+    bent = over * (1 + over * span / reach**2) / (1 + over / span)
+    return np.asarray((np.minimum(level, SHOULDER_FROM) + bent) / level, dtype=np.float32)
 
 
 def _smoothed(linear: Floats, clean: float) -> Floats:
