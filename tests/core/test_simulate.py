@@ -163,6 +163,27 @@ class Motion(unittest.TestCase):
         self.assertLess(inside.std() / inside.mean(), 0.05)
         self.assertAlmostEqual(outside.std() / outside.mean(), 0.5, delta=0.02)
 
+    def test_waves_differ_by_take_within_the_water_and_settle_over_long_exposures(self):
+        rows = np.linspace(0, 6, 240)[:, None, None]
+        grain = (1 + 0.5 * np.sin(40 * rows)) * np.ones((240, 320, 3))
+        objects = np.zeros((240, 320), np.uint8)
+        objects[120:] = 7
+        mover = SceneMover("water", 0.0, 5.0, 180, ("water",))
+        scene = replace(flat(), radiance=grain.astype(np.float32), objects=objects, movers=(mover,))
+        scene = replace(scene, object_ids={"water": 7})
+        camera = Held(LENS, binned_mode(MODE, 320, 240))
+        short, other, long = (
+            light_on_sensor(scene, camera, Settings(100, t, 5.0, "tripod"), Drawn(seed)) * t_scale
+            for t, t_scale, seed in ((0.002, 1, 1), (0.002, 1, 2), (4.0, 0.002 / 4.0, 1))
+        )
+        self.assertGreater(float(np.abs(short - other)[130:].max() / short.max()), 0.2)
+        self.assertEqual(float(np.abs(short - other)[:110].max()), 0)
+        still = scene.radiance * short[0, 0, 0] / scene.radiance[0, 0, 0]
+        moved = [float(np.abs(frame - still)[130:].mean()) for frame in (short, long)]
+        self.assertLess(moved[1], 0.2 * moved[0])
+        # The scene itself is left as it was.
+        np.testing.assert_array_equal(scene.radiance, grain.astype(np.float32))
+
     def test_the_hand_stays_within_a_circle_at_its_limit(self):
         camera = Held(LENS, binned_mode(MODE, 960, 720))
         limit = 2**3 / 24

@@ -26,6 +26,7 @@ from oxlen.core.simulate.blur import (
 from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover, in_colour
 from oxlen.core.simulate.stars import star_light
+from oxlen.core.simulate.water import at_another_moment, carried_px
 
 FALLOFF_POWER = 2.0
 """Phone lenses lose about cos² towards the corners: less than the cos⁴ of a simple one."""
@@ -89,7 +90,7 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
 
 def light_on_sensor(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> Floats:
     """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
-    gathered = _moved(scene, settings)
+    gathered = _moved(scene, settings, luck)
     gathered = _focused(gathered, scene, camera, settings)
     gathered = _shaken(gathered, camera, settings, luck)
     if scene.star_field is not None:
@@ -116,7 +117,7 @@ def speed_px_s(scene: Scene, mover: SceneMover) -> float:
     return mover.speed_m_s / mover.distance_m * scene.pixels_per_radian
 
 
-def _moved(scene: Scene, settings: Settings) -> Floats:
+def _moved(scene: Scene, settings: Settings, luck: Luck) -> Floats:
     """The scene with what flows smeared and what moves carried across it."""
     panned = next((m for m in scene.movers if m.name == settings.pan_with), None)
     pan_px = 0.0 if panned is None else speed_px_s(scene, panned) * settings.shutter_s
@@ -127,6 +128,7 @@ def _moved(scene: Scene, settings: Settings) -> Floats:
         if mover.objects and panned is None:
             length = speed_px_s(scene, mover) * settings.shutter_s
             mask = scene.mask_of(mover.objects)
+            gathered = _ruffled(gathered, mask, scene, settings.shutter_s, luck)
             gathered = _flowed(gathered, mask, length, mover.image_angle_deg)
     for layer in scene.layers:
         found = next((m for m in scene.movers if m.name == layer.name), None)
@@ -137,15 +139,35 @@ def _moved(scene: Scene, settings: Settings) -> Floats:
     return gathered
 
 
+def _box_of(mask: NDArray[np.bool_]) -> tuple[slice, slice]:
+    """Rows and columns of the least box around what is under a mask."""
+    left, top, width, height = cv2.boundingRect(mask.astype(np.uint8))
+    return slice(top, top + height), slice(left, left + width)
+
+
+def _ruffled(
+    image: Floats, mask: NDArray[np.bool_], scene: Scene, shutter_s: float, luck: Luck
+) -> Floats:
+    """Water under a mask as its waves have it at this take."""
+    if not mask.any():
+        return image
+    box = _box_of(mask)
+    away = scene.distance_m[box]
+    left = box[1].start - scene.width_px // 2
+    carried = carried_px(away, scene.pixels_per_radian, shutter_s, luck, left=left)
+    result = image.copy()
+    result[box] = at_another_moment(image[box], mask[box], carried)
+    return result
+
+
 def _flowed(image: Floats, mask: NDArray[np.bool_], length_px: float, angle_deg: float) -> Floats:
     """Texture within a mask smeared along its flow, nothing from outside drawn in."""
     if length_px < SHARPEST_PX or not mask.any():
         return image
-    rows, columns = np.nonzero(mask.any(axis=1))[0], np.nonzero(mask.any(axis=0))[0]
-    box = (slice(rows[0], rows[-1] + 1), slice(columns[0], columns[-1] + 1))
+    box = _box_of(mask)
     inside = mask[box].astype(np.float32)
     length = min(length_px, 2.0 * max(inside.shape))
-    part = np.ascontiguousarray(image[box])
+    part = image[box].copy()
     smeared = streaked(np.asarray(part * in_colour(inside)), length, angle_deg)
     cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
     result = image.copy()

@@ -1,0 +1,72 @@
+"""Water at another moment: what it shows is carried about by waves, begun anew for each take."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.scene import Floats
+
+GRAVITY_M_S2 = 9.81
+WAVES = ((0.9, 20.0), (0.52, -35.0), (0.31, 70.0))
+"""Ripples of a creek in a light wind: length (m) and heading (degrees from across the picture)."""
+CARRIED_SHARE = 0.028
+"""How far a wave carries what is seen in the water, as a share of its length."""
+FURTHEST_PX = 7.0
+COARSE_PX = 4
+"""Waves are worked on every so-manieth pixel: they are longer than that."""
+
+
+def wave_hz(length_m: float) -> float:
+    """How often waves of a length pass a place in deep water: ω² = g·k. [LAMB1932]
+
+    >>> f"{wave_hz(0.9):.2f}"
+    '1.32'
+    """
+    return float(np.sqrt(GRAVITY_M_S2 * 2 * np.pi / length_m) / (2 * np.pi))
+
+
+def carried_px(
+    distance_m: Floats, pixels_per_radian: float, shutter_s: float, luck: Luck, *, left: int
+) -> tuple[Floats, Floats]:
+    """Pixels (right, down) that waves carry each place, shape of `distance_m` (h, w).
+
+    `left` is the first column's place from the picture's middle. A wave that passes during the
+    exposure is averaged away, as the sinc of its frequency and the shutter time.
+    """
+    height, width = distance_m.shape
+    rows, columns = np.mgrid[0:height:COARSE_PX, 0:width:COARSE_PX].astype(np.float32)
+    away = distance_m[::COARSE_PX, ::COARSE_PX]
+    across_m = (columns + left) * away / pixels_per_radian
+    along_m = away + rows * away / pixels_per_radian
+    right = np.zeros_like(away)
+    down = np.zeros_like(away)
+    for length_m, heading_deg in WAVES:
+        turn, begin = np.radians(heading_deg), luck.share()
+        along = (across_m * np.cos(turn) + along_m * np.sin(turn)) / length_m
+        unaveraged = np.abs(np.sinc(wave_hz(length_m) * shutter_s))
+        reach_m = CARRIED_SHARE * length_m * unaveraged * np.sin(2 * np.pi * (along + begin))
+        right += reach_m * np.cos(turn)
+        down += reach_m
+    scale = pixels_per_radian / away
+    size = (width, height)
+    return _spread(right * scale, size), _spread(down * scale, size)
+
+
+def at_another_moment(
+    image: Floats, mask: NDArray[np.bool_], carried: tuple[Floats, Floats]
+) -> Floats:
+    """The image (h, w, 3) with what is under the mask carried; nothing from outside is drawn in."""
+    height, width = mask.shape
+    rows, columns = np.mgrid[0:height, 0:width].astype(np.float32)
+    x, y = columns + carried[0], rows + carried[1]
+    there = cv2.remap(mask.astype(np.uint8), x, y, cv2.INTER_NEAREST)
+    seen = cv2.remap(image, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(cv2.copyTo(seen, there * mask, image.copy()))
+
+
+def _spread(coarse: Floats, size: tuple[int, int]) -> Floats:
+    held = np.clip(coarse, -FURTHEST_PX, FURTHEST_PX).astype(np.float32)
+    return np.asarray(cv2.resize(held, size, interpolation=cv2.INTER_LINEAR))
