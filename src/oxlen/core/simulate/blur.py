@@ -101,8 +101,8 @@ def defocus_px(
     s1 = max(focused_m, 1.05 * focal_mm / 1000)
     magnification = focal_mm / (1000 * s1 - focal_mm)
     aperture_um = 1000 * focal_mm / f_number
-    away = np.abs(np.asarray(distance_m) - s1) / np.asarray(distance_m)
-    return (aperture_um * magnification * away / pitch_um)[()]
+    widest = aperture_um * magnification / pitch_um
+    return np.abs(widest - widest * s1 / np.asarray(distance_m))[()]
 
 
 def airy_px(f_number: float, pitch_um: float) -> float:

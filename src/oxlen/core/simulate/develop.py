@@ -107,9 +107,12 @@ def toned(linear: Floats, headroom_stops: float) -> Floats:
     """
     level = _level(linear)
     lift = _local_lift(level)
-    index = _indexed(np.sqrt(level * lift), _TONE_STEPS / _TONE_TOP)
-    gain = lift * cv2.LUT(index, _shoulder_table(headroom_stops))
-    return np.asarray(linear * in_colour(gain))
+    level *= lift
+    np.sqrt(level, out=level)
+    index = _indexed(level, _TONE_STEPS / _TONE_TOP)
+    lift *= cv2.LUT(index, _shoulder_table(headroom_stops))
+    gain = in_colour(lift)
+    return np.multiply(linear, gain, out=gain)
 
 
 def _local_lift(level: Floats) -> Floats:
@@ -130,8 +133,8 @@ def _indexed(values: Floats, steps: float) -> NDArray[np.uint16]:
 
 def _level(linear: Floats) -> Floats:
     """Luminance of linear colours, a little above 0, shape (h, w)."""
-    level = cv2.transform(linear, LUMA).reshape(linear.shape[:2])
-    return np.asarray(np.maximum(level, np.float32(1e-6)), dtype=np.float32)
+    level: Floats = np.asarray(cv2.transform(linear, LUMA).reshape(linear.shape[:2]))
+    return np.maximum(level, np.float32(1e-6), out=level)
 
 
 _TONE_STEPS, _TONE_TOP = 4096, 2.4

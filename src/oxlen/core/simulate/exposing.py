@@ -31,6 +31,8 @@ from oxlen.core.simulate.water import at_another_moment, carried_px
 FALLOFF_POWER = 2.0
 """Phone lenses lose about cos² towards the corners: less than the cos⁴ of a simple one."""
 FOCUS_LEVELS = 4
+STRAY_SHARE = 0.02
+"""Water seen through the gaps of a deck is left as it is: too little of it to look at."""
 PAN_LEAVES = 0.06
 """Share of a mover's motion that following it with the phone leaves."""
 
@@ -97,7 +99,9 @@ def light_on_sensor(scene: Scene, camera: Camera, settings: Settings, luck: Luck
         gathered = gathered + star_light(scene, settings.shutter_s)
     scale = 1 / float(luminance_cd_m2(settings.ev100_set(camera.lens.f_number)))
     rows = _flicker(scene, camera, settings, luck)
-    return np.asarray(gathered * (scale * rows)[:, None, None].astype(np.float32))
+    # Nothing of the scene itself is written over: only what was made on the way here.
+    out = None if gathered is scene.radiance else gathered
+    return np.asarray(np.multiply(gathered, (scale * rows)[:, None, None].astype(np.float32), out))
 
 
 def falloff(scene: Scene) -> Floats:
@@ -119,81 +123,88 @@ def speed_px_s(scene: Scene, mover: SceneMover) -> float:
 
 def _moved(scene: Scene, settings: Settings, luck: Luck) -> Floats:
     """The scene with what flows smeared and what moves carried across it."""
+    if not scene.movers and not scene.layers:
+        return scene.radiance
     panned = next((m for m in scene.movers if m.name == settings.pan_with), None)
-    pan_px = 0.0 if panned is None else speed_px_s(scene, panned) * settings.shutter_s
-    gathered = scene.radiance
-    if panned is not None:
-        gathered = streaked(gathered, pan_px, panned.image_angle_deg)
-    for mover in scene.movers:
-        if mover.objects and panned is None:
-            length = speed_px_s(scene, mover) * settings.shutter_s
-            mask = scene.mask_of(mover.objects)
-            gathered = _ruffled(gathered, mask, scene, settings.shutter_s, luck)
-            gathered = _flowed(gathered, mask, length, mover.image_angle_deg)
+    if panned is None:
+        gathered = scene.radiance.copy()
+        for mover in scene.movers:
+            if mover.objects:
+                _let_flow(gathered, scene, mover, settings.shutter_s, luck)
+    else:
+        pan_px = speed_px_s(scene, panned) * settings.shutter_s
+        gathered = streaked(scene.radiance, pan_px, panned.image_angle_deg).copy()
     for layer in scene.layers:
         found = next((m for m in scene.movers if m.name == layer.name), None)
         length = 0.0 if found is None else speed_px_s(scene, found) * settings.shutter_s
         angle = 0.0 if found is None else found.image_angle_deg
         length = PAN_LEAVES * length if layer.name == settings.pan_with else length
-        gathered = _laid_over(gathered, layer, length, angle)
+        _lay_over(gathered, layer, length, angle)
     return gathered
 
 
-def _box_of(mask: NDArray[np.bool_]) -> tuple[slice, slice]:
-    """Rows and columns of the least box around what is under a mask."""
-    left, top, width, height = cv2.boundingRect(mask.astype(np.uint8))
-    return slice(top, top + height), slice(left, left + width)
+def _let_flow(
+    gathered: Floats, scene: Scene, mover: SceneMover, shutter_s: float, luck: Luck
+) -> None:
+    """Water of a mover as its waves have it at this take, smeared along its flow, in place."""
+    mask = scene.mask_of(mover.objects)
+    box = _body_of(mask)
+    if box is None:
+        return
+    carried = carried_px(
+        scene.distance_m[box],
+        scene.pixels_per_radian,
+        shutter_s,
+        luck,
+        left=box[1].start - scene.width_px // 2,
+    )
+    inside = np.ascontiguousarray(mask[box])
+    part = at_another_moment(gathered[box], inside, carried)
+    length = speed_px_s(scene, mover) * shutter_s
+    gathered[box] = _flowed(part, inside, length, mover.image_angle_deg)
 
 
-def _ruffled(
-    image: Floats, mask: NDArray[np.bool_], scene: Scene, shutter_s: float, luck: Luck
-) -> Floats:
-    """Water under a mask as its waves have it at this take."""
-    if not mask.any():
-        return image
-    box = _box_of(mask)
-    away = scene.distance_m[box]
-    left = box[1].start - scene.width_px // 2
-    carried = carried_px(away, scene.pixels_per_radian, shutter_s, luck, left=left)
-    result = image.copy()
-    result[box] = at_another_moment(image[box], mask[box], carried)
-    return result
+def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
+    """Rows and columns of what is under a mask, rows of a few stray pixels left out."""
+    filled = cv2.reduce(mask, 1, cv2.REDUCE_SUM, dtype=cv2.CV_32S).ravel()
+    rows = np.flatnonzero(filled > STRAY_SHARE * filled.max())
+    if not rows.size:
+        return None
+    left, _, width, _ = cv2.boundingRect(mask[rows[0] : rows[-1] + 1])
+    return slice(int(rows[0]), int(rows[-1]) + 1), slice(left, left + width)
 
 
-def _flowed(image: Floats, mask: NDArray[np.bool_], length_px: float, angle_deg: float) -> Floats:
-    """Texture within a mask smeared along its flow, nothing from outside drawn in."""
-    if length_px < SHARPEST_PX or not mask.any():
-        return image
-    box = _box_of(mask)
-    inside = mask[box].astype(np.float32)
+def _flowed(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> Floats:
+    """Texture under a mask smeared along its flow, nothing from outside drawn in."""
+    if length_px < SHARPEST_PX:
+        return part
+    inside = mask.astype(np.float32)
     length = min(length_px, 2.0 * max(inside.shape))
-    part = image[box].copy()
-    smeared = streaked(np.asarray(part * in_colour(inside)), length, angle_deg)
+    alone = in_colour(inside)
+    smeared = streaked(np.multiply(part, alone, out=alone), length, angle_deg)
     cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
-    result = image.copy()
-    mixed = cv2.divide(smeared, in_colour(cover))
-    result[box] = cv2.copyTo(mixed, mask[box].astype(np.uint8), part)
-    return result
+    return np.asarray(cv2.copyTo(cv2.divide(smeared, in_colour(cover)), mask, part))
 
 
-def _laid_over(image: Floats, layer: Layer, length_px: float, angle_deg: float) -> Floats:
-    """A layer drawn over the image, smeared about where it is at mid exposure."""
+def _lay_over(gathered: Floats, layer: Layer, length_px: float, angle_deg: float) -> None:
+    """A layer drawn over the light, smeared about where it is at mid exposure, in place."""
     way = np.array([np.cos(np.radians(angle_deg)), np.sin(np.radians(angle_deg))])
     reach = np.ceil(np.abs(way) * length_px / 2).astype(int) + 2
-    reach = np.minimum(reach, [image.shape[1], image.shape[0]])
+    reach = np.minimum(reach, [gathered.shape[1], gathered.shape[0]])
     pad = ((reach[1], reach[1]), (reach[0], reach[0]))
     cover = streaked(np.pad(layer.cover, pad), length_px, angle_deg)
     colour = streaked(
-        np.pad(layer.colour * layer.cover[..., None], (*pad, (0, 0))), length_px, angle_deg
+        np.pad(layer.colour * in_colour(layer.cover), (*pad, (0, 0))), length_px, angle_deg
     )
     top, left = layer.top - reach[1], layer.left - reach[0]
-    result = image.copy()
-    y0, x0 = max(0, top), max(0, left)
-    y1, x1 = min(image.shape[0], top + cover.shape[0]), min(image.shape[1], left + cover.shape[1])
-    part = (slice(y0 - top, y1 - top), slice(x0 - left, x1 - left))
+    rows = slice(max(0, top), min(gathered.shape[0], top + cover.shape[0]))
+    columns = slice(max(0, left), min(gathered.shape[1], left + cover.shape[1]))
+    part = (
+        slice(rows.start - top, rows.stop - top),
+        slice(columns.start - left, columns.stop - left),
+    )
     kept = in_colour(np.ascontiguousarray(1 - cover[part]))
-    result[y0:y1, x0:x1] = cv2.multiply(image[y0:y1, x0:x1], kept) + colour[part]
-    return result
+    gathered[rows, columns] = gathered[rows, columns] * kept + colour[part]
 
 
 def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) -> Floats:
@@ -214,21 +225,27 @@ def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) ->
     largest = float(np.hypot(np.quantile(discs(scene.distance_m[::8, ::8]), 0.995), airy))
     if largest < 2 * SHARPEST_PX:
         return image
-    diameter = np.sqrt(discs(scene.distance_m) ** 2 + np.float32(airy**2))
+    # Compared by their squares, which spares a root for every pixel.
+    square = discs(scene.distance_m)
+    square *= square
+    square += np.float32(airy**2)
     steps = np.geomspace(2 * SHARPEST_PX, largest, FOCUS_LEVELS)
     between = np.sqrt(steps[:-1] * steps[1:])
     result = image.copy()
     lows, highs = [steps[0] / 1.3, *between], [*between, np.inf]
     for step, low, high in zip(steps, lows, highs, strict=True):
-        chosen = np.asarray(cv2.inRange(diameter, float(low), float(min(high, 1e9))))
-        if chosen.any():
-            _blur_where(image, chosen, disc_kernel(float(step)), result)
+        chosen = np.asarray(
+            cv2.inRange(square, float(low**2), float(min(high, 1e9) ** 2)), dtype=np.uint8
+        )
+        _blur_where(image, chosen, disc_kernel(float(step)), result)
     return result
 
 
 def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result: Floats) -> None:
     """The image through a kernel where it is chosen, worked only about there."""
     left, top, width, height = cv2.boundingRect(chosen)
+    if not width:
+        return
     reach = kernel.shape[0] // 2
     x, y = max(0, left - reach), max(0, top - reach)
     box = (slice(y, top + height + reach), slice(x, left + width + reach))

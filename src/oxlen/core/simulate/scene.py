@@ -115,11 +115,11 @@ class Scene:
         """Pixels from the axis for a unit of tangent: the focal length counted in pixels."""
         return float(self.width_px / 2 / np.tan(np.radians(self.hfov_deg) / 2))
 
-    def mask_of(self, names: tuple[str, ...]) -> NDArray[np.bool_]:
-        """Which pixels belong to some objects; unknown names belong to none."""
-        wanted = [self.object_ids[name] for name in names if name in self.object_ids]
-        mask: NDArray[np.bool_] = np.isin(self.objects, wanted)
-        return mask
+    def mask_of(self, names: tuple[str, ...]) -> NDArray[np.uint8]:
+        """1 where a pixel belongs to some objects, else 0; unknown names belong to none."""
+        wanted = np.zeros(256, dtype=np.uint8)
+        wanted[[self.object_ids[name] for name in names if name in self.object_ids]] = 1
+        return np.asarray(cv2.LUT(self.objects, wanted), dtype=np.uint8)
 
 
 def in_colour(plane: Floats) -> Floats:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -56,15 +58,20 @@ def carried_px(
 
 
 def at_another_moment(
-    image: Floats, mask: NDArray[np.bool_], carried: tuple[Floats, Floats]
+    image: Floats, mask: NDArray[np.uint8], carried: tuple[Floats, Floats]
 ) -> Floats:
     """The image (h, w, 3) with what is under the mask carried; nothing from outside is drawn in."""
-    height, width = mask.shape
-    rows, columns = np.mgrid[0:height, 0:width].astype(np.float32)
+    columns, rows = _places(mask.shape[1], mask.shape[0])
     x, y = columns + carried[0], rows + carried[1]
-    there = cv2.remap(mask.astype(np.uint8), x, y, cv2.INTER_NEAREST)
+    there = cv2.remap(mask, x, y, cv2.INTER_NEAREST)
     seen = cv2.remap(image, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     return np.asarray(cv2.copyTo(seen, there * mask, image.copy()))
+
+
+@lru_cache(maxsize=8)
+def _places(width: int, height: int) -> tuple[Floats, Floats]:
+    rows, columns = np.mgrid[0:height, 0:width].astype(np.float32)
+    return columns, rows
 
 
 def _spread(coarse: Floats, size: tuple[int, int]) -> Floats:
