@@ -65,6 +65,19 @@ class DryRuns(WithApp):
         }
         self.assertEqual(len(set(seen.values())), 4)
 
+    async def test_where_nothing_fits_the_frame_is_named_a_compromise(self):
+        # So clean a subject on so large a print wants an ISO under the lowest: no step is left.
+        sheet = await self.scene_sheet(
+            "bronze-bench",
+            lens="long",
+            readings=[{"id": "a", "source": {"kind": "ev", "ev100": 7.8}}],
+            output={"use": "print-a4", "snr": "excellent"},
+        )
+        _, tried = await self.run_dry(sheet, quality="coarse")
+        _, dragged = await self.run_dry(sheet, quality="coarse", iso=50, shutter_s=0.1)
+        _, auto = await self.run_dry(sheet, quality="coarse", who="auto")
+        self.assertEqual([x["who"] for x in (tried, dragged, auto)], ["compromise", "slip", "auto"])
+
     async def test_from_a_picture_what_it_cannot_tell_is_said(self):
         codes = corners().copy()
         codes[:40] = 255

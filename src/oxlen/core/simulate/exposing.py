@@ -199,6 +199,8 @@ def _lay_over(gathered: Floats, layer: Layer, length_px: float, angle_deg: float
     top, left = layer.top - reach[1], layer.left - reach[0]
     rows = slice(max(0, top), min(gathered.shape[0], top + cover.shape[0]))
     columns = slice(max(0, left), min(gathered.shape[1], left + cover.shape[1]))
+    if rows.stop <= rows.start or columns.stop <= columns.start:
+        return
     part = (
         slice(rows.start - top, rows.stop - top),
         slice(columns.start - left, columns.stop - left),

@@ -1,0 +1,131 @@
+"""Stars, layers and pans of the capture model, by measurement."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on_sensor
+from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.scene import Layer, SceneMover, Star, StarField
+from oxlen.core.simulate.stars import star_light
+from oxlen.core.simulate.water import carried_px, wave_hz
+from tests.core.test_simulate import LENS, MODE, flat
+
+LUMA = np.array([0.2126, 0.7152, 0.0722])
+SKY = 255
+
+
+def night(*stars, dec_deg=0.0, roll_deg=0.0, objects=SKY):
+    """A black sky with stars, the camera's axis at right ascension 0."""
+    scene = flat(1e-12)
+    field = StarField(0.0, dec_deg, roll_deg, stars)
+    return replace(scene, objects=np.full(scene.objects.shape, objects, np.uint8), star_field=field)
+
+
+def middle_of(light):
+    """Mean place (x, y) of the light, in pixels from the frame's middle."""
+    level = light @ LUMA
+    ys, xs = np.mgrid[0 : level.shape[0], 0 : level.shape[1]] + 0.5
+    x, y = ((level * at).sum() / level.sum() for at in (xs, ys))
+    return x - level.shape[1] / 2, y - level.shape[0] / 2
+
+
+class Stars(unittest.TestCase):
+    def test_a_star_gives_the_light_of_its_magnitude(self):
+        # A star of magnitude 0 lights a surface facing it with 2.54 µlx.
+        for magnitude in (0.0, 2.5, 5.0):
+            scene = night(Star(0.0, 0.0, magnitude))
+            lux = float((star_light(scene, 1.0) @ LUMA).sum()) / scene.pixels_per_radian**2
+            with self.subTest(magnitude=magnitude):
+                self.assertAlmostEqual(lux / (2.54e-6 * 10 ** (-0.4 * magnitude)), 1, delta=0.01)
+
+    def test_trails_are_as_long_as_the_sky_turns_and_shorten_by_declination(self):
+        for dec_deg in (0.0, 60.0):
+            scene = night(Star(0.0, dec_deg, 0.0), dec_deg=dec_deg)
+            seconds = 1200.0
+            lit = (star_light(scene, seconds) @ LUMA).max(axis=0)
+            spread = np.ptp(np.flatnonzero(lit > 0.3 * lit.max())) + 1
+            turned = np.radians(15.041 / 3600 * seconds) * np.cos(np.radians(dec_deg))
+            with self.subTest(dec_deg=dec_deg):
+                wanted = scene.pixels_per_radian * np.tan(turned)
+                self.assertAlmostEqual(spread, wanted + 1.5, delta=1.6)
+
+    def test_the_sky_turns_west_and_east_is_on_the_left(self):
+        east = middle_of(star_light(night(Star(5.0, 0.0, 0.0)), 1.0))
+        high = middle_of(star_light(night(Star(0.0, 5.0, 0.0)), 1.0))
+        scene = night(Star(0.0, 0.0, 0.0))
+        five_deg = scene.pixels_per_radian * np.tan(np.radians(5))
+        np.testing.assert_allclose(east, (-five_deg, 0), atol=0.2)
+        np.testing.assert_allclose(high, (0, -five_deg), atol=0.2)
+        self.assertGreater(middle_of(star_light(scene, 1200.0))[0], 5)
+
+    def test_warm_stars_are_redder_and_none_shine_through_things(self):
+        cool, warm = (
+            star_light(night(Star(0.0, 0.0, 0.0, colour)), 1.0).sum(axis=(0, 1))
+            for colour in (0.0, 1.5)
+        )
+        self.assertGreater(warm[0] / warm[2], 1.5 * cool[0] / cool[2])
+        self.assertEqual(float(star_light(night(Star(0.0, 0.0, 0.0), objects=3), 1.0).max()), 0)
+
+
+class Layers(unittest.TestCase):
+    def passing(self, left, pan_with=None, shutter_s=0.1):
+        """Light of a bar of 20 px that passes at 1 m/s before a striped ground."""
+        ground = flat()
+        stripes = ground.radiance.copy()
+        stripes[:, ::2] *= 0.5
+        bar = Layer(
+            "boat",
+            np.full((40, 20, 3), 900.0, np.float32),
+            np.ones((40, 20), np.float32),
+            left,
+            100,
+        )
+        mover = SceneMover("boat", 2.0, 5.0, 0.0)
+        scene = replace(ground, radiance=stripes, layers=(bar,), movers=(mover,))
+        settings = Settings(100, shutter_s, 5.0, "tripod", pan_with)
+        camera = Camera(LENS, binned_mode(MODE, 320, 240))
+        return light_on_sensor(scene, camera, settings, Drawn(1))[..., 1], scene
+
+    def test_a_pan_keeps_what_it_follows_and_smears_the_ground(self):
+        still, scene = self.passing(150)
+        panned, _ = self.passing(150, pan_with="boat")
+        smear = 2.0 / 5.0 * scene.pixels_per_radian * 0.1
+        for name, light, slope_px in (("still", still, smear), ("panned", panned, 0.06 * smear)):
+            row = light[120, 130:160] / light[120, 155:160].max()
+            rise = 1 / np.abs(np.diff(row)).max()
+            with self.subTest(name):
+                self.assertAlmostEqual(rise, max(slope_px, 1.0), delta=max(0.2 * slope_px, 1.0))
+        stripes = [float(light[20].std() / light[20].mean()) for light in (still, panned)]
+        self.assertGreater(stripes[0], 0.3)
+        self.assertLess(stripes[1], 0.06)
+
+    def test_light_is_kept_while_a_layer_moves(self):
+        short, _ = self.passing(150, shutter_s=0.001)
+        long, _ = self.passing(150, shutter_s=0.2)
+        # Per second of exposure the frame gathers the same, wherever the bar passes.
+        self.assertAlmostEqual(float(long.sum() / short.sum()) / 200, 1, delta=0.01)
+
+    def test_a_layer_may_stand_half_outside_or_wholly(self):
+        for left in (-10, 310, -400, 900):
+            light, scene = self.passing(left)
+            self.assertEqual(light.shape, scene.objects.shape)
+            self.assertTrue(np.isfinite(light).all())
+
+
+class Waves(unittest.TestCase):
+    def test_waves_carry_less_with_distance_and_with_time(self):
+        def reach(away_m, shutter_s):
+            away = np.full((120, 400), away_m, np.float32)
+            moved = carried_px(away, 700.0, shutter_s, Drawn(3), left=-200)
+            return float(np.abs(moved[1]).max())
+
+        self.assertAlmostEqual(reach(40, 0.001) / reach(20, 0.001), 0.5, delta=0.15)
+        self.assertLess(reach(20, 5.0), 0.25 * reach(20, 0.001))
+        # Four times as long, half as often.
+        self.assertAlmostEqual(wave_hz(4.0) / wave_hz(1.0), 0.5, places=6)
+
+
+if __name__ == "__main__":
+    unittest.main()
