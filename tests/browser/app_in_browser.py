@@ -78,7 +78,7 @@ class InBrowser(unittest.TestCase):
         context = self.browser.new_context(viewport={"width": width, "height": height})
         self.addCleanup(context.close)
         page = context.new_page()
-        page.set_default_timeout(8000)
+        page.set_default_timeout(20_000)
         page.on("pageerror", lambda error: self.faults.append(str(error)))
         page.on("console", lambda m: self.faults.append(m.text) if m.type == "error" else None)
         return page
