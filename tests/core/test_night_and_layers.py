@@ -9,7 +9,7 @@ from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on
 from oxlen.core.simulate.luck import Drawn
 from oxlen.core.simulate.scene import Layer, SceneMover, Star, StarField
 from oxlen.core.simulate.stars import star_light
-from oxlen.core.simulate.water import carried_px, wave_hz
+from oxlen.core.simulate.water import carried_px, drifted_px, wave_hz
 from tests.core.test_simulate import LENS, MODE, flat
 
 LUMA = np.array([0.2126, 0.7152, 0.0722])
@@ -101,6 +101,25 @@ class Layers(unittest.TestCase):
         self.assertGreater(stripes[0], 0.3)
         self.assertLess(stripes[1], 0.06)
 
+    def test_what_passes_leans_by_its_way_while_the_rows_are_read(self):
+        bar = Layer(
+            "boat", np.full((200, 8, 3), 50, np.float32), np.ones((200, 8), np.float32), 150, 20
+        )
+        for angle, wanted in ((0.0, 1), (180.0, -1), (90.0, 0)):
+            scene = replace(
+                flat(1e-9), layers=(bar,), movers=(SceneMover("boat", 12.0, 5.0, angle),)
+            )
+            camera = Camera(LENS, binned_mode(MODE, 320, 240))
+            light = light_on_sensor(
+                scene, camera, Settings(100, 1 / 4000, 5.0, "tripod"), Drawn(1)
+            )[..., 1]
+            xs = np.arange(320)
+            upper, lower = ((light[y] * xs).sum() / light[y].sum() for y in (50, 190))
+            way = 12.0 / 5.0 * scene.pixels_per_radian * MODE.readout_s * 140 / 240
+            with self.subTest(angle=angle):
+                self.assertAlmostEqual(lower - upper, wanted * way, delta=0.15)
+            self.assertGreater(way, 3)
+
     def test_light_is_kept_while_a_layer_moves(self):
         short, _ = self.passing(150, shutter_s=0.001)
         long, _ = self.passing(150, shutter_s=0.2)
@@ -125,6 +144,39 @@ class Waves(unittest.TestCase):
         self.assertLess(reach(20, 5.0), 0.25 * reach(20, 0.001))
         # Four times as long, half as often.
         self.assertAlmostEqual(wave_hz(4.0) / wave_hz(1.0), 0.5, places=6)
+
+
+class Streams(unittest.TestCase):
+    def drift(self, seed, *, away_m=4.0, speed_m_s=2.0, angle_deg=90.0):
+        mask = np.zeros((160, 200), np.uint8)
+        mask[20:140, 30:170] = 1
+        away = np.full(mask.shape, away_m, np.float32)
+        return mask, drifted_px(mask, away, 660.0, speed_m_s, angle_deg, Drawn(seed))
+
+    def test_a_take_finds_the_stream_further_along_or_back_and_never_outside(self):
+        found = []
+        for seed in range(12):
+            mask, (right, down) = self.drift(seed)
+            found.append(float(down[80, 100]))
+            self.assertAlmostEqual(float(np.abs(right).max()), 0, places=3)
+            rows = np.mgrid[0:160, 0:200][0]
+            at = np.rint(rows + down).astype(int)[mask > 0]
+            self.assertTrue(((at >= 19) & (at <= 140)).all())
+        self.assertTrue(min(found) < 0 < max(found))
+        self.assertGreater(np.ptp(found), 10)
+
+    def test_it_goes_less_far_when_slow_or_seen_from_afar(self):
+        reach = {
+            name: max(abs(float(self.drift(seed, **how)[1][1][80, 100])) for seed in range(12))
+            for name, how in (
+                ("slow", {"speed_m_s": 0.2}),
+                ("slower", {"speed_m_s": 0.1}),
+                ("further", {"speed_m_s": 0.2, "away_m": 8.0}),
+            )
+        }
+        self.assertAlmostEqual(reach["slower"] / reach["slow"], 0.5, delta=0.01)
+        self.assertAlmostEqual(reach["further"] / reach["slow"], 0.5, delta=0.01)
+        self.assertLessEqual(reach["slow"], 0.2 * 0.3 * 660 / 4)
 
 
 if __name__ == "__main__":

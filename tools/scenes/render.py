@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import os
 import time
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -21,12 +21,25 @@ LUMA = np.array([0.2126, 0.7152, 0.0722], np.float32)
 
 @dataclass(eq=False)
 class Thing:
-    """A named part of a place: its shape and what it is made of. Movers are cut out as layers."""
+    """A named part of a place: its shape and what it is made of; what moves belongs to a layer."""
 
     name: str
     mesh: Mesh
     look: dict[str, Any]
-    mover: bool = False
+    layer: str | None = None
+
+
+@dataclass(eq=False)
+class Lamp:
+    """A shape that gives light; one that moves belongs to a layer."""
+
+    shape: dict[str, Any]
+    layer: str | None = None
+
+    @property
+    def unlit(self) -> dict[str, Any]:
+        """The same shape giving no light."""
+        return {key: value for key, value in self.shape.items() if key != "emitter"}
 
 
 @dataclass
@@ -47,49 +60,105 @@ class Place:
     truth: dict[str, Any]
     card_lux: float | None = None
     card_at: tuple[float, float, float] = (0, 6, 3)
-    lamps: list[dict[str, Any]] = field(default_factory=list)
+    lamps: list[Lamp] = field(default_factory=list)
     max_depth: int = 8
     haze: tuple[float, tuple[float, float, float]] | None = None
+
+    @property
+    def layer_names(self) -> list[str]:
+        """Layers of the place from the back to the front: lamps before things."""
+        members: list[Thing | Lamp] = [*self.lamps, *self.things]
+        return list(dict.fromkeys(one.layer for one in members if one.layer is not None))
+
+
+@dataclass
+class Seen:
+    """What one render shows: light (h, w, 3) in cd/m², distance (h, w) in metres, numbers."""
+
+    light: np.ndarray
+    depth: np.ndarray
+    index: np.ndarray
+
+
+@dataclass
+class Cut:
+    """A layer cut out of a render: its name, light, cover (h, w) from 0 to 1, and distance."""
+
+    name: str
+    light: np.ndarray
+    cover: np.ndarray
+    distance_m: float
 
 
 def render_place(place: Place, folder: Path, samples: int, seed: int) -> dict[str, Any]:
     """Render a place and write `<id>.tif` and `<id>.json`; returns its line of the manifest."""
-    import mitsuba as mi
-
     started = time.time()
-    scene = mi.load_dict(_scene_dict(place, place.things, samples))
-    light, normals, albedo = _radiance(scene, samples, seed)
-    names = [thing.name for thing in place.things]
-    depth, index = _geometry(scene)
     scale = 1.0 if place.card_lux is None else place.card_lux / _card_lux(place)
-    clean = _denoised(light * scale, normals, albedo)
-    if place.haze is not None:
-        clean = _hazed(clean, depth, place.haze)
-    movers = [thing for thing in place.things if thing.mover]
-    layers: list[Any] = []
-    if movers:
-        alpha = _covered(place, movers)
-        still = [thing for thing in place.things if not thing.mover]
-        empty = mi.load_dict(_scene_dict(place, still, samples))
-        behind, n2, a2 = _radiance(empty, samples, seed + 1)
-        depth_behind, index = _geometry(empty)
-        layers = [(movers[0].name, clean, alpha, depth)]
-        depth = depth_behind
-        clean = _denoised(behind * scale, n2, a2)
-        if place.haze is not None:
-            clean = _hazed(clean, depth, place.haze)
-    _write(folder, place, clean, depth, index, layers=layers, names=names)
-    seconds = time.time() - started
+
+    def seen(things: list[Thing], lamps: list[Lamp], seed: int) -> Seen:
+        return _seen(place, things, lamps, samples=samples, seed=seed, scale=scale)
+
+    still = [thing for thing in place.things if thing.layer is None]
+    fixed = [lamp for lamp in place.lamps if lamp.layer is None]
+    hung = [lamp for lamp in place.lamps if lamp.layer is not None]
+    whole = seen(place.things, place.lamps, seed)
+    behind = whole if not place.layer_names else seen(still, place.lamps, seed + 1)
+    cuts = [_cut(place, name, whole) for name in place.layer_names]
+    if hung:
+        # Behind a lamp that moves lies what is there without it; all else is as its light has it.
+        unlit = seen(still, fixed, seed + 2)
+        names = {lamp.layer for lamp in hung}
+        covers = [cut.cover for cut in cuts if cut.name in names]
+        behind = _patched(behind, unlit, np.max(covers, axis=0))
+    cuts = [_parted(cut, behind.light) for cut in cuts]
+    _write(folder, place, behind, cuts)
     return {
         "id": place.id,
         "samples": samples,
         "seed": seed,
-        "seconds": round(seconds, 1),
+        "seconds": round(time.time() - started, 1),
         "scale": float(scale),
     }
 
 
-def _scene_dict(place: Place, things: list[Thing], samples: int) -> dict[str, Any]:
+def _seen(
+    place: Place, things: list[Thing], lamps: list[Lamp], *, samples: int, seed: int, scale: float
+) -> Seen:
+    import mitsuba as mi
+
+    scene = mi.load_dict(_scene_dict(place, things, lamps, samples))
+    light, normals, albedo = _radiance(scene, samples, seed)
+    depth, index = _geometry(scene)
+    clean = _denoised(light * scale, normals, albedo)
+    if place.haze is not None:
+        clean = _hazed(clean, depth, place.haze)
+    return Seen(clean, depth, index)
+
+
+def _cut(place: Place, name: str, whole: Seen) -> Cut:
+    cover = _covered(place, name)
+    inside = cover > 0.9 if (cover > 0.9).any() else cover > 0.3
+    return Cut(name, whole.light, cover, float(np.median(whole.depth[inside])))
+
+
+def _parted(cut: Cut, behind: np.ndarray) -> Cut:
+    """A layer's own light, what shows through at its edge taken off."""
+    cover = cut.cover[..., None]
+    own = (cut.light - (1 - cover) * behind) / np.maximum(cover, 0.05)
+    return replace(cut, light=np.where(cover > 0.05, np.maximum(own, 0), cut.light))
+
+
+def _patched(lit: Seen, unlit: Seen, cover: np.ndarray) -> Seen:
+    """A render with the places of its lamps, and two pixels about them, from another."""
+    from scipy.ndimage import binary_dilation
+
+    near = binary_dilation(cover > 0.002, np.ones((5, 5)))
+    return Seen(np.where(near[..., None], unlit.light, lit.light), unlit.depth, unlit.index)
+
+
+def _scene_dict(
+    place: Place, things: list[Thing], lamps: list[Lamp], samples: int
+) -> dict[str, Any]:
     import mitsuba as mi
 
     camera = {
@@ -114,8 +183,8 @@ def _scene_dict(place: Place, things: list[Thing], samples: int) -> dict[str, An
     made["integrator"] = {"type": "path", "max_depth": place.max_depth}
     for thing in things:
         made[_key(place, thing)] = _shape(thing)
-    for number, lamp in enumerate(place.lamps):
-        made[f"b{number:03d}"] = lamp
+    for lamp in lamps:
+        made[f"b{place.lamps.index(lamp):03d}"] = lamp.shape
     for number, emitter in enumerate(place.emitters):
         made[f"e{number:03d}"] = emitter
     return made
@@ -249,29 +318,21 @@ def _hazed(light: np.ndarray, depth: np.ndarray, haze: tuple[float, Any]) -> np.
     return (light * (1 - share) + np.array(air, np.float32) * share).astype(np.float32)
 
 
-def _covered(place: Place, movers: list[Thing]) -> np.ndarray:
-    """How much of each pixel the things that move together cover."""
+def _covered(place: Place, name: str) -> np.ndarray:
+    """How much of each pixel a layer covers."""
     import mitsuba as mi
 
-    made = _scene_dict(place, movers, 16)
+    things = [thing for thing in place.things if thing.layer == name]
+    lamps = [Lamp(lamp.unlit) for lamp in place.lamps if lamp.layer == name]
+    made = _scene_dict(place, things, [], 16)
+    made.update({f"c{number:03d}": lamp.shape for number, lamp in enumerate(lamps)})
     made["integrator"] = {"type": "path", "max_depth": 2, "hide_emitters": True}
     made["sensor"]["film"]["pixel_format"] = "rgba"
-    for number in range(len(place.lamps)):
-        made.pop(f"b{number:03d}")
-    image = np.array(mi.render(mi.load_dict(made), spp=32))
+    image = np.array(mi.render(mi.load_dict(made), spp=64))
     return np.clip(image[..., 3], 0, 1).astype(np.float32)
 
 
-def _write(
-    folder: Path,
-    place: Place,
-    light: np.ndarray,
-    depth: np.ndarray,
-    index: np.ndarray,
-    *,
-    layers: list[Any],
-    names: list[str],
-) -> None:
+def _write(folder: Path, place: Place, seen: Seen, cuts: list[Cut]) -> None:
     """One TIFF of half floats (radiance, distance, object numbers, layers) and its JSON."""
     import tifffile
 
@@ -283,48 +344,50 @@ def _write(
         "software": False,
     }
     with tifffile.TiffWriter(folder / f"{place.id}.tif") as file:
-        file.write(_half(light), photometric="rgb", predictor=3, description="cd/m2", **packing)
         file.write(
-            _half(np.where(np.isfinite(depth), depth, 60000.0)),
+            _half(seen.light), photometric="rgb", predictor=3, description="cd/m2", **packing
+        )
+        file.write(
+            _half(np.where(np.isfinite(seen.depth), seen.depth, 60000.0)),
             photometric="minisblack",
             predictor=3,
             description="m",
             **packing,
         )
         file.write(
-            index.astype(np.uint8),
+            seen.index.astype(np.uint8),
             photometric="minisblack",
             predictor=2,
             description="objects",
             **packing,
         )
-        for name, colour, alpha, _ in layers:
-            box = _box_of(alpha)
-            part = np.concatenate([colour, alpha[..., None]], axis=-1)[box]
+        for cut in cuts:
+            box = _box_of(cut.cover)
+            part = np.concatenate([cut.light, cut.cover[..., None]], axis=-1)[box]
             file.write(
                 _half(part),
                 photometric="rgb",
                 extrasamples=["unassalpha"],
                 predictor=3,
-                description=f"layer {name}",
+                description=f"layer {cut.name}",
                 **packing,
             )
     facts = {
-        "format": "oxlen-scene/1",
+        "format": "oxlen-scene/2",
         "id": place.id,
         "name": place.name,
         "width": WIDTH,
         "height": HEIGHT,
         "hfov_deg": place.hfov_deg,
-        "objects": {name: number for number, name in enumerate(names)},
+        "objects": {thing.name: number for number, thing in enumerate(place.things)},
         "layers": [
             {
-                "name": name,
-                "left": int(_box_of(alpha)[1].start),
-                "top": int(_box_of(alpha)[0].start),
-                "distance_m": float(np.median(layer_depth[alpha > 0.9])),
+                "name": cut.name,
+                "left": int(_box_of(cut.cover)[1].start),
+                "top": int(_box_of(cut.cover)[0].start),
+                "distance_m": cut.distance_m,
             }
-            for name, _, alpha, layer_depth in layers
+            for cut in cuts
         ],
         **place.truth,
     }

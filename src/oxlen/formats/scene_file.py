@@ -1,4 +1,4 @@
-"""The open scene, `oxlen-scene/1`: a TIFF of half floats and a JSON beside it."""
+"""The open scene, `oxlen-scene/2`: a TIFF of half floats and a JSON beside it."""
 
 from __future__ import annotations
 
@@ -14,12 +14,14 @@ from pydantic import Field
 
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.simulate.scene import (
+    Carried,
     Layer,
     Scene,
     SceneLamp,
     SceneMover,
     Star,
     StarField,
+    Swing,
 )
 from oxlen.formats.phone_profile import Strict
 
@@ -33,6 +35,33 @@ class RegionFile(Strict):
     r: float
 
 
+class SwingFile(Strict):
+    """How hung lamps swing: their string, how far, from where they are seen, their layers."""
+
+    string_m: Annotated[float, Field(gt=0)]
+    amplitude_deg: Annotated[float, Field(ge=0, le=60)]
+    distance_m: Annotated[float, Field(gt=0)]
+    layers: list[str]
+
+
+class CarriedFile(Strict):
+    """A globe of light that a mover carries: its place in shares of the frame at mid exposure.
+
+    `radiance_cd_m2` is of each linear sRGB primary; `mirror_y` is where still water would show the
+    lamp, `mirror_share` how much of its light.
+    """
+
+    mover: str
+    x: float
+    y: float
+    diameter_m: Annotated[float, Field(gt=0)]
+    distance_m: Annotated[float, Field(gt=0)]
+    radiance_cd_m2: tuple[float, float, float]
+    water: str | None = None
+    mirror_y: float = 0.0
+    mirror_share: Annotated[float, Field(ge=0, le=1)] = 0.0
+
+
 class LampFile(Strict):
     """A lamp that lights the scene, as far as it is known."""
 
@@ -43,6 +72,8 @@ class LampFile(Strict):
     pulse_hz: float | None = None
     depth: float = 0.0
     luminance_cd_m2: float | None = None
+    swing: SwingFile | None = None
+    carried: CarriedFile | None = None
 
 
 class MoverFileTruth(Strict):
@@ -54,7 +85,7 @@ class MoverFileTruth(Strict):
     image_angle_deg: float
     direction_deg: float = 90.0
     layer: bool = False
-    object: str | None = None
+    objects: list[str] = []  # noqa: RUF012  copied by Pydantic
     kind: str | None = None
 
 
@@ -120,7 +151,7 @@ class StarsFile(Strict):
 class SceneFile(Strict):
     """All that is true of a scene but its light."""
 
-    format: Literal["oxlen-scene/1"]
+    format: Literal["oxlen-scene/2"]
     id: str
     name: str
     situation: str
@@ -177,7 +208,7 @@ def read_scene(path: Path, truth: SceneFile) -> Scene:
         truth.objects,
         tuple(layers),
         tuple(_mover(mover) for mover in truth.movers),
-        tuple(_lamp(lamp) for lamp in truth.lamps),
+        tuple(_lamp(lamp, truth) for lamp in truth.lamps),
         _stars(truth.stars),
     )
 
@@ -187,13 +218,34 @@ def _layer(page: NDArray[Any], file: LayerFile) -> Layer:
     return Layer(file.name, values[..., :3], values[..., 3], file.left, file.top)
 
 
-def _lamp(file: LampFile) -> SceneLamp:
-    return SceneLamp(file.name, file.cct_k, file.duv, file.pulse_hz, file.depth)
+def _lamp(file: LampFile, truth: SceneFile) -> SceneLamp:
+    swing = None if file.swing is None else _swing(file.swing)
+    carried = None if file.carried is None else _carried(file.carried, truth)
+    return SceneLamp(file.name, file.cct_k, file.duv, file.pulse_hz, file.depth, swing, carried)
+
+
+def _swing(file: SwingFile) -> Swing:
+    return Swing(file.string_m, file.amplitude_deg, file.distance_m, tuple(file.layers))
+
+
+def _carried(file: CarriedFile, truth: SceneFile) -> Carried:
+    return Carried(
+        file.mover,
+        file.x * truth.width,
+        file.y * truth.height,
+        file.diameter_m,
+        file.distance_m,
+        file.radiance_cd_m2,
+        file.water,
+        file.mirror_y * truth.height,
+        file.mirror_share,
+    )
 
 
 def _mover(file: MoverFileTruth) -> SceneMover:
-    objects = () if file.object is None else (file.object,)
-    return SceneMover(file.name, file.speed_m_s, file.distance_m, file.image_angle_deg, objects)
+    return SceneMover(
+        file.name, file.speed_m_s, file.distance_m, file.image_angle_deg, tuple(file.objects)
+    )
 
 
 def _stars(file: StarsFile | None) -> StarField | None:

@@ -90,7 +90,7 @@ def _by_slip(body: SheetBody, profile: PhoneProfile, room: MeterRoom, bench: Ben
     scene = shipped_scene(body.scene or "")
     spot = next((s for s in body.spots if s.role in ("subject", "neutral")), None)
     focus = focus_on_m(scene, bench.lens, bench.mode, spot.x, spot.y) if spot else None
-    pan = next((layer.name for layer in scene.layers), None) if brief.is_panned else None
+    pan = scene.subject_that_moves if brief.is_panned else None
     return Shot(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
 
 

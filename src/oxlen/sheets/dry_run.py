@@ -213,7 +213,7 @@ def _scene_settings(
     spot = next((spot for spot in body.spots if spot.role in ("subject", "neutral")), None)
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
     focus = focus_on_m(scene, brief.lens, brief.mode, x, y)
-    pan = next((layer.name for layer in scene.layers), None) if brief.is_panned else None
+    pan = scene.subject_that_moves if brief.is_panned else None
     return Settings(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
 
 

@@ -6,7 +6,7 @@ import numpy as np
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places import parts
 from tools.scenes.places.framing import LONG_HFOV, View
-from tools.scenes.render import Place, Thing
+from tools.scenes.render import Lamp, Place, Thing
 from tools.scenes.shapes import Mesh, joined
 
 VIEW = View((0.05, -1.02, 0.62), (0.0, 0.02, 0.045), LONG_HFOV)
@@ -168,6 +168,6 @@ def fittings() -> Place:
         VIEW.target,
         VIEW.hfov_deg,
         truth,
-        lamps=[lamp],
+        lamps=[Lamp(lamp)],
         max_depth=10,
     )

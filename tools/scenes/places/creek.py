@@ -75,7 +75,7 @@ def dinghy() -> Place:
             },
             {
                 "name": "water",
-                "object": "water",
+                "objects": ["water"],
                 "kind": "water",
                 "speed_m_s": 0.7,
                 "distance_m": 12.0,
@@ -96,22 +96,28 @@ def dinghy() -> Place:
     water = parts.creek_water(3.0, 260.0, -0.35, steepness=0.34, seed=15)
     whole = joined(afloat(boat))
     things = [
-        Thing("dinghy", whole, looks.painted(looks.colour(0.06, 0.16, 0.20), 0.2), mover=True),
+        Thing("dinghy", whole, looks.painted(looks.colour(0.06, 0.16, 0.20), 0.2), layer="dinghy"),
         Thing(
             "dinghy-spars",
             joined(afloat(mast), afloat(boom)),
             looks.painted(looks.wood((0.36, 0.22, 0.10), 90), 0.2),
-            mover=True,
+            layer="dinghy",
         ),
         Thing(
             "dinghy-sails",
             joined(afloat(main), afloat(jib)),
             looks.matt(looks.colour(0.66, 0.63, 0.55)),
-            mover=True,
+            layer="dinghy",
         ),
-        Thing("dinghy-crew", afloat(crew), looks.matt(looks.colour(0.32, 0.07, 0.04)), mover=True),
-        Thing("dinghy-head", afloat(head), looks.matt(looks.colour(0.42, 0.26, 0.18)), mover=True),
-        Thing("dinghy-cap", afloat(cap), looks.matt(looks.colour(0.50, 0.44, 0.30)), mover=True),
+        Thing(
+            "dinghy-crew", afloat(crew), looks.matt(looks.colour(0.32, 0.07, 0.04)), layer="dinghy"
+        ),
+        Thing(
+            "dinghy-head", afloat(head), looks.matt(looks.colour(0.42, 0.26, 0.18)), layer="dinghy"
+        ),
+        Thing(
+            "dinghy-cap", afloat(cap), looks.matt(looks.colour(0.50, 0.44, 0.30)), layer="dinghy"
+        ),
         *water,
         *parts.far_bank(190.0, 6.5, 16),
         Thing(
@@ -255,7 +261,7 @@ def sluice() -> Place:
         "movers": [
             {
                 "name": "fall",
-                "object": "fall",
+                "objects": ["fall"],
                 "kind": "flow",
                 "speed_m_s": 2.4,
                 "distance_m": 4.7,
@@ -263,18 +269,10 @@ def sluice() -> Place:
             },
             {
                 "name": "pool",
-                "object": "pool",
+                "objects": ["pool", "foam"],
                 "kind": "flow",
-                "speed_m_s": 0.9,
-                "distance_m": 3.2,
-                "image_angle_deg": 80,
-            },
-            {
-                "name": "foam",
-                "object": "foam",
-                "kind": "flow",
-                "speed_m_s": 1.2,
-                "distance_m": 4.0,
+                "speed_m_s": 1.0,
+                "distance_m": 3.4,
                 "image_angle_deg": 80,
             },
         ],

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from tools.scenes import lights, looks, shapes
 from tools.scenes.places.framing import LONG_HFOV, View
-from tools.scenes.render import Place, Thing
+from tools.scenes.render import Lamp, Place, Thing
 from tools.scenes.shapes import Mesh
 
 VIEW = View((0.0, -1.28, 0.34), (0.0, 0.0, 0.105), LONG_HFOV)
@@ -127,6 +127,6 @@ def tins() -> Place:
         VIEW.target,
         VIEW.hfov_deg,
         truth,
-        lamps=[*sides, roof],
+        lamps=[Lamp(one) for one in (*sides, roof)],
         max_depth=10,
     )

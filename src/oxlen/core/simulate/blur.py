@@ -31,7 +31,11 @@ def disc_kernel(diameter_px: float) -> Floats:
 
 def path_kernel(path_px: NDArray[np.float64]) -> Floats:
     """Where a point spends the exposure along a path (n, 2) of x, y in pixels about its mean."""
-    centred = path_px - path_px.mean(axis=0)
+    return kernel_from_rest(path_px - path_px.mean(axis=0))
+
+
+def kernel_from_rest(centred: NDArray[np.float64]) -> Floats:
+    """Where a point that rests at 0, 0 spends the exposure: its path (n, 2) of x, y in pixels."""
     reach = int(np.ceil(np.abs(centred).max())) + 1
     size = 2 * reach + 1
     kernel = np.zeros((size, size), dtype=np.float64)
@@ -74,6 +78,23 @@ def streaked(image: Floats, length_px: float, angle_deg: float) -> Floats:
     places = np.linspace(-0.5, 0.5, max(3, int(4 * length_px)))[:, None] * drawn_px
     kernel = path_kernel(places * np.array([[np.cos(along), np.sin(along)]]))
     return filtered(image, kernel)
+
+
+def sheared(image: Floats, shift_px: NDArray[np.float64], about_row: float) -> Floats:
+    """An image whose every row is shifted (right, down) by so much more than the row above.
+
+    What moves while rows are read one after another leans so; at `about_row` nothing shifts.
+    """
+    height, width = image.shape[:2]
+    if np.abs(shift_px).max() * max(about_row, height - about_row) < SHARPEST_PX:
+        return image
+    right, down = float(shift_px[0]), float(shift_px[1])
+    back = np.array([[1, -right, right * about_row], [0, 1 - down, down * about_row]])
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    leaned = cv2.warpAffine(
+        image, back, (width, height), flags=flags, borderMode=cv2.BORDER_REPLICATE
+    )
+    return np.asarray(leaned)
 
 
 def _straight(image: Floats, length_px: float, *, across: bool) -> Floats:

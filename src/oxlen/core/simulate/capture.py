@@ -23,7 +23,7 @@ from oxlen.core.simulate.develop import (
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, falloff, light_on_sensor
 from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.readout import RawFrame, read_out
-from oxlen.core.simulate.scene import Scene
+from oxlen.core.simulate.scene import Scene, shifted
 
 CLEAN_SNR = 60.0
 SEEN_ANGLE_SLACK = 1.04
@@ -114,6 +114,7 @@ def _cropped(scene: Scene, share: float, hfov_deg: float) -> Scene:
         objects=np.ascontiguousarray(scene.objects[rows, columns]),
         hfov_deg=hfov_deg,
         layers=layers,
+        lamps=shifted(scene.lamps, columns.start, rows.start),
     )
 
 

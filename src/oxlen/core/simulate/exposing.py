@@ -1,4 +1,4 @@
-"""Light on the sensor: exposure, motion of things and hand, focus, the lens's falloff, lamps."""
+"""Light on the sensor: exposure, focus, the hand, the lens's falloff, pulsing lamps."""
 
 from __future__ import annotations
 
@@ -21,20 +21,15 @@ from oxlen.core.simulate.blur import (
     filtered,
     path_kernel,
     shake_path_px,
-    streaked,
 )
 from oxlen.core.simulate.luck import Luck
-from oxlen.core.simulate.scene import FAR_M, Floats, Layer, Scene, SceneMover, in_colour
+from oxlen.core.simulate.moving import moved
+from oxlen.core.simulate.scene import FAR_M, Floats, Scene
 from oxlen.core.simulate.stars import star_light
-from oxlen.core.simulate.water import at_another_moment, carried_px
 
 FALLOFF_POWER = 2.0
 """Phone lenses lose about cos² towards the corners: less than the cos⁴ of a simple one."""
 FOCUS_LEVELS = 4
-STRAY_SHARE = 0.02
-"""Water seen through the gaps of a deck is left as it is: too little of it to look at."""
-PAN_LEAVES = 0.06
-"""Share of a mover's motion that following it with the phone leaves."""
 
 
 @dataclass(frozen=True)
@@ -92,7 +87,13 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
 
 def light_on_sensor(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> Floats:
     """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
-    gathered = _moved(scene, settings, luck)
+    gathered = moved(
+        scene,
+        settings.shutter_s,
+        readout_s=camera.mode.readout_s or 0.0,
+        pan_with=settings.pan_with,
+        luck=luck,
+    )
     gathered = _focused(gathered, scene, camera, settings)
     gathered = _shaken(gathered, camera, settings, luck)
     if scene.star_field is not None:
@@ -114,99 +115,6 @@ def _falloff(height: int, width: int, focal_px: float) -> Floats:
     y, x = np.arange(height) + 0.5 - height / 2, np.arange(width) + 0.5 - width / 2
     cos2 = 1 / (1 + (y[:, None] ** 2 + x[None, :] ** 2) / focal_px**2)
     return np.asarray(cos2 ** (FALLOFF_POWER / 2), dtype=np.float32)
-
-
-def speed_px_s(scene: Scene, mover: SceneMover) -> float:
-    """Speed of a mover's image in pixels a second."""
-    return mover.speed_m_s / mover.distance_m * scene.pixels_per_radian
-
-
-def _moved(scene: Scene, settings: Settings, luck: Luck) -> Floats:
-    """The scene with what flows smeared and what moves carried across it."""
-    if not scene.movers and not scene.layers:
-        return scene.radiance
-    panned = next((m for m in scene.movers if m.name == settings.pan_with), None)
-    if panned is None:
-        gathered = scene.radiance.copy()
-        for mover in scene.movers:
-            if mover.objects:
-                _let_flow(gathered, scene, mover, settings.shutter_s, luck)
-    else:
-        pan_px = speed_px_s(scene, panned) * settings.shutter_s
-        gathered = streaked(scene.radiance, pan_px, panned.image_angle_deg).copy()
-    for layer in scene.layers:
-        found = next((m for m in scene.movers if m.name == layer.name), None)
-        length = 0.0 if found is None else speed_px_s(scene, found) * settings.shutter_s
-        angle = 0.0 if found is None else found.image_angle_deg
-        length = PAN_LEAVES * length if layer.name == settings.pan_with else length
-        _lay_over(gathered, layer, length, angle)
-    return gathered
-
-
-def _let_flow(
-    gathered: Floats, scene: Scene, mover: SceneMover, shutter_s: float, luck: Luck
-) -> None:
-    """Water of a mover as its waves have it at this take, smeared along its flow, in place."""
-    mask = scene.mask_of(mover.objects)
-    box = _body_of(mask)
-    if box is None:
-        return
-    carried = carried_px(
-        scene.distance_m[box],
-        scene.pixels_per_radian,
-        shutter_s,
-        luck,
-        left=box[1].start - scene.width_px // 2,
-    )
-    inside = np.ascontiguousarray(mask[box])
-    part = at_another_moment(gathered[box], inside, carried)
-    length = speed_px_s(scene, mover) * shutter_s
-    gathered[box] = _flowed(part, inside, length, mover.image_angle_deg)
-
-
-def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
-    """Rows and columns of what is under a mask, rows of a few stray pixels left out."""
-    filled = cv2.reduce(mask, 1, cv2.REDUCE_SUM, dtype=cv2.CV_32S).ravel()
-    rows = np.flatnonzero(filled > STRAY_SHARE * filled.max())
-    if not rows.size:
-        return None
-    left, _, width, _ = cv2.boundingRect(mask[rows[0] : rows[-1] + 1])
-    return slice(int(rows[0]), int(rows[-1]) + 1), slice(left, left + width)
-
-
-def _flowed(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> Floats:
-    """Texture under a mask smeared along its flow, nothing from outside drawn in."""
-    if length_px < SHARPEST_PX:
-        return part
-    inside = mask.astype(np.float32)
-    length = min(length_px, 2.0 * max(inside.shape))
-    alone = in_colour(inside)
-    smeared = streaked(np.multiply(part, alone, out=alone), length, angle_deg)
-    cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
-    return np.asarray(cv2.copyTo(cv2.divide(smeared, in_colour(cover)), mask, part))
-
-
-def _lay_over(gathered: Floats, layer: Layer, length_px: float, angle_deg: float) -> None:
-    """A layer drawn over the light, smeared about where it is at mid exposure, in place."""
-    way = np.array([np.cos(np.radians(angle_deg)), np.sin(np.radians(angle_deg))])
-    reach = np.ceil(np.abs(way) * length_px / 2).astype(int) + 2
-    reach = np.minimum(reach, [gathered.shape[1], gathered.shape[0]])
-    pad = ((reach[1], reach[1]), (reach[0], reach[0]))
-    cover = streaked(np.pad(layer.cover, pad), length_px, angle_deg)
-    colour = streaked(
-        np.pad(layer.colour * in_colour(layer.cover), (*pad, (0, 0))), length_px, angle_deg
-    )
-    top, left = layer.top - reach[1], layer.left - reach[0]
-    rows = slice(max(0, top), min(gathered.shape[0], top + cover.shape[0]))
-    columns = slice(max(0, left), min(gathered.shape[1], left + cover.shape[1]))
-    if rows.stop <= rows.start or columns.stop <= columns.start:
-        return
-    part = (
-        slice(rows.start - top, rows.stop - top),
-        slice(columns.start - left, columns.stop - left),
-    )
-    kept = in_colour(np.ascontiguousarray(1 - cover[part]))
-    gathered[rows, columns] = gathered[rows, columns] * kept + colour[part]
 
 
 def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) -> Floats:

@@ -32,6 +32,8 @@ class Drawn:
     def __init__(self, seed: int) -> None:
         self._hand = np.random.default_rng([seed, 1])
         self._light = np.random.default_rng([seed, 2])
+        # Apart from the hand's, so that a seed's hand is the same whatever else the scene draws.
+        self._begun = np.random.default_rng([seed, 4])
 
     def normals(self, shape: tuple[int, ...]) -> Floats:
         """Standard normal numbers."""
@@ -43,7 +45,7 @@ class Drawn:
 
     def share(self) -> float:
         """A number from 0 to 1."""
-        return float(self._hand.random())
+        return float(self._begun.random())
 
 
 class PooledNoise(Drawn):

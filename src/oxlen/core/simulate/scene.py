@@ -44,14 +44,48 @@ class SceneMover:
 
 
 @dataclass(frozen=True)
+class Swing:
+    """Lamps that hang on strings (m) and swing by an amplitude (degrees), seen at a distance (m).
+
+    `layers` are the names of their pictures; each has its own beginning.
+    """
+
+    string_m: float
+    amplitude_deg: float
+    distance_m: float
+    layers: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Carried:
+    """A globe of light that a mover carries: where it is at mid exposure, in pixels.
+
+    `colour` is its radiance (cd/m² per primary, linear sRGB). `mirror_y_px` is where still water
+    would show it, and `mirror_share` how much of its light; None where there is no water.
+    """
+
+    mover: str
+    x_px: float
+    y_px: float
+    diameter_m: float
+    distance_m: float
+    colour: tuple[float, float, float]
+    water: str | None = None
+    mirror_y_px: float = 0.0
+    mirror_share: float = 0.0
+
+
+@dataclass(frozen=True)
 class SceneLamp:
-    """A lamp of the scene: colour temperature and, when it pulses, how often and how deeply."""
+    """A lamp of the scene: colour temperature; how it pulses and how it moves, when it does."""
 
     name: str
     cct_k: float
     duv: float = 0.0
     pulse_hz: float | None = None
     depth: float = 0.0
+    swing: Swing | None = None
+    carried: Carried | None = None
 
 
 @dataclass(frozen=True)
@@ -115,6 +149,13 @@ class Scene:
         """Pixels from the axis for a unit of tangent: the focal length counted in pixels."""
         return float(self.width_px / 2 / np.tan(np.radians(self.hfov_deg) / 2))
 
+    @property
+    def subject_that_moves(self) -> str | None:
+        """Name of the nearest mover drawn as a layer: what a pan would follow."""
+        drawn = {layer.name for layer in self.layers}
+        moving = [m for m in self.movers if m.name in drawn]
+        return min(moving, key=lambda m: m.distance_m).name if moving else None
+
     def mask_of(self, names: tuple[str, ...]) -> NDArray[np.uint8]:
         """1 where a pixel belongs to some objects, else 0; unknown names belong to none."""
         wanted = np.zeros(256, dtype=np.uint8)
@@ -125,6 +166,26 @@ class Scene:
 def in_colour(plane: Floats) -> Floats:
     """One plane (h, w) repeated for three channels (h, w, 3)."""
     return np.asarray(cv2.cvtColor(plane, cv2.COLOR_GRAY2BGR))
+
+
+def shifted(lamps: tuple[SceneLamp, ...], right_px: float, down_px: float) -> tuple[SceneLamp, ...]:
+    """Lamps as a frame begun so many pixels further right and down sees them."""
+    return tuple(_placed(lamp, 1.0, right_px, down_px) for lamp in lamps)
+
+
+def _placed(lamp: SceneLamp, scale: float, right_px: float, down_px: float) -> SceneLamp:
+    if lamp.carried is None:
+        return lamp
+    one = lamp.carried
+    return replace(
+        lamp,
+        carried=replace(
+            one,
+            x_px=(one.x_px - right_px) * scale,
+            y_px=(one.y_px - down_px) * scale,
+            mirror_y_px=(one.mirror_y_px - down_px) * scale,
+        ),
+    )
 
 
 def reduced(scene: Scene, step: int) -> Scene:
@@ -148,6 +209,7 @@ def reduced(scene: Scene, step: int) -> Scene:
     middle = step // 2
     return replace(
         scene,
+        lamps=tuple(_placed(lamp, 1 / step, 0.0, 0.0) for lamp in scene.lamps),
         radiance=small(scene.radiance),
         distance_m=scene.distance_m[middle::step, middle::step][:height, :width],
         objects=scene.objects[middle::step, middle::step][:height, :width],

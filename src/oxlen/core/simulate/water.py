@@ -19,6 +19,10 @@ CARRIED_SHARE = 0.028
 FURTHEST_PX = 7.0
 COARSE_PX = 4
 """Waves are worked on every so-manieth pixel: they are longer than that."""
+DRIFT_S = 0.3
+"""A take finds what flows up to so many seconds earlier or later than the scene has it."""
+DRIFT_EDGE_SHARE = 0.4
+FURTHEST_DRIFT_PX = 40.0
 
 
 def wave_hz(length_m: float) -> float:
@@ -55,6 +59,30 @@ def carried_px(
     scale = pixels_per_radian / away
     size = (width, height)
     return _spread(right * scale, size), _spread(down * scale, size)
+
+
+def drifted_px(
+    mask: NDArray[np.uint8],
+    distance_m: Floats,
+    pixels_per_radian: float,
+    speed_m_s: float,
+    angle_deg: float,
+    luck: Luck,
+) -> tuple[Floats, Floats]:
+    """Pixels (right, down) that a stream has carried its texture at this take, shape (h, w).
+
+    The pattern travels with the flow as if frozen [TAYLOR1938]; towards the edges of the mask
+    (h, w) it goes less far, so that nothing is drawn in from outside.
+    """
+    after_m = speed_m_s * DRIFT_S * (2 * luck.share() - 1)
+    away = distance_m[::COARSE_PX, ::COARSE_PX]
+    inside = np.pad(mask[::COARSE_PX, ::COARSE_PX], 1)
+    to_edge_px = COARSE_PX * cv2.distanceTransform(inside, cv2.DIST_L2, 3)[1:-1, 1:-1]
+    most = np.minimum(DRIFT_EDGE_SHARE * to_edge_px, FURTHEST_DRIFT_PX)
+    length = np.clip(after_m * pixels_per_radian / away, -most, most)
+    size, along = mask.shape[::-1], np.radians(angle_deg)
+    grown = np.asarray(cv2.resize(length.astype(np.float32), size, interpolation=cv2.INTER_LINEAR))
+    return grown * np.float32(np.cos(along)), grown * np.float32(np.sin(along))
 
 
 def at_another_moment(

@@ -14,8 +14,9 @@ from oxlen.core.light.tone import LUMA, linear_table, stops_from_mid
 from oxlen.core.simulate.blur import defocus_px, shake_path_px
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.develop import demosaiced
-from oxlen.core.simulate.exposing import PAN_LEAVES, Camera, Settings, shake_blur_px, speed_px_s
+from oxlen.core.simulate.exposing import Camera, Settings, shake_blur_px
 from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.moving import PAN_LEAVES, speed_px_s
 from oxlen.core.simulate.scene import Scene, SceneMover
 from oxlen.core.simulate.stars import SIDEREAL_RAD_S
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, SceneFile

@@ -19,7 +19,7 @@ from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.simulate.capture import Capture, capture, scene_luminance, seen_through
 from oxlen.core.simulate.exposing import Settings
 from oxlen.core.simulate.luck import Drawn
-from oxlen.core.simulate.scene import Scene
+from oxlen.core.simulate.scene import Scene, SceneLamp
 from oxlen.devices.standins.taken_file import TakenAs, dng_bytes, jpeg_bytes
 from oxlen.formats.phone_profile import PhoneProfile
 
@@ -141,7 +141,15 @@ def varied(scene: Scene, *, light: float = 1.0, speed: float = 1.0, distance: fl
     )
     layers = tuple(replace(one, colour=one.colour * np.float32(light)) for one in scene.layers)
     radiance = scene.radiance * np.float32(light)
-    return replace(scene, radiance=radiance, layers=layers, movers=movers)
+    lamps = tuple(_dimmed(lamp, light) for lamp in scene.lamps)
+    return replace(scene, radiance=radiance, layers=layers, movers=movers, lamps=lamps)
+
+
+def _dimmed(lamp: SceneLamp, light: float) -> SceneLamp:
+    if lamp.carried is None:
+        return lamp
+    red, green, blue = (light * value for value in lamp.carried.colour)
+    return replace(lamp, carried=replace(lamp.carried, colour=(red, green, blue)))
 
 
 def _patch(scene: Scene, row: int, column: int) -> tuple[slice, slice]:

@@ -1,0 +1,164 @@
+"""What moves while the shutter is open: layers, water, hung and carried lamps, and a pan."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.simulate.blur import SHARPEST_PX, filtered, sheared, streaked
+from oxlen.core.simulate.lamps import shine, swing_kernel
+from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.scene import Floats, Layer, Scene, SceneMover, in_colour
+from oxlen.core.simulate.water import at_another_moment, carried_px, drifted_px
+
+STRAY_SHARE = 0.02
+"""Water seen through the gaps of a deck is left as it is: too little of it to look at."""
+PAN_LEAVES = 0.06
+"""Share of a mover's motion that following it with the phone leaves."""
+
+
+def moved(
+    scene: Scene, shutter_s: float, *, readout_s: float, pan_with: str | None, luck: Luck
+) -> Floats:
+    """The scene's light (h, w, 3) with what flows smeared and what moves carried across it.
+
+    Rows are read one after another over `readout_s`: lower ones see things later in their way.
+    """
+    if not scene.movers and not scene.layers:
+        return scene.radiance
+    panned = _mover_named(scene, pan_with)
+    pan = np.zeros(2) if panned is None else way_px(scene, panned, shutter_s)
+    later = readout_s / shutter_s / scene.height_px
+    if panned is None:
+        gathered = _with_water(scene, shutter_s, luck)
+    else:
+        gathered = streaked(scene.radiance, float(np.hypot(*pan)), panned.image_angle_deg)
+        gathered = sheared(gathered, -later * pan, scene.height_px / 2).copy()
+    for layer in scene.layers:
+        own = _mover_named(scene, layer.name)
+        way = np.zeros(2) if own is None else way_px(scene, own, shutter_s)
+        way = PAN_LEAVES * way if own is not None and own is panned else way - pan
+        hung = _hung(scene, layer.name, shutter_s, luck)
+        _lay_over(gathered, layer, way, later * way, hung)
+        for lamp in scene.lamps:
+            if lamp.carried is not None and lamp.carried.mover == layer.name:
+                shine(gathered, scene, lamp.carried, way, shutter_s, luck)
+    return gathered
+
+
+def speed_px_s(scene: Scene, mover: SceneMover) -> float:
+    """Speed of a mover's image in pixels a second."""
+    return mover.speed_m_s / mover.distance_m * scene.pixels_per_radian
+
+
+def way_px(scene: Scene, mover: SceneMover, shutter_s: float) -> NDArray[np.float64]:
+    """How far (right, down) a mover's image goes in pixels during an exposure."""
+    angle = np.radians(mover.image_angle_deg)
+    length = speed_px_s(scene, mover) * shutter_s
+    return length * np.array([np.cos(angle), np.sin(angle)])
+
+
+def _mover_named(scene: Scene, name: str | None) -> SceneMover | None:
+    return next((mover for mover in scene.movers if mover.name == name), None)
+
+
+def _hung(scene: Scene, layer: str, shutter_s: float, luck: Luck) -> Floats | None:
+    """What a layer is filtered with when it hangs and swings; None when it does not."""
+    for lamp in scene.lamps:
+        if lamp.swing is not None and layer in lamp.swing.layers:
+            return swing_kernel(lamp.swing, scene.pixels_per_radian, shutter_s, luck.share())
+    return None
+
+
+def _with_water(scene: Scene, shutter_s: float, luck: Luck) -> Floats:
+    """The scene's light with all that flows as this take finds it."""
+    gathered = scene.radiance.copy()
+    for mover in scene.movers:
+        mask = scene.mask_of(mover.objects) if mover.objects else None
+        box = None if mask is None else _body_of(mask)
+        if mask is not None and box is not None:
+            inside = np.ascontiguousarray(mask[box])
+            carried = _carried(scene, mover, box, inside, shutter_s, luck)
+            part = at_another_moment(gathered[box], inside, carried)
+            length = speed_px_s(scene, mover) * shutter_s
+            gathered[box] = _flowed(part, inside, length, mover.image_angle_deg)
+    return gathered
+
+
+def _carried(
+    scene: Scene,
+    mover: SceneMover,
+    box: tuple[slice, slice],
+    inside: NDArray[np.uint8],
+    shutter_s: float,
+    luck: Luck,
+) -> tuple[Floats, Floats]:
+    """Pixels (right, down) by which waves and its own stream displace what flows in a box."""
+    away, scale = scene.distance_m[box], scene.pixels_per_radian
+    left = box[1].start - scene.width_px // 2
+    right, down = carried_px(away, scale, shutter_s, luck, left=left)
+    if mover.speed_m_s <= 0:
+        return right, down
+    along = drifted_px(inside, away, scale, mover.speed_m_s, mover.image_angle_deg, luck)
+    return right + along[0], down + along[1]
+
+
+def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
+    """Rows and columns of what is under a mask, rows of a few stray pixels left out."""
+    filled = cv2.reduce(mask, 1, cv2.REDUCE_SUM, dtype=cv2.CV_32S).ravel()
+    rows = np.flatnonzero(filled > STRAY_SHARE * filled.max())
+    if not rows.size:
+        return None
+    left, _, width, _ = cv2.boundingRect(mask[rows[0] : rows[-1] + 1])
+    return slice(int(rows[0]), int(rows[-1]) + 1), slice(left, left + width)
+
+
+def _flowed(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> Floats:
+    """Texture under a mask smeared along its flow, nothing from outside drawn in."""
+    if length_px < SHARPEST_PX:
+        return part
+    inside = mask.astype(np.float32)
+    length = min(length_px, 2.0 * max(inside.shape))
+    alone = in_colour(inside)
+    smeared = streaked(np.multiply(part, alone, out=alone), length, angle_deg)
+    cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
+    return np.asarray(cv2.copyTo(cv2.divide(smeared, in_colour(cover)), mask, part))
+
+
+def _lay_over(
+    gathered: Floats,
+    layer: Layer,
+    way: NDArray[np.float64],
+    later: NDArray[np.float64],
+    hung: Floats | None,
+) -> None:
+    """A layer drawn over the light, smeared about where it is at mid exposure, in place.
+
+    `way` is its motion (right, down) over the exposure, `later` from each row to the next.
+    """
+    length, angle = float(np.hypot(*way)), float(np.degrees(np.arctan2(way[1], way[0])))
+    middle = gathered.shape[0] / 2
+    swung = 0 if hung is None else hung.shape[0] // 2
+    furthest_row = max(abs(layer.top - middle), abs(layer.top + layer.cover.shape[0] - middle))
+    reach = np.ceil(np.abs(way) / 2 + np.abs(later) * furthest_row).astype(int) + 2 + swung
+    reach = np.minimum(reach, [gathered.shape[1], gathered.shape[0]])
+    pad = ((reach[1], reach[1]), (reach[0], reach[0]))
+    top, left = layer.top - reach[1], layer.left - reach[0]
+
+    def smeared(values: Floats) -> Floats:
+        there = sheared(streaked(values, length, angle), later, middle - top)
+        return there if hung is None else filtered(there, hung)
+
+    cover = smeared(np.pad(layer.cover, pad))
+    colour = smeared(np.pad(layer.colour * in_colour(layer.cover), (*pad, (0, 0))))
+    rows = slice(max(0, top), min(gathered.shape[0], top + cover.shape[0]))
+    columns = slice(max(0, left), min(gathered.shape[1], left + cover.shape[1]))
+    if rows.stop <= rows.start or columns.stop <= columns.start:
+        return
+    part = (
+        slice(rows.start - top, rows.stop - top),
+        slice(columns.start - left, columns.stop - left),
+    )
+    kept = in_colour(np.ascontiguousarray(1 - cover[part]))
+    gathered[rows, columns] = gathered[rows, columns] * kept + colour[part]
