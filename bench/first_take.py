@@ -40,6 +40,14 @@ NIGHT_SHUTTER_S = 10.0
 
 
 @dataclass(frozen=True)
+class Metered:
+    """A spot's light, and how far its strongest colour lies above it (stops)."""
+
+    ev100: float
+    channel_stops: float
+
+
+@dataclass(frozen=True)
 class Result:
     """One variation: what each way of taking it lacked."""
 
@@ -113,8 +121,8 @@ def _first_way_out(brief: Brief, decision):  # type: ignore[no-untyped-def]
     return brief, decision
 
 
-def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, float]:
-    """EV100 of each wanted spot, metered from a file the phone took on auto."""
+def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Metered]:
+    """Light of each wanted spot, metered from a file the phone took on auto."""
     auto = phone.auto_settings(scene, "tripod")
     kind = "raw" if truth.id in RAW_SCENES else "processed"
     take = phone.take(scene, auto, kind, "2026:10:03 12:00:00")
@@ -123,18 +131,22 @@ def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, fl
         path = Path(folder) / ("take.dng" if take.dng else "take.jpg")
         path.write_bytes(take.dng or take.jpeg or b"")
         found = read_picture(path, spots=spots)
-    return {one.spot.name: one.ev100 for one in found.spots if one.ev100 is not None}
+    return {
+        one.spot.name: Metered(one.ev100, one.tone.channel_stops)
+        for one in found.spots
+        if one.ev100 is not None and one.tone is not None
+    }
 
 
-def _placed(tone: ToneWanted, ev100: float) -> PlacedReading:
+def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
     """A reading as a user would place it: where it is wanted, or as its role has it."""
     middle = (tone.low + tone.high) / 2
     place = None if tone.role == "keep-bright" else middle
-    return PlacedReading(tone.role, ev100, place, tone.name)
+    return PlacedReading(tone.role, metered.ev100, place, tone.name, metered.channel_stops)
 
 
 def _brief(
-    truth: SceneFile, phone: BenchPhone, support: Support, readings: dict[str, float]
+    truth: SceneFile, phone: BenchPhone, support: Support, readings: dict[str, Metered]
 ) -> Brief:
     wanted = truth.acceptance
     placed = tuple(_placed(t, readings[t.name]) for t in wanted.tones if t.name in readings)

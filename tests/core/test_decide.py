@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from oxlen.core.decide.brief import EXPOSURE_AIMS, ISO_SCHOOLS, Brief, PlacedReading, School
 from oxlen.core.decide.plan import plan
 from oxlen.core.decide.rules import limits_of
-from oxlen.core.errors import BadInput, NotFound
+from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.light.exposure import ev100
 from oxlen.formats.shipped_phones import shipped_profile
@@ -160,6 +160,22 @@ class Worked(unittest.TestCase):
         self.assertGreaterEqual(decision.slip.ev100_set, 14.0 - 2.5)
         self.assertIn("highlights", decision.binding)
         self.assertIn("highlight guard", decision.reasons[0].text)
+
+    def test_the_guard_goes_by_the_strongest_colour_and_names_it(self):
+        def guarded(first_stops):
+            sky = PlacedReading("keep-bright", 14.0, name="sky", channel_stops=first_stops)
+            cloud = PlacedReading("keep-bright", 14.2, name="cloud")
+            return plan(Brief(WHERRY, readings=(PlacedReading("subject", 9.0, 0.0), sky, cloud)))
+
+        plain, blue = guarded(0.0), guarded(0.6)
+        # The cloud clips as EV 14.2, the blue sky as 14.6.
+        self.assertAlmostEqual(plain.search.aim.guard_ev100, 14.2 - 2.5)
+        self.assertAlmostEqual(blue.search.aim.guard_ev100, 14.6 - 2.5)
+        self.assertGreaterEqual(blue.slip.ev100_set, 14.6 - 2.5)
+        self.assertIn("strongest colour lies 0.6 stop above", blue.reasons[0].text)
+        self.assertNotIn("strongest colour", plain.reasons[0].text)
+        with self.assertRaisesRegex(OutOfRange, "channel_stops"):
+            PlacedReading("keep-bright", 14.0, channel_stops=-1.0)
 
     def test_raw_headroom_leaves_more_room(self):
         readings = (PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 14.0))

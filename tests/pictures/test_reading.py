@@ -64,6 +64,17 @@ class Processed(InFolder):
         np.testing.assert_allclose(got, want, atol=0.03)
         self.assertEqual(reading.confidence, "indicative")
 
+    def test_the_strongest_channel_of_a_spot_is_how_much_sooner_it_clips(self):
+        # sRGB (96, 144, 225): linear 0.1170, 0.2789, 0.7529, so Y is 0.2787 and blue 1.43 above.
+        pixels = np.zeros((60, 80, 3), dtype=np.uint8)
+        pixels[:] = (96, 144, 225)
+        pixels[:, 40:] = 150
+        spots = [Spot("blue", 0.25, 0.5, 0.1), Spot("grey", 0.75, 0.5, 0.1)]
+        for data in (jpeg(pixels), self.saved(Image.fromarray(pixels), "PNG")):
+            blue, grey = (one.tone.channel_stops for one in self.read(data, spots=spots).spots)
+            self.assertAlmostEqual(blue, np.log2(0.7529 / 0.2787), delta=0.02)
+            self.assertAlmostEqual(grey, 0, delta=0.01)
+
     def test_frame_mean_is_linear(self):
         pixels = np.zeros((40, 40, 3), dtype=np.uint8)
         pixels[:, 20:] = 255
@@ -208,6 +219,19 @@ class Raw(InFolder):
         self.assertAlmostEqual(reading.spots[0].ev100, want, delta=0.003)
         self.assertAlmostEqual(reading.ev100_of(reading.frame.mean_stops), want, delta=0.003)
         self.assertEqual((reading.confidence, reading.file.format), ("measured", "DNG"))
+
+    def test_a_raw_channel_that_clips_first_is_measured_before_any_lift(self):
+        # Neutral is 0.5, 1, 0.6; with the red sites at green's level, red stands a stop above it.
+        data = mosaic()
+        data[0::2, 0::2] = 64 + 1436
+        spot = [Spot("a", 0.5, 0.5, 0.2)]
+        for baseline in (0, 700):
+            lift = {"t50730": ("2i", 1, (baseline, 1000))}
+            neutral = self.read(dng(**lift), spots=spot).spots[0].tone
+            warm = self.read(dng(data, **lift), spots=spot).spots[0].tone
+            self.assertAlmostEqual(neutral.channel_stops, 0, delta=0.005)
+            luminance = 718 / 4031 * 2 ** (warm.stops_from_mid - neutral.stops_from_mid)
+            self.assertAlmostEqual(warm.channel_stops, np.log2(1436 / 4031 / luminance), delta=0.01)
 
     def test_baseline_exposure_moves_mid(self):
         plain = self.read(dng()).frame.mean_stops

@@ -40,6 +40,7 @@ class ReadingFile(Strict):
     ev100: Annotated[float, Field(ge=-30, le=40)]
     place: Annotated[float, Field(ge=-12, le=8)] | None = None
     name: Annotated[str, Field(max_length=80)] = ""
+    channel_stops: Annotated[float, Field(ge=0, le=12)] = 0.0
 
     @field_validator("role", mode="before")
     @classmethod
@@ -120,7 +121,9 @@ def brief_of(file: BriefFile, phone: Phone) -> Brief:
         lens_id=file.lens,
         mode_id=file.mode,
         support=file.support,
-        readings=tuple(PlacedReading(r.role, r.ev100, r.place, r.name) for r in file.readings),
+        readings=tuple(
+            PlacedReading(r.role, r.ev100, r.place, r.name, r.channel_stops) for r in file.readings
+        ),
         school=School(**file.school.model_dump()),
         file_format=file.format,
         scene_mean_ev100=file.mean_ev100,

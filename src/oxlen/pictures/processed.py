@@ -15,7 +15,7 @@ from PIL import Image
 
 from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
 from oxlen.core.errors import PictureError, PixelsUnreadable
-from oxlen.core.light.meter import Spot, Tones, disc_box, disc_mask, sample_rows
+from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.light.tone import linear_table, luminance_share
 from oxlen.pictures.container import check_pixels
 from oxlen.pictures.exposure_tags import ORIENTATION
@@ -59,8 +59,10 @@ class ProcessedPixels:
 
     def disc(self, spot: Spot) -> Tones:
         """Tones of every pixel under a spot given on the stored pixels."""
-        codes = self._box(*disc_box(spot, self.width, self.height))
-        return self._tones(codes[disc_mask(spot, self.width, self.height)])
+        box = self._box(*disc_box(spot, self.width, self.height))
+        codes = box[disc_mask(spot, self.width, self.height)]
+        tones = self._tones(codes)
+        return replace(tones, channel_stops=self._channel_stops(codes, tones))
 
     def _tones(self, codes: NDArray[Any]) -> Tones:
         luminance = self._luminance(codes)
@@ -70,6 +72,12 @@ class ProcessedPixels:
             float(np.mean(highest >= CLIPPED_CODE / 255 * self._top_code)),
             float(np.mean(highest <= BLOCKED_CODE / 255 * self._top_code)),
         )
+
+    def _channel_stops(self, codes: NDArray[Any], tones: Tones) -> float:
+        if not self._is_colour(codes):
+            return 0.0
+        means = np.take(self._linear, codes).reshape(-1, 3).mean(axis=0, dtype=float)
+        return channel_stops(means, float(tones.luminance.mean(dtype=float)))
 
     def _luminance(self, codes: NDArray[Any]) -> NDArray[np.floating]:
         linear = np.take(self._linear, codes)

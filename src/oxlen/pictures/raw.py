@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from oxlen.core.errors import PixelsUnreadable
-from oxlen.core.light.meter import Spot, Tones, disc_box, disc_mask, sample_rows
+from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.sensor.raw_level import RAW_CLIPPED_SHARE, luminance_weights, raw_linear
 from oxlen.pictures.exposure_tags import number
 from oxlen.pictures.processed import SAMPLE_PIXELS
@@ -161,9 +161,13 @@ class RawPicture:
         channel = self._site_channels
         linear = raw_linear(cells, black[channel], white)
         weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
-        luminance = linear @ weights * 2.0**self.colour.baseline_exposure_stops
+        level = linear @ weights
+        luminance = level * 2.0**self.colour.baseline_exposure_stops
         clipped = float(np.mean(linear >= RAW_CLIPPED_SHARE))
-        return Tones(luminance, clipped, float(np.mean(luminance <= 0)))
+        blocked = float(np.mean(luminance <= 0))
+        # Before the file's own lift: a white of full level has its strongest channel at 1 too.
+        sooner = 0.0 if mask is None else channel_stops(linear.mean(axis=0), float(level.mean()))
+        return Tones(luminance, clipped, blocked, channel_stops=sooner)
 
     @property
     def _site_channels(self) -> NDArray[np.intp]:

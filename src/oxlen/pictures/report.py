@@ -64,4 +64,5 @@ def _spot(reading: SpotReading) -> dict[str, Any]:
         "spread_stops": [tone.p05_stops, tone.p95_stops] if tone else None,
         "clipped_share": tone.clipped_share if tone else None,
         "state": tone.state if tone else None,
+        "channel_stops": tone.channel_stops if tone else None,
     }

@@ -57,6 +57,7 @@ class LightReading(BaseModel):
     state: ToneState
     spread_stops: list[float] | None = None
     clipped_share: float | None = None
+    channel_stops: float = 0.0
 
 
 class PictureLight(BaseModel):
@@ -107,7 +108,11 @@ def placed_readings(
     """The readings the decision can use, moved by the change of light expected since."""
     return tuple(
         PlacedReading(
-            r.role, r.ev100 + shift_stops, None if r.place_is_default else r.place, r.name
+            r.role,
+            r.ev100 + shift_stops,
+            None if r.place_is_default else r.place,
+            r.name,
+            r.channel_stops,
         )
         for r in readings
         if r.ev100 is not None
@@ -160,6 +165,7 @@ def _spot_readings(
             state=tone.state if tone else "ok",
             spread_stops=[tone.p05_stops, tone.p95_stops] if tone else None,
             clipped_share=tone.clipped_share if tone else None,
+            channel_stops=tone.channel_stops if tone else 0.0,
         )
 
 

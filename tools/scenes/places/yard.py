@@ -209,7 +209,7 @@ def white_hull() -> Place:
                 },
             ],
             "sharp": [VIEW.spot("bow", (2.6, 5.6, 1.0), 0.04, max_blur_px=2.5)],
-            "clipped_share_max": 0.06,
+            "clipped_share_max": 0.03,
         },
     }
     return Place(

@@ -18,6 +18,8 @@ SKY_PLACE_STOPS = 1.0
 """Where a bright ground behind a shape, or a sky shared with a foreground, is put."""
 SHAPE_FROM_STOPS = -3.0
 """A subject at least this far under mid reads as a shape without detail."""
+TELLING_STOPS = 0.15
+"""A strongest colour that lies this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
 
 ANCHORS: Mapping[ExposureAim, tuple[Role, ...]] = {
@@ -75,8 +77,14 @@ def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> 
 
 def guard_ev100(readings: tuple[PlacedReading, ...], headroom_stops: float) -> float | None:
     """Lowest EV100 that keeps every bright detail under clipping; None without such a reading."""
-    bright = [reading.ev100 for reading in readings if reading.role == "keep-bright"]
-    return max(bright) - headroom_stops if bright else None
+    first = first_to_clip(readings)
+    return None if first is None else first.clips_as_ev100 - headroom_stops
+
+
+def first_to_clip(readings: tuple[PlacedReading, ...]) -> PlacedReading | None:
+    """The bright detail that clips first; None when none is marked."""
+    bright = [reading for reading in readings if reading.role == "keep-bright"]
+    return max(bright, key=lambda reading: reading.clips_as_ev100) if bright else None
 
 
 def exposure_aim(brief: Brief) -> Aim:
@@ -95,7 +103,7 @@ def exposure_aim(brief: Brief) -> Aim:
     if aim == "split" and anchor in ("subject", "neutral"):
         placed, words = _between_sky_and_ground(brief, placed, headroom)
         sentences += words
-    guard = guard_ev100(brief.readings, headroom)
+    guard, first = guard_ev100(brief.readings, headroom), first_to_clip(brief.readings)
     floor = placed if guard is None else guard + mode.manual.half_step_stops
     wanted = max(placed, floor)
     if wanted > placed + 1e-9 and aim == "highlights":
@@ -104,6 +112,11 @@ def exposure_aim(brief: Brief) -> Aim:
         sentences.append(
             f"The highlight guard takes {stops_label(wanted - placed)} off that, "
             f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
+        )
+    if wanted > placed + 1e-9 and first is not None and first.channel_stops >= TELLING_STOPS:
+        sentences.append(
+            f"Its strongest colour lies {stops_label(first.channel_stops)} above its light "
+            "and is what clips first."
         )
     if aim == "silhouette":
         sentences += _shape_words(brief, wanted)

@@ -34,17 +34,27 @@ ANY_LENS = "any"
 
 @dataclass(frozen=True)
 class PlacedReading:
-    """Light at EV100 in a role, wanted `place_stops` from mid; None takes the role's default."""
+    """Light at EV100 in a role, wanted `place_stops` from mid; None takes the role's default.
+
+    `channel_stops`: how much sooner its strongest colour channel clips than a neutral so light.
+    """
 
     role: Role
     ev100: float
     place_stops: float | None = None
     name: str = ""
+    channel_stops: float = 0.0
 
     def __post_init__(self) -> None:
         require_between("ev100", self.ev100, low=-30, high=40, unit="EV100")
         if self.place_stops is not None:
             require_between("place", self.place_stops, low=-12, high=8, unit="stops from mid")
+        require_between("channel_stops", self.channel_stops, low=0, high=12, unit="stops")
+
+    @property
+    def clips_as_ev100(self) -> float:
+        """EV100 of the neutral that clips together with it."""
+        return self.ev100 + self.channel_stops
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from oxlen.core.decide.aim import Aim
+from oxlen.core.decide.aim import TELLING_STOPS, Aim, first_to_clip
 from oxlen.core.decide.brief import Brief
 from oxlen.core.hold.burst import burst_stops
 from oxlen.core.hold.hand import BRACED_STOPS, hand_limit_s
@@ -153,22 +153,25 @@ def iso_cap_limit(situation: Situation) -> Iterable[Limit]:
 def highlight_limit(situation: Situation) -> Iterable[Limit]:
     """Lowest EV100 that keeps the brightest marked detail under clipping."""
     brief = situation.brief
-    bright = [r.ev100 for r in brief.readings if r.role == "keep-bright"]
-    if not bright:
+    first = first_to_clip(brief.readings)
+    if first is None:
         return
-    mode = brief.mode
+    mode, clips_as = brief.mode, first.clips_as_ev100
+    colour = f", its strongest colour {stops_label(first.channel_stops)} above"
+    sooner = colour if first.channel_stops >= TELLING_STOPS else ""
     headroom = mode.headroom_stops(brief.file_format)
     yield Limit(
         "highlights",
         "ev100_set",
-        max(bright) - headroom,
+        clips_as - headroom,
         None,
         "keep highlights",
-        f"The brightest detail is {ev_label(max(bright))} and clips {signed(headroom)} from mid",
+        f"The brightest detail is {ev_label(first.ev100)}{sooner} "
+        f"and clips {signed(headroom)} from mid",
         "phone profile, after ISO 12232",
         computation="headroom_check",
         inputs={
-            "ev100_hi": max(bright),
+            "ev100_hi": clips_as,
             "ev100_set": situation.aim.ev100,
             "headroom": headroom,
         },

@@ -75,7 +75,7 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
 
     None unless both a brightest and a darkest detail to keep were read.
     """
-    bright = [r.ev100 for r in brief.readings if r.role == "keep-bright"]
+    bright = [r.clips_as_ev100 for r in brief.readings if r.role == "keep-bright"]
     dark = [r.ev100 for r in brief.readings if r.role == "keep-dark"]
     if not bright or not dark:
         return None

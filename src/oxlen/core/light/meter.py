@@ -37,6 +37,7 @@ class Tones:
     """Measured pixels: luminance as a share of the tone scale, and which were lost at either end.
 
     `luminance` is relative to mid = 0.18 whatever the file; `clipped` and `blocked` are shares.
+    `channel_stops` is how far their strongest channel lies nearer to clipping than their luminance.
     `row_length` is given when the pixels are whole rows of a frame, one after the other.
     """
 
@@ -44,17 +45,22 @@ class Tones:
     clipped_share: float
     blocked_share: float
     row_length: int | None = None
+    channel_stops: float = 0.0
 
 
 @dataclass(frozen=True)
 class SpotTone:
-    """A spot's mean tone in stops from mid, its spread, and whether the tone can be trusted."""
+    """A spot's mean tone in stops from mid, its spread, and whether the tone can be trusted.
+
+    `channel_stops`: how much sooner its strongest colour channel clips than a neutral as light.
+    """
 
     stops_from_mid: float
     p05_stops: float
     p95_stops: float
     clipped_share: float
     state: ToneState
+    channel_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -82,6 +88,7 @@ def spot_tone(tones: Tones) -> SpotTone:
         _stops(p95),
         tones.clipped_share,
         _spot_state(tones),
+        tones.channel_stops,
     )
 
 
@@ -96,6 +103,20 @@ def frame_tone(tones: Tones) -> FrameTone:
         tones.clipped_share,
         tones.blocked_share,
     )
+
+
+def channel_stops(channel_means: NDArray[np.floating], luminance: float) -> float:
+    """Stops by which the strongest of some channels (n,) lies above their luminance; at least 0.
+
+    Both on a scale where a neutral's channels and its luminance agree.
+
+    >>> f"{channel_stops(np.array([0.2, 0.25, 0.5]), 0.25):.1f}"
+    '1.0'
+    """
+    strongest = float(channel_means.max())
+    if strongest <= 0 or luminance <= 0:
+        return 0.0
+    return float(max(0.0, np.log2(strongest / luminance)))
 
 
 def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list[float]:

@@ -175,5 +175,7 @@ function spread(reading: LightReading): string {
   const [low, high] = reading.spread_stops ?? [];
   if (low === undefined || high === undefined) return "";
   const clipped = reading.clipped_share ? `, ${percent(reading.clipped_share)} of it clipped` : "";
-  return `. Its tones spread over ${signed(high - low).replace("+", "")} stops${clipped}`;
+  const sooner = reading.channel_stops;
+  const colour = sooner >= 0.15 ? `; its strongest colour lies ${signed(sooner)} above` : "";
+  return `. Its tones spread over ${signed(high - low).replace("+", "")} stops${clipped}${colour}`;
 }
