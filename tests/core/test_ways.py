@@ -11,6 +11,7 @@ from oxlen.core.decide.auto import auto_choice
 from oxlen.core.decide.brief import Brief, PlacedReading, SceneTones, School
 from oxlen.core.decide.lenses import lens_options, on_lens
 from oxlen.core.decide.plan import plan
+from oxlen.core.decide.predict import predict
 from oxlen.core.decide.span import FormatSpan, bracket_for, tonal_span
 from oxlen.core.decide.wishes import Framing, Freeze, Glass, Output, Show
 from oxlen.core.light.exposure import ev100
@@ -106,6 +107,16 @@ class Frontier(unittest.TestCase):
         figures = plan(brief(tones=tones, support="tripod")).figures
         self.assertAlmostEqual(figures.clipped_share, 0.25 * 1.5 / 4, delta=0.02)
 
+    def test_what_was_lost_in_the_picture_may_be_lost_again(self):
+        tones = SceneTones((4.0, 8.0), (1.0,), lost_share=0.03)
+        decision = plan(brief(tones=tones, support="tripod"))
+        found = predict(decision.search.situation, decision.search.pairs)
+        long = found.clipped_share > 0.03
+        np.testing.assert_array_equal(found.clipped_share_most[~long], 0.03)
+        np.testing.assert_array_equal(found.clipped_share_most[long], found.clipped_share[long])
+        kept = plan(brief(tones=SceneTones((4.0, 8.0), (1.0,)), support="tripod"))
+        self.assertIsNone(predict(kept.search.situation, kept.search.pairs).clipped_share_most)
+
 
 class Range(unittest.TestCase):
     def test_bracket_covers_both_ends(self):
@@ -159,6 +170,13 @@ class Patterns(unittest.TestCase):
         self.assertAlmostEqual(light.shares.sum(), 1)
         self.assertAlmostEqual(float(share_above(light, 0.5)), 0.5)
         self.assertGreater(tone_above(light, 0.2), 1.9)
+
+    def test_histogram_goes_by_the_strongest_channel_and_cells_by_luminance(self):
+        luminance = np.array([[0.18, 0.18], [0.18, 0.18]])
+        strongest = np.array([[0.18, 0.18], [0.18, 0.72]])
+        light = frame_light(luminance, strongest)
+        self.assertAlmostEqual(float(share_above(light, 1.0)), 0.25)
+        np.testing.assert_allclose(light.cells, 0.18)
 
 
 class LensChoice(unittest.TestCase):

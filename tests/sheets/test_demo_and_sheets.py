@@ -16,6 +16,7 @@ from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets import metering
 from oxlen.sheets.answer import answer
 from oxlen.sheets.body import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
+from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.library import open_library
 from oxlen.store.outings import outings
@@ -105,6 +106,26 @@ class Demo(unittest.TestCase):
         found = self.answered(body.model_copy(update={"spots": [lamp]})).readings[0]
         self.assertEqual(found.state, "clipped")
         self.assertGreater(found.clipped_share, 0.3)
+
+    def test_what_will_clip_is_said_before_the_dry_run_shows_it(self):
+        dry_room = DryRoom(self.room)
+        for title in (
+            "Tarred hull on the slip",
+            "White hull in full sun",
+            "Lantern evening on the quay",
+            "Varnish tins for the shop",
+        ):
+            body = self.titled(title)
+            found = self.answered(body)
+            slip = found.plan.slip
+            row = [step.value for step in found.map.isos].index(slip.iso)
+            column = [step.value_s for step in found.map.shutters].index(slip.shutter_s)
+            least = found.map.clipped_share[row][column]
+            most = (found.map.clipped_share_most or found.map.clipped_share)[row][column]
+            shown = dry_run(body, shipped_profile, dry_room, Wanted()).figures
+            with self.subTest(title):
+                self.assertLess(least - 0.005, shown.clipped_share)
+                self.assertLess(shown.clipped_share, most + 0.02)
 
     def test_map_line_and_open_stretch_lie_on_the_wanted_exposure(self):
         found = self.answered(self.titled("Lantern evening on the quay"))

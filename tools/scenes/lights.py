@@ -35,10 +35,18 @@ def cloud(
     height, width = 512, 1024
     elevation = np.pi / 2 - (np.arange(height) + 0.5) / height * np.pi
     shade = np.where(elevation > 0, (1 + 2 * np.sin(np.maximum(elevation, 0))) / 3, 0.16)
-    banks = _noise(seed, (height, width), (7, 5), 6)
+    banks = _round(_noise(seed, (height, width), (7, 5), 6))
     stretched = banks * np.clip(np.sin(np.maximum(elevation, 0)) * 3, 0, 1)[:, None]
     level = shade[:, None] * np.exp(contrast * stretched)
     return dome(level[..., None] * np.array(tint))
+
+
+def _round(banks: np.ndarray) -> np.ndarray:
+    """A pattern (h, w) that goes round without a seam: crossed with itself turned half about."""
+    width = banks.shape[1]
+    share = 0.5 - 0.5 * np.cos(2 * np.pi * (np.arange(width) + 0.5) / width)
+    crossed = share * banks + (1 - share) * np.roll(banks, width // 2, axis=1)
+    return np.asarray(crossed / np.sqrt(share**2 + (1 - share) ** 2))
 
 
 def dusk(

@@ -264,6 +264,7 @@ class TonesFile(Strict):
 
     edges_ev100: Annotated[list[float], Field(min_length=2, max_length=2001)]
     shares: Annotated[list[Annotated[float, Field(ge=0, le=1)]], Field(min_length=1)]
+    lost_share: Annotated[float, Field(ge=0, le=1)] = 0.0
 
     @model_validator(mode="after")
     def _agree(self) -> Self:
@@ -275,4 +276,4 @@ class TonesFile(Strict):
 
     def to_tones(self) -> SceneTones:
         """The tones as the core knows them."""
-        return SceneTones(tuple(self.edges_ev100), tuple(self.shares))
+        return SceneTones(tuple(self.edges_ev100), tuple(self.shares), self.lost_share)

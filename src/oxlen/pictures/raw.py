@@ -138,13 +138,21 @@ class RawPicture:
         black = np.array([blacks.get(name, 0) for name in CHANNELS], dtype=float)
         return black, float(self._raw.white_level)
 
-    def sample(self) -> Tones:
+    def sample(self, *, strongest: bool = False) -> Tones:
         """Tones of the frame: every tile of the mosaic, or an even sample of whole tile rows."""
         period = self.pattern.shape[0]
         width, height = self.size
         tile_rows = sample_rows(height // period, max(1, SAMPLE_PIXELS // (width * period)))
         rows = (tile_rows[:, None] * period + np.arange(period)).ravel()
-        return replace(self._tones(self.mosaic[rows]), row_length=width // period)
+        tones = replace(self._tones(self.mosaic[rows]), row_length=width // period)
+        return replace(tones, strongest=self._strongest(rows)) if strongest else tones
+
+    def _strongest(self, rows: NDArray[np.intp]) -> NDArray[np.floating]:
+        """The strongest site of each tile of some rows, on the scale of luminance."""
+        cells = self._cells(self.mosaic[rows])
+        black, white = self._levels
+        linear = raw_linear(cells.reshape(-1, cells.shape[-1]), black[self._site_channels], white)
+        return np.asarray(linear.max(axis=-1) * 2.0**self.colour.baseline_exposure_stops)
 
     def disc(self, spot: Spot) -> Tones:
         """Tones of the tiles under a spot given on the stored pixels."""

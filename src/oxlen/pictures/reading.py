@@ -24,7 +24,7 @@ PREVIEW_SIDE_PX = 1600
 class Pixels(Protocol):
     """Pixels that can be metered, as stored."""
 
-    def sample(self) -> Tones: ...
+    def sample(self, *, strongest: bool = False) -> Tones: ...
     def disc(self, spot: Spot) -> Tones: ...
 
 
@@ -248,7 +248,7 @@ class _Unreadable:
     def __init__(self, error: PixelsUnreadable) -> None:
         self._error = error
 
-    def sample(self) -> Tones:
+    def sample(self, *, strongest: bool = False) -> Tones:  # noqa: ARG002
         raise self._error
 
     def disc(self, spot: Spot) -> Tones:  # noqa: ARG002

@@ -94,7 +94,16 @@ class DryRoom:
         self._room = room
         self._sources: OrderedDict[tuple[str, float, bool], Source] = OrderedDict()
         self._halves: dict[str, Scene] = {}
+        self._decided: dict[tuple[str, str], Plan] = {}
         self._lock = Lock()
+
+    def decision(self, body: SheetBody, profile: PhoneProfile) -> Plan:
+        """The plan of a sheet, kept while its dot is dragged. BadInput without any light."""
+        key = (body.model_dump_json(), profile.model_dump_json())
+        with self._lock:
+            if key not in self._decided:
+                self._decided = {key: _decision(body, profile, self._room)}
+            return self._decided[key]
 
     def scene(self, scene_id: str, quality: Quality) -> Scene:
         """A known scene, at a third of its size for a quick look."""
@@ -124,13 +133,12 @@ class DryRoom:
 def dry_run(
     body: SheetBody,
     find_phone: Callable[[str], PhoneProfile],
-    rooms: tuple[MeterRoom, DryRoom],
+    room: DryRoom,
     wanted: Wanted,
 ) -> DryFrame:
     """Predict a frame. BadInput when there is neither scene nor metered picture to go by."""
     profile = find_phone(body.phone)
-    meter_room, room = rooms
-    decision = _decision(body, profile, meter_room)
+    decision = room.decision(body, profile)
     frame, source = _frame(body, profile, decision, wanted=wanted, room=room)
     codes = frame.neutral() if wanted.look == "raw" else frame.developed()
     tones = shown_tones(codes)

@@ -71,6 +71,7 @@ class ExposureMap(BaseModel):
     residual_words: dict[str, str]
     snr_subject: list[list[float]]
     clipped_share: list[list[float]] | None
+    clipped_share_most: list[list[float]] | None
     broken: list[list[int]]
     limit_ids: list[str]
     diagonal: list[list[int]]
@@ -100,6 +101,7 @@ def exposure_map(plan: Plan) -> ExposureMap:
         residual_words=_over_under_words(float(np.abs(residual).max())),
         snr_subject=np.round(predicted.snr_subject, 1).reshape(shape).tolist(),
         clipped_share=_grid(predicted.clipped_share, shape),
+        clipped_share_most=_grid(predicted.clipped_share_most, shape),
         broken=bits.reshape(shape).tolist(),
         limit_ids=limit_ids,
         diagonal=np.column_stack([near.row, near.column])[order].tolist(),

@@ -137,7 +137,9 @@ def scene_tones(
     frame = room.frame_light(body.picture)
     if frame is None:
         return None
-    return SceneTones(tuple((frame.edges_stops + mid).tolist()), tuple(frame.shares.tolist()))
+    lost = float(light.report["frame"]["clipped_share"])
+    edges = tuple((frame.edges_stops + mid).tolist())
+    return SceneTones(edges, tuple(frame.shares.tolist()), lost)
 
 
 def _spot_readings(

@@ -63,10 +63,12 @@ class MeterRoom:
         with held.lock:
             if held.light is None:
                 try:
-                    tones = held.picture.pixels.sample()
+                    tones = held.picture.pixels.sample(strongest=True)
                 except PixelsUnreadable:
                     return None
-                held.light = frame_light(tones.luminance.reshape(-1, tones.row_length or 1))
+                rows = (-1, tones.row_length or 1)
+                strongest = None if tones.strongest is None else tones.strongest.reshape(rows)
+                held.light = frame_light(tones.luminance.reshape(rows), strongest)
             return held.light
 
     def small_codes(self, sha256: str, side_px: int) -> NDArray[np.uint8]:

@@ -273,7 +273,7 @@ def sluice() -> Place:
                 "kind": "flow",
                 "speed_m_s": 1.0,
                 "distance_m": 3.4,
-                "image_angle_deg": 80,
+                "image_angle_deg": 90,
             },
         ],
         "acceptance": {

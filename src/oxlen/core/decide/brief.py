@@ -79,10 +79,15 @@ class School:
 
 @dataclass(frozen=True)
 class SceneTones:
-    """How a frame's tones are spread: bin edges in EV100 (n + 1) and the share in each bin (n)."""
+    """How a frame's tones are spread: bin edges in EV100 (n + 1) and the share in each bin (n).
+
+    By the strongest channel of each pixel, in EV100 of the neutral that clips together with it.
+    `lost_share` of it had clipped in the picture that was read: it is at least as bright as said.
+    """
 
     edges_ev100: tuple[float, ...]
     shares: tuple[float, ...]
+    lost_share: float = 0.0
 
 
 @dataclass(frozen=True)

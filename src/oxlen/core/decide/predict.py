@@ -27,7 +27,8 @@ class Prediction:
 
     Blur in pixels of the file: the hand's, the fastest frozen mover's, both together, and that as
     a share of the short side. `streak_share` is the first shown motion's. SNR is at the output.
-    None where nothing in the brief says.
+    What had clipped in the picture that was read may clip again: `clipped_share_most` counts
+    it. None where nothing in the brief says.
     """
 
     hand_px: Numbers
@@ -38,6 +39,7 @@ class Prediction:
     snr_subject: Numbers
     snr_dark: Numbers | None
     clipped_share: Numbers | None
+    clipped_share_most: Numbers | None
 
 
 def predict(situation: Situation, pairs: Pairs) -> Prediction:
@@ -46,6 +48,8 @@ def predict(situation: Situation, pairs: Pairs) -> Prediction:
     shutter_s = pairs.shutter_s
     hand, motion = hand_blur_px(brief, shutter_s), motion_blur_px(brief, shutter_s)
     blur = np.hypot(hand, motion)
+    clipped = clipped_share(brief, pairs)
+    lost = 0.0 if brief.tones is None else brief.tones.lost_share
     return Prediction(
         hand,
         motion,
@@ -54,7 +58,8 @@ def predict(situation: Situation, pairs: Pairs) -> Prediction:
         _streak_share(brief, shutter_s),
         _snr(situation, pairs, subject_tone_stops(situation) or 0.0),
         _snr_dark(situation, pairs),
-        clipped_share(brief, pairs),
+        clipped,
+        np.maximum(clipped, lost) if clipped is not None and lost > 0 else None,
     )
 
 

@@ -38,6 +38,7 @@ class Tones:
 
     `luminance` is relative to mid = 0.18 whatever the file; `clipped` and `blocked` are shares.
     `channel_stops` is how far their strongest channel lies nearer to clipping than their luminance.
+    `strongest`, where it was asked for, is the strongest channel of each, on the same scale.
     `row_length` is given when the pixels are whole rows of a frame, one after the other.
     """
 
@@ -46,6 +47,7 @@ class Tones:
     blocked_share: float
     row_length: int | None = None
     channel_stops: float = 0.0
+    strongest: NDArray[np.floating] | None = None
 
 
 @dataclass(frozen=True)

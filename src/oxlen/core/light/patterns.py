@@ -33,8 +33,9 @@ class Pattern:
 class FrameLight:
     """A frame's light, coarsely: mean linear luminance of cells (rows, columns), and a histogram.
 
-    `edges_stops` (n + 1) and `shares` (n) are the tones in stops from mid and the share of the
-    frame in each bin; tones beyond the ends are counted in the end bins.
+    `edges_stops` (n + 1) and `shares` (n) are tones in stops from mid and the share of the frame
+    in each bin, by its strongest channel: that is what clips. Tones beyond the ends are counted
+    in the end bins.
     """
 
     cells: NDArray[np.float64]
@@ -45,14 +46,21 @@ class FrameLight:
 HISTOGRAM_EDGES = np.arange(-12.0, 6.01, 0.25)
 
 
-def frame_light(luminance: NDArray[np.floating], rows: int = 24, columns: int = 32) -> FrameLight:
-    """Cells and histogram of a frame's linear luminance, shape (h, w), mid at 0.18.
+def frame_light(
+    luminance: NDArray[np.floating],
+    strongest: NDArray[np.floating] | None = None,
+    *,
+    rows: int = 24,
+    columns: int = 32,
+) -> FrameLight:
+    """Cells of a frame's linear luminance and histogram of its strongest channel, mid at 0.18.
 
-    BadInput for an empty frame.
+    Both (h, w); a frame of one channel has its luminance alone. BadInput for an empty frame.
     """
     if luminance.ndim != 2 or not luminance.size:
         raise BadInput("A frame's light needs rows and columns of luminance.", "luminance")
-    tones = stops_from_mid(np.maximum(luminance, 1e-6))
+    level = luminance if strongest is None else strongest
+    tones = stops_from_mid(np.maximum(level, 1e-6))
     inside = np.clip(tones, HISTOGRAM_EDGES[0], HISTOGRAM_EDGES[-1] - 1e-9)
     index = ((inside - HISTOGRAM_EDGES[0]) / 0.25).astype(np.intp)
     counts = np.bincount(index.ravel(), minlength=HISTOGRAM_EDGES.size - 1)

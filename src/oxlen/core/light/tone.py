@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,3 +72,8 @@ def code_state(red: float, green: float, blue: float) -> ToneState:
     if max(red, green, blue) >= CLIPPED_CODE:
         return "clipped"
     return "blocked" if max(red, green, blue) <= BLOCKED_CODE else "ok"
+
+
+def highest_channel(codes: NDArray[Any]) -> NDArray[Any]:
+    """The largest of three channels (h, w, 3); much faster than a reduction along a short axis."""
+    return np.asarray(np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2]))

@@ -143,22 +143,21 @@ def _lay_over(
     furthest_row = max(abs(layer.top - middle), abs(layer.top + layer.cover.shape[0] - middle))
     reach = np.ceil(np.abs(way) / 2 + np.abs(later) * furthest_row).astype(int) + 2 + swung
     reach = np.minimum(reach, [gathered.shape[1], gathered.shape[0]])
-    pad = ((reach[1], reach[1]), (reach[0], reach[0]))
-    top, left = layer.top - reach[1], layer.left - reach[0]
-
-    def smeared(values: Floats) -> Floats:
-        there = sheared(streaked(values, length, angle), later, middle - top)
-        return there if hung is None else filtered(there, hung)
-
-    cover = smeared(np.pad(layer.cover, pad))
-    colour = smeared(np.pad(layer.colour * in_colour(layer.cover), (*pad, (0, 0))))
-    rows = slice(max(0, top), min(gathered.shape[0], top + cover.shape[0]))
-    columns = slice(max(0, left), min(gathered.shape[1], left + cover.shape[1]))
+    top, left = layer.top - int(reach[1]), layer.left - int(reach[0])
+    sides = (int(reach[1]), int(reach[1]), int(reach[0]), int(reach[0]))
+    framed = np.asarray(cv2.copyMakeBorder(layer.covering, *sides, cv2.BORDER_CONSTANT), np.float32)
+    there = sheared(streaked(framed, length, angle), later, middle - top)
+    if hung is not None:
+        there = filtered(there, hung)
+    rows = slice(max(0, top), min(gathered.shape[0], top + there.shape[0]))
+    columns = slice(max(0, left), min(gathered.shape[1], left + there.shape[1]))
     if rows.stop <= rows.start or columns.stop <= columns.start:
         return
     part = (
         slice(rows.start - top, rows.stop - top),
         slice(columns.start - left, columns.stop - left),
     )
-    kept = in_colour(np.ascontiguousarray(1 - cover[part]))
-    gathered[rows, columns] = gathered[rows, columns] * kept + colour[part]
+    seen = there[part]
+    behind = gathered[rows, columns]
+    behind *= in_colour(np.subtract(1, seen[..., 3]))
+    behind += seen[..., :3]

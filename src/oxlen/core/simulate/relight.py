@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.constants import CLIPPED_CODE, MID_LINEAR
-from oxlen.core.light.tone import LUMA, linear_table
+from oxlen.core.light.tone import LUMA, highest_channel, linear_table
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.simulate.exposing import Camera, Settings
 from oxlen.core.simulate.luck import Luck
@@ -36,7 +36,7 @@ def source_of(
 ) -> Source:
     """A source from sRGB codes (h, w, 3), h and w even, and the exposure it was made with."""
     linear = np.take(linear_table(255), codes)
-    lost = codes.max(axis=2) >= CLIPPED_CODE
+    lost = highest_channel(codes) >= CLIPPED_CODE
     noisy = np.zeros(lost.shape, dtype=bool)
     if camera is not None:
         mode = camera.mode

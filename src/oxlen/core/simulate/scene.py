@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -27,6 +28,11 @@ class Layer:
     cover: Floats
     left: int
     top: int
+
+    @cached_property
+    def covering(self) -> Floats:
+        """Its colour as far as it covers, and its cover, shape (h, w, 4)."""
+        return np.dstack([self.colour * in_colour(self.cover), self.cover])
 
 
 @dataclass(frozen=True)

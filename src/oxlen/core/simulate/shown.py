@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
-from oxlen.core.light.tone import LUMA, linear_table, stops_from_mid
+from oxlen.core.light.tone import LUMA, highest_channel, linear_table, stops_from_mid
 
 HISTOGRAM_LOW, HISTOGRAM_HIGH, HISTOGRAM_STEP = -8.0, 3.0, 0.25
 LEAST_AREA_SHARE = 0.0002
@@ -28,7 +28,7 @@ class Shown:
 
 def shown_tones(codes: NDArray[np.uint8]) -> Shown:
     """Tones of sRGB codes (h, w, 3); tones past the ends are counted in the end bins."""
-    highest = codes.max(axis=2)
+    highest = highest_channel(codes)
     linear = np.take(linear_table(255), codes[::2, ::2]) @ LUMA.astype(np.float32)
     stops = stops_from_mid(np.maximum(linear, 1e-5))
     edges = np.arange(HISTOGRAM_LOW, HISTOGRAM_HIGH + 1e-9, HISTOGRAM_STEP)
@@ -48,7 +48,7 @@ def marked(codes: NDArray[np.uint8], lost: NDArray[np.bool_] | None = None) -> N
     A shore is a line with a line of the other tone beside it, so that it shows on any ground.
     """
     result = codes.copy()
-    highest = codes.max(axis=2)
+    highest = highest_channel(codes)
     _shores(result, highest >= CLIPPED_CODE, CLIPPED_INK, (0, 0, 0))
     _shores(result, highest <= BLOCKED_CODE, (255, 255, 255), BLOCKED_INK)
     if lost is not None:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.constants import CLIPPED_CODE
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
-from oxlen.core.light.tone import LUMA, linear_table, stops_from_mid
+from oxlen.core.light.tone import LUMA, highest_channel, linear_table, stops_from_mid
 from oxlen.core.simulate.blur import defocus_px, shake_path_px
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.develop import demosaiced
@@ -95,7 +95,7 @@ def _clipping(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
         frame = taken.frame.raw
         share = float((frame.mosaic >= 0.99 * frame.white_dn).mean())
     else:
-        share = float((taken.frame.developed().max(axis=2) >= CLIPPED_CODE).mean())
+        share = float((highest_channel(taken.frame.developed()) >= CLIPPED_CODE).mean())
     if share > wanted.clipped_share_max:
         yield Failing("clipping", f"{share:.1%} clipped, at most {wanted.clipped_share_max:.1%}")
 

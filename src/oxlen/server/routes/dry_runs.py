@@ -84,7 +84,7 @@ def dry_run_of_sheet(
     """The frame a pair of steps will give, as a picture; its figures come in a header."""
     body = _body(context, sheet_id)
     wanted = Wanted(iso, shutter_s, who, look, quality, marks, kind)
-    frame = dry_run(body, context.find_phone, (context.room, context.dry_room), wanted)
+    frame = dry_run(body, context.find_phone, context.dry_room, wanted)
     headers = {
         "cache-control": "no-store",
         "x-oxlen-figures": figures_header(frame.figures),

@@ -14,7 +14,8 @@ export function Gives({ answer, pair }: { answer: Answer; pair: Pair }) {
   ];
   if (shutter.streak_share !== null)
     facts.push(["Streak", `${percent(shutter.streak_share)} of the height`]);
-  if (clipped !== undefined) facts.push(["Clipped", percent(clipped)]);
+  const most = map.clipped_share_most?.[pair.row]?.[pair.column];
+  if (clipped !== undefined) facts.push(["Clipped", shareWords(clipped, most ?? clipped)]);
   const broken = brokenAt(map, pair).length;
   const missed = Math.abs(residualOf(map, pair)) > map.half_step_stops + 0.01;
   return (
@@ -31,6 +32,13 @@ export function Gives({ answer, pair }: { answer: Answer; pair: Pair }) {
       </dd>
     </dl>
   );
+}
+
+/** A share, or the two ends it lies between where the picture cannot tell. */
+function shareWords(least: number, most: number): string {
+  return percent(least) === percent(most)
+    ? percent(least)
+    : `${percent(least)} to ${percent(most)}`;
 }
 
 export function blurWords(px: number, share: number): string {
