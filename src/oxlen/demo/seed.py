@@ -60,7 +60,7 @@ DAY_SHEETS = (
         },
         spots=[
             _spot("hull", "tarred planks", "subject", 0.42, 0.545, -2.0),
-            _spot("sky", "bright cloud", "keep-bright", 0.30, 0.10, None),
+            _spot("sky", "bright cloud", "keep-bright", 0.46, 0.06, None),
             _spot("mud", "slip mud", "keep-dark", 0.80, 0.83, None),
         ],
     ),

@@ -156,8 +156,8 @@ def overcast() -> Place:
                 ),
                 {
                     "name": "bright cloud",
-                    "x": 0.30,
-                    "y": 0.10,
+                    "x": 0.46,
+                    "y": 0.045,
                     "r": 0.03,
                     "role": "keep-bright",
                     "low": 0.3,

@@ -22,7 +22,7 @@ export function ImportList({ incoming, onCancel, onDismiss }: Props) {
   return (
     <section
       aria-label="Pictures coming in"
-      className="rounded border-2 border-strong bg-raised p-3"
+      className="mb-3 rounded border-2 border-strong bg-raised p-3"
       aria-live="polite"
     >
       <ul className="grid gap-2">

@@ -2,6 +2,7 @@ import { Link } from "wouter";
 
 import { ask, Refusal, type SheetSummary, type SheetView } from "../../api/client";
 import { useSay } from "../../ui/Notices";
+import { Preview } from "../../ui/Preview";
 
 const STATES: Record<SheetSummary["state"], { text: string; mark: string }> = {
   planned: { text: "planned", mark: "border border-strong" },
@@ -36,10 +37,10 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
       <Link href={`/sheets/${sheet.id}`} className="block">
         <div className="surround relative grid aspect-4/3 place-items-center">
           {sheet.picture ? (
-            <img
-              src={`/api/pictures/${sheet.picture}/preview`}
+            <Preview
+              picture={sheet.picture}
               alt=""
-              loading="lazy"
+              lazy
               className="absolute inset-0 h-full w-full object-contain p-2"
             />
           ) : (

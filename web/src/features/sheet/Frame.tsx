@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 
 import type { LightReading, SheetBody, SpotBody } from "../../api/client";
+import { Preview } from "../../ui/Preview";
 import { ev } from "../said";
 import { RoleGlyph } from "./RoleGlyph";
 import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
@@ -60,11 +61,10 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
       style={{ width: size.width * fit, height: size.height * fit }}
       onClick={add}
     >
-      <img
-        src={`/api/pictures/${body.picture ?? ""}/preview`}
+      <Preview
+        picture={body.picture ?? ""}
         alt={`Picture of ${body.title}`}
         className="absolute inset-0 h-full w-full"
-        draggable={false}
       />
       {body.spots.map((spot) => {
         const shown = drag?.id === spot.id ? drag : spot;

@@ -37,7 +37,7 @@ export function MapMarks({ map, area, plan }: Props) {
       {map.contours.map((contour) => (
         <ContourName key={contour.snr} map={map} area={area} snr={contour.snr} />
       ))}
-      {plan.auto && <Auto map={map} area={area} auto={plan.auto} />}
+      {plan.auto && <Auto map={map} area={area} auto={plan.auto} slip={plan.slip} />}
     </g>
   );
 }
@@ -54,24 +54,32 @@ function EvenSteps({ map, area, plan }: Props) {
   );
 }
 
-/** The number of a contour, where it last lies inside the map. */
+const NAME_WIDTH = 48;
+const CLEAR_PX = 12;
+
+/** The number of a contour, as high inside the map as the line of the wanted exposure leaves. */
 function ContourName({ map, area, snr }: { map: ExposureMap; area: Area; snr: number }) {
+  const onMap = (point: { shutter_s: number; iso: number }) => ({
+    x: xOf(map, area, point.shutter_s),
+    y: yOf(map, area, point.iso),
+  });
   const points = map.contours.find((contour) => contour.snr === snr)?.points ?? [];
-  const inside = points
-    .map((point) => ({ x: xOf(map, area, point.shutter_s), y: yOf(map, area, point.iso) }))
-    .filter(
-      ({ x, y }) =>
-        x > area.left + 8 && x < area.right - 46 && y > area.top + 34 && y < area.bottom - 12,
-    );
-  const last = inside.reduce<(typeof inside)[number] | null>(
-    (top, at) => (!top || at.y < top.y ? at : top),
-    null,
-  );
-  if (!last) return null;
+  const line = (map.line ?? []).map(onMap);
+  const places = points
+    .map(onMap)
+    .filter(({ y }) => y > area.top + 34 && y < area.bottom - 12)
+    .sort((one, other) => one.y - other.y)
+    .flatMap(({ x, y }) => [
+      { x: x + 4, y: y - 3 },
+      { x: x - 4 - NAME_WIDTH, y: y - 3 },
+    ])
+    .filter(({ x }) => x > area.left + 4 && x < area.right - NAME_WIDTH);
+  const place = places.find((at) => isClear(line, at)) ?? places[0];
+  if (!place) return null;
   return (
     <text
-      x={last.x + 4}
-      y={last.y - 3}
+      x={place.x}
+      y={place.y}
       fontSize={12}
       fill="var(--ink)"
       paintOrder="stroke"
@@ -83,18 +91,36 @@ function ContourName({ map, area, snr }: { map: ExposureMap; area: Area; snr: nu
   );
 }
 
+/** Whether a name beginning at a place stays off a line drawn on the map. */
+function isClear(line: { x: number; y: number }[], at: { x: number; y: number }): boolean {
+  return line.every((from, index) => {
+    const to = line[index + 1];
+    if (!to) return true;
+    return [at.y - 12, at.y].every((y) => {
+      if (y < Math.min(from.y, to.y) || y > Math.max(from.y, to.y) || from.y === to.y) return true;
+      const x = from.x + ((y - from.y) / (to.y - from.y)) * (to.x - from.x);
+      return x < at.x - CLEAR_PX || x > at.x + NAME_WIDTH + CLEAR_PX;
+    });
+  });
+}
+
 function Auto({
   map,
   area,
   auto,
+  slip,
 }: {
   map: ExposureMap;
   area: Area;
   auto: NonNullable<Plan["auto"]>;
+  slip: Plan["slip"];
 }) {
   const x = Math.max(area.left, Math.min(area.right, xOf(map, area, auto.shutter_s)));
   const y = Math.max(area.top, Math.min(area.bottom, yOf(map, area, auto.iso)));
-  const toLeft = x > area.right - 60;
+  const dotX = slip ? xOf(map, area, slip.shutter_s) : Infinity;
+  const dotY = slip ? yOf(map, area, slip.iso) : Infinity;
+  const underDot = dotX > x && dotX < x + 60 && Math.abs(dotY - y) < 18;
+  const toLeft = x > area.right - 60 || (underDot && x > area.left + 50);
   return (
     <g>
       <title>{auto.words}</title>

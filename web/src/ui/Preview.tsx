@@ -1,0 +1,24 @@
+import { useState } from "react";
+
+interface Props {
+  picture: string;
+  alt: string;
+  className: string;
+  lazy?: boolean;
+}
+
+/** A kept picture; where its pixels cannot be shown, words in its place. */
+export function Preview({ picture, alt, className, lazy = false }: Props) {
+  const [lost, setLost] = useState<string | null>(null);
+  if (lost === picture) return <span className="px-3 text-center">its pixels cannot be shown</span>;
+  return (
+    <img
+      src={`/api/pictures/${picture}/preview`}
+      alt={alt}
+      loading={lazy ? "lazy" : "eager"}
+      draggable={false}
+      onError={() => setLost(picture)}
+      className={className}
+    />
+  );
+}
