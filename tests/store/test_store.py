@@ -109,9 +109,13 @@ class Sheets(InMemory):
         profile = shipped_profile("dabber").model_copy(update={"id": "mine"})
         phones.keep_profile(self.connection, profile, NOW)
         self.assertEqual(phones.kept_profile(self.connection, "mine"), profile)
-        phones.drop_profile(self.connection, "mine")
+        phones.drop_profile(self.connection, "mine", NOW)
+        self.assertEqual(phones.kept_profiles(self.connection), {})
+        self.assertEqual(phones.kept_profile(self.connection, "mine"), profile)
         with self.assertRaisesRegex(NotFound, "mine"):
-            phones.kept_profile(self.connection, "mine")
+            phones.drop_profile(self.connection, "mine", NOW)
+        phones.keep_profile(self.connection, profile, NOW)
+        self.assertEqual(list(phones.kept_profiles(self.connection)), ["mine"])
 
 
 class OnDisk(unittest.TestCase):

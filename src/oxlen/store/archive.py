@@ -65,9 +65,11 @@ def _copy_database(library: Library, copy: Path) -> list[str]:
         try:
             connection.backup(target)
             target.execute("PRAGMA journal_mode = DELETE")
+            # Of the copy, not of what has come in since.
+            target.row_factory = sqlite3.Row
+            return kept_hashes(target)
         finally:
             target.close()
-        return kept_hashes(connection)
 
 
 def _add(archive: zipfile.ZipFile, name: str, path: Path) -> str:
@@ -98,7 +100,7 @@ def _unpack(source: Path, fresh: Path) -> list[str]:
 def _manifest(archive: zipfile.ZipFile) -> Mapping[str, str]:
     try:
         manifest: Any = json.loads(archive.read(MANIFEST))
-        digests: dict[str, str] = manifest["sha256"]
+        digests: dict[str, str] = dict(manifest["sha256"])
     except (ValueError, KeyError, TypeError) as error:
         raise ArchiveError(
             "The backup's list of contents is broken; nothing was changed."

@@ -13,16 +13,17 @@ from oxlen.formats.phone_profile import Name, PhoneProfile, Slug, Strict
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Shared
 from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
-from oxlen.store.phones import drop_profile, keep_profile, kept_profiles
+from oxlen.store.phones import drop_profile, keep_profile, kept_profiles, removed_profiles
 
 router = APIRouter(prefix="/api/kit", tags=["kit"])
 
 
 class KitPhone(BaseModel):
-    """A phone's profile, and whether it ships with Oxlen."""
+    """A phone's profile; whether it ships with Oxlen, or is kept only for sheets that name it."""
 
     shipped: bool
     profile: PhoneProfile
+    removed: bool = False
 
 
 class GlassFields(Strict):
@@ -42,11 +43,12 @@ class GlassView(GlassFields):
 
 @router.get("/phones")
 def phones(context: Shared) -> list[KitPhone]:
-    """All phones: the photographer's own first."""
+    """All phones: the photographer's own first, those taken out of the kit last."""
     with context.library.reader() as connection:
-        own = kept_profiles(connection)
+        own, removed = kept_profiles(connection), removed_profiles(connection)
     found = [KitPhone(shipped=False, profile=profile) for profile in own.values()]
-    return found + [KitPhone(shipped=True, profile=p) for p in shipped_profiles().values()]
+    found += [KitPhone(shipped=True, profile=p) for p in shipped_profiles().values()]
+    return found + [KitPhone(shipped=False, profile=p, removed=True) for p in removed.values()]
 
 
 @router.put("/phones/{phone_id}")
@@ -63,9 +65,9 @@ def keep_phone(phone_id: Slug, profile: PhoneProfile, context: Shared) -> KitPho
 
 @router.delete("/phones/{phone_id}", status_code=204)
 def remove_phone(phone_id: Slug, context: Shared) -> None:
-    """Remove a phone of one's own, unless a sheet still names it."""
+    """Take a phone of one's own out of the kit; sheets that name it still open with it."""
     with context.library.writer() as connection:
-        drop_profile(connection, phone_id)
+        drop_profile(connection, phone_id, context.now())
 
 
 @router.get("/glass")

@@ -13,7 +13,8 @@ import { dropPhone } from "./queries";
 
 /** The phones: what each lens and mode offers, and a way to make one's own. */
 export function KitPage() {
-  const { data: phones, error } = useQuery(phonesQuery);
+  const { data, error } = useQuery(phonesQuery);
+  const phones = data?.filter((entry) => !entry.removed);
   const [chosen, setChosen] = useState<string | null>(null);
   const [draft, setDraft] = useState<PhoneProfile | null>(null);
   const client = useQueryClient();
@@ -63,7 +64,7 @@ export function KitPage() {
               <Button
                 look="main"
                 onClick={() =>
-                  setDraft(shown.shipped ? copyOf(shown.profile, phones ?? []) : shown.profile)
+                  setDraft(shown.shipped ? copyOf(shown.profile, data ?? []) : shown.profile)
                 }
               >
                 {shown.shipped ? "Copy and edit" : "Edit"}

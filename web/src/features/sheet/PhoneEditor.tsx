@@ -25,7 +25,12 @@ export function PhoneEditor({ body, edit }: { body: SheetBody; answer: Answer; e
       <Select
         label="Phone"
         value={body.phone}
-        options={phones.map(({ profile: p }) => ({ value: p.id, text: p.name }))}
+        options={phones
+          .filter((entry) => !entry.removed || entry.profile.id === body.phone)
+          .map(({ profile: p, removed }) => ({
+            value: p.id,
+            text: removed ? `${p.name}, no longer in the kit` : p.name,
+          }))}
         onChange={(phone) =>
           edit("phone", (b) => ({ ...b, phone, lens: null, mode: null, held: null }))
         }
