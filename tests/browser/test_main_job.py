@@ -93,6 +93,24 @@ class MainJob(InBrowser):
         expect(page.get_by_role("link", name=re.compile("good"))).to_be_visible()
         expect(page.get_by_role("link", name=re.compile("two"))).to_be_visible()
 
+    def test_a_picture_cut_short_says_so_and_is_planned_from_by_hand(self):
+        page = self.page
+        self.visit("/")
+        whole = jpeg(corners(300, 400))
+        self.drop("main ul", [("half.jpg", whole[: len(whole) // 2]), ("good.jpg", whole)])
+        expect(page.get_by_text("half.jpg: its pixels are cut short")).to_be_visible()
+        card = page.get_by_role("link", name=re.compile("half"))
+        expect(card).to_contain_text("its pixels cannot be shown")
+        card.click()
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("could not be metered")
+        # Its settings could be read: they stand there to be taken as auto's reading.
+        page.get_by_role("button", name="Add a reading without a picture").click()
+        expect(page.get_by_label("ISO", exact=True)).to_have_value("100")
+        expect(page.get_by_label("Shutter (1/125 or 0.5)")).to_have_value("1/100")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(self.slip("ISO")).to_have_text("50")
+        expect(self.slip("Shutter")).to_have_text("1/50 s")
+
     def test_a_picture_without_exposure_is_asked_for_by_hand(self):
         page = self.page
         self.visit("/")
@@ -127,6 +145,31 @@ class MainJob(InBrowser):
         text.fill(json.dumps({**profile, "name": "My own Wherry"}))
         page.get_by_role("button", name="Keep this phone").click()
         expect(page.get_by_role("heading", name="My own Wherry")).to_be_visible()
+
+    def test_a_sheet_keeps_a_phone_that_leaves_the_kit(self):
+        page = self.page
+        self.visit("/kit")
+        page.get_by_role("button", name="Copy and edit").click()
+        text = page.get_by_role("textbox")
+        text.fill(json.dumps({**json.loads(text.input_value()), "name": "My own Wherry"}))
+        page.get_by_role("button", name="Keep this phone").click()
+        expect(page.get_by_role("heading", name="My own Wherry")).to_be_visible()
+        self.visit("/sheets/4")
+        page.get_by_role("tab", name="Time & gain").click()
+        page.get_by_role("tab", name="Phone, lens").click()
+        page.get_by_label("Phone", exact=True).select_option(label="My own Wherry")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("Dial on My own Wherry")
+        self.saved()
+        self.visit("/kit")
+        page.get_by_role("button", name="Remove", exact=True).click()
+        expect(page.get_by_role("button", name=re.compile("^My own Wherry"))).to_have_count(0)
+        self.visit("/sheets/4")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("Dial on My own Wherry")
+        page.get_by_role("tab", name="Time & gain").click()
+        page.get_by_role("tab", name="Phone, lens").click()
+        chosen = page.get_by_label("Phone", exact=True).locator("option:checked")
+        expect(chosen).to_have_text("My own Wherry, no longer in the kit")
+        self.assertEqual(self.faults, [])
 
     def test_a_number_opens_to_its_formula(self):
         page = self.page

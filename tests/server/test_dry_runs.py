@@ -43,6 +43,22 @@ class DryRuns(WithApp):
         self.assertEqual(means, sorted(means))
         self.assertGreater(means[2], 1.3 * means[0])
 
+    async def test_lamps_in_motion_draw_their_way_the_longer_the_shutter(self):
+        sheet = await self.scene_sheet("lantern-evening")
+        widths = []
+        # The same light, so that the lanterns' edges stand alike: four stops less, four longer.
+        for iso, shutter_s in ((800, 1 / 60), (50, 1 / 4)):
+            query = {"iso": iso, "shutter_s": shutter_s, "kind": "png"}
+            answer, _ = await self.run_dry(sheet, **query)
+            codes = np.asarray(Image.open(io.BytesIO(answer.content)), int).max(axis=2)
+            # The lantern in the middle, some 42 px wide, and the lamp rowed on the right.
+            lantern = codes[284, 430:550] > 180
+            lamp = codes[355:375, 690:780].max(axis=0) > 180
+            widths.append((int(lantern.sum()), int(lamp.sum())))
+        self.assertAlmostEqual(widths[0][0], 42, delta=6)
+        self.assertGreater(widths[1][0], widths[0][0] + 4)
+        self.assertGreater(widths[1][1], widths[0][1] + 2)
+
     async def test_coarse_is_small_and_like_the_full(self):
         sheet = await self.scene_sheet()
         coarse, _ = await self.run_dry(sheet, quality="coarse")

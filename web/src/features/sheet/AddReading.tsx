@@ -6,7 +6,7 @@ import { Button } from "../../ui/Button";
 import { Labelled, Select } from "../../ui/Field";
 import { ev } from "../said";
 import { levelsQuery } from "./queries";
-import { readShutter } from "./readShutter";
+import { readShutter, writtenShutter } from "./readShutter";
 import { freeId } from "./spots";
 import type { Edit } from "./useSheetEditor";
 
@@ -20,17 +20,24 @@ const KINDS = [
 
 interface Props {
   body: SheetBody;
+  /** What the picture says of its exposure, to begin with. */
+  settings: { iso: number | null; shutter_s: number | null } | null;
   edit: Edit;
 }
 
 /** A reading without a picture, in the four ways there are. */
-export function AddReading({ body, edit }: Props) {
+export function AddReading({ body, settings, edit }: Props) {
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<Kind>("auto");
   const [first, setFirst] = useState("");
   const [second, setSecond] = useState("");
   const [level, setLevel] = useState("overcast");
   const { data: levels = [] } = useQuery({ ...levelsQuery, enabled: open });
+  const begin = () => {
+    setFirst(settings?.iso ? String(settings.iso) : "");
+    setSecond(settings?.shutter_s ? writtenShutter(settings.shutter_s) : "");
+    setOpen(true);
+  };
   const source = sourceOf(kind, first, second, level);
 
   const add = () => {
@@ -48,13 +55,11 @@ export function AddReading({ body, edit }: Props) {
     };
     edit("new reading", (current) => ({ ...current, readings: [...current.readings, reading] }));
     setOpen(false);
-    setFirst("");
-    setSecond("");
   };
   if (!open)
     return (
       <div>
-        <Button onClick={() => setOpen(true)}>Add a reading without a picture</Button>
+        <Button onClick={begin}>Add a reading without a picture</Button>
       </div>
     );
   return (
@@ -66,7 +71,15 @@ export function AddReading({ body, edit }: Props) {
       }}
     >
       <div className="min-w-56 flex-1">
-        <Select label="How it was read" value={kind} options={KINDS} onChange={setKind} />
+        <Select
+          label="How it was read"
+          value={kind}
+          options={KINDS}
+          onChange={(next) => {
+            setKind(next);
+            setFirst("");
+          }}
+        />
       </div>
       {kind === "level" ? (
         <div className="min-w-56 flex-1">

@@ -27,13 +27,14 @@ const KIND_WORDS: Record<LightReading["kind"], string> = {
 interface Props {
   body: SheetBody;
   readings: LightReading[];
+  settings: { iso: number | null; shutter_s: number | null } | null;
   selected: string | null;
   onSelect: (id: string) => void;
   edit: Edit;
 }
 
 /** Every reading with its role and the tone it is wanted at. */
-export function LightPart({ body, readings, selected, onSelect, edit }: Props) {
+export function LightPart({ body, readings, settings, selected, onSelect, edit }: Props) {
   const { data: tones = [] } = useQuery(tonesQuery);
   const change = (
     id: string,
@@ -124,7 +125,7 @@ export function LightPart({ body, readings, selected, onSelect, edit }: Props) {
           </tbody>
         </table>
       )}
-      <AddReading body={body} edit={edit} />
+      <AddReading body={body} settings={settings} edit={edit} />
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { SheetBody } from "../../api/client";
 import { Labelled, Select } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { phonesQuery } from "./queries";
+import { writtenShutter } from "./readShutter";
 import type { Edit } from "./useSheetEditor";
 
 const ISO_SCHOOLS = [
@@ -78,7 +79,7 @@ export function SchoolFields({ body, edit }: { body: SheetBody; edit: Edit }) {
 }
 
 function sayShutter(seconds: number): string {
-  return seconds < 0.29 ? `1/${Math.round(1 / seconds)} s` : `${seconds} s`;
+  return `${writtenShutter(seconds)} s`;
 }
 
 /** Steps as options, with a value already chosen even when the phone has no such step. */

@@ -168,6 +168,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
               <LightPart
                 body={body}
                 readings={answer.readings}
+                settings={light?.report.settings ?? null}
                 selected={selected}
                 onSelect={setSelected}
                 edit={edit}
