@@ -23,6 +23,8 @@ COLOR_MATRICES = ((50721, 50778), (50722, 50779))  # (ColorMatrix, CalibrationIl
 AS_SHOT_NEUTRAL, BASELINE_EXPOSURE = 50728, 50730
 D65_ILLUMINANT = 21
 CHANNELS = "RGB"
+MOST_BASELINE_STOPS = 12.0
+UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
 
 
 @dataclass(frozen=True)
@@ -86,13 +88,17 @@ class RawPicture:
                 self.name, "its raw pixels are damaged and were not metered."
             ) from error
         if visible is None:
-            raise PixelsUnreadable(self.name, "its raw pixels are of a kind Oxlen cannot open yet.")
+            raise PixelsUnreadable(self.name, UNKNOWN_KIND)
         return np.asarray(visible)
 
     @cached_property
     def colour(self) -> RawColour:
         """Luminance weights and place of mid, from the file's colour matrix and neutral."""
         baseline = number(self._tags.get(BASELINE_EXPOSURE)) or 0.0
+        if abs(baseline) > MOST_BASELINE_STOPS:
+            raise PixelsUnreadable(
+                self.name, f"it says its mid lies {baseline:g} stops away, which cannot be."
+            )
         neutral = _numbers(self._tags.get(AS_SHOT_NEUTRAL))
         if neutral.size != 3 or np.any(neutral <= 0):
             balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
@@ -121,10 +127,13 @@ class RawPicture:
         period = 2 if tile is None else tile.shape[0]
         top, left = self._raw.sizes.top_margin, self._raw.sizes.left_margin
         names = self._raw.color_desc.decode()
-        channel = [
-            [CHANNELS.find(names[self._raw.raw_color(top + y, left + x)]) for x in range(period)]
+        sites = [
+            [int(self._raw.raw_color(top + y, left + x)) for x in range(period)]
             for y in range(period)
         ]
+        if max(map(max, sites)) >= len(names):
+            raise PixelsUnreadable(self.name, UNKNOWN_KIND)
+        channel = [[CHANNELS.find(names[site]) for site in row] for row in sites]
         return np.asarray(np.maximum(np.asarray(channel), 0), dtype=np.intp)
 
     @cached_property
@@ -136,7 +145,10 @@ class RawPicture:
         for channel, level in zip(names, self._raw.black_level_per_channel, strict=False):
             blacks.setdefault(channel, level)
         black = np.array([blacks.get(name, 0) for name in CHANNELS], dtype=float)
-        return black, float(self._raw.white_level)
+        white = float(self._raw.white_level)
+        if white <= black.max():
+            raise PixelsUnreadable(self.name, "its white level does not lie above its black level.")
+        return black, white
 
     def sample(self, *, strongest: bool = False) -> Tones:
         """Tones of the frame: every tile of the mosaic, or an even sample of whole tile rows."""
@@ -201,7 +213,7 @@ class RawPicture:
             user_flip=0,
             bright=2.0**self.colour.baseline_exposure_stops,
         )
-        image = Image.fromarray(developed)
+        image = Image.fromarray(developed if developed.shape[-1] == 3 else developed[..., 0])
         image.thumbnail((side, side), Image.Resampling.BOX)
         return image
 

@@ -25,6 +25,15 @@ REDUCED_RESOLUTION = 1
 # Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
 CFA, LINEAR_RAW = 32803, 34892
 RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
+BROKEN_DIRECTORY = "it starts like a TIFF but its directory is broken."
+ONE_NUMBER_EACH = (
+    "imagewidth",
+    "imagelength",
+    "samplesperpixel",
+    "photometric",
+    "compression",
+    "planarconfig",
+)
 
 
 class TiffFileReader:
@@ -39,9 +48,10 @@ class TiffFileReader:
             self._first: Any = self._tiff.pages[0]
         except Exception as error:
             self._file.close()
-            raise PictureError(
-                name, "it starts like a TIFF but its directory is broken."
-            ) from error
+            raise PictureError(name, BROKEN_DIRECTORY) from error
+        if not self.directories:
+            self.close()
+            raise PictureError(name, BROKEN_DIRECTORY)
 
     def close(self) -> None:
         """Let go of the file."""
@@ -50,12 +60,13 @@ class TiffFileReader:
 
     @cached_property
     def directories(self) -> list[Any]:
-        """First directories of the file and their sub-directories, at most 16, none twice."""
+        """First sound directories of the file and of those below them, at most 16, none twice."""
         found: dict[int, Any] = {}
         for page in self._walk():
             if page.offset in found or len(found) >= MAX_PAGES:
                 break
-            found[page.offset] = page
+            if _is_sound(page):
+                found[page.offset] = page
         return list(found.values())
 
     def _walk(self) -> Iterator[Any]:
@@ -109,6 +120,16 @@ class TiffFileReader:
 
     def check_extents(self) -> None:
         """PixelsUnreadable when strips or tiles are missing or reach past the end of the file."""
+        try:
+            self._check_extents()
+        except PixelsUnreadable:
+            raise
+        except Exception as error:  # tags of kinds that no sound file gives them
+            raise PixelsUnreadable(
+                self.name, "its pixels cannot be found: its directory contradicts itself."
+            ) from error
+
+    def _check_extents(self) -> None:
         for page in self.directories:
             if _is_reduced(page) or not page.imagewidth:
                 continue
@@ -143,11 +164,13 @@ class TiffFileReader:
         self.check_extents()
         try:
             array = np.asarray(self.main_directory.asarray())
+            return _as_codes(array, self.main_directory, (height, width), self.name)
+        except PixelsUnreadable:
+            raise
         except Exception as error:
             raise PixelsUnreadable(
                 self.name, "its pixels are packed in a way Oxlen cannot open."
             ) from error
-        return _as_codes(array, self.main_directory, (height, width), self.name)
 
     @cached_property
     def pixels(self) -> ProcessedPixels:
@@ -165,6 +188,12 @@ class TiffFileReader:
         image = Image.fromarray(np.ascontiguousarray(codes))
         image.thumbnail((side, side), Image.Resampling.BOX)
         return image.convert("RGB")
+
+
+def _is_sound(page: Any) -> bool:
+    """Whether what must be one whole number in a directory is that."""
+    values = (getattr(page, name) for name in ONE_NUMBER_EACH)
+    return all(isinstance(value, int) for value in values)
 
 
 def _tag(page: Any, code: int) -> Any:
