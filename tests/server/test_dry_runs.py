@@ -94,6 +94,14 @@ class DryRuns(WithApp):
         _, auto = await self.run_dry(sheet, quality="coarse", who="auto")
         self.assertEqual([x["who"] for x in (tried, dragged, auto)], ["compromise", "slip", "auto"])
 
+    async def test_a_slip_that_misses_the_exposure_is_named_a_compromise_too(self):
+        # A hand in moonlight: the longest shutter at the highest ISO stays stops too dark.
+        dark = [{"id": "a", "source": {"kind": "ev", "ev100": -4}}]
+        sheet = await self.scene_sheet("lantern-evening", readings=dark)
+        self.assertIsNotNone(sheet["answer"]["plan"]["conflict"])
+        _, figures = await self.run_dry(sheet, quality="coarse")
+        self.assertEqual(figures["who"], "compromise")
+
     async def test_from_a_picture_what_it_cannot_tell_is_said(self):
         codes = corners().copy()
         codes[:40] = 255

@@ -190,10 +190,10 @@ def _frame(
 
 
 def _whose(decision: Plan, wanted: Wanted) -> Literal["slip", "compromise", "auto"]:
-    """What the frame is called: where no slip is open, the plan's nearest is tried instead."""
+    """What the frame is called: where limits collide, the plan's nearest pair is a compromise."""
     dragged = wanted.iso is not None and wanted.shutter_s is not None
-    tried = wanted.who == "slip" and decision.slip is None and not dragged
-    return "compromise" if tried else wanted.who
+    collides = decision.conflict is not None and not dragged
+    return "compromise" if collides and wanted.who == "slip" else wanted.who
 
 
 def _steps(decision: Plan, wanted: Wanted) -> tuple[float, float]:

@@ -91,7 +91,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             sheet={sheet}
             light={light}
             picture={picture}
-            steps={steps}
+            steps={byHand ? steps : null}
             view={frameView}
             onView={(view) => {
               setFrameView(view);
