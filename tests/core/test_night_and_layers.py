@@ -9,7 +9,7 @@ from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on
 from oxlen.core.simulate.luck import Drawn
 from oxlen.core.simulate.scene import Layer, SceneMover, Star, StarField
 from oxlen.core.simulate.stars import star_light
-from oxlen.core.simulate.water import carried_px, drifted_px, wave_hz
+from oxlen.core.simulate.water import carried_px, drifted_px, spread, wave_hz
 from tests.core.test_simulate import LENS, MODE, flat
 
 LUMA = np.array([0.2126, 0.7152, 0.0722])
@@ -151,7 +151,8 @@ class Streams(unittest.TestCase):
         mask = np.zeros((160, 200), np.uint8)
         mask[20:140, 30:170] = 1
         away = np.full(mask.shape, away_m, np.float32)
-        return mask, drifted_px(mask, away, 660.0, speed_m_s, angle_deg, Drawn(seed))
+        coarse = drifted_px(mask, away, 660.0, speed_m_s, angle_deg, Drawn(seed))
+        return mask, tuple(spread(one, mask.shape) for one in coarse)
 
     def test_a_take_finds_the_stream_further_along_or_back_and_never_outside(self):
         found = []

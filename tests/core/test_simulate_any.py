@@ -24,7 +24,7 @@ from tests.core.test_simulate import LENS, MODE, flat
 
 ROWS, COLUMNS = 48, 64
 CAMERA = Camera(LENS, binned_mode(MODE, COLUMNS, ROWS))
-few = settings(max_examples=40, deadline=None)
+few = settings(max_examples=25, deadline=None)
 
 
 @st.composite

@@ -14,6 +14,8 @@ from oxlen.core.simulate.water import at_another_moment, carried_px, drifted_px
 
 STRAY_SHARE = 0.02
 """Water seen through the gaps of a deck is left as it is: too little of it to look at."""
+NARROW_PX = 3.0
+"""A smear so short may draw in what lies beside: the lens's own blur is about as wide."""
 PAN_LEAVES = 0.06
 """Share of a mover's motion that following it with the phone leaves."""
 
@@ -94,7 +96,7 @@ def _carried(
     shutter_s: float,
     luck: Luck,
 ) -> tuple[Floats, Floats]:
-    """Pixels (right, down) by which waves and its own stream displace what flows in a box."""
+    """Pixels (right, down) by which waves and its own stream displace what flows, coarsely."""
     away, scale = scene.distance_m[box], scene.pixels_per_radian
     left = box[1].start - scene.width_px // 2
     right, down = carried_px(away, scale, shutter_s, luck, left=left)
@@ -115,9 +117,11 @@ def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
 
 
 def _flowed(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> Floats:
-    """Texture under a mask smeared along its flow, nothing from outside drawn in."""
+    """Texture under a mask smeared along its flow; from outside no more than a narrow edge."""
     if length_px < SHARPEST_PX:
         return part
+    if length_px < NARROW_PX:
+        return np.asarray(cv2.copyTo(streaked(part, length_px, angle_deg), mask, part))
     inside = mask.astype(np.float32)
     length = min(length_px, 2.0 * max(inside.shape))
     alone = in_colour(inside)

@@ -37,7 +37,7 @@ def wave_hz(length_m: float) -> float:
 def carried_px(
     distance_m: Floats, pixels_per_radian: float, shutter_s: float, luck: Luck, *, left: int
 ) -> tuple[Floats, Floats]:
-    """Pixels (right, down) that waves carry each place, shape of `distance_m` (h, w).
+    """Pixels (right, down) that waves carry every `COARSE_PX`-th pixel of `distance_m` (h, w).
 
     `left` is the first column's place from the picture's middle. A wave that passes during the
     exposure is averaged away, as the sinc of its frequency and the shutter time.
@@ -57,8 +57,7 @@ def carried_px(
         right += reach_m * np.cos(turn)
         down += reach_m
     scale = pixels_per_radian / away
-    size = (width, height)
-    return _spread(right * scale, size), _spread(down * scale, size)
+    return _held(right * scale), _held(down * scale)
 
 
 def drifted_px(
@@ -69,7 +68,7 @@ def drifted_px(
     angle_deg: float,
     luck: Luck,
 ) -> tuple[Floats, Floats]:
-    """Pixels (right, down) that a stream has carried its texture at this take, shape (h, w).
+    """Pixels (right, down) that a stream has carried its texture, on every `COARSE_PX`-th pixel.
 
     The pattern travels with the flow as if frozen [TAYLOR1938]; towards the edges of the mask
     (h, w) it goes less far, so that nothing is drawn in from outside.
@@ -79,18 +78,22 @@ def drifted_px(
     inside = np.pad(mask[::COARSE_PX, ::COARSE_PX], 1)
     to_edge_px = COARSE_PX * cv2.distanceTransform(inside, cv2.DIST_L2, 3)[1:-1, 1:-1]
     most = np.minimum(DRIFT_EDGE_SHARE * to_edge_px, FURTHEST_DRIFT_PX)
-    length = np.clip(after_m * pixels_per_radian / away, -most, most)
-    size, along = mask.shape[::-1], np.radians(angle_deg)
-    grown = np.asarray(cv2.resize(length.astype(np.float32), size, interpolation=cv2.INTER_LINEAR))
-    return grown * np.float32(np.cos(along)), grown * np.float32(np.sin(along))
+    length = np.clip(after_m * pixels_per_radian / away, -most, most).astype(np.float32)
+    along = np.radians(angle_deg)
+    return length * np.float32(np.cos(along)), length * np.float32(np.sin(along))
 
 
 def at_another_moment(
     image: Floats, mask: NDArray[np.uint8], carried: tuple[Floats, Floats]
 ) -> Floats:
-    """The image (h, w, 3) with what is under the mask carried; nothing from outside is drawn in."""
+    """The image (h, w, 3) with what is under the mask carried; nothing from outside is drawn in.
+
+    `carried` is given on every `COARSE_PX`-th pixel.
+    """
     columns, rows = _places(mask.shape[1], mask.shape[0])
-    x, y = columns + carried[0], rows + carried[1]
+    x, y = (spread(coarse, mask.shape) for coarse in carried)
+    x += columns
+    y += rows
     there = cv2.remap(mask, x, y, cv2.INTER_NEAREST)
     seen = cv2.remap(image, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
     return np.asarray(cv2.copyTo(seen, there * mask, image.copy()))
@@ -102,6 +105,11 @@ def _places(width: int, height: int) -> tuple[Floats, Floats]:
     return columns, rows
 
 
-def _spread(coarse: Floats, size: tuple[int, int]) -> Floats:
-    held = np.clip(coarse, -FURTHEST_PX, FURTHEST_PX).astype(np.float32)
-    return np.asarray(cv2.resize(held, size, interpolation=cv2.INTER_LINEAR))
+def spread(coarse: Floats, shape: tuple[int, ...]) -> Floats:
+    """What is known on every `COARSE_PX`-th pixel, on all of a shape (h, w)."""
+    size = (shape[1], shape[0])
+    return np.asarray(cv2.resize(coarse, size, interpolation=cv2.INTER_LINEAR))
+
+
+def _held(coarse: Floats) -> Floats:
+    return np.clip(coarse, -FURTHEST_PX, FURTHEST_PX).astype(np.float32)
