@@ -73,6 +73,12 @@ def main() -> None:
         slip = page_at("/sheets/4", FIELD)
         slip.locator("button.fixed").click()
         shoot(slip, "field-slip")
+        small = page_at("/sheets/2", FIELD)
+        small.get_by_role("radio", name="Dry run").click()
+        small.get_by_role("tab", name="Dry run").click()
+        small.wait_for_timeout(3000)
+        small.evaluate("window.scrollTo(0, 0)")
+        shoot(small, "field-dry-run")
         browser.close()
         server.stop()
 

@@ -34,6 +34,30 @@ class EveryScreen(InBrowser):
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
 
+    def test_nothing_hangs_over_the_edge_of_a_small_screen(self):
+        for width in (360, 390, 768):
+            page = self.open_page(width, 844)
+            for path, dry in (
+                ("/", False),
+                ("/kit", False),
+                ("/sheets/2", True),
+                ("/sheets/8", False),
+            ):
+                self.visit(path, page)
+                expect(page.locator("main, h1").first).to_be_visible()
+                if dry:
+                    page.get_by_role("radio", name="Dry run").click()
+                    predicted = page.get_by_role("img", name=re.compile("^Predicted frame, slip"))
+                    expect(predicted).to_be_visible()
+                for part in page.get_by_role("tablist").first.get_by_role("tab").all()[:6]:
+                    part.click()
+                    shown = page.evaluate("document.documentElement.scrollWidth")
+                    with self.subTest(width=width, path=path, part=part.inner_text()):
+                        self.assertLessEqual(shown, width)
+                self.assertLessEqual(
+                    page.evaluate("document.documentElement.scrollWidth"), width, path
+                )
+
     def test_the_sheet_needs_no_scrolling_at_1280_by_800(self):
         self.visit("/sheets/4")
         expect(self.slip("Shutter")).to_be_visible()

@@ -84,7 +84,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const slip = <Slip body={body} answer={answer} pair={pair} byHand={byHand} edit={edit} />;
   return (
     <>
-      <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
+      <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
         <div className="flex min-h-0 flex-col gap-2">
           <FramePanel
             editor={editor}
@@ -149,12 +149,15 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           onValueChange={setPart}
           className="flex min-h-0 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
         >
-          <Tabs.List aria-label="Parts of the sheet" className="flex border-b border-line px-2">
+          <Tabs.List
+            aria-label="Parts of the sheet"
+            className="flex overflow-x-auto border-b border-line px-2"
+          >
             {(frameView === "dry" ? [...PARTS, DRY_PART] : PARTS).map((each) => (
               <Tabs.Trigger
                 key={each.id}
                 value={each.id}
-                className="min-h-9 border-b-3 border-transparent px-4 data-[state=active]:border-accent data-[state=active]:font-semibold"
+                className="min-h-9 border-b-3 border-transparent px-4 whitespace-nowrap max-[899px]:min-h-11 max-[899px]:px-2.5 data-[state=active]:border-accent data-[state=active]:font-semibold"
               >
                 {each.text}
               </Tabs.Trigger>
