@@ -3,7 +3,6 @@
 import hashlib
 import json
 import sqlite3
-import tempfile
 import threading
 import unittest
 import zipfile
@@ -11,34 +10,19 @@ from pathlib import Path
 from unittest import mock
 
 from oxlen.core.errors import ArchiveError
-from oxlen.sheets.importing import onto_new_sheet, take_in
 from oxlen.store import outings, pictures, sheets
 from oxlen.store.archive import restore_backup, write_backup
 from oxlen.store.library import open_library
 from tests.pictures.making import corners, jpeg
+from tests.store.test_store import WithLibrary
 
-NOW = "2026-10-03T08:00:00+00:00"
 
-
-class Backups(unittest.TestCase):
+class Backups(WithLibrary):
     def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.folder = Path(folder.name)
-        self.library = open_library(self.folder / "data")
-        with self.library.writer() as connection:
-            self.outing = outings.add_outing(
-                connection, title="Haul-out", place="", light_window="", now=NOW
-            )
-        self.take(corners())
+        super().setUp()
+        self.take(jpeg(corners()))
         self.good = self.folder / "good.zip"
         write_backup(self.library, self.good)
-
-    def take(self, pixels):
-        incoming = self.library.incoming_path()
-        incoming.write_bytes(jpeg(pixels))
-        attach = onto_new_sheet(self.outing, "a.jpg", "wherry-3", NOW)
-        return take_in(self.library, incoming, "a.jpg", now=NOW, attach=attach)
 
     def titles(self, folder=None):
         library = self.library if folder is None else open_library(folder)
@@ -127,7 +111,7 @@ class Backups(unittest.TestCase):
 
         def keep_taking():
             for shade in range(12):
-                self.take(corners() + shade + 1)
+                self.take(jpeg(corners() + shade + 1))
             done.set()
 
         worker = threading.Thread(target=keep_taking)

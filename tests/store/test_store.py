@@ -118,7 +118,9 @@ class Sheets(InMemory):
         self.assertEqual(list(phones.kept_profiles(self.connection)), ["mine"])
 
 
-class OnDisk(unittest.TestCase):
+class WithLibrary(unittest.TestCase):
+    """A library on disk with one outing."""
+
     def setUp(self):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -135,6 +137,8 @@ class OnDisk(unittest.TestCase):
         attach = attach or onto_new_sheet(self.outing, name, "wherry-3", NOW)
         return take_in(self.library, incoming, name, now=NOW, attach=attach)
 
+
+class OnDisk(WithLibrary):
     def test_the_same_picture_twice_is_kept_once(self):
         first, second = self.take(jpeg(corners())), self.take(jpeg(corners()), "b.jpg")
         self.assertEqual(first.sha256, second.sha256)
