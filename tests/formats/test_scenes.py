@@ -56,6 +56,18 @@ class Shipped(unittest.TestCase):
             with self.subTest(scene_id, spot=wanted.name):
                 self.assertTrue(low < float(under(wanted, light).mean()) < high)
 
+    def test_each_lamp_says_its_luminance_colour_and_rendering(self):
+        for scene_id in scene_ids():
+            scene = shipped_scene(scene_id)
+            sky = (scene.radiance @ LUMA)[scene.objects == 255]
+            for lamp in scene_truth(scene_id).lamps:
+                with self.subTest(scene_id, lamp=lamp.name):
+                    self.assertGreater(lamp.luminance_cd_m2, 0)
+                    self.assertTrue(1000 < lamp.cct_k < 20_000 and abs(lamp.duv) < 0.02)
+                    self.assertTrue(80 <= lamp.cri <= 100)
+                    if lamp.name in ("cloud", "sky glow", "blue hour", "window"):
+                        self.assertAlmostEqual(lamp.luminance_cd_m2 / sky.mean(), 1, delta=0.05)
+
     def test_neutral_patches_are_even_and_share_one_colour_of_light(self):
         for scene_id in scene_ids():
             truth, scene = scene_truth(scene_id), shipped_scene(scene_id)

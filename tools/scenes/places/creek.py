@@ -63,7 +63,16 @@ def dinghy() -> Place:
     truth = {
         "situation": "moving boat",
         "neutral": [SAIL_VIEW.spot("sailcloth", (0.1, 15.0, 1.6), 0.02)],
-        "lamps": [{"name": "sun", "cct_k": 5400, "duv": 0.002, "cri": 99, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "sun",
+                "cct_k": 5400,
+                "duv": 0.002,
+                "cri": 99,
+                "pulse_hz": None,
+                "luminance_cd_m2": 1200000000.0,
+            }
+        ],
         "movers": [
             {
                 "name": "dinghy",
@@ -257,7 +266,16 @@ def sluice() -> Place:
     truth = {
         "situation": "moving water, three looks",
         "neutral": [SLUICE_VIEW.spot("grey card", (-1.42, 2.52, 1.22), 0.012)],
-        "lamps": [{"name": "cloud", "cct_k": 6600, "duv": 0.003, "cri": 98, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "cloud",
+                "cct_k": 6600,
+                "duv": 0.003,
+                "cri": 98,
+                "pulse_hz": None,
+                "luminance_cd_m2": 990,
+            }
+        ],
         "movers": [
             {
                 "name": "fall",

@@ -190,6 +190,7 @@ def quay() -> Place:
             {
                 "name": "rowed lamp",
                 "cct_k": 2400,
+                "duv": 0.0,
                 "cri": 98,
                 "pulse_hz": None,
                 "luminance_cd_m2": 2600,
@@ -205,7 +206,14 @@ def quay() -> Place:
                     "water": "water",
                 },
             },
-            {"name": "blue hour", "cct_k": 12000, "duv": 0.004, "cri": 97, "pulse_hz": None},
+            {
+                "name": "blue hour",
+                "cct_k": 12000,
+                "duv": 0.004,
+                "cri": 97,
+                "pulse_hz": None,
+                "luminance_cd_m2": 0.8,
+            },
         ],
         "movers": [
             {

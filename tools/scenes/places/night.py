@@ -47,7 +47,16 @@ def slip() -> Place:
     truth = {
         "situation": "night sky over a foreground",
         "neutral": [],
-        "lamps": [{"name": "sky glow", "cct_k": 4500, "duv": 0.0, "cri": 95, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "sky glow",
+                "cct_k": 4500,
+                "duv": 0.0,
+                "cri": 95,
+                "pulse_hz": None,
+                "luminance_cd_m2": 0.00085,
+            }
+        ],
         "stars": star_truth(
             azimuth_deg=150.0,
             elevation_deg=16.3,

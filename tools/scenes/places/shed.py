@@ -72,7 +72,16 @@ def inside() -> Place:
     truth = {
         "situation": "dark ground: tarred shed with one window",
         "neutral": [VIEW.spot("grey card", (-0.86, 2.62, 0.985), 0.014)],
-        "lamps": [{"name": "window", "cct_k": 6500, "duv": 0.003, "cri": 98, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "window",
+                "cct_k": 6500,
+                "duv": 0.003,
+                "cri": 98,
+                "pulse_hz": None,
+                "luminance_cd_m2": 1600,
+            }
+        ],
         "movers": [],
         "acceptance": {
             "tones": [

@@ -147,7 +147,16 @@ def overcast() -> Place:
     truth = {
         "situation": "flat grey daylight with a foreground and a sky",
         "neutral": [VIEW.spot("grey card", (-0.55, 3.88, 0.13), 0.012)],
-        "lamps": [{"name": "cloud", "cct_k": 6800, "duv": 0.003, "cri": 98, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "cloud",
+                "cct_k": 6800,
+                "duv": 0.003,
+                "cri": 98,
+                "pulse_hz": None,
+                "luminance_cd_m2": 2900,
+            }
+        ],
         "movers": [],
         "acceptance": {
             "tones": [
@@ -191,7 +200,16 @@ def white_hull() -> Place:
             VIEW.spot("grey card", (-0.55, 3.88, 0.13), 0.012),
             VIEW.spot("white paint", (0.4, 5.35, 0.85), 0.02),
         ],
-        "lamps": [{"name": "sun", "cct_k": 5500, "duv": 0.002, "cri": 99, "pulse_hz": None}],
+        "lamps": [
+            {
+                "name": "sun",
+                "cct_k": 5500,
+                "duv": 0.002,
+                "cri": 99,
+                "pulse_hz": None,
+                "luminance_cd_m2": 1200000000.0,
+            }
+        ],
         "movers": [],
         "acceptance": {
             "tones": [
