@@ -2,7 +2,7 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 
 import type { LightReading, SheetBody, SpotBody } from "../../api/client";
 import { Preview } from "../../ui/Preview";
-import { ev } from "../said";
+import { ev, percent } from "../said";
 import { RoleGlyph } from "./RoleGlyph";
 import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
 import type { Edit } from "./useSheetEditor";
@@ -164,6 +164,7 @@ function SpotMark({ spot, reading, radiusShare, selected, onResize, ...handlers 
         style={{ color: "var(--mark)" }}
       >
         {name} {light && <b>{light}</b>}
+        {selected && <span className="ml-1.5">⌀ {percent(2 * spot.r)}</span>}
       </span>
       {selected && <SizeHandle spot={spot} onResize={onResize} />}
     </div>
