@@ -90,8 +90,11 @@ class Swinging(unittest.TestCase):
         columns = np.flatnonzero(light.max(axis=0) > 0.1 * light.max())
         reach = 2 * FURTHEST_PX * flat().pixels_per_radian / PX_PER_RADIAN
         self.assertAlmostEqual(np.ptp(columns) + 1, reach + 4, delta=1.0)
-        kernel = swing_kernel(SWING, PX_PER_RADIAN, 0.4, 0.1)
+        kernel, shift = swing_kernel(SWING, PX_PER_RADIAN, 1e-3, 0.0)
         self.assertAlmostEqual(float(kernel.sum()), 1, places=5)
+        # Caught at its furthest: nearly all of it is a shift, little is left to filter.
+        self.assertEqual(shift, (round(FURTHEST_PX), -1))
+        self.assertLessEqual(kernel.shape[0], 5)
 
 
 class Carrying(unittest.TestCase):

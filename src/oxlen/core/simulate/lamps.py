@@ -54,10 +54,18 @@ def swing_path_px(
     return np.stack([scale * np.sin(angle), scale * (np.cos(angle) - 1)], axis=-1)
 
 
-def swing_kernel(swing: Swing, pixels_per_radian: float, shutter_s: float, begin: float) -> Floats:
-    """What a swinging lamp's picture at rest is filtered with for one exposure; adds up to 1."""
-    kernel = kernel_from_rest(swing_path_px(swing, pixels_per_radian, shutter_s, begin))
-    return np.ascontiguousarray(kernel[::-1, ::-1])  # filters correlate; a path convolves
+def swing_kernel(
+    swing: Swing, pixels_per_radian: float, shutter_s: float, begin: float
+) -> tuple[Floats, tuple[int, int]]:
+    """What a swinging lamp's picture is filtered with for one exposure, and its shift before.
+
+    The kernel adds up to 1; the shift is in whole pixels (right, down) from where it hangs at rest.
+    """
+    path = swing_path_px(swing, pixels_per_radian, shutter_s, begin)
+    shift = np.rint((path.min(axis=0) + path.max(axis=0)) / 2)
+    kernel = kernel_from_rest(path - shift)
+    # Filters correlate; a path convolves.
+    return np.ascontiguousarray(kernel[::-1, ::-1]), (int(shift[0]), int(shift[1]))
 
 
 def shine(
@@ -102,22 +110,33 @@ def _trail(
 ) -> tuple[tuple[slice, slice], Floats] | None:
     """Where in the frame a lamp's trail lies and its mean cover there; None outside the frame."""
     diameter_px = lamp.diameter_m / lamp.distance_m * scene.pixels_per_radian
-    pad = np.ceil(diameter_px + 3 + COLUMN_REACH * np.array(spread_px))
+    pad = np.ceil(diameter_px + 3 + COLUMN_REACH * np.array(spread_px)).astype(int)
+    size = np.array([scene.width_px, scene.height_px])
     middle, half = np.array([lamp.x_px, y_px]), np.abs(way_px) / 2 + pad
-    low = np.maximum(np.floor(middle - half), 0).astype(int)
-    high = np.minimum(np.ceil(middle + half), [scene.width_px, scene.height_px]).astype(int)
-    if (high <= low).any():
+    # Drawn a little beyond the frame, so that light from just outside reaches its edge.
+    low = np.maximum(np.floor(middle - half), -pad).astype(int)
+    high = np.minimum(np.ceil(middle + half), size + pad).astype(int)
+    inside_low, inside_high = np.maximum(low, 0), np.minimum(high, size)
+    if (inside_high <= inside_low).any():
         return None
     places = middle + np.linspace(-0.5, 0.5, _steps_along(way_px))[:, None] * way_px
-    # Drawn with a margin, so that light from just outside reaches the edge of the frame.
-    margin = int(pad.max())
-    canvas = _dabbed(places - low + margin, tuple(high - low + 2 * margin))
+    canvas = _dabbed(places - low, tuple(high - low))
     canvas = filtered(canvas, disc_kernel(diameter_px)) * np.float32(np.pi / 4 * diameter_px**2)
     if any(spread_px):
-        drawn = cv2.GaussianBlur(canvas, (0, 2 * margin + 1), spread_px[0], sigmaY=spread_px[1])
+        across, down = 2 * pad + 1
+        drawn = cv2.GaussianBlur(
+            canvas,
+            (int(across), int(down)),
+            spread_px[0],
+            sigmaY=spread_px[1],
+            borderType=cv2.BORDER_CONSTANT,
+        )
         canvas = np.asarray(drawn, dtype=np.float32)
-    inner = canvas[margin : margin + high[1] - low[1], margin : margin + high[0] - low[0]]
-    return (slice(low[1], high[1]), slice(low[0], high[0])), np.ascontiguousarray(inner)
+    box, within = (
+        (slice(from_[1], to[1]), slice(from_[0], to[0]))
+        for from_, to in ((inside_low, inside_high), (inside_low - low, inside_high - low))
+    )
+    return box, np.ascontiguousarray(canvas[within])
 
 
 def _steps_along(way_px: NDArray[np.float64]) -> int:

@@ -65,8 +65,11 @@ def _mover_named(scene: Scene, name: str | None) -> SceneMover | None:
     return next((mover for mover in scene.movers if mover.name == name), None)
 
 
-def _hung(scene: Scene, layer: str, shutter_s: float, luck: Luck) -> Floats | None:
-    """What a layer is filtered with when it hangs and swings; None when it does not."""
+Hung = tuple[Floats, tuple[int, int]]
+
+
+def _hung(scene: Scene, layer: str, shutter_s: float, luck: Luck) -> Hung | None:
+    """What a layer is filtered with when it hangs and swings, and its shift; None when not."""
     for lamp in scene.lamps:
         if lamp.swing is not None and layer in lamp.swing.layers:
             return swing_kernel(lamp.swing, scene.pixels_per_radian, shutter_s, luck.share())
@@ -135,7 +138,7 @@ def _lay_over(
     layer: Layer,
     way: NDArray[np.float64],
     later: NDArray[np.float64],
-    hung: Floats | None,
+    hung: Hung | None,
 ) -> None:
     """A layer drawn over the light, smeared about where it is at mid exposure, in place.
 
@@ -143,7 +146,8 @@ def _lay_over(
     """
     length, angle = float(np.hypot(*way)), float(np.degrees(np.arctan2(way[1], way[0])))
     middle = gathered.shape[0] / 2
-    swung = 0 if hung is None else hung.shape[0] // 2
+    kernel, shift = (None, (0, 0)) if hung is None else hung
+    swung = 0 if kernel is None else kernel.shape[0] // 2
     furthest_row = max(abs(layer.top - middle), abs(layer.top + layer.cover.shape[0] - middle))
     reach = np.ceil(np.abs(way) / 2 + np.abs(later) * furthest_row).astype(int) + 2 + swung
     reach = np.minimum(reach, [gathered.shape[1], gathered.shape[0]])
@@ -151,8 +155,9 @@ def _lay_over(
     sides = (int(reach[1]), int(reach[1]), int(reach[0]), int(reach[0]))
     framed = np.asarray(cv2.copyMakeBorder(layer.covering, *sides, cv2.BORDER_CONSTANT), np.float32)
     there = sheared(streaked(framed, length, angle), later, middle - top)
-    if hung is not None:
-        there = filtered(there, hung)
+    if kernel is not None:
+        there = filtered(there, kernel)
+        top, left = top + shift[1], left + shift[0]
     rows = slice(max(0, top), min(gathered.shape[0], top + there.shape[0]))
     columns = slice(max(0, left), min(gathered.shape[1], left + there.shape[1]))
     if rows.stop <= rows.start or columns.stop <= columns.start:

@@ -44,17 +44,19 @@ def carried_px(
     """
     height, width = distance_m.shape
     rows, columns = np.mgrid[0:height:COARSE_PX, 0:width:COARSE_PX].astype(np.float32)
-    away = distance_m[::COARSE_PX, ::COARSE_PX]
+    away = np.ascontiguousarray(distance_m[::COARSE_PX, ::COARSE_PX])
     across_m = (columns + left) * away / pixels_per_radian
     along_m = away + rows * away / pixels_per_radian
     right = np.zeros_like(away)
     down = np.zeros_like(away)
     for length_m, heading_deg in WAVES:
-        turn, begin = np.radians(heading_deg), luck.share()
-        along = (across_m * np.cos(turn) + along_m * np.sin(turn)) / length_m
-        unaveraged = np.abs(np.sinc(wave_hz(length_m) * shutter_s))
-        reach_m = CARRIED_SHARE * length_m * unaveraged * np.sin(2 * np.pi * (along + begin))
-        right += reach_m * np.cos(turn)
+        # Plain floats: numpy's own would make every array twice as wide.
+        turn, begin = float(np.radians(heading_deg)), luck.share()
+        across, ahead = float(np.cos(turn)), float(np.sin(turn))
+        along = (across_m * across + along_m * ahead) * (2 * np.pi / length_m)
+        unaveraged = abs(float(np.sinc(wave_hz(length_m) * shutter_s)))
+        reach_m = (CARRIED_SHARE * length_m * unaveraged) * np.sin(along + 2 * np.pi * begin)
+        right += reach_m * across
         down += reach_m
     scale = pixels_per_radian / away
     return _held(right * scale), _held(down * scale)
@@ -74,7 +76,7 @@ def drifted_px(
     (h, w) it goes less far, so that nothing is drawn in from outside.
     """
     after_m = speed_m_s * DRIFT_S * (2 * luck.share() - 1)
-    away = distance_m[::COARSE_PX, ::COARSE_PX]
+    away = np.ascontiguousarray(distance_m[::COARSE_PX, ::COARSE_PX])
     inside = np.pad(mask[::COARSE_PX, ::COARSE_PX], 1)
     to_edge_px = COARSE_PX * cv2.distanceTransform(inside, cv2.DIST_L2, 3)[1:-1, 1:-1]
     most = np.minimum(DRIFT_EDGE_SHARE * to_edge_px, FURTHEST_DRIFT_PX)
