@@ -93,6 +93,13 @@ class Photons(unittest.TestCase):
         self.assertGreater(np.abs(frames[0].astype(int) - frames[2]).mean(), 1)
         self.assertAlmostEqual(frames[0].std() / frames[3].std(), 1, delta=0.03)
 
+    def test_a_seeds_hand_is_the_same_whatever_the_scene_draws_before_it(self):
+        # Waves, swings and pulses draw their beginnings first; the hand judged must be the take's.
+        busy = Drawn(5)
+        begun = [busy.share() for _ in range(7)]
+        np.testing.assert_array_equal(busy.walk(30), Drawn(5).walk(30))
+        self.assertEqual(len(set(begun)), 7)
+
     def test_mid_lands_on_mid_and_headroom_is_the_profiles(self):
         frame = capture(flat(), LENS, MODE, at_ev8(), Drawn(3))
         green = frame.raw.mosaic[0::2, 1::2].astype(float)
