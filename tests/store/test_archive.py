@@ -70,6 +70,24 @@ class Backups(WithLibrary):
             self.assertEqual(self.titles(), ["Haul-out"])
         self.assertFalse((self.folder / "evil").exists())
 
+    def test_a_packing_nobody_knows_and_a_locked_file_are_refused(self):
+        whole = self.good.read_bytes()
+        # Byte 8 of a central header holds the flags (bit 0: locked), byte 10 the packing.
+        for offset, value in ((8, 1), (10, 99)):
+            made = bytearray(whole)
+            at = made.index(b"PK\x01\x02")
+            while at >= 0:
+                made[at + offset] = value
+                at = made.find(b"PK\x01\x02", at + 4)
+            odd = self.folder / "odd.zip"
+            odd.write_bytes(made)
+            with (
+                self.subTest(offset=offset),
+                self.assertRaisesRegex(ArchiveError, "not a whole Oxlen backup"),
+            ):
+                restore_backup(self.library.folder, odd)
+            self.assertEqual(self.titles(), ["Haul-out"])
+
     def test_a_restore_that_stops_half_way_puts_the_old_back(self):
         with self.library.writer() as connection:
             outings.change_outing(connection, self.outing, title="Later", place="", light_window="")

@@ -90,7 +90,9 @@ def _unpack(source: Path, fresh: Path) -> list[str]:
                         raise ArchiveError(
                             f"{source.name}: {name} is damaged; nothing was changed."
                         )
-    except (zipfile.BadZipFile, KeyError, EOFError, NotImplementedError, RuntimeError) as error:
+    # The zip reader's own: a packing it does not know is NotImplementedError, a locked file
+    # RuntimeError, which includes it.
+    except (zipfile.BadZipFile, KeyError, EOFError, RuntimeError) as error:
         raise ArchiveError(
             f"{source.name} is not a whole Oxlen backup; nothing was changed."
         ) from error
