@@ -64,7 +64,7 @@ def main() -> None:
         shoot(dry, "dry-run")
         bench = page_at("/sheets/11", WIDE)
         bench.get_by_role("radio", name="Dry run").click()
-        bench.get_by_role("radio", name="Side by side").click()
+        bench.get_by_role("radio", name="Pair").click()
         bench.wait_for_timeout(3500)
         shoot(bench, "bench")
         ruler = page_at("/sheets/4", FIELD)

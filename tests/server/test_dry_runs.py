@@ -81,6 +81,19 @@ class DryRuns(WithApp):
         }
         self.assertEqual(len(set(seen.values())), 4)
 
+    async def test_its_blur_and_noise_are_the_plans(self):
+        sheet = await self.scene_sheet()
+        told = sheet["answer"]["plan"]
+        _, slip = await self.run_dry(sheet, quality="coarse")
+        for name in ("blur_px", "blur_share", "snr_subject"):
+            self.assertAlmostEqual(slip[name], told["figures"][name], places=6, msg=name)
+        iso, shutter_s = told["slip"]["iso"], told["slip"]["shutter_s"]
+        query = {"quality": "coarse", "iso": 4 * iso, "shutter_s": shutter_s / 4}
+        _, shorter = await self.run_dry(sheet, **query)
+        # The hand's blur goes with time; noise with the square root of the light, or worse.
+        self.assertAlmostEqual(shorter["blur_px"], slip["blur_px"] / 4, places=6)
+        self.assertLess(shorter["snr_subject"], slip["snr_subject"] / 1.9)
+
     async def test_where_nothing_fits_the_frame_is_named_a_compromise(self):
         # So clean a subject on so large a print wants an ISO under the lowest: no step is left.
         sheet = await self.scene_sheet(

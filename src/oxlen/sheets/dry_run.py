@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import io
 import json
 from collections import OrderedDict
@@ -18,6 +19,7 @@ from pydantic import BaseModel
 
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.decide.auto import auto_choice
+from oxlen.core.decide.frontier import figures_of_steps
 from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import shutter_label
@@ -51,7 +53,10 @@ MAX_SOURCES = 6
 
 
 class DryFigures(BaseModel):
-    """What a dry run says of its frame; `from_scene` is false when it rests on the picture."""
+    """What a dry run says of its frame; `from_scene` is false when it rests on the picture.
+
+    Blur (pixels of the phone's file, share of its short side) and SNR are as the plan reckons them.
+    """
 
     who: Literal["slip", "compromise", "auto"]
     look: Look
@@ -59,6 +64,9 @@ class DryFigures(BaseModel):
     from_scene: bool
     clipped_share: float
     blocked_share: float
+    blur_px: float
+    blur_share: float
+    snr_subject: float
     source_lost_share: float
     source_noisy_share: float
     edges_stops: list[float]
@@ -142,7 +150,7 @@ def dry_run(
     frame, source = _frame(body, profile, decision, wanted=wanted, room=room)
     codes = frame.neutral() if wanted.look == "raw" else frame.developed()
     tones = shown_tones(codes)
-    figures = _figures(wanted, _whose(decision, wanted), frame, source, tones)
+    figures = _figures(decision, wanted, frame, source, tones)
     if wanted.marks:
         codes = marked(codes, None if source is None else source.lost)
     data, media_type = _encoded(codes, frame, wanted)
@@ -226,20 +234,20 @@ def _scene_settings(
 
 
 def _figures(
-    wanted: Wanted,
-    who: Literal["slip", "compromise", "auto"],
-    frame: Capture,
-    source: Source | None,
-    tones: Shown,
+    decision: Plan, wanted: Wanted, frame: Capture, source: Source | None, tones: Shown
 ) -> DryFigures:
     settings = frame.settings
+    given = figures_of_steps(decision.search, settings.iso, settings.shutter_s)
     return DryFigures(
-        who=who,
+        who=_whose(decision, wanted),
         look=wanted.look,
         label=f"{shutter_label(settings.shutter_s)}, ISO {settings.iso:g}",
         from_scene=source is None,
         clipped_share=tones.clipped_share,
         blocked_share=tones.blocked_share,
+        blur_px=given.blur_px,
+        blur_share=given.blur_share,
+        snr_subject=given.snr_subject,
         source_lost_share=0.0 if source is None else float(source.lost.mean()),
         source_noisy_share=0.0 if source is None else float(source.noisy.mean()),
         edges_stops=list(tones.edges_stops),
@@ -291,8 +299,6 @@ def scene_lens_ids(profile: PhoneProfile, scene: Scene) -> list[str]:
 
 def readings_csv(rows: list[dict[str, Any]]) -> str:
     """Readings as comma-separated values with a header line."""
-    import csv
-
     buffer = io.StringIO()
     fields = [
         "id",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decide.grid import Pairs, broken_masks, excess_stops
+from oxlen.core.decide.grid import Pairs, broken_masks, excess_stops, pair_off_ladder
 from oxlen.core.decide.predict import Prediction, predict
 from oxlen.core.decide.search import Search, Slip
 
@@ -96,6 +96,19 @@ def figures_at(prediction: Prediction, index: int) -> Figures:
         one(prediction.snr_dark),
         one(prediction.clipped_share),
     )
+
+
+def figures_of_steps(search: Search, iso: float, shutter_s: float) -> Figures:
+    """What any ISO and shutter (s) will give, on the phone's manual ladders or off them."""
+    brief, aim = search.brief, search.aim
+    pair = pair_off_ladder(
+        iso,
+        shutter_s,
+        f_number=brief.lens.f_number,
+        wanted_ev100=aim.ev100,
+        glass_stops=brief.glass_stops,
+    )
+    return figures_at(predict(search.situation, pair), 0)
 
 
 def _one_per_shutter(pairs: Pairs) -> Pairs:

@@ -23,7 +23,7 @@ const LEAVE_PX = 42;
 
 function areaOf(size: Size, map: MapData, plan: Plan): Area {
   const [left, right] = [46, size.width - 14];
-  return { left, right, top: bandOf(map, plan, left, right) + 4, bottom: size.height - 42 };
+  return { left, right, top: bandOf(map, plan, left, right) + 4, bottom: size.height - 48 };
 }
 
 interface Props {

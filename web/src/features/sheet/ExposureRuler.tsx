@@ -220,24 +220,27 @@ function Scale({ map, steps, area, x, open }: Drawn & { open: boolean }) {
           stroke="var(--ink)"
         />
       ))}
-      {named.map((step) => (
-        <g key={step.column}>
-          <text x={x(step.column)} y={y + 28}>
-            {map.shutters[step.column]?.label.replace(" s", "")}
-          </text>
-          <text x={x(step.column)} y={y + 46} fill="var(--ink-soft)">
-            {map.isos[step.row]?.label}
-          </text>
-        </g>
-      ))}
-      <text x={area.left - 20} y={y + 46} textAnchor="start" fontSize={10} fill="var(--ink-soft)">
-        ISO
-      </text>
+      {named.map((step, index) => {
+        // The first name starts at the edge, so that it is whole and can say what its row is.
+        const place = index
+          ? { x: x(step.column) }
+          : { x: area.left - 18, textAnchor: "start" as const };
+        return (
+          <g key={step.column}>
+            <text {...place} y={y + 28}>
+              {map.shutters[step.column]?.label.replace(" s", "")}
+            </text>
+            <text {...place} y={y + 46} fill="var(--ink-soft)">
+              {index ? map.isos[step.row]?.label : `ISO ${map.isos[step.row]?.label}`}
+            </text>
+          </g>
+        );
+      })}
     </g>
   );
 }
 
-const NAME_GAP = 52;
+const NAME_GAP = 60;
 
 /** Steps far enough apart to be named. */
 function spaced(steps: Pair[], x: Drawn["x"]): Pair[] {

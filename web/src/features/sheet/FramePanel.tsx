@@ -44,7 +44,7 @@ export function FramePanel(props: Props) {
     <DropZone
       paste
       onFiles={take}
-      className="surround flex min-h-0 flex-1 flex-col rounded max-[899px]:h-84 max-[899px]:flex-none"
+      className={`surround flex min-h-0 flex-1 flex-col rounded max-[899px]:flex-none ${view === "dry" ? "max-[899px]:h-108" : "max-[899px]:h-84"}`}
     >
       {answer.plan && shown && (
         <div className="mx-auto mt-1.5 w-60 text-ink">
@@ -57,7 +57,10 @@ export function FramePanel(props: Props) {
           />
         </div>
       )}
-      <div ref={panel} className="grid min-h-0 flex-1 place-items-center overflow-hidden">
+      <div
+        ref={panel}
+        className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] place-items-center overflow-hidden"
+      >
         {view === "dry" && shown && answer.plan ? (
           <Suspense fallback={<p>Opening…</p>}>
             <DryRun

@@ -3,6 +3,8 @@ import { type Area, type Pair, xOf, yOf } from "./mapModel";
 
 const LABEL_GAP_X = 56;
 const LABEL_GAP_Y = 19;
+/** Below the ladder's foot, clear of the dot when it stands there. */
+const VALUE_DROP = 25;
 
 interface Props {
   map: ExposureMap;
@@ -27,7 +29,7 @@ export function MapAxes({ map, area, pair }: Props) {
           x1={step.at}
           x2={step.at}
           y1={area.bottom}
-          y2={area.bottom + 4}
+          y2={area.bottom + 5}
           stroke="var(--line-strong)"
         />
       ))}
@@ -42,7 +44,7 @@ export function MapAxes({ map, area, pair }: Props) {
         />
       ))}
       {spaced(labels, LABEL_GAP_X, column?.at).map((step) => (
-        <text key={step.value_s} x={step.at} y={area.bottom + 17} textAnchor="middle">
+        <text key={step.value_s} x={step.at} y={area.bottom + VALUE_DROP} textAnchor="middle">
           {step.label.replace(" s", "")}
         </text>
       ))}
@@ -67,7 +69,7 @@ export function MapAxes({ map, area, pair }: Props) {
       )}
       {column && row && (
         <g fontWeight={700}>
-          <text x={column.at} y={area.bottom + 17} textAnchor="middle">
+          <text x={column.at} y={area.bottom + VALUE_DROP} textAnchor="middle">
             {column.label.replace(" s", "")}
           </text>
           <text x={area.left - 8} y={row.at + 4} textAnchor="end">
@@ -75,7 +77,7 @@ export function MapAxes({ map, area, pair }: Props) {
           </text>
         </g>
       )}
-      <text x={middle} y={area.bottom + 35} textAnchor="middle" fill="var(--ink-soft)">
+      <text x={middle} y={area.bottom + 42} textAnchor="middle" fill="var(--ink-soft)">
         shutter, s
       </text>
       <text x={area.left - 8} y={area.top - 10} textAnchor="end" fill="var(--ink-soft)">

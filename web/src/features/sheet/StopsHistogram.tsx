@@ -1,13 +1,13 @@
 import type { DryFigures } from "./dryRun";
 
-const [WIDTH, HEIGHT, FOOT] = [600, 110, 14];
+const [WIDTH, HEIGHT, FOOT] = [380, 92, 17];
 
-/** Tones of the frame in stops from mid: the slip's as ground, auto's as a line over it. */
-export function StopsHistogram({ slip, auto }: { slip: DryFigures; auto: DryFigures | null }) {
-  const edges = slip.edges_stops;
+/** Tones of two frames in stops from mid: one as ground, the other as a line over it. */
+export function StopsHistogram({ filled, line }: { filled: DryFigures; line: DryFigures | null }) {
+  const edges = filled.edges_stops;
   const [low, high] = [edges[0] ?? -8, edges[edges.length - 1] ?? 3];
   const x = (stops: number) => ((stops - low) / (high - low)) * WIDTH;
-  const top = Math.max(...slip.shares, ...(auto?.shares ?? []), 0.001);
+  const top = Math.max(...filled.shares, ...(line?.shares ?? []), 0.001);
   const y = (share: number) => HEIGHT - Math.sqrt(share / top) * (HEIGHT - 2);
   const steps = (figures: DryFigures) =>
     figures.shares
@@ -21,12 +21,12 @@ export function StopsHistogram({ slip, auto }: { slip: DryFigures; auto: DryFigu
       viewBox={`0 0 ${WIDTH} ${HEIGHT + FOOT}`}
       className="block w-full rounded-xs bg-raised"
       role="img"
-      aria-label="Tones of the predicted frame in stops from mid; auto's as a line"
+      aria-label="Tones of the predicted frame in stops from mid; the other's as a line"
     >
-      <path d={`M0 ${HEIGHT}${steps(slip)}L${WIDTH} ${HEIGHT}Z`} fill="var(--line-strong)" />
-      {auto && (
+      <path d={`M0 ${HEIGHT}${steps(filled)}L${WIDTH} ${HEIGHT}Z`} fill="var(--line-strong)" />
+      {line && (
         <path
-          d={`M0 ${HEIGHT}${steps(auto)}L${WIDTH} ${HEIGHT}`}
+          d={`M0 ${HEIGHT}${steps(line)}L${WIDTH} ${HEIGHT}`}
           fill="none"
           stroke="var(--ink)"
           strokeWidth={1.3}
@@ -37,7 +37,7 @@ export function StopsHistogram({ slip, auto }: { slip: DryFigures; auto: DryFigu
         <text
           key={stop}
           x={x(stop)}
-          y={HEIGHT + 11}
+          y={HEIGHT + 13}
           fontSize={12}
           textAnchor="middle"
           fill="var(--ink)"

@@ -8,6 +8,9 @@ export interface DryFigures {
   from_scene: boolean;
   clipped_share: number;
   blocked_share: number;
+  blur_px: number;
+  blur_share: number;
+  snr_subject: number;
   source_lost_share: number;
   source_noisy_share: number;
   edges_stops: number[];
@@ -16,6 +19,9 @@ export interface DryFigures {
 
 export interface DryFrame {
   url: string;
+  /** Its own size in pixels, smaller while coarse. */
+  width: number;
+  height: number;
   figures: DryFigures;
   quality: "coarse" | "full";
 }
@@ -29,6 +35,12 @@ export interface DryWanted {
 }
 
 const FULL_AFTER_MS = 220;
+
+/** What a frame is called: whose it is and its steps, and its look where that is compared. */
+export function nameOf({ figures }: DryFrame, withLook: boolean): string {
+  const look = figures.look === "raw" ? "RAW" : "processed";
+  return `${figures.who} ${figures.label}${withLook ? `, ${look}` : ""}`;
+}
 
 export function dryRunPath(id: number, wanted: DryWanted, more: Record<string, string>): string {
   const query = new URLSearchParams({ who: wanted.who, look: wanted.look, ...more });
@@ -64,11 +76,14 @@ export function useDryRun(id: number, version: number, wanted: DryWanted) {
           setError(problem.detail ?? "The dry run failed.");
         } else {
           const figures = JSON.parse(answer.headers.get("x-oxlen-figures") ?? "{}") as DryFigures;
-          const url = URL.createObjectURL(await answer.blob());
+          const image = new Image();
+          image.src = URL.createObjectURL(await answer.blob());
+          await image.decode();
           setError(null);
           setFrame((old) => {
             if (old) window.setTimeout(() => URL.revokeObjectURL(old.url), 1000);
-            return { url, figures, quality };
+            const { src: url, naturalWidth: width, naturalHeight: height } = image;
+            return { url, width, height, figures, quality };
           });
         }
       } catch {
