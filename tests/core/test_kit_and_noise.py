@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 
 from oxlen.core.errors import BadInput, NotFound, OutOfRange
-from oxlen.core.hold.hand import burst_size_needed, keep_one_of, support_limit_s
+from oxlen.core.hold.hand import burst_size_needed, hand_limit_s, keep_one_of, steadied_stops
 from oxlen.core.hold.keeper import fit_keepers
 from oxlen.core.kit.ladder import Ladder, snap, widest_gap_stops
 from oxlen.core.sensor.noise import Sensor, darkest_usable_stops, mid_signal_e, snr, snr_at_output
@@ -90,8 +90,8 @@ class Noise(unittest.TestCase):
 
 class Hands(unittest.TestCase):
     def test_supports(self):
-        self.assertIsNone(support_limit_s("tripod", 24, 3))
-        self.assertAlmostEqual(support_limit_s("handheld", 24, 3), 1 / 3)
+        self.assertAlmostEqual(hand_limit_s(24, steadied_stops(3, "braced")), 2**4.5 / 24)
+        self.assertAlmostEqual(hand_limit_s(24, steadied_stops(3, "handheld")), 1 / 3)
 
     def test_burst_size_is_the_smallest(self):
         for q in (0.03, 0.2, 0.5, 0.77):

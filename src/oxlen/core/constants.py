@@ -10,4 +10,3 @@ LUMA_RED, LUMA_GREEN, LUMA_BLUE = 0.2126, 0.7152, 0.0722  # IEC 61966-2-1, ITU-R
 CLIPPED_CODE = 250  # of 255: any channel here or above is taken as clipped
 BLOCKED_CODE = 2  # of 255: all channels here or below are taken as blocked
 SNR_EXCELLENT, SNR_ACCEPTABLE = 40.0, 10.0  # ISO 12232 noise criteria at mid
-PROCESSED_HEADROOM_STOPS = 2.474  # log2(1/0.18): mid to white with no tone curve

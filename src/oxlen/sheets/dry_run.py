@@ -24,7 +24,7 @@ from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import shutter_label
 from oxlen.core.light.tone import linear_to_srgb
-from oxlen.core.simulate.capture import Capture, capture, seen_through
+from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import demosaiced
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
 from oxlen.core.simulate.luck import PooledNoise
@@ -283,18 +283,6 @@ def _even(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
 def figures_header(figures: DryFigures) -> str:
     """Figures as one line of ASCII JSON, fit for a header."""
     return json.dumps(figures.model_dump(mode="json"))
-
-
-def scene_lens_ids(profile: PhoneProfile, scene: Scene) -> list[str]:
-    """Lenses of a phone that see no more than a scene holds."""
-    found = []
-    for lens in profile.to_phone().lenses:
-        try:
-            seen_through(scene, lens, lens.modes[0])
-        except BadInput:
-            continue
-        found.append(lens.id)
-    return found
 
 
 def readings_csv(rows: list[dict[str, Any]]) -> str:

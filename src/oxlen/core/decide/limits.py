@@ -13,7 +13,7 @@ from typing import Literal
 from oxlen.core.decide.aim import TELLING_STOPS, Aim, first_to_clip
 from oxlen.core.decide.brief import Brief
 from oxlen.core.hold.burst import burst_stops
-from oxlen.core.hold.hand import BRACED_STOPS, hand_limit_s
+from oxlen.core.hold.hand import hand_limit_s, steadied_stops
 from oxlen.core.labels import ev_label, shutter_label, signed, stops_label
 
 Axis = Literal["shutter_s", "iso", "ev100_set"]
@@ -120,7 +120,7 @@ def steady_stops(brief: Brief) -> float:
     """Stops the stabiliser and a rest add to the bare rule of hand."""
     own = brief.hold.stabiliser_stops
     stabiliser = brief.lens.stabiliser_stops if own is None else own
-    return stabiliser + (BRACED_STOPS if brief.support == "braced" else 0.0)
+    return steadied_stops(stabiliser, brief.support)
 
 
 def _hold_more(brief: Brief, burst_extra: float) -> str:

@@ -139,12 +139,6 @@ def search_for(brief: Brief) -> Search:
     return Search(situation, limits, pairs, near, broken_masks(limits, near))
 
 
-def quick_slip(brief: Brief) -> Slip | None:
-    """Only the slip of a brief, and only when every limit is met."""
-    search = search_for(brief)
-    return search.slip(search.preferred())
-
-
 def _tighter_end(limit: Limit, pair: Pairs) -> str:
     value = float(pair.log_shutter[0] if limit.axis == "shutter_s" else pair.log_iso[0])
     below = np.inf if limit.low is None else value - np.log2(limit.low)

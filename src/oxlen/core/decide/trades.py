@@ -7,10 +7,13 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import chain
 
+import numpy as np
+
 from oxlen.core.decide.brief import Brief
 from oxlen.core.decide.conflict import Conflict
 from oxlen.core.decide.frontier import Figures, figures_at
-from oxlen.core.decide.predict import predict
+from oxlen.core.decide.limits_motion import tolerated_blur_um
+from oxlen.core.decide.predict import motion_blur_px, predict
 from oxlen.core.decide.search import Search, Slip, search_for
 from oxlen.core.decide.trade_offers import (
     Offer,
@@ -26,6 +29,8 @@ from oxlen.core.decide.wishes import Freeze
 from oxlen.core.motion.flicker import residual_modulation
 
 WORTH_SNR = 0.97
+SPARE_BLUR = 1.02
+"""A hair over what is needed, so that rounding does not close what was opened."""
 MOST_RISK_STOPS = 5.0
 """Shake further past the hand limit than this is a picture of the shake."""
 
@@ -124,17 +129,18 @@ def _accept_noise(brief: Brief) -> Iterator[Trade]:
 
 
 def _accept_blur(search: Search) -> Iterator[Trade]:
+    """The shortest shutter that everything but holding and freezing allows, and its blur."""
     brief = search.brief
-    trial = _solve("", "", "", replace(brief, support="tripod", freeze=()))
-    if trial is None or (brief.support == "tripod" and not brief.freeze):
+    if brief.support == "tripod" and not brief.freeze:
         return
-    shutter_s = trial.slip.shutter_s
+    trial = search_for(replace(brief, support="tripod", freeze=()))
+    if not trial.open.row.size:
+        return
+    shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]
     risk = max(_over(search, "hold", shutter_s), 0.0)
     if risk > MOST_RISK_STOPS:
         return
-    freeze = tuple(
-        _loosened(search, index, one, shutter_s) for index, one in enumerate(brief.freeze)
-    )
+    freeze = tuple(_loosened(brief, one, shutter_s) for one in brief.freeze)
     risked = replace(brief.hold, risk_stops=brief.hold.risk_stops + risk)
     trade = _solve("accept_blur", "", "", replace(brief, hold=risked, freeze=freeze))
     if trade is not None:
@@ -143,20 +149,12 @@ def _accept_blur(search: Search) -> Iterator[Trade]:
         yield replace(trade, text=text, cost=f"{share:.2%} of the frame's height")
 
 
-def _loosened(search: Search, index: int, freeze: Freeze, shutter_s: float) -> Freeze:
-    """The mover with a tolerance that lets a shutter through, in pixels of the file."""
-    limit_id = "freeze" if index == 0 else f"freeze-{index + 1}"
-    over = _over(search, limit_id, shutter_s)
-    if over <= 0:
+def _loosened(brief: Brief, freeze: Freeze, shutter_s: float) -> Freeze:
+    """The mover with just the tolerance (pixels of the file) that lets a shutter through."""
+    blur_px = float(motion_blur_px(replace(brief, freeze=(freeze,)), np.array([shutter_s]))[0])
+    if blur_px * brief.mode.pixel_pitch_um <= tolerated_blur_um(brief, freeze):
         return freeze
-    limit = next(one for one in search.limits if one.id == limit_id)
-    pitch_um = search.brief.mode.pixel_pitch_um
-    tolerated_um = 1000 * float(limit.inputs.get("c", 0.0))
-    if not tolerated_um:  # coming on: the shift that the limit's own shutter gave
-        y, v, t, d = (float(limit.inputs[name]) for name in ("y", "v", "t", "D"))
-        tolerated_um = 1000 * y * v * t / (d - v * t)
-    pixels = 1.02 * tolerated_um / pitch_um * 2.0**over
-    return replace(freeze, sharp_by="pixel", tolerance=pixels)
+    return replace(freeze, sharp_by="pixel", tolerance=SPARE_BLUR * blur_px)
 
 
 def _over(search: Search, limit_id: str, shutter_s: float) -> float:

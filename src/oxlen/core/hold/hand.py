@@ -27,12 +27,9 @@ def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
     return np.exp2(stabiliser_stops) / focal35_mm
 
 
-def support_limit_s(support: Support, focal35_mm: float, stabiliser_stops: float) -> float | None:
-    """Longest shutter (s) on a support; None on a tripod, where the hand sets no bound."""
-    if support == "tripod":
-        return None
-    added = BRACED_STOPS if support == "braced" else 0.0
-    return float(hand_limit_s(focal35_mm, stabiliser_stops + added))
+def steadied_stops(stabiliser_stops: float, support: Support) -> float:
+    """Stops over the bare rule of hand: the stabiliser's, and a rest's when braced."""
+    return stabiliser_stops + (BRACED_STOPS if support == "braced" else 0.0)
 
 
 def keep_one_of(share_sharp: Real, frames: Real) -> Real:

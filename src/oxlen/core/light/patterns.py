@@ -83,12 +83,6 @@ def patterns(light: FrameLight, headroom_stops: float) -> tuple[Pattern, ...]:
     )
 
 
-def share_above(light: FrameLight, stops: NDArray[np.floating] | float) -> NDArray[np.float64]:
-    """Share of the frame brighter than tones given in stops from the file's mid."""
-    above = np.concatenate([[0.0], np.cumsum(light.shares[::-1])])[::-1]
-    return np.asarray(np.interp(stops, light.edges_stops, above), dtype=float)
-
-
 def tone_above(light: FrameLight, share: float) -> float:
     """The tone (stops from mid) that a share of the frame is brighter than."""
     above = np.concatenate([[0.0], np.cumsum(light.shares[::-1])])

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.constants import METER_CONSTANT_K, SATURATION_CONSTANT
+from oxlen.core.constants import SATURATION_CONSTANT
 from oxlen.core.units import Real, require_finite, require_positive, stops_between
 
 
@@ -80,6 +80,3 @@ def saturation_headroom_stops(meter_constant: Real, lens_factor: Real) -> Real:
     require_positive("meter_constant", meter_constant)
     require_positive("lens_factor", lens_factor)
     return np.log2(SATURATION_CONSTANT / (lens_factor * np.asarray(meter_constant)))[()]
-
-
-DEFAULT_RAW_HEADROOM_STOPS = float(saturation_headroom_stops(METER_CONSTANT_K, 0.65))

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import BadInput
-from oxlen.core.kit.phone import FileFormat, Lens, Mode
+from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.simulate.develop import (
@@ -92,11 +92,6 @@ def scene_luminance(scene: Scene) -> NDArray[np.float64]:
         cover = layer.cover[..., None]
         light[rows, columns] = light[rows, columns] * (1 - cover) + layer.colour * cover
     return np.asarray(light @ LUMA)
-
-
-def raw_format(file_format: FileFormat) -> bool:
-    """Whether a raw file is written in a format."""
-    return file_format != "processed"
 
 
 def _cropped(scene: Scene, share: float, hfov_deg: float) -> Scene:

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.hold.hand import BRACED_STOPS, Support, hand_limit_s
+from oxlen.core.hold.hand import Support, hand_limit_s, steadied_stops
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.light.exposure import ev100, luminance_cd_m2
 from oxlen.core.motion.sharpness import circle_of_confusion_um
@@ -177,7 +177,7 @@ def shake_blur_px(camera: Camera, settings: Settings) -> float:
     """Usual extent (px) of the hand's path over an exposure."""
     mode, lens = camera.mode, camera.lens
     circle = float(circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um))
-    steady = lens.stabiliser_stops + (BRACED_STOPS if settings.support == "braced" else 0.0)
+    steady = steadied_stops(lens.stabiliser_stops, settings.support)
     limit_s = float(hand_limit_s(lens.focal35_mm, steady))
     return circle / mode.pixel_pitch_um * settings.shutter_s / limit_s
 
