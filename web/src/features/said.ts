@@ -22,3 +22,8 @@ export function percent(share: number): string {
   if (share > 0 && share < 0.001) return "under 0.1 %";
   return `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`;
 }
+
+/** What is missing where nothing fits; nothing in stops where no light would do. */
+export function shortBy(stops: number): string {
+  return stops > 0 ? `: ${stops.toFixed(1)} stops short` : "";
+}

@@ -9,6 +9,7 @@ import numpy as np
 
 from oxlen.core.decide.grid import SLACK_STOPS, allowed_pairs, excess_stops
 from oxlen.core.decide.limits import Axis, Limit
+from oxlen.core.decide.limits_noise import NO_ISO
 from oxlen.core.decide.search import Search
 from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
@@ -20,7 +21,8 @@ class Conflict:
     """Two limits that cannot both be met, and the stops that are missing between them.
 
     `side` is *dark* where more light would help, *bright* where less would, *steps* where two
-    bounds leave no step between them whatever the light.
+    bounds leave no step between them whatever the light. Where no light would do, nothing is
+    missing in stops: 0.
     """
 
     between: tuple[str, str]
@@ -61,6 +63,9 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
     for low, high in ((bounds.shutter_min, bounds.shutter_max), (bounds.iso_min, bounds.iso_max)):
         if (low.low or 0) <= (high.high or np.inf) * (1 + SLACK_STOPS):
             continue
+        if high.kind in ("noise", "noise_dark") and (high.high or 0) <= NO_ISO:
+            words = "cannot both be kept: no ISO gives that SNR, however much light there is"
+            return _conflict(low, high, 0.0, words=words)
         gap = float(stops_between(low.low, high.high))
         guarded = search.aim.raised_stops > 0 and high.kind in ("noise", "noise_dark")
         first = _named(search, "highlights") if guarded else low
@@ -93,6 +98,9 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
         without = search.near.where(allowed_pairs(search.near_broken, without=limit.id))
         if not without.row.size:
             continue
+        if high.kind in ("noise", "noise_dark") and (high.high or 0) <= NO_ISO:
+            words = "cannot both be kept: no ISO gives that SNR, however much light there is"
+            return _conflict(low, high, 0.0, words=words)
         gap = float(excess_stops(limit, without).min())
         other = bounds.shutter_max if limit.axis == "shutter_s" else bounds.iso_max
         if other is limit:

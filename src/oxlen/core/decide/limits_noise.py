@@ -100,7 +100,7 @@ def _ceiling(brief: Brief, limit_id: str, what: str, stops: float, floor: float)
         ceiling,
         name,
         f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {output.width_px:g} × "
-        f"{output.height_px:g} up to {_iso_words(ceiling)}",
+        f"{output.height_px:g} {_iso_words(ceiling)}",
         "ISO 12232 noise criteria",
         computation="snr_mid_and_tone",
         inputs={
@@ -118,5 +118,5 @@ def _ceiling(brief: Brief, limit_id: str, what: str, stops: float, floor: float)
 
 def _iso_words(iso: float) -> str:
     if iso <= NO_ISO:
-        return "none at all"
-    return f"ISO {iso:.2g}" if iso < 100 else f"ISO {round(iso, -1):g}"
+        return "at no ISO: the sensor's fixed pattern alone is more"
+    return f"up to ISO {iso:.2g}" if iso < 100 else f"up to ISO {round(iso, -1):g}"

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from "react";
 
 import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../api/client";
+import { shortBy } from "../said";
 import { LimitShade, Patterns } from "./LimitShade";
 import { bandOf, LabelStems, MapLabels } from "./MapLabels";
 import { MapMarks } from "./MapMarks";
@@ -230,7 +231,7 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
       <rect x={area.left + 8} y={area.bottom - 76} width={width} height={46} fill="var(--ink)" />
       <g fill="var(--raised)">
         <text x={area.left + 18} y={area.bottom - 57} fontSize={14} fontWeight={650}>
-          No stretch open: {conflict.short_by_stops.toFixed(1)} stops short
+          No stretch open{shortBy(conflict.short_by_stops)}
         </text>
         <text x={area.left + 18} y={area.bottom - 39} fontSize={13}>
           {names.join(" × ")}

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 
 import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../api/client";
+import { shortBy } from "../said";
 import { LimitEditor } from "./LimitEditor";
 import { Patterns } from "./LimitShade";
 import { alongDiagonal, type Area, type Pair, residualOf, wordsOf, xOf } from "./mapModel";
@@ -131,7 +132,7 @@ export function ExposureRuler(props: Props) {
       })}
       {plan.conflict && (
         <p className="bg-ink px-2 py-1 text-[0.9rem] text-raised">
-          Nothing open: {plan.conflict.short_by_stops.toFixed(1)} stops short
+          Nothing open{shortBy(plan.conflict.short_by_stops)}
         </p>
       )}
     </div>
