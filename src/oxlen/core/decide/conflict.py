@@ -98,9 +98,6 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
         without = search.near.where(allowed_pairs(search.near_broken, without=limit.id))
         if not without.row.size:
             continue
-        if high.kind in ("noise", "noise_dark") and (high.high or 0) <= NO_ISO:
-            words = "cannot both be kept: no ISO gives that SNR, however much light there is"
-            return _conflict(low, high, 0.0, words=words)
         gap = float(excess_stops(limit, without).min())
         other = bounds.shutter_max if limit.axis == "shutter_s" else bounds.iso_max
         if other is limit:

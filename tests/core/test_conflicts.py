@@ -1,0 +1,121 @@
+"""What stands in the way when nothing fits, and the words for it."""
+
+import math
+import unittest
+
+from oxlen.core.decide.brief import Brief, PlacedReading, School
+from oxlen.core.decide.lenses import lens_options, standing_m
+from oxlen.core.decide.plan import plan
+from oxlen.core.decide.rules import limits_of
+from oxlen.core.decide.wishes import Flicker, Framing, Freeze, Hold, Output, Show
+from oxlen.core.light.exposure import ev100
+from oxlen.core.motion.looks import look_of
+from oxlen.core.motion.subject import Mover
+from oxlen.formats.shipped_phones import shipped_profile
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+MANUAL = WHERRY.lens("main").mode(None).manual
+
+
+def subject(ev):
+    return PlacedReading("subject", ev)
+
+
+def conflict(*readings, **wishes):
+    return plan(Brief(WHERRY, readings=readings, **wishes)).conflict
+
+
+class Conflicts(unittest.TestCase):
+    def test_too_dark_is_short_by_the_light_that_the_bounds_leave_out(self):
+        found = conflict(subject(-4.0), school=School(iso_cap=800.0))
+        hold_s = 2 ** WHERRY.lens("main").stabiliser_stops / WHERRY.lens("main").focal35_mm
+        self.assertEqual((found.between, found.side), (("hold", "iso_cap"), "dark"))
+        self.assertAlmostEqual(found.short_by_stops, float(ev100(1.8, hold_s, 800.0)) + 4.0)
+        self.assertIn(f"{found.short_by_stops:.1f} stops too dark", found.sentence)
+
+    def test_too_bright_names_the_highlight_when_that_is_what_asks_for_less(self):
+        shortest, lowest = MANUAL.shutter_s[0], MANUAL.iso[0]
+        plain = conflict(subject(19.5), support="tripod")
+        self.assertEqual(plain.between, ("device_shutter", "device_iso"))
+        self.assertAlmostEqual(plain.short_by_stops, 19.5 - float(ev100(1.8, shortest, lowest)))
+        guarded = conflict(subject(19.5), PlacedReading("keep-bright", 23.0), support="tripod")
+        self.assertEqual((guarded.between[1], guarded.side), ("highlights", "bright"))
+        self.assertGreater(guarded.short_by_stops, plain.short_by_stops)
+
+    def test_a_guarded_highlight_stands_against_the_noise_it_brings(self):
+        found = conflict(
+            subject(8.0), PlacedReading("keep-bright", 14.0), output=Output(snr_floor=60.0)
+        )
+        self.assertEqual((found.between, found.side), (("highlights", "noise"), "dark"))
+        # Without the highlight the same floor can be kept.
+        self.assertIsNone(conflict(subject(8.0), output=Output(snr_floor=60.0)))
+
+    def test_bounds_of_one_axis_that_pass_each_other(self):
+        soft = (Show("sluice", Mover(2.0, 6.0), look_of("soft")),)
+        made = Brief(WHERRY, readings=(subject(8.0),), show=soft)
+        limits = {limit.id: limit for limit in limits_of(made)}
+        found = plan(made).conflict
+        self.assertEqual((found.between, found.side), (("show", "hold"), "steps"))
+        gap = math.log2(limits["show"].low / limits["hold"].high)
+        self.assertAlmostEqual(found.short_by_stops, gap)
+
+    def test_a_floor_that_no_light_reaches_is_not_a_matter_of_stops(self):
+        made = Brief(WHERRY, readings=(subject(8.0),), output=Output(snr_floor=500.0))
+        decision = plan(made)
+        self.assertEqual(decision.conflict.between, ("device_iso", "noise"))
+        self.assertEqual(decision.conflict.short_by_stops, 0.0)
+        self.assertIn("however much light", decision.conflict.sentence)
+        noise = next(limit for limit in limits_of(made) if limit.id == "noise")
+        self.assertIn("at no ISO", noise.reason)
+        offered = {trade.id for trade in decision.trades}
+        self.assertIn("accept_noise", offered)
+        self.assertFalse({"light", "hour"} & offered)
+
+    def test_room_without_a_step_in_it_names_both_bounds(self):
+        # Even exposures of a lamp of 7 pulses a second, held in the hand: 1/7 s is the first.
+        lamp = Flicker(7.0, "slow lamp")
+        found = conflict(subject(7.0), flicker=lamp, hold=Hold(stabiliser_stops=1.0))
+        self.assertEqual(found.between, ("flicker", "hold"))
+        self.assertIn("“no bands” and “hold still”", found.sentence)
+
+
+class ShutterWords(unittest.TestCase):
+    def why(self, **wishes):
+        decision = plan(Brief(WHERRY, readings=(subject(8.0),), **wishes))
+        return next(reason for reason in decision.reasons if reason.value == "shutter_s").text
+
+    def test_a_shutter_asked_for_is_named_only_where_it_comes_first(self):
+        asked = School(shutter_s=1 / 50)
+        self.assertIn("the nearest to 1/50 s that", self.why(school=asked, support="tripod"))
+        floored = School(iso="floor", shutter_s=1 / 50)
+        self.assertNotIn("1/50", self.why(school=floored, support="tripod"))
+
+    def test_what_freezes_gives_the_reason(self):
+        walker = (Freeze("walker", Mover(1.4, 6.0)),)
+        self.assertIn("walker", self.why(freeze=walker, support="tripod"))
+
+
+class Lenses(unittest.TestCase):
+    def test_a_subject_fills_its_share_from_where_one_is_told_to_stand(self):
+        framing = Framing(3.0, 30.0, subject_m=1.8, subject_share=0.5)
+        for lens in WHERRY.lenses:
+            mode = lens.mode(None)
+            height_m = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 1e6
+            focal_m = lens.focal_mm / 1000
+            away_m = standing_m(framing, lens, mode)
+            # Thin lens: the image stands at f·D/(D − f) and is as much smaller as it is nearer.
+            image_m = 1.8 * focal_m / (away_m - focal_m)
+            with self.subTest(lens=lens.id):
+                self.assertAlmostEqual(image_m / height_m, 0.5, places=9)
+
+    def test_the_lens_in_use_says_so_and_others_say_what_they_give(self):
+        found = {one.lens_id: one for one in lens_options(Brief(WHERRY, readings=(subject(9.0),)))}
+        self.assertIn("in use", found["main"].because)
+        self.assertTrue(all("in use" not in found[x].because for x in found if x != "main"))
+        self.assertRegex(found["ultra-wide"].because, "SNR .* (up|down)$")
+        # No framing, nothing is said of how the background grows.
+        self.assertIsNone(found["long"].background_growth)
+        framed = Brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
+        again = {one.lens_id: one for one in lens_options(framed)}
+        self.assertAlmostEqual(again["main"].background_growth, 1.0)
+        self.assertGreater(again["long"].background_growth, 1.2)
