@@ -8,7 +8,7 @@ export function Labelled({
 }: {
   label: string;
   children: (id: string) => ReactNode;
-  hint?: string | undefined;
+  hint?: ReactNode;
 }) {
   const id = useId();
   return (
@@ -17,7 +17,7 @@ export function Labelled({
         {label}
       </label>
       {children(id)}
-      {hint && <p className="mt-0.5 text-[0.8rem] text-soft">{hint}</p>}
+      {hint && <p className="mt-0.5 text-[0.8rem] leading-tight text-soft">{hint}</p>}
     </div>
   );
 }
@@ -28,6 +28,7 @@ interface SelectProps<T extends string> {
   options: readonly { value: T; text: string }[];
   onChange: (value: T) => void;
   hideLabel?: boolean;
+  hint?: ReactNode;
 }
 
 /** A choice among many. */
@@ -37,6 +38,7 @@ export function Select<T extends string>({
   options,
   onChange,
   hideLabel,
+  hint,
 }: SelectProps<T>) {
   const list = (id?: string) => (
     <select
@@ -53,7 +55,13 @@ export function Select<T extends string>({
       ))}
     </select>
   );
-  return hideLabel ? list() : <Labelled label={label}>{list}</Labelled>;
+  return hideLabel ? (
+    list()
+  ) : (
+    <Labelled label={label} hint={hint}>
+      {list}
+    </Labelled>
+  );
 }
 
 interface TextProps extends Omit<ComponentProps<"input">, "value" | "onChange"> {
@@ -61,12 +69,15 @@ interface TextProps extends Omit<ComponentProps<"input">, "value" | "onChange"> 
   value: string;
   onCommit: (value: string) => void;
   hideLabel?: boolean;
+  /** Shown under the field. */
+  hint?: ReactNode;
 }
 
 const IDLE_MS = 500;
 
 /** Text that is kept shortly after typing stops, and at once when the field is left. */
-export function TextField({ label, value, onCommit, hideLabel, className, ...rest }: TextProps) {
+export function TextField(props: TextProps) {
+  const { label, value, onCommit, hideLabel, hint, className, ...rest } = props;
   const [text, setText] = useState(value);
   const [seen, setSeen] = useState(value);
   const timer = useRef<number>(undefined);
@@ -98,7 +109,13 @@ export function TextField({ label, value, onCommit, hideLabel, className, ...res
       {...rest}
     />
   );
-  return hideLabel ? input() : <Labelled label={label}>{input}</Labelled>;
+  return hideLabel ? (
+    input()
+  ) : (
+    <Labelled label={label} hint={hint}>
+      {input}
+    </Labelled>
+  );
 }
 
 interface NumberProps {
@@ -111,17 +128,20 @@ interface NumberProps {
   onCommit: (value: number | null) => void;
 }
 
-/** A number with its unit; kept when it lies in its range, put back when it does not. */
+/** A number with its unit; kept when it lies in its range, and told what that is when not. */
 export function NumberField({ label, unit, value, low, high, placeholder, onCommit }: NumberProps) {
+  const [refused, setRefused] = useState(false);
   const text = value === null ? "" : String(Number(value.toPrecision(4)));
   const commit = (next: string) => {
     if (next.trim() === "") {
+      setRefused(false);
       onCommit(null);
       return;
     }
     const number = Number(next.replace(",", ".").replace("−", "-"));
     const inside = number >= (low ?? -Infinity) && number <= (high ?? Infinity);
-    if (Number.isFinite(number) && inside) onCommit(number);
+    setRefused(!inside);
+    if (inside) onCommit(number);
   };
   return (
     <TextField
@@ -129,7 +149,19 @@ export function NumberField({ label, unit, value, low, high, placeholder, onComm
       value={text}
       inputMode="decimal"
       placeholder={placeholder}
+      aria-invalid={refused || undefined}
+      hint={
+        refused && (
+          <span role="status">{`A number${rangeWords(low, high)}; still ${text || "none"}.`}</span>
+        )
+      }
       onCommit={commit}
     />
   );
+}
+
+function rangeWords(low?: number | null, high?: number | null): string {
+  const [from, to] = [low ?? null, high ?? null].map((end) => end && Number(end.toPrecision(4)));
+  if (from !== null && to !== null) return ` from ${from} to ${to}`;
+  return from !== null ? ` of at least ${from}` : to !== null ? ` of at most ${to}` : "";
 }

@@ -214,6 +214,8 @@ def _vanish(brief: Brief, show: Show, limit_id: str) -> Limit:
 
 def _span_words(low: float | None, high: float | None) -> str:
     if low is not None and high is not None:
+        if low > high:
+            return f"at no shutter: its least wants {shutter_label(low)}, its most less"
         return f"from {shutter_label(low)} to {shutter_label(high)}"
     if low is not None:
         return f"from {shutter_label(low)} on"

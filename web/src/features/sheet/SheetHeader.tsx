@@ -39,7 +39,13 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
         />
       </h1>
       <span className="px-2 text-[0.88rem] whitespace-nowrap text-soft" aria-live="polite">
-        {editor.saving ? "Saving…" : `Saved ${clockTime(sheet.changed_at)}`}
+        {editor.waits ? (
+          <b className="text-ink">Not saved yet: Oxlen does not answer</b>
+        ) : editor.saving ? (
+          "Saving…"
+        ) : (
+          `Saved ${clockTime(sheet.changed_at)}`
+        )}
       </span>
       <Button look="quiet" onClick={() => setPresets(true)}>
         Presets

@@ -12,10 +12,14 @@ export interface Editor {
   sheet: SheetView | undefined;
   error: Error | null;
   saving: boolean;
+  /** Edits wait on screen, since the server does not answer; they are sent once it does. */
+  waits: boolean;
   edit: Edit;
   step: (way: "undo" | "redo") => void;
   accept: (sheet: SheetView) => void;
 }
+
+const TRY_AGAIN_MS = 1500;
 
 /**
  * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
@@ -29,6 +33,7 @@ export function useSheetEditor(id: number): Editor {
   const waiting = useRef<{ label: string; body: SheetBody } | null>(null);
   const busy = useRef(false);
   const [saving, setSaving] = useState(false);
+  const [waits, setWaits] = useState(false);
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
 
@@ -45,8 +50,16 @@ export function useSheetEditor(id: number): Editor {
         // A newer edit on screen must not be replaced by the answer to an older one.
         const newer = (waiting as { current: typeof next | null }).current;
         accept(newer ? { ...kept, body: newer.body } : kept);
+        setWaits(false);
       } catch (error) {
+        if (error instanceof Refusal && error.problem.code === "unreachable") {
+          waiting.current ??= next;
+          setWaits(true);
+          await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
+          continue;
+        }
         waiting.current = null;
+        setWaits(false);
         say(error instanceof Refusal ? error.message : "That could not be kept.");
         await client.invalidateQueries({ queryKey: key });
       }
@@ -88,5 +101,5 @@ export function useSheetEditor(id: number): Editor {
     return () => window.removeEventListener("pagehide", flush);
   }, [client, id, key]);
 
-  return { sheet: query.data, error: query.error, saving, edit, step, accept };
+  return { sheet: query.data, error: query.error, saving, waits, edit, step, accept };
 }
