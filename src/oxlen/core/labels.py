@@ -21,6 +21,15 @@ def shutter_label(shutter_s: float) -> str:
     return f"1/{rounded:g} s"
 
 
+def steps_label(iso: float, shutter_s: float) -> str:
+    """A pair of steps in a few words.
+
+    >>> steps_label(64, 1 / 1000)
+    '1/1000 s, ISO 64'
+    """
+    return f"{shutter_label(shutter_s)}, ISO {iso:g}"
+
+
 def signed(value: float, digits: int = 1) -> str:
     """A number with its sign, a true minus, and no sign on zero.
 
@@ -51,3 +60,12 @@ def ev_label(ev100: float) -> str:
     """
     text = f"{abs(ev100):.1f}"
     return f"EV {MINUS if ev100 < 0 and float(text) else ''}{text}"
+
+
+def two_digits(value: float) -> str:
+    """A number to two digits that count, never with an exponent.
+
+    >>> two_digits(0.0342), two_digits(64.2), two_digits(871.3)
+    ('0.034', '64', '870')
+    """
+    return f"{float(f'{value:.2g}'):.15g}"

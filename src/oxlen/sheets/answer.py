@@ -14,10 +14,10 @@ from oxlen.core.decide.lenses import on_lens
 from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.decide.search import Slip
 from oxlen.core.kit.phone import Phone
-from oxlen.core.labels import ev_label, shutter_label
+from oxlen.core.labels import ev_label, shutter_label, steps_label
 from oxlen.core.light.patterns import patterns
 from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.plan_file import PlanFile, plan_file
+from oxlen.formats.plan_file import LensOptionFile, PlanFile, plan_file
 from oxlen.formats.wishes_file import GlassFile
 from oxlen.sheets.body import SheetBody
 from oxlen.sheets.exposure_map import ExposureMap, exposure_map
@@ -102,11 +102,12 @@ def answer(
         tones=scene_tones(body, profile, light, room=room),
     )
     decision = plan(brief, ask=True) if brief.readings else None
+    planned = plan_file(decision, ask=True) if decision else None
     return Answer(
         phone_name=profile.name,
         picture=light,
         readings=readings,
-        plan=plan_file(decision, ask=True) if decision else None,
+        plan=planned,
         lines=slip_lines(decision) if decision else [],
         wanted_label=ev_label(decision.search.aim.ev100) if decision else None,
         map=exposure_map(decision) if decision else None,
@@ -114,7 +115,7 @@ def answer(
         if decision
         else [],
         trades=_trades(decision, body) if decision else {},
-        lenses=_lenses(decision, body) if decision else {},
+        lenses=_lenses(decision, body, planned.lenses) if decision and planned else {},
         settings=limit_settings(decision, body) if decision else {},
         why_no_plan=None if decision else _why_no_plan(light),
     )
@@ -169,11 +170,6 @@ def slip_lines(decision: Plan) -> list[SlipLine]:
     ]
 
 
-def short_slip(slip: Slip) -> str:
-    """A slip in a few words."""
-    return f"{shutter_label(slip.shutter_s)}, ISO {slip.iso:g}"
-
-
 def _auto_ev100(readings: list[LightReading]) -> float | None:
     """The light auto went by, when its numbers were read off the phone."""
     return next((reading.ev100 for reading in readings if reading.kind == "auto"), None)
@@ -195,7 +191,7 @@ def _patterns(
                 id=pattern.id,
                 name=pattern.name,
                 ev100=ev100,
-                slip=f"{shutter_label(choice.shutter_s)}, ISO {choice.iso:g}",
+                slip=steps_label(choice.iso, choice.shutter_s),
                 brighter_stops=choice.brighter_stops,
                 words=choice.words,
             )
@@ -205,7 +201,7 @@ def _patterns(
 
 def _trades(decision: Plan, body: SheetBody) -> dict[str, WayFile]:
     def way(patch: Patch, slip: Slip) -> WayFile:
-        return WayFile(slip=short_slip(slip), patch=patch)
+        return WayFile(slip=steps_label(slip.iso, slip.shutter_s), patch=patch)
 
     return {
         trade.id: way(patch_of(trade, decision.brief, body), trade.slip)
@@ -213,12 +209,12 @@ def _trades(decision: Plan, body: SheetBody) -> dict[str, WayFile]:
     }
 
 
-def _lenses(decision: Plan, body: SheetBody) -> dict[str, WayFile]:
-    brief = decision.brief
-    found = {}
-    for lens in brief.phone.lenses:
-        after = on_lens(brief, lens.id)
-        found[lens.id] = WayFile(slip="", patch=lens_patch(brief, after, body))
+def _lenses(decision: Plan, body: SheetBody, options: list[LensOptionFile]) -> dict[str, WayFile]:
+    brief, found = decision.brief, {}
+    for option in options:
+        after = on_lens(brief, option.lens_id)
+        slip = "" if option.slip is None else steps_label(option.slip.iso, option.slip.shutter_s)
+        found[option.lens_id] = WayFile(slip=slip, patch=lens_patch(brief, after, body))
     return found
 
 

@@ -22,7 +22,7 @@ from oxlen.core.decide.auto import auto_choice
 from oxlen.core.decide.frontier import figures_of_steps
 from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.errors import BadInput
-from oxlen.core.labels import shutter_label
+from oxlen.core.labels import steps_label
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import demosaiced
@@ -241,7 +241,7 @@ def _figures(
     return DryFigures(
         who=_whose(decision, wanted),
         look=wanted.look,
-        label=f"{shutter_label(settings.shutter_s)}, ISO {settings.iso:g}",
+        label=steps_label(settings.iso, settings.shutter_s),
         from_scene=source is None,
         clipped_share=tones.clipped_share,
         blocked_share=tones.blocked_share,

@@ -68,6 +68,10 @@ def _light_changes(before: Brief, after: Brief, body: SheetBody) -> Patch:
     if len(after.readings) == len(before.readings):
         shift = after.readings[0].ev100 - before.readings[0].ev100
         return {"light_shift_stops": round(body.light_shift_stops + shift, 2)}
-    keep = [spot.model_dump() for spot in body.spots if spot.role != "keep-bright"]
-    read = [entry.model_dump() for entry in body.readings if entry.role != "keep-bright"]
-    return {"spots": keep, "readings": read}
+    let_go: Patch = {}
+    for field in ("spots", "readings"):
+        given = getattr(body, field)
+        kept = [one.model_dump() for one in given if one.role != "keep-bright"]
+        if len(kept) < len(given):
+            let_go[field] = kept
+    return let_go

@@ -14,7 +14,7 @@ from oxlen.core.decide.school import nearest_index
 from oxlen.core.decide.search import Search
 from oxlen.core.decide.span import tonal_span
 from oxlen.core.decide.wishes import PAN_RESIDUAL_SHARE, Frames, Glass
-from oxlen.core.labels import stops_label
+from oxlen.core.labels import stops_label, two_digits
 from oxlen.core.motion.looks import look_of
 
 BURST = 6
@@ -91,7 +91,9 @@ def light_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict.side == "dark":
         lit = replace(brief, readings=_lit(brief.readings, stops))
         nearer, power = 2 ** (-stops / 2), 2**stops
-        cost = f"a lamp at {nearer:.2g} × its distance, or of {power:.2g} × the power"
+        cost = (
+            f"a lamp at {two_digits(nearer)} × its distance, or of {two_digits(power)} × the power"
+        )
         yield Offer("light", f"Add {stops_label(stops)} of light", cost, lit)
         words = f"the light must be {stops_label(stops)} stronger than now"
         yield Offer("hour", "Come at another time of day", words, lit)
@@ -169,7 +171,8 @@ def _computed_nd(search: Search) -> Iterator[Offer]:
         return
     show = next((one for one in brief.show), None)
     between_m = float(show.mover.speed_m_s) * gap_s if show else 0.0
-    cost = f"{count} frames on a tripod, {gap_s:g} s apart; it moves {between_m:.2g} m in each gap"
+    moves = f"it moves {two_digits(between_m)} m in each gap"
+    cost = f"{count} frames on a tripod, {gap_s:g} s apart; {moves}"
     many = replace(brief, frames=Frames(count, gap_s))
     yield Offer("computed_nd", f"Average {count} short frames instead of dark glass", cost, many)
 

@@ -31,8 +31,8 @@ from oxlen.core.motion.flicker import residual_modulation
 WORTH_SNR = 0.97
 SPARE_BLUR = 1.02
 """A hair over what is needed, so that rounding does not close what was opened."""
-MOST_RISK_STOPS = 5.0
-"""Shake further past the hand limit than this is a picture of the shake."""
+MOST_BLUR_STOPS = 5.0
+"""Blur further past what is sharp than this is a picture of the motion."""
 
 
 @dataclass(frozen=True)
@@ -138,7 +138,8 @@ def _accept_blur(search: Search) -> Iterator[Trade]:
         return
     shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]
     risk = max(_over(search, "hold", shutter_s), 0.0)
-    if risk > MOST_RISK_STOPS:
+    over = [risk, *(_blurred_over(brief, one, shutter_s) for one in brief.freeze)]
+    if max(over) > MOST_BLUR_STOPS:
         return
     freeze = tuple(_loosened(brief, one, shutter_s) for one in brief.freeze)
     risked = replace(brief.hold, risk_stops=brief.hold.risk_stops + risk)
@@ -151,10 +152,18 @@ def _accept_blur(search: Search) -> Iterator[Trade]:
 
 def _loosened(brief: Brief, freeze: Freeze, shutter_s: float) -> Freeze:
     """The mover with just the tolerance (pixels of the file) that lets a shutter through."""
-    blur_px = float(motion_blur_px(replace(brief, freeze=(freeze,)), np.array([shutter_s]))[0])
-    if blur_px * brief.mode.pixel_pitch_um <= tolerated_blur_um(brief, freeze):
+    over = _blurred_over(brief, freeze, shutter_s)
+    if over <= 0:
         return freeze
-    return replace(freeze, sharp_by="pixel", tolerance=SPARE_BLUR * blur_px)
+    sharp_px = tolerated_blur_um(brief, freeze) / brief.mode.pixel_pitch_um
+    return replace(freeze, sharp_by="pixel", tolerance=SPARE_BLUR * sharp_px * 2.0**over)
+
+
+def _blurred_over(brief: Brief, freeze: Freeze, shutter_s: float) -> float:
+    """Stops by which a mover's blur passes what counts as sharp; 0 or less when it does not."""
+    blur_px = float(motion_blur_px(replace(brief, freeze=(freeze,)), np.array([shutter_s]))[0])
+    sharp_px = tolerated_blur_um(brief, freeze) / brief.mode.pixel_pitch_um
+    return math.log2(blur_px / sharp_px) if blur_px > 0 else -math.inf
 
 
 def _over(search: Search, limit_id: str, shutter_s: float) -> float:
