@@ -6,8 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 
+from oxlen.core.compute.registry import computation
 from oxlen.core.decide.brief import Brief, PlacedReading, School
-from oxlen.core.decide.limits_noise import iso_ceiling, tone_snr
+from oxlen.core.decide.limits_motion import NO_TIME_S, tolerated_blur_um
+from oxlen.core.decide.limits_noise import NO_ISO, iso_ceiling, output_gain, tone_snr
 from oxlen.core.decide.plan import plan
 from oxlen.core.decide.rules import limits_of
 from oxlen.core.decide.wishes import Flicker, Frames, Freeze, Glass, Hold, Output, Show
@@ -19,6 +21,7 @@ from oxlen.core.motion.looks import look_of, vanishing_shutter_s
 from oxlen.core.motion.presets import mover_preset
 from oxlen.core.motion.subject import Mover, approach_shift_mm
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.random_briefs import random_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 
@@ -98,6 +101,16 @@ class Showing(unittest.TestCase):
         one = limit(brief(show=sluice), "show").low
         eight = limit(brief(show=sluice, frames=Frames(8, 0.1)), "show").low
         self.assertAlmostEqual(8 * eight + 7 * 0.1, one)
+
+    def test_words_for_what_no_shutter_gives(self):
+        texture = Show("it", Mover(2, 6), look_of("texture"))
+        rows = [
+            ({"show": (texture,), "frames": Frames(40, 0.5)}, "the gaps between its frames alone"),
+            ({"show": (replace(texture, share_min=0.5),)}, "its least wants 1.6 s, its most less"),
+            ({"show": (texture,)}, "from 0.32 s to 1.3 s"),
+        ]
+        for wishes, words in rows:
+            self.assertIn(words, limit(brief(**wishes), "show").reason)
 
     def test_dark_crossers_vanish_and_lamps_do_not(self):
         self.assertAlmostEqual(vanishing_shutter_s(7.0, 3.0, -1.0), 7 * 0.5 / 0.06)
@@ -182,3 +195,53 @@ class Refusals(unittest.TestCase):
         ):
             with self.assertRaises(OutOfRange):
                 make()
+
+
+class Opened(unittest.TestCase):
+    """A limit opened to its formula shows the very bound it stands for."""
+
+    def bound_by_formula(self, made, one):
+        """The bound as the formula behind a limit gives it, and the bound itself."""
+        out = computation(one.computation).run(one.inputs)
+        if one.computation in ("handheld_limit", "max_shutter_sharp"):
+            return out["t_max"], one.high
+        if one.computation == "shutter_for_streak":
+            frames, bound = made.frames, one.low if one.low is not None else one.high
+            return out["t"], frames.count * bound + (frames.count - 1) * frames.gap_s
+        if one.computation == "approach_motion":
+            return out["shift_mm"] * 1000, tolerated_blur_um(made, made.freeze[0])
+        if one.computation == "headroom_check":
+            return one.inputs["ev100_set"] - out["margin_stops"], one.low
+        self.assertEqual(one.computation, "snr_mid_and_tone")
+        floor = made.output.snr_floor
+        return out["snr"] * output_gain(made), min(
+            floor, 10.0
+        ) if one.kind == "noise_dark" else floor
+
+    def test_formulas_give_the_bounds_they_are_shown_for(self):
+        seen = set()
+        for seed in range(400):
+            made = random_brief(seed, lens_id=None)
+            for one in limits_of(made):
+                if one.computation in (None, "flicker_safe_ladder") or one.high == NO_ISO:
+                    continue
+                if NO_TIME_S in (one.low, one.high):
+                    self.assertNotIn("1/1000000 s", one.reason)
+                    continue
+                found, wanted = self.bound_by_formula(made, one)
+                seen.add(one.computation)
+                with self.subTest(one.id, seed=seed):
+                    self.assertAlmostEqual(found / wanted if wanted else found + 1, 1, places=5)
+        self.assertEqual(len(seen), 6)
+
+    def test_lamps_on_the_mains_open_to_their_whole_pulses(self):
+        for hertz in (50, 60):
+            lamp = Flicker(2.0 * hertz, "a lamp", mains_hz=float(hertz))
+            one = limit(brief(flicker=lamp), "flicker")
+            steps = computation(one.computation).run(one.inputs)
+            whole = next(value for value in steps.values() if isinstance(value, list))
+            self.assertAlmostEqual(whole[0], 1 / (2 * hertz))
+            for step in one.only:
+                if step <= 0.5:
+                    off = min(abs(math.log2(step / each)) for each in whole)
+                    self.assertLess(off, 0.08)

@@ -26,6 +26,8 @@ from oxlen.core.motion.subject import Mover, blur_rate_um_s
 
 RULE_SOURCE = "Ray, Applied Photographic Optics"
 CROSSING_SINE = 1e-6
+NO_TIME_S = 1e-6
+"""Stands for a shutter where no time is left for one."""
 
 
 def numbered(kind: str, index: int) -> str:
@@ -155,9 +157,9 @@ def show_limits(situation: Situation) -> Iterable[Limit]:
 
 
 def exposure_to_shutter_s(brief: Brief, elapsed_s: float) -> float:
-    """Shutter (s) of each frame so that all of them together span a time."""
+    """Shutter (s) of each frame so that all span a time; `NO_TIME_S` where the gaps alone do."""
     count, gap_s = brief.frames.count, brief.frames.gap_s
-    return max((elapsed_s - (count - 1) * gap_s) / count, 1e-6)
+    return max((elapsed_s - (count - 1) * gap_s) / count, NO_TIME_S)
 
 
 def _streak(brief: Brief, show: Show, limit_id: str) -> Limit:
@@ -206,20 +208,22 @@ def _vanish(brief: Brief, show: Show, limit_id: str) -> Limit:
         f"vanish: {show.name}",
         f"{show.name}, {show.width_m:g} m long at {speed:g} m/s, leaves no trace "
         f"{_span_words(low, None)}{_in_frames(brief)}",
-        "mean over the exposure",
-        computation="crosser_share",
-        inputs={"w": show.width_m, "v": speed, "t": elapsed},
+        "mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
     )
 
 
 def _span_words(low: float | None, high: float | None) -> str:
+    if high is not None and high <= NO_TIME_S:
+        return "at no shutter: the gaps between its frames alone are longer"
+    if low is not None and low <= NO_TIME_S:
+        low = None
     if low is not None and high is not None:
         if low > high:
             return f"at no shutter: its least wants {shutter_label(low)}, its most less"
         return f"from {shutter_label(low)} to {shutter_label(high)}"
     if low is not None:
         return f"from {shutter_label(low)} on"
-    return f"up to {shutter_label(high or 1.0)}"
+    return "at any shutter" if high is None else f"up to {shutter_label(high)}"
 
 
 def _in_frames(brief: Brief) -> str:
