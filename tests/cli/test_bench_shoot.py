@@ -32,6 +32,21 @@ class BenchShoot(unittest.TestCase):
         self.assertAlmostEqual(tone, -1 + slip["residual_stops"], delta=0.12)
         self.assertTrue(Path(jpeg).is_file())
 
+    def test_a_slip_planned_for_glass_is_shot_through_it(self):
+        glass = {"on": [{"name": "ND 64", "factor": 64}]}
+        reading = {"role": "subject", "ev100": 12.0, "place": 0}
+        brief = {"phone": "wherry-3", "readings": [reading], "nd": glass, "support": "tripod"}
+        tones = []
+        for worn in (brief, {**brief, "nd": {}}):
+            plan = oxlen("plan", "-", stdin=json.dumps(worn)).stdout
+            slip = json.loads(plan)["slip"]
+            self.assertEqual(slip["glass_stops"], 6.0 if worn is brief else 0.0)
+            arguments = ("yard-overcast", "--slip", "-", "--out", self.folder)
+            shot = json.loads(oxlen("bench-shoot", *arguments, stdin=plan).stdout)
+            frame = json.loads(oxlen("meter", shot["files"][1], "--spot", "mud=0.8,0.83").stdout)
+            tones.append(frame["spots"][0]["stops_from_mid"] - slip["residual_stops"])
+        self.assertAlmostEqual(tones[0], tones[1], delta=0.05)
+
     def test_refusals_say_what_to_do(self):
         rows = [
             (("nowhere", "--auto", "--out", "x"), "there are"),

@@ -7,9 +7,14 @@ import numpy as np
 import tifffile
 from PIL import Image
 
+from oxlen.core.light.exposure import luminance_cd_m2
+from oxlen.core.light.tone import srgb_to_linear
+from oxlen.core.simulate.capture import scene_luminance
+from oxlen.formats.scene_file import shipped_scene
 from tests.pictures.making import corners, exif, jpeg
 from tests.server.test_api import WithApp
 
+EV_11 = {"kind": "ev", "ev100": 11.5}
 SPOT = {"id": "hull", "x": 0.42, "y": 0.545, "role": "subject", "place": -1.0}
 
 
@@ -156,6 +161,38 @@ class DryRuns(WithApp):
         settings = taken.json()["answer"]["picture"]["report"]["settings"]
         self.assertAlmostEqual(settings["shutter_s"], slip["shutter_s"], places=5)
         self.assertEqual(settings["iso"], slip["iso"])
+
+    async def test_light_expected_later_is_the_light_of_the_frame(self):
+        sheet = await self.scene_sheet(readings=[])
+        dim = await self.scene_sheet(light_shift_stops=-2.0)
+        fixed = {"iso": 50, "shutter_s": 1 / 1000, "kind": "tiff"}
+        means = []
+        for one in (sheet, dim):
+            taken = await self.put(one, readings=[{"id": "a", "source": EV_11}])
+            answer, _ = await self.run_dry(taken.json(), **fixed)
+            codes = tifffile.imread(io.BytesIO(answer.content)) / 65535
+            means.append(np.median(srgb_to_linear(codes)))
+        self.assertAlmostEqual(np.log2(means[0] / means[1]), 2.0, delta=0.05)
+
+    async def test_a_take_through_glass_is_planned_from_as_before(self):
+        glass = [{"name": "ND 8", "factor": 8}]
+        sheet = await self.scene_sheet(glass=glass, support="tripod", spots=[SPOT])
+        for auto in (False, True):
+            path = f"/api/sheets/{sheet['id']}/bench-shot"
+            answer = await self.http.post(path, json={"auto": auto, "seed": 3})
+            taken = answer.json()
+            self.assertEqual(taken["body"]["picture_glass_stops"], 3.0)
+            self.assertEqual(taken["body"]["glass"], glass)
+            spot = next(r for r in taken["answer"]["readings"] if r["id"] == "hull")
+            # Three stops less reached the file; the light is what it was.
+            light = scene_luminance(shipped_scene("yard-overcast"))
+            truth = float(np.log2(light[385:400, 395:410].mean() / luminance_cd_m2(0.0)))
+            with self.subTest(auto=auto):
+                self.assertAlmostEqual(spot["ev100"], truth, delta=0.6)
+                slip = taken["answer"]["plan"]["slip"]
+                self.assertEqual(slip["glass_stops"], 3.0)
+                bare = np.log2(slip["f_number"] ** 2 / slip["shutter_s"] / slip["iso"] * 100)
+                self.assertAlmostEqual(slip["ev100_set"], bare + 3.0)
 
     async def test_refusals(self):
         plain = await self.sheet_with_picture(jpeg(corners(), exif(iso=None)))

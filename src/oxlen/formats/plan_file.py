@@ -28,6 +28,7 @@ class SlipFile(BaseModel):
     shutter_s: float
     f_number: float
     ev100_set: float = Field(description="glass on the lens counted: compares with the scene's")
+    glass_stops: float = Field(description="taken by the glass on the lens")
     residual_stops: float = Field(description="positive = brighter than wanted")
     residual_words: str
     order: list[str]
@@ -226,7 +227,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
 
 
 def _slip(slip: Slip) -> SlipFile:
-    values: dict[str, Any] = {**vars(slip), "order": list(slip.order)}
+    values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(slip.order)}
     return SlipFile(**values, residual_words=residual_words(slip.residual_stops))
 
 

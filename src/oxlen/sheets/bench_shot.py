@@ -6,9 +6,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
+from oxlen.core.decide.brief import ANY_LENS, Brief
+from oxlen.core.decide.lenses import on_best_lens
 from oxlen.core.decide.plan import plan
 from oxlen.core.errors import BadInput
-from oxlen.devices.standins.bench_phone import BenchPhone, Shot, focus_on_m
+from oxlen.core.simulate.scene import Scene
+from oxlen.devices.standins.bench_phone import BenchPhone, Shot, focus_on_m, varied
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.sheets.answer import brief_of_sheet
@@ -39,14 +42,13 @@ def shoot_on_bench(
 ) -> int:
     """Take the picture and import it; returns the new sheet's id. BadInput without a slip."""
     body, profile = shot.body, find_phone(shot.body.phone)
-    scene = shipped_scene(body.scene or "")
-    phone = profile.to_phone()
-    lens = phone.lens(body.lens_id)
-    bench = BenchPhone(profile, lens, lens.mode(body.mode), shot.seed)
+    scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)
+    brief = _brief(body, profile, room)
+    bench = BenchPhone(profile, brief.lens, brief.mode, shot.seed)
     settings = (
-        bench.auto_settings(scene, body.support)
+        bench.auto_settings(scene, body.support, brief.glass_stops)
         if shot.auto
-        else bench.settings_for(scene, _by_slip(body, profile, room, bench))
+        else bench.settings_for(scene, _by_slip(body, scene, brief, bench))
     )
     wanted = "raw" if body.format == "raw" and not shot.auto else "processed"
     take = bench.take(scene, settings, "raw" if wanted == "raw" else "processed", _exif_time(now))
@@ -64,6 +66,8 @@ def shoot_on_bench(
             "state": "shot",
             "by_hand": None,
             "held": None,
+            "picture_glass_stops": settings.glass_stops,
+            "light_shift_stops": 0.0,
         }
         kept = body.model_copy(update=changed)
         return add_sheet(connection, shot.outing_id, kept.model_dump_json(), now)
@@ -76,10 +80,15 @@ def shoot_on_bench(
         incoming.unlink(missing_ok=True)
 
 
-def _by_slip(body: SheetBody, profile: PhoneProfile, room: MeterRoom, bench: BenchPhone) -> Shot:
+def _brief(body: SheetBody, profile: PhoneProfile, room: MeterRoom) -> Brief:
+    """The sheet's brief, on the lens that a choice left open falls to."""
     light = picture_light(body, profile, room)
     readings = light_readings(body, profile, light, room=room)
     brief = brief_of_sheet(body, profile.to_phone(), readings, light)
+    return on_best_lens(brief) if brief.lens_id == ANY_LENS and brief.readings else brief
+
+
+def _by_slip(body: SheetBody, scene: Scene, brief: Brief, bench: BenchPhone) -> Shot:
     if not brief.readings:
         raise BadInput("Without light there is no slip to shoot by.", "readings")
     decision = plan(brief)
@@ -87,7 +96,6 @@ def _by_slip(body: SheetBody, profile: PhoneProfile, room: MeterRoom, bench: Ben
     iso, shutter_s = (slip.iso, slip.shutter_s) if slip else (100.0, 0.01)
     if body.held is not None:
         iso, shutter_s = body.held.iso, body.held.shutter_s
-    scene = shipped_scene(body.scene or "")
     spot = next((s for s in body.spots if s.role in ("subject", "neutral")), None)
     focus = focus_on_m(scene, bench.lens, bench.mode, spot.x, spot.y) if spot else None
     pan = scene.subject_that_moves if brief.is_panned else None

@@ -111,6 +111,9 @@ class SheetBody(ChoicesFile):
     lens: str | None = None
     mode: str | None = None
     picture: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
+    picture_glass_stops: Annotated[
+        float, Field(ge=0, le=24, description="taken by the glass the picture was shot through")
+    ] = 0.0
     scene: Slug | None = None
     by_hand: HandSettings | None = None
     spots: Annotated[list[SpotBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic

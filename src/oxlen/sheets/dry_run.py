@@ -31,7 +31,7 @@ from oxlen.core.simulate.luck import PooledNoise
 from oxlen.core.simulate.relight import Source, re_exposed, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
-from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m
+from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m, varied
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.sheets.answer import brief_of_sheet
@@ -101,7 +101,7 @@ class DryRoom:
     def __init__(self, room: MeterRoom) -> None:
         self._room = room
         self._sources: OrderedDict[tuple[str, float, bool], Source] = OrderedDict()
-        self._halves: dict[str, Scene] = {}
+        self._scenes: dict[tuple[str, Quality, float], Scene] = {}
         self._decided: dict[tuple[str, str], Plan] = {}
         self._lock = Lock()
 
@@ -113,15 +113,19 @@ class DryRoom:
                 self._decided = {key: _decision(body, profile, self._room)}
             return self._decided[key]
 
-    def scene(self, scene_id: str, quality: Quality) -> Scene:
-        """A known scene, at a third of its size for a quick look."""
-        whole = shipped_scene(scene_id)
-        if quality == "full":
-            return whole
+    def scene(self, scene_id: str, quality: Quality, light_shift_stops: float) -> Scene:
+        """A known scene by the light expected then; at a third of its size for a quick look."""
+        key = (scene_id, quality, light_shift_stops)
         with self._lock:
-            if scene_id not in self._halves:
-                self._halves = {scene_id: reduced(whole, COARSE_STEP)}
-            return self._halves[scene_id]
+            if key not in self._scenes:
+                seen = shipped_scene(scene_id)
+                if quality == "coarse":
+                    seen = reduced(seen, COARSE_STEP)
+                if light_shift_stops:
+                    seen = varied(seen, light=2.0**light_shift_stops)
+                same = {k: v for k, v in self._scenes.items() if (k[0], k[2]) == (key[0], key[2])}
+                self._scenes = {**same, key: seen}
+            return self._scenes[key]
 
     def source(
         self, sha256: str, ev100_set: float, camera: Camera, iso: float, *, quality: Quality
@@ -172,7 +176,7 @@ def _frame(
     lens, mode = decision.brief.lens, decision.brief.mode
     iso, shutter_s = _steps(decision, wanted)
     if body.scene is not None:
-        scene = room.scene(body.scene, wanted.quality)
+        scene = room.scene(body.scene, wanted.quality, body.light_shift_stops)
         settings = _scene_settings(body, profile, decision, scene, wanted=wanted)
         return capture(scene, lens, mode, settings, PooledNoise(SEED)), None
     report = body.picture and room._room.report(body.picture)
@@ -224,7 +228,9 @@ def _scene_settings(
 ) -> Settings:
     brief = decision.brief
     if wanted.who == "auto":
-        return BenchPhone(profile, brief.lens, brief.mode).auto_settings(scene, body.support)
+        return BenchPhone(profile, brief.lens, brief.mode).auto_settings(
+            scene, body.support, brief.glass_stops
+        )
     iso, shutter_s = _steps(decision, wanted)
     spot = next((spot for spot in body.spots if spot.role in ("subject", "neutral")), None)
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)

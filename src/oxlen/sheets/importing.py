@@ -74,7 +74,8 @@ def onto_sheet(sheet_id: int, now: str) -> Callable[..., int]:
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         current = sheet(connection, sheet_id)
         body = SheetBody.model_validate_json(current.body)
-        changed = body.model_copy(update={"picture": sha256, "by_hand": None})
+        fresh = {"picture": sha256, "by_hand": None, "picture_glass_stops": 0.0}
+        changed = body.model_copy(update=fresh)
         edit_sheet(
             connection,
             sheet_id,

@@ -61,7 +61,7 @@ class LightReading(BaseModel):
 
 
 class PictureLight(BaseModel):
-    """What the sheet's picture says as a whole."""
+    """What the sheet's picture says as a whole; the glass it was shot through is counted."""
 
     report: dict[str, Any]
     settings_ev100: float | None
@@ -77,12 +77,13 @@ def picture_light(body: SheetBody, profile: PhoneProfile, room: MeterRoom) -> Pi
     settings = _settings(report, body)
     offset = _meter_offset(report, profile)
     frame = report["frame"]
+    set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
     mean = None
-    if settings is not None and frame is not None:
-        mean = settings.ev100 + frame["mean_stops"] + offset
+    if set_ev100 is not None and frame is not None:
+        mean = set_ev100 + frame["mean_stops"] + offset
     return PictureLight(
         report=report,
-        settings_ev100=settings.ev100 if settings else None,
+        settings_ev100=set_ev100,
         mean_ev100=mean,
         missing=[] if settings else report["missing"],
     )

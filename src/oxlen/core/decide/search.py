@@ -22,6 +22,7 @@ from oxlen.core.decide.grid import (
 from oxlen.core.decide.limits import Limit, Situation
 from oxlen.core.decide.rules import limits_in
 from oxlen.core.decide.school import Preference, nearest_index, preference_of, preferred_index
+from oxlen.core.light.exposure import ev100 as exposure_ev100
 
 DIALLING_ORDER = ("lens", "iso", "shutter_s")
 """ISO comes off auto before the shutter moves, or the phone quietly undoes the shutter."""
@@ -45,6 +46,12 @@ class Slip:
     ev100_set: float
     residual_stops: float
     order: tuple[str, ...] = DIALLING_ORDER
+
+    @property
+    def glass_stops(self) -> float:
+        """Stops taken by the glass on the lens, which these values are meant to be dialled with."""
+        bare = float(exposure_ev100(self.f_number, self.shutter_s, self.iso))
+        return max(0.0, round(self.ev100_set - bare, 6))
 
 
 @dataclass(frozen=True)

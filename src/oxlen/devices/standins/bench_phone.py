@@ -13,6 +13,7 @@ import numpy as np
 
 from oxlen.core.decide.auto import auto_choice
 from oxlen.core.decide.brief import Brief
+from oxlen.core.decide.wishes import Glass
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone import FileFormat, Lens, Mode
 from oxlen.core.light.exposure import luminance_cd_m2
@@ -60,13 +61,19 @@ class BenchPhone:
     mode: Mode
     seed: int = 0
 
-    def auto_settings(self, scene: Scene, support: Support = "handheld") -> Settings:
-        """What its automatic mode sets: the frame's mean at mid, its own ladders and focus."""
+    def auto_settings(
+        self, scene: Scene, support: Support = "handheld", glass_stops: float = 0.0
+    ) -> Settings:
+        """What its automatic mode sets: the frame's mean at mid, its own ladders and focus.
+
+        `glass_stops` are what glass on the lens takes; it meters through it.
+        """
         framed = seen_through(scene, self.lens, self.mode)
-        brief = Brief(self.profile.to_phone(), self.lens.id, self.mode.id, support)
+        glass = (Glass("on the lens", 2.0**glass_stops),)
+        brief = Brief(self.profile.to_phone(), self.lens.id, self.mode.id, support, glass_on=glass)
         choice = auto_choice(brief, 0.0, self.metered_ev100(framed))
         focus = auto_focus_m(framed)
-        return Settings(choice.iso, choice.shutter_s, focus, support)
+        return Settings(choice.iso, choice.shutter_s, focus, support, glass_stops=glass_stops)
 
     def metered_ev100(self, framed: Scene) -> float:
         """What its meter reads of the frame: a mean in which lamps do not count without end."""
@@ -93,7 +100,7 @@ class BenchPhone:
         """A frame as files; `taken_at` as EXIF writes it."""
         frame = self.expose(scene, settings)
         framed = seen_through(scene, self.lens, self.mode)
-        brightness = self.metered_ev100(framed) - 5
+        brightness = self.metered_ev100(framed) - settings.glass_stops - 5
         described = TakenAs(self.profile, self.lens, settings, brightness, taken_at)
         jpeg = None if file_format == "raw" else jpeg_bytes(frame, described)
         dng = None if file_format == "processed" else dng_bytes(frame, described)

@@ -1,7 +1,7 @@
 import type { PictureLight } from "./types";
 import type { SheetBody } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
-import { Labelled, TextField } from "../../ui/Field";
+import { Labelled, NumberField, TextField } from "../../ui/Field";
 import { ev, percent, signed } from "../said";
 import { PickButton } from "../outings/DropZone";
 import { HandExposure } from "./HandExposure";
@@ -44,9 +44,30 @@ export function PicturePart({ body, light, onFiles, edit }: Props) {
         </Labelled>
       </div>
       <div className="content-start">
-        {light ? <Facts light={light} /> : <p className="text-soft">No picture yet.</p>}
-        <div className="mt-2">
+        {light ? (
+          <Facts light={light} glassStops={body.picture_glass_stops} />
+        ) : (
+          <p className="text-soft">No picture yet.</p>
+        )}
+        <div className="mt-2 flex items-end gap-3">
           <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
+          {light && (
+            <div className="w-44">
+              <NumberField
+                label="Shot through glass"
+                unit="stops"
+                value={body.picture_glass_stops}
+                low={0}
+                high={24}
+                onCommit={(stops) =>
+                  edit("glass before the picture", (b) => ({
+                    ...b,
+                    picture_glass_stops: stops ?? 0,
+                  }))
+                }
+              />
+            </div>
+          )}
         </div>
         {light && light.missing.length > 0 && (
           <HandExposure body={body} light={light} edit={edit} />
@@ -56,7 +77,7 @@ export function PicturePart({ body, light, onFiles, edit }: Props) {
   );
 }
 
-function Facts({ light }: { light: PictureLight }) {
+function Facts({ light, glassStops }: { light: PictureLight; glassStops: number }) {
   const { file, camera, settings, frame, brightness_ev100, notes } = light.report;
   const kind = file.kind === "raw" ? "linear raw: measured" : "processed: indicative";
   const exposure = [
@@ -89,7 +110,7 @@ function Facts({ light }: { light: PictureLight }) {
       ev(light.settings_ev100) +
         (brightness_ev100 === null
           ? ""
-          : `; its meter saw ${ev(brightness_ev100)} (${signed(brightness_ev100 - light.settings_ev100)})`),
+          : `; its meter saw ${ev(brightness_ev100 + glassStops)} (${signed(brightness_ev100 + glassStops - light.settings_ev100)})`),
     ]);
   if (frame)
     rows.push([
