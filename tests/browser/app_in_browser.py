@@ -86,6 +86,15 @@ class InBrowser(unittest.TestCase):
     def visit(self, path, page=None):
         (page or self.page).goto(self.server.url + path)
 
+    def sheet(self, ev100, **body):
+        """A new sheet with one reading off a hand meter, opened."""
+        reading = {"id": "a", "name": "wall", "source": {"kind": "ev", "ev100": ev100}}
+        made = {"title": "Made for this", "readings": [reading], "lens": "main", **body}
+        outing = self.page.request.get(f"{self.server.url}/api/outings").json()[0]["id"]
+        answer = self.page.request.post(f"{self.server.url}/api/outings/{outing}/sheets", data=made)
+        assert answer.status == 201, answer.text()
+        self.visit(f"/sheets/{answer.json()['id']}")
+
     def slip(self, field, page=None):
         lines = (page or self.page).get_by_role("region", name="Slip").locator("li")
         return lines.nth(["Lens", "ISO", "Shutter"].index(field)).locator("span").nth(2)

@@ -12,13 +12,13 @@ interface Props {
 type Framing = NonNullable<SheetBody["framing"]>;
 
 const EMPTY: Framing = { distance_m: 3, background_m: 20 };
-const FIELDS: { key: keyof Framing; label: string; unit: string; high: number }[] = [
-  { key: "distance_m", label: "Subject at", unit: "m", high: 1e6 },
-  { key: "subject_m", label: "Its height", unit: "m", high: 1e5 },
-  { key: "subject_share", label: "Wanted, × frame", unit: "", high: 20 },
-  { key: "background_m", label: "Background behind it", unit: "m", high: 1e6 },
-  { key: "background_size_m", label: "Its height", unit: "m", high: 1e6 },
-  { key: "background_share", label: "Wanted, × frame", unit: "", high: 20 },
+const FIELDS: { key: keyof Framing; label: string; unit: string; low: number; high: number }[] = [
+  { key: "distance_m", label: "Subject at", unit: "m", low: 0.05, high: 1e6 },
+  { key: "subject_m", label: "Subject's height", unit: "m", low: 0.001, high: 1e5 },
+  { key: "subject_share", label: "Subject", unit: "× frame", low: 0.001, high: 20 },
+  { key: "background_m", label: "Background behind", unit: "m", low: 0, high: 1e6 },
+  { key: "background_size_m", label: "Background's height", unit: "m", low: 0.001, high: 1e6 },
+  { key: "background_share", label: "Background", unit: "× frame", low: 0.001, high: 20 },
 ];
 
 /** The same picture through every lens of the phone: where to stand, what it gives, what moves. */
@@ -28,13 +28,13 @@ export function LensPart({ body, answer, edit }: Props) {
   return (
     <div className="grid gap-3">
       <div className="grid grid-cols-6 gap-2 max-md:grid-cols-3">
-        {FIELDS.map(({ key, label, unit, high }) => (
+        {FIELDS.map(({ key, label, unit, low, high }) => (
           <NumberField
             key={key}
             label={label}
             unit={unit}
             value={body.framing ? (framing[key] ?? null) : null}
-            low={0.01}
+            low={low}
             high={high}
             placeholder={body.framing ? "any" : "not said"}
             onCommit={(value) => edit("framing", (b) => ({ ...b, framing: after(b, key, value) }))}
