@@ -85,9 +85,9 @@ def _with_water(scene: Scene, shutter_s: float, luck: Luck) -> Floats:
         if mask is not None and box is not None:
             inside = np.ascontiguousarray(mask[box])
             carried = _carried(scene, mover, box, inside, shutter_s, luck)
-            part = at_another_moment(gathered[box], inside, carried)
+            at_another_moment(gathered[box], inside, carried)
             length = speed_px_s(scene, mover) * shutter_s
-            gathered[box] = _flowed(part, inside, length, mover.image_angle_deg)
+            _flow(gathered[box], inside, length, mover.image_angle_deg)
     return gathered
 
 
@@ -119,18 +119,19 @@ def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
     return slice(int(rows[0]), int(rows[-1]) + 1), slice(left, left + width)
 
 
-def _flowed(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> Floats:
-    """Texture under a mask smeared along its flow; from outside no more than a narrow edge."""
+def _flow(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> None:
+    """Smear texture under a mask along its flow, in place; of outside no more than an edge."""
     if length_px < SHARPEST_PX:
-        return part
+        return
     if length_px < NARROW_PX:
-        return np.asarray(cv2.copyTo(streaked(part, length_px, angle_deg), mask, part))
+        cv2.copyTo(streaked(part, length_px, angle_deg), mask, part)
+        return
     inside = mask.astype(np.float32)
     length = min(length_px, 2.0 * max(inside.shape))
     alone = in_colour(inside)
     smeared = streaked(np.multiply(part, alone, out=alone), length, angle_deg)
     cover = np.maximum(streaked(inside, length, angle_deg), np.float32(1e-3))
-    return np.asarray(cv2.copyTo(cv2.divide(smeared, in_colour(cover)), mask, part))
+    cv2.copyTo(cv2.divide(smeared, in_colour(cover)), mask, part)
 
 
 def _lay_over(

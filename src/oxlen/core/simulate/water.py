@@ -87,8 +87,8 @@ def drifted_px(
 
 def at_another_moment(
     image: Floats, mask: NDArray[np.uint8], carried: tuple[Floats, Floats]
-) -> Floats:
-    """The image (h, w, 3) with what is under the mask carried; nothing from outside is drawn in.
+) -> None:
+    """Carry what is under the mask of an image (h, w, 3), in place; nothing is drawn in.
 
     `carried` is given on every `COARSE_PX`-th pixel.
     """
@@ -98,7 +98,7 @@ def at_another_moment(
     y += rows
     there = cv2.remap(mask, x, y, cv2.INTER_NEAREST)
     seen = cv2.remap(image, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(cv2.copyTo(seen, there * mask, image.copy()))
+    cv2.copyTo(seen, there * mask, image)
 
 
 @lru_cache(maxsize=8)
