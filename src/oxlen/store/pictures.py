@@ -30,7 +30,8 @@ def add_picture(connection: sqlite3.Connection, picture: KeptPicture) -> None:
 
 
 def tie_picture(connection: sqlite3.Connection, sheet_id: int, sha256: str) -> None:
-    """Note that a sheet shows a picture."""
+    """Note that a sheet shows a kept picture; NotFound when it is not."""
+    kept_picture(connection, sha256)
     connection.execute(
         "INSERT INTO sheet_picture (sheet_id, sha256) VALUES (?, ?) ON CONFLICT DO NOTHING",
         (sheet_id, sha256),
