@@ -44,6 +44,7 @@ export function ExposureMap(props: Props) {
   const [drawing, size] = useSize<SVGSVGElement>({ width: 480, height: 460 });
   const area = areaOf(size, map, plan);
   const dragged = useRef<Pair | null>(null);
+  const hasMoved = useRef(false);
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
 
   const under = (event: PointerEvent): Pair | null => {
@@ -58,8 +59,10 @@ export function ExposureMap(props: Props) {
   const onMove = (event: PointerEvent) => {
     if (!dragged.current) return;
     const next = under(event);
-    if (next) {
+    const held = dragged.current;
+    if (next && (next.row !== held.row || next.column !== held.column)) {
       dragged.current = next;
+      hasMoved.current = true;
       onPreview(next);
     }
   };
@@ -137,11 +140,12 @@ export function ExposureMap(props: Props) {
             onPointerDown={(event) => {
               event.currentTarget.setPointerCapture(event.pointerId);
               dragged.current = pair;
+              hasMoved.current = false;
             }}
             onPointerMove={onMove}
             onPointerUp={() => {
-              if (dragged.current && dragged.current !== pair) onCommit(dragged.current);
-              else if (dragged.current) onCommit(dragged.current);
+              // A click that moves nothing chooses nothing.
+              if (dragged.current && hasMoved.current) onCommit(dragged.current);
               dragged.current = null;
             }}
             onDoubleClick={() => onCommit(null)}

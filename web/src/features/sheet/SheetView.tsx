@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 
 import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
+import { useSay } from "../../ui/Notices";
 import { MapOrRuler } from "./MapOrRuler";
 import { FramePanel, type FrameView } from "./FramePanel";
 import { LensPart } from "./LensPart";
@@ -44,6 +45,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { body, answer } = sheet;
   const { edit } = editor;
   const { map, plan } = answer;
+  const say = useSay();
   const [selected, setSelected] = useState<string | null>(null);
   const [preview, setPreview] = useState<Pair | null>(null);
   const light = pictureOf(answer);
@@ -55,6 +57,12 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");
 
+  // What was chosen by hand stands until it is saved, so that keys may come faster than answers.
+  const [wasSaving, setWasSaving] = useState(editor.saving);
+  if (wasSaving !== editor.saving) {
+    setWasSaving(editor.saving);
+    if (!editor.saving) setPreview(null);
+  }
   const settled = useMemo(() => pairInForce(answer, body), [answer, body]);
   const planned = map && plan?.slip ? pairAt(map, plan.slip.iso, plan.slip.shutter_s) : null;
   const pair = preview ?? settled;
@@ -65,11 +73,11 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const shutterS = pair && map?.shutters[pair.column]?.value_s;
   const steps = iso && shutterS ? { iso, shutterS } : null;
   const commit = (next: Pair | null) => {
-    setPreview(null);
     const same = next && planned && next.row === planned.row && next.column === planned.column;
     const heldIso = next && map?.isos[next.row]?.value;
     const shutter_s = next && map?.shutters[next.column]?.value_s;
     const held = heldIso && shutter_s && !same ? { iso: heldIso, shutter_s } : null;
+    setPreview(held ? next : null);
     if (held || body.held) edit(held ? "steps by hand" : "back to plan", (b) => ({ ...b, held }));
   };
   useKey("n", () => {
@@ -79,9 +87,16 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
     setSelected(spot.id);
     setPart("light");
   });
-  useKey("c", () => void navigator.clipboard.writeText(slipText(body, answer, lines)));
+  const copy = () => {
+    if (lines.length === 0) return;
+    navigator.clipboard.writeText(slipText(body, answer, lines)).then(
+      () => say("The slip is copied as text."),
+      () => say("This browser does not allow copying; print the card instead."),
+    );
+  };
+  useKey("c", copy);
 
-  const slip = <Slip body={body} answer={answer} pair={pair} byHand={byHand} edit={edit} />;
+  const slip = <Slip answer={answer} pair={pair} byHand={byHand} edit={edit} onCopy={copy} />;
   return (
     <>
       <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">

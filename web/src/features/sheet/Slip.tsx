@@ -1,34 +1,25 @@
-import type { Answer, SheetBody } from "../../api/client";
+import type { Answer } from "../../api/client";
 import { Button } from "../../ui/Button";
-import { useSay } from "../../ui/Notices";
 import { signed } from "../said";
 import { Gives } from "./Gives";
 import { brokenAt, type Pair, residualOf, wordsOf } from "./mapModel";
 import { OpenNumber } from "./OpenNumber";
 import { ResidualMark } from "./ResidualMark";
-import { slipText, type Line, linesOf } from "./slipText";
+import { type Line, linesOf } from "./slipText";
 import type { Edit } from "./useSheetEditor";
 
 interface Props {
-  body: SheetBody;
   answer: Answer;
   pair: Pair | null;
   byHand: boolean;
   edit: Edit;
+  onCopy: () => void;
 }
 
 /** The answer: what to dial, in the order to dial it, each with the one reason that decided it. */
-export function Slip({ body, answer, pair, byHand, edit }: Props) {
-  const say = useSay();
+export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
-  const copy = () => {
-    const text = slipText(body, answer, lines);
-    navigator.clipboard.writeText(text).then(
-      () => say("The slip is copied as text."),
-      () => say("This browser does not allow copying; print the card instead."),
-    );
-  };
   return (
     <section aria-label="Slip" className="tag flex min-h-full flex-col px-4 pt-3 pb-4">
       <Eyelet />
@@ -66,7 +57,7 @@ export function Slip({ body, answer, pair, byHand, edit }: Props) {
       {plan?.conflict && <Conflict answer={answer} edit={edit} />}
       {plan && <Aim answer={answer} />}
       <div className="no-print mt-auto flex gap-2 pt-3">
-        <Button className="flex-1" onClick={copy} disabled={lines.length === 0}>
+        <Button className="flex-1" onClick={onCopy} disabled={lines.length === 0}>
           Copy
         </Button>
         <Button className="flex-1" onClick={() => window.print()} disabled={lines.length === 0}>
