@@ -26,7 +26,7 @@ from oxlen.core.simulate.readout import (
     mid_share_at,
     read_out,
 )
-from oxlen.core.simulate.relight import source_of
+from oxlen.core.simulate.relight import light_of_codes, source_of
 from oxlen.core.simulate.scene import Layer, SceneLamp, Star
 from oxlen.core.simulate.shown import HISTOGRAM_HIGH, HISTOGRAM_LOW, shown_tones
 from oxlen.core.simulate.stars import star_light
@@ -218,8 +218,8 @@ class Measured(unittest.TestCase):
         codes = np.full((40, 40, 3), 118, np.uint8)
         codes[:20] = 6
         for iso, noisy in ((50.0, 0.0), (6400.0, 0.5)):
-            self.assertEqual(source_of(codes, 8.0, CAMERA, iso).noisy.mean(), noisy)
-        self.assertFalse(source_of(codes, 8.0).noisy.any())
+            self.assertEqual(source_of(light_of_codes(codes), 8.0, CAMERA, iso).noisy.mean(), noisy)
+        self.assertFalse(source_of(light_of_codes(codes), 8.0).noisy.any())
 
     def test_the_histogram_puts_mid_at_mid_and_keeps_what_lies_outside(self):
         codes = np.full((40, 40, 3), 118, np.uint8)

@@ -19,7 +19,7 @@ from oxlen.core.simulate.exposing import Camera as Held
 from oxlen.core.simulate.exposing import Settings, binned_mode, falloff, light_on_sensor
 from oxlen.core.simulate.luck import Drawn, PooledNoise
 from oxlen.core.simulate.readout import XYZ_TO_SRGB, gain_dn_per_e, read_out
-from oxlen.core.simulate.relight import re_exposed, source_of
+from oxlen.core.simulate.relight import light_of_codes, re_exposed, source_of
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.shown import marked, shown_tones
 from oxlen.devices.standins.taken_file import TakenAs, dng_bytes
@@ -346,7 +346,7 @@ class Relighting(unittest.TestCase):
         codes = np.full((120, 160, 3), 118, np.uint8)
         codes[:20] = 255
         camera = Held(LENS, binned_mode(MODE, 160, 120))
-        source = source_of(codes, 8.0, camera, 50.0)
+        source = source_of(light_of_codes(codes), 8.0, camera, 50.0)
         raw = re_exposed(source, camera, at_ev8(50.0), Drawn(1))
         brighter = re_exposed(
             source, camera, replace(at_ev8(50.0), shutter_s=at_ev8(50.0).shutter_s * 2), Drawn(1)

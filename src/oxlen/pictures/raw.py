@@ -8,14 +8,22 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any
 
+import cv2
 import numpy as np
 import rawpy
 from numpy.typing import NDArray
 from PIL import Image
 
+from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
-from oxlen.core.sensor.raw_level import RAW_CLIPPED_SHARE, luminance_weights, raw_linear
+from oxlen.core.light.tone import LUMA
+from oxlen.core.sensor.raw_level import (
+    RAW_CLIPPED_SHARE,
+    luminance_weights,
+    raw_linear,
+)
+from oxlen.core.simulate.relight import PictureLight
 from oxlen.pictures.exposure_tags import number
 from oxlen.pictures.processed import SAMPLE_PIXELS
 
@@ -24,6 +32,8 @@ AS_SHOT_NEUTRAL, BASELINE_EXPOSURE = 50728, 50730
 D65_ILLUMINANT = 21
 CHANNELS = "RGB"
 MOST_BASELINE_STOPS = 12.0
+LOST_SITES_SHARE = 0.12
+"""A pixel with more of its photosites clipped is lost: half of its tiles in one channel."""
 UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
 
 
@@ -216,6 +226,47 @@ class RawPicture:
         image = Image.fromarray(developed if developed.shape[-1] == 3 else developed[..., 0])
         image.thumbnail((side, side), Image.Resampling.BOX)
         return image
+
+    def light(self, side: int) -> PictureLight:
+        """Its linear light at daylight balance, the longest side at most `side`, as stored."""
+        # Metered first: developing changes what the decoder tells of its mosaic.
+        metered = float(np.mean(self.sample().luminance)) / MID_LINEAR
+        developed = self._developed(half_size=max(self.size) // 2 >= side)
+        scale = min(1.0, side / max(developed.shape[:2]))
+        size = (
+            max(1, round(developed.shape[1] * scale)),
+            max(1, round(developed.shape[0] * scale)),
+        )
+        small = np.asarray(cv2.resize(developed, size, interpolation=cv2.INTER_AREA), np.float32)
+        lost = self._clipped_sites(size) > LOST_SITES_SHARE
+        # As light on the whole as it is metered: decoders put white where they see fit.
+        as_decoded = max(float((small @ LUMA.astype(np.float32)).mean()), 1e-9)
+        return PictureLight(small * np.float32(metered / as_decoded), lost, is_balanced=False)
+
+    def _developed(self, *, half_size: bool) -> NDArray[np.float32]:
+        """Linear sRGB (h, w, 3) by the decoder's own scale, nothing cut off above white."""
+        self.mosaic  # noqa: B018  unpack first, with its own words on failure
+        developed = self._raw.postprocess(
+            half_size=half_size,
+            use_camera_wb=False,
+            no_auto_bright=True,
+            output_bps=16,
+            gamma=(1, 1),
+            user_flip=0,
+            highlight_mode=rawpy.HighlightMode.Ignore,
+        )
+        if developed.shape[-1] != 3:
+            developed = np.repeat(developed[..., :1], 3, axis=2)
+        return developed.astype(np.float32)
+
+    def _clipped_sites(self, size: tuple[int, int]) -> NDArray[np.float32]:
+        """Share of clipped photosites under each pixel of a size (w, h)."""
+        black, white = self._levels
+        full = black.max() + RAW_CLIPPED_SHARE * (white - black.max())
+        clipped = (self.mosaic >= full).astype(np.float32)
+        if clipped.ndim == 3:
+            clipped = clipped.max(axis=-1)
+        return np.asarray(cv2.resize(clipped, size, interpolation=cv2.INTER_AREA), np.float32)
 
 
 def _numbers(value: Any) -> NDArray[np.float64]:

@@ -8,14 +8,16 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any, Literal, Protocol
 
+import numpy as np
 from PIL import Image
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, Tones, frame_tone, spot_tone
+from oxlen.core.simulate.relight import PictureLight, light_of_codes
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
 from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
-from oxlen.pictures.upright import stored_spot, upright, upright_size
+from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size
 
 Confidence = Literal["measured", "indicative", "none"]
 PREVIEW_SIDE_PX = 1600
@@ -104,6 +106,18 @@ class Picture:
     def preview(self, side_px: int = PREVIEW_SIDE_PX) -> Image.Image:
         """A small upright 8-bit picture for the screen."""
         return upright(self.source.preview_image(side_px), self.facts.orientation)
+
+    def light(self, side_px: int) -> PictureLight:
+        """Its upright light, the longest side at most `side_px`: linear from raw, else by codes."""
+        stored: PictureLight = (
+            self.source.light(side_px)
+            if self.facts.kind == "raw"
+            else light_of_codes(np.asarray(self.source.preview_image(side_px)))
+        )
+        colour, lost = (
+            upright_array(values, self.facts.orientation) for values in (stored.colour, stored.lost)
+        )
+        return replace(stored, colour=colour, lost=lost)
 
 
 @contextmanager
@@ -255,6 +269,10 @@ class _Unreadable:
         raise self._error
 
     def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
+        raise self._error
+
+    def light(self, side: int) -> PictureLight:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
         raise self._error
 
 

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import replace
+from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 
 from oxlen.core.light.meter import Spot
@@ -31,6 +34,17 @@ TURNS: Mapping[int, Image.Transpose] = {
 }
 
 
+ARRAY_TURNS: Mapping[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
+    2: lambda a: a[:, ::-1],
+    3: lambda a: a[::-1, ::-1],
+    4: lambda a: a[::-1],
+    5: lambda a: a.swapaxes(0, 1),
+    6: lambda a: a.swapaxes(0, 1)[:, ::-1],
+    7: lambda a: a.swapaxes(0, 1)[::-1, ::-1],
+    8: lambda a: a.swapaxes(0, 1)[::-1],
+}
+
+
 def stored_spot(spot: Spot, orientation: int) -> Spot:
     """A spot of the upright picture as it lies on the stored pixels."""
     x, y = TO_STORED[orientation](spot.x, spot.y)
@@ -46,3 +60,9 @@ def upright(image: Image.Image, orientation: int) -> Image.Image:
     """A stored picture turned as people see it."""
     turn = TURNS.get(orientation)
     return image if turn is None else image.transpose(turn)
+
+
+def upright_array(values: NDArray[Any], orientation: int) -> NDArray[Any]:
+    """Stored pixels (h, w, ...) turned as people see them."""
+    turn = ARRAY_TURNS.get(orientation)
+    return values if turn is None else np.ascontiguousarray(turn(values))

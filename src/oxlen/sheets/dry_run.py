@@ -25,10 +25,10 @@ from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import Capture, capture
-from oxlen.core.simulate.develop import demosaiced
+from oxlen.core.simulate.develop import Balance, demosaiced
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
 from oxlen.core.simulate.luck import PooledNoise
-from oxlen.core.simulate.relight import Source, re_exposed, source_of
+from oxlen.core.simulate.relight import PictureLight, Source, coarser, re_exposed, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
 from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m, varied
@@ -36,7 +36,7 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.sheets.answer import brief_of_sheet
 from oxlen.sheets.body import SheetBody
-from oxlen.sheets.light import light_readings, picture_light
+from oxlen.sheets.light import light_readings, mid_ev100, picture_light
 from oxlen.sheets.metering import MeterRoom
 
 Quality = Literal["coarse", "full"]
@@ -99,8 +99,8 @@ class DryRoom:
     """Sources of dry runs at hand: pictures as light, by content hash and exposure."""
 
     def __init__(self, room: MeterRoom) -> None:
-        self._room = room
-        self._sources: OrderedDict[tuple[str, float, bool], Source] = OrderedDict()
+        self.meter = room
+        self._sources: OrderedDict[tuple[str, float, str], dict[Quality, Source]] = OrderedDict()
         self._scenes: dict[tuple[str, Quality, float], Scene] = {}
         self._decided: dict[tuple[str, str], Plan] = {}
         self._lock = Lock()
@@ -110,7 +110,7 @@ class DryRoom:
         key = (body.model_dump_json(), profile.model_dump_json())
         with self._lock:
             if key not in self._decided:
-                self._decided = {key: _decision(body, profile, self._room)}
+                self._decided = {key: _decision(body, profile, self.meter)}
             return self._decided[key]
 
     def scene(self, scene_id: str, quality: Quality, light_shift_stops: float) -> Scene:
@@ -130,16 +130,16 @@ class DryRoom:
     def source(
         self, sha256: str, ev100_set: float, camera: Camera, iso: float, *, quality: Quality
     ) -> Source:
-        """A kept picture as light."""
-        key = (sha256, ev100_set, quality == "full")
+        """A kept picture as light; decoded once for both qualities."""
+        key = (sha256, ev100_set, camera.lens.id)
         with self._lock:
             if key not in self._sources:
-                side = SOURCE_SIDE_PX if quality == "full" else SOURCE_SIDE_PX // COARSE_STEP
-                codes = self._room.small_codes(sha256, side)
-                self._sources[key] = source_of(_even(codes), ev100_set, camera, iso)
+                light = _even(self.meter.small_light(sha256, SOURCE_SIDE_PX))
+                full = source_of(light, ev100_set, camera, iso)
+                self._sources[key] = {"full": full, "coarse": coarser(full, COARSE_STEP)}
                 while len(self._sources) > MAX_SOURCES:
                     self._sources.popitem(last=False)
-            return self._sources[key]
+            return self._sources[key][quality]
 
 
 def dry_run(
@@ -152,12 +152,15 @@ def dry_run(
     profile = find_phone(body.phone)
     decision = room.decision(body, profile)
     frame, source = _frame(body, profile, decision, wanted=wanted, room=room)
-    codes = frame.neutral() if wanted.look == "raw" else frame.developed()
+    # A processed picture's balance is in it already.
+    balance = Balance() if source is not None and source.is_balanced else frame.automatic
+    develop = frame.neutral if wanted.look == "raw" else frame.developed
+    codes = develop(balance)
     tones = shown_tones(codes)
     figures = _figures(decision, wanted, frame, source, tones)
     if wanted.marks:
         codes = marked(codes, None if source is None else source.lost)
-    data, media_type = _encoded(codes, frame, wanted)
+    data, media_type = _encoded(codes, frame, balance, wanted)
     return DryFrame(data, media_type, figures)
 
 
@@ -179,19 +182,18 @@ def _frame(
         scene = room.scene(body.scene, wanted.quality, body.light_shift_stops)
         settings = _scene_settings(body, profile, decision, scene, wanted=wanted)
         return capture(scene, lens, mode, settings, PooledNoise(SEED)), None
-    report = body.picture and room._room.report(body.picture)
+    report = body.picture and room.meter.report(body.picture)
     if not report or report["frame"] is None:
         raise BadInput("A dry run needs a picture whose pixels can be read.", "picture")
     told = report["settings"]
     given = body.by_hand
     base_iso = told["iso"] or (given.iso if given else 100.0)
-    light = picture_light(body, profile, room._room)
+    mid = mid_ev100(body, profile, picture_light(body, profile, room.meter))
     assert body.picture is not None
-    if light is None or light.settings_ev100 is None:
+    if mid is None:
         raise BadInput("A dry run needs the exposure of the sheet's picture.", "by_hand")
-    shift = light.settings_ev100 + body.light_shift_stops
     small = Camera(lens, binned_mode(mode, SOURCE_SIDE_PX, SOURCE_SIDE_PX * 3 // 4))
-    source = room.source(body.picture, shift, small, base_iso, quality=wanted.quality)
+    source = room.source(body.picture, mid, small, base_iso, quality=wanted.quality)
     height, width = source.colour.shape[:2]
     camera = Camera(lens, binned_mode(mode, width, height))
     settings = Settings(
@@ -261,10 +263,14 @@ def _figures(
     )
 
 
-def _encoded(codes: NDArray[np.uint8], frame: Capture, wanted: Wanted) -> tuple[bytes, str]:
+def _encoded(
+    codes: NDArray[np.uint8], frame: Capture, balance: Balance, wanted: Wanted
+) -> tuple[bytes, str]:
     buffer = io.BytesIO()
     if wanted.kind == "tiff":
-        tifffile.imwrite(buffer, _deep(frame), photometric="rgb", metadata=None, software=False)
+        tifffile.imwrite(
+            buffer, _deep(frame, balance), photometric="rgb", metadata=None, software=False
+        )
         return buffer.getvalue(), "image/tiff"
     image = Image.fromarray(codes)
     if wanted.kind == "png":
@@ -275,15 +281,18 @@ def _encoded(codes: NDArray[np.uint8], frame: Capture, wanted: Wanted) -> tuple[
     return buffer.getvalue(), "image/jpeg"
 
 
-def _deep(frame: Capture) -> NDArray[np.uint16]:
+def _deep(frame: Capture, balance: Balance) -> NDArray[np.uint16]:
     """The frame neutrally developed, in 16 bits."""
-    linear = demosaiced(frame.raw, frame.automatic, MID_LINEAR)
+    linear = demosaiced(frame.raw, balance, MID_LINEAR)
     coded = 65535 * np.asarray(linear_to_srgb(np.clip(linear, 0, 1)))
     return np.asarray(np.rint(coded), dtype=np.uint16)
 
 
-def _even(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
-    return codes[: codes.shape[0] // 2 * 2, : codes.shape[1] // 2 * 2]
+def _even(light: PictureLight) -> PictureLight:
+    """The light with an even number of rows and columns, as a mosaic needs."""
+    height, width = (size // 2 * 2 for size in light.lost.shape)
+    cut = light.colour[:height, :width], light.lost[:height, :width]
+    return PictureLight(*cut, light.is_balanced)
 
 
 def figures_header(figures: DryFigures) -> str:

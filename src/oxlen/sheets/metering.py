@@ -9,12 +9,10 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Any
 
-import numpy as np
-from numpy.typing import NDArray
-
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
+from oxlen.core.simulate.relight import PictureLight
 from oxlen.pictures.reading import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture
@@ -71,11 +69,11 @@ class MeterRoom:
                 held.light = frame_light(tones.luminance.reshape(rows), strongest)
             return held.light
 
-    def small_codes(self, sha256: str, side_px: int) -> NDArray[np.uint8]:
-        """A kept picture upright as sRGB codes (h, w, 3), its longer side at most `side_px`."""
+    def small_light(self, sha256: str, side_px: int) -> PictureLight:
+        """A kept picture upright as light, its longer side at most `side_px`."""
         held = self._opened(sha256)
         with held.lock:
-            return np.asarray(held.picture.preview(side_px).convert("RGB"))
+            return held.picture.light(side_px)
 
     def report(self, sha256: str) -> dict[str, Any]:
         """The stored reading of a picture."""

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -22,29 +24,67 @@ NOISY_SNR = 10.0
 class Source:
     """A picture as light: linear colours in multiples of its own mid, and what it cannot tell.
 
-    `lost` marks pixels that were clipped, `noisy` those whose light was under its noise.
+    `lost` marks pixels that were clipped, `noisy` those whose light was under its noise. White
+    balance is already in the colours of a source that `is_balanced`.
     """
 
     colour: Floats
     ev100_set: float
     lost: NDArray[np.bool_]
     noisy: NDArray[np.bool_]
+    is_balanced: bool = True
+
+
+@dataclass(frozen=True)
+class PictureLight:
+    """A picture's pixels as light: linear colours in multiples of its own mid, and what is lost.
+
+    `colour` is linear sRGB (h, w, 3), `lost` (h, w) marks pixels that had clipped. Raw light is
+    not balanced yet; a processed picture's is.
+    """
+
+    colour: Floats
+    lost: NDArray[np.bool_]
+    is_balanced: bool = True
+
+
+def light_of_codes(codes: NDArray[np.uint8]) -> PictureLight:
+    """The light of sRGB codes (h, w, 3), the curve undone. [IEC61966-2-1]"""
+    linear = np.take(linear_table(255), codes)
+    lost = highest_channel(codes) >= CLIPPED_CODE
+    return PictureLight(np.asarray(linear / np.float32(MID_LINEAR)), lost)
 
 
 def source_of(
-    codes: NDArray[np.uint8], ev100_set: float, camera: Camera | None = None, iso: float = 100.0
+    light: PictureLight, ev100_set: float, camera: Camera | None = None, iso: float = 100.0
 ) -> Source:
-    """A source from sRGB codes (h, w, 3), h and w even, and the exposure it was made with."""
-    linear = np.take(linear_table(255), codes)
-    lost = highest_channel(codes) >= CLIPPED_CODE
-    noisy = np.zeros(lost.shape, dtype=bool)
+    """A source from a picture's light, h and w even, and the exposure it was made with."""
+    noisy = np.zeros(light.lost.shape, dtype=bool)
     if camera is not None:
         mode = camera.mode
-        level = np.maximum(linear @ LUMA.astype(np.float32), 1e-6) / MID_LINEAR
+        level = np.maximum(light.colour @ LUMA.astype(np.float32), 1e-6)
         signal = float(mid_signal_e(mode.sensor, iso)) * level
         read = float(mode.read_noise_at(float(iso)))
         noisy = np.asarray(snr(signal, read, mode.sensor.prnu_share) < NOISY_SNR)
-    return Source(np.asarray(linear / np.float32(MID_LINEAR)), ev100_set, lost, noisy)
+    return Source(light.colour, ev100_set, light.lost, noisy, light.is_balanced)
+
+
+def coarser(source: Source, step: int) -> Source:
+    """The source with one row and column for every `step`, for a quick look; sides stay even."""
+    height, width = (max(2, size // (2 * step) * 2) for size in source.lost.shape)
+
+    def small(values: NDArray[Any]) -> Floats:
+        shrunk = cv2.resize(
+            values.astype(np.float32), (width, height), interpolation=cv2.INTER_AREA
+        )
+        return np.asarray(shrunk, dtype=np.float32)
+
+    return replace(
+        source,
+        colour=small(source.colour),
+        lost=small(source.lost) > 0.5,
+        noisy=small(source.noisy) > 0.5,
+    )
 
 
 def re_exposed(source: Source, camera: Camera, settings: Settings, luck: Luck) -> RawFrame:
