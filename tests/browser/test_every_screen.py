@@ -26,6 +26,25 @@ class EveryScreen(InBrowser):
                 with self.subTest(theme=theme, path=path):
                     self.assertEqual(words, [])
 
+    def test_no_accessibility_faults_in_any_part_of_a_sheet(self):
+        page = self.page
+        for width, height in ((1280, 800), (390, 844)):
+            page = self.open_page(width, height)
+            self.visit("/sheets/2", page)
+            page.evaluate("localStorage.setItem('oxlen-theme', 'night')")
+            page.reload()
+            page.get_by_role("radio", name="Dry run").click()
+            predicted = page.get_by_role("img", name=re.compile("^Predicted frame, auto"))
+            expect(predicted).to_be_visible()
+            page.evaluate(AXE.read_text("utf-8"))
+            for part in page.get_by_role("tablist").first.get_by_role("tab").all():
+                part.click()
+                page.wait_for_timeout(200)
+                found = page.evaluate(f"axe.run(document, {AXE_RULES})")["violations"]
+                words = [f"{v['id']}: {v['nodes'][0]['html'][:160]}" for v in found]
+                with self.subTest(width=width, part=part.inner_text()):
+                    self.assertEqual(words, [])
+
     def test_small_screen_has_the_slip_one_tap_away(self):
         page = self.open_page(390, 844)
         self.visit("/sheets/4", page)

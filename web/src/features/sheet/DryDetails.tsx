@@ -88,6 +88,8 @@ function Doubt({ figures }: { figures: DryFigures }) {
   return <p className="text-[0.88rem] leading-tight">{words.join(" ")}</p>;
 }
 
+const LINK = "inline-flex min-h-7 items-center underline underline-offset-3 max-[899px]:min-h-11";
+
 function Save({ sheet, wanted }: { sheet: SheetView; wanted: DryWanted }) {
   const kinds = [
     ["JPEG", "jpeg"],
@@ -100,14 +102,14 @@ function Save({ sheet, wanted }: { sheet: SheetView; wanted: DryWanted }) {
       {kinds.map(([text, kind]) => (
         <a
           key={kind}
-          className="underline underline-offset-3"
+          className={LINK}
           href={dryRunPath(sheet.id, wanted, { kind })}
           download={`${sheet.body.title}.${kind === "tiff" ? "tif" : kind}`}
         >
           {text}
         </a>
       ))}
-      <a className="underline underline-offset-3" href={`/api/sheets/${sheet.id}/readings.csv`}>
+      <a className={LINK} href={`/api/sheets/${sheet.id}/readings.csv`}>
         readings as CSV
       </a>
     </p>

@@ -85,6 +85,7 @@ function Follows({ limits }: { limits: Limit[] }) {
             title={limit.name}
             sentence={limit.reason}
             source={limit.source}
+            className="min-h-6 py-0.5"
           >
             {limit.reason}
           </OpenNumber>

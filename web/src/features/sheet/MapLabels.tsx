@@ -4,7 +4,8 @@ import { type Area, xOf, yOf } from "./mapModel";
 import { OpenNumber } from "./OpenNumber";
 import type { Edit } from "./useSheetEditor";
 
-const LANE = 21;
+/** A label and the gap under it: no smaller than a finger's least target. */
+const LANE = 25;
 const LANES = 3;
 
 /** Height of the band above the map that its labels of shutter limits need. */
@@ -47,7 +48,7 @@ export function MapLabels({ map, area, plan, settings, edit }: Props) {
             title={limit.name}
             sentence={limit.reason}
             source={limit.source}
-            className={`bare bg-raised px-1.5 text-[0.83rem] leading-[1.25rem] whitespace-nowrap ${
+            className={`bare block min-h-6 bg-raised px-1.5 text-[0.83rem] leading-6 whitespace-nowrap ${
               limit.binding ? "font-bold outline-1 outline-ink" : ""
             }`}
             more={<Fields settings={settings[limit.id]} edit={edit} />}
@@ -75,7 +76,7 @@ export function LabelStems({ map, area, plan }: Pick<Props, "map" | "area" | "pl
             key={limit.id}
             x1={at}
             x2={at}
-            y1={top + 20}
+            y1={top + 24}
             y2={area.bottom}
             strokeWidth={limit.binding ? 2 : 1}
             strokeDasharray={limit.binding ? undefined : "5 4"}
@@ -111,27 +112,42 @@ function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
     ...label,
     top: area.top - band + label.lane * LANE,
   }));
-  const rows: number[] = [];
-  const iso = limits
-    .filter((limit) => limit.axis === "iso")
-    .map((limit) => {
-      const line = yOf(map, area, limit.max ?? limit.min ?? 1);
-      let top = Math.max(area.top + 2, Math.min(area.bottom - 46, line - 24));
-      while (rows.some((other) => Math.abs(other - top) < LANE)) top += LANE;
-      rows.push(top);
-      return { limit, left: area.right - 4, top, toLeft: true, at: line, lane: 0 };
-    });
+  const iso = apart(
+    limits
+      .filter((limit) => limit.axis === "iso")
+      .map((limit) => {
+        const line = yOf(map, area, limit.max ?? limit.min ?? 1);
+        const label = { limit, left: area.right - 4, toLeft: true, at: line, lane: 0 };
+        return { ...label, top: Math.max(area.top + 2, line - LANE) };
+      }),
+    area.bottom - 2 * LANE - 1,
+  );
   const exposure = limits
     .filter((limit) => limit.axis === "ev100_set")
     .map((limit) => ({
       limit,
       left: area.right - 4,
-      top: area.bottom - 24,
+      top: area.bottom - LANE,
       toLeft: true,
       at: 0,
       lane: 0,
     }));
   return [...above, ...iso, ...exposure];
+}
+
+/** Labels one under another, none lower than a place, each as near to its line as there is room. */
+function apart(labels: Label[], lowest: number): Label[] {
+  const sorted = [...labels].sort((a, b) => a.top - b.top);
+  let from = -Infinity;
+  const down = sorted.map((label) => {
+    from = Math.max(label.top, from + LANE);
+    return { ...label, top: from };
+  });
+  let to = lowest + LANE;
+  return down.reverse().map((label) => {
+    to = Math.min(label.top, to - LANE);
+    return { ...label, top: to };
+  });
 }
 
 /** The bound a shutter limit is named at: the one that cuts into the map. */
