@@ -99,6 +99,18 @@ class InBrowser(unittest.TestCase):
         lines = (page or self.page).get_by_role("region", name="Slip").locator("li")
         return lines.nth(["Lens", "ISO", "Shutter"].index(field)).locator("span").nth(2)
 
+    def box_of(self, locator):
+        """Where something lies once the layout has come to rest."""
+        expect(locator).to_be_visible()
+        before = None
+        for _ in range(40):
+            box = locator.bounding_box()
+            if box == before:
+                break
+            before = box
+            locator.page.wait_for_timeout(100)
+        return box
+
     def saved(self, page=None):
         expect((page or self.page).get_by_text(re.compile(r"^Saved \d"))).to_be_visible()
 

@@ -97,23 +97,23 @@ class SpotsByHand(InBrowser):
         page = self.page
         self.visit("/sheets/4")
         self.spot().focus()
-        before = self.spot().bounding_box()
+        before = self.box_of(self.spot())
         x, y = before["x"] + before["width"] / 2, before["y"] + before["height"] / 2
         page.mouse.move(x, y)
         page.mouse.down()
         page.mouse.move(x - 60, y + 10, steps=5)
         page.mouse.up()
         self.saved()
-        moved = self.spot().bounding_box()
+        moved = self.box_of(self.spot())
         self.assertAlmostEqual(moved["x"], before["x"] - 60, delta=3)
-        handle = page.get_by_title("Drag to change the size").bounding_box()
+        handle = self.box_of(page.get_by_title("Drag to change the size"))
         at = (handle["x"] + 12, handle["y"] + 12)
         page.mouse.move(*at)
         page.mouse.down()
         page.mouse.move(at[0] + 60, at[1] + 60, steps=5)
         page.mouse.up()
         self.saved()
-        self.assertGreater(self.spot().bounding_box()["width"], moved["width"] * 1.1)
+        self.assertGreater(self.box_of(self.spot())["width"], moved["width"] * 1.1)
 
     def test_new_spot_and_undo_by_keys(self):
         page = self.page

@@ -100,7 +100,7 @@ class DryRun(InBrowser):
         self.open("/sheets/5")
         expect(page.get_by_role("img", name=re.compile("^Predicted frame, auto"))).to_be_visible()
         for share, who in ((0.25, "slip"), (0.9, "auto")):
-            box = self.frame.bounding_box()
+            box = self.box_of(self.frame)
             page.mouse.move(box["x"] + share * box["width"], box["y"] + 0.5 * box["height"])
             glass = page.locator(f"[data-loupe={who}]")
             expect(glass).to_be_visible()
@@ -117,7 +117,7 @@ class DryRun(InBrowser):
         self.visit("/")
         self.drop("main ul", [("mast.jpg", jpeg(corners(600, 400)))])
         page.wait_for_url("**/sheets/*")
-        box = page.get_by_role("img", name="Picture of mast").bounding_box()
+        box = self.box_of(page.get_by_role("img", name="Picture of mast"))
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
         expect(self.slip("Shutter")).to_be_visible()
         for way in ("Wipe", "Pair"):
@@ -125,7 +125,7 @@ class DryRun(InBrowser):
                 self.open(page.url.removeprefix(self.server.url))
             page.get_by_role("radio", name=way).click()
             expect(self.frame).to_be_visible()
-            box = self.frame.bounding_box()
+            box = self.box_of(self.frame)
             self.assertAlmostEqual(box["height"] / box["width"], 1.5, delta=0.02)
 
     def test_a_shot_on_the_bench_phone_becomes_a_sheet(self):

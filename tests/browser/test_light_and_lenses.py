@@ -59,7 +59,7 @@ class Light(InBrowser):
         self.visit("/")
         self.drop("main ul", [("weir.jpg", jpeg(corners(300, 400)))])
         page.wait_for_url("**/sheets/*")
-        box = page.get_by_role("img", name="Picture of weir").bounding_box()
+        box = self.box_of(page.get_by_role("img", name="Picture of weir"))
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
         expect(page.get_by_role("button", name=re.compile("^Spot subject 8.9 EV"))).to_be_visible()
         page.get_by_role("tab", name="Picture").click()

@@ -64,7 +64,7 @@ class OnTheMap(InBrowser):
                 held.append(route) if route.request.method == "PUT" else route.continue_()
             ),
         )
-        box = page.get_by_role("group", name=re.compile("^Exposure map")).bounding_box()
+        box = self.box_of(page.get_by_role("group", name=re.compile("^Exposure map")))
         page.mouse.move(box["x"] + 200, box["y"] + 200)
         page.mouse.wheel(0, -100)
         # Nothing has been answered yet: the figures are the map's own.
@@ -83,7 +83,7 @@ class OnTheMap(InBrowser):
         page = self.page
         self.visit("/sheets/4")
         dot = page.get_by_role("slider", name="Slip on the map")
-        box = dot.bounding_box()
+        box = self.box_of(dot)
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         # Script time of each move, from the browser's own clock, median of many.
         page.evaluate(

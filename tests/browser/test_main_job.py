@@ -17,7 +17,7 @@ class MainJob(InBrowser):
         page.wait_for_url("**/sheets/*")
         expect(page.get_by_label("Title of the sheet")).to_have_value("yard wall")
         frame = page.get_by_role("img", name="Picture of yard wall")
-        box = frame.bounding_box()
+        box = self.box_of(frame)
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
         spot = page.get_by_role("button", name=re.compile("^Spot subject 8.9 EV"))
         expect(spot).to_be_visible()
@@ -39,8 +39,7 @@ class MainJob(InBrowser):
         self.visit("/sheets/4")
         expect(self.slip("ISO")).to_have_text("50")
         spot = page.get_by_role("button", name=re.compile("^Spot tarred planks"))
-        page.wait_for_timeout(400)  # until the layout has settled
-        before = spot.bounding_box()["x"]
+        before = self.box_of(spot)["x"]
         spot.focus()
         page.keyboard.press("Shift+ArrowRight")
         self.saved()

@@ -12,7 +12,7 @@ class OnTheMap(InBrowser):
         return self.page.get_by_role("slider", name="Slip on the map")
 
     def middle(self):
-        box = self.dot().bounding_box()
+        box = self.box_of(self.dot())
         return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
     def by_hand(self):
@@ -139,7 +139,7 @@ class OnTheRuler(InBrowser):
         expect(dot).to_be_visible()
         ruler = page.get_by_role("group", name=re.compile("^Exposure ruler"))
         ruler.scroll_into_view_if_needed()
-        box = ruler.bounding_box()
+        box = self.box_of(ruler)
         columns = []
         for share in (0.08, 0.92):
             page.mouse.click(box["x"] + share * box["width"], box["y"] + box["height"] - 60)
