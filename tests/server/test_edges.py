@@ -1,5 +1,6 @@
 """The API at its edges: whose request, how long, what is named that is not there."""
 
+import asyncio
 import unittest
 
 from oxlen.server.local_only import MAX_BODY_BYTES
@@ -94,12 +95,20 @@ class Outings(WithApp):
     async def test_they_are_renamed_binned_and_taken_back(self):
         path = f"/api/outings/{self.outing}"
         named = {"title": "Spring", "place": "the slip", "light_window": "dawn"}
-        changed = (await self.http.put(path, json=named)).json()
+        changed = (await self.http.patch(path, json=named)).json()
         self.assertEqual({key: changed[key] for key in named}, named)
         self.assertEqual((await self.http.get(path)).json(), changed)
         for title in ("", "x" * 121):
-            answer = await self.http.put(path, json={**named, "title": title})
+            answer = await self.http.patch(path, json={"title": title})
             self.assertEqual((answer.status_code, answer.json()["field"]), (422, "title"))
+        # One thing at a time: the rest stays, and an empty place is a place taken away.
+        parts = ({"title": "Summer"}, {"place": ""}, {"light_window": "dusk"})
+        answers = await asyncio.gather(*(self.http.patch(path, json=part) for part in parts))
+        self.assertEqual({answer.status_code for answer in answers}, {200})
+        after = (await self.http.get(path)).json()
+        self.assertEqual(
+            [after[key] for key in ("title", "place", "light_window")], ["Summer", "", "dusk"]
+        )
         sheet = await self.sheet_with_picture()
         await self.http.delete(path)
         self.assertEqual((await self.http.get("/api/outings")).json(), [])

@@ -53,12 +53,18 @@ def outings(connection: sqlite3.Connection, *, deleted: bool = False) -> list[Ou
 
 
 def change_outing(
-    connection: sqlite3.Connection, outing_id: int, *, title: str, place: str, light_window: str
+    connection: sqlite3.Connection,
+    outing_id: int,
+    *,
+    title: str | None = None,
+    place: str | None = None,
+    light_window: str | None = None,
 ) -> None:
-    """Rename an outing, or change its place and light window."""
+    """Rename an outing, or change its place or light window; what is None stays."""
     outing(connection, outing_id)
     connection.execute(
-        "UPDATE outing SET title = ?, place = ?, light_window = ? WHERE id = ?",
+        "UPDATE outing SET title = coalesce(?, title), place = coalesce(?, place),"
+        " light_window = coalesce(?, light_window) WHERE id = ?",
         (title, place, light_window, outing_id),
     )
 

@@ -3,6 +3,7 @@ import type { components } from "./schema";
 type Schemas = components["schemas"];
 export type Problem = Schemas["Problem"];
 export type OutingView = Schemas["OutingView"];
+export type OutingChange = Schemas["OutingChange"];
 export type OutingFields = Schemas["OutingFields"];
 export type SheetSummary = Schemas["SheetSummary"];
 export type SheetView = Schemas["SheetView"];

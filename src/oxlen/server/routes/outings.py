@@ -42,6 +42,14 @@ class OutingFields(Strict):
     light_window: Annotated[str, Field(max_length=120)] = ""
 
 
+class OutingChange(Strict):
+    """What changes of an outing; whatever is not named stays."""
+
+    title: Title | None = None
+    place: Annotated[str, Field(max_length=120)] | None = None
+    light_window: Annotated[str, Field(max_length=120)] | None = None
+
+
 class SheetSummary(BaseModel):
     """A sheet as it stands in a list."""
 
@@ -93,9 +101,9 @@ def one_outing(outing_id: RowId, context: Shared) -> OutingView:
     return _load(context, outing_id)
 
 
-@router.put("/outings/{outing_id}")
-def rename_outing(outing_id: RowId, fields: OutingFields, context: Shared) -> OutingView:
-    """Change an outing's title, place or light window."""
+@router.patch("/outings/{outing_id}")
+def rename_outing(outing_id: RowId, fields: OutingChange, context: Shared) -> OutingView:
+    """Change an outing's title, place or light window; what is not named stays."""
     with context.library.writer() as connection:
         change_outing(connection, outing_id, **fields.model_dump())
     return _load(context, outing_id)

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useLocation } from "wouter";
 
-import { ask, type OutingView, Refusal, type SheetView } from "../../api/client";
+import { ask, type OutingChange, type OutingView, Refusal, type SheetView } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { useSay } from "../../ui/Notices";
@@ -34,9 +34,9 @@ export function OutingBoard({ outing, takesPaste }: Props) {
     const only = finished.length === 1 ? finished[0]?.taken : undefined;
     if (only) go(`/sheets/${only.sheet.id}`);
   };
-  const rename = (part: Partial<Pick<OutingView, "title" | "place" | "light_window">>) => {
-    const { title, place, light_window } = { ...outing, ...part };
-    changeOuting(outing.id, { title, place, light_window }).then(refresh, complain);
+  // Only what changed is sent: one field must not bring an older state of the others along.
+  const rename = (change: OutingChange) => {
+    changeOuting(outing.id, change).then(refresh, complain);
   };
   const remove = () => {
     const undo = () => void restoreOuting(outing.id).then(refresh, complain);

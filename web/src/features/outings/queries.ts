@@ -1,6 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { ask, type Bin, type OutingFields, type OutingView } from "../../api/client";
+import {
+  ask,
+  type Bin,
+  type OutingChange,
+  type OutingFields,
+  type OutingView,
+} from "../../api/client";
 
 export const outingsQuery = queryOptions({
   queryKey: ["outings"],
@@ -16,8 +22,8 @@ export const binQuery = queryOptions({
 
 export const addOuting = (fields: OutingFields) =>
   ask<OutingView>("/outings", { method: "POST", body: fields });
-export const changeOuting = (id: number, fields: OutingFields) =>
-  ask<OutingView>(`/outings/${id}`, { method: "PUT", body: fields });
+export const changeOuting = (id: number, change: OutingChange) =>
+  ask<OutingView>(`/outings/${id}`, { method: "PATCH", body: change });
 export const binOuting = (id: number) => ask<OutingView>(`/outings/${id}`, { method: "DELETE" });
 export const restoreOuting = (id: number) =>
   ask<OutingView>(`/outings/${id}/restore`, { method: "POST" });
