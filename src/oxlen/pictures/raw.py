@@ -23,7 +23,7 @@ from oxlen.core.sensor.raw_level import (
     luminance_weights,
     raw_linear,
 )
-from oxlen.core.simulate.relight import PictureLight
+from oxlen.core.simulate.relight import LinearPicture
 from oxlen.pictures.exposure_tags import number
 from oxlen.pictures.processed import SAMPLE_PIXELS
 
@@ -227,7 +227,7 @@ class RawPicture:
         image.thumbnail((side, side), Image.Resampling.BOX)
         return image
 
-    def light(self, side: int) -> PictureLight:
+    def light(self, side: int) -> LinearPicture:
         """Its linear light at daylight balance, the longest side at most `side`, as stored."""
         # Metered first: developing changes what the decoder tells of its mosaic.
         metered = float(np.mean(self.sample().luminance)) / MID_LINEAR
@@ -241,9 +241,9 @@ class RawPicture:
         lost = self._clipped_sites(size) > LOST_SITES_SHARE
         # As light on the whole as it is metered: decoders put white where they see fit.
         as_decoded = max(float((small @ LUMA.astype(np.float32)).mean()), 1e-9)
-        return PictureLight(small * np.float32(metered / as_decoded), lost, is_balanced=False)
+        return LinearPicture(small * np.float32(metered / as_decoded), lost, is_balanced=False)
 
-    def _developed(self, *, half_size: bool) -> NDArray[np.float32]:
+    def _developed(self, *, half_size: bool) -> NDArray[np.uint16]:
         """Linear sRGB (h, w, 3) by the decoder's own scale, nothing cut off above white."""
         self.mosaic  # noqa: B018  unpack first, with its own words on failure
         developed = self._raw.postprocess(
@@ -257,16 +257,17 @@ class RawPicture:
         )
         if developed.shape[-1] != 3:
             developed = np.repeat(developed[..., :1], 3, axis=2)
-        return developed.astype(np.float32)
+        return np.asarray(developed)
 
     def _clipped_sites(self, size: tuple[int, int]) -> NDArray[np.float32]:
         """Share of clipped photosites under each pixel of a size (w, h)."""
         black, white = self._levels
         full = black.max() + RAW_CLIPPED_SHARE * (white - black.max())
-        clipped = (self.mosaic >= full).astype(np.float32)
+        clipped = np.multiply(self.mosaic >= full, 255, dtype=np.uint8)
         if clipped.ndim == 3:
             clipped = clipped.max(axis=-1)
-        return np.asarray(cv2.resize(clipped, size, interpolation=cv2.INTER_AREA), np.float32)
+        shares = cv2.resize(clipped, size, interpolation=cv2.INTER_AREA)
+        return np.asarray(shares, np.float32) / np.float32(255)
 
 
 def _numbers(value: Any) -> NDArray[np.float64]:

@@ -14,7 +14,7 @@ from PIL import Image
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, Tones, frame_tone, spot_tone
-from oxlen.core.simulate.relight import PictureLight, light_of_codes
+from oxlen.core.simulate.relight import LinearPicture, light_of_codes
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
 from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
 from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size
@@ -107,9 +107,9 @@ class Picture:
         """A small upright 8-bit picture for the screen."""
         return upright(self.source.preview_image(side_px), self.facts.orientation)
 
-    def light(self, side_px: int) -> PictureLight:
+    def light(self, side_px: int) -> LinearPicture:
         """Its upright light, the longest side at most `side_px`: linear from raw, else by codes."""
-        stored: PictureLight = (
+        stored: LinearPicture = (
             self.source.light(side_px)
             if self.facts.kind == "raw"
             else light_of_codes(np.asarray(self.source.preview_image(side_px)))
@@ -271,7 +271,7 @@ class _Unreadable:
     def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
         raise self._error
 
-    def light(self, side: int) -> PictureLight:  # noqa: ARG002
+    def light(self, side: int) -> LinearPicture:  # noqa: ARG002
         """There is nothing to read: PixelsUnreadable."""
         raise self._error
 

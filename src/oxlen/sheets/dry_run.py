@@ -28,7 +28,7 @@ from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import Balance, demosaiced
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
 from oxlen.core.simulate.luck import PooledNoise
-from oxlen.core.simulate.relight import PictureLight, Source, coarser, re_exposed, source_of
+from oxlen.core.simulate.relight import LinearPicture, Source, coarser, re_exposed, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
 from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m, varied
@@ -288,11 +288,11 @@ def _deep(frame: Capture, balance: Balance) -> NDArray[np.uint16]:
     return np.asarray(np.rint(coded), dtype=np.uint16)
 
 
-def _even(light: PictureLight) -> PictureLight:
+def _even(light: LinearPicture) -> LinearPicture:
     """The light with an even number of rows and columns, as a mosaic needs."""
     height, width = (size // 2 * 2 for size in light.lost.shape)
     cut = light.colour[:height, :width], light.lost[:height, :width]
-    return PictureLight(*cut, light.is_balanced)
+    return LinearPicture(*cut, light.is_balanced)
 
 
 def figures_header(figures: DryFigures) -> str:

@@ -12,7 +12,7 @@ from typing import Any
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
-from oxlen.core.simulate.relight import PictureLight
+from oxlen.core.simulate.relight import LinearPicture
 from oxlen.pictures.reading import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture
@@ -69,7 +69,7 @@ class MeterRoom:
                 held.light = frame_light(tones.luminance.reshape(rows), strongest)
             return held.light
 
-    def small_light(self, sha256: str, side_px: int) -> PictureLight:
+    def small_light(self, sha256: str, side_px: int) -> LinearPicture:
         """A kept picture upright as light, its longer side at most `side_px`."""
         held = self._opened(sha256)
         with held.lock:

@@ -36,7 +36,7 @@ class Source:
 
 
 @dataclass(frozen=True)
-class PictureLight:
+class LinearPicture:
     """A picture's pixels as light: linear colours in multiples of its own mid, and what is lost.
 
     `colour` is linear sRGB (h, w, 3), `lost` (h, w) marks pixels that had clipped. Raw light is
@@ -48,15 +48,15 @@ class PictureLight:
     is_balanced: bool = True
 
 
-def light_of_codes(codes: NDArray[np.uint8]) -> PictureLight:
+def light_of_codes(codes: NDArray[np.uint8]) -> LinearPicture:
     """The light of sRGB codes (h, w, 3), the curve undone. [IEC61966-2-1]"""
     linear = np.take(linear_table(255), codes)
     lost = highest_channel(codes) >= CLIPPED_CODE
-    return PictureLight(np.asarray(linear / np.float32(MID_LINEAR)), lost)
+    return LinearPicture(np.asarray(linear / np.float32(MID_LINEAR)), lost)
 
 
 def source_of(
-    light: PictureLight, ev100_set: float, camera: Camera | None = None, iso: float = 100.0
+    light: LinearPicture, ev100_set: float, camera: Camera | None = None, iso: float = 100.0
 ) -> Source:
     """A source from a picture's light, h and w even, and the exposure it was made with."""
     noisy = np.zeros(light.lost.shape, dtype=bool)
