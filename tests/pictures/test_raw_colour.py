@@ -3,6 +3,7 @@
 import numpy as np
 
 from oxlen.core.light.meter import Spot
+from oxlen.pictures.reading import open_picture
 from tests.pictures.making import dng, mosaic
 from tests.pictures.test_reading import InFolder
 
@@ -89,3 +90,13 @@ class Levels(InFolder):
             data[:32] = level
             share = self.read(dng(data)).frame.clipped_share
             self.assertAlmostEqual(share, 0.5 if clipped else 0.0, places=2)
+
+
+class Shown(InFolder):
+    def test_mid_is_shown_at_its_srgb_code(self):
+        tags = {"t50721": signed_rationals(DAYLIGHT), "t50778": ("H", 1, D65)}
+        path = self.folder / "shown.dng"
+        path.write_bytes(dng(mosaic(level=0.18 * 4031), **tags))
+        with open_picture(path, "shown.dng") as picture:
+            codes = np.asarray(picture.preview(96).convert("RGB"))
+        self.assertAlmostEqual(float(codes[4:-4, 4:-4].mean()), 118, delta=2)

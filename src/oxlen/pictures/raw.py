@@ -32,6 +32,7 @@ AS_SHOT_NEUTRAL, BASELINE_EXPOSURE = 50728, 50730
 D65_ILLUMINANT = 21
 CHANNELS = "RGB"
 MOST_BASELINE_STOPS = 12.0
+SRGB_GAMMA = (2.4, 12.92)  # power and toe of IEC 61966-2-1, as the decoder takes them
 LOST_SITES_SHARE = 0.12
 """A pixel with more of its photosites clipped is lost: half of its tiles in one channel."""
 UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
@@ -220,6 +221,7 @@ class RawPicture:
             use_camera_wb=True,
             no_auto_bright=True,
             output_bps=8,
+            gamma=SRGB_GAMMA,
             user_flip=0,
             bright=2.0**self.colour.baseline_exposure_stops,
         )

@@ -11,6 +11,7 @@ import { useSize } from "./useSize";
 
 const ROW = 60;
 const SCALE = 74;
+const BESIDE_PX = 8;
 
 interface Props {
   map: MapData;
@@ -30,7 +31,7 @@ export function ExposureRuler(props: Props) {
   const steps = bestPerShutter(map);
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
   const area: Area = { left: 22, right: width - 22, top: 0, bottom: limits.length * ROW };
-  const inSpan = spanned(map, steps);
+  const inSpan = spanned(map, pair ? [...steps, pair] : steps);
   const x = (column: number) => xOf(inSpan, area, map.shutters[column]?.value_s ?? 1);
   const height = area.bottom + SCALE;
 
@@ -80,7 +81,7 @@ export function ExposureRuler(props: Props) {
         {limits.map((limit, row) => (
           <Bar key={limit.id} {...{ map, steps, limit, row, area, x }} />
         ))}
-        <Scale {...{ map, steps, area, x, open: plan.window !== null }} />
+        <Scale {...{ map, steps, area, x, pair, open: plan.window !== null }} />
         {dotX !== null && pair && (
           <g
             role="slider"
@@ -150,12 +151,17 @@ interface Drawn {
 function Bar({ map, steps, limit, row, area, x }: Drawn & { limit: Limit; row: number }) {
   const bit = map.limit_ids.indexOf(limit.id);
   const y = row * ROW + 40;
+  const [first, last] = [steps[0], steps[steps.length - 1]];
+  if (!first || !last) return null;
+  // The dot may stand beside the steps of the wanted exposure: nothing is said of it there.
+  const from = Math.max(area.left, x(first.column) - BESIDE_PX);
+  const to = Math.min(area.right, x(last.column) + BESIDE_PX);
   return (
     <g>
       <rect
-        x={area.left}
+        x={from}
         y={y}
-        width={area.right - area.left}
+        width={to - from}
         height={14}
         fill="var(--accent-soft)"
         stroke="var(--line-strong)"
@@ -165,8 +171,8 @@ function Bar({ map, steps, limit, row, area, x }: Drawn & { limit: Limit; row: n
         if (!broken) return null;
         const before = steps[index - 1];
         const after = steps[index + 1];
-        const left = before ? (x(before.column) + x(step.column)) / 2 : area.left;
-        const right = after ? (x(after.column) + x(step.column)) / 2 : area.right;
+        const left = before ? (x(before.column) + x(step.column)) / 2 : from;
+        const right = after ? (x(after.column) + x(step.column)) / 2 : to;
         return (
           <g key={step.column}>
             <rect x={left} y={y} width={right - left} height={14} fill="var(--raised)" />
@@ -184,10 +190,13 @@ function Bar({ map, steps, limit, row, area, x }: Drawn & { limit: Limit; row: n
   );
 }
 
-/** The phone's steps along the ruler: shutter above, the ISO that goes with it below. */
-function Scale({ map, steps, area, x, open }: Drawn & { open: boolean }) {
+/** The phone's steps along the ruler, shutter above ISO, and the pair in force in bold. */
+function Scale({ map, steps, area, x, open, pair }: Drawn & { open: boolean; pair: Pair | null }) {
   const y = area.bottom + 18;
-  const named = spaced(steps, x);
+  const clear = steps.filter(
+    (step) => !pair || Math.abs(x(step.column) - x(pair.column)) >= NAME_GAP,
+  );
+  const named = [...spaced(clear, x), ...(pair ? [pair] : [])].sort((a, b) => a.column - b.column);
   const free = steps.filter((step) => map.broken[step.row]?.[step.column] === 0);
   const [first, end] = [free[0], free[free.length - 1]];
   return (
@@ -221,22 +230,47 @@ function Scale({ map, steps, area, x, open }: Drawn & { open: boolean }) {
           stroke="var(--ink)"
         />
       ))}
-      {named.map((step, index) => {
-        // The first name starts at the edge, so that it is whole and can say what its row is.
-        const place = index
-          ? { x: x(step.column) }
-          : { x: area.left - 18, textAnchor: "start" as const };
-        return (
-          <g key={step.column}>
-            <text {...place} y={y + 28}>
-              {map.shutters[step.column]?.label.replace(" s", "")}
-            </text>
-            <text {...place} y={y + 46} fill="var(--ink-soft)">
-              {index ? map.isos[step.row]?.label : `ISO ${map.isos[step.row]?.label}`}
-            </text>
-          </g>
-        );
-      })}
+      {named.map((step, index) => (
+        <StepName
+          key={step.column}
+          {...{ map, area, step, y }}
+          at={x(step.column)}
+          first={index === 0}
+          inForce={step === pair}
+        />
+      ))}
+    </g>
+  );
+}
+
+interface StepNameProps {
+  map: MapData;
+  area: Area;
+  step: Pair;
+  at: number;
+  y: number;
+  /** The first says what the lower row is. */
+  first: boolean;
+  inForce: boolean;
+}
+
+/** Shutter and ISO of a step under the ruler; at its edges they start or end there. */
+function StepName({ map, area, step, at, y, first, inForce }: StepNameProps) {
+  const place =
+    at < area.left + 30
+      ? { x: area.left - 18, textAnchor: "start" as const }
+      : at > area.right - 24
+        ? { x: area.right + 18, textAnchor: "end" as const }
+        : { x: at };
+  const iso = map.isos[step.row]?.label;
+  return (
+    <g fontWeight={inForce ? 700 : undefined}>
+      <text {...place} y={y + 28}>
+        {map.shutters[step.column]?.label.replace(" s", "")}
+      </text>
+      <text {...place} y={y + 46} fill={inForce ? "var(--ink)" : "var(--ink-soft)"}>
+        {first ? `ISO ${iso}` : iso}
+      </text>
     </g>
   );
 }
@@ -263,9 +297,12 @@ function bestPerShutter(map: MapData): Pair[] {
   return [...best.values()].sort((a, b) => a.column - b.column);
 }
 
-/** The map with its shutters cut to those on the wanted exposure, so that they fill the ruler. */
-function spanned(map: MapData, steps: Pair[]): MapData {
-  const [first, last] = [steps[0], steps[steps.length - 1]];
-  if (!first || !last) return map;
-  return { ...map, shutters: map.shutters.slice(first.column, last.column + 1) };
+/** The map with its shutters cut to those of some pairs, so that they fill the ruler. */
+function spanned(map: MapData, pairs: Pair[]): MapData {
+  if (pairs.length === 0) return map;
+  const columns = pairs.map((pair) => pair.column);
+  return {
+    ...map,
+    shutters: map.shutters.slice(Math.min(...columns), Math.max(...columns) + 1),
+  };
 }
