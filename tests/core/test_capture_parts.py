@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from oxlen.core.light.exposure import believable_brightness_ev100
+from oxlen.core.light.linear_picture import light_of_codes
 from oxlen.core.light.patterns import frame_light, patterns
 from oxlen.core.sensor.raw_level import luminance_weights
 from oxlen.core.simulate.capture import capture, seen_through
@@ -26,7 +27,7 @@ from oxlen.core.simulate.readout import (
     mid_share_at,
     read_out,
 )
-from oxlen.core.simulate.relight import light_of_codes, source_of
+from oxlen.core.simulate.relight import source_of
 from oxlen.core.simulate.scene import Layer, SceneLamp, Star
 from oxlen.core.simulate.shown import HISTOGRAM_HIGH, HISTOGRAM_LOW, shown_tones
 from oxlen.core.simulate.stars import star_light

@@ -10,6 +10,7 @@ import tifffile
 
 from oxlen.core.errors import BadInput
 from oxlen.core.light.exposure import luminance_cd_m2
+from oxlen.core.light.linear_picture import light_of_codes
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.sensor.photon_transfer import photon_transfer
 from oxlen.core.simulate.blur import defocus_px, disc_kernel, path_kernel, shake_path_px, streaked
@@ -19,7 +20,7 @@ from oxlen.core.simulate.exposing import Camera as Held
 from oxlen.core.simulate.exposing import Settings, binned_mode, falloff, light_on_sensor
 from oxlen.core.simulate.luck import Drawn, PooledNoise
 from oxlen.core.simulate.readout import XYZ_TO_SRGB, gain_dn_per_e, read_out
-from oxlen.core.simulate.relight import light_of_codes, re_exposed, source_of
+from oxlen.core.simulate.relight import re_exposed, source_of
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.shown import marked, shown_tones
 from oxlen.devices.standins.taken_file import TakenAs, dng_bytes

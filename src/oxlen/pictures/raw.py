@@ -8,7 +8,6 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any
 
-import cv2
 import numpy as np
 import rawpy
 from numpy.typing import NDArray
@@ -16,6 +15,7 @@ from PIL import Image
 
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.raw_level import (
@@ -23,7 +23,6 @@ from oxlen.core.sensor.raw_level import (
     luminance_weights,
     raw_linear,
 )
-from oxlen.core.simulate.relight import LinearPicture
 from oxlen.pictures.exposure_tags import number
 from oxlen.pictures.processed import SAMPLE_PIXELS
 
@@ -239,7 +238,7 @@ class RawPicture:
             max(1, round(developed.shape[1] * scale)),
             max(1, round(developed.shape[0] * scale)),
         )
-        small = np.asarray(cv2.resize(developed, size, interpolation=cv2.INTER_AREA), np.float32)
+        small = _shrunk(developed, size)
         lost = self._clipped_sites(size) > LOST_SITES_SHARE
         # As light on the whole as it is metered: decoders put white where they see fit.
         as_decoded = max(float((small @ LUMA.astype(np.float32)).mean()), 1e-9)
@@ -268,8 +267,14 @@ class RawPicture:
         clipped = np.multiply(self.mosaic >= full, 255, dtype=np.uint8)
         if clipped.ndim == 3:
             clipped = clipped.max(axis=-1)
-        shares = cv2.resize(clipped, size, interpolation=cv2.INTER_AREA)
-        return np.asarray(shares, np.float32) / np.float32(255)
+        return _shrunk(clipped, size) / np.float32(255)
+
+
+def _shrunk(values: NDArray[Any], size: tuple[int, int]) -> NDArray[np.float32]:
+    """Means of areas at a size (w, h)."""
+    import cv2  # only for a dry run: metering does without it
+
+    return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA), np.float32)
 
 
 def _numbers(value: Any) -> NDArray[np.float64]:

@@ -13,8 +13,8 @@ from PIL import Image
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.exposure import Settings, luminance_cd_m2
+from oxlen.core.light.linear_picture import LinearPicture, light_of_codes
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, Tones, frame_tone, spot_tone
-from oxlen.core.simulate.relight import LinearPicture, light_of_codes
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
 from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
 from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size

@@ -23,12 +23,13 @@ from oxlen.core.decide.frontier import figures_of_steps
 from oxlen.core.decide.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
+from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import Balance, demosaiced
 from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
 from oxlen.core.simulate.luck import PooledNoise
-from oxlen.core.simulate.relight import LinearPicture, Source, coarser, re_exposed, source_of
+from oxlen.core.simulate.relight import Source, coarser, re_exposed, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
 from oxlen.devices.standins.bench_phone import BenchPhone, focus_on_m, varied

@@ -10,9 +10,9 @@ from threading import Lock
 from typing import Any
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
-from oxlen.core.simulate.relight import LinearPicture
 from oxlen.pictures.reading import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.constants import CLIPPED_CODE, MID_LINEAR
-from oxlen.core.light.tone import LUMA, highest_channel, linear_table
+from oxlen.core.light.linear_picture import LinearPicture
+from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.simulate.exposing import Camera, Settings
 from oxlen.core.simulate.luck import Luck
@@ -33,26 +33,6 @@ class Source:
     lost: NDArray[np.bool_]
     noisy: NDArray[np.bool_]
     is_balanced: bool = True
-
-
-@dataclass(frozen=True)
-class LinearPicture:
-    """A picture's pixels as light: linear colours in multiples of its own mid, and what is lost.
-
-    `colour` is linear sRGB (h, w, 3), `lost` (h, w) marks pixels that had clipped. Raw light is
-    not balanced yet; a processed picture's is.
-    """
-
-    colour: Floats
-    lost: NDArray[np.bool_]
-    is_balanced: bool = True
-
-
-def light_of_codes(codes: NDArray[np.uint8]) -> LinearPicture:
-    """The light of sRGB codes (h, w, 3), the curve undone. [IEC61966-2-1]"""
-    linear = np.take(linear_table(255), codes)
-    lost = highest_channel(codes) >= CLIPPED_CODE
-    return LinearPicture(np.asarray(linear / np.float32(MID_LINEAR)), lost)
 
 
 def source_of(
