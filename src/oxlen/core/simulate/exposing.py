@@ -152,15 +152,14 @@ def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) ->
 
 
 def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result: Floats) -> None:
-    """The image through a kernel where it is chosen, worked only about there."""
+    """Write the image through a kernel over the result where chosen, worked only about there."""
     left, top, width, height = cv2.boundingRect(chosen)
     if not width:
         return
     reach = kernel.shape[0] // 2
     x, y = max(0, left - reach), max(0, top - reach)
     box = (slice(y, top + height + reach), slice(x, left + width + reach))
-    part = np.ascontiguousarray(result[box])
-    result[box] = cv2.copyTo(filtered(image[box], kernel), chosen[box], part)
+    cv2.copyTo(filtered(image[box], kernel), chosen[box], result[box])
 
 
 def _shaken(image: Floats, camera: Camera, settings: Settings, luck: Luck) -> Floats:
