@@ -1,9 +1,6 @@
 """The demo's sheets against the truth of their scenes; readings, map and metering of a sheet."""
 
 import json
-import tempfile
-import unittest
-from pathlib import Path
 
 import numpy as np
 
@@ -18,9 +15,7 @@ from oxlen.sheets.answer import answer
 from oxlen.sheets.body import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
 from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
 from oxlen.sheets.metering import MeterRoom
-from oxlen.store.library import open_library
-from oxlen.store.outings import outings
-from oxlen.store.sheets import sheets_of
+from tests.sheets.in_library import InDemo
 
 
 def true_ev100(scene, spot):
@@ -33,27 +28,12 @@ def true_ev100(scene, spot):
     return float(np.log2(inside.mean() / luminance_cd_m2(0.0)))
 
 
-class Demo(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls):
-        folder = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(folder.cleanup)
-        cls.library = open_library(Path(folder.name))
-        seed_demo(cls.library)
-        cls.room = MeterRoom(cls.library)
-        cls.addClassCleanup(cls.room.close)
-        with cls.library.reader() as connection:
-            cls.bodies = {
-                sheet.id: SheetBody.model_validate_json(sheet.body)
-                for outing in outings(connection)
-                for sheet in sheets_of(connection, outing.id)
-            }
-
+class Demo(InDemo):
     def answered(self, body):
         return answer(body, shipped_profile, self.room)
 
     def titled(self, title):
-        return next(body for body in self.bodies.values() if body.title == title)
+        return next(body for _, body in self.bodies if body.title == title)
 
     def test_seeding_again_changes_nothing(self):
         self.assertFalse(seed_demo(self.library))
@@ -74,7 +54,7 @@ class Demo(unittest.TestCase):
                     self.assertAlmostEqual(got.ev100, wanted, delta=slack + 0.5 * pulsing)
 
     def test_two_sheets_are_meant_not_to_fit(self):
-        for body in self.bodies.values():
+        for _, body in self.bodies:
             found = self.answered(body)
             with self.subTest(body.title):
                 self.assertEqual(len(found.lines), 3)
@@ -141,7 +121,7 @@ class Demo(unittest.TestCase):
     def test_pictures_let_go_when_room_is_short(self):
         room = MeterRoom(self.library)
         self.addCleanup(room.close)
-        hashes = [body.picture for body in self.bodies.values() if body.picture]
+        hashes = [body.picture for _, body in self.bodies if body.picture]
         room_for_two = metering.MAX_OPEN_PIXELS
         metering.MAX_OPEN_PIXELS = 2 * 960 * 720
         try:

@@ -14,16 +14,10 @@ from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.reading import open_picture
-from oxlen.sheets.body import SheetBody
 from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
-from oxlen.sheets.importing import onto_new_sheet, take_in
-from oxlen.sheets.metering import MeterRoom
-from oxlen.store.library import open_library
-from oxlen.store.outings import add_outing
-from oxlen.store.sheets import sheet
 from tests.pictures.making import dng, mosaic
+from tests.sheets.in_library import InLibrary
 
-NOW = "2026-10-03T08:00:00+00:00"
 TAKEN_AT = "2026:10:03 12:00:00"
 PROFILE = shipped_profile("wherry-3")
 MAIN = PROFILE.to_phone().lens("main")
@@ -31,26 +25,9 @@ DAY = ("white-hull-sun", Settings(50, 1 / 4000, 6.0, "tripod"))
 EVENING = ("lantern-evening", Settings(400, 1 / 15, 4.0, "tripod"))
 
 
-class FromPictures(unittest.TestCase):
+class FromPictures(InLibrary):
     def setUp(self):
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        self.library = open_library(Path(folder.name))
-        self.room = MeterRoom(self.library)
-        self.addCleanup(self.room.close)
         self.dry_room = DryRoom(self.room)
-        with self.library.writer() as connection:
-            self.outing = add_outing(
-                connection, title="Haul-out", place="", light_window="", now=NOW
-            )
-
-    def sheet_of(self, data, name):
-        incoming = self.library.incoming_path()
-        incoming.write_bytes(data)
-        attach = onto_new_sheet(self.outing, name, "wherry-3", NOW)
-        taken = take_in(self.library, incoming, name, now=NOW, attach=attach)
-        with self.library.reader() as connection:
-            return SheetBody.model_validate_json(sheet(connection, taken.sheet_id).body)
 
     def predicted(self, body, settings, **more):
         wanted = Wanted(iso=settings.iso, shutter_s=settings.shutter_s, kind="png", **more)
@@ -64,7 +41,7 @@ class FromPictures(unittest.TestCase):
             frame = bench.expose(shipped_scene(scene_id), settings)
             looks = {"processed": frame.developed(), "raw": frame.neutral()}
             for name, data, most in (("a.dng", take.dng, 2.0), ("a.jpg", take.jpeg, 3.5)):
-                body = self.sheet_of(data, name)
+                body = self.taken_in(data, name)[0]
                 for look, wanted in looks.items():
                     if name == "a.jpg" and look == "raw":
                         continue  # what a processed file was before is not known
@@ -89,7 +66,7 @@ class FromPictures(unittest.TestCase):
         truth = bench.expose(shipped_scene(scene_id), settings).developed().astype(float)
         off, lost = {}, {}
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
-            found, figures = self.predicted(self.sheet_of(data, name), settings)
+            found, figures = self.predicted(self.taken_in(data, name)[0], settings)
             light = truth.max(axis=2) > 200
             off[name] = np.abs(found - truth)[light].mean()
             lost[name] = figures.source_lost_share
@@ -100,7 +77,7 @@ class FromPictures(unittest.TestCase):
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
         take = bench.take(shipped_scene(DAY[0]), DAY[1], "both", TAKEN_AT)
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
-            body = self.sheet_of(data, name)
+            body = self.taken_in(data, name)[0]
             full, told = self.predicted(body, DAY[1])
             coarse, same = self.predicted(body, DAY[1], quality="coarse")
             self.assertEqual(coarse.shape, (240, 320, 3))
@@ -111,7 +88,7 @@ class FromPictures(unittest.TestCase):
     def test_its_phones_meter_offset_counts_as_in_its_readings(self):
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
         take = bench.take(shipped_scene(DAY[0]), DAY[1], "raw", TAKEN_AT)
-        body = self.sheet_of(take.dng, "a.dng")
+        body = self.taken_in(take.dng, "a.dng")[0]
         generous = PROFILE.model_copy(update={"meter_offset_stops": 1.0})
         means = []
         for profile in (PROFILE, generous):

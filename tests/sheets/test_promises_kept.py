@@ -1,9 +1,7 @@
 """What is promised before the shot against the shot itself, on the bench phone."""
 
 import io
-import tempfile
 import unittest
-from pathlib import Path
 
 import numpy as np
 from PIL import Image
@@ -16,42 +14,19 @@ from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import Settings
 from oxlen.core.simulate.luck import Drawn
-from oxlen.demo.seed import seed_demo
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets.bench_shot import BenchShot, shoot_on_bench
-from oxlen.sheets.body import SheetBody
 from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
-from oxlen.sheets.metering import MeterRoom
-from oxlen.store.library import open_library
-from oxlen.store.outings import outings
-from oxlen.store.sheets import sheet, sheets_of
 from tests.core.test_simulate import LENS, MODE, flat
+from tests.sheets.in_library import NOW, InDemo
 
-NOW = "2026-10-03T08:00:00+00:00"
 
-
-class Frames(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls):
-        folder = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(folder.cleanup)
-        cls.library = open_library(Path(folder.name))
-        seed_demo(cls.library)
-        cls.room = MeterRoom(cls.library)
-        cls.addClassCleanup(cls.room.close)
-        with cls.library.reader() as connection:
-            cls.bodies = [
-                (outing.id, SheetBody.model_validate_json(row.body))
-                for outing in outings(connection)
-                for row in sheets_of(connection, outing.id)
-            ]
-
+class Frames(InDemo):
     def shot(self, outing_id, body, auto):
         """The codes of a shot on the bench and what its file says of itself."""
         shot = BenchShot(body, outing_id, auto, seed=11)
         sheet_id = shoot_on_bench(self.library, shipped_profile, self.room, shot, NOW)
-        with self.library.reader() as connection:
-            taken = SheetBody.model_validate_json(sheet(connection, sheet_id).body)
+        taken = self.body_of(sheet_id)
         light = self.room.small_light(taken.picture, 960)
         codes = 255 * np.asarray(linear_to_srgb(np.clip(0.18 * light.colour, 0, 1)))
         return codes, self.room.report(taken.picture)["settings"]

@@ -1,9 +1,5 @@
 """A sheet's answer: trades taken, light read, limits opened, the map, all against the core."""
 
-import tempfile
-import unittest
-from pathlib import Path
-
 import numpy as np
 
 from oxlen.core.decide.frontier import figures_of_steps
@@ -14,16 +10,12 @@ from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.formats.wishes_file import GlassFile
 from oxlen.sheets.answer import answer, brief_of_sheet
 from oxlen.sheets.body import SheetBody
-from oxlen.sheets.importing import onto_new_sheet, onto_sheet, take_in
+from oxlen.sheets.importing import onto_sheet
 from oxlen.sheets.light import light_readings, picture_light
-from oxlen.sheets.metering import MeterRoom
-from oxlen.store.library import open_library
-from oxlen.store.outings import add_outing
-from oxlen.store.sheets import sheet
 from tests.pictures.making import EV100, corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev
+from tests.sheets.in_library import NOW, InLibrary
 
-NOW = "2026-10-03T08:00:00+00:00"
 PROFILE = shipped_profile("wherry-3")
 FILTERS = (GlassFile(name="ND 64", factor=64), GlassFile(name="ND 1000", factor=1000))
 
@@ -83,32 +75,12 @@ SHEETS = {
 }
 
 
-class Library(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls):
-        folder = tempfile.TemporaryDirectory()
-        cls.addClassCleanup(folder.cleanup)
-        cls.library = open_library(Path(folder.name))
-        cls.room = MeterRoom(cls.library)
-        cls.addClassCleanup(cls.room.close)
-        with cls.library.writer() as connection:
-            cls.outing = add_outing(
-                connection, title="Haul-out", place="slip", light_window="", now=NOW
-            )
-
+class OfSheets(InLibrary):
     def answered(self, body):
         return answer(SheetBody.model_validate(body), shipped_profile, self.room, FILTERS)
 
-    def taken_in(self, data, name, attach=None):
-        incoming = self.library.incoming_path()
-        incoming.write_bytes(data)
-        attach = attach or onto_new_sheet(self.outing, name, "wherry-3", NOW)
-        taken = take_in(self.library, incoming, name, now=NOW, attach=attach)
-        with self.library.reader() as connection:
-            return SheetBody.model_validate_json(sheet(connection, taken.sheet_id).body), taken
 
-
-class Taken(Library):
+class Taken(OfSheets):
     def test_every_trade_and_lens_of_many_sheets_leads_where_it_says(self):
         seen = set()
         for name, given in SHEETS.items():
@@ -173,7 +145,7 @@ class Taken(Library):
             self.assertEqual([one["id"] for one in patch["spots"]], ["hull"])
 
 
-class Opened(Library):
+class Opened(OfSheets):
     def test_each_of_several_movers_opens_its_own_fields(self):
         found = self.answered(SHEETS["walkers at dusk"])
         for limit_id, at in (("freeze", 0), ("freeze-2", 1)):
@@ -212,7 +184,7 @@ class Opened(Library):
                                 SheetBody.model_validate(body)
 
 
-class Light(Library):
+class Light(OfSheets):
     def test_the_phones_own_meter_offset_moves_only_its_own_pictures(self):
         generous = PROFILE.model_copy(update={"meter_offset_stops": 0.4})
         other = exif()
@@ -268,7 +240,7 @@ class Light(Library):
             self.assertEqual((found.patterns, found.map.clipped_share), ([], None))
 
 
-class OnTheMap(Library):
+class OnTheMap(OfSheets):
     def test_a_contour_has_its_snr_wherever_it_is(self):
         given = SHEETS["walkers at dusk"]
         found = self.answered(given)
@@ -295,7 +267,7 @@ class OnTheMap(Library):
             )
 
 
-class TakingIn(Library):
+class TakingIn(OfSheets):
     def test_a_sheet_is_titled_after_its_file(self):
         for name, title in (
             ("yard_wall-2.jpg", "yard wall 2"),
