@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -13,7 +14,7 @@ LookId = Literal["texture", "soft", "glass", "trails", "pan", "vanish"]
 
 
 @dataclass(frozen=True)
-class Look:
+class MotionLook:
     """Streaks between two lengths, as shares of the frame's short side; None = no bound."""
 
     id: LookId
@@ -25,17 +26,21 @@ class Look:
 
 # Sluice water at some 2 m/s filling a frame crosses a third of it in a second, so that these
 # shares give about ½ to 1 s of texture, some seconds of softness, and glass from half a minute.
-LOOKS: tuple[Look, ...] = (
-    Look("texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"),
-    Look("soft", "Soft", 0.70, 3.0, "a veil with its main currents left in it"),
-    Look("glass", "Glass", 8.0, None, "nothing of the movement left"),
-    Look("trails", "Trails", 0.25, 1.5, "lines drawn by lamps across part of the frame"),
-    Look("pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"),
-    Look("vanish", "Crossers vanish", None, None, "what crosses leaves no trace of itself"),
+LOOKS: tuple[MotionLook, ...] = (
+    MotionLook("texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"),
+    MotionLook("soft", "Soft", 0.70, 3.0, "a veil with its main currents left in it"),
+    MotionLook("glass", "Glass", 8.0, None, "nothing of the movement left"),
+    MotionLook("trails", "Trails", 0.25, 1.5, "lines drawn by lamps across part of the frame"),
+    MotionLook("pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"),
+    MotionLook("vanish", "Crossers vanish", None, None, "what crosses leaves no trace of itself"),
 )
 
 
-def look_of(look_id: str) -> Look:
+SHORTER_LOOKS: Mapping[LookId, LookId] = {"glass": "soft", "soft": "texture"}
+"""The next shorter look of moving water."""
+
+
+def look_of(look_id: str) -> MotionLook:
     """The look of that id; NotFound says which there are."""
     for look in LOOKS:
         if look.id == look_id:

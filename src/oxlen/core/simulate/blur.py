@@ -115,27 +115,3 @@ def _straight(image: Floats, length_px: float, *, across: bool) -> Floats:
     sizes = [(n, 1) if across else (1, n) for n in (low, low + 2)]
     a, b = (cv2.blur(image, size, borderType=cv2.BORDER_REPLICATE) for size in sizes)
     return np.asarray(cv2.addWeighted(a, 1 - share, b, share, 0))
-
-
-def defocus_px(
-    distance_m: Real, *, focused_m: float, focal_mm: float, f_number: float, pitch_um: float
-) -> Real:
-    """Diameter (px) of the blur disc of points at a distance: A·|s2 − s1|/s2·m. [RAY2002]
-
-    >>> f"{defocus_px(4.0, focused_m=2.0, focal_mm=5.66, f_number=1.8, pitch_um=8.5):.2f}"
-    '0.52'
-    """
-    s1 = max(focused_m, 1.05 * focal_mm / 1000)
-    magnification = focal_mm / (1000 * s1 - focal_mm)
-    aperture_um = 1000 * focal_mm / f_number
-    widest = aperture_um * magnification / pitch_um
-    return np.abs(widest - widest * s1 / np.asarray(distance_m))[()]
-
-
-def airy_px(f_number: float, pitch_um: float) -> float:
-    """Diameter (px) of the Airy disc: 2.44·λ·N. [RAY2002]
-
-    >>> f"{airy_px(1.8, 8.5):.2f}"
-    '0.28'
-    """
-    return 2.44 * AIRY_WAVELENGTH_UM * f_number / pitch_um

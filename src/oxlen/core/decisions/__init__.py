@@ -1,0 +1,20 @@
+"""The decisions of the job. To add one: a folder with its `Decision`, and a line in `DECISIONS`.
+
+Everything else follows from this list: brief, sheet, preset and plan schemas, the limits of the
+search, the lines of the slip, ways out and the patches they make, what can be edited on screen.
+"""
+
+from __future__ import annotations
+
+from oxlen.core.ask import Ask
+from oxlen.core.decisions.exposure.decision import DECISION as EXPOSURE
+from oxlen.core.decisions.lens.decision import DECISION as LENS
+from oxlen.core.decisions.sequence.decision import DECISION as SEQUENCE
+
+DECISIONS = (LENS, EXPOSURE, SEQUENCE)
+"""In working order: what is decided first comes first on the slip."""
+
+
+def all_asks() -> tuple[Ask, ...]:  # type: ignore[type-arg]
+    """Everything that may be asked for, in the decisions' order."""
+    return tuple(ask for decision in DECISIONS for ask in decision.asks)

@@ -1,0 +1,133 @@
+"""The brief: one intended picture, as it is handed to the decisions."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any, Literal, TypeVar
+
+from oxlen.core.ask import Ask
+from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.phone import Lens, Mode, Phone
+from oxlen.core.units import require_between
+
+T = TypeVar("T")
+Role = Literal["subject", "keep-bright", "keep-dark", "neutral"]
+SUBJECT: Role = "subject"
+KEEP_BRIGHT: Role = "keep-bright"
+KEEP_DARK: Role = "keep-dark"
+NEUTRAL: Role = "neutral"
+ROLE_NAMES: Mapping[Role, str] = {
+    SUBJECT: "Subject",
+    KEEP_BRIGHT: "Keep bright detail",
+    KEEP_DARK: "Keep dark detail",
+    NEUTRAL: "Neutral patch",
+}
+ROLES: tuple[Role, ...] = tuple(ROLE_NAMES)
+
+
+@dataclass(frozen=True)
+class PlacedReading:
+    """Light at EV100 in a role, wanted `place_stops` from mid; None takes the role's default.
+
+    `channel_stops`: how much sooner its strongest colour channel clips than a neutral so light.
+    `plus_minus_stops` and `why_plus_minus` say how far the reading itself may be off.
+    """
+
+    role: Role
+    ev100: float
+    place_stops: float | None = None
+    name: str = ""
+    channel_stops: float = 0.0
+    # Doubt about a reading does not make it another reading.
+    plus_minus_stops: float | None = field(default=None, compare=False)
+    why_plus_minus: str = field(default="", compare=False)
+
+    def __post_init__(self) -> None:
+        require_between("ev100", self.ev100, low=-30, high=40, unit="EV100")
+        if self.place_stops is not None:
+            require_between("place", self.place_stops, low=-12, high=8, unit="stops from mid")
+        require_between("channel_stops", self.channel_stops, low=0, high=12, unit="stops")
+
+    @property
+    def clips_as_ev100(self) -> float:
+        """EV100 of the neutral that clips together with it."""
+        return self.ev100 + self.channel_stops
+
+
+@dataclass(frozen=True)
+class SceneTones:
+    """How a frame's tones are spread: bin edges in EV100 (n + 1) and the share in each bin (n).
+
+    By the strongest channel of each pixel, in EV100 of the neutral that clips together with it.
+    `lost_share` of it had clipped in the picture that was read: it is at least as bright as said.
+    """
+
+    edges_ev100: tuple[float, ...]
+    shares: tuple[float, ...]
+    lost_share: float = 0.0
+
+
+@dataclass(frozen=True)
+class Brief:
+    """One intended picture: the phone, the light as it was measured, and what is asked for.
+
+    `asked` holds the answers by the ask's name; what is not in it has the ask's default:
+    `brief[HOLD]`. `light_shift_stops` is how much stronger the light is expected to be than it
+    was when it was measured. `filters_at_hand` is what the kit has.
+    """
+
+    phone: Phone
+    readings_measured: tuple[PlacedReading, ...] = ()
+    mean_measured_ev100: float | None = None
+    tones_measured: SceneTones | None = None
+    filters_at_hand: tuple[Glass, ...] = ()
+    light_shift_stops: float = 0.0
+    asked: Mapping[str, Any] = field(default_factory=dict)
+
+    def __getitem__(self, ask: Ask[T]) -> T:
+        value: T = self.asked.get(ask.name, ask.default)
+        return value
+
+    def asking(self, ask: Ask[T], value: T) -> Brief:
+        """The brief with another answer to one ask."""
+        return replace(self, asked={**self.asked, ask.name: value})
+
+    def lit(self, stops: float) -> Brief:
+        """The brief by light so many stops stronger."""
+        return replace(self, light_shift_stops=self.light_shift_stops + stops)
+
+    @cached_property
+    def readings(self) -> tuple[PlacedReading, ...]:
+        """The readings by the light expected."""
+        if not self.light_shift_stops:
+            return self.readings_measured
+        shift = self.light_shift_stops
+        return tuple(replace(one, ev100=one.ev100 + shift) for one in self.readings_measured)
+
+    @property
+    def scene_mean_ev100(self) -> float | None:
+        """Mean of the frame by the light expected; None when it is not known."""
+        mean = self.mean_measured_ev100
+        return None if mean is None else mean + self.light_shift_stops
+
+    @cached_property
+    def tones(self) -> SceneTones | None:
+        """How the frame's tones are spread by the light expected; None without a picture."""
+        tones, shift = self.tones_measured, self.light_shift_stops
+        if tones is None or not shift:
+            return tones
+        return replace(tones, edges_ev100=tuple(edge + shift for edge in tones.edges_ev100))
+
+    @cached_property
+    def lens(self) -> Lens:
+        """The lens asked for, the phone's first when none was or any will do."""
+        lens_id = self[LENS]
+        return self.phone.lens(None if lens_id == ANY_LENS else lens_id)
+
+    @cached_property
+    def mode(self) -> Mode:
+        """The mode asked for, the lens's first when none was."""
+        return self.lens.mode(self[MODE])

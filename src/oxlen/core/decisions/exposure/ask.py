@@ -1,0 +1,216 @@
+"""What may be asked of the exposure: what holds it, what moves, lamps, use, glass, strategy."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
+from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
+from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
+from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, ShownMotion, known
+from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.errors import BadInput
+from oxlen.core.hold.hand import Support
+from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.phone import FileFormat
+from oxlen.core.kit.uses import USES, use_of
+from oxlen.core.motion.flicker import mains_pulse_hz
+from oxlen.core.motion.less_light import nd_stops
+
+
+@dataclass(frozen=True)
+class Hold(Checked):
+    """A burst with the chance wanted of one sharp frame, own stabiliser stops, risk taken."""
+
+    burst: Annotated[int, Quantity(1, 200, "frames", "Burst")] = 1
+    chance: Annotated[float, Quantity(0.01, 0.999, "", "Chance of a sharp one")] = 0.9
+    stabiliser_stops: Annotated[float, Quantity(0, 10, "stops", "Stabiliser")] | None = None
+    risk_stops: Annotated[float, Quantity(0, 15, "stops", "Risk taken")] = 0.0
+
+
+@dataclass(frozen=True)
+class Lamps(Checked):
+    """A pulsing lamp, on the mains or by its driver's own rate; the share of pulsing accepted."""
+
+    mains_hz: Annotated[Literal[50, 60], Choices({"50": "50 Hz", "60": "60 Hz"})] | None = None
+    driver_hz: Annotated[float, Quantity(1, 100_000, "Hz", "Driver")] | None = None
+    tolerance: Annotated[float, Quantity(0.001, 1, "share", "Pulsing accepted")] = 0.05
+
+    def check(self) -> None:
+        """One rate, not two."""
+        if (self.mains_hz is None) == (self.driver_hz is None):
+            raise BadInput("say either mains_hz or driver_hz", "mains_hz")
+
+    @property
+    def pulse_hz(self) -> float:
+        """Pulses a second."""
+        if self.mains_hz is not None:
+            return float(mains_pulse_hz(float(self.mains_hz)))
+        return self.driver_hz or 1.0
+
+    @property
+    def label(self) -> str:
+        """What pulses, in words."""
+        if self.mains_hz is not None:
+            return f"lamps on {self.mains_hz} Hz mains"
+        return f"a lamp driven at {self.pulse_hz:g} Hz"
+
+
+Snr = Literal["excellent", "acceptable", "any"]
+SNR_WORDS = {"excellent": SNR_EXCELLENT, "acceptable": SNR_ACCEPTABLE, "any": None}
+SNR_CHOICES = {
+    "any": "Any noise",
+    "acceptable": f"Acceptable, {SNR_ACCEPTABLE:g}",
+    "excellent": f"Excellent, {SNR_EXCELLENT:g}",
+}
+
+
+@dataclass(frozen=True)
+class Output(Checked):
+    """Where the picture will be seen: a usual use or a size, and the SNR asked of the subject."""
+
+    use: (
+        Annotated[
+            str,
+            Text(40),
+            Choices(
+                {one.id: f"{one.name}, {one.width_px} × {one.height_px}" for one in USES},
+                "Where it will be seen",
+            ),
+        ]
+        | None
+    ) = None
+    width_px: Annotated[float, Quantity(16, 100_000, "px", "Width")] | None = None
+    height_px: Annotated[float, Quantity(16, 100_000, "px", "Height")] | None = None
+    snr: (
+        Annotated[Snr, Choices(SNR_CHOICES, "How clean its subject must be")]
+        | Annotated[float, Quantity(0.5, 1000, "", "SNR asked for")]
+    ) = "acceptable"
+
+    def check(self) -> None:
+        """A use that is known."""
+        if self.use is not None:
+            known(use_of, self.use, "use")
+
+    def in_force(self, name: str) -> Any:
+        """A field's value, or the use's own where it is left open."""
+        if name in ("width_px", "height_px") and getattr(self, name) is None:
+            return float(getattr(use_of(self.use or "screen"), name))
+        return getattr(self, name)
+
+    @property
+    def snr_floor(self) -> float | None:
+        """The SNR asked of the subject; None when any will do."""
+        return SNR_WORDS[self.snr] if isinstance(self.snr, str) else self.snr
+
+    @property
+    def size_px(self) -> tuple[float, float]:
+        """Width and height it is seen at."""
+        return self.in_force("width_px"), self.in_force("height_px")
+
+    @property
+    def pixels(self) -> float:
+        """Pixels of the output."""
+        width, height = self.size_px
+        return width * height
+
+    @property
+    def short_side_px(self) -> float:
+        """The output's shorter side."""
+        return min(self.size_px)
+
+
+IsoStrategy = Literal["floor", "ceiling", "shutter_first"]
+ExposureAim = Literal["centre", "highlights", "dark", "silhouette", "split"]
+ISO_STRATEGIES: Mapping[IsoStrategy, str] = {
+    "floor": "Floor",
+    "ceiling": "Ceiling",
+    "shutter_first": "Shutter first",
+}
+EXPOSURE_AIMS: Mapping[ExposureAim, str] = {
+    "centre": "Centre the meter",
+    "highlights": "Keep the highlights",
+    "dark": "Keep the night dark",
+    "silhouette": "Silhouette",
+    "split": "Between sky and ground",
+}
+
+
+@dataclass(frozen=True)
+class Strategy(Checked):
+    """How to decide where experienced people differ: the ISO strategy with its cap, the aim.
+
+    Without an ISO strategy, motion that must freeze or show puts the shutter first; otherwise the
+    lowest ISO does. `shutter_s` is the one asked for by name. With `let_clip` the brightest detail
+    is given up: it neither guards nor decides the exposure.
+    """
+
+    iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
+    iso_cap: Annotated[float, Quantity(0, 1e7, "ISO", "ISO cap", above=True)] | None = None
+    exposure: Annotated[ExposureAim, Choices(EXPOSURE_AIMS, "Exposure aim")] = "centre"
+    shutter_s: (
+        Annotated[float, Quantity(0, 1e5, "s", "Shutter wanted", above=True)] | None
+    ) = None
+    let_clip: bool = False
+
+
+SUPPORT_WORDS: Mapping[Support, str] = {
+    "handheld": "in the hand",
+    "braced": "braced",
+    "tripod": "tripod",
+}
+FORMAT_WORDS: Mapping[FileFormat, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
+
+SUPPORT: Ask[Support] = Ask(
+    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Held")], "handheld", "What holds it"
+)
+FORMAT: Ask[FileFormat] = Ask(
+    "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", "Save as"
+)
+STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), "School")
+MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
+    "motion", Annotated[tuple[FrozenMotion, ...], Several(8)], (), "Must freeze"
+)
+LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
+    "looks", Annotated[tuple[ShownMotion, ...], Several(8)], (), "Shall show"
+)
+LAMPS: Ask[Lamps | None] = Ask("flicker", Lamps | None, None, "Lamps")
+OUTPUT: Ask[Output] = Ask(
+    "output", Output, Output(snr="any"), "Seen at", sheet_default=Output()
+)
+GLASS: Ask[tuple[Glass, ...]] = Ask(
+    "glass", Annotated[tuple[Glass, ...], Several(6)], (), "Glass", in_brief=False
+)
+HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), "Held")
+ASKS = (SUPPORT, FORMAT, STRATEGY, MOTION, LOOKS, LAMPS, OUTPUT, GLASS, HOLD)
+
+
+def iso_strategy(brief: Brief) -> IsoStrategy:
+    """The ISO strategy in force: the one chosen, or the one that what is asked for calls for."""
+    strategy = brief[STRATEGY]
+    if strategy.iso is not None:
+        return strategy.iso
+    first = brief[MOTION] or brief[LOOKS] or strategy.shutter_s
+    return "shutter_first" if first else "floor"
+
+
+def glass_stops(brief: Brief) -> float:
+    """Stops that the glass on the lens takes together."""
+    return float(sum(nd_stops(glass.factor) for glass in brief[GLASS]))
+
+
+def is_panned(brief: Brief) -> bool:
+    """Whether the phone follows a mover."""
+    return any(one.pan is not None for one in brief[MOTION])
+
+
+def kept_readings(brief: Brief) -> tuple[PlacedReading, ...]:
+    """The readings that count for the exposure.
+
+    Bright detail is left out where it may clip, and where another frame of a bracket keeps it.
+    """
+    if not brief[STRATEGY].let_clip and not is_bracketed(brief):
+        return brief.readings
+    return tuple(one for one in brief.readings if one.role != KEEP_BRIGHT)

@@ -1,0 +1,84 @@
+"""The exposure: ISO and shutter together, under every limit at once."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import ASKS
+from oxlen.core.decisions.exposure.limits.caps import ISO_CAP
+from oxlen.core.decisions.exposure.limits.device import ISO_RANGE, SHUTTER_RANGE
+from oxlen.core.decisions.exposure.limits.flicker import FLICKER
+from oxlen.core.decisions.exposure.limits.freeze import FREEZE
+from oxlen.core.decisions.exposure.limits.highlights import HIGHLIGHTS
+from oxlen.core.decisions.exposure.limits.hold import HOLD_STILL
+from oxlen.core.decisions.exposure.limits.noise import NOISE, NOISE_DARK
+from oxlen.core.decisions.exposure.limits.show import SHOW
+from oxlen.core.decisions.exposure.offers import exposure_offers
+from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
+from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.labels import shutter_label
+
+LIMIT_KINDS = (
+    SHUTTER_RANGE,
+    ISO_RANGE,
+    HOLD_STILL,
+    FREEZE,
+    SHOW,
+    FLICKER,
+    ISO_CAP,
+    NOISE,
+    NOISE_DARK,
+    HIGHLIGHTS,
+)
+
+
+def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+    """ISO before shutter: it comes off auto first, or the phone quietly undoes the shutter."""
+    solution, slip = upstream.solution, upstream.solution.slip
+    if slip is None:
+        return ()
+    inputs: Mapping[str, float | str] = {"N": slip.f_number, "t": slip.shutter_s, "iso": slip.iso}
+    iso, shutter = iso_reason(solution, slip), shutter_reason(solution, slip)
+    doubt = _doubtful(brief, solution.search.aim.anchor)
+    return (
+        Setting(
+            ISO,
+            "ISO",
+            slip.iso,
+            f"{slip.iso:g}",
+            "",
+            iso.text,
+            iso.because,
+            formula="ev100",
+            inputs=inputs,
+            on_map=True,
+        ),
+        Setting(
+            SHUTTER,
+            "Shutter",
+            slip.shutter_s,
+            shutter_label(slip.shutter_s),
+            "s",
+            shutter.text,
+            shutter.because,
+            plus_minus=None if doubt is None else doubt.plus_minus_stops,
+            why_plus_minus="" if doubt is None else doubt.why_plus_minus,
+            formula="ev100",
+            inputs=inputs,
+            on_map=True,
+        ),
+    )
+
+
+def _doubtful(brief: Brief, anchor: str) -> PlacedReading | None:
+    """The reading the exposure rests on that is least sure; None where nothing is said of that."""
+    said = [
+        one for one in brief.readings if one.role == anchor and one.plus_minus_stops is not None
+    ]
+    return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)
+
+
+DECISION = Decision("exposure", ASKS, decide, LIMIT_KINDS, exposure_offers)

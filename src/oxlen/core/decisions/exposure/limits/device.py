@@ -1,0 +1,36 @@
+"""What the phone cannot do at all: the ends of its manual ladders."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from oxlen.core.decisions.limit import (
+    ISO,
+    SHUTTER,
+    Concern,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.labels import shutter_label
+
+SOURCE = "phone profile"
+
+
+def _shutter_range(problem: ExposureProblem) -> Iterable[Limit]:
+    brief = problem.brief
+    steps = brief.mode.manual.shutter_s
+    first, last = shutter_label(steps[0]), shutter_label(steps[-1])
+    reason = f"{brief.phone.name} offers {first} to {last} by hand on this lens"
+    yield Limit(SHUTTER_RANGE, SHUTTER, steps[0], steps[-1], "shutter range", reason, SOURCE)
+
+
+def _iso_range(problem: ExposureProblem) -> Iterable[Limit]:
+    brief = problem.brief
+    steps = brief.mode.manual.iso
+    reason = f"{brief.phone.name} offers ISO {steps[0]:g} to {steps[-1]:g} by hand on this lens"
+    yield Limit(ISO_RANGE, ISO, steps[0], steps[-1], "ISO range", reason, SOURCE)
+
+
+SHUTTER_RANGE = LimitKind("device_shutter", Concern.DEVICE, _shutter_range, "device")
+ISO_RANGE = LimitKind("device_iso", Concern.DEVICE, _iso_range, "device")

@@ -1,0 +1,112 @@
+"""Pulsing lamps: the shutters of the phone that expose evenly under them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import LAMPS, Lamps
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.labels import shutter_label
+from oxlen.core.motion.flicker import residual_modulation
+
+NEVER_S = 1e9
+"""Stands for the shortest shutter where the phone has no even one."""
+MAINS_LADDER_S = 0.5
+"""Whole pulses of the mains are listed up to this shutter."""
+
+
+def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
+    """A step counts when |sin(πft)|/(πft) leaves no more of the pulsing than is accepted."""
+    brief, lamps = problem.brief, problem.brief[LAMPS]
+    if lamps is None:
+        return
+    even = even_steps_s(brief, lamps)
+    low, high = (even[0], even[-1]) if even else (NEVER_S, None)
+    longest = min(brief.mode.manual.shutter_s[-1], MAINS_LADDER_S)
+    yield Limit(
+        FLICKER,
+        SHUTTER,
+        low,
+        high,
+        "no bands",
+        f"{lamps.label}: {_even_words(lamps, even)}",
+        "lamps pulse; IEEE 1789",
+        computation="flicker_safe_ladder" if lamps.mains_hz else None,
+        inputs={"f_mains": float(lamps.mains_hz), "limit": longest}
+        if lamps.mains_hz
+        else {"pulse_hz": lamps.pulse_hz, "tolerance": lamps.tolerance},
+        only=even,
+    )
+
+
+def even_steps_s(brief: Brief, lamps: Lamps) -> tuple[float, ...]:
+    """Steps of the manual shutter ladder that leave little enough of a lamp's pulsing. [IEEE1789]"""
+    return _even_steps_s(brief.mode.manual.shutter_s, lamps.pulse_hz, lamps.tolerance)
+
+
+@lru_cache(maxsize=256)
+def _even_steps_s(
+    steps_s: tuple[float, ...], pulse_hz: float, tolerance: float
+) -> tuple[float, ...]:
+    left = residual_modulation(pulse_hz, np.asarray(steps_s))
+    return tuple(step for step, share in zip(steps_s, left, strict=True) if share <= tolerance)
+
+
+def _even_words(lamps: Lamps, even: tuple[float, ...]) -> str:
+    if not even:
+        return "this phone has no shutter that exposes evenly"
+    return (
+        f"even exposure from {shutter_label(even[0])} in whole pulses of "
+        f"{1000 / lamps.pulse_hz:.3g} ms, {len(even)} of this phone's steps"
+    )
+
+
+def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    brief, lamps = search.brief, search.brief[LAMPS]
+    if conflict is None or lamps is None:
+        return
+
+    def told(trade: Trade) -> Trade:
+        left = float(residual_modulation(lamps.pulse_hz, trade.slip.shutter_s))
+        cost = f"{left:.0%} of the lamp's pulsing left, {lamps.pulse_hz:g} pulses a second"
+        readout = brief.mode.readout_s
+        if readout is not None:
+            bands = readout * lamps.pulse_hz
+            cost = f"{left:.0%} of the lamp's pulsing left in about {bands:.1f} bands"
+        return replace(trade, cost=cost)
+
+    steady = brief.asking(LAMPS, None)
+    yield Offer("accept_bands", "Accept bands", "", steady, Tier.ACCEPTING, told)
+
+
+def _is_driven(brief: Brief, _: int) -> bool:
+    lamps = brief[LAMPS]
+    return lamps is not None and lamps.driver_hz is not None
+
+
+FLICKER = LimitKind(
+    "flicker",
+    Concern.LAMPS,
+    _even_shutters,
+    edited_by=(
+        EditedField(LAMPS, ("driver_hz",), when=_is_driven),
+        EditedField(LAMPS, ("tolerance",)),
+    ),
+    dropped=lambda brief, _: brief.asking(LAMPS, None),
+    ways_out=_accept_bands,
+)

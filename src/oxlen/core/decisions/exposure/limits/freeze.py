@@ -1,0 +1,121 @@
+"""Freezing: the longest shutter at which something that moves is still sharp."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import MOTION, is_panned
+from oxlen.core.decisions.exposure.conflict import Conflict, touches
+from oxlen.core.decisions.exposure.frozen import (
+    approach_limit_s,
+    crossing_limit_s,
+    off_axis_mm,
+    tolerated_blur_um,
+    towards_m_s,
+)
+from oxlen.core.decisions.exposure.motion_ask import PAN_RESIDUAL_SHARE, FrozenMotion
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.labels import shutter_label
+
+CROSSES_SINE = 0.5
+"""What runs across by at least this much can be followed with the phone."""
+
+
+def _longest_frozen(problem: ExposureProblem) -> Iterable[Limit]:
+    """For each mover the tighter of crossing and approach."""
+    brief = problem.brief
+    for index, motion in enumerate(brief[MOTION]):
+        crossing, approach = crossing_limit_s(brief, motion), approach_limit_s(brief, motion)
+        if crossing <= approach:
+            yield _crossing(brief, motion, index, crossing)
+        else:
+            yield _approach(brief, motion, index, approach)
+
+
+def _crossing(brief: Brief, motion: FrozenMotion, index: int, longest: float) -> Limit:
+    seen, mover = motion.followed, motion.mover
+    panned = "" if motion.pan is None else ", followed with the phone,"
+    return Limit(
+        FREEZE,
+        SHUTTER,
+        None,
+        longest,
+        f"freeze: {motion.label}",
+        f"{motion.label}{panned} at {mover.speed_m_s:g} m/s and {mover.distance_m:g} m "
+        f"stays sharp to about {shutter_label(longest)}",
+        "Ray, Applied Photographic Optics",
+        index,
+        computation="max_shutter_sharp",
+        inputs={
+            "f": brief.lens.focal_mm,
+            "v": float(seen.speed_m_s),
+            "theta_deg": float(seen.angle_deg),
+            "D": float(seen.distance_m),
+            "c": tolerated_blur_um(brief, motion) / 1000,
+        },
+    )
+
+
+def _approach(brief: Brief, motion: FrozenMotion, index: int, longest: float) -> Limit:
+    mover = motion.mover
+    return Limit(
+        FREEZE,
+        SHUTTER,
+        None,
+        longest,
+        f"freeze: {motion.label}",
+        f"{motion.label}, coming on at {mover.speed_m_s:g} m/s from {mover.distance_m:g} m, "
+        f"stays sharp to about {shutter_label(longest)}",
+        "central projection",
+        index,
+        computation="approach_motion",
+        inputs={
+            "y": off_axis_mm(brief, motion),
+            "v": towards_m_s(motion),
+            "t": longest,
+            "D": float(mover.distance_m),
+        },
+    )
+
+
+def _pan_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    brief = search.brief
+    angles = np.radians([one.mover.angle_deg for one in brief[MOTION]])
+    if is_panned(brief) or not touches(conflict, Concern.FREEZING) or not (np.sin(angles) > CROSSES_SINE).any():
+        return
+    panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in brief[MOTION])
+    cost = "everything that stands streaks; some tries will miss"
+    yield Offer("pan", "Pan with it", cost, brief.asking(MOTION, panned), Tier.STEADIER)
+
+
+def _without(brief: Brief, index: int) -> Brief:
+    kept = tuple(one for at, one in enumerate(brief[MOTION]) if at != index)
+    return brief.asking(MOTION, kept)
+
+
+FREEZE = LimitKind(
+    "freeze",
+    Concern.FREEZING,
+    _longest_frozen,
+    edited_by=(
+        EditedField(MOTION, ("speed_m_s",)),
+        EditedField(MOTION, ("distance_m",)),
+        EditedField(MOTION, ("direction_deg",)),
+        EditedField(MOTION, ("sharp", "by")),
+    ),
+    dropped=_without,
+    ways_out=_pan_offers,
+)

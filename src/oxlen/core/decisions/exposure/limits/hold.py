@@ -1,0 +1,90 @@
+"""Holding still: the longest shutter a hand or a rest keeps sharp, and what steadies it more."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT, is_panned
+from oxlen.core.decisions.exposure.conflict import Conflict, touches
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.steadiness import stabiliser_stops, steady_stops
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.hold.burst import burst_stops
+from oxlen.core.hold.hand import hand_limit_s
+from oxlen.core.labels import shutter_label, stops_label
+
+BURST = 6
+"""Frames of a burst as it is first offered."""
+
+
+def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
+    """None on a tripod or while panning."""
+    brief = problem.brief
+    if brief[SUPPORT] == "tripod" or is_panned(brief):
+        return
+    lens, hold = brief.lens, brief[HOLD]
+    extra = burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0
+    steadiness = steady_stops(brief) + extra + hold.risk_stops
+    longest = float(hand_limit_s(lens.focal35_mm, steadiness))
+    held = "Braced" if brief[SUPPORT] == "braced" else "In the hand"
+    yield Limit(
+        HOLD_STILL,
+        SHUTTER,
+        None,
+        longest,
+        "hold still",
+        f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}"
+        + _more_words(brief, extra),
+        "rule of hand with the stabiliser's stops",
+        computation="handheld_limit",
+        inputs={"f35": lens.focal35_mm, "stab": steadiness},
+    )
+
+
+def _more_words(brief: Brief, burst_extra: float) -> str:
+    words, hold = "", brief[HOLD]
+    if burst_extra:
+        words += f", with a burst of {hold.burst} for {hold.chance:.0%} chance of a sharp one"
+    if hold.risk_stops:
+        words += f", {stops_label(hold.risk_stops)} of shake accepted"
+    return words
+
+
+def steadier_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Bracing, a tripod, a burst."""
+    brief, hold = search.brief, search.brief[HOLD]
+    if not touches(conflict, Concern.HOLDING) or brief[SUPPORT] == "tripod":
+        return
+    if brief[SUPPORT] == "handheld":
+        text, cost = "Brace the phone on something firm", "less freedom to frame"
+        yield Offer("brace", text, cost, brief.asking(SUPPORT, "braced"), Tier.STEADIER)
+    text, cost = "Put the phone on a tripod", "set-up time; moving things blur"
+    yield Offer("tripod", text, cost, brief.asking(SUPPORT, "tripod"), Tier.STEADIER)
+    if conflict is not None and hold.burst == 1:
+        text = f"Shoot a burst of {BURST}, keep the sharpest"
+        cost = f"{BURST} files to sort, {hold.chance:.0%} chance of a sharp one"
+        burst = brief.asking(HOLD, replace(hold, burst=BURST))
+        yield Offer("burst", text, cost, burst, Tier.STEADIER)
+
+
+HOLD_STILL = LimitKind(
+    "hold",
+    Concern.HOLDING,
+    _longest_held,
+    edited_by=(
+        EditedField(SUPPORT),
+        EditedField(HOLD, ("stabiliser_stops",), lambda brief, _: stabiliser_stops(brief)),
+        EditedField(HOLD, ("burst",)),
+    ),
+    ways_out=steadier_offers,
+)

@@ -1,0 +1,125 @@
+"""Limits of noise: ISO ceilings of the subject and of the darkest detail to keep."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from oxlen.core.constants import SNR_ACCEPTABLE
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import OUTPUT
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.snr import (
+    NO_ISO,
+    darkest_tone_stops,
+    iso_ceiling,
+    subject_tone_stops,
+)
+from oxlen.core.decisions.exposure.solving import solved
+from oxlen.core.decisions.limit import (
+    ISO,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.sequence.ask import frames_averaged
+
+WORTH_SNR = 0.97
+"""An accepted floor lies this much under what the slip reaches, so that rounding keeps it open."""
+LEAST_SNR = 0.5
+
+
+def _subject_ceiling(problem: ExposureProblem) -> Iterable[Limit]:
+    """The subject is held to the SNR asked for. [ISO12232]"""
+    floor, stops = problem.brief[OUTPUT].snr_floor, subject_tone_stops(problem)
+    if floor is not None and stops is not None:
+        yield _ceiling(NOISE, problem.brief, "the subject", stops=stops, floor=floor)
+
+
+def _darkest_ceiling(problem: ExposureProblem) -> Iterable[Limit]:
+    """The darkest detail to keep is held to no more than *acceptable*."""
+    floor, stops = problem.brief[OUTPUT].snr_floor, darkest_tone_stops(problem)
+    if floor is not None and stops is not None:
+        lower = min(floor, SNR_ACCEPTABLE)
+        yield _ceiling(NOISE_DARK, problem.brief, "the darkest detail", stops=stops, floor=lower)
+
+
+def _ceiling(kind: LimitKind, brief: Brief, what: str, *, stops: float, floor: float) -> Limit:
+    ceiling = iso_ceiling(brief, stops, floor)
+    sensor = brief.mode.sensor
+    width_px, height_px = brief[OUTPUT].size_px
+    return Limit(
+        kind,
+        ISO,
+        None,
+        ceiling,
+        "clean subject" if kind is NOISE else "clean darks",
+        f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {width_px:g} × {height_px:g} "
+        f"{_iso_words(ceiling)}",
+        "ISO 12232 noise criteria",
+        computation="snr_mid_and_tone",
+        inputs={
+            "full_well": sensor.full_well_e,
+            "base_iso": sensor.base_iso,
+            "iso": ceiling,
+            "headroom": sensor.headroom_raw_stops,
+            "read_noise": float(brief.mode.read_noise_at(ceiling)),
+            "prnu": sensor.prnu_share,
+            "k": min(stops, sensor.headroom_raw_stops),
+            "M": frames_averaged(brief),
+        },
+    )
+
+
+def _iso_words(iso: float) -> str:
+    if iso <= NO_ISO:
+        return "at no ISO: the sensor's fixed pattern alone is more"
+    return f"up to ISO {iso:.2g}" if iso < 100 else f"up to ISO {round(iso, -1):g}"
+
+
+def _any_noise(brief: Brief, _: int = 0) -> Brief:
+    return brief.asking(OUTPUT, replace(brief[OUTPUT], snr="any"))
+
+
+def _accept_noise(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """First without a floor, then with just the floor that needs."""
+    brief, output = search.brief, search.brief[OUTPUT]
+    wanted = output.snr_floor
+    if conflict is None or wanted is None:
+        return
+    trial = solved(Offer("", "", "", _any_noise(brief), Tier.ACCEPTING))
+    if trial is None:
+        return
+    figures = (trial.figures.snr_subject, trial.figures.snr_dark or trial.figures.snr_subject)
+    floor = max(LEAST_SNR, round(min(figures) * WORTH_SNR, 1))
+    if floor >= wanted:
+        return
+
+    def told(trade: Trade) -> Trade:
+        return replace(trade, cost=f"ISO {trade.slip.iso:g}; you asked for SNR {wanted:g}")
+
+    accepted = brief.asking(OUTPUT, replace(output, snr=floor))
+    text = f"Accept noise up to SNR {floor:g}"
+    yield Offer("accept_noise", text, "", accepted, Tier.ACCEPTING, told)
+
+
+def _floor_in_force(brief: Brief, _: int) -> float:
+    return brief[OUTPUT].snr_floor or SNR_ACCEPTABLE
+
+
+_EDITED = (EditedField(OUTPUT, ("snr",), _floor_in_force),)
+NOISE = LimitKind(
+    "noise",
+    Concern.NOISE,
+    _subject_ceiling,
+    edited_by=_EDITED,
+    dropped=_any_noise,
+    ways_out=_accept_noise,
+)
+NOISE_DARK = LimitKind(
+    "noise_dark", Concern.NOISE, _darkest_ceiling, edited_by=_EDITED, dropped=_any_noise
+)

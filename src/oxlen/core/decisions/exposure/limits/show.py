@@ -1,0 +1,145 @@
+"""Motion that is meant to show: how long its streaks must be, or how long until it vanishes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import LOOKS
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
+from oxlen.core.labels import shutter_label
+from oxlen.core.motion.looks import SHORTER_LOOKS, look_of, vanishing_shutter_s
+from oxlen.core.motion.subject import blur_rate_um_s
+
+NO_TIME_S = 1e-6
+"""Stands for a shutter where no time is left for one."""
+
+
+def exposure_to_shutter_s(brief: Brief, elapsed_s: float) -> float:
+    """Shutter (s) of each frame so that all span a time; `NO_TIME_S` where the gaps alone do."""
+    count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
+    return max((elapsed_s - (count - 1) * gap_s) / count, NO_TIME_S)
+
+
+def _shown_between(problem: ExposureProblem) -> Iterable[Limit]:
+    brief = problem.brief
+    for index, motion in enumerate(brief[LOOKS]):
+        vanishes = motion.look == "vanish"
+        yield _vanish(brief, motion, index) if vanishes else _streak(brief, motion, index)
+
+
+def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
+    mode, mover = brief.mode, motion.mover
+    short_side = min(mode.width_px, mode.height_px)
+    # Along the frame or not, a streak is counted by the way its image moves: never at a standstill.
+    rate = float(blur_rate_um_s(mover, brief.lens.focal_mm))
+    low, high = (
+        None
+        if share is None or rate <= 0
+        else exposure_to_shutter_s(brief, share * short_side * mode.pixel_pitch_um / rate)
+        for share in motion.shares
+    )
+    look = motion.shown_as.name.lower()
+    return Limit(
+        SHOW,
+        SHUTTER,
+        low,
+        high,
+        f"{look}: {motion.label}",
+        f"{motion.label} shows as {look} {_span_words(low, high)}{_in_frames(brief)}",
+        "Ray, Applied Photographic Optics",
+        index,
+        computation="shutter_for_streak",
+        inputs={
+            "f": brief.lens.focal_mm,
+            "v": float(mover.speed_m_s),
+            "theta_deg": float(mover.angle_deg),
+            "D": float(mover.distance_m),
+            "p": mode.pixel_pitch_um,
+            "H": short_side,
+            "share": motion.shares[0] or motion.shares[1] or 1.0,
+        },
+    )
+
+
+def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
+    speed, width_m = float(motion.mover.speed_m_s), float(motion.in_force("width_m"))
+    elapsed = float(vanishing_shutter_s(width_m, speed, motion.background_stops))
+    low = exposure_to_shutter_s(brief, elapsed)
+    return Limit(
+        SHOW,
+        SHUTTER,
+        low,
+        None,
+        f"vanish: {motion.label}",
+        f"{motion.label}, {width_m:g} m long at {speed:g} m/s, leaves no trace "
+        f"{_span_words(low, None)}{_in_frames(brief)}",
+        "mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
+        index,
+    )
+
+
+def _span_words(low: float | None, high: float | None) -> str:
+    if high is not None and high <= NO_TIME_S:
+        return "at no shutter: the gaps between its frames alone are longer"
+    if low is not None and low <= NO_TIME_S:
+        low = None
+    if low is not None and high is not None:
+        if low > high:
+            return f"at no shutter: its least wants {shutter_label(low)}, its most less"
+        return f"from {shutter_label(low)} to {shutter_label(high)}"
+    if low is not None:
+        return f"from {shutter_label(low)} on"
+    return "at any shutter" if high is None else f"up to {shutter_label(high)}"
+
+
+def _in_frames(brief: Brief) -> str:
+    count = frames_averaged(brief)
+    return "" if count == 1 else f" each, {count} frames averaged"
+
+
+def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
+    """The next shorter look for motion that is meant to show."""
+    shown = search.brief[LOOKS]
+    for index, motion in enumerate(shown):
+        shorter = SHORTER_LOOKS.get(motion.look)
+        if shorter is None:
+            continue
+        look = look_of(shorter)
+        changed = replace(motion, look=shorter, share_min=None, share_max=None)
+        after = tuple(changed if at == index else one for at, one in enumerate(shown))
+        text = f"Take {look.name.lower()} instead of {motion.shown_as.name.lower()}"
+        brief = search.brief.asking(LOOKS, after)
+        yield Offer(f"look-{shorter}", text, look.words, brief, Tier.OTHER_LOOK)
+
+
+def _without(brief: Brief, index: int) -> Brief:
+    return brief.asking(LOOKS, tuple(one for at, one in enumerate(brief[LOOKS]) if at != index))
+
+
+SHOW = LimitKind(
+    "show",
+    Concern.SHOWING,
+    _shown_between,
+    edited_by=(
+        EditedField(LOOKS, ("look",)),
+        EditedField(LOOKS, ("speed_m_s",)),
+        EditedField(LOOKS, ("distance_m",)),
+        EditedField(LOOKS, ("direction_deg",)),
+    ),
+    dropped=_without,
+    ways_out=_shorter_looks,
+)

@@ -1,0 +1,177 @@
+"""The search: limits over the pairs of steps near the wanted exposure, and the strategy's choice."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
+from oxlen.core import decisions
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import glass_stops
+from oxlen.core.decisions.exposure.grid import (
+    Flags,
+    Pairs,
+    all_pairs,
+    allowed_pairs,
+    broken_masks,
+    excess_stops,
+    is_near,
+)
+from oxlen.core.decisions.limit import (
+    EXPOSURE,
+    ISO,
+    SHUTTER,
+    ExposureProblem,
+    Limit,
+)
+from oxlen.core.decisions.exposure.strategy import Preference, nearest_index, preference_of, preferred_index
+from oxlen.core.light.exposure import ev100 as exposure_ev100
+
+# Which way a residual runs towards each kind of bound: brighter (+1) towards the longest shutter
+# and the highlights, darker (−1) towards the shortest and towards noise.
+_UNSAFE_SIDE = {(SHUTTER, "high"): 1, (SHUTTER, "low"): -1, (ISO, "high"): -1}
+
+
+@dataclass(frozen=True)
+class ExposureSlip:
+    """Lens, ISO and shutter of one exposure; the residual is positive where they come out brighter than wanted.
+
+    `ev100_set` counts the glass on the lens: it compares with the light of the scene.
+    """
+
+    lens: str
+    iso: float
+    shutter_s: float
+    f_number: float
+    ev100_set: float
+    residual_stops: float
+
+    @property
+    def glass_stops(self) -> float:
+        """Stops taken by the glass on the lens, which these values are meant to be dialled with."""
+        bare = float(exposure_ev100(self.f_number, self.shutter_s, self.iso))
+        return max(0.0, round(self.ev100_set - bare, 6))
+
+
+@dataclass(frozen=True)
+class Search:
+    """Everything a choice among steps is made from; built once for a brief."""
+
+    problem: ExposureProblem
+    limits: tuple[Limit, ...]
+    pairs: Pairs
+    near: Pairs
+    near_broken: Mapping[str, Flags]
+
+    @property
+    def brief(self) -> Brief:
+        """The brief searched for."""
+        return self.problem.brief
+
+    @property
+    def aim(self) -> Aim:
+        """The exposure searched for."""
+        return self.problem.aim
+
+    @cached_property
+    def broken(self) -> Mapping[str, Flags]:
+        """Which of all pairs each limit forbids."""
+        return broken_masks(self.limits, self.pairs)
+
+    @cached_property
+    def open(self) -> Pairs:
+        """Pairs no limit forbids, within half a step of the aim."""
+        return self.near.where(allowed_pairs(self.near_broken))
+
+    @cached_property
+    def preference(self) -> Preference:
+        """What the strategy goes by, with the side that runs towards the tightest limit known."""
+        plain = preference_of(self.brief, self.limits)
+        first = _at(self.open, preferred_index(self.open, plain))
+        return plain if first is None else replace(plain, unsafe_side=self._unsafe_side(first))
+
+    def preferred(self) -> Pairs | None:
+        """The strategy's choice among the open pairs."""
+        return _at(self.open, preferred_index(self.open, self.preference))
+
+    def preferred_without(self, limit: Limit) -> Pairs | None:
+        """What the strategy would choose if one limit were not there."""
+        others = tuple(other for other in self.limits if other is not limit)
+        pairs = self.near.where(allowed_pairs(self.near_broken, without=limit.id))
+        preference = preference_of(self.brief, others, self.preference.unsafe_side)
+        return _at(pairs, preferred_index(pairs, preference))
+
+    def nearest(self, without: str = "") -> Pairs | None:
+        """The pair nearest the aim that breaks no limit, leaving out the one named."""
+        pairs = self.pairs.where(allowed_pairs(self.broken, without=without))
+        return _at(pairs, nearest_index(pairs))
+
+    def slack_stops(self, pair: Pairs) -> dict[str, float]:
+        """Room left to each limit at one pair, in stops; negative where it is broken."""
+        return {limit.id: -float(excess_stops(limit, pair)[0]) for limit in self.limits}
+
+    def slip(self, pair: Pairs | None) -> ExposureSlip | None:
+        """A pair as a slip, with the ladder's own values."""
+        if pair is None:
+            return None
+        ladder, lens = self.brief.mode.manual, self.brief.lens
+        return ExposureSlip(
+            lens.id,
+            ladder.iso[int(pair.row[0])],
+            ladder.shutter_s[int(pair.column[0])],
+            lens.f_number,
+            float(pair.ev100[0]),
+            float(pair.residual_stops[0]),
+        )
+
+    def _unsafe_side(self, pair: Pairs) -> int:
+        slack = self.slack_stops(pair)
+        ruled = [limit for limit in self.limits if not limit.is_device and limit.only is None]
+        if not ruled:
+            return 0
+        tightest = min(ruled, key=lambda limit: slack[limit.id])
+        if tightest.axis == EXPOSURE:
+            return 1
+        return _UNSAFE_SIDE.get((tightest.axis, _tighter_end(tightest, pair)), 0)
+
+
+def limits_of(brief: Brief) -> tuple[Limit, ...]:
+    """Every limit that applies to a brief, in a fixed order."""
+    return limits_in(ExposureProblem(brief, exposure_aim(brief)))
+
+
+def limits_in(problem: ExposureProblem) -> tuple[Limit, ...]:
+    """Every limit that the registered decisions set; those without any bound are left out."""
+    # Looked up when it is needed: decisions list kinds of limit, and those need this module.
+    kinds = (kind for decision in decisions.DECISIONS for kind in decision.limit_kinds)
+    found = (limit for kind in kinds for limit in kind.bounds(problem))
+    return tuple(limit for limit in found if limit.low is not None or limit.high is not None)
+
+
+def search_for(brief: Brief) -> Search:
+    """Aim, limits and pairs of steps of a brief. BadInput without a reading."""
+    problem = ExposureProblem(brief, exposure_aim(brief))
+    limits = limits_in(problem)
+    ladder = brief.mode.manual
+    pairs = all_pairs(ladder, brief.lens.f_number, problem.aim.ev100, glass_stops(brief))
+    near = pairs.where(is_near(pairs, ladder.half_step_stops))
+    return Search(problem, limits, pairs, near, broken_masks(limits, near))
+
+
+def _tighter_end(limit: Limit, pair: Pairs) -> str:
+    value = float(pair.log_shutter[0] if limit.axis == SHUTTER else pair.log_iso[0])
+    below = np.inf if limit.low is None else value - np.log2(limit.low)
+    above = np.inf if limit.high is None else np.log2(limit.high) - value
+    return "low" if below < above else "high"
+
+
+def _at(pairs: Pairs, index: int | None) -> Pairs | None:
+    if index is None:
+        return None
+    kept = np.zeros(pairs.row.size, dtype=bool)
+    kept[index] = True
+    return pairs.where(kept)

@@ -1,0 +1,68 @@
+"""What the search comes to: the pair of steps, the conflict if there is one, what decided."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.aim import RAISED_STOPS
+from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
+from oxlen.core.decisions.exposure.grid import Pairs
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.limit import EXPOSURE, ISO, Concern, Limit
+
+
+@dataclass(frozen=True)
+class Solution:
+    """The search of a brief, the pair it chose, and the limits that pair rests on.
+
+    `pair` keeps every limit; it may miss the aim when `conflict` is given, and is None when every
+    pair breaks something.
+    """
+
+    search: Search
+    pair: Pairs | None
+    conflict: Conflict | None
+    binding: frozenset[str]
+
+    @property
+    def slip(self) -> ExposureSlip | None:
+        """The pair with the ladder's own values."""
+        return self.search.slip(self.pair)
+
+
+def solve(brief: Brief) -> Solution:
+    """Search the steps for a brief. BadInput without a reading."""
+    search = search_for(brief)
+    pair = search.preferred()
+    conflict = None if pair else find_conflict(search)
+    pair = pair or search.nearest()
+    binding = frozenset(conflict.between) if conflict else _binding(search, pair)
+    return Solution(search, pair, conflict, binding)
+
+
+def _binding(search: Search, pair: Pairs | None) -> frozenset[str]:
+    """Limits the choice rests on: without them it would have come out otherwise."""
+    if pair is None:
+        return frozenset()
+    return frozenset(limit.id for limit in search.limits if _decides(search, pair, limit))
+
+
+def _decides(search: Search, pair: Pairs, limit: Limit) -> bool:
+    if limit.is_about(Concern.TONES):
+        return search.aim.raised_stops > RAISED_STOPS
+    if limit.is_device:
+        ladder = search.brief.mode.manual
+        on_iso = limit.axis == ISO
+        at, count = (pair.row, len(ladder.iso)) if on_iso else (pair.column, len(ladder.shutter_s))
+        return int(at[0]) in (0, count - 1)
+    return limit.axis != EXPOSURE and _changes(search, pair, limit)
+
+
+def _changes(search: Search, pair: Pairs, limit: Limit) -> bool:
+    other = search.preferred_without(limit)
+    if other is None:
+        return True
+    return bool(np.any(other.row != pair.row) or np.any(other.column != pair.column))

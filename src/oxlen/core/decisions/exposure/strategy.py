@@ -1,0 +1,114 @@
+"""The ISO strategies: in which order experienced people prefer one pair of steps to another."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import STRATEGY, IsoStrategy, iso_strategy
+from oxlen.core.decisions.exposure.grid import Numbers, Pairs
+from oxlen.core.decisions.limit import SHUTTER, Concern, Limit
+
+Keys = tuple[Numbers, ...]
+"""Arrays over the pairs, most important first; smaller is better."""
+
+CEILING_MARGIN_STOPS = 2.0
+"""How much shorter than the tightest blur limit the *ceiling* strategy likes its shutter."""
+SHUTTER_FIRST_MARGIN_STOPS = 1.0
+"""The same for *shutter first*, when no shutter was asked for by name."""
+UNSAFE_SIDE_STOPS = 0.1
+"""What a residual towards the tightest limit counts extra, so that near ties err away from it."""
+ROUNDING = 6
+
+
+@dataclass(frozen=True)
+class Preference:
+    """What a strategy goes by: its name, the shutter it likes best, and the unsafe side.
+
+    `unsafe_side` is +1 where brighter than wanted runs towards the tightest limit, −1 where darker
+    does, 0 where neither is safer.
+    """
+
+    strategy: IsoStrategy
+    liked_shutter_s: float | None
+    longest_s: float | None
+    unsafe_side: int = 0
+
+
+def preference_of(brief: Brief, limits: Iterable[Limit], unsafe_side: int = 0) -> Preference:
+    """How a brief's strategy chooses under its limits."""
+    bounds = [limit for limit in limits if limit.axis == SHUTTER and not limit.is_device]
+    longest = min((limit.high for limit in bounds if limit.high is not None), default=None)
+    shows = [limit.low for limit in bounds if limit.is_about(Concern.SHOWING)]
+    shortest = max((low for low in shows if low is not None), default=None)
+    liked = brief[STRATEGY].shutter_s or _liked_shutter_s(shortest, longest)
+    return Preference(iso_strategy(brief), liked, longest, unsafe_side)
+
+
+def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | None:
+    """The middle of a wanted streak, else a stop inside what freezes; None without either."""
+    if shortest is not None:
+        top = longest if longest is not None and longest > shortest else 2 * shortest
+        return math.sqrt(shortest * top)
+    return longest * 2.0**-SHUTTER_FIRST_MARGIN_STOPS if longest is not None else None
+
+
+def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """Lowest ISO, then least residual, then the shorter shutter."""
+    return pairs.log_iso, _residual(pairs, preference), pairs.log_shutter
+
+
+def ceiling_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """A shutter two stops inside the blur limit as far as the cap allows, then lowest ISO."""
+    if preference.longest_s is None:
+        return floor_keys(pairs, preference)
+    wanted = math.log2(preference.longest_s) - CEILING_MARGIN_STOPS
+    short_of_margin = np.maximum(0.0, pairs.log_shutter - wanted)
+    return short_of_margin, pairs.log_iso, _residual(pairs, preference)
+
+
+def shutter_first_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """The shutter nearest the one liked, then least residual, then lowest ISO.
+
+    Liked is the shutter asked for; failing that the middle of a wanted streak, or one stop inside
+    the blur limit; failing that there is nothing to put first and the lowest ISO decides.
+    """
+    if preference.liked_shutter_s is None:
+        return floor_keys(pairs, preference)
+    distance = np.abs(pairs.log_shutter - math.log2(preference.liked_shutter_s))
+    return distance, _residual(pairs, preference), pairs.log_iso
+
+
+STRATEGY_KEYS: Mapping[IsoStrategy, Callable[[Pairs, Preference], Keys]] = {
+    "floor": floor_keys,
+    "ceiling": ceiling_keys,
+    "shutter_first": shutter_first_keys,
+}
+
+
+def preferred_index(pairs: Pairs, preference: Preference) -> int | None:
+    """Index of the strategy's best among pairs that are all allowed; None without any."""
+    if not pairs.row.size:
+        return None
+    keys = STRATEGY_KEYS[preference.strategy](pairs, preference)
+    ranked = [np.round(key, ROUNDING) for key in reversed(keys)]
+    return int(np.lexsort(ranked)[0])
+
+
+def nearest_index(pairs: Pairs) -> int | None:
+    """Index of the pair nearest the wanted exposure, lowest ISO first; None without any."""
+    if not pairs.row.size:
+        return None
+    residual = np.round(np.abs(pairs.residual_stops), ROUNDING)
+    return int(np.lexsort((pairs.log_iso, residual))[0])
+
+
+def _residual(pairs: Pairs, preference: Preference) -> Numbers:
+    off = np.abs(pairs.residual_stops)
+    if preference.unsafe_side:
+        off = off + UNSAFE_SIDE_STOPS * (pairs.residual_stops * preference.unsafe_side > 0)
+    return off

@@ -1,0 +1,39 @@
+"""What may be asked of the lens: which one, in which mode, and how large things shall be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from oxlen.core.ask import Ask, Checked, Quantity, Text
+
+ANY_LENS = "any"
+"""Stands for a lens id when Oxlen is to choose the lens as well."""
+
+Metres = Annotated[float, Quantity(0.05, 1e6, "m", "Subject at")]
+
+
+@dataclass(frozen=True)
+class Framing(Checked):
+    """How large things shall be: distances and sizes in metres, shares of the frame's height.
+
+    With `subject_m` and `subject_share` each lens has its own distance; otherwise `distance_m` is
+    where the chosen lens stands, and others move to keep the subject's size. `background_m` is how
+    far behind the subject it stands.
+    """
+
+    distance_m: Metres = 3.0
+    background_m: Annotated[float, Quantity(0, 1e6, "m", "Background behind")] = 20.0
+    subject_m: Annotated[float, Quantity(0.001, 1e5, "m", "Subject's height")] | None = None
+    subject_share: Annotated[float, Quantity(0.001, 20, "× frame", "Subject")] | None = None
+    background_size_m: (
+        Annotated[float, Quantity(0.001, 1e6, "m", "Background's height")] | None
+    ) = None
+    background_share: Annotated[float, Quantity(0.001, 20, "× frame", "Background")] | None = None
+
+
+LENS: Ask[str | None] = Ask(
+    "lens", Annotated[str, Text(40)] | None, None, "Lens, fixed aperture", of_phone=True
+)
+MODE: Ask[str | None] = Ask("mode", Annotated[str, Text(40)] | None, None, "Mode", of_phone=True)
+FRAMING: Ask[Framing | None] = Ask("framing", Framing | None, None, "Framing")

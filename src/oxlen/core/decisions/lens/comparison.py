@@ -1,0 +1,184 @@
+"""Lens choice: the same picture through each lens of the phone, ranked."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.conflict import find_conflict
+from oxlen.core.decisions.exposure.frontier import Figures, compromise, figures_at
+from oxlen.core.decisions.limit import EXPOSURE, Limit
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.search import Search, ExposureSlip, search_for
+from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, Framing
+from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
+from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.labels import stops_label
+from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number
+
+SAME_SNR = 0.01
+MOVED_STOPS = 0.05
+
+
+@dataclass(frozen=True)
+class LensOption:
+    """One lens for the same picture: where to stand, what it gives, what moves, and its rank.
+
+    `slip` keeps every limit when `conflict` is None; otherwise it is the least compromise.
+    `background_growth` and `moved_stops` are against the lens in use. `edge_shape` is how much a
+    solid thing at the frame's long edge is drawn out.
+    """
+
+    lens_id: str
+    name: str
+    focal35_mm: float
+    equivalent_f_number: float
+    distance_m: float | None
+    background_growth: float | None
+    background_share: float | None
+    edge_shape: float
+    slip: ExposureSlip
+    figures: Figures
+    conflict: str | None
+    moved_stops: dict[str, float]
+    rank: int
+    because: str
+
+
+@dataclass(frozen=True)
+class _Tried:
+    """A lens with its search done, before it is ranked."""
+
+    lens: Lens
+    search: Search
+    slip: ExposureSlip
+    figures: Figures
+    conflict: str | None
+    distance_m: float | None
+    background_share: float | None
+    background_off_stops: float
+
+
+def lens_options(brief: Brief) -> tuple[LensOption, ...]:
+    """Every lens of the phone for a brief, best first.
+
+    The order: what keeps every limit; then, when a size was asked for, the background nearest to
+    it; then the higher SNR of the subject; then the kit's own order.
+    """
+    used = brief.lens
+    tried = [_try(brief, lens) for lens in brief.phone.lenses]
+    in_use = next(one for one in tried if one.lens.id == used.id)
+    ranked = sorted(tried, key=_rank_key)
+    return tuple(
+        _option(one, in_use, rank=rank, field=brief[FRAMING])
+        for rank, one in enumerate(ranked, start=1)
+    )
+
+
+def on_best_lens(brief: Brief) -> Brief:
+    """The brief on the lens that ranks first, moved for it as the framing says."""
+    tried = [_try(brief, lens) for lens in brief.phone.lenses]
+    return min(tried, key=_rank_key).search.brief
+
+
+def _try(brief: Brief, lens: Lens) -> _Tried:
+    changed = on_lens(brief.asking(LENS, brief.lens.id), lens.id)
+    search = search_for(changed)
+    pair = search.preferred()
+    slip, conflict = search.slip(pair), None
+    if slip is None or pair is None:
+        conflict = find_conflict(search).sentence
+        found = compromise(search)
+        assert found is not None
+        slip = found.slip
+        at = (search.pairs.row == brief_row(search, slip)) & (
+            search.pairs.column == brief_column(search, slip)
+        )
+        pair = search.pairs.where(at)
+    figures = figures_at(predict(search.problem, pair), 0)
+    distance, share, off = _framed(changed)
+    return _Tried(lens, search, slip, figures, conflict, distance, share, off)
+
+
+def brief_row(search: Search, slip: ExposureSlip) -> int:
+    """Row of a slip's ISO on the ladder."""
+    return search.brief.mode.manual.iso.index(slip.iso)
+
+
+def brief_column(search: Search, slip: ExposureSlip) -> int:
+    """Column of a slip's shutter on the ladder."""
+    return search.brief.mode.manual.shutter_s.index(slip.shutter_s)
+
+
+def _framed(brief: Brief) -> tuple[float | None, float | None, float]:
+    framing = brief[FRAMING]
+    if framing is None:
+        return None, None, 0.0
+    distance = standing_m(framing, brief.lens, brief.mode)
+    share = background_share(framing, brief.lens, brief.mode, distance)
+    if share is None or framing.background_share is None:
+        return distance, share, 0.0
+    return distance, share, abs(float(np.log2(share / framing.background_share)))
+
+
+def _rank_key(tried: _Tried) -> tuple[bool, float, float]:
+    snr = round(float(np.log2(tried.figures.snr_subject)) / SAME_SNR)
+    return tried.conflict is not None, round(tried.background_off_stops, 2), -snr
+
+
+def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) -> LensOption:
+    lens, mode = tried.lens, tried.search.brief.mode
+    half_long_mm = max(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 2000
+    growth = None
+    if field is not None and used.distance_m is not None:
+        ratio = (tried.distance_m or 1.0) / used.distance_m
+        growth = float(background_growth(used.distance_m, field.background_m, ratio))
+    moved = _moved(used.search.limits, tried.search.limits)
+    return LensOption(
+        lens.id,
+        lens.name,
+        lens.focal35_mm,
+        float(equivalent_f_number(lens.f_number, lens.focal35_mm / lens.focal_mm)),
+        tried.distance_m,
+        growth,
+        tried.background_share,
+        float(edge_stretch(lens.focal_mm, half_long_mm).shape),
+        tried.slip,
+        tried.figures,
+        tried.conflict,
+        moved,
+        rank,
+        _because(tried, used),
+    )
+
+
+def _moved(before: Iterable[Limit], after: Iterable[Limit]) -> dict[str, float]:
+    """How far each rule's bound moves from one lens to another, in stops; up is positive."""
+    bounds = {limit.name: limit.high or limit.low for limit in before if _is_ruled(limit)}
+    moved = {}
+    for limit in after:
+        old, new = bounds.get(limit.name), limit.high or limit.low
+        if not _is_ruled(limit) or not old or not new:
+            continue
+        stops = float(np.log2(new / old))
+        if abs(stops) >= MOVED_STOPS and np.isfinite(stops):
+            moved[limit.name] = stops
+    return moved
+
+
+def _is_ruled(limit: Limit) -> bool:
+    return limit.owner == "rule" and limit.axis != EXPOSURE and limit.only is None
+
+
+def _because(tried: _Tried, used: _Tried) -> str:
+    if tried.conflict is not None:
+        return tried.conflict
+    if tried is used:
+        return "the lens in use; keeps every limit"
+    snr = float(np.log2(tried.figures.snr_subject / used.figures.snr_subject))
+    if abs(snr) < MOVED_STOPS:
+        return "keeps every limit"
+    return f"keeps every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"

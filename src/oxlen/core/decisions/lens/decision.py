@@ -1,0 +1,42 @@
+"""The lens: the one asked for, or the one that ranks first; its aperture is fixed with it."""
+
+from __future__ import annotations
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
+from oxlen.core.decisions.lens.comparison import on_best_lens
+from oxlen.core.decisions.lens.offers import lens_offers
+from oxlen.core.decisions.setting import Setting
+
+
+def fill(brief: Brief) -> Brief:
+    """The brief on the lens that ranks first, where any will do."""
+    return on_best_lens(brief) if brief[LENS] == ANY_LENS else brief
+
+
+def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+    """The lens in use and how it came to be the one."""
+    lens = upstream.solution.search.brief.lens
+    chosen = "your choice" if brief[LENS] else "the phone's first lens"
+    reason = f"{chosen}; it fixes the aperture at f/{lens.f_number:g}"
+    if brief[LENS] == ANY_LENS:
+        reason = "ranks first among this phone's lenses"
+    crop = lens.focal35_mm / lens.focal_mm
+    inputs = {"f": lens.focal_mm, "N": lens.f_number, "crop": crop}
+    return (
+        Setting(
+            LENS.name,
+            "Lens",
+            lens.id,
+            lens.name,
+            "",
+            reason,
+            LENS.name,
+            formula="equivalence",
+            inputs=inputs,
+        ),
+    )
+
+
+DECISION = Decision("lens", (LENS, MODE, FRAMING), decide, offers=lens_offers, fill=fill)

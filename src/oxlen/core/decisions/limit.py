@@ -1,0 +1,123 @@
+"""Limits as data, and the kinds of limit there are.
+
+A kind is an object that owns all that is known of it: its id and name, how its bounds follow from
+an exposure problem, the fields that edit it, what dropping it means, and its ways out. Decisions
+list their kinds; search, window, conflict, map and screens take limits as they come.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from enum import Enum
+from typing import TYPE_CHECKING, Any, Literal
+
+from oxlen.core.ask import Ask
+from oxlen.core.decisions.brief import Brief
+
+if TYPE_CHECKING:
+    from oxlen.core.decisions.exposure.aim import Aim
+    from oxlen.core.decisions.exposure.conflict import Conflict
+    from oxlen.core.decisions.exposure.search import Search
+    from oxlen.core.decisions.offer import Offer
+
+Axis = Literal["shutter_s", "iso", "ev100_set"]
+SHUTTER: Axis = "shutter_s"
+ISO: Axis = "iso"
+EXPOSURE: Axis = "ev100_set"
+Owner = Literal["device", "rule", "user"]
+"""Whose a limit is: *device* for what the phone cannot do at all, *user* for one's own choice."""
+
+
+@dataclass(frozen=True)
+class ExposureProblem:
+    """What limits are made from: the brief, and the exposure it asks for."""
+
+    brief: Brief
+    aim: Aim
+
+
+class Concern(Enum):
+    """What a limit is about, for rules that hold for every limit about it."""
+
+    DEVICE = "what the phone has"
+    HOLDING = "holding still"
+    FREEZING = "motion that must be sharp"
+    SHOWING = "motion that is meant to show"
+    LAMPS = "lamps that pulse"
+    NOISE = "noise"
+    TONES = "tones"
+    OWN_CHOICE = "the photographer's own choice"
+
+
+def _none(*_: Any) -> tuple[Any, ...]:
+    return ()
+
+
+@dataclass(frozen=True)
+class EditedField:
+    """A field of an ask that a limit rests on: keys from the ask's value down.
+
+    `value` gives what is in force where that is more than the ask itself says; `when` tells
+    whether the field matters at all. Both take the brief and which of several entries it is.
+    """
+
+    ask: Ask[Any]
+    keys: tuple[str, ...] = ()
+    value: Callable[[Brief, int], Any] | None = None
+    when: Callable[[Brief, int], bool] | None = None
+
+
+@dataclass(frozen=True)
+class LimitKind:
+    """One kind of limit: everything that is particular to it."""
+
+    id: str
+    concern: Concern
+    bounds: Callable[[ExposureProblem], Iterable[Limit]]
+    owner: Owner = "rule"
+    edited_by: tuple[EditedField, ...] = ()
+    dropped: Callable[[Brief, int], Brief] | None = None
+    ways_out: Callable[[Search, Conflict | None], Iterable[Offer]] = _none
+
+
+@dataclass(frozen=True)
+class Limit:
+    """A bound on one axis, with why and whence; `index` counts those of a kind from 0.
+
+    `computation` names the registry entry that gave the bound and `inputs` what it was given.
+    With `base_iso` set, `low` rises stop for stop below that ISO. With `only`, just those values
+    of the axis are allowed.
+    """
+
+    kind: LimitKind
+    axis: Axis
+    low: float | None
+    high: float | None
+    name: str
+    reason: str
+    source: str
+    index: int = 0
+    computation: str | None = None
+    inputs: Mapping[str, float | str] = field(default_factory=dict)
+    base_iso: float | None = None
+    only: tuple[float, ...] | None = None
+
+    @property
+    def id(self) -> str:
+        """Its kind's id; from the second of a kind on with its number."""
+        return self.kind.id if self.index == 0 else f"{self.kind.id}-{self.index + 1}"
+
+    @property
+    def owner(self) -> Owner:
+        """Whose limit it is."""
+        return self.kind.owner
+
+    @property
+    def is_device(self) -> bool:
+        """Whether it is what the phone cannot do at all."""
+        return self.kind.concern is Concern.DEVICE
+
+    def is_about(self, *concerns: Concern) -> bool:
+        """Whether it is about one of some things."""
+        return self.kind.concern in concerns

@@ -1,0 +1,161 @@
+"""The plan: every registered decision in turn, and all that a screen wants to know about it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from oxlen.core import decisions
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Upstream
+from oxlen.core.decisions.exposure.auto import AutoChoice, auto_choice
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.frontier import (
+    Alternative,
+    Compromise,
+    Figures,
+    alternatives,
+    compromise,
+    figures_at,
+)
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search
+from oxlen.core.decisions.exposure.solution import Solution, solve
+from oxlen.core.decisions.exposure.words import Reason, exposure_reason
+from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
+from oxlen.core.decisions.setting import Exposure, Setting, Slip
+from oxlen.core.decisions.trades import trades_for
+
+
+@dataclass(frozen=True)
+class Window:
+    """The stretch of steps along the wanted exposure that every limit leaves open."""
+
+    shutter_min_s: float
+    shutter_max_s: float
+    iso_min: float
+    iso_max: float
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The decision and everything it rests on.
+
+    `slip` keeps every limit, and may miss the aim when `conflict` is given; None when every pair
+    breaks something: `compromise` then gives up least. `dialled` is the slip as lines, over every
+    exposure. `slack_stops` is the room the slip leaves to each limit. `solution` holds the search
+    with every pair of steps, so that a map can be drawn without deciding anything again.
+    """
+
+    solution: Solution
+    dialled: Slip | None
+    figures: Figures | None
+    slack_stops: Mapping[str, float]
+    window: Window | None
+    compromise: Compromise | None
+    trades: tuple[Trade, ...]
+    alternatives: tuple[Alternative, ...]
+    span: TonalSpan | None
+    auto: AutoChoice | None
+    reasons: tuple[Reason, ...]
+
+    @property
+    def search(self) -> Search:
+        """The search the plan came from."""
+        return self.solution.search
+
+    @property
+    def brief(self) -> Brief:
+        """The brief decided on; what it left open has been chosen in it."""
+        return self.search.brief
+
+    @property
+    def slip(self) -> ExposureSlip | None:
+        """Lens, ISO and shutter of the main exposure."""
+        return self.solution.slip
+
+    @property
+    def conflict(self) -> Conflict | None:
+        """What stands in the way, when nothing fits."""
+        return self.solution.conflict
+
+    @property
+    def binding(self) -> frozenset[str]:
+        """Ids of the limits that the slip rests on."""
+        return self.solution.binding
+
+
+def plan(brief: Brief, *, ask: bool = False) -> Plan:
+    """Decide everything for a brief; `ask` for trades even when nothing collides.
+
+    A slip never breaks a limit and never leaves the phone's manual ladders. When no pair of steps
+    meets every limit within half a step of the aim, `conflict` says which two collide, and the slip
+    is the nearest that still breaks none, or None. Raises BadInput without a reading, NotFound for
+    an unknown lens or mode.
+    """
+    filled = brief
+    for decision in decisions.DECISIONS:
+        filled = decision.fill(filled)
+    solution = solve(filled)
+    search, slip, pair = solution.search, solution.slip, solution.pair
+    dialled = _dialled(brief, solution)
+    iso = slip.iso if slip else filled.mode.manual.iso[0]
+    return Plan(
+        solution,
+        dialled,
+        None if pair is None else figures_at(predict(search.problem, pair), 0),
+        {} if pair is None else search.slack_stops(pair),
+        _window(search),
+        compromise(search) if solution.conflict else None,
+        trades_for(search, solution.conflict) if solution.conflict or ask else (),
+        alternatives(search),
+        tonal_span(filled, iso),
+        _auto(search),
+        (exposure_reason(filled, search.aim), *_reasons(dialled)),
+    )
+
+
+def _dialled(asked: Brief, solution: Solution) -> Slip | None:
+    """The lines of every decision in working order, and the exposures they are shot at.
+
+    Each decision is given the brief as it was asked, so that it can tell a choice from a gap.
+    """
+    if solution.slip is None:
+        return None
+    settings: tuple[Setting, ...] = ()
+    for decision in decisions.DECISIONS:
+        settings += decision.decide(asked, Upstream(solution, settings))
+    upstream, exposures = Upstream(solution, settings), (_single(solution.slip, settings),)
+    for decision in decisions.DECISIONS:
+        exposures = decision.exposures(solution.search.brief, upstream) or exposures
+    return Slip(settings, exposures)
+
+
+def _single(slip: ExposureSlip, settings: tuple[Setting, ...]) -> Exposure:
+    return Exposure(settings, slip.ev100_set, slip.residual_stops)
+
+
+def _reasons(dialled: Slip | None) -> tuple[Reason, ...]:
+    """The reason of each line, by the field it is for."""
+    settings = () if dialled is None else dialled.settings
+    return tuple(Reason(one.field, one.because, one.reason) for one in settings)
+
+
+def _window(search: Search) -> Window | None:
+    open_pairs = search.open
+    if not open_pairs.row.size:
+        return None
+    ladder = search.brief.mode.manual
+    rows, columns = open_pairs.row, open_pairs.column
+    return Window(
+        ladder.shutter_s[int(columns.min())],
+        ladder.shutter_s[int(columns.max())],
+        ladder.iso[int(rows.min())],
+        ladder.iso[int(rows.max())],
+    )
+
+
+def _auto(search: Search) -> AutoChoice | None:
+    mean = search.brief.scene_mean_ev100
+    return None if mean is None else auto_choice(search.brief, search.aim.ev100, mean)

@@ -1,0 +1,1 @@
+"""Focus: how large a point out of focus is drawn."""
