@@ -7,12 +7,13 @@ import time
 from collections.abc import Iterator
 
 import httpx
+from tests.core.asking import Brief
 from tests.core.random_briefs import random_brief
 
 from bench.measure import best_ms
 from bench.serving import serving
-from oxlen.core.decide.brief import Brief, PlacedReading
-from oxlen.core.decide.plan import plan
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.plan import plan
 from oxlen.formats.shipped_phones import shipped_profile
 
 REQUESTS, PER_SECOND = 300, 20

@@ -12,17 +12,17 @@ from playwright.sync_api import Page
 from bench.measure import best_ms
 from bench.serving import browsing, serving
 from oxlen.core.simulate.capture import capture
-from oxlen.core.simulate.exposing import Settings
-from oxlen.core.simulate.luck import PooledNoise
+from oxlen.core.simulate.exposing import CaptureSettings
+from oxlen.core.simulate.randomness import PooledNoise
 from oxlen.core.simulate.scene import reduced
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets.dry_run import COARSE_STEP
 
 CASES = (
-    ("white-hull-sun", "main", Settings(50, 1 / 4000, 6.0)),
-    ("lantern-evening", "main", Settings(400, 1 / 15, 4.0, "braced")),
-    ("bronze-bench", "long", Settings(100, 1 / 60, 1.2, "tripod")),
+    ("white-hull-sun", "main", CaptureSettings(50, 1 / 4000, 6.0)),
+    ("lantern-evening", "main", CaptureSettings(400, 1 / 15, 4.0, "braced")),
+    ("bronze-bench", "long", CaptureSettings(100, 1 / 60, 1.2, "tripod")),
 )
 ROUNDS = 30
 """The blur's own time wavers by half on a machine with two cores: many turns find its best."""

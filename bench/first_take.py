@@ -15,17 +15,19 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+from tests.core.asking import Brief, Flicker, Freeze, Output, Show
 
-from oxlen.core.decide.brief import Brief, PlacedReading, School
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.wishes import Flicker, Freeze, Glass, Output, Show
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import SUPPORT, Strategy, glass_stops
+from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.hand import Support
+from oxlen.core.kit.glass import Glass
 from oxlen.core.light.meter import Spot
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.core.simulate.exposing import Settings
+from oxlen.core.review.acceptance import JudgedTake, failings
+from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.scene import Scene
-from oxlen.devices.standins.acceptance import Taken, failings
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot, focus_on_m, varied
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
@@ -89,13 +91,15 @@ def _phone(truth: SceneFile, seed: int) -> BenchPhone:
 
 
 def _judged(
-    truth: SceneFile, scene: Scene, phone: BenchPhone, settings: Settings, *, is_raw: bool
+    truth: SceneFile, scene: Scene, phone: BenchPhone, settings: CaptureSettings, *, is_raw: bool
 ) -> list[str]:
-    taken = Taken(scene, phone.expose(scene, settings), phone.seed, is_raw)
+    taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw)
     return [f"{one.demand}: {one.words}" for one in failings(truth, taken)]
 
 
-def _planned(truth: SceneFile, scene: Scene, phone: BenchPhone, support: Support) -> Settings:
+def _planned(
+    truth: SceneFile, scene: Scene, phone: BenchPhone, support: Support
+) -> CaptureSettings:
     """What a user of Oxlen would dial in after metering one picture taken on auto."""
     brief = _brief(truth, phone, support, _readings(truth, scene, phone))
     decision = plan(brief, ask=True)
@@ -107,8 +111,8 @@ def _planned(truth: SceneFile, scene: Scene, phone: BenchPhone, support: Support
     tapped = truth.acceptance.sharp[0] if truth.acceptance.sharp else wanted
     x, y = (tapped.x, tapped.y) if tapped else (0.5, 0.5)
     focus = focus_on_m(scene, phone.lens, phone.mode, x, y)
-    glass = decision.brief.glass_stops
-    shot = Shot(slip.iso, slip.shutter_s, focus, decision.brief.support, None, glass)
+    glass = glass_stops(decision.brief)
+    shot = Shot(slip.iso, slip.shutter_s, focus, decision.brief[SUPPORT], None, glass)
     return phone.settings_for(scene, shot)
 
 
@@ -165,7 +169,7 @@ def _brief(
         phone.lens.id,
         support=support,
         readings=placed,
-        school=School(exposure="dark" if only_dark else "centre", shutter_s=stars),
+        school=Strategy(exposure="dark" if only_dark else "centre", shutter_s=stars),
         file_format="raw" if truth.id in RAW_SCENES else "processed",
         freeze=tuple(Freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
         show=tuple(Show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak),

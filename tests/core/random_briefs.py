@@ -2,30 +2,18 @@
 
 import numpy as np
 
-from oxlen.core.decide.brief import (
-    EXPOSURE_AIMS,
-    ISO_SCHOOLS,
-    ROLES,
-    Brief,
-    PlacedReading,
-    School,
-)
-from oxlen.core.decide.wishes import (
-    Flicker,
-    Frames,
-    Framing,
-    Freeze,
-    Glass,
-    Hold,
-    Output,
-    Show,
-)
+from oxlen.core.decisions.brief import ROLES, PlacedReading
+from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Hold, Strategy
+from oxlen.core.decisions.lens.ask import Framing
+from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.hold.hand import SUPPORTS
+from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, Flicker, Freeze, Output, Show
 
 PHONES = [shipped_profile("wherry-3").to_phone(), shipped_profile("dabber").to_phone()]
 
@@ -45,10 +33,10 @@ def random_brief(seed, lens_id="any"):
     readings = [PlacedReading("subject", light, perhaps(0.5, lambda: draw.uniform(-3, 2)))]
     for _ in range(int(draw.integers(0, 3))):
         readings.append(PlacedReading(pick(ROLES), light + draw.uniform(-5, 5)))
-    school = School(
-        perhaps(0.7, lambda: pick(ISO_SCHOOLS)),
+    school = Strategy(
+        perhaps(0.7, lambda: pick(list(ISO_STRATEGIES))),
         perhaps(0.2, lambda: float(pick([100, 400, 1600]))),
-        pick(EXPOSURE_AIMS),
+        pick(list(EXPOSURE_AIMS)),
         perhaps(0.15, lambda: float(2.0 ** draw.uniform(-10, 4))),
     )
     freeze = perhaps(0.35, lambda: (_freeze(draw, pick, perhaps),)) or ()

@@ -3,10 +3,13 @@
 import math
 import unittest
 
-from oxlen.core.decide.aim import exposure_aim
-from oxlen.core.decide.lenses import on_lens
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.rules import limits_of
+from oxlen.core.decisions.exposure.aim import exposure_aim
+from oxlen.core.decisions.exposure.ask import GLASS, OUTPUT, STRATEGY, iso_strategy
+from oxlen.core.decisions.exposure.limits.show import SHOW
+from oxlen.core.decisions.exposure.search import limits_of
+from oxlen.core.decisions.lens.moving import on_lens
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.sequence.ask import FRAMES
 from tests.core.random_briefs import random_brief
 
 BRIEFS = 500
@@ -15,7 +18,7 @@ SLACK = 1e-9
 
 def exposed(brief, iso, shutter):
     """EV100 of a pair, glass counted, from its definition."""
-    glass = math.prod(one.factor for one in brief.glass_on)
+    glass = math.prod(one.factor for one in brief[GLASS])
     return math.log2(brief.lens.f_number**2 / shutter) - math.log2(iso / 100) + math.log2(glass)
 
 
@@ -40,10 +43,10 @@ def room(limit, brief, iso, shutter):
 
 def order(brief, limits, unsafe):
     """The school's stated order as a sort key of (iso, shutter, residual)."""
-    ours = [x for x in limits if x.axis == "shutter_s" and x.owner != "device"]
+    ours = [x for x in limits if x.axis == "shutter_s" and not x.is_device]
     longest = min((x.high for x in ours if x.high is not None), default=None)
-    shows = [x.low for x in ours if x.kind == "show" and x.low is not None]
-    liked = brief.school.shutter_s
+    shows = [x.low for x in ours if x.kind is SHOW and x.low is not None]
+    liked = brief[STRATEGY].shutter_s
     if liked is None and shows:
         top = longest if longest is not None and longest > max(shows) else 2 * max(shows)
         liked = math.sqrt(max(shows) * top)
@@ -62,7 +65,7 @@ def order(brief, limits, unsafe):
     def shutter_first(iso, shutter, residual):
         return abs(math.log2(shutter / liked)), off(residual), math.log2(iso)
 
-    school = brief.iso_school
+    school = iso_strategy(brief)
     if school == "ceiling" and longest is not None:
         chosen = ceiling
     elif school == "shutter_first" and liked is not None:
@@ -74,7 +77,7 @@ def order(brief, limits, unsafe):
 
 def unsafe_side(brief, limits, pair):
     """Which way a residual runs towards the tightest limit at a pair."""
-    ruled = [x for x in limits if x.owner != "device" and x.only is None]
+    ruled = [x for x in limits if not x.is_device and x.only is None]
     if not ruled:
         return 0
     tight = min(ruled, key=lambda x: room(x, brief, *pair[:2]))
@@ -116,12 +119,12 @@ def subject_snr(brief, pair):
     mode, sensor = brief.mode, brief.mode.sensor
     subjects = [r.ev100 for r in brief.readings if r.role in ("subject", "neutral")]
     tone = min(subjects) - exposure_aim(brief).ev100
-    tone = 0.0 if brief.school.exposure == "silhouette" else tone
+    tone = 0.0 if brief[STRATEGY].exposure == "silhouette" else tone
     tone = min(tone + residual, sensor.headroom_raw_stops)
     n = sensor.full_well_e * sensor.base_iso / iso * 2.0 ** (tone - sensor.headroom_raw_stops)
     read = float(mode.read_noise_at(float(iso)))
-    noise = math.sqrt((n + read**2) / brief.frames.count + (sensor.prnu_share * n) ** 2)
-    shrink = mode.width_px * mode.height_px / brief.output.pixels
+    noise = math.sqrt((n + read**2) / brief[FRAMES].count + (sensor.prnu_share * n) ** 2)
+    shrink = mode.width_px * mode.height_px / brief[OUTPUT].pixels
     return n / noise * math.sqrt(max(1.0, shrink))
 
 
@@ -180,10 +183,10 @@ class AgainstBruteForce(unittest.TestCase):
             brief = random_brief(seed, lens_id=None)
             cap = brief.mode.manual.iso[3]
             loose = {pair[:2] for pair in fitting(brief)}
-            capped = type(brief.school)(
-                brief.iso_school, cap, brief.school.exposure, brief.school.shutter_s
+            capped = type(brief[STRATEGY])(
+                iso_strategy(brief), cap, brief[STRATEGY].exposure, brief[STRATEGY].shutter_s
             )
-            if brief.school.iso_cap is not None:
+            if brief[STRATEGY].iso_cap is not None:
                 continue
             tight = plan(type(brief)(**{**vars_of(brief), "school": capped}))
             if tight.window:

@@ -13,13 +13,13 @@ from oxlen.core.simulate.capture import capture, seen_through
 from oxlen.core.simulate.develop import demosaiced, processed, thumbnail, toned
 from oxlen.core.simulate.exposing import (
     Camera,
-    Settings,
+    CaptureSettings,
     binned_mode,
     falloff,
     light_on_sensor,
     shake_blur_px,
 )
-from oxlen.core.simulate.luck import POOL_SIZE, Drawn, PooledNoise
+from oxlen.core.simulate.randomness import POOL_SIZE, PooledNoise, SeededRandom
 from oxlen.core.simulate.readout import (
     CHANNEL_GAIN,
     RawFrame,
@@ -71,7 +71,7 @@ class Lens(unittest.TestCase):
 class Hand(unittest.TestCase):
     def test_a_rest_is_worth_its_stops_and_a_tripod_stands(self):
         held, braced = (
-            shake_blur_px(CAMERA, Settings(100, 0.5, support=support))
+            shake_blur_px(CAMERA, CaptureSettings(100, 0.5, support=support))
             for support in ("handheld", "braced")
         )
         self.assertAlmostEqual(np.log2(held / braced), 1.5)
@@ -79,8 +79,12 @@ class Hand(unittest.TestCase):
         self.assertAlmostEqual(held, circle_px * 0.5 * LENS.focal35_mm / 2**LENS.stabiliser_stops)
         grain = np.random.default_rng(3).random((240, 320, 3), dtype=np.float32)
         scene = replace(flat(), radiance=grain)
-        still = light_on_sensor(scene, CAMERA, Settings(100, 2.0, 5.0, "tripod"), Drawn(1))
-        shaken = light_on_sensor(scene, CAMERA, Settings(100, 2.0, 5.0, "handheld"), Drawn(1))
+        still = light_on_sensor(
+            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "tripod"), SeededRandom(1)
+        )
+        shaken = light_on_sensor(
+            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "handheld"), SeededRandom(1)
+        )
         np.testing.assert_allclose(still / still.mean(), grain / grain.mean(), rtol=1e-4)
         self.assertLess(shaken[20:-20, 20:-20].std(), 0.8 * still[20:-20, 20:-20].std())
 
@@ -91,7 +95,7 @@ class Lamps(unittest.TestCase):
             lamp = SceneLamp("panel", 4000, pulse_hz=300.0, depth=0.5)
             scene = flat(size=(720, 64), lamps=(lamp,))
             light = light_on_sensor(
-                scene, CAMERA, Settings(100, shutter_s, 5.0, "tripod"), Drawn(2)
+                scene, CAMERA, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(2)
             )
             rows = light[:, 32, 1] / light[:, 32, 1].mean()
             left = 0.5 * np.sin(np.pi * 300 * shutter_s) / (np.pi * 300 * shutter_s)
@@ -104,7 +108,9 @@ class Readout(unittest.TestCase):
         uneven = replace(MODE, sensor=replace(MODE.sensor, prnu_share=0.02))
         light, even = np.full((200, 200, 3), 1.0, np.float32), np.ones((200, 200), np.float32)
         frames = [
-            read_out(light, uneven, 50.0, falloff=even, luck=Drawn(seed)).mosaic.astype(float)
+            read_out(light, uneven, 50.0, falloff=even, random=SeededRandom(seed)).mosaic.astype(
+                float
+            )
             for seed in range(24)
         ]
         green = np.mean(frames, axis=0)[0::2, 1::2]
@@ -121,7 +127,7 @@ class Readout(unittest.TestCase):
         light = np.full((80, 80, 3), 2.0**2.9, np.float32)
         even = np.ones((80, 80), np.float32)
         for iso, clips in ((base, False), (base / 2, True)):
-            raw = read_out(light, MODE, iso, falloff=even, luck=Drawn(1))
+            raw = read_out(light, MODE, iso, falloff=even, random=SeededRandom(1))
             share = (raw.mosaic[0::2, 1::2] >= 0.99 * raw.white_dn).mean()
             self.assertEqual(share > 0.95, clips, share)
 
@@ -181,7 +187,7 @@ class Development(unittest.TestCase):
 
     def test_a_frame_twice_as_bright_by_iso_is_no_brighter_developed(self):
         means = [
-            capture(flat(), LENS, MODE, at_ev8(iso), Drawn(2)).developed().mean()
+            capture(flat(), LENS, MODE, at_ev8(iso), SeededRandom(2)).developed().mean()
             for iso in (50.0, 400.0, 1600.0)
         ]
         self.assertLess(np.ptp(means), 2.0)
@@ -205,7 +211,7 @@ class Streams(unittest.TestCase):
     def test_a_stream_goes_along_its_way(self):
         mask, away = np.ones((160, 200), np.uint8), np.full((160, 200), 4.0, np.float32)
         for angle in (0.0, 30.0, 90.0, 150.0):
-            right, down = drifted_px(mask, away, 660.0, 1.0, angle, Drawn(3))
+            right, down = drifted_px(mask, away, 660.0, 1.0, angle, SeededRandom(3))
             place = np.unravel_index(np.argmax(np.hypot(right, down)), right.shape)
             ahead = np.array([right[place], down[place]])
             way = np.array([np.cos(np.radians(angle)), np.sin(np.radians(angle))])

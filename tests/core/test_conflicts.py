@@ -3,15 +3,18 @@
 import math
 import unittest
 
-from oxlen.core.decide.brief import Brief, PlacedReading, School
-from oxlen.core.decide.lenses import lens_options, standing_m
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.rules import limits_of
-from oxlen.core.decide.wishes import Flicker, Framing, Freeze, Hold, Output, Show
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import Hold, Strategy
+from oxlen.core.decisions.exposure.search import limits_of
+from oxlen.core.decisions.lens.ask import Framing
+from oxlen.core.decisions.lens.comparison import lens_options
+from oxlen.core.decisions.lens.moving import standing_m
+from oxlen.core.decisions.plan import plan
 from oxlen.core.light.exposure import ev100
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, Flicker, Freeze, Output, Show
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 MANUAL = WHERRY.lens("main").mode(None).manual
@@ -27,7 +30,7 @@ def conflict(*readings, **wishes):
 
 class Conflicts(unittest.TestCase):
     def test_too_dark_is_short_by_the_light_that_the_bounds_leave_out(self):
-        found = conflict(subject(-4.0), school=School(iso_cap=800.0))
+        found = conflict(subject(-4.0), school=Strategy(iso_cap=800.0))
         hold_s = 2 ** WHERRY.lens("main").stabiliser_stops / WHERRY.lens("main").focal35_mm
         self.assertEqual((found.between, found.side), (("hold", "iso_cap"), "dark"))
         self.assertAlmostEqual(found.short_by_stops, float(ev100(1.8, hold_s, 800.0)) + 4.0)
@@ -85,9 +88,9 @@ class ShutterWords(unittest.TestCase):
         return next(reason for reason in decision.reasons if reason.value == "shutter_s").text
 
     def test_a_shutter_asked_for_is_named_only_where_it_comes_first(self):
-        asked = School(shutter_s=1 / 50)
+        asked = Strategy(shutter_s=1 / 50)
         self.assertIn("the nearest to 1/50 s that", self.why(school=asked, support="tripod"))
-        floored = School(iso="floor", shutter_s=1 / 50)
+        floored = Strategy(iso="floor", shutter_s=1 / 50)
         self.assertNotIn("1/50", self.why(school=floored, support="tripod"))
 
     def test_what_freezes_gives_the_reason(self):

@@ -2,10 +2,12 @@
 
 import unittest
 
-from oxlen.core.decide.brief import Brief, PlacedReading, School
-from oxlen.core.decide.explain import residual_words
-from oxlen.core.decide.plan import plan
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import Strategy
+from oxlen.core.decisions.exposure.words import residual_words
+from oxlen.core.decisions.plan import plan
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 
@@ -22,11 +24,11 @@ class Reasons(unittest.TestCase):
             (12, {}, "device_iso", "the lowest this phone has"),
             (2, {}, "hold", "lowest that keeps the shutter at 1/3 s"),
             (-1.7, {}, "device_iso", "the highest this phone has"),
-            (1, {"school": School("ceiling", 800)}, "iso_cap", "as high as your cap allows"),
-            (3, {"school": School("ceiling", 3200)}, "ceiling", "well inside “hold still”"),
+            (1, {"school": Strategy("ceiling", 800)}, "iso_cap", "as high as your cap allows"),
+            (3, {"school": Strategy("ceiling", 3200)}, "ceiling", "well inside “hold still”"),
             (
                 6,
-                {"school": School("shutter_first", shutter_s=0.002)},
+                {"school": Strategy("shutter_first", shutter_s=0.002)},
                 "shutter_first",
                 "the shutter you put first",
             ),
@@ -41,7 +43,7 @@ class Reasons(unittest.TestCase):
     def test_shutter(self):
         self.assertEqual(reasons(12)["shutter_s"].text, "what ISO 50 needs for EV 12.0")
         self.assertIn("in the hand, 24 mm", reasons(2)["shutter_s"].text)
-        first = School("shutter_first", shutter_s=1 / 250)
+        first = Strategy("shutter_first", shutter_s=1 / 250)
         self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
 
     def test_lens(self):
@@ -52,7 +54,7 @@ class Reasons(unittest.TestCase):
         self.assertEqual(reasons(9)["exposure"].text, "The subject is placed at mid: EV 9.0.")
 
     def test_no_slip_still_explains_the_exposure(self):
-        self.assertEqual(set(reasons(9, school=School(iso_cap=10))), {"exposure"})
+        self.assertEqual(set(reasons(9, school=Strategy(iso_cap=10))), {"exposure"})
 
     def test_residual_in_words(self):
         self.assertEqual(residual_words(0.2), "0.2 stop brighter than wanted")

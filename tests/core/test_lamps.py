@@ -6,9 +6,9 @@ from dataclasses import replace
 import numpy as np
 
 from oxlen.core.simulate.capture import seen_through
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on_sensor
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode, light_on_sensor
 from oxlen.core.simulate.lamps import swing_kernel, swing_path_px, swing_period_s
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, Swing, reduced
 from oxlen.formats.scene_file import scene_truth, shipped_scene
 from tests.core.test_simulate import LENS, MODE, PROFILE, flat
@@ -21,8 +21,8 @@ FURTHEST_PX = 0.24 * np.sin(np.radians(12.0)) / 4.9 * PX_PER_RADIAN
 def lit(scene, shutter_s, seed=1):
     """Light of a scene in cd/m² (green), as gathered on a tripod."""
     camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
-    settings = Settings(100, shutter_s, 5.0, "tripod")
-    light = light_on_sensor(scene, camera, settings, Drawn(seed))[..., 1]
+    settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+    light = light_on_sensor(scene, camera, settings, SeededRandom(seed))[..., 1]
     return light * 2.0 ** settings.ev100_set(LENS.f_number) * 0.125
 
 
@@ -185,8 +185,8 @@ class Framing(unittest.TestCase):
         )
         self.assertEqual(scene.subject_that_moves, "walker")
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
-        panned = Settings(100, 0.5, 5.0, "tripod", pan_with="walker")
-        light = light_on_sensor(scene, camera, panned, Drawn(1))[..., 1]
+        panned = CaptureSettings(100, 0.5, 5.0, "tripod", pan_with="walker")
+        light = light_on_sensor(scene, camera, panned, SeededRandom(1))[..., 1]
 
         def length(rows):
             row = light[rows].max(axis=0)

@@ -93,7 +93,7 @@ class Readings(unittest.TestCase):
 
     def test_auto_numbers_and_lux(self):
         self.assertAlmostEqual(
-            reading_from_auto(exposure.Settings(100, 1 / 125, 16)).ev100, 14.97, places=2
+            reading_from_auto(exposure.ExposureSettings(100, 1 / 125, 16)).ev100, 14.97, places=2
         )
         self.assertAlmostEqual(reading_from_lux(81920).ev100, 15.0)
 

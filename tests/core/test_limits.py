@@ -2,25 +2,29 @@
 
 import math
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
 from oxlen.core.compute.registry import computation
-from oxlen.core.decide.brief import Brief, PlacedReading, School
-from oxlen.core.decide.limits_motion import NO_TIME_S, tolerated_blur_um
-from oxlen.core.decide.limits_noise import NO_ISO, iso_ceiling, output_gain, tone_snr
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.rules import limits_of
-from oxlen.core.decide.wishes import Flicker, Frames, Freeze, Glass, Hold, Output, Show
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, Hold, Strategy
+from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
+from oxlen.core.decisions.exposure.limits.noise import NOISE_DARK
+from oxlen.core.decisions.exposure.limits.show import NO_TIME_S
+from oxlen.core.decisions.exposure.search import limits_of
+from oxlen.core.decisions.exposure.snr import NO_ISO, iso_ceiling, output_gain, tone_snr
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.errors import NotFound, OutOfRange
 from oxlen.core.hold.burst import burst_stops, share_sharp
 from oxlen.core.hold.hand import keep_one_of
+from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.uses import use_of
 from oxlen.core.motion.looks import look_of, vanishing_shutter_s
 from oxlen.core.motion.presets import mover_preset
 from oxlen.core.motion.subject import Mover, approach_shift_mm
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, Flicker, Freeze, Output, Show, replace
 from tests.core.random_briefs import random_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
@@ -67,7 +71,7 @@ class Freezing(unittest.TestCase):
             (replace(self.WALKER, sharp_by="output"), 2 * 3060 * 2 / 1440),
         ]
         for freeze, blur_um in rows:
-            with self.subTest(freeze.sharp_by, tolerance=freeze.tolerance):
+            with self.subTest(freeze.sharp.by, tolerance=freeze.sharp.value):
                 found = limit(brief(freeze=(freeze,)), "freeze").high
                 self.assertAlmostEqual(found, blur_um / (5660 * 1.4 / (5 - 0.00566)), places=9)
 
@@ -127,7 +131,7 @@ class Lamps(unittest.TestCase):
 
     def test_no_even_step_is_a_conflict_with_bands_as_a_way_out(self):
         made = brief(14.0, flicker=Flicker(1.0, "a beacon", tolerance=0.001))
-        made = replace(made, school=School(iso_cap=200))
+        made = replace(made, school=Strategy(iso_cap=200))
         decision = plan(made)
         self.assertIn("flicker", decision.conflict.between)
         self.assertIn("accept_bands", {trade.id for trade in decision.trades})
@@ -206,17 +210,15 @@ class Opened(unittest.TestCase):
         if one.computation in ("handheld_limit", "max_shutter_sharp"):
             return out["t_max"], one.high
         if one.computation == "shutter_for_streak":
-            frames, bound = made.frames, one.low if one.low is not None else one.high
+            frames, bound = made[FRAMES], one.low if one.low is not None else one.high
             return out["t"], frames.count * bound + (frames.count - 1) * frames.gap_s
         if one.computation == "approach_motion":
-            return out["shift_mm"] * 1000, tolerated_blur_um(made, made.freeze[0])
+            return out["shift_mm"] * 1000, tolerated_blur_um(made, made[MOTION][0])
         if one.computation == "headroom_check":
             return one.inputs["ev100_set"] - out["margin_stops"], one.low
         self.assertEqual(one.computation, "snr_mid_and_tone")
-        floor = made.output.snr_floor
-        return out["snr"] * output_gain(made), min(
-            floor, 10.0
-        ) if one.kind == "noise_dark" else floor
+        floor = made[OUTPUT].snr_floor
+        return out["snr"] * output_gain(made), min(floor, 10.0) if one.kind is NOISE_DARK else floor
 
     def test_formulas_give_the_bounds_they_are_shown_for(self):
         seen = set()

@@ -2,22 +2,24 @@
 
 import math
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decide.brief import Brief, PlacedReading, SceneTones, School
-from oxlen.core.decide.frontier import compromise, figures_of_steps
-from oxlen.core.decide.grid import excess_stops
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.predict import hand_blur_px, motion_blur_px, share_brighter
-from oxlen.core.decide.search import search_for
-from oxlen.core.decide.span import FormatSpan, bracket_for, tonal_span
-from oxlen.core.decide.trade_offers import steadier_offers
-from oxlen.core.decide.wishes import Frames, Freeze, Glass, Hold, Output, Show
+from oxlen.core.decisions.brief import PlacedReading, SceneTones
+from oxlen.core.decisions.exposure.ask import GLASS, MOTION, Hold, Strategy
+from oxlen.core.decisions.exposure.frontier import compromise, figures_of_steps
+from oxlen.core.decisions.exposure.grid import excess_stops
+from oxlen.core.decisions.exposure.limits.hold import steadier_offers
+from oxlen.core.decisions.exposure.predict import hand_blur_px, motion_blur_px, share_brighter
+from oxlen.core.decisions.exposure.search import search_for
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.sequence.ask import Frames
+from oxlen.core.decisions.sequence.bracket import FormatSpan, bracket_for, tonal_span
+from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, Freeze, Output, Show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 MAIN = WHERRY.lens("main")
@@ -166,7 +168,7 @@ class Offers(unittest.TestCase):
     def test_glass_is_taken_off_only_where_there_is_some(self):
         dark = {"ev": -1.0}
         worn = self.offered(brief(**dark, glass_on=(Glass("ND 8", 8.0),)))
-        self.assertEqual(worn["no_glass"].brief.glass_on, ())
+        self.assertEqual(worn["no_glass"].brief[GLASS], ())
         self.assertIn("Take off ND 8", worn["no_glass"].text)
         self.assertNotIn("no_glass", self.offered(brief(**dark)))
 
@@ -174,7 +176,7 @@ class Offers(unittest.TestCase):
         for burst, offered in ((1, True), (3, False)):
             made = brief(-4.0, output=Output(snr_floor=20.0), hold=Hold(burst=burst))
             self.assertIsNotNone(plan(made).conflict)
-            found = steadier_offers(made, plan(made).conflict)
+            found = steadier_offers(plan(made).search, plan(made).conflict)
             self.assertEqual("burst" in {offer.id for offer in found}, offered)
 
     def test_accepted_blur_is_no_more_than_the_noise_makes_it(self):
@@ -188,12 +190,12 @@ class Offers(unittest.TestCase):
             self.assertIsNotNone(plan(made).conflict)
             trade = self.offered(made)["accept_blur"]
             given = float(motion_blur_px(trade.brief, np.array([trade.slip.shutter_s]))[0])
-            accepted = trade.brief.freeze[0]
+            accepted = trade.brief[MOTION][0]
             with self.subTest(mover=mover):
-                self.assertEqual(accepted.sharp_by, "pixel")
-                self.assertAlmostEqual(accepted.tolerance / given, 1.02, places=6)
+                self.assertEqual(accepted.sharp.by, "pixel")
+                self.assertAlmostEqual(accepted.sharp.value / given, 1.02, places=6)
                 # A step shorter, and the noise floor has no ISO left for it.
                 shutters = made.mode.manual.shutter_s
                 shorter = shutters[shutters.index(trade.slip.shutter_s) - 1]
-                closer = replace(trade.brief, school=School(shutter_s=shorter))
+                closer = replace(trade.brief, school=Strategy(shutter_s=shorter))
                 self.assertEqual(plan(closer).slip.shutter_s, trade.slip.shutter_s)

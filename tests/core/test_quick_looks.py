@@ -7,8 +7,8 @@ import numpy as np
 
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.capture import scene_luminance
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on_sensor
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode, light_on_sensor
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, reduced
 from oxlen.devices.standins.bench_phone import varied
 from tests.core.test_simulate import LENS, MODE, flat
@@ -58,7 +58,9 @@ class Reduced(unittest.TestCase):
         for step in (1, 3):
             scene = reduced(busy(), step) if step > 1 else busy()
             camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
-            light = light_on_sensor(scene, camera, Settings(100, 0.3, 5.0, "tripod"), Drawn(1))
+            light = light_on_sensor(
+                scene, camera, CaptureSettings(100, 0.3, 5.0, "tripod"), SeededRandom(1)
+            )
             level = light[scene.height_px * 105 // 240, :, 1]
             bright.append(float((level > 1.5 * np.median(level)).mean()))
         self.assertAlmostEqual(bright[0], bright[1], delta=0.02)

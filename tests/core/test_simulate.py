@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 import rawpy
 import tifffile
+from oxlen.devices.standins.taken_file import TakenAs, dng_bytes
 
 from oxlen.core.errors import BadInput
 from oxlen.core.light.exposure import luminance_cd_m2
@@ -17,13 +18,12 @@ from oxlen.core.simulate.blur import defocus_px, disc_kernel, path_kernel, shake
 from oxlen.core.simulate.capture import capture, seen_through
 from oxlen.core.simulate.develop import auto_balance, demosaiced, processed, toned
 from oxlen.core.simulate.exposing import Camera as Held
-from oxlen.core.simulate.exposing import Settings, binned_mode, falloff, light_on_sensor
-from oxlen.core.simulate.luck import Drawn, PooledNoise
+from oxlen.core.simulate.exposing import CaptureSettings, binned_mode, falloff, light_on_sensor
+from oxlen.core.simulate.randomness import PooledNoise, SeededRandom
 from oxlen.core.simulate.readout import XYZ_TO_SRGB, gain_dn_per_e, read_out
 from oxlen.core.simulate.relight import re_exposed, source_of
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.shown import marked, shown_tones
-from oxlen.devices.standins.taken_file import TakenAs, dng_bytes
 from oxlen.formats.shipped_phones import shipped_profile
 
 PROFILE = shipped_profile("wherry-3")
@@ -42,8 +42,8 @@ def flat(level=1.0, colour=(1.0, 1.0, 1.0), size=(240, 320), **more):
 
 
 def at_ev8(iso=100.0, **more):
-    """Settings that put EV 8 on mid at f/1.8."""
-    return Settings(iso, 1.8**2 / 2**8 * 100 / iso, 5.0, "tripod", **more)
+    """CaptureSettings that put EV 8 on mid at f/1.8."""
+    return CaptureSettings(iso, 1.8**2 / 2**8 * 100 / iso, 5.0, "tripod", **more)
 
 
 class Photons(unittest.TestCase):
@@ -56,7 +56,7 @@ class Photons(unittest.TestCase):
                 light = np.full((800, 800, 3), level, np.float32)
                 even = np.ones((800, 800), np.float32)
                 a, b = (
-                    read_out(light, quiet, iso, falloff=even, luck=Drawn(10 * index + k))
+                    read_out(light, quiet, iso, falloff=even, random=SeededRandom(10 * index + k))
                     for k in (1, 2)
                 )
                 first, second = (x.mosaic[0::2, 1::2].astype(float) for x in (a, b))
@@ -87,8 +87,8 @@ class Photons(unittest.TestCase):
 
     def test_same_seed_same_frame_and_others_differ(self):
         frames = [
-            capture(flat(), LENS, MODE, at_ev8(), luck).raw.mosaic
-            for luck in (Drawn(1), Drawn(1), Drawn(2), PooledNoise(1))
+            capture(flat(), LENS, MODE, at_ev8(), random).raw.mosaic
+            for random in (SeededRandom(1), SeededRandom(1), SeededRandom(2), PooledNoise(1))
         ]
         np.testing.assert_array_equal(frames[0], frames[1])
         self.assertGreater(np.abs(frames[0].astype(int) - frames[2]).mean(), 1)
@@ -96,19 +96,19 @@ class Photons(unittest.TestCase):
 
     def test_a_seeds_hand_is_the_same_whatever_the_scene_draws_before_it(self):
         # Waves, swings and pulses draw their beginnings first; the hand judged must be the take's.
-        busy = Drawn(5)
+        busy = SeededRandom(5)
         begun = [busy.share() for _ in range(7)]
-        np.testing.assert_array_equal(busy.walk(30), Drawn(5).walk(30))
+        np.testing.assert_array_equal(busy.walk(30), SeededRandom(5).walk(30))
         self.assertEqual(len(set(begun)), 7)
 
     def test_mid_lands_on_mid_and_headroom_is_the_profiles(self):
-        frame = capture(flat(), LENS, MODE, at_ev8(), Drawn(3))
+        frame = capture(flat(), LENS, MODE, at_ev8(), SeededRandom(3))
         green = frame.raw.mosaic[0::2, 1::2].astype(float)
         share = (green.mean() - frame.raw.black_dn) / (frame.raw.white_dn - frame.raw.black_dn)
         stops = np.log2(share / frame.raw.mid_share)
         self.assertAlmostEqual(stops, 0, delta=0.03)
         self.assertAlmostEqual(np.log2(1 / frame.raw.mid_share), 3.26, delta=0.01)
-        over = capture(flat(2.0**3.4), LENS, MODE, at_ev8(), Drawn(3))
+        over = capture(flat(2.0**3.4), LENS, MODE, at_ev8(), SeededRandom(3))
         self.assertGreater((over.raw.mosaic[0::2, 1::2] >= 0.98 * over.raw.white_dn).mean(), 0.9)
 
 
@@ -121,7 +121,9 @@ class Motion(unittest.TestCase):
         mover = SceneMover("dot", speed, 5.0, angle)
         scene = replace(scene, layers=(spot,), movers=(mover,))
         camera = Held(LENS, binned_mode(MODE, 320, 240))
-        light = light_on_sensor(scene, camera, Settings(100, shutter_s, 5.0, "tripod"), Drawn(1))
+        light = light_on_sensor(
+            scene, camera, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(1)
+        )
         return light[..., 1], speed / 5.0 * scene.pixels_per_radian * shutter_s
 
     def test_streaks_are_as_long_as_the_motion(self):
@@ -164,9 +166,9 @@ class Motion(unittest.TestCase):
             scene, radiance=stripes, objects=objects, object_ids={"water": 1}, movers=(mover,)
         )
         camera = Held(LENS, binned_mode(MODE, 320, 240))
-        light = light_on_sensor(flowing, camera, Settings(100, 0.5, 5.0, "tripod"), Drawn(1))[
-            ..., 1
-        ]
+        light = light_on_sensor(
+            flowing, camera, CaptureSettings(100, 0.5, 5.0, "tripod"), SeededRandom(1)
+        )[..., 1]
         inside, outside = light[:, 120:180], light[:, :90]
         self.assertLess(inside.std() / inside.mean(), 0.05)
         self.assertAlmostEqual(outside.std() / outside.mean(), 0.5, delta=0.02)
@@ -181,7 +183,10 @@ class Motion(unittest.TestCase):
         scene = replace(scene, object_ids={"water": 7})
         camera = Held(LENS, binned_mode(MODE, 320, 240))
         short, other, long = (
-            light_on_sensor(scene, camera, Settings(100, t, 5.0, "tripod"), Drawn(seed)) * t_scale
+            light_on_sensor(
+                scene, camera, CaptureSettings(100, t, 5.0, "tripod"), SeededRandom(seed)
+            )
+            * t_scale
             for t, t_scale, seed in ((0.002, 1, 1), (0.002, 1, 2), (4.0, 0.002 / 4.0, 1))
         )
         self.assertGreater(float(np.abs(short - other)[130:].max() / short.max()), 0.2)
@@ -197,10 +202,12 @@ class Motion(unittest.TestCase):
         limit = 2**3 / 24
         reaches = []
         for seed in range(200):
-            path = shake_path_px(1.6, Drawn(seed))
+            path = shake_path_px(1.6, SeededRandom(seed))
             reaches.append(np.ptp(path, axis=0).max())
         self.assertAlmostEqual(np.mean(reaches), 1.6, delta=0.12)
-        sharp = light_on_sensor(flat(size=(720, 960)), camera, Settings(100, limit / 8), Drawn(1))
+        sharp = light_on_sensor(
+            flat(size=(720, 960)), camera, CaptureSettings(100, limit / 8), SeededRandom(1)
+        )
         self.assertLess(sharp[300:400, 300:400, 1].std() / sharp[..., 1].mean(), 0.02)
         self.assertAlmostEqual(float(path_kernel(path).sum()), 1, places=5)
 
@@ -223,9 +230,9 @@ class Focus(unittest.TestCase):
         scene = flat(1e-4, size=(720, 960))
         scene.radiance[360, 480] = 4000.0
         scene = replace(scene, distance_m=np.full((720, 960), 3.0, np.float32), hfov_deg=27.0)
-        light = light_on_sensor(scene, camera, Settings(100, 0.01, 0.45, "tripod"), Drawn(1))[
-            ..., 1
-        ]
+        light = light_on_sensor(
+            scene, camera, CaptureSettings(100, 0.01, 0.45, "tripod"), SeededRandom(1)
+        )[..., 1]
         wanted = float(
             defocus_px(
                 3.0,
@@ -244,7 +251,9 @@ class Lamps(unittest.TestCase):
     def bands(self, shutter_s, pulse_hz=480.0):
         scene = flat(size=(720, 960), lamps=(SceneLamp("panel", 4000, 0.0, pulse_hz, 0.6),))
         camera = Held(LENS, binned_mode(MODE, 960, 720))
-        light = light_on_sensor(scene, camera, Settings(100, shutter_s, 5.0, "tripod"), Drawn(4))
+        light = light_on_sensor(
+            scene, camera, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(4)
+        )
         rows = light[:, 400, 1] / light[:, 400, 1].mean() - 1
         return rows, int((np.diff(np.sign(rows - rows.mean())) > 0).sum())
 
@@ -273,7 +282,7 @@ class Colour(unittest.TestCase):
         for kelvin in (2856.0, 4500.0, 5500.0, 7500.0):
             x, y = self.xy(kelvin)
             light = XYZ_TO_SRGB @ [x / y, 1, (1 - x - y) / y]
-            frame = capture(flat(0.8, light), LENS, MODE, at_ev8(), Drawn(5))
+            frame = capture(flat(0.8, light), LENS, MODE, at_ev8(), SeededRandom(5))
             taken = TakenAs(PROFILE, LENS, frame.settings, 3.0, "2026:10:03 12:00:00")
             data = dng_bytes(frame, taken)
             with rawpy.imread(io.BytesIO(data)) as raw:
@@ -304,7 +313,7 @@ class Colour(unittest.TestCase):
 
 class Development(unittest.TestCase):
     def test_mid_is_code_118_and_white_is_reached(self):
-        frame = capture(flat(), LENS, MODE, at_ev8(50.0), Drawn(6))
+        frame = capture(flat(), LENS, MODE, at_ev8(50.0), SeededRandom(6))
         self.assertAlmostEqual(float(frame.developed().mean()), 118, delta=1.5)
         self.assertAlmostEqual(float(frame.neutral().mean()), 118, delta=1.5)
         bright = np.full((40, 40, 3), 0.18 * 2**2.5, np.float32)
@@ -335,7 +344,7 @@ class Development(unittest.TestCase):
         self.assertGreater(step, 0.9 * (plain[:, 103:110].mean() - plain[:, 90:97].mean()))
 
     def test_the_raw_frame_is_flat_though_the_lens_falls_off(self):
-        frame = capture(flat(size=(720, 960)), LENS, MODE, at_ev8(), Drawn(8))
+        frame = capture(flat(size=(720, 960)), LENS, MODE, at_ev8(), SeededRandom(8))
         corner = frame.raw.mosaic[:60:2, 1:60:2].mean() - 256
         middle = frame.raw.mosaic[330:390:2, 451:511:2].mean() - 256
         self.assertAlmostEqual(np.log2(corner / middle), 0, delta=0.02)
@@ -348,9 +357,12 @@ class Relighting(unittest.TestCase):
         codes[:20] = 255
         camera = Held(LENS, binned_mode(MODE, 160, 120))
         source = source_of(light_of_codes(codes), 8.0, camera, 50.0)
-        raw = re_exposed(source, camera, at_ev8(50.0), Drawn(1))
+        raw = re_exposed(source, camera, at_ev8(50.0), SeededRandom(1))
         brighter = re_exposed(
-            source, camera, replace(at_ev8(50.0), shutter_s=at_ev8(50.0).shutter_s * 2), Drawn(1)
+            source,
+            camera,
+            replace(at_ev8(50.0), shutter_s=at_ev8(50.0).shutter_s * 2),
+            SeededRandom(1),
         )
         levels = [demosaiced(frame)[60:, :, 1].mean() for frame in (raw, brighter)]
         self.assertAlmostEqual(np.log2(levels[1] / levels[0]), 1, delta=0.02)

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from oxlen.core.simulate.blur import kernel_from_rest, path_kernel, sheared, streaked
 from oxlen.core.simulate.capture import capture
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, light_on_sensor
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode, light_on_sensor
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import (
     Carried,
     Layer,
@@ -83,8 +83,8 @@ def scenes(draw):
 
 @st.composite
 def takes(draw):
-    """Settings within what a phone might be told."""
-    return Settings(
+    """CaptureSettings within what a phone might be told."""
+    return CaptureSettings(
         draw(st.sampled_from([50.0, 400.0, 3200.0])),
         draw(st.floats(1e-4, 8.0)),
         draw(st.floats(0.05, 5e4)),
@@ -115,26 +115,26 @@ class Light(unittest.TestCase):
     @given(scenes(), takes(), st.integers(0, 50))
     def test_light_is_finite_positive_and_of_the_frames_shape(self, scene, take, seed):
         kept = scene.radiance.copy()
-        light = light_on_sensor(scene, CAMERA, take, Drawn(seed))
+        light = light_on_sensor(scene, CAMERA, take, SeededRandom(seed))
         self.assertEqual(light.shape, (ROWS, COLUMNS, 3))
         self.assertTrue(np.isfinite(light).all())
         self.assertGreaterEqual(float(light.min()), -1e-4 * float(light.max()))
         np.testing.assert_array_equal(scene.radiance, kept)
-        again = light_on_sensor(scene, CAMERA, take, Drawn(seed))
+        again = light_on_sensor(scene, CAMERA, take, SeededRandom(seed))
         np.testing.assert_array_equal(light, again)
 
     @few
     @given(scenes(), takes(), st.floats(0.25, 4))
     def test_twice_the_light_gathers_twice_as_much(self, scene, take, factor):
-        one = light_on_sensor(brighter(scene, 1.0), CAMERA, take, Drawn(3))
-        more = light_on_sensor(brighter(scene, factor), CAMERA, take, Drawn(3))
+        one = light_on_sensor(brighter(scene, 1.0), CAMERA, take, SeededRandom(3))
+        more = light_on_sensor(brighter(scene, factor), CAMERA, take, SeededRandom(3))
         np.testing.assert_allclose(more, factor * one, rtol=2e-3, atol=2e-4 * float(one.max()))
 
     @few
     @given(scenes(), takes())
     def test_a_frame_can_always_be_developed(self, scene, take):
         whole = replace(scene, hfov_deg=80.0)
-        codes = capture(whole, LENS, MODE, take, Drawn(2)).developed()
+        codes = capture(whole, LENS, MODE, take, SeededRandom(2)).developed()
         self.assertEqual(codes.dtype, np.uint8)
         self.assertEqual(codes.ndim, 3)
 

@@ -2,23 +2,27 @@
 
 import math
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decide.aim import exposure_aim
-from oxlen.core.decide.auto import auto_choice
-from oxlen.core.decide.brief import Brief, PlacedReading, SceneTones, School
-from oxlen.core.decide.lenses import lens_options, on_lens
-from oxlen.core.decide.plan import plan
-from oxlen.core.decide.predict import predict
-from oxlen.core.decide.span import FormatSpan, bracket_for, tonal_span
-from oxlen.core.decide.wishes import Framing, Freeze, Glass, Output, Show
+from oxlen.core.decisions.brief import PlacedReading, SceneTones
+from oxlen.core.decisions.exposure.aim import exposure_aim
+from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, STRATEGY, Strategy
+from oxlen.core.decisions.exposure.auto import auto_choice
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.lens.ask import FRAMING, Framing
+from oxlen.core.decisions.lens.comparison import lens_options
+from oxlen.core.decisions.lens.moving import on_lens
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.sequence.bracket import FormatSpan, bracket_for, tonal_span
+from oxlen.core.kit.glass import Glass
 from oxlen.core.light.exposure import ev100
 from oxlen.core.light.patterns import frame_light, patterns, tone_above
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, Freeze, Output, Show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 SUBJECT = PlacedReading("subject", 8.0)
@@ -33,17 +37,17 @@ class Aims(unittest.TestCase):
     SKY = PlacedReading("keep-bright", 13.0)
 
     def test_between_sky_and_ground_is_halfway(self):
-        made = brief(SUBJECT, self.SKY, school=School(exposure="split"), file_format="raw")
+        made = brief(SUBJECT, self.SKY, school=Strategy(exposure="split"), file_format="raw")
         # Ground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
         aim = exposure_aim(made)
         self.assertAlmostEqual(aim.placed_ev100, 10.0)
         self.assertIn("2.0 stops under", " ".join(aim.sentences))
 
     def test_a_silhouette_places_the_ground_behind(self):
-        made = brief(SUBJECT, self.SKY, school=School(exposure="silhouette"))
+        made = brief(SUBJECT, self.SKY, school=Strategy(exposure="silhouette"))
         self.assertAlmostEqual(exposure_aim(made).placed_ev100, 12.0)
         self.assertIn("a shape without detail", exposure_aim(made).sentences[-1])
-        close = brief(PlacedReading("subject", 11.0), self.SKY, school=made.school)
+        close = brief(PlacedReading("subject", 11.0), self.SKY, school=made[STRATEGY])
         self.assertIn("something brighter", exposure_aim(close).sentences[-1])
 
 
@@ -58,23 +62,23 @@ class Trades(unittest.TestCase):
         found = {trade.id: trade for trade in decision.trades}
         self.assertLessEqual({"pan", "light", "hour", "accept_blur", "frames"}, set(found))
         self.assertIn(f"{found['accept_blur'].figures.blur_px:.1f} px", found["accept_blur"].text)
-        self.assertGreater(found["frames"].brief.frames.count, 1)
+        self.assertGreater(found["frames"].brief[FRAMES].count, 1)
         lit = found["light"].brief.readings[0].ev100
         self.assertGreaterEqual(lit, decision.conflict.short_by_stops)
 
     def test_accepted_noise_is_just_what_is_needed(self):
         made = brief(PlacedReading("subject", 0.0), output=Output(snr_floor=40.0))
         trade = next(t for t in plan(made).trades if t.id == "accept_noise")
-        self.assertLess(trade.brief.output.snr_floor, 40)
+        self.assertLess(trade.brief[OUTPUT].snr_floor, 40)
         self.assertAlmostEqual(
-            trade.figures.snr_subject / trade.brief.output.snr_floor, 1.03, delta=0.03
+            trade.figures.snr_subject / trade.brief[OUTPUT].snr_floor, 1.03, delta=0.03
         )
 
     def test_short_frames_stand_in_for_glass(self):
         soft = (Show("sluice", Mover(2, 6), look_of("soft")),)
         trades = plan(brief(PlacedReading("subject", 12.0), support="tripod", show=soft)).trades
         trade = next(t for t in trades if t.id == "computed_nd")
-        frames, t = trade.brief.frames, trade.slip.shutter_s
+        frames, t = trade.brief[FRAMES], trade.slip.shutter_s
         elapsed = frames.count * t + (frames.count - 1) * frames.gap_s
         self.assertGreaterEqual(elapsed, 2.26)
         self.assertLessEqual(elapsed, 9.8)
@@ -110,12 +114,12 @@ class Frontier(unittest.TestCase):
     def test_what_was_lost_in_the_picture_may_be_lost_again(self):
         tones = SceneTones((4.0, 8.0), (1.0,), lost_share=0.03)
         decision = plan(brief(tones=tones, support="tripod"))
-        found = predict(decision.search.situation, decision.search.pairs)
+        found = predict(decision.search.problem, decision.search.pairs)
         long = found.clipped_share > 0.03
         np.testing.assert_array_equal(found.clipped_share_most[~long], 0.03)
         np.testing.assert_array_equal(found.clipped_share_most[long], found.clipped_share[long])
         kept = plan(brief(tones=SceneTones((4.0, 8.0), (1.0,)), support="tripod"))
-        self.assertIsNone(predict(kept.search.situation, kept.search.pairs).clipped_share_most)
+        self.assertIsNone(predict(kept.search.problem, kept.search.pairs).clipped_share_most)
 
 
 class Range(unittest.TestCase):
@@ -198,8 +202,8 @@ class LensChoice(unittest.TestCase):
     def test_the_mover_stays_where_it_is_when_one_steps_back(self):
         made = brief(framing=self.FRAMING, freeze=(Freeze("walker", Mover(1.4, 5.0)),))
         moved = on_lens(made, "long")
-        stepped = moved.framing.distance_m - 3.0
-        self.assertAlmostEqual(moved.freeze[0].mover.distance_m, 5.0 + stepped)
+        stepped = moved[FRAMING].distance_m - 3.0
+        self.assertAlmostEqual(moved[MOTION][0].mover.distance_m, 5.0 + stepped)
 
     def test_wanted_sizes_decide_before_noise(self):
         sized = Framing(3.0, 30.0, 1.8, 0.5, 6.0, 0.35)

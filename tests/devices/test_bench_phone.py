@@ -10,12 +10,12 @@ import numpy as np
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.light.tone import LUMA
+from oxlen.core.review.acceptance import JudgedTake, failings
 from oxlen.core.simulate.capture import seen_through
-from oxlen.core.simulate.exposing import Settings
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.moving import moved
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene
-from oxlen.devices.standins.acceptance import Taken, failings
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot, auto_focus_m, focus_on_m, varied
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
@@ -53,7 +53,9 @@ class Files(unittest.TestCase):
 
     def test_light_reads_back_from_both_kinds_of_file(self):
         for ev, iso, shutter_s in ((12, 50, 1 / 632), (9, 400, 1 / 632), (4, 1600, 1 / 79)):
-            take = bench().take(flat(ev), Settings(iso, shutter_s, 5.0, "tripod"), "both", TAKEN_AT)
+            take = bench().take(
+                flat(ev), CaptureSettings(iso, shutter_s, 5.0, "tripod"), "both", TAKEN_AT
+            )
             with self.subTest(ev):
                 self.assertAlmostEqual(self.frame_ev(take.jpeg), ev, delta=0.06)
                 self.assertAlmostEqual(self.frame_ev(take.dng), ev, delta=0.03)
@@ -66,7 +68,7 @@ class Files(unittest.TestCase):
             settings.shutter_s,
             readout_s=phone.mode.readout_s,
             pan_with=None,
-            luck=Drawn(phone.seed),
+            random=SeededRandom(phone.seed),
         )
         return light @ LUMA
 
@@ -96,7 +98,7 @@ class Files(unittest.TestCase):
         self.assertLess(np.quantile(np.abs(processed), 0.9), 0.5)
 
     def test_the_file_states_the_exposure(self):
-        take = bench().take(flat(10), Settings(64, 1 / 320, 5.0), "both", TAKEN_AT)
+        take = bench().take(flat(10), CaptureSettings(64, 1 / 320, 5.0), "both", TAKEN_AT)
         for data in (take.jpeg, take.dng):
             exposure = self.reading(data).exposure
             self.assertEqual((exposure.iso, exposure.model), (64, "Wherry 3"))
@@ -107,7 +109,7 @@ class Files(unittest.TestCase):
 
     def test_the_same_seed_takes_the_same_picture(self):
         one, same, other = (
-            bench(seed=seed).take(flat(3), Settings(800, 0.05), "processed", TAKEN_AT).jpeg
+            bench(seed=seed).take(flat(3), CaptureSettings(800, 0.05), "processed", TAKEN_AT).jpeg
             for seed in (1, 1, 2)
         )
         self.assertEqual(one, same)
@@ -132,7 +134,7 @@ class Auto(unittest.TestCase):
         for scene_id, lens, name in rows:
             truth, scene = scene_truth(scene_id), shipped_scene(scene_id)
             phone = bench(lens)
-            taken = Taken(scene, phone.expose(scene, phone.auto_settings(scene, "tripod")), 5)
+            taken = JudgedTake(scene, phone.expose(scene, phone.auto_settings(scene, "tripod")), 5)
             with self.subTest(scene_id):
                 words = [f.words for f in failings(truth, taken) if f.demand == "tone"]
                 self.assertTrue(any(name in w for w in words) or scene_id == "lantern-evening")
@@ -154,26 +156,26 @@ class Auto(unittest.TestCase):
 class Acceptance(unittest.TestCase):
     def judged(self, scene_id, settings, lens="main", **more):
         scene = varied(shipped_scene(scene_id), **more)
-        taken = Taken(scene, bench(lens).expose(scene, settings), 5)
+        taken = JudgedTake(scene, bench(lens).expose(scene, settings), 5)
         return {f.demand for f in failings(scene_truth(scene_id), taken)}
 
     def test_each_demand_can_fail(self):
         rows = [
-            ("dinghy-passing", "long", Settings(50, 1 / 100, 15.0), "motion"),
-            ("dinghy-passing", "long", Settings(3200, 1 / 100, 15.0), "clipping"),
-            ("bronze-bench", "long", Settings(50, 1 / 1000, 1.2, "tripod"), "bands"),
-            ("bronze-bench", "long", Settings(50, 1 / 60, 0.3, "tripod"), "focus"),
-            ("white-hull-sun", "main", Settings(50, 2.0, 6.0), "hand"),
-            ("yard-overcast", "main", Settings(50, 1 / 8000, 6.0), "tone"),
-            ("sluice", "main", Settings(50, 1 / 500, 4.0, "tripod"), "streak"),
-            ("stars-over-slip", "main", Settings(800, 30.0, 5e4, "tripod"), "trails"),
+            ("dinghy-passing", "long", CaptureSettings(50, 1 / 100, 15.0), "motion"),
+            ("dinghy-passing", "long", CaptureSettings(3200, 1 / 100, 15.0), "clipping"),
+            ("bronze-bench", "long", CaptureSettings(50, 1 / 1000, 1.2, "tripod"), "bands"),
+            ("bronze-bench", "long", CaptureSettings(50, 1 / 60, 0.3, "tripod"), "focus"),
+            ("white-hull-sun", "main", CaptureSettings(50, 2.0, 6.0), "hand"),
+            ("yard-overcast", "main", CaptureSettings(50, 1 / 8000, 6.0), "tone"),
+            ("sluice", "main", CaptureSettings(50, 1 / 500, 4.0, "tripod"), "streak"),
+            ("stars-over-slip", "main", CaptureSettings(800, 30.0, 5e4, "tripod"), "trails"),
         ]
         for scene_id, lens, settings, demand in rows:
             with self.subTest(scene_id, demand=demand):
                 self.assertIn(demand, self.judged(scene_id, settings, lens))
 
     def test_a_faster_mover_fails_where_a_slower_one_passes(self):
-        settings = Settings(50, 1 / 250, 15.0, "tripod")
+        settings = CaptureSettings(50, 1 / 250, 15.0, "tripod")
         slow, fast = (
             "motion" in self.judged("dinghy-passing", settings, "long", speed=speed)
             for speed in (0.5, 4.0)

@@ -1,26 +1,25 @@
 """Judging a take: each demand by its own measure, just met and just missed."""
 
 import unittest
-from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decide.brief import Brief
 from oxlen.core.light.exposure import ev100, luminance_cd_m2
+from oxlen.core.review.acceptance import JudgedTake, failings, hand_px, region_stops
 from oxlen.core.simulate.blur import defocus_px
 from oxlen.core.simulate.capture import Capture
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode
 from oxlen.core.simulate.readout import CHANNEL_GAIN, PATTERN, RawFrame
 from oxlen.core.simulate.scene import Scene, SceneLamp, SceneMover, Star, StarField
-from oxlen.devices.standins.acceptance import Taken, failings, hand_px, region_stops
 from oxlen.devices.standins.bench_phone import BenchPhone, auto_focus_m
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, scene_truth
 from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import Brief, replace
 
 PROFILE = shipped_profile("wherry-3")
 LENS = PROFILE.to_phone().lens("main")
 CAMERA = Camera(LENS, binned_mode(LENS.mode(None), 320, 240))
-TRIPOD = Settings(100, 1 / 60, 4.0, "tripod")
+TRIPOD = CaptureSettings(100, 1 / 60, 4.0, "tripod")
 TONE = {"name": "card", "x": 0.5, "y": 0.5, "r": 0.1, "role": "neutral", "low": -20, "high": 20}
 
 
@@ -46,7 +45,7 @@ def judged(wanted, settings=TRIPOD, of=None, frame=None, is_raw=True):
     acceptance = AcceptanceFile(**{"tones": [TONE], "clipped_share_max": 1.0, **wanted})
     truth = scene_truth("yard-overcast").model_copy(update={"acceptance": acceptance})
     capture = Capture(frame or raw(), CAMERA, settings)
-    taken = Taken(of or scene(), capture, seed=5, is_raw=is_raw)
+    taken = JudgedTake(of or scene(), capture, seed=5, is_raw=is_raw)
     return [(one.demand, one.words) for one in failings(truth, taken)]
 
 
@@ -101,9 +100,9 @@ class Sharpness(unittest.TestCase):
 
     def test_the_hand_is_judged_by_its_own_path_and_forgiven_in_a_pan(self):
         held = replace(TRIPOD, support="handheld", shutter_s=2.0)
-        shake = hand_px(Taken(scene(), Capture(raw(), CAMERA, held), 5))
+        shake = hand_px(JudgedTake(scene(), Capture(raw(), CAMERA, held), 5))
         self.assertGreater(shake, 0.5)
-        self.assertEqual(hand_px(Taken(scene(), Capture(raw(), CAMERA, TRIPOD), 5)), 0.0)
+        self.assertEqual(hand_px(JudgedTake(scene(), Capture(raw(), CAMERA, TRIPOD), 5)), 0.0)
         self.assertEqual(judged(self.wanted(1.02 * shake), held), [])
         self.assertEqual(judged(self.wanted(0.98 * shake), held)[0][0], "hand")
         self.assertEqual(judged(self.wanted(0.98 * shake), replace(held, pan_with="dinghy")), [])

@@ -2,12 +2,6 @@
 
 import unittest
 
-from oxlen.core.decide.wishes import SCREEN_PX, Frames, Framing, Hold
-from oxlen.core.kit.uses import USES
-from oxlen.core.motion.presets import MOVERS, mover_preset
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.refusal import parse_model
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.formats.wishes_file import (
     FlickerFile,
     FramesFile,
@@ -18,8 +12,17 @@ from oxlen.formats.wishes_file import (
     OutputFile,
     TonesFile,
 )
-from oxlen.sheets.answer import brief_of_sheet
 from oxlen.sheets.body import SheetBody
+
+from oxlen.core.decisions.exposure.ask import Hold
+from oxlen.core.decisions.lens.ask import Framing
+from oxlen.core.decisions.sequence.ask import Frames
+from oxlen.core.kit.uses import USES
+from oxlen.core.motion.presets import MOVERS, mover_preset
+from oxlen.formats.brief_file import BriefFile
+from oxlen.formats.refusal import parse_model
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.sheets.answer import brief_of_sheet
 from oxlen.sheets.light import light_readings
 
 PROFILE = shipped_profile("wherry-3")

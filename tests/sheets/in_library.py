@@ -4,8 +4,9 @@ import tempfile
 import unittest
 from pathlib import Path
 
-from oxlen.demo.seed import seed_demo
 from oxlen.sheets.body import SheetBody
+
+from oxlen.demo.seed import seed_demo
 from oxlen.sheets.importing import onto_new_sheet, take_in
 from oxlen.sheets.metering import MeterRoom
 from oxlen.store.library import open_library

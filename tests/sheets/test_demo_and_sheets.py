@@ -3,6 +3,7 @@
 import json
 
 import numpy as np
+from oxlen.sheets.body import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
 
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
@@ -12,7 +13,6 @@ from oxlen.formats.scene_file import scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets import metering
 from oxlen.sheets.answer import answer
-from oxlen.sheets.body import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
 from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
 from oxlen.sheets.metering import MeterRoom
 from tests.sheets.in_library import InDemo

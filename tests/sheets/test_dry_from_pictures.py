@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from oxlen.core.light.tone import srgb_to_linear
-from oxlen.core.simulate.exposing import Settings
+from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
@@ -21,8 +21,8 @@ from tests.sheets.in_library import InLibrary
 TAKEN_AT = "2026:10:03 12:00:00"
 PROFILE = shipped_profile("wherry-3")
 MAIN = PROFILE.to_phone().lens("main")
-DAY = ("white-hull-sun", Settings(50, 1 / 4000, 6.0, "tripod"))
-EVENING = ("lantern-evening", Settings(400, 1 / 15, 4.0, "tripod"))
+DAY = ("white-hull-sun", CaptureSettings(50, 1 / 4000, 6.0, "tripod"))
+EVENING = ("lantern-evening", CaptureSettings(400, 1 / 15, 4.0, "tripod"))
 
 
 class FromPictures(InLibrary):
@@ -60,7 +60,7 @@ class FromPictures(InLibrary):
 
     def test_raw_keeps_what_lies_over_white_for_darker_settings(self):
         scene_id, settings = DAY
-        brighter = Settings(50, 1 / 1600, 6.0, "tripod")
+        brighter = CaptureSettings(50, 1 / 1600, 6.0, "tripod")
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
         take = bench.take(shipped_scene(scene_id), brighter, "both", TAKEN_AT)
         truth = bench.expose(shipped_scene(scene_id), settings).developed().astype(float)

@@ -6,17 +6,17 @@ import unittest
 import numpy as np
 from PIL import Image
 
-from oxlen.core.decide.brief import Brief, PlacedReading
-from oxlen.core.decide.frontier import figures_of_steps
-from oxlen.core.decide.search import search_for
-from oxlen.core.decide.wishes import Output
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.frontier import figures_of_steps
+from oxlen.core.decisions.exposure.search import search_for
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import capture
-from oxlen.core.simulate.exposing import Settings
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.exposing import CaptureSettings
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.sheets.bench_shot import BenchShot, shoot_on_bench
 from oxlen.sheets.dry_run import DryRoom, Wanted, dry_run
+from tests.core.asking import Brief, Output
 from tests.core.test_simulate import LENS, MODE, flat
 from tests.sheets.in_library import NOW, InDemo
 
@@ -36,7 +36,7 @@ class Frames(InDemo):
         seen = 0
         for outing_id, body in self.bodies:
             if body.scene is None or body.scene == "stars-over-slip":
-                continue  # a sky of noise and points differs by its luck alone
+                continue  # a sky of noise and points differs by its random alone
             for auto in (False, True):
                 if body.format == "raw" and not auto:
                     continue  # a raw take has no finished frame to hold against it
@@ -68,8 +68,8 @@ class Noise(unittest.TestCase):
         for iso, stops in ((50.0, 0.0), (400.0, 0.0), (3200.0, 0.0), (800.0, -3.0)):
             shutter_s = 1.8**2 / 2 ** (8 - stops) * 100 / iso
             foretold = figures_of_steps(search, iso, shutter_s).snr_subject
-            settings = Settings(iso, shutter_s, 5.0, "tripod")
-            raw = capture(even, LENS, MODE, settings, Drawn(4)).raw
+            settings = CaptureSettings(iso, shutter_s, 5.0, "tripod")
+            raw = capture(even, LENS, MODE, settings, SeededRandom(4)).raw
             # Where the lens lets all light through: the middle, one channel.
             level = raw.mosaic[300:420:2, 401:561:2].astype(float) - raw.black_dn
             with self.subTest(iso=iso, stops=stops):

@@ -1,15 +1,15 @@
 """A sheet's answer: trades taken, light read, limits opened, the map, all against the core."""
 
 import numpy as np
+from oxlen.formats.wishes_file import GlassFile
+from oxlen.sheets.body import SheetBody
 
-from oxlen.core.decide.frontier import figures_of_steps
-from oxlen.core.decide.plan import plan
+from oxlen.core.decisions.exposure.frontier import figures_of_steps
+from oxlen.core.decisions.plan import plan
 from oxlen.core.labels import steps_label
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.formats.wishes_file import GlassFile
 from oxlen.sheets.answer import answer, brief_of_sheet
-from oxlen.sheets.body import SheetBody
 from oxlen.sheets.importing import onto_sheet
 from oxlen.sheets.light import light_readings, picture_light
 from tests.pictures.making import EV100, corners, dng, exif, jpeg

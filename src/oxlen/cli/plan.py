@@ -6,7 +6,7 @@ import argparse
 from pathlib import Path
 
 from oxlen.cli.output import print_json, read_text
-from oxlen.core.decide.plan import plan as decide
+from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import NotFound
 from oxlen.formats.brief_file import BriefFile
 from oxlen.formats.json_text import parse_json

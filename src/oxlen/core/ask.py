@@ -13,7 +13,7 @@ from typing import Annotated, Any, Generic, TypeVar, get_args, get_origin, get_t
 
 from oxlen.core.units import require_between, require_positive
 
-T = TypeVar("T")
+T_co = TypeVar("T_co", covariant=True)
 
 
 @dataclasses.dataclass(frozen=True)
@@ -40,7 +40,7 @@ class Quantity:
 class Choices:
     """Values an ask may take, each with its words on screen."""
 
-    words: Mapping[str, str]
+    words: Mapping[str, str] = dataclasses.field(hash=False)
     label: str = ""
 
 
@@ -66,7 +66,7 @@ class Checked:
     """
 
     def __post_init__(self) -> None:
-        for name, quantity in quantities_of(type(self)):
+        for name, quantity in _quantities_of(self):
             value = getattr(self, name)
             if isinstance(value, int | float) and not isinstance(value, bool):
                 quantity.check(name, value)
@@ -78,6 +78,10 @@ class Checked:
     def in_force(self, name: str) -> Any:
         """The value a field stands for."""
         return getattr(self, name)
+
+
+def _quantities_of(value: Any) -> tuple[tuple[str, Quantity], ...]:
+    return quantities_of(value.__class__)
 
 
 @cache
@@ -116,7 +120,7 @@ def marks_of(hint: Any) -> Iterator[Any]:
 
 
 @dataclasses.dataclass(frozen=True)
-class Ask(Generic[T]):
+class Ask(Generic[T_co]):
     """One thing that may be asked for: its name in every file, its type and its default.
 
     `sheet_default` is what a new sheet begins with, where that differs from what a brief that says
@@ -126,14 +130,14 @@ class Ask(Generic[T]):
 
     name: str
     kind: Any
-    default: T
+    default: T_co
     label: str
-    sheet_default: T | None = None
+    sheet_default: T_co | None = None
     of_phone: bool = False
     in_brief: bool = True
 
     @property
-    def on_a_new_sheet(self) -> T:
+    def on_a_new_sheet(self) -> T_co:
         """What a new sheet begins with."""
         return self.default if self.sheet_default is None else self.sheet_default
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oxlen.core.errors import OutOfRange
 
-Real = Any
+Real: TypeAlias = float | NDArray[np.float64]
 """A float or a numpy array of floats; functions broadcast."""
 
 

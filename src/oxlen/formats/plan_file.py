@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from collections.abc import Iterable
+from typing import Any
 
 import numpy as np
 from pydantic import BaseModel, Field
 
-from oxlen.core.decide.auto import AutoChoice
-from oxlen.core.decide.conflict import Conflict
-from oxlen.core.decide.explain import residual_words
-from oxlen.core.decide.frontier import Alternative, Figures, figures_at
-from oxlen.core.decide.lenses import LensOption, lens_options
-from oxlen.core.decide.limits import Limit
-from oxlen.core.decide.plan import Plan
-from oxlen.core.decide.predict import predict
-from oxlen.core.decide.search import Slip
-from oxlen.core.decide.span import FormatSpan, TonalSpan
-from oxlen.core.decide.trades import Trade
+from oxlen.core.decisions.exposure.ask import iso_strategy
+from oxlen.core.decisions.exposure.auto import AutoChoice
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.frontier import Alternative, Figures, figures_at
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.search import ExposureSlip
+from oxlen.core.decisions.exposure.words import residual_words
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.lens.comparison import LensOption, lens_options
+from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Limit, Owner
+from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.sequence.bracket import FormatSpan, TonalSpan
+from oxlen.core.decisions.setting import Exposure, Setting, Slip
+
+DIALLING_ORDER = (LENS.name, ISO, SHUTTER)
 
 
 class SlipFile(BaseModel):
@@ -32,6 +38,36 @@ class SlipFile(BaseModel):
     residual_stops: float = Field(description="positive = brighter than wanted")
     residual_words: str
     order: list[str]
+
+
+class SettingFile(BaseModel):
+    """One line of the slip: what to set, to what, the one reason, how sure, and its formula.
+
+    `on_map` marks what the exposure map moves.
+    """
+
+    field: str
+    name: str
+    value: float | str
+    label: str
+    unit: str
+    reason: str
+    because: str
+    plus_minus: float | None
+    plus_minus_unit: str
+    why_plus_minus: str
+    formula: str | None
+    inputs: dict[str, float | str]
+    on_map: bool
+
+
+class ExposureFile(BaseModel):
+    """One exposure of the plan: its settings, what it exposes for, and how many frames of it."""
+
+    settings: list[SettingFile]
+    ev100_set: float
+    residual_stops: float = Field(description="positive = brighter than this exposure is meant")
+    frames: int
 
 
 class FiguresFile(BaseModel):
@@ -55,14 +91,15 @@ class LimitFile(BaseModel):
 
     id: str
     kind: str
-    axis: Literal["shutter_s", "iso", "ev100_set"]
+    axis: Axis
     min: float | None
     max: float | None
     only: list[float] | None
     name: str
     reason: str
     source: str
-    owner: Literal["device", "rule", "user"]
+    owner: Owner
+    edited_by: list[str] = Field(description="names of the asks that it rests on")
     binding: bool
     slack_stops: float | None
     computation: str | None
@@ -185,6 +222,8 @@ class PlanFile(BaseModel):
     """The whole decision."""
 
     slip: SlipFile | None
+    settings: list[SettingFile]
+    exposures: list[ExposureFile]
     figures: FiguresFile | None
     limits: list[LimitFile]
     window: WindowFile | None
@@ -206,7 +245,9 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
     trades = [_trade(trade) for trade in plan.trades]
     given_up = plan.compromise
     return PlanFile(
-        slip=_slip(plan.slip) if plan.slip else None,
+        slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
+        settings=_settings(plan.dialled.settings) if plan.dialled else [],
+        exposures=[_exposure(one) for one in plan.dialled.exposures] if plan.dialled else [],
         figures=_figures(plan.figures) if plan.figures else None,
         limits=[_limit(plan, limit) for limit in plan.search.limits],
         window=WindowFile(**vars(plan.window)) if plan.window else None,
@@ -222,13 +263,23 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
         wanted_ev100=plan.search.aim.ev100,
-        school=plan.brief.iso_school,
+        school=iso_strategy(plan.brief),
     )
 
 
-def _slip(slip: Slip) -> SlipFile:
-    values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(slip.order)}
+def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
+    order = DIALLING_ORDER if dialled is None else dialled.order
+    values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(order)}
     return SlipFile(**values, residual_words=residual_words(slip.residual_stops))
+
+
+def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
+    return [SettingFile(**{**vars(one), "inputs": dict(one.inputs)}) for one in settings]
+
+
+def _exposure(exposure: Exposure) -> ExposureFile:
+    settings = _settings(exposure.settings)
+    return ExposureFile(**{**vars(exposure), "settings": settings})
 
 
 def _figures(figures: Figures) -> FiguresFile:
@@ -239,7 +290,7 @@ def _limit(plan: Plan, limit: Limit) -> LimitFile:
     slack = plan.slack_stops.get(limit.id)
     return LimitFile(
         id=limit.id,
-        kind=limit.kind,
+        kind=limit.kind.id,
         axis=limit.axis,
         min=limit.low,
         max=limit.high,
@@ -248,6 +299,7 @@ def _limit(plan: Plan, limit: Limit) -> LimitFile:
         reason=limit.reason,
         source=limit.source,
         owner=limit.owner,
+        edited_by=sorted({field.ask.name for field in limit.kind.edited_by}),
         binding=limit.id in plan.binding,
         slack_stops=None if slack is None or abs(slack) > 1e6 else slack + 0.0,
         computation=limit.computation,
@@ -282,7 +334,7 @@ def _alternative(one: Alternative) -> AlternativeFile:
 
 def _pairs(plan: Plan) -> list[PairFile]:
     search = plan.search
-    predicted = predict(search.situation, search.near)
+    predicted = predict(search.problem, search.near)
     ladder = plan.brief.mode.manual
     return [
         PairFile(

@@ -2,23 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
-from oxlen.core.hold.hand import Support
-from oxlen.core.kit.phone import FileFormat
-from oxlen.formats.brief_file import Looks, Motions, SchoolFile
+from oxlen.core.ask import Ask
+from oxlen.core.decisions import all_asks
+from oxlen.formats.asked import asked_fields
 from oxlen.formats.phone_profile import Name, Slug, Strict
-from oxlen.formats.wishes_file import (
-    FlickerFile,
-    FramesFile,
-    FramingFile,
-    GlassFile,
-    HoldFile,
-    OutputFile,
-)
 
 EXAMPLE_PRESET: JsonDict = {
     "format": "oxlen-preset/1",
@@ -28,23 +20,25 @@ EXAMPLE_PRESET: JsonDict = {
 }
 
 
-class ChoicesFile(Strict):
-    """All of a sheet's choices but its phone, its light and its steps by hand.
+def asks_of_a_preset() -> tuple[Ask[Any], ...]:
+    """Every ask but those that only make sense for one phone."""
+    return tuple(ask for ask in all_asks() if not ask.of_phone)
 
-    What a preset does not name is set as in a new sheet.
-    """
 
-    support: Support = "handheld"
-    format: FileFormat = "processed"
-    school: SchoolFile = SchoolFile()
-    motion: Motions = []  # noqa: RUF012  copied by Pydantic
-    looks: Looks = []  # noqa: RUF012  copied by Pydantic
-    flicker: FlickerFile | None = None
-    output: OutputFile = OutputFile()
-    glass: Annotated[list[GlassFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
-    hold: HoldFile = HoldFile()
-    frames: FramesFile = FramesFile()
-    framing: FramingFile | None = None
+if TYPE_CHECKING:
+
+    class ChoicesFile(Strict):
+        """All of a sheet's choices but its phone, its light and its steps by hand."""
+else:
+    ChoicesFile = create_model(
+        "ChoicesFile",
+        __base__=Strict,
+        __doc__="""All of a sheet's choices but its phone, its light and its steps by hand.
+
+        What a preset does not name is set as in a new sheet.
+        """,
+        **asked_fields(asks_of_a_preset(), on_a_sheet=True),
+    )
 
 
 class PresetFile(Strict):

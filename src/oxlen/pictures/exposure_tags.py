@@ -7,8 +7,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from PIL.ExifTags import Base
+
 from oxlen.core.light.exposure import (
-    Settings,
+    ExposureSettings,
     believable_brightness_ev100,
 )
 
@@ -16,11 +18,7 @@ ISO_TAG_FULL = 65535  # PhotographicSensitivity when the speed does not fit 16 b
 UNKNOWN_NUMERATOR = 0xFFFFFFFF  # BrightnessValue "unknown" (CIPA DC-008)
 MAX_TEXT = 80
 
-MAKE, MODEL, ORIENTATION = 271, 272, 274
-EXPOSURE_TIME, F_NUMBER, ISO, ISO_SPEEDS = 33434, 33437, 34855, (34867, 34866, 34865)
-TIME_VALUE, APERTURE_VALUE, BRIGHTNESS_VALUE = 37377, 37378, 37379
-FOCAL_LENGTH, FOCAL_LENGTH_35, LENS_MODEL = 37386, 41989, 42036
-TAKEN_AT, TAKEN_AT_OFFSET, WHITE_BALANCE = 36867, 36881, 41987
+ISO_SPEEDS = (Base.ISOSpeed, Base.RecommendedExposureIndex, Base.StandardOutputSensitivity)
 
 
 @dataclass(frozen=True)
@@ -42,11 +40,11 @@ class Exposure:
     notes: tuple[str, ...] = field(default=())
 
     @property
-    def settings(self) -> Settings | None:
+    def settings(self) -> ExposureSettings | None:
         """ISO, shutter and f-number together, when all three are known."""
         if self.iso is None or self.shutter_s is None or self.f_number is None:
             return None
-        return Settings(self.iso, self.shutter_s, self.f_number)
+        return ExposureSettings(self.iso, self.shutter_s, self.f_number)
 
     @property
     def brightness_ev100(self) -> float | None:
@@ -73,20 +71,20 @@ class Exposure:
 def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
     """Make sense of EXIF tags by number: wrong types and absurd values become None with a note."""
     notes: list[str] = []
-    brightness = number(tags.get(BRIGHTNESS_VALUE))
+    brightness = number(tags.get(Base.BrightnessValue))
     return Exposure(
-        make=text(tags.get(MAKE)),
-        model=text(tags.get(MODEL)),
-        lens=text(tags.get(LENS_MODEL)),
+        make=text(tags.get(Base.Make)),
+        model=text(tags.get(Base.Model)),
+        lens=text(tags.get(Base.LensModel)),
         iso=_iso(tags, notes),
         shutter_s=_shutter_s(tags, notes),
         f_number=_f_number(tags, notes),
-        focal_mm=_within(number(tags.get(FOCAL_LENGTH)), 0.1, 5000),
-        focal35_mm=_within(number(tags.get(FOCAL_LENGTH_35)), 1, 10000),
+        focal_mm=_within(number(tags.get(Base.FocalLength)), 0.1, 5000),
+        focal35_mm=_within(number(tags.get(Base.FocalLengthIn35mmFilm)), 1, 10000),
         brightness_value=_within(brightness, -30, 30),
         taken_at=_taken_at(tags),
-        white_balance=_white_balance(tags.get(WHITE_BALANCE)),
-        orientation=int(_within(number(tags.get(ORIENTATION)), 1, 8) or 1),
+        white_balance=_white_balance(tags.get(Base.WhiteBalance)),
+        orientation=int(_within(number(tags.get(Base.Orientation)), 1, 8) or 1),
         notes=tuple(notes),
     )
 
@@ -119,7 +117,7 @@ def text(value: Any) -> str | None:
 
 
 def _iso(tags: Mapping[int, Any], notes: list[str]) -> float | None:
-    iso = number(tags.get(ISO))
+    iso = number(tags.get(Base.ISOSpeedRatings))
     if iso is None or iso == ISO_TAG_FULL:
         further = (number(tags.get(tag)) for tag in ISO_SPEEDS)
         iso = next((value for value in further if value), iso)
@@ -127,9 +125,9 @@ def _iso(tags: Mapping[int, Any], notes: list[str]) -> float | None:
 
 
 def _shutter_s(tags: Mapping[int, Any], notes: list[str]) -> float | None:
-    shutter = _within(number(tags.get(EXPOSURE_TIME)), 1e-7, 1e5)
+    shutter = _within(number(tags.get(Base.ExposureTime)), 1e-7, 1e5)
     if shutter is None:
-        apex = _within(number(tags.get(TIME_VALUE)), -17, 24)
+        apex = _within(number(tags.get(Base.ShutterSpeedValue)), -17, 24)
         shutter = None if apex is None else 2.0**-apex
     if shutter is None and EXPOSURE_TIME in tags:
         notes.append("its exposure time makes no sense and was left out")
@@ -137,9 +135,9 @@ def _shutter_s(tags: Mapping[int, Any], notes: list[str]) -> float | None:
 
 
 def _f_number(tags: Mapping[int, Any], notes: list[str]) -> float | None:
-    f_number = _within(number(tags.get(F_NUMBER)), 0.3, 128)
+    f_number = _within(number(tags.get(Base.FNumber)), 0.3, 128)
     if f_number is None:
-        apex = _within(number(tags.get(APERTURE_VALUE)), -3, 14)
+        apex = _within(number(tags.get(Base.ApertureValue)), -3, 14)
         f_number = None if apex is None else 2.0 ** (apex / 2)
     if f_number is None and F_NUMBER in tags:
         notes.append("its f-number makes no sense and was left out")
@@ -161,10 +159,10 @@ def _within(value: float | None, low: float, high: float) -> float | None:
 
 def _taken_at(tags: Mapping[int, Any]) -> str | None:
     """EXIF "2026:05:04 09:12:00" as ISO 8601, with its offset when the file gives one."""
-    stamp = text(tags.get(TAKEN_AT))
+    stamp = text(tags.get(Base.DateTimeOriginal))
     if stamp is None or len(stamp) < 19 or not stamp[:4].isdigit():
         return None
-    offset = text(tags.get(TAKEN_AT_OFFSET)) or ""
+    offset = text(tags.get(Base.OffsetTimeOriginal)) or ""
     return stamp[:10].replace(":", "-") + "T" + stamp[11:19] + offset
 
 

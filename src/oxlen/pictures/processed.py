@@ -12,13 +12,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image
+from PIL.ExifTags import Base
 
 from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.light.tone import highest_channel, linear_table, luminance_share
 from oxlen.pictures.container import check_pixels
-from oxlen.pictures.exposure_tags import ORIENTATION
 
 SAMPLE_PIXELS = 400_000
 """Pixels a frame's figures rest on: all of a small picture, whole rows spread over a large one."""
@@ -125,7 +125,7 @@ class PillowPicture:
         except Exception:  # whatever a damaged block does to the parser, the picture goes on
             return found
         if self.format == "HEIF":  # the container's own turn has been made by the decoder
-            found[ORIENTATION] = 1
+            found[Base.Orientation] = 1
         return found
 
     @cached_property

@@ -12,6 +12,7 @@ import numpy as np
 import rawpy
 from numpy.typing import NDArray
 from PIL import Image
+from PIL.ExifTags import Base
 
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import PixelsUnreadable
@@ -26,8 +27,10 @@ from oxlen.core.sensor.raw_level import (
 from oxlen.pictures.exposure_tags import number
 from oxlen.pictures.processed import SAMPLE_PIXELS
 
-COLOR_MATRICES = ((50721, 50778), (50722, 50779))  # (ColorMatrix, CalibrationIlluminant)
-AS_SHOT_NEUTRAL, BASELINE_EXPOSURE = 50728, 50730
+COLOR_MATRICES = (
+    (Base.ColorMatrix1, Base.CalibrationIlluminant1),
+    (Base.ColorMatrix2, Base.CalibrationIlluminant2),
+)
 D65_ILLUMINANT = 21
 CHANNELS = "RGB"
 MOST_BASELINE_STOPS = 12.0
@@ -76,16 +79,16 @@ class RawPicture:
         """Exposure as the decoder reads it, by EXIF tag number: for containers other than TIFF."""
         other, lens = self._raw.other, self._raw.lens
         pairs = {
-            34855: other.iso_speed,
-            33434: other.shutter_speed,
-            33437: other.aperture,
-            37386: other.focal_length,
+            Base.ISOSpeedRatings: other.iso_speed,
+            Base.ExposureTime: other.shutter_speed,
+            Base.FNumber: other.aperture,
+            Base.FocalLength: other.focal_length,
         }
         found: dict[int, Any] = {tag: value for tag, value in pairs.items() if value}
         if lens.model:
-            found[42036] = lens.model
+            found[Base.LensModel] = lens.model
         flip = {3: 3, 5: 8, 6: 6}.get(int(self._raw.sizes.flip), 1)
-        return {**found, 274: flip}
+        return {**found, Base.Orientation: flip}
 
     @cached_property
     def mosaic(self) -> NDArray[np.uint16]:
@@ -104,12 +107,12 @@ class RawPicture:
     @cached_property
     def colour(self) -> RawColour:
         """Luminance weights and place of mid, from the file's colour matrix and neutral."""
-        baseline = number(self._tags.get(BASELINE_EXPOSURE)) or 0.0
+        baseline = number(self._tags.get(Base.BaselineExposure)) or 0.0
         if abs(baseline) > MOST_BASELINE_STOPS:
             raise PixelsUnreadable(
                 self.name, f"it says its mid lies {baseline:g} stops away, which cannot be."
             )
-        neutral = _numbers(self._tags.get(AS_SHOT_NEUTRAL))
+        neutral = _numbers(self._tags.get(Base.AsShotNeutral))
         if neutral.size != 3 or np.any(neutral <= 0):
             balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
             usable = balance.size == 3 and bool(np.all(balance > 0))

@@ -12,7 +12,7 @@ import numpy as np
 from PIL import Image
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
-from oxlen.core.light.exposure import Settings, luminance_cd_m2
+from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
 from oxlen.core.light.linear_picture import LinearPicture, light_of_codes
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, Tones, frame_tone, spot_tone
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
@@ -64,7 +64,7 @@ class PictureReading:
     notes: tuple[str, ...]
 
     @property
-    def settings(self) -> Settings | None:
+    def settings(self) -> ExposureSettings | None:
         """The exposure the picture was made with, when all of it is known."""
         return self.exposure.settings
 

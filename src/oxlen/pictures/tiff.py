@@ -12,6 +12,8 @@ import numpy as np
 import tifffile
 from numpy.typing import NDArray
 from PIL import Image
+from PIL.ExifTags import IFD, Base
+from tifffile import TIFF
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
@@ -19,11 +21,11 @@ from oxlen.pictures.processed import ProcessedPixels
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
 
-EXIF_IFD, SUB_IFDS, NEW_SUBFILE_TYPE, DNG_VERSION = 34665, 330, 254, 50706
+SUB_IFDS, NEW_SUBFILE_TYPE = (TIFF.TAGS[name] for name in ("SubIFDs", "NewSubfileType"))
 MAX_PAGES = 16
 REDUCED_RESOLUTION = 1
 # Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
-CFA, LINEAR_RAW = 32803, 34892
+CFA, LINEAR_RAW = tifffile.PHOTOMETRIC.CFA, tifffile.PHOTOMETRIC.LINEAR_RAW
 RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
 BROKEN_DIRECTORY = "it starts like a TIFF but its directory is broken."
 ONE_NUMBER_EACH = (
@@ -92,7 +94,7 @@ class TiffFileReader:
         for tag in self._first.tags:
             if tag.count < 10_000:
                 found[tag.code] = _plain_value(tag)
-        named = found.get(EXIF_IFD)
+        named = found.get(IFD.Exif)
         if isinstance(named, dict):
             by_name = {v: k for k, v in tifffile.TIFF.EXIF_TAGS.items() if isinstance(k, int)}
             for key, value in named.items():
@@ -104,7 +106,7 @@ class TiffFileReader:
     @cached_property
     def is_raw(self) -> bool:
         """Whether any directory holds a mosaic or linear raw pixels."""
-        if DNG_VERSION in self.tags:
+        if Base.DNGVersion in self.tags:
             return True
         return any(
             int(page.photometric) in (CFA, LINEAR_RAW)

@@ -8,11 +8,11 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from oxlen.core.decide.auto import auto_choice
-from oxlen.core.decide.brief import Brief, School
-from oxlen.core.decide.lenses import on_lens
-from oxlen.core.decide.plan import Plan, plan
-from oxlen.core.decide.search import Slip
+from oxlen.core.decisions.exposure.auto import auto_choice
+from oxlen.core.decisions.brief import Brief, School
+from oxlen.core.decisions.lens.comparison import on_lens
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.exposure.search import Slip
 from oxlen.core.kit.phone import Phone
 from oxlen.core.labels import ev_label, shutter_label, steps_label
 from oxlen.core.light.patterns import patterns

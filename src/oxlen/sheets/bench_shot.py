@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from oxlen.core.decide.brief import ANY_LENS, Brief
-from oxlen.core.decide.lenses import on_best_lens
-from oxlen.core.decide.plan import plan
+from oxlen.core.decisions.brief import ANY_LENS, Brief
+from oxlen.core.decisions.lens.comparison import on_best_lens
+from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.scene import Scene
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot, focus_on_m, varied

@@ -18,17 +18,17 @@ from PIL import Image
 from pydantic import BaseModel
 
 from oxlen.core.constants import MID_LINEAR
-from oxlen.core.decide.auto import auto_choice
-from oxlen.core.decide.frontier import figures_of_steps
-from oxlen.core.decide.plan import Plan, plan
+from oxlen.core.decisions.exposure.auto import auto_choice
+from oxlen.core.decisions.exposure.frontier import figures_of_steps
+from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import Balance, demosaiced
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode
-from oxlen.core.simulate.luck import PooledNoise
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode
+from oxlen.core.simulate.randomness import PooledNoise
 from oxlen.core.simulate.relight import Source, coarser, re_exposed, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
@@ -197,7 +197,7 @@ def _frame(
     source = room.source(body.picture, mid, small, base_iso, quality=wanted.quality)
     height, width = source.colour.shape[:2]
     camera = Camera(lens, binned_mode(mode, width, height))
-    settings = Settings(
+    settings = CaptureSettings(
         iso, shutter_s, support=body.support, glass_stops=decision.brief.glass_stops
     )
     raw = re_exposed(source, camera, settings, PooledNoise(SEED))
@@ -228,7 +228,7 @@ def _steps(decision: Plan, wanted: Wanted) -> tuple[float, float]:
 
 def _scene_settings(
     body: SheetBody, profile: PhoneProfile, decision: Plan, scene: Scene, *, wanted: Wanted
-) -> Settings:
+) -> CaptureSettings:
     brief = decision.brief
     if wanted.who == "auto":
         return BenchPhone(profile, brief.lens, brief.mode).auto_settings(
@@ -239,7 +239,7 @@ def _scene_settings(
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
     focus = focus_on_m(scene, brief.lens, brief.mode, x, y)
     pan = scene.subject_that_moves if brief.is_panned else None
-    return Settings(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
+    return CaptureSettings(iso, shutter_s, focus, body.support, pan, brief.glass_stops)
 
 
 def _figures(

@@ -9,12 +9,12 @@ from numpy.typing import NDArray
 from pydantic import BaseModel
 
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
-from oxlen.core.decide.conflict import tightest_bounds
-from oxlen.core.decide.grid import is_near
-from oxlen.core.decide.limits import Limit
-from oxlen.core.decide.limits_noise import iso_ceiling, output_gain, subject_tone_stops
-from oxlen.core.decide.plan import Plan
-from oxlen.core.decide.predict import Prediction, predict
+from oxlen.core.decisions.exposure.conflict import tightest_bounds
+from oxlen.core.decisions.exposure.grid import is_near
+from oxlen.core.decisions.limit import Limit
+from oxlen.core.decisions.exposure.snr import iso_ceiling, output_gain, subject_tone_stops
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.exposure.predict import Prediction, predict
 from oxlen.core.labels import shutter_label, stops_label
 from oxlen.core.light.exposure import shutter_for_ev100
 from oxlen.core.light.placement import headroom_at_iso
@@ -92,7 +92,7 @@ def exposure_map(plan: Plan) -> ExposureMap:
     )
     near = search.pairs.where(is_near(search.pairs, ladder.half_step_stops))
     order = np.lexsort((near.row, near.column))
-    predicted = predict(search.situation, search.pairs)
+    predicted = predict(search.problem, search.pairs)
     residual = np.round(search.pairs.residual_stops, 2) + 0.0
     return ExposureMap(
         shutters=_shutter_steps(plan, predicted),
@@ -141,7 +141,7 @@ def _shutter_times_iso(plan: Plan, brighter_stops: float) -> float:
 def _contours(plan: Plan) -> list[Contour]:
     """Lines of one SNR of the subject: the two of ISO 12232, and the floor that was asked for."""
     brief = plan.brief
-    subject = subject_tone_stops(plan.search.situation) or 0.0
+    subject = subject_tone_stops(plan.search.problem) or 0.0
     wanted = {SNR_ACCEPTABLE, SNR_EXCELLENT, brief.output.snr_floor or SNR_ACCEPTABLE}
     return [_contour(plan, snr, subject) for snr in sorted(wanted)]
 

@@ -7,10 +7,10 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 
-from oxlen.core.decide.aim import default_place_stops
-from oxlen.core.decide.brief import PlacedReading, Role, SceneTones
+from oxlen.core.decisions.exposure.aim import default_place_stops
+from oxlen.core.decisions.brief import PlacedReading, Role, SceneTones
 from oxlen.core.kit.phone import Phone
-from oxlen.core.light.exposure import Settings, luminance_cd_m2
+from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.reading import (
     Reading,
@@ -176,7 +176,7 @@ def reading_of(source: ReadingSource, body: SheetBody, phone: Phone) -> Reading:
     """A reading from numbers given by hand; NotFound for an unknown lens or level."""
     if isinstance(source, AutoNumbers):
         f_number = phone.lens(source.lens or body.lens_id).f_number
-        return reading_from_auto(Settings(source.iso, source.shutter_s, f_number))
+        return reading_from_auto(ExposureSettings(source.iso, source.shutter_s, f_number))
     if isinstance(source, LuxNumber):
         return reading_from_lux(source.lux)
     if isinstance(source, EvNumber):
@@ -208,15 +208,15 @@ def _place(wanted: SpotBody | ReadingBody, body: SheetBody, phone: Phone) -> flo
     return default_place_stops(wanted.role, body.school.exposure, headroom)
 
 
-def _settings(report: dict[str, Any], body: SheetBody) -> Settings | None:
+def _settings(report: dict[str, Any], body: SheetBody) -> ExposureSettings | None:
     """The picture's exposure: what the file says, or else what was given by hand."""
     told = report["settings"]
     if told["ev100"] is not None:
-        return Settings(told["iso"], told["shutter_s"], told["f_number"])
+        return ExposureSettings(told["iso"], told["shutter_s"], told["f_number"])
     if body.by_hand is None:
         return None
     given = body.by_hand
-    return Settings(given.iso, given.shutter_s, given.f_number)
+    return ExposureSettings(given.iso, given.shutter_s, given.f_number)
 
 
 def _meter_offset(report: dict[str, Any], profile: PhoneProfile) -> float:

@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from oxlen.core.decide.limits import Limit
-from oxlen.core.decide.plan import Plan
+from oxlen.core.decisions.limit import Limit
+from oxlen.core.decisions.plan import Plan
 from oxlen.formats.wishes_file import MoverFile
 from oxlen.sheets.body import SheetBody
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from oxlen.core.decide.brief import Brief
-from oxlen.core.decide.trades import Trade
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.trades import Trade
 from oxlen.formats.wishes_file import FramesFile, FramingFile, GlassFile, HoldFile
 from oxlen.sheets.body import SheetBody
 

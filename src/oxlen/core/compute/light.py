@@ -50,8 +50,9 @@ def _srgb_encode(linear: float) -> dict[str, Any]:
 def _spot_code(
     r: float, g: float, b: float, N: float, t: float, iso: float, meter_offset: float
 ) -> dict[str, Any]:
-    codes = require_between("code", np.array([r, g, b]), low=0, high=255)
-    share = float(tone.luminance_share(tone.srgb_to_linear(codes / 255)))
+    codes = np.array([r, g, b])
+    require_between("code", codes, low=0, high=255)
+    share = float(tone.luminance_share(np.asarray(tone.srgb_to_linear(codes / 255))))
     stops = tone.stops_from_mid(share) + meter_offset
     return {
         "Y": share,

@@ -126,7 +126,8 @@ def _dialled(asked: Brief, solution: Solution) -> Slip | None:
     settings: tuple[Setting, ...] = ()
     for decision in decisions.DECISIONS:
         settings += decision.decide(asked, Upstream(solution, settings))
-    upstream, exposures = Upstream(solution, settings), (_single(solution.slip, settings),)
+    upstream = Upstream(solution, settings)
+    exposures: tuple[Exposure, ...] = (_single(solution.slip, settings),)
     for decision in decisions.DECISIONS:
         exposures = decision.exposures(solution.search.brief, upstream) or exposures
     return Slip(settings, exposures)

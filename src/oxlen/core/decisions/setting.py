@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
@@ -26,7 +27,7 @@ class Setting:
     plus_minus_unit: str = "stops"
     why_plus_minus: str = ""
     formula: str | None = None
-    inputs: Mapping[str, float | str] = field(default_factory=dict)
+    inputs: Mapping[str, float | str] = dataclasses.field(default_factory=dict)
     on_map: bool = False
 
 

@@ -2,9 +2,21 @@
 
 from __future__ import annotations
 
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.units import Real
+
+AIRY_WAVELENGTH_UM = 0.55
+
 
 def defocus_px(
-    distance_m: Real, *, focused_m: float, focal_mm: float, f_number: float, pitch_um: float
+    distance_m: Real | NDArray[np.float32],
+    *,
+    focused_m: float,
+    focal_mm: float,
+    f_number: float,
+    pitch_um: float,
 ) -> Real:
     """Diameter (px) of the blur disc of points at a distance: A·|s2 − s1|/s2·m. [RAY2002]
 

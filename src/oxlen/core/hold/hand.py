@@ -40,7 +40,8 @@ def keep_one_of(share_sharp: Real, frames: Real) -> Real:
     """
     require_between("share_sharp", share_sharp, low=0, high=1)
     require_between("frames", frames, low=1, high=1e6)
-    return 1 - np.power(1 - np.asarray(share_sharp, dtype=float), frames)[()]
+    chance: Real = 1 - np.power(1 - np.asarray(share_sharp, dtype=float), frames)[()]
+    return chance
 
 
 def burst_size_needed(share_sharp: float, wanted_share: float) -> int | None:

@@ -12,6 +12,9 @@ from oxlen.core.errors import BadInput
 from oxlen.core.units import require_positive
 
 NEWTON_STEPS = 100
+CONVERGED = 1e-12
+SINGULAR = 1e-12
+"""Keeps the curvature solvable where every take is at one end of the curve."""
 LOG_ODDS_OF_90_PERCENT = float(np.log(9.0))
 
 
@@ -58,15 +61,24 @@ def _separable(x: NDArray[np.float64], y: NDArray[np.float64]) -> bool:
 
 
 def _maximum_likelihood(x: NDArray[np.float64], y: NDArray[np.float64]) -> tuple[float, float]:
-    """Newton's method on the log-likelihood, halving steps that overshoot."""
+    """Newton's method on the log-likelihood, halving every step that would lower it."""
     design = np.column_stack([np.ones_like(x), x - x.mean()])
     beta = np.zeros(2)
     for _ in range(NEWTON_STEPS):
         p = 1 / (1 + np.exp(-design @ beta))
         curvature = design.T @ (design * (p * (1 - p))[:, None])
-        step = np.linalg.solve(curvature + 1e-12 * np.eye(2), design.T @ (y - p))
-        step *= min(1.0, 4.0 / max(1e-12, float(np.abs(step).max())))
+        step = np.linalg.solve(curvature + SINGULAR * np.eye(2), design.T @ (y - p))
+        reached = _log_likelihood(design, y, beta)
+        while np.abs(step).max() > CONVERGED and _log_likelihood(design, y, beta + step) < reached:
+            step = step / 2
         beta = beta + step
-        if np.abs(step).max() < 1e-12:
+        if np.abs(step).max() <= CONVERGED:
             break
     return float(beta[0] - beta[1] * x.mean()), float(beta[1])
+
+
+def _log_likelihood(
+    design: NDArray[np.float64], y: NDArray[np.float64], beta: NDArray[np.float64]
+) -> float:
+    odds = design @ beta
+    return float(np.sum(y * odds - np.logaddexp(0.0, odds)))

@@ -13,7 +13,8 @@ def drawn_size_mm(focal_mm: float, size_m: float, distance_m: float) -> float:
     >>> f"{drawn_size_mm(5.66, 1.8, 3.0):.3f}"
     '3.402'
     """
-    beyond_m = require_positive("distance beyond the focal length", distance_m - focal_mm / 1000)
+    beyond_m = distance_m - focal_mm / 1000
+    require_positive("distance beyond the focal length", beyond_m, "m")
     return focal_mm * size_m / beyond_m
 
 

@@ -19,7 +19,7 @@ PLACEHOLDER_DISTANCE_STOPS = 3.0
 
 
 @dataclass(frozen=True)
-class Settings:
+class ExposureSettings:
     """What a frame was exposed with: ISO, shutter in seconds, f-number."""
 
     iso: float
@@ -65,7 +65,8 @@ def shutter_for_ev100(ev100_set: Real, f_number: Real, iso: Real) -> Real:
     require_finite("ev100_set", ev100_set, "EV100")
     require_positive("f_number", f_number)
     require_positive("iso", iso)
-    return 100.0 * np.square(f_number) / (np.asarray(iso) * np.exp2(ev100_set))
+    shutter_s: Real = 100.0 * np.square(f_number) / (np.asarray(iso) * np.exp2(ev100_set))
+    return shutter_s
 
 
 def luminance_cd_m2(ev: Real) -> Real:
@@ -95,7 +96,8 @@ def ev100_from_illuminance(lux: Real) -> Real:
     >>> f"{ev100_from_illuminance(2560.0):.1f}"
     '10.0'
     """
-    return np.log2(require_positive("lux", lux, "lx")) - np.log2(METER_CONSTANT_C / 100)
+    ev: Real = np.log2(require_positive("lux", lux, "lx")) - np.log2(METER_CONSTANT_C / 100)
+    return ev
 
 
 def apex(f_number: Real, shutter_s: Real, iso: Real) -> Apex:

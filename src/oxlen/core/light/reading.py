@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.errors import NotFound
-from oxlen.core.light.exposure import Settings, ev100_from_illuminance
+from oxlen.core.light.exposure import ExposureSettings, ev100_from_illuminance
 from oxlen.core.units import require_between
 
 
@@ -54,10 +54,10 @@ HAND_METER_PLUS_MINUS = 0.3
 LUX_PLUS_MINUS = 0.4
 
 
-def reading_from_auto(settings: Settings) -> Reading:
+def reading_from_auto(settings: ExposureSettings) -> Reading:
     """Light as the phone's auto mode judged it: its settings expose that light as mid.
 
-    >>> reading_from_auto(Settings(100, 0.01, 1.8)).plus_minus_stops
+    >>> reading_from_auto(ExposureSettings(100, 0.01, 1.8)).plus_minus_stops
     0.5
     """
     return Reading(

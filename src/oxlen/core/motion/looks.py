@@ -27,11 +27,15 @@ class MotionLook:
 # Sluice water at some 2 m/s filling a frame crosses a third of it in a second, so that these
 # shares give about ½ to 1 s of texture, some seconds of softness, and glass from half a minute.
 LOOKS: tuple[MotionLook, ...] = (
-    MotionLook("texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"),
+    MotionLook(
+        "texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"
+    ),
     MotionLook("soft", "Soft", 0.70, 3.0, "a veil with its main currents left in it"),
     MotionLook("glass", "Glass", 8.0, None, "nothing of the movement left"),
     MotionLook("trails", "Trails", 0.25, 1.5, "lines drawn by lamps across part of the frame"),
-    MotionLook("pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"),
+    MotionLook(
+        "pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"
+    ),
     MotionLook("vanish", "Crossers vanish", None, None, "what crosses leaves no trace of itself"),
 )
 
@@ -60,4 +64,6 @@ def vanishing_shutter_s(width_m: Real, speed_m_s: Real, stops_from_background: f
     """
     require_positive("width_m", width_m, "m")
     contrast = abs(2.0**stops_from_background - 1)
-    return width_m * contrast / (VANISHING_SHARE * require_positive("speed", speed_m_s, "m/s"))
+    fading_m_s = VANISHING_SHARE * require_positive("speed", speed_m_s, "m/s")
+    shutter_s: Real = width_m * contrast / fading_m_s
+    return shutter_s

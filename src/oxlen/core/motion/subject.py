@@ -116,4 +116,5 @@ def left_contrast(share: Real, stops_from_background: Real) -> Real:
     >>> f"{left_contrast(0.0119, -3.0):.4f} {left_contrast(0.0119, 6.0):.2f}"
     '0.0104 0.75'
     """
-    return share * np.abs(np.exp2(stops_from_background) - 1)
+    contrast: Real = share * np.abs(np.exp2(stops_from_background) - 1)
+    return contrast

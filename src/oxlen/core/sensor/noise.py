@@ -38,11 +38,9 @@ def mid_signal_e(sensor: Sensor, iso: Real) -> Real:
     require_positive("full_well", sensor.full_well_e, "e-")
     require_positive("base_iso", sensor.base_iso)
     require_positive("iso", iso)
-    return (
-        sensor.full_well_e
-        * (sensor.base_iso / np.asarray(iso))
-        * np.exp2(-sensor.headroom_raw_stops)
-    )
+    well_e = sensor.full_well_e * (sensor.base_iso / np.asarray(iso))
+    signal_e: Real = well_e * np.exp2(-sensor.headroom_raw_stops)
+    return signal_e
 
 
 def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) -> Real:

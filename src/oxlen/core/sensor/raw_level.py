@@ -26,7 +26,8 @@ def raw_linear(dn: Real, black_dn: Real, white_dn: Real) -> Real:
 
 def raw_mid_linear(baseline_exposure_stops: Real) -> Real:
     """Share of white at which a raw file holds mid: 0.18·2^−BaselineExposure. [DNG1.7]"""
-    return MID_LINEAR * np.exp2(-np.asarray(baseline_exposure_stops, dtype=float))[()]
+    share: Real = MID_LINEAR * np.exp2(-np.asarray(baseline_exposure_stops, dtype=float))[()]
+    return share
 
 
 def luminance_weights(

@@ -6,9 +6,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import Floats
-from oxlen.core.units import Real
 
 SHAKE_STEPS = 240
 SHARPEST_PX = 0.35
@@ -16,7 +15,6 @@ SHARPEST_PX = 0.35
 OVERSAMPLE = 8
 FEW_TAPS = 15
 """Up to so many, a kernel is faster than a running sum."""
-AIRY_WAVELENGTH_UM = 0.55
 
 
 def disc_kernel(diameter_px: float) -> Floats:
@@ -50,12 +48,14 @@ def kernel_from_rest(centred: NDArray[np.float64]) -> Floats:
     return np.asarray(kernel / kernel.sum(), dtype=np.float32)
 
 
-def shake_path_px(blur_px: float, luck: Luck, steps: int = SHAKE_STEPS) -> NDArray[np.float64]:
+def shake_path_px(
+    blur_px: float, random: RandomSource, steps: int = SHAKE_STEPS
+) -> NDArray[np.float64]:
     """A hand's path (steps, 2) over an exposure: a random walk whose extent is about `blur_px`.
 
     Extent is the longer side of the path's own box on average; each walk has its own.
     """
-    walk = np.cumsum(luck.walk(steps), axis=0)
+    walk = np.cumsum(random.walk(steps), axis=0)
     # Expected range of a walk of n steps is sqrt(8n/π); two axes, the longer is some 1.2 of it.
     expected = 1.2 * np.sqrt(8 * steps / np.pi)
     return np.asarray(walk / expected * blur_px, dtype=np.float64)

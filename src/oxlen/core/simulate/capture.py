@@ -17,11 +17,18 @@ from oxlen.core.simulate.develop import (
     auto_balance,
     coded,
     demosaiced,
+    dialled_balance,
     processed,
     thumbnail,
 )
-from oxlen.core.simulate.exposing import Camera, Settings, binned_mode, falloff, light_on_sensor
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.exposing import (
+    Camera,
+    CaptureSettings,
+    binned_mode,
+    falloff,
+    light_on_sensor,
+)
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.readout import RawFrame, read_out
 from oxlen.core.simulate.scene import Scene, shifted
 
@@ -35,35 +42,38 @@ class Capture:
 
     raw: RawFrame
     camera: Camera
-    settings: Settings
+    settings: CaptureSettings
 
     def developed(self, balance: Balance | None = None) -> NDArray[np.uint8]:
-        """The processed picture (h, w, 3); the phone's automatic balance unless one is given."""
+        """The processed picture (h, w, 3); balanced as dialled unless one is given."""
         mode = self.camera.mode
         signal = float(mid_signal_e(mode.sensor, self.settings.iso))
         noise = float(mode.read_noise_at(float(self.settings.iso)))
         quality = float(snr(signal, noise, mode.sensor.prnu_share))
         clean = float(np.clip(np.log2(CLEAN_SNR / quality) / 4, 0, 1))
-        linear = demosaiced(self.raw, balance or self.automatic, MID_LINEAR)
+        linear = demosaiced(self.raw, balance or self.balance, MID_LINEAR)
         return processed(linear, clean=clean, headroom=mode.headroom_processed_stops)
 
     def neutral(self, balance: Balance | None = None) -> NDArray[np.uint8]:
         """A plain look at the raw frame (h, w, 3): white balance and the sRGB curve alone."""
-        return coded(demosaiced(self.raw, balance or self.automatic, MID_LINEAR))
+        return coded(demosaiced(self.raw, balance or self.balance, MID_LINEAR))
 
     @property
-    def automatic(self) -> Balance:
-        """What the phone's automatic balance picks for this frame."""
-        return auto_balance(thumbnail(self.raw))
+    def balance(self) -> Balance:
+        """White balance as dialled, else what the phone's automatic balance picks."""
+        white_k = self.settings.white_k
+        return auto_balance(thumbnail(self.raw)) if white_k is None else dialled_balance(white_k)
 
 
-def capture(scene: Scene, lens: Lens, mode: Mode, settings: Settings, luck: Luck) -> Capture:
+def capture(
+    scene: Scene, lens: Lens, mode: Mode, settings: CaptureSettings, random: RandomSource
+) -> Capture:
     """Photograph a scene through a lens. BadInput when the lens sees more than the scene holds."""
     framed = seen_through(scene, lens, mode)
     even = _even(framed)
     camera = Camera(lens, binned_mode(mode, even.width_px, even.height_px))
-    gathered = light_on_sensor(even, camera, settings, luck)
-    raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), luck=luck)
+    gathered = light_on_sensor(even, camera, settings, random)
+    raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), random=random)
     return Capture(raw, camera, settings)
 
 

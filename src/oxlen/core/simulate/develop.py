@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.colour.white_point import white_linear_srgb
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.readout import CHANNEL_GAIN, RawFrame
@@ -62,8 +63,13 @@ def balance_for(neutral: NDArray[np.floating]) -> Balance:
     return Balance(g / r, 1.0, g / b)
 
 
+def dialled_balance(white_k: float) -> Balance:
+    """Gains that make light of a colour temperature (K) neutral."""
+    return balance_for(white_linear_srgb(white_k))
+
+
 def thumbnail(frame: RawFrame, step: int = 4) -> Floats:
-    """Linear colours in multiples of mid of every so-manieth tile, for judging a frame quickly."""
+    """Linear colours in multiples of mid of one tile in `step`, for judging a frame quickly."""
     tiles = frame.mosaic[: frame.mosaic.shape[0] // 2 * 2].astype(np.float32)
     scale = 1 / ((frame.white_dn - frame.black_dn) * frame.mid_share * CHANNEL_GAIN)
     red, blue = tiles[:: 2 * step, :: 2 * step], tiles[1 :: 2 * step, 1 :: 2 * step]

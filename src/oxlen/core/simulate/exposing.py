@@ -9,21 +9,20 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.focus.defocus import airy_px, defocus_px
 from oxlen.core.hold.hand import Support, hand_limit_s, steadied_stops
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.light.exposure import ev100, luminance_cd_m2
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.simulate.blur import (
     SHARPEST_PX,
-    airy_px,
-    defocus_px,
     disc_kernel,
     filtered,
     path_kernel,
     shake_path_px,
 )
-from oxlen.core.simulate.luck import Luck
 from oxlen.core.simulate.moving import moved
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import FAR_M, Floats, Scene
 from oxlen.core.simulate.stars import star_light
 
@@ -41,8 +40,11 @@ class Camera:
 
 
 @dataclass(frozen=True)
-class Settings:
-    """What a picture is taken with; `focused_m` is the distance the lens is set to."""
+class CaptureSettings:
+    """What a picture is taken with; `focused_m` is the distance the lens is set to.
+
+    `white_k` is the colour temperature dialled; None leaves white balance to the phone.
+    """
 
     iso: float
     shutter_s: float
@@ -50,6 +52,7 @@ class Settings:
     support: Support = "handheld"
     pan_with: str | None = None
     glass_stops: float = 0.0
+    white_k: float | None = None
 
     def ev100_set(self, f_number: float) -> float:
         """EV100 exposed for, glass counted."""
@@ -85,21 +88,23 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
     )
 
 
-def light_on_sensor(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> Floats:
+def light_on_sensor(
+    scene: Scene, camera: Camera, settings: CaptureSettings, random: RandomSource
+) -> Floats:
     """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
     gathered = moved(
         scene,
         settings.shutter_s,
         readout_s=camera.mode.readout_s or 0.0,
         pan_with=settings.pan_with,
-        luck=luck,
+        random=random,
     )
     gathered = _focused(gathered, scene, camera, settings)
-    gathered = _shaken(gathered, camera, settings, luck)
+    gathered = _shaken(gathered, camera, settings, random)
     if scene.star_field is not None:
         gathered = gathered + star_light(scene, settings.shutter_s)
     scale = 1 / float(luminance_cd_m2(settings.ev100_set(camera.lens.f_number)))
-    rows = _flicker(scene, camera, settings, luck)
+    rows = _flicker(scene, camera, settings, random)
     # Nothing of the scene itself is written over: only what was made on the way here.
     out = None if gathered is scene.radiance else gathered
     return np.asarray(np.multiply(gathered, (scale * rows)[:, None, None].astype(np.float32), out))
@@ -117,7 +122,7 @@ def _falloff(height: int, width: int, focal_px: float) -> Floats:
     return np.asarray(cos2 ** (FALLOFF_POWER / 2), dtype=np.float32)
 
 
-def _focused(image: Floats, scene: Scene, camera: Camera, settings: Settings) -> Floats:
+def _focused(image: Floats, scene: Scene, camera: Camera, settings: CaptureSettings) -> Floats:
     """The image with each distance blurred by its own disc, in a few steps of blur."""
     mode = camera.mode
 
@@ -162,17 +167,19 @@ def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result
     cv2.copyTo(filtered(image[box], kernel), chosen[box], result[box])
 
 
-def _shaken(image: Floats, camera: Camera, settings: Settings, luck: Luck) -> Floats:
+def _shaken(
+    image: Floats, camera: Camera, settings: CaptureSettings, random: RandomSource
+) -> Floats:
     """The image along the hand's path: a circle of confusion wide at the hand limit."""
     if settings.support == "tripod":
         return image
     blur = shake_blur_px(camera, settings)
     if blur < 2 * SHARPEST_PX:
         return image
-    return filtered(image, path_kernel(shake_path_px(min(blur, 60.0), luck)))
+    return filtered(image, path_kernel(shake_path_px(min(blur, 60.0), random)))
 
 
-def shake_blur_px(camera: Camera, settings: Settings) -> float:
+def shake_blur_px(camera: Camera, settings: CaptureSettings) -> float:
     """Usual extent (px) of the hand's path over an exposure."""
     mode, lens = camera.mode, camera.lens
     circle = float(circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um))
@@ -181,14 +188,16 @@ def shake_blur_px(camera: Camera, settings: Settings) -> float:
     return circle / mode.pixel_pitch_um * settings.shutter_s / limit_s
 
 
-def _flicker(scene: Scene, camera: Camera, settings: Settings, luck: Luck) -> NDArray[np.float64]:
+def _flicker(
+    scene: Scene, camera: Camera, settings: CaptureSettings, random: RandomSource
+) -> NDArray[np.float64]:
     """Light of each row while lamps pulse and the shutter rolls down the frame. [IEEE1789]"""
     level = np.ones(scene.height_px)
     readout_s = camera.mode.readout_s or 0.0
     for lamp in scene.lamps:
         if lamp.pulse_hz is None:
             continue
-        start = luck.share() / lamp.pulse_hz
+        start = random.share() / lamp.pulse_hz
         at = start + np.arange(scene.height_px) / scene.height_px * readout_s
         left = np.sinc(lamp.pulse_hz * settings.shutter_s)
         middle = at + settings.shutter_s / 2

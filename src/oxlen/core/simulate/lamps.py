@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.simulate.blur import disc_kernel, filtered, kernel_from_rest
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import Carried, Floats, Scene, Swing
 from oxlen.core.simulate.water import GRAVITY_M_S2, wave_hz
 
@@ -74,7 +74,7 @@ def shine(
     lamp: Carried,
     way_px: NDArray[np.float64],
     shutter_s: float,
-    luck: Luck,
+    random: RandomSource,
 ) -> None:
     """Light of a carried lamp and of its image in the water added along its way, in place.
 
@@ -97,7 +97,7 @@ def shine(
         shown = scene.mask_of((lamp.water,))[box]
         # The lamp stands over the line midway between itself and its image: nearer water only.
         shown[: max(0, round((lamp.y_px + lamp.mirror_y_px) / 2) - box[0].start)] = 0
-        cover = _rippled(cover, box[0], scene.pixels_per_radian, shutter_s, luck)
+        cover = _rippled(cover, box[0], scene.pixels_per_radian, shutter_s, random)
         gathered[box] += (cover * shown)[..., None] * (lamp.mirror_share * colour)
 
 
@@ -113,7 +113,7 @@ def _trail(
     pad = np.ceil(diameter_px + 3 + COLUMN_REACH * np.array(spread_px)).astype(int)
     size = np.array([scene.width_px, scene.height_px])
     middle, half = np.array([lamp.x_px, y_px]), np.abs(way_px) / 2 + pad
-    # Drawn a little beyond the frame, so that light from just outside reaches its edge.
+    # SeededRandom a little beyond the frame, so that light from just outside reaches its edge.
     low = np.maximum(np.floor(middle - half), -pad).astype(int)
     high = np.minimum(np.ceil(middle + half), size + pad).astype(int)
     inside_low, inside_high = np.maximum(low, 0), np.minimum(high, size)
@@ -158,7 +158,7 @@ def _dabbed(places: NDArray[np.float64], size: tuple[int, ...]) -> Floats:
 
 
 def _rippled(
-    cover: Floats, rows: slice, pixels_per_radian: float, shutter_s: float, luck: Luck
+    cover: Floats, rows: slice, pixels_per_radian: float, shutter_s: float, random: RandomSource
 ) -> Floats:
     """A mirrored lamp broken into bands that lie a little aside of each other; mean 1.
 
@@ -169,7 +169,7 @@ def _rippled(
     kept = abs(float(np.sinc(wave_hz(RIPPLE_LENGTH_M) * shutter_s)))
     bright, aside = np.zeros(y.size), np.zeros(y.size)
     for apart, depth in RIPPLES:
-        phase = 2 * np.pi * (y / apart + luck.share())
+        phase = 2 * np.pi * (y / apart + random.share())
         bright += depth * np.sin(phase)
         aside += ASIDE_PX * depth * np.cos(phase * 0.7)
     x = np.arange(cover.shape[1], dtype=np.float32)[None, :] - (kept * scale * aside)[:, None]

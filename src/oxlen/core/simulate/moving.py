@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.simulate.blur import SHARPEST_PX, filtered, sheared, streaked
 from oxlen.core.simulate.lamps import shine, swing_kernel
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import Floats, Layer, Scene, SceneMover, in_colour
 from oxlen.core.simulate.water import at_another_moment, carried_px, drifted_px
 
@@ -21,7 +21,7 @@ PAN_LEAVES = 0.06
 
 
 def moved(
-    scene: Scene, shutter_s: float, *, readout_s: float, pan_with: str | None, luck: Luck
+    scene: Scene, shutter_s: float, *, readout_s: float, pan_with: str | None, random: RandomSource
 ) -> Floats:
     """The scene's light (h, w, 3) with what flows smeared and what moves carried across it.
 
@@ -33,7 +33,7 @@ def moved(
     pan = np.zeros(2) if panned is None else way_px(scene, panned, shutter_s)
     later = readout_s / shutter_s / scene.height_px
     if panned is None:
-        gathered = _with_water(scene, shutter_s, luck)
+        gathered = _with_water(scene, shutter_s, random)
     else:
         gathered = streaked(scene.radiance, float(np.hypot(*pan)), panned.image_angle_deg)
         gathered = sheared(gathered, -later * pan, scene.height_px / 2).copy()
@@ -41,11 +41,11 @@ def moved(
         own = _mover_named(scene, layer.name)
         way = np.zeros(2) if own is None else way_px(scene, own, shutter_s)
         way = PAN_LEAVES * way if own is not None and own is panned else way - pan
-        hung = _hung(scene, layer.name, shutter_s, luck)
+        hung = _hung(scene, layer.name, shutter_s, random)
         _lay_over(gathered, layer, way, later * way, hung)
         for lamp in scene.lamps:
             if lamp.carried is not None and lamp.carried.mover == layer.name:
-                shine(gathered, scene, lamp.carried, way, shutter_s, luck)
+                shine(gathered, scene, lamp.carried, way, shutter_s, random)
     return gathered
 
 
@@ -68,15 +68,15 @@ def _mover_named(scene: Scene, name: str | None) -> SceneMover | None:
 Hung = tuple[Floats, tuple[int, int]]
 
 
-def _hung(scene: Scene, layer: str, shutter_s: float, luck: Luck) -> Hung | None:
+def _hung(scene: Scene, layer: str, shutter_s: float, random: RandomSource) -> Hung | None:
     """What a layer is filtered with when it hangs and swings, and its shift; None when not."""
     for lamp in scene.lamps:
         if lamp.swing is not None and layer in lamp.swing.layers:
-            return swing_kernel(lamp.swing, scene.pixels_per_radian, shutter_s, luck.share())
+            return swing_kernel(lamp.swing, scene.pixels_per_radian, shutter_s, random.share())
     return None
 
 
-def _with_water(scene: Scene, shutter_s: float, luck: Luck) -> Floats:
+def _with_water(scene: Scene, shutter_s: float, random: RandomSource) -> Floats:
     """The scene's light with all that flows as this take finds it."""
     gathered = scene.radiance.copy()
     for mover in scene.movers:
@@ -84,7 +84,7 @@ def _with_water(scene: Scene, shutter_s: float, luck: Luck) -> Floats:
         box = None if mask is None else _body_of(mask)
         if mask is not None and box is not None:
             inside = np.ascontiguousarray(mask[box])
-            carried = _carried(scene, mover, box, inside, shutter_s, luck)
+            carried = _carried(scene, mover, box, inside, shutter_s, random)
             at_another_moment(gathered[box], inside, carried)
             length = speed_px_s(scene, mover) * shutter_s
             _flow(gathered[box], inside, length, mover.image_angle_deg)
@@ -97,15 +97,15 @@ def _carried(
     box: tuple[slice, slice],
     inside: NDArray[np.uint8],
     shutter_s: float,
-    luck: Luck,
+    random: RandomSource,
 ) -> tuple[Floats, Floats]:
     """Pixels (right, down) by which waves and its own stream displace what flows, coarsely."""
     away, scale = scene.distance_m[box], scene.pixels_per_radian
     left = box[1].start - scene.width_px // 2
-    right, down = carried_px(away, scale, shutter_s, luck, left=left)
+    right, down = carried_px(away, scale, shutter_s, random, left=left)
     if mover.speed_m_s <= 0:
         return right, down
-    along = drifted_px(inside, away, scale, mover.speed_m_s, mover.image_angle_deg, luck)
+    along = drifted_px(inside, away, scale, mover.speed_m_s, mover.image_angle_deg, random)
     return right + along[0], down + along[1]
 
 

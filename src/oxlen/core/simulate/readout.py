@@ -3,23 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.kit.phone import Mode
 from oxlen.core.sensor.noise import mid_signal_e
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import Floats
 
 BLACK_DN, WHITE_DN = 256, 16380
-PATTERN: tuple[tuple[int, int, int], ...] = ((0, 0, 0), (0, 1, 1), (1, 0, 1), (1, 1, 2))
+MOSAIC_TILE: tuple[tuple[int, int, int], ...] = ((0, 0, 0), (0, 1, 1), (1, 0, 1), (1, 1, 2))
 """Row, column and channel (0 R, 1 G, 2 B) of the mosaic's tile."""
-# XYZ to the bench phone's sensor: sRGB's own matrix (IEC 61966-2-1) with gains that make its green
-# the strongest channel, as on real sensors.
-XYZ_TO_SRGB = np.array(
-    [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
-)
+# The bench phone's sensor sees linear sRGB with gains that make its green the strongest channel, as
+# on real sensors.
 CHANNEL_GAIN = np.array([0.52, 1.0, 0.64])
 FIXED_PATTERN_SEED = 20_261
 
@@ -44,7 +42,9 @@ def mid_share_at(mode: Mode, iso: float) -> float:
     return float(2.0**-mode.sensor.headroom_raw_stops * max(1.0, mode.sensor.base_iso / iso))
 
 
-def read_out(gathered: Floats, mode: Mode, iso: float, *, falloff: Floats, luck: Luck) -> RawFrame:
+def read_out(
+    gathered: Floats, mode: Mode, iso: float, *, falloff: Floats, random: RandomSource
+) -> RawFrame:
     """A raw frame of light in multiples of mid, shape (h, w, 3); h and w even. [EMVA1288]
 
     Shot noise on what the lens let through, fixed pattern, the well's end, read noise, then the
@@ -57,7 +57,7 @@ def read_out(gathered: Floats, mode: Mode, iso: float, *, falloff: Floats, luck:
     spread = np.maximum(electrons, np.float32(0))
     spread += np.float32(read**2)
     np.sqrt(spread, out=spread)
-    spread *= luck.normals(electrons.shape)
+    spread *= random.normals(electrons.shape)
     electrons *= fixed_pattern(electrons.shape, mode.sensor.prnu_share)
     electrons += spread
     full = mode.sensor.full_well_e * min(1.0, mode.sensor.base_iso / iso)
@@ -76,23 +76,19 @@ def gain_dn_per_e(mode: Mode, iso: float) -> float:
     return (WHITE_DN - BLACK_DN) * share / float(mid_signal_e(mode.sensor, iso))
 
 
+@lru_cache(maxsize=2)
 def fixed_pattern(shape: tuple[int, ...], prnu_share: float) -> Floats:
-    """How each pixel of this sensor differs from its neighbours: always the same."""
-    key = (shape, round(prnu_share, 9))
-    if key not in _PATTERNS:
-        draw = np.random.default_rng(FIXED_PATTERN_SEED)
-        _PATTERNS.clear()
-        _PATTERNS[key] = 1 + np.float32(prnu_share) * draw.standard_normal(shape, np.float32)
-    return _PATTERNS[key]
-
-
-_PATTERNS: dict[tuple[tuple[int, ...], float], Floats] = {}
+    """How each pixel of a sensor differs from its neighbours: always the same, and read-only."""
+    draw = np.random.default_rng(FIXED_PATTERN_SEED)
+    pattern = 1 + np.float32(prnu_share) * draw.standard_normal(shape, np.float32)
+    pattern.setflags(write=False)
+    return pattern
 
 
 def _mosaiced(gathered: Floats, scale: float) -> Floats:
     """One channel at each site, through the sensor's own colour response."""
     signal = np.empty(gathered.shape[:2], dtype=np.float32)
-    for row, column, channel in PATTERN:
+    for row, column, channel in MOSAIC_TILE:
         gain = np.float32(CHANNEL_GAIN[channel] * scale)
         np.multiply(gathered[row::2, column::2, channel], gain, out=signal[row::2, column::2])
     return signal

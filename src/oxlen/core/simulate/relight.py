@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.noise import mid_signal_e, snr
-from oxlen.core.simulate.exposing import Camera, Settings
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.exposing import Camera, CaptureSettings
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.readout import RawFrame, read_out
 from oxlen.core.simulate.scene import Floats
 
@@ -67,9 +67,11 @@ def coarser(source: Source, step: int) -> Source:
     )
 
 
-def re_exposed(source: Source, camera: Camera, settings: Settings, luck: Luck) -> RawFrame:
+def re_exposed(
+    source: Source, camera: Camera, settings: CaptureSettings, random: RandomSource
+) -> RawFrame:
     """The raw frame other settings would have made of a source; its own noise stays in it."""
     stops = source.ev100_set - settings.ev100_set(camera.lens.f_number)
     gathered = source.colour * np.float32(2.0**stops)
     even = np.ones(gathered.shape[:2], dtype=np.float32)
-    return read_out(gathered, camera.mode, settings.iso, falloff=even, luck=luck)
+    return read_out(gathered, camera.mode, settings.iso, falloff=even, random=random)

@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.simulate.luck import Luck
+from oxlen.core.simulate.randomness import RandomSource
 from oxlen.core.simulate.scene import Floats
 
 GRAVITY_M_S2 = 9.81
@@ -35,7 +35,12 @@ def wave_hz(length_m: float) -> float:
 
 
 def carried_px(
-    distance_m: Floats, pixels_per_radian: float, shutter_s: float, luck: Luck, *, left: int
+    distance_m: Floats,
+    pixels_per_radian: float,
+    shutter_s: float,
+    random: RandomSource,
+    *,
+    left: int,
 ) -> tuple[Floats, Floats]:
     """Pixels (right, down) that waves carry every `COARSE_PX`-th pixel of `distance_m` (h, w).
 
@@ -51,7 +56,7 @@ def carried_px(
     down = np.zeros_like(away)
     for length_m, heading_deg in WAVES:
         # Plain floats: numpy's own would make every array twice as wide.
-        turn, begin = float(np.radians(heading_deg)), luck.share()
+        turn, begin = float(np.radians(heading_deg)), random.share()
         across, ahead = float(np.cos(turn)), float(np.sin(turn))
         along = (across_m * across + along_m * ahead) * (2 * np.pi / length_m)
         unaveraged = abs(float(np.sinc(wave_hz(length_m) * shutter_s)))
@@ -68,14 +73,14 @@ def drifted_px(
     pixels_per_radian: float,
     speed_m_s: float,
     angle_deg: float,
-    luck: Luck,
+    random: RandomSource,
 ) -> tuple[Floats, Floats]:
     """Pixels (right, down) that a stream has carried its texture, on every `COARSE_PX`-th pixel.
 
     The pattern travels with the flow as if frozen [TAYLOR1938]; towards the edges of the mask
     (h, w) it goes less far, so that nothing is drawn in from outside.
     """
-    after_m = speed_m_s * DRIFT_S * (2 * luck.share() - 1)
+    after_m = speed_m_s * DRIFT_S * (2 * random.share() - 1)
     away = np.ascontiguousarray(distance_m[::COARSE_PX, ::COARSE_PX])
     inside = np.pad(mask[::COARSE_PX, ::COARSE_PX], 1)
     to_edge_px = COARSE_PX * cv2.distanceTransform(inside, cv2.DIST_L2, 3)[1:-1, 1:-1]

@@ -54,7 +54,7 @@ class SceneView(BaseModel):
 
 
 class BenchShotRequest(Strict):
-    """How to take it: by the sheet's slip or on auto; the seed of its luck."""
+    """How to take it: by the sheet's slip or on auto; the seed of its random."""
 
     auto: bool = False
     seed: Annotated[int, Field(ge=0, le=2**31)] = 0

@@ -8,7 +8,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from oxlen.core.compute.registry import COMPUTATIONS, computation
-from oxlen.core.decide.plan import plan
+from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import NotFound
 from oxlen.core.light.placement import TONE_PLACES
 from oxlen.core.light.reading import LIGHT_LEVELS

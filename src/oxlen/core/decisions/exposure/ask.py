@@ -124,12 +124,12 @@ class Output(Checked):
 
 IsoStrategy = Literal["floor", "ceiling", "shutter_first"]
 ExposureAim = Literal["centre", "highlights", "dark", "silhouette", "split"]
-ISO_STRATEGIES: Mapping[IsoStrategy, str] = {
+ISO_STRATEGIES: Mapping[str, str] = {
     "floor": "Floor",
     "ceiling": "Ceiling",
     "shutter_first": "Shutter first",
 }
-EXPOSURE_AIMS: Mapping[ExposureAim, str] = {
+EXPOSURE_AIMS: Mapping[str, str] = {
     "centre": "Centre the meter",
     "highlights": "Keep the highlights",
     "dark": "Keep the night dark",
@@ -150,18 +150,16 @@ class Strategy(Checked):
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
     iso_cap: Annotated[float, Quantity(0, 1e7, "ISO", "ISO cap", above=True)] | None = None
     exposure: Annotated[ExposureAim, Choices(EXPOSURE_AIMS, "Exposure aim")] = "centre"
-    shutter_s: (
-        Annotated[float, Quantity(0, 1e5, "s", "Shutter wanted", above=True)] | None
-    ) = None
+    shutter_s: Annotated[float, Quantity(0, 1e5, "s", "Shutter wanted", above=True)] | None = None
     let_clip: bool = False
 
 
-SUPPORT_WORDS: Mapping[Support, str] = {
+SUPPORT_WORDS: Mapping[str, str] = {
     "handheld": "in the hand",
     "braced": "braced",
     "tripod": "tripod",
 }
-FORMAT_WORDS: Mapping[FileFormat, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
+FORMAT_WORDS: Mapping[str, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
 
 SUPPORT: Ask[Support] = Ask(
     "support", Annotated[Support, Choices(SUPPORT_WORDS, "Held")], "handheld", "What holds it"
@@ -177,9 +175,7 @@ LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
     "looks", Annotated[tuple[ShownMotion, ...], Several(8)], (), "Shall show"
 )
 LAMPS: Ask[Lamps | None] = Ask("flicker", Lamps | None, None, "Lamps")
-OUTPUT: Ask[Output] = Ask(
-    "output", Output, Output(snr="any"), "Seen at", sheet_default=Output()
-)
+OUTPUT: Ask[Output] = Ask("output", Output, Output(snr="any"), "Seen at", sheet_default=Output())
 GLASS: Ask[tuple[Glass, ...]] = Ask(
     "glass", Annotated[tuple[Glass, ...], Several(6)], (), "Glass", in_brief=False
 )
@@ -192,8 +188,8 @@ def iso_strategy(brief: Brief) -> IsoStrategy:
     strategy = brief[STRATEGY]
     if strategy.iso is not None:
         return strategy.iso
-    first = brief[MOTION] or brief[LOOKS] or strategy.shutter_s
-    return "shutter_first" if first else "floor"
+    moves = bool(brief[MOTION]) or bool(brief[LOOKS])
+    return "shutter_first" if moves or strategy.shutter_s else "floor"
 
 
 def glass_stops(brief: Brief) -> float:

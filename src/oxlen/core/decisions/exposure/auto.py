@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import glass_stops
@@ -12,7 +13,6 @@ from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
-from oxlen.core.units import Real
 
 HANDS_S = 1 / 60
 """Auto lets ISO rise before it lets the shutter go past this: it cannot know what holds it."""
@@ -88,7 +88,9 @@ def _programme(brief: Brief) -> tuple[Stage, ...]:
     )
 
 
-def _first_near(off: Real, ladder: Ladder, programme: tuple[Stage, ...]) -> tuple[int, int]:
+def _first_near(
+    off: NDArray[np.float64], ladder: Ladder, programme: tuple[Stage, ...]
+) -> tuple[int, int]:
     """Place of the first stage's lowest ISO that comes near; else the nearest pair of all."""
     for longest_s, lowest, highest in programme:
         kept = (ladder.shutter_array <= longest_s * ROUNDED)[None, :] & (

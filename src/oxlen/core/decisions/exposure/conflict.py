@@ -10,9 +10,9 @@ import numpy as np
 
 from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
-from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
-from oxlen.core.decisions.exposure.snr import NO_ISO
 from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.snr import NO_ISO
+from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
 from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
@@ -81,7 +81,7 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
         if high.is_about(Concern.NOISE) and (high.high or 0) <= NO_ISO:
             words = "cannot both be kept: no ISO gives that SNR, however much light there is"
             return _conflict(low, high, 0.0, words=words)
-        gap = float(stops_between(low.low, high.high))
+        gap = float(stops_between(low.low or 1.0, high.high or 1.0))
         guarded = search.aim.raised_stops > 0 and high.is_about(Concern.NOISE)
         first = _about_tones(search) if guarded else low
         words = f"leave {stops_label(gap)} between them and no step"
@@ -143,7 +143,9 @@ def touches(conflict: Conflict | None, *concerns: Concern) -> bool:
 
 def _ev(search: Search, shutter_s: float | None, iso: float | None) -> float:
     brief = search.brief
-    return float(ev100(brief.lens.f_number, shutter_s, iso)) + glass_stops(brief)
+    # The device bounds every axis at both ends, so that neither is ever missing.
+    set_ev100 = ev100(brief.lens.f_number, shutter_s or 1.0, iso or 1.0)
+    return float(set_ev100) + glass_stops(brief)
 
 
 def _highest_low(limits: Sequence[Limit], axis: Axis) -> Limit:

@@ -27,10 +27,7 @@ class Moving(Checked):
     """Something that moves. `subject` is a usual mover that fills in what is not said here."""
 
     subject: (
-        Annotated[
-            str, Text(40), Choices({one.id: one.name for one in MOVERS}, "What moves")
-        ]
-        | None
+        Annotated[str, Text(40), Choices({one.id: one.name for one in MOVERS}, "What moves")] | None
     ) = None
     name: Name = ""
     speed_m_s: Speed | None = None

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.decisions.brief import Brief, SceneTones
-from oxlen.core.decisions.exposure.grid import Numbers, Pairs
 from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, MOTION, SUPPORT, is_panned
 from oxlen.core.decisions.exposure.frozen import off_axis_mm, towards_m_s
+from oxlen.core.decisions.exposure.grid import Numbers, Pairs
 from oxlen.core.decisions.exposure.snr import (
     darkest_tone_stops,
     subject_tone_stops,

@@ -1,4 +1,4 @@
-"""The search: limits over the pairs of steps near the wanted exposure, and the strategy's choice."""
+"""The search: limits over the steps near the wanted exposure, and the strategy's choice."""
 
 from __future__ import annotations
 
@@ -8,9 +8,9 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
 from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.grid import (
     Flags,
@@ -21,6 +21,12 @@ from oxlen.core.decisions.exposure.grid import (
     excess_stops,
     is_near,
 )
+from oxlen.core.decisions.exposure.strategy import (
+    Preference,
+    nearest_index,
+    preference_of,
+    preferred_index,
+)
 from oxlen.core.decisions.limit import (
     EXPOSURE,
     ISO,
@@ -28,7 +34,6 @@ from oxlen.core.decisions.limit import (
     ExposureProblem,
     Limit,
 )
-from oxlen.core.decisions.exposure.strategy import Preference, nearest_index, preference_of, preferred_index
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
 # Which way a residual runs towards each kind of bound: brighter (+1) towards the longest shutter
@@ -38,7 +43,7 @@ _UNSAFE_SIDE = {(SHUTTER, "high"): 1, (SHUTTER, "low"): -1, (ISO, "high"): -1}
 
 @dataclass(frozen=True)
 class ExposureSlip:
-    """Lens, ISO and shutter of one exposure; the residual is positive where they come out brighter than wanted.
+    """Lens, ISO and shutter of one exposure; the residual is positive where that is too bright.
 
     `ev100_set` counts the glass on the lens: it compares with the light of the scene.
     """

@@ -26,9 +26,9 @@ class Framing(Checked):
     background_m: Annotated[float, Quantity(0, 1e6, "m", "Background behind")] = 20.0
     subject_m: Annotated[float, Quantity(0.001, 1e5, "m", "Subject's height")] | None = None
     subject_share: Annotated[float, Quantity(0.001, 20, "× frame", "Subject")] | None = None
-    background_size_m: (
-        Annotated[float, Quantity(0.001, 1e6, "m", "Background's height")] | None
-    ) = None
+    background_size_m: Annotated[float, Quantity(0.001, 1e6, "m", "Background's height")] | None = (
+        None
+    )
     background_share: Annotated[float, Quantity(0.001, 20, "× frame", "Background")] | None = None
 
 

@@ -10,12 +10,12 @@ import numpy as np
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.conflict import find_conflict
 from oxlen.core.decisions.exposure.frontier import Figures, compromise, figures_at
-from oxlen.core.decisions.limit import EXPOSURE, Limit
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import Search, ExposureSlip, search_for
-from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, Framing
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
-from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.decisions.limit import EXPOSURE, Limit
+from oxlen.core.kit.phone import Lens
 from oxlen.core.labels import stops_label
 from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number
 

@@ -82,6 +82,4 @@ def _exposure(
     return Exposure(lines, float(pairs.ev100[at]), ev100 - float(pairs.ev100[at]))
 
 
-DECISION = Decision(
-    "sequence", (FRAMES,), decide, offers=sequence_offers, exposures=exposures
-)
+DECISION = Decision("sequence", (FRAMES,), decide, offers=sequence_offers, exposures=exposures)

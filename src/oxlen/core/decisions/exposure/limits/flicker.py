@@ -55,7 +55,7 @@ def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
 
 
 def even_steps_s(brief: Brief, lamps: Lamps) -> tuple[float, ...]:
-    """Steps of the manual shutter ladder that leave little enough of a lamp's pulsing. [IEEE1789]"""
+    """Steps of the manual shutter ladder that leave little of a lamp's pulsing. [IEEE1789]"""
     return _even_steps_s(brief.mode.manual.shutter_s, lamps.pulse_hz, lamps.tolerance)
 
 
@@ -63,7 +63,7 @@ def even_steps_s(brief: Brief, lamps: Lamps) -> tuple[float, ...]:
 def _even_steps_s(
     steps_s: tuple[float, ...], pulse_hz: float, tolerance: float
 ) -> tuple[float, ...]:
-    left = residual_modulation(pulse_hz, np.asarray(steps_s))
+    left = np.asarray(residual_modulation(pulse_hz, np.asarray(steps_s)))
     return tuple(step for step, share in zip(steps_s, left, strict=True) if share <= tolerance)
 
 

@@ -93,8 +93,12 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, longest: float) ->
 
 def _pan_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief = search.brief
-    angles = np.radians([one.mover.angle_deg for one in brief[MOTION]])
-    if is_panned(brief) or not touches(conflict, Concern.FREEZING) or not (np.sin(angles) > CROSSES_SINE).any():
+    angles = np.radians([float(one.mover.angle_deg) for one in brief[MOTION]])
+    if (
+        is_panned(brief)
+        or not touches(conflict, Concern.FREEZING)
+        or not (np.sin(angles) > CROSSES_SINE).any()
+    ):
         return
     panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in brief[MOTION])
     cost = "everything that stands streaks; some tries will miss"

@@ -1,18 +1,21 @@
-"""What a sheet holds: everything the photographer chose, as one JSON document."""
+"""The open sheet, `oxlen-sheet/2`: everything the photographer chose, as one JSON document."""
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field
+from pydantic import ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
-from oxlen.core.decide.brief import ANY_LENS, Role
+from oxlen.core.decisions import all_asks
+from oxlen.core.decisions.brief import Role
+from oxlen.formats.asked import asked_by, asked_fields
 from oxlen.formats.phone_profile import Positive, Slug, Strict
-from oxlen.formats.preset_file import ChoicesFile
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
+SheetState = Literal["planned", "shot", "kept"]
 Title = Annotated[str, Field(min_length=1, max_length=120)]
 
 
@@ -81,7 +84,7 @@ class HandSettings(Strict):
     f_number: Annotated[float, Field(ge=0.3, le=128)]
 
 
-class HeldPair(Strict):
+class StepsByHand(Strict):
     """Steps the photographer chose by hand on the map, instead of the plan's."""
 
     iso: Positive
@@ -99,17 +102,16 @@ EXAMPLE_SHEET: JsonDict = {
 }
 
 
-class SheetBody(ChoicesFile):
-    """One intended picture: where its light comes from, and the choices a preset could hold."""
+class SheetLight(Strict):
+    """The part of a sheet that is not a decision's: what it is of, and where its light is from."""
 
     model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_SHEET]})
 
+    written_as: Literal["oxlen-sheet/2"] = "oxlen-sheet/2"
     title: Title = "Untitled sheet"
     intent: Annotated[str, Field(max_length=1000)] = ""
-    state: Literal["planned", "shot", "kept"] = "planned"
+    state: SheetState = "planned"
     phone: Annotated[str, Field(max_length=60)] = "wherry-3"
-    lens: str | None = None
-    mode: str | None = None
     picture: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
     picture_glass_stops: Annotated[
         float, Field(ge=0, le=24, description="taken by the glass the picture was shot through")
@@ -121,9 +123,21 @@ class SheetBody(ChoicesFile):
     light_shift_stops: Annotated[
         float, Field(ge=-20, le=20, description="light expected by then against light read")
     ] = 0.0
-    held: HeldPair | None = None
+    steps_by_hand: StepsByHand | None = None
 
-    @property
-    def lens_id(self) -> str | None:
-        """The lens named; None where the first, or any, will do."""
-        return None if self.lens == ANY_LENS else self.lens
+    def asked(self) -> Mapping[str, Any]:
+        """What the sheet asks for, by the ask's name."""
+        return asked_by(self, all_asks())
+
+
+if TYPE_CHECKING:
+
+    class SheetBody(SheetLight):
+        """One intended picture; its asks are fields too, read through `asked`."""
+else:
+    SheetBody = create_model(
+        "SheetBody",
+        __base__=SheetLight,
+        __doc__="""One intended picture: where its light comes from, and what is asked of it.""",
+        **asked_fields(all_asks(), on_a_sheet=True),
+    )

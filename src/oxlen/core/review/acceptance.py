@@ -2,24 +2,86 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.constants import CLIPPED_CODE
+from oxlen.core.focus.defocus import defocus_px
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.light.tone import LUMA, highest_channel, linear_table, stops_from_mid
-from oxlen.core.simulate.blur import defocus_px, shake_path_px
+from oxlen.core.simulate.blur import shake_path_px
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.develop import demosaiced
-from oxlen.core.simulate.exposing import Camera, Settings, shake_blur_px
-from oxlen.core.simulate.luck import Drawn
+from oxlen.core.simulate.exposing import Camera, CaptureSettings, shake_blur_px
 from oxlen.core.simulate.moving import PAN_LEAVES, speed_px_s
+from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene, SceneMover
 from oxlen.core.simulate.stars import SIDEREAL_RAD_S
-from oxlen.formats.scene_file import AcceptanceFile, RegionFile, SceneFile
+
+
+class Region(Protocol):
+    """A named disc of the frame, in shares of its sides."""
+
+    name: str
+    x: float
+    y: float
+    r: float
+
+
+class ToneDemand(Region, Protocol):
+    """A tone a good picture must have, in stops from mid."""
+
+    low: float
+    high: float
+
+
+class SharpDemand(Region, Protocol):
+    """What must be sharp, to so many pixels."""
+
+    max_blur_px: float
+
+
+class FreezeDemand(Protocol):
+    """A mover that must be frozen."""
+
+    mover: str
+    max_blur_px: float
+
+
+class StreakDemand(Protocol):
+    """A mover that must draw a streak, as shares of the frame's height."""
+
+    mover: str
+    low: float
+    high: float
+
+
+class Acceptance(Protocol):
+    """What a good picture must have; scenes that are known say it in their files."""
+
+    bands_max: float | None
+    stars_max_trail_px: float | None
+    clipped_share_max: float
+
+    @property
+    def tones(self) -> Sequence[ToneDemand]:
+        """Tones by region."""
+
+    @property
+    def sharp(self) -> Sequence[SharpDemand]:
+        """Regions that must be sharp."""
+
+    @property
+    def freeze(self) -> Sequence[FreezeDemand]:
+        """Movers that must be frozen."""
+
+    @property
+    def streak(self) -> Sequence[StreakDemand]:
+        """Movers that must streak."""
 
 
 @dataclass(frozen=True)
@@ -31,8 +93,8 @@ class Failing:
 
 
 @dataclass(frozen=True)
-class Taken:
-    """A take to be judged: the scene as it was, the frame, and the seed of its luck."""
+class JudgedTake:
+    """A take to be judged: the scene as it was, the frame, and the seed it was taken with."""
 
     scene: Scene
     frame: Capture
@@ -45,14 +107,13 @@ class Taken:
         return self.frame.camera
 
     @property
-    def settings(self) -> Settings:
+    def settings(self) -> CaptureSettings:
         """What it was taken with."""
         return self.frame.settings
 
 
-def failings(truth: SceneFile, taken: Taken) -> list[Failing]:
+def failings(wanted: Acceptance, taken: JudgedTake) -> list[Failing]:
     """All that a take lacks; none for a good one."""
-    wanted = truth.acceptance
     picture = _linear(taken)
     return [
         *_tones(wanted, picture),
@@ -64,7 +125,7 @@ def failings(truth: SceneFile, taken: Taken) -> list[Failing]:
     ]
 
 
-def region_stops(picture: NDArray[np.float32], region: RegionFile) -> float:
+def region_stops(picture: NDArray[np.float32], region: Region) -> float:
     """Mean tone of a region of linear luminance, in stops from mid."""
     height, width = picture.shape
     spot = Spot(region.name, region.x, region.y, region.r)
@@ -73,7 +134,7 @@ def region_stops(picture: NDArray[np.float32], region: RegionFile) -> float:
     return float(stops_from_mid(max(float(values.mean()), 1e-6)))
 
 
-def _linear(taken: Taken) -> NDArray[np.float32]:
+def _linear(taken: JudgedTake) -> NDArray[np.float32]:
     """Luminance of the picture, mid at 0.18: of the raw frame, or of the processed picture."""
     if taken.is_raw:
         colour = demosaiced(taken.frame.raw) * np.float32(0.18)
@@ -82,7 +143,7 @@ def _linear(taken: Taken) -> NDArray[np.float32]:
     return np.asarray(np.take(linear_table(255), codes) @ LUMA.astype(np.float32))
 
 
-def _tones(wanted: AcceptanceFile, picture: NDArray[np.float32]) -> Iterator[Failing]:
+def _tones(wanted: Acceptance, picture: NDArray[np.float32]) -> Iterator[Failing]:
     for tone in wanted.tones:
         found = region_stops(picture, tone)
         if not tone.low <= found <= tone.high:
@@ -90,7 +151,7 @@ def _tones(wanted: AcceptanceFile, picture: NDArray[np.float32]) -> Iterator[Fai
             yield Failing("tone", words)
 
 
-def _clipping(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+def _clipping(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
     if taken.is_raw:
         frame = taken.frame.raw
         share = float((frame.mosaic >= 0.99 * frame.white_dn).mean())
@@ -100,16 +161,16 @@ def _clipping(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
         yield Failing("clipping", f"{share:.1%} clipped, at most {wanted.clipped_share_max:.1%}")
 
 
-def hand_px(taken: Taken) -> float:
+def hand_px(taken: JudgedTake) -> float:
     """Extent (px) of the hand's own path in this take."""
     if taken.settings.support == "tripod":
         return 0.0
     usual = shake_blur_px(taken.camera, taken.settings)
-    path = shake_path_px(usual, Drawn(taken.seed))
+    path = shake_path_px(usual, SeededRandom(taken.seed))
     return float(np.ptp(path, axis=0).max())
 
 
-def _sharpness(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+def _sharpness(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
     shake, mode, lens = hand_px(taken), taken.camera.mode, taken.camera.lens
     panning = taken.settings.pan_with is not None
     for region in wanted.sharp:
@@ -134,7 +195,7 @@ def _mover(scene: Scene, name: str) -> SceneMover:
     return next(mover for mover in scene.movers if mover.name == name)
 
 
-def _movers(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+def _movers(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
     shutter_s = taken.settings.shutter_s
     for freeze in wanted.freeze:
         length = speed_px_s(taken.scene, _mover(taken.scene, freeze.mover)) * shutter_s
@@ -150,7 +211,7 @@ def _movers(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
             yield Failing("streak", words)
 
 
-def _lamps(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+def _lamps(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
     if wanted.bands_max is None:
         return
     for lamp in taken.scene.lamps:
@@ -161,7 +222,7 @@ def _lamps(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
             yield Failing("bands", f"{left:.0%} of pulsing left, at most {wanted.bands_max:.0%}")
 
 
-def _stars(wanted: AcceptanceFile, taken: Taken) -> Iterator[Failing]:
+def _stars(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
     if wanted.stars_max_trail_px is None:
         return
     trail = taken.scene.pixels_per_radian * SIDEREAL_RAD_S * taken.settings.shutter_s

@@ -13,7 +13,7 @@ from oxlen.core.simulate.scene import Floats
 POOL_SIZE = 1 << 21
 
 
-class Luck(Protocol):
+class RandomSource(Protocol):
     """What a capture draws on."""
 
     def normals(self, shape: tuple[int, ...]) -> Floats:
@@ -26,8 +26,8 @@ class Luck(Protocol):
         """A number from 0 to 1."""
 
 
-class Drawn:
-    """Luck drawn afresh: every pixel independent of every other, in this frame and all others."""
+class SeededRandom:
+    """Drawn afresh from a seed: every pixel independent of every other, in this frame and all."""
 
     def __init__(self, seed: int) -> None:
         self._hand = np.random.default_rng([seed, 1])
@@ -48,8 +48,8 @@ class Drawn:
         return float(self._begun.random())
 
 
-class PooledNoise(Drawn):
-    """Luck for looks that must come quickly: normals from a fixed pool, begun anywhere in it."""
+class PooledNoise(SeededRandom):
+    """For looks that must come quickly: normals from a fixed pool, begun anywhere in it."""
 
     def __init__(self, seed: int) -> None:
         super().__init__(seed)

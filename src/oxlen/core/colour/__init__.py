@@ -1,0 +1,1 @@
+"""Colour of light: where a colour temperature lies."""

@@ -1,0 +1,126 @@
+"""Asks as they are written: Pydantic models made from the dataclasses of the core.
+
+A decision's dataclasses say their ranges, choices and defaults once, in the core; the models of the
+files, with their schemas, follow from them.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Mapping
+from functools import cache
+from types import NoneType, UnionType
+from typing import Annotated, Any, ClassVar, Self, Union, get_args, get_origin
+
+from pydantic import Field, PrivateAttr, create_model, model_validator
+from pydantic.config import JsonDict
+
+from oxlen.core.ask import Ask, Quantity, Several, Text, hints_of, plain
+from oxlen.formats.phone_profile import Strict
+
+
+class AskFile(Strict):
+    """Base of the models made from an ask's dataclasses."""
+
+    kind: ClassVar[type]
+    _asked: Any = PrivateAttr(None)
+
+    @model_validator(mode="after")
+    def _holds(self) -> Self:
+        # What the core refuses is refused here, so that the field can be named.
+        self._asked = self.kind(**{name: value_of(getattr(self, name)) for name in _fields(self)})
+        return self
+
+    @property
+    def as_asked(self) -> Any:
+        """The dataclass it stands for."""
+        return self._asked
+
+
+def _fields(model: AskFile) -> list[str]:
+    return list(type(model).model_fields)
+
+
+def value_of(written: Any) -> Any:
+    """What a written value stands for in the core: dataclasses for models, tuples for lists."""
+    if isinstance(written, AskFile):
+        return written.as_asked
+    if isinstance(written, list):
+        return tuple(value_of(one) for one in written)
+    return written
+
+
+@cache
+def model_of(kind: Any) -> type[AskFile]:
+    """The model of a dataclass: one field each, with its range, choices and default."""
+    fields: dict[str, Any] = {}
+    for entry in dataclasses.fields(kind):
+        default = ... if entry.default is dataclasses.MISSING else _default(entry.default)
+        fields[entry.name] = (written_type(hints_of(kind)[entry.name]), default)
+    model = create_model(
+        f"{kind.__name__}File",
+        __base__=AskFile,
+        __doc__=(kind.__doc__ or "").split("\n")[0],
+        **fields,
+    )
+    model.kind = kind
+    return model
+
+
+def written_type(hint: Any) -> Any:
+    """The type a value is written as: lists for tuples, models for dataclasses."""
+    origin = get_origin(hint)
+    if origin is Annotated:
+        base, *marks = get_args(hint)
+        written = written_type(base)
+        for mark in marks:
+            written = _constrained(written, mark)
+        return written
+    if origin in (Union, UnionType):
+        return Union[tuple(written_type(part) for part in get_args(hint))]  # noqa: UP007
+    if origin is tuple:
+        return list[written_type(get_args(hint)[0])]  # type: ignore[misc]
+    if dataclasses.is_dataclass(hint):
+        return model_of(hint)
+    return NoneType if hint is None else hint
+
+
+def _constrained(written: Any, mark: Any) -> Any:
+    if isinstance(mark, Quantity):
+        extra: JsonDict = {"unit": mark.unit} if mark.unit else {}
+        above, at_least = (mark.low, None) if mark.above else (None, mark.low)
+        limits = Field(
+            gt=above, ge=at_least, le=mark.high, allow_inf_nan=False, json_schema_extra=extra
+        )
+        return Annotated[written, limits]
+    if isinstance(mark, Text):
+        return Annotated[written, Field(max_length=mark.longest)]
+    if isinstance(mark, Several):
+        return Annotated[written, Field(max_length=mark.most)]
+    return written
+
+
+def asked_fields(asks: tuple[Ask[Any], ...], *, on_a_sheet: bool) -> dict[str, Any]:
+    """Fields of a model, one for each ask, with the default of a brief or of a new sheet."""
+    return {ask.name: _field(ask, on_a_sheet=on_a_sheet) for ask in asks}
+
+
+def _field(ask: Ask[Any], *, on_a_sheet: bool) -> tuple[Any, Any]:
+    default = ask.on_a_new_sheet if on_a_sheet else ask.default
+    return written_type(ask.kind), _default(default, ask.label)
+
+
+def _default(value: Any, label: str | None = None) -> Any:
+    """A default as Pydantic takes it, which copies what could be changed."""
+    written = model_of(type(value))(**plain(value)) if is_ask(value) else plain(value)
+    return Field(default=written, description=label)
+
+
+def is_ask(value: Any) -> bool:
+    """Whether a value is made of an ask's dataclass."""
+    return dataclasses.is_dataclass(value) and not isinstance(value, type)
+
+
+def asked_by(model: Any, asks: tuple[Ask[Any], ...]) -> Mapping[str, Any]:
+    """What a model of a brief or a sheet asks for, by the ask's name."""
+    return {ask.name: value_of(getattr(model, ask.name)) for ask in asks}

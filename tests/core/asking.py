@@ -1,0 +1,133 @@
+"""Briefs and what they ask for, written short for tests: one keyword for each thing asked."""
+
+import dataclasses
+
+from oxlen.core.decisions import brief as briefs
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    GLASS,
+    HOLD,
+    LAMPS,
+    LOOKS,
+    MOTION,
+    OUTPUT,
+    STRATEGY,
+    SUPPORT,
+    Lamps,
+)
+from oxlen.core.decisions.exposure.ask import Output as AskedOutput
+from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp, ShownMotion
+from oxlen.core.decisions.lens.ask import FRAMING, LENS, MODE
+from oxlen.core.decisions.sequence.ask import FRAMES
+
+ASKS = {
+    "support": SUPPORT,
+    "school": STRATEGY,
+    "file_format": FORMAT,
+    "hold": HOLD,
+    "freeze": MOTION,
+    "show": LOOKS,
+    "flicker": LAMPS,
+    "output": OUTPUT,
+    "glass_on": GLASS,
+    "frames": FRAMES,
+    "framing": FRAMING,
+    "lens_id": LENS,
+    "mode_id": MODE,
+}
+LIGHT = {
+    "readings": "readings_measured",
+    "scene_mean_ev100": "mean_measured_ev100",
+    "tones": "tones_measured",
+    "glass_at_hand": "filters_at_hand",
+    "phone": "phone",
+}
+
+
+ORDER = (
+    "lens_id",
+    "mode_id",
+    "support",
+    "readings",
+    "school",
+    "file_format",
+    "scene_mean_ev100",
+    "hold",
+    "freeze",
+    "show",
+    "flicker",
+    "output",
+    "glass_on",
+    "glass_at_hand",
+    "frames",
+    "framing",
+    "tones",
+)
+
+
+def Brief(phone, *given, **said):
+    """A brief for a phone; the rest in order, or by keyword."""
+    return replace(briefs.Brief(phone), **dict(zip(ORDER, given, strict=False)), **said)
+
+
+def replace(one, **said):
+    """A brief, or anything that may be asked, with some of it said otherwise."""
+    if isinstance(one, briefs.Brief):
+        light = {LIGHT[name]: value for name, value in said.items() if name in LIGHT}
+        one = dataclasses.replace(one, **light)
+        for name, value in said.items():
+            if name in ASKS:
+                one = one.asking(ASKS[name], value)
+        assert set(said) <= set(LIGHT) | set(ASKS), said
+        return one
+    if isinstance(one, FrozenMotion):
+        return Freeze(**{**_freeze_parts(one), **said})
+    return dataclasses.replace(one, **said)
+
+
+def _freeze_parts(motion):
+    return {
+        "name": motion.name,
+        "mover": motion.mover,
+        "sharp_by": motion.sharp.by,
+        "tolerance": motion.sharp.value,
+        "off_axis_share": motion.off_axis,
+        "pan_residual_share": motion.pan,
+    }
+
+
+def _moving(name, mover):
+    return {
+        "name": name,
+        "speed_m_s": mover.speed_m_s,
+        "distance_m": mover.distance_m,
+        "direction_deg": mover.angle_deg,
+    }
+
+
+def Freeze(
+    name, mover, sharp_by="circle", tolerance=None, off_axis_share=0.25, pan_residual_share=None
+):
+    """Something that moves and must be sharp."""
+    sharp = Sharp(sharp_by, tolerance)
+    return FrozenMotion(
+        **_moving(name, mover), sharp=sharp, off_axis=off_axis_share, pan=pan_residual_share
+    )
+
+
+def Show(name, mover, look, share_min=None, share_max=None, **more):
+    """Motion that is meant to show."""
+    moving = _moving(name, mover)
+    return ShownMotion(**moving, look=look.id, share_min=share_min, share_max=share_max, **more)
+
+
+def Flicker(pulse_hz, _name="a lamp", tolerance=0.05, mains_hz=None):
+    """A lamp that pulses so often a second."""
+    if mains_hz is not None:
+        return Lamps(mains_hz=int(mains_hz), tolerance=tolerance)
+    return Lamps(driver_hz=pulse_hz, tolerance=tolerance)
+
+
+def Output(width_px=None, height_px=None, snr_floor=None):
+    """Where it is seen, and the SNR asked for there."""
+    return AskedOutput(None, width_px, height_px, "any" if snr_floor is None else snr_floor)
