@@ -17,7 +17,7 @@ from oxlen.core.simulate.randomness import PooledNoise
 from oxlen.core.simulate.scene import reduced
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.sheets.dry_run import COARSE_STEP
+from oxlen.preview.cache import COARSE_STEP
 
 CASES = (
     ("white-hull-sun", "main", CaptureSettings(50, 1 / 4000, 6.0)),

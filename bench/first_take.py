@@ -28,7 +28,9 @@ from oxlen.core.motion.subject import Mover
 from oxlen.core.review.acceptance import JudgedTake, failings
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.scene import Scene
-from oxlen.devices.standins.bench_phone import BenchPhone, Shot, focus_on_m, varied
+from oxlen.core.simulate.tapping import focus_on_m
+from oxlen.core.simulate.variation import varied
+from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.reading import read_picture
@@ -94,7 +96,7 @@ def _judged(
     truth: SceneFile, scene: Scene, phone: BenchPhone, settings: CaptureSettings, *, is_raw: bool
 ) -> list[str]:
     taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw)
-    return [f"{one.demand}: {one.words}" for one in failings(truth, taken)]
+    return [f"{one.demand}: {one.words}" for one in failings(truth.acceptance, taken)]
 
 
 def _planned(

@@ -1,16 +1,24 @@
 """Run every test and close with one line: N passed, N failed, N skipped.
 
-Arguments narrow it to modules or folders: `./oxlen test tests.core tests.store`.
+Test files run in processes side by side, the slowest first; the browser's tests run in a process of
+their own, on one server. Arguments narrow it to modules or folders: `./oxlen test tests.core`.
 """
 
 from __future__ import annotations
 
+import os
+import subprocess
 import sys
+import time
 import unittest
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
+BROWSER = "tests.browser"
+SLOW_FIRST = (BROWSER, "tests.core", "tests.server", "tests.preview", "tests.devices")
 
 
 def find_tests(names: list[str]) -> unittest.TestSuite:
@@ -30,15 +38,74 @@ def find_tests(names: list[str]) -> unittest.TestSuite:
     return suite
 
 
-def main() -> int:
-    """Exit code 0 only when tests ran and none failed."""
-    result = unittest.TextTestRunner(verbosity=1, buffer=False).run(find_tests(sys.argv[1:]))
+def run_here(names: list[str]) -> tuple[int, int, int]:
+    """Run tests in this process; how many passed, failed and were skipped."""
+    result = unittest.TextTestRunner(verbosity=1, buffer=False).run(find_tests(names))
     # One test may fail in several of its rows; it still counts once.
     failed = {test.id().split(" ")[0] for test, _ in (*result.failures, *result.errors)}
     failed |= {test.id() for test in result.unexpectedSuccesses}
     passed = max(0, result.testsRun - len(failed) - len(result.skipped))
-    print(f"{passed} passed, {len(failed)} failed, {len(result.skipped)} skipped", flush=True)
-    return 0 if result.testsRun and not failed else 1
+    return passed, len(failed), len(result.skipped)
+
+
+def groups() -> list[str]:
+    """Modules to be run each in a process, the slow ones first; the browser's as one."""
+    modules = [
+        ".".join(path.relative_to(ROOT).with_suffix("").parts)
+        for path in sorted((ROOT / "tests").rglob("test_*.py"))
+    ]
+    apart = [name for name in modules if not name.startswith(BROWSER)]
+    if len(apart) < len(modules):
+        apart.append(BROWSER)
+    return sorted(apart, key=_rank)
+
+
+def _rank(name: str) -> tuple[int, str]:
+    place = next((i for i, slow in enumerate(SLOW_FIRST) if name.startswith(slow)), 99)
+    return place, name
+
+
+def side_by_side(names: list[str]) -> Iterator[tuple[str, subprocess.CompletedProcess[str], float]]:
+    """Each group's process once it has ended, and how long it took."""
+
+    def run(name: str) -> tuple[str, subprocess.CompletedProcess[str], float]:
+        command = [sys.executable, "-W", "error", __file__, "--group", name]
+        # One thread of arithmetic a process: the processes are what fills the machine.
+        environment = {**os.environ, "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+        began = time.monotonic()
+        done = subprocess.run(
+            command, capture_output=True, text=True, check=False, cwd=ROOT, env=environment
+        )
+        return name, done, time.monotonic() - began
+
+    with ThreadPoolExecutor(max_workers=max(2, os.cpu_count() or 2)) as pool:
+        yield from pool.map(run, names)
+
+
+def run_groups(names: list[str]) -> tuple[int, int, int]:
+    """Run groups side by side and add up; a group that dies counts as one failure."""
+    passed = failed = skipped = 0
+    for name, done, seconds in side_by_side(names):
+        told = done.stdout.strip().splitlines()[-1:] or [""]
+        numbers = [int(word) for word in told[0].split() if word.isdecimal()]
+        if len(numbers) != 3:
+            numbers = [0, 1, 0]
+        passed, failed, skipped = passed + numbers[0], failed + numbers[1], skipped + numbers[2]
+        print(f"{seconds:6.1f} s  {name}: {told[0]}", flush=True)
+        if numbers[1]:
+            print(done.stdout, done.stderr, sep="\n", flush=True)
+    return passed, failed, skipped
+
+
+def main() -> int:
+    """Exit code 0 only when tests ran and none failed."""
+    arguments = sys.argv[1:]
+    if arguments[:1] == ["--group"]:
+        passed, failed, skipped = run_here(arguments[1:])
+    else:
+        passed, failed, skipped = run_here(arguments) if arguments else run_groups(groups())
+    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
+    return 0 if passed and not failed else 1
 
 
 if __name__ == "__main__":

@@ -118,7 +118,9 @@ def Freeze(
 def Show(name, mover, look, share_min=None, share_max=None, **more):
     """Motion that is meant to show."""
     moving = _moving(name, mover)
-    return ShownMotion(**moving, look=look.id, share_min=share_min, share_max=share_max, **more)
+    return ShownMotion(
+        **moving, rendition=look.id, share_min=share_min, share_max=share_max, **more
+    )
 
 
 def Flicker(pulse_hz, _name="a lamp", tolerance=0.05, mains_hz=None):

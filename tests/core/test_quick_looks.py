@@ -10,7 +10,7 @@ from oxlen.core.simulate.capture import scene_luminance
 from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode, light_on_sensor
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, reduced
-from oxlen.devices.standins.bench_phone import varied
+from oxlen.core.simulate.variation import varied
 from tests.core.test_simulate import LENS, MODE, flat
 
 

@@ -7,14 +7,14 @@ from dataclasses import replace
 import numpy as np
 import rawpy
 import tifffile
-from oxlen.devices.standins.taken_file import TakenAs, dng_bytes
 
 from oxlen.core.errors import BadInput
+from oxlen.core.focus.defocus import defocus_px
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.linear_picture import light_of_codes
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.core.sensor.photon_transfer import photon_transfer
-from oxlen.core.simulate.blur import defocus_px, disc_kernel, path_kernel, shake_path_px, streaked
+from oxlen.core.simulate.blur import disc_kernel, path_kernel, shake_path_px, streaked
 from oxlen.core.simulate.capture import capture, seen_through
 from oxlen.core.simulate.develop import auto_balance, demosaiced, processed, toned
 from oxlen.core.simulate.exposing import Camera as Held
@@ -24,6 +24,7 @@ from oxlen.core.simulate.readout import XYZ_TO_SRGB, gain_dn_per_e, read_out
 from oxlen.core.simulate.relight import re_exposed, source_of
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.shown import marked, shown_tones
+from oxlen.devices.standins.picture_file import TakenAs, dng_bytes
 from oxlen.formats.shipped_phones import shipped_profile
 
 PROFILE = shipped_profile("wherry-3")

@@ -11,12 +11,15 @@ from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.acceptance import JudgedTake, failings
+from oxlen.core.simulate.automatic import auto_focus_m
 from oxlen.core.simulate.capture import seen_through
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.moving import moved
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene
-from oxlen.devices.standins.bench_phone import BenchPhone, Shot, auto_focus_m, focus_on_m, varied
+from oxlen.core.simulate.tapping import focus_on_m
+from oxlen.core.simulate.variation import varied
+from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.reading import read_picture
@@ -136,7 +139,7 @@ class Auto(unittest.TestCase):
             phone = bench(lens)
             taken = JudgedTake(scene, phone.expose(scene, phone.auto_settings(scene, "tripod")), 5)
             with self.subTest(scene_id):
-                words = [f.words for f in failings(truth, taken) if f.demand == "tone"]
+                words = [f.words for f in failings(truth.acceptance, taken) if f.demand == "tone"]
                 self.assertTrue(any(name in w for w in words) or scene_id == "lantern-evening")
 
     def test_focus_is_grabbed_by_contrast_and_set_by_hand(self):

@@ -4,14 +4,15 @@ import unittest
 
 import numpy as np
 
+from oxlen.core.focus.defocus import defocus_px
 from oxlen.core.light.exposure import ev100, luminance_cd_m2
 from oxlen.core.review.acceptance import JudgedTake, failings, hand_px, region_stops
-from oxlen.core.simulate.blur import defocus_px
+from oxlen.core.simulate.automatic import auto_focus_m, metered_ev100
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode
-from oxlen.core.simulate.readout import CHANNEL_GAIN, PATTERN, RawFrame
+from oxlen.core.simulate.readout import CHANNEL_GAIN, MOSAIC_TILE, RawFrame
 from oxlen.core.simulate.scene import Scene, SceneLamp, SceneMover, Star, StarField
-from oxlen.devices.standins.bench_phone import BenchPhone, auto_focus_m
+from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, scene_truth
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import Brief, replace
@@ -34,7 +35,7 @@ def scene(**more):
 def raw(level_share=0.1):
     """A raw frame of one neutral level."""
     mosaic = np.empty((240, 320), np.uint16)
-    for row, column, channel in PATTERN:
+    for row, column, channel in MOSAIC_TILE:
         share = min(1.0, level_share * CHANNEL_GAIN[channel])
         mosaic[row::2, column::2] = round(256 + 3839 * share)
     return RawFrame(mosaic, 256, 4095, 0.1)
@@ -46,7 +47,7 @@ def judged(wanted, settings=TRIPOD, of=None, frame=None, is_raw=True):
     truth = scene_truth("yard-overcast").model_copy(update={"acceptance": acceptance})
     capture = Capture(frame or raw(), CAMERA, settings)
     taken = JudgedTake(of or scene(), capture, seed=5, is_raw=is_raw)
-    return [(one.demand, one.words) for one in failings(truth, taken)]
+    return [(one.demand, one.words) for one in failings(truth.acceptance, taken)]
 
 
 class Tones(unittest.TestCase):
@@ -157,13 +158,13 @@ class Phone(unittest.TestCase):
         self.assertEqual(auto_focus_m(replace(both, radiance=fainter)), 1.0)
 
     def test_lamps_do_not_count_without_end_in_its_meter(self):
-        bench = BenchPhone(PROFILE, LENS, LENS.mode(None))
+        BenchPhone(PROFILE, LENS, LENS.mode(None))
         plain = scene()
-        self.assertAlmostEqual(bench.metered_ev100(plain), 8.0, places=4)
+        self.assertAlmostEqual(metered_ev100(plain, PROFILE.meter_offset_stops), 8.0, places=4)
         lit = plain.radiance.copy()
         lit[:24] *= 1e4
         # A tenth of the frame at 24 times the median at most: 0.9 + 0.1 · 24.
-        found = bench.metered_ev100(replace(plain, radiance=lit))
+        found = metered_ev100(replace(plain, radiance=lit), PROFILE.meter_offset_stops)
         self.assertAlmostEqual(found, 8.0 + np.log2(0.9 + 2.4), places=3)
 
     def test_auto_behind_glass_lets_in_as_much_light_as_without(self):

@@ -3,14 +3,13 @@
 import copy
 import unittest
 
-from oxlen.sheets.body import EXAMPLE_SHEET, SheetBody
-
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.labels import ev_label, signed, stops_label
 from oxlen.formats.brief_file import EXAMPLE_BRIEF, BriefFile
 from oxlen.formats.json_text import parse_json
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.refusal import parse_model
+from oxlen.formats.sheet_file import EXAMPLE_SHEET, SheetBody
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 
 

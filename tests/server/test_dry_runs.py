@@ -79,8 +79,8 @@ class DryRuns(WithApp):
             key: (await self.run_dry(sheet, **query))[0].content
             for key, query in {
                 "slip": {},
-                "auto": {"who": "auto"},
-                "raw": {"look": "raw"},
+                "auto": {"chooser": "auto"},
+                "raw": {"rendition": "raw"},
                 "marks": {"marks": True},
             }.items()
         }
@@ -109,8 +109,10 @@ class DryRuns(WithApp):
         )
         _, tried = await self.run_dry(sheet, quality="coarse")
         _, dragged = await self.run_dry(sheet, quality="coarse", iso=50, shutter_s=0.1)
-        _, auto = await self.run_dry(sheet, quality="coarse", who="auto")
-        self.assertEqual([x["who"] for x in (tried, dragged, auto)], ["compromise", "slip", "auto"])
+        _, auto = await self.run_dry(sheet, quality="coarse", chooser="auto")
+        self.assertEqual(
+            [x["chooser"] for x in (tried, dragged, auto)], ["compromise", "slip", "auto"]
+        )
 
     async def test_a_slip_that_misses_the_exposure_is_named_a_compromise_too(self):
         # A hand in moonlight: the longest shutter at the highest ISO stays stops too dark.
@@ -118,7 +120,7 @@ class DryRuns(WithApp):
         sheet = await self.scene_sheet("lantern-evening", readings=dark)
         self.assertIsNotNone(sheet["answer"]["plan"]["conflict"])
         _, figures = await self.run_dry(sheet, quality="coarse")
-        self.assertEqual(figures["who"], "compromise")
+        self.assertEqual(figures["chooser"], "compromise")
 
     async def test_from_a_picture_what_it_cannot_tell_is_said(self):
         codes = corners().copy()
@@ -146,21 +148,49 @@ class DryRuns(WithApp):
         self.assertTrue(table.text.startswith("id,name,role,ev100"))
         self.assertIn("11.5", table.text)
 
-    async def test_shots_on_the_bench_come_in_as_sheets(self):
+    async def shoot(self, sheet, **how):
+        answer = await self.http.post(f"/api/sheets/{sheet['id']}/bench-shot", json=how)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        return answer.json()[-1]
+
+    async def test_shots_on_the_bench_are_takes_of_their_sheet(self):
         sheet = await self.scene_sheet(spots=[SPOT], readings=[])
-        path = f"/api/sheets/{sheet['id']}/bench-shot"
-        auto = (await self.http.post(path, json={"auto": True, "seed": 3})).json()
-        self.assertEqual(auto["body"]["title"], "Hull, tarred: auto")
-        self.assertEqual(auto["outing_id"], sheet["outing_id"])
-        self.assertEqual(auto["body"]["state"], "shot")
-        report = auto["answer"]["picture"]["report"]
-        self.assertEqual(report["camera"]["model"], "Wherry 3")
-        # Metered in that shot the hull gets its slip, and the next shot is taken by it.
-        taken = await self.http.post(f"/api/sheets/{auto['id']}/bench-shot", json={})
-        slip = auto["answer"]["plan"]["slip"]
-        settings = taken.json()["answer"]["picture"]["report"]["settings"]
-        self.assertAlmostEqual(settings["shutter_s"], slip["shutter_s"], places=5)
-        self.assertEqual(settings["iso"], slip["iso"])
+        auto = await self.shoot(sheet, auto=True, seed=3)
+        self.assertEqual((auto["sheet_id"], auto["shot_on"]), (sheet["id"], "auto"))
+        listed = (await self.http.get(f"/api/outings/{self.outing}")).json()["sheets"]
+        self.assertEqual([one["id"] for one in listed], [sheet["id"]])
+        # Metered by that take the hull gets its slip, and the next one is taken by it.
+        metered = (await self.http.post(f"/api/takes/{auto['id']}/meter")).json()
+        self.assertEqual(metered["answer"]["picture"]["report"]["camera"]["model"], "Wherry 3")
+        by_slip = await self.shoot(sheet)
+        slip = metered["answer"]["plan"]["slip"]
+        self.assertAlmostEqual(by_slip["settings"]["shutter_s"], slip["shutter_s"], places=5)
+        self.assertEqual(by_slip["settings"]["iso"], slip["iso"])
+        takes = (await self.http.get(f"/api/sheets/{sheet['id']}/takes")).json()
+        self.assertEqual([one["id"] for one in takes], [auto["id"], by_slip["id"]])
+
+    async def test_both_formats_make_one_take_of_two_files(self):
+        sheet = await self.scene_sheet(format="both", spots=[SPOT])
+        taken = await self.shoot(sheet)
+        self.assertNotEqual(taken["raw_picture"], None)
+        for sha256 in (taken["picture"], taken["raw_picture"]):
+            preview = await self.http.get(f"/api/pictures/{sha256}/preview")
+            self.assertEqual(preview.status_code, 200)
+        takes = (await self.http.get(f"/api/sheets/{sheet['id']}/takes")).json()
+        self.assertEqual(len(takes), 1)
+
+    async def test_what_becomes_of_a_take_is_kept(self):
+        sheet = await self.scene_sheet(spots=[SPOT])
+        path = f"/api/takes/{(await self.shoot(sheet))['id']}"
+        await self.http.patch(path, json={"state": "kept"})
+        noted = (await self.http.patch(path, json={"note": "hold it level"})).json()
+        self.assertEqual((noted["state"], noted["note"]), ("kept", "hold it level"))
+        await self.http.delete(path)
+        takes = f"/api/sheets/{sheet['id']}/takes"
+        self.assertEqual((await self.http.get(takes)).json(), [])
+        await self.http.post(f"{path}/restore")
+        self.assertEqual(len((await self.http.get(takes)).json()), 1)
+        self.assertEqual((await self.http.patch("/api/takes/99", json={})).status_code, 404)
 
     async def test_light_expected_later_is_the_light_of_the_frame(self):
         sheet = await self.scene_sheet(readings=[])
@@ -178,9 +208,8 @@ class DryRuns(WithApp):
         glass = [{"name": "ND 8", "factor": 8}]
         sheet = await self.scene_sheet(glass=glass, support="tripod", spots=[SPOT])
         for auto in (False, True):
-            path = f"/api/sheets/{sheet['id']}/bench-shot"
-            answer = await self.http.post(path, json={"auto": auto, "seed": 3})
-            taken = answer.json()
+            shot = await self.shoot(sheet, auto=auto, seed=3)
+            taken = (await self.http.post(f"/api/takes/{shot['id']}/meter")).json()
             self.assertEqual(taken["body"]["picture_glass_stops"], 3.0)
             self.assertEqual(taken["body"]["glass"], glass)
             spot = next(r for r in taken["answer"]["readings"] if r["id"] == "hull")

@@ -9,12 +9,12 @@ from pathlib import Path
 
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.sheets.importing import onto_new_sheet, onto_sheet, preview_of, take_in
 from oxlen.store import outings, phones, pictures, sheets
 from oxlen.store.archive import restore_backup, write_backup
 from oxlen.store.connect import connect
 from oxlen.store.library import hold_lock, open_library
 from oxlen.store.migrate import migrate, schema_version, shipped_migrations
+from oxlen.takes.importing import onto_new_sheet, onto_sheet, preview_of, take_in
 from tests.pictures.making import corners, jpeg
 
 NOW = "2026-10-03T08:00:00+00:00"

@@ -21,12 +21,13 @@ def meter(arguments: argparse.Namespace) -> int:
     for name, (low, high) in HAND_RANGES.items():
         if getattr(arguments, name) is not None:
             require_between(name, getattr(arguments, name), low=low, high=high)
+    require_finite("meter-offset", arguments.meter_offset, "stops")
     by_hand = Exposure(iso=arguments.iso, shutter_s=arguments.shutter, f_number=arguments.f_number)
     reading = read_picture(
         arguments.picture,
         spots=[parse_spot(text) for text in arguments.spot],
         by_hand=by_hand,
-        meter_offset_stops=require_finite("meter-offset", arguments.meter_offset),
+        meter_offset_stops=arguments.meter_offset,
     )
     for note in reading.notes:
         print(f"oxlen: {note}", file=sys.stderr)

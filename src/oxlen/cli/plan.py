@@ -11,7 +11,7 @@ from oxlen.core.errors import NotFound
 from oxlen.formats.brief_file import BriefFile
 from oxlen.formats.json_text import parse_json
 from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.plan_file import plan_file
+from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.refusal import parse_model
 from oxlen.formats.schemas import SCHEMAS
 from oxlen.formats.shipped_phones import shipped_profile

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Mapping
 from functools import cache
 from typing import Annotated, Any, Generic, TypeVar, get_args, get_origin, get_type_hints
 
-from oxlen.core.units import require_between, require_positive
+from oxlen.core.units import require_between
 
 T_co = TypeVar("T_co", covariant=True)
 
@@ -20,20 +20,18 @@ T_co = TypeVar("T_co", covariant=True)
 class Quantity:
     """A number an ask takes: its range with both ends, unit and name on screen.
 
-    With `above`, the low end itself is not allowed.
+    `usual` is what one begins with when a field that was left open is filled in after all.
     """
 
     low: float
     high: float
     unit: str = ""
     label: str = ""
-    above: bool = False
+    usual: float | None = None
 
     def check(self, name: str, value: float) -> None:
         """OutOfRange, naming the quantity, for a number outside the range."""
         require_between(name, value, low=self.low, high=self.high, unit=self.unit)
-        if self.above and value <= self.low:
-            require_positive(name, value - self.low, self.unit)
 
 
 @dataclasses.dataclass(frozen=True)
@@ -124,7 +122,8 @@ class Ask(Generic[T_co]):
     """One thing that may be asked for: its name in every file, its type and its default.
 
     `sheet_default` is what a new sheet begins with, where that differs from what a brief that says
-    nothing means. `of_phone` marks what only makes sense for one phone and stays out of presets;
+    nothing means. `entry` is what is begun with when something is added to a list, or when what was
+    left out is asked for after all. `of_phone` marks what only makes sense for one phone and stays out of presets;
     `in_brief` is False where the published brief writes it in a place of its own.
     """
 
@@ -133,6 +132,7 @@ class Ask(Generic[T_co]):
     default: T_co
     label: str
     sheet_default: T_co | None = None
+    entry: Any = None
     of_phone: bool = False
     in_brief: bool = True
 

@@ -7,6 +7,7 @@ OxlenError
 ├── EditClash        an edit was made from an older state than the one kept
 ├── PictureError     a picture file that cannot be read; names file and cause
 │   └── PixelsUnreadable   its settings may still be read
+├── UnreadableSheet  a kept sheet that cannot be made out; its text is kept
 └── ArchiveError     a backup that cannot be trusted
 """
 
@@ -87,6 +88,16 @@ class PixelsUnreadable(PictureError):
     """The pixels are cut, missing or packed in a way that cannot be opened."""
 
     code = "pixels-unreadable"
+
+
+class UnreadableSheet(OxlenError):
+    """A kept sheet whose body cannot be made out; `text` is what is kept of it."""
+
+    code = "unreadable-sheet"
+
+    def __init__(self, message: str, text: str) -> None:
+        super().__init__(message)
+        self.text = text
 
 
 class ArchiveError(OxlenError):

@@ -2,205 +2,29 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Any
 
 from oxlen.core.kit.phone import FileFormat
-from oxlen.devices.standins.bench_phone import BenchPhone
-from oxlen.formats.brief_file import SchoolFile
-from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.formats.wishes_file import (
-    FlickerFile,
-    GlassFile,
-    HoldFile,
-    LookFile,
-    MotionFile,
-    OutputFile,
-    SharpFile,
+from oxlen.demo.sheets import (
+    DAY_SHEETS,
+    EVENING_SHEETS,
+    GLASS,
+    LATER_SHEETS,
+    PHONE,
+    UNMETERED_SHEETS,
+    DemoSheet,
 )
-from oxlen.sheets.body import ReadingBody, SheetBody, SpotBody, UsualLevel
-from oxlen.sheets.importing import take_in
-from oxlen.store.glass import KeptGlass, keep_glass
+from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.formats.scene_file import shipped_scene
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.store.glass import keep_glass
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, outings
 from oxlen.store.sheets import add_sheet
+from oxlen.takes.importing import take_in
 
 SEEDED_AT = "2026-10-03T08:00:00+00:00"
-PHONE = "wherry-3"
-
-
-@dataclass(frozen=True)
-class DemoSheet:
-    """A sheet of the demo: its scene, how it was photographed, and what the sheet holds."""
-
-    scene: str
-    file_name: str
-    taken_at: str
-    body: dict[str, Any]
-    lens: str = "main"
-    kind: Literal["jpeg", "dng"] = "jpeg"
-    spots: list[SpotBody] = field(default_factory=list)
-
-
-def _spot(spot_id: str, name: str, role: Any, x: float, y: float, place: float | None) -> SpotBody:
-    return SpotBody(id=spot_id, name=name, role=role, x=x, y=y, r=0.022, place=place)
-
-
-DAY_SHEETS = (
-    DemoSheet(
-        "yard-overcast",
-        "slip_grey_morning.jpg",
-        "2026:10:03 08:12:00",
-        {
-            "title": "Tarred hull on the slip",
-            "intent": "Planking readable, cloud kept.",
-            "support": "handheld",
-            "state": "shot",
-        },
-        spots=[
-            _spot("hull", "tarred planks", "subject", 0.42, 0.545, -2.0),
-            _spot("sky", "bright cloud", "keep-bright", 0.46, 0.06, None),
-            _spot("mud", "slip mud", "keep-dark", 0.80, 0.83, None),
-        ],
-    ),
-    DemoSheet(
-        "white-hull-sun",
-        "white_hull_noon.jpg",
-        "2026:10:03 12:40:00",
-        {
-            "title": "White hull in full sun",
-            "intent": "White paint white, with its shape in it.",
-            "support": "handheld",
-        },
-        spots=[
-            _spot("paint", "sunlit paint", "subject", 0.40, 0.545, 1.7),
-            _spot("stem", "rail at the bow", "keep-bright", 0.62, 0.475, None),
-            _spot("shed", "shed boards", "keep-dark", 0.08, 0.45, None),
-        ],
-    ),
-    DemoSheet(
-        "tarred-shed",
-        "tarred_shed_bench.dng",
-        "2026:10:03 15:05:00",
-        {
-            "title": "Bronze on the shed bench",
-            "intent": "Fitting in window light, shed stays dark.",
-            "support": "handheld",
-            "format": "raw",
-            "school": SchoolFile(iso="floor", iso_cap=800),
-        },
-        kind="dng",
-        spots=[
-            _spot("card", "grey card", "neutral", 0.397, 0.525, 0.0),
-            _spot("boards", "tarred boards", "keep-dark", 0.07, 0.38, -3.0),
-        ],
-    ),
-)
-LATER_SHEETS = (
-    DemoSheet(
-        "sluice",
-        "sluice_running.dng",
-        "2026:10:03 10:30:00",
-        {
-            "title": "The sluice running",
-            "intent": "Threads of water, timber sharp. Stand clear of the wet sill.",
-            "support": "tripod",
-            "format": "raw",
-            "looks": [LookFile(look="texture", subject="sluice", distance_m=4.7)],
-            "glass": [GlassFile(name="ND 64", factor=64)],
-        },
-        kind="dng",
-        spots=[
-            _spot("timber", "wet timber", "subject", 0.265, 0.55, -1.5),
-            _spot("foam", "foam", "keep-bright", 0.50, 0.67, None),
-        ],
-    ),
-    DemoSheet(
-        "dinghy-passing",
-        "dinghy_passing.jpg",
-        "2026:10:03 14:20:00",
-        {
-            "title": "Dinghy passing the jetty",
-            "intent": "Frozen to the pixel, sail bright.",
-            "support": "handheld",
-            "motion": [MotionFile(subject="dinghy", sharp=SharpFile(by="pixel", value=2))],
-            "hold": HoldFile(burst=8),
-        },
-        lens="long",
-        spots=[
-            _spot("sail", "sailcloth", "subject", 0.50, 0.55, 1.2),
-            _spot("creek", "dark water", "keep-dark", 0.12, 0.75, None),
-        ],
-    ),
-    DemoSheet(
-        "bronze-bench",
-        "bronze_for_the_shop.dng",
-        "2026:10:03 16:40:00",
-        {
-            "title": "Bronze fittings for the shop",
-            "intent": "Metal with its colour, card neutral, no bands.",
-            "support": "tripod",
-            "format": "raw",
-            "school": SchoolFile(iso="floor"),
-            "flicker": FlickerFile(driver_hz=480),
-            "output": OutputFile(use="screen", snr="excellent"),
-        },
-        lens="long",
-        kind="dng",
-        spots=[
-            _spot("card", "grey card", "neutral", 0.785, 0.455, 0.0),
-            _spot("oak", "oiled oak", "keep-dark", 0.72, 0.80, None),
-        ],
-    ),
-)
-EVENING_SHEETS = (
-    DemoSheet(
-        "varnish-tins",
-        "varnish_tins.jpg",
-        "2026:10:03 17:20:00",
-        {
-            "title": "Varnish tins for the shop",
-            "intent": "Paper white, labels true, all alike.",
-            "support": "tripod",
-            "flicker": FlickerFile(mains_hz=50),
-            "output": OutputFile(use="screen", snr="excellent"),
-        },
-        lens="long",
-        spots=[
-            _spot("sweep", "white sweep", "subject", 0.12, 0.80, 1.7),
-            _spot("label", "amber label", "neutral", 0.50, 0.62, None),
-            _spot("rim", "tin rim", "keep-bright", 0.505, 0.335, None),
-        ],
-    ),
-    DemoSheet(
-        "lantern-evening",
-        "lantern_evening.jpg",
-        "2026:10:03 19:02:00",
-        {
-            "title": "Lantern evening on the quay",
-            "intent": "Night stays night, quay boards glow.",
-            "support": "braced",
-            "school": SchoolFile(iso="ceiling", iso_cap=1600, exposure="dark"),
-        },
-        spots=[
-            _spot("boards", "lit boards", "subject", 0.44, 0.85, 0.0),
-            _spot("sky", "blue hour sky", "keep-dark", 0.25, 0.08, -2.5),
-        ],
-    ),
-    DemoSheet(
-        "stars-over-slip",
-        "stars_over_slip.jpg",
-        "2026:10:03 21:30:00",
-        {
-            "title": "Stars over the slip",
-            "intent": "Mast against the stars, in the hand first.",
-            "support": "handheld",
-            "school": SchoolFile(exposure="dark"),
-        },
-        spots=[_spot("sky", "sky between stars", "keep-dark", 0.24, 0.30, -2.5)],
-    ),
-)
 
 
 def seed_demo(library: Library) -> bool:
@@ -219,13 +43,6 @@ def seed_demo(library: Library) -> bool:
         _seed_sheet(library, day, demo, number)
     _seed_glass(library)
     return True
-
-
-GLASS = (
-    KeptGlass("polariser", "Polariser", 2.8, "turned for the least glare; takes 1.5 stops"),
-    KeptGlass("nd-64", "ND 64", 64.0, "measured on the grey card in the yard"),
-    KeptGlass("nd-1000", "ND 1000", 1000.0, "a little warm"),
-)
 
 
 def _seed_glass(library: Library) -> None:
@@ -259,48 +76,15 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, seed: int) ->
     incoming.write_bytes(take.dng or take.jpeg or b"")
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
-        body = SheetBody(
-            phone=PHONE,
-            lens=demo.lens,
-            picture=sha256,
-            scene=demo.scene,
-            spots=demo.spots,
-            **demo.body,
-        )
+        said = {"phone": PHONE, "lens": demo.lens, "picture": sha256, "scene": demo.scene}
+        body = SheetBody.model_validate({**said, "spots": demo.spots, **demo.body})
         return add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
 
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
 
 
-def _planned(title: str, intent: str, level: str, **wishes: Any) -> SheetBody:
-    """A sheet planned at the desk, from the table of usual light."""
-    guess = ReadingBody(id="guess", name=wishes.pop("name"), source=UsualLevel(level=level))
-    return SheetBody(title=title, intent=intent, phone=PHONE, readings=[guess], **wishes)
-
-
 def _seed_unmetered(library: Library, outing_id: int) -> None:
     """Sheets planned the evening before."""
-    bodies = (
-        _planned(
-            "Sail trials from the jetty",
-            "Planned the evening before; meter it there.",
-            "hazy-sun",
-            name="hazy sun on the creek",
-            lens="long",
-            motion=[MotionFile(subject="dinghy", sharp=SharpFile(by="pixel", value=2))],
-            hold=HoldFile(burst=8),
-        ),
-        _planned(
-            "Sluice as a veil",
-            "Water soft, boards sharp; stand clear of the wet sill.",
-            "overcast",
-            name="overcast over the sluice",
-            lens="main",
-            support="tripod",
-            format="raw",
-            looks=[LookFile(look="soft", subject="sluice")],
-        ),
-    )
     with library.writer() as connection:
-        for body in bodies:
+        for body in UNMETERED_SHEETS:
             add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)

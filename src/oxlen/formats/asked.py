@@ -12,7 +12,7 @@ from functools import cache
 from types import NoneType, UnionType
 from typing import Annotated, Any, ClassVar, Self, Union, get_args, get_origin
 
-from pydantic import Field, PrivateAttr, create_model, model_validator
+from pydantic import Field, create_model, model_validator
 from pydantic.config import JsonDict
 
 from oxlen.core.ask import Ask, Quantity, Several, Text, hints_of, plain
@@ -23,22 +23,18 @@ class AskFile(Strict):
     """Base of the models made from an ask's dataclasses."""
 
     kind: ClassVar[type]
-    _asked: Any = PrivateAttr(None)
 
     @model_validator(mode="after")
     def _holds(self) -> Self:
-        # What the core refuses is refused here, so that the field can be named.
-        self._asked = self.kind(**{name: value_of(getattr(self, name)) for name in _fields(self)})
+        # What the core refuses is refused here, where the field can be named.
+        _ = self.as_asked
         return self
 
     @property
     def as_asked(self) -> Any:
         """The dataclass it stands for."""
-        return self._asked
-
-
-def _fields(model: AskFile) -> list[str]:
-    return list(type(model).model_fields)
+        names = type(self).model_fields
+        return self.kind(**{name: value_of(getattr(self, name)) for name in names})
 
 
 def value_of(written: Any) -> Any:
@@ -81,17 +77,15 @@ def written_type(hint: Any) -> Any:
     if origin is tuple:
         return list[written_type(get_args(hint)[0])]  # type: ignore[misc]
     if dataclasses.is_dataclass(hint):
-        return model_of(hint)
+        kind: Any = hint
+        return model_of(kind)
     return NoneType if hint is None else hint
 
 
 def _constrained(written: Any, mark: Any) -> Any:
     if isinstance(mark, Quantity):
         extra: JsonDict = {"unit": mark.unit} if mark.unit else {}
-        above, at_least = (mark.low, None) if mark.above else (None, mark.low)
-        limits = Field(
-            gt=above, ge=at_least, le=mark.high, allow_inf_nan=False, json_schema_extra=extra
-        )
+        limits = Field(ge=mark.low, le=mark.high, allow_inf_nan=False, json_schema_extra=extra)
         return Annotated[written, limits]
     if isinstance(mark, Text):
         return Annotated[written, Field(max_length=mark.longest)]
@@ -112,13 +106,9 @@ def _field(ask: Ask[Any], *, on_a_sheet: bool) -> tuple[Any, Any]:
 
 def _default(value: Any, label: str | None = None) -> Any:
     """A default as Pydantic takes it, which copies what could be changed."""
-    written = model_of(type(value))(**plain(value)) if is_ask(value) else plain(value)
+    is_ask, kind = dataclasses.is_dataclass(value), value.__class__
+    written = model_of(kind)(**plain(value)) if is_ask else plain(value)
     return Field(default=written, description=label)
-
-
-def is_ask(value: Any) -> bool:
-    """Whether a value is made of an ask's dataclass."""
-    return dataclasses.is_dataclass(value) and not isinstance(value, type)
 
 
 def asked_by(model: Any, asks: tuple[Ask[Any], ...]) -> Mapping[str, Any]:

@@ -82,8 +82,20 @@ class LensProfile(Strict):
     modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]
 
 
+class OriginProfile(Strict):
+    """Where a figure comes from, how far it may be off in its own unit, and since when."""
+
+    origin: Literal["assumed", "file", "measured", "typed"]
+    plus_minus: Annotated[float, Field(ge=0, allow_inf_nan=False)] | None = None
+    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")] | None = None
+
+
 class PhoneProfile(Strict):
-    """A phone of the kit. Ladders are named once and shared by lenses and modes."""
+    """A phone of the kit. Ladders are named once and shared by lenses and modes.
+
+    `origins` says by a figure's path, such as `lenses.main.12mp.full_well_e`, where it comes from;
+    a figure it does not name is assumed.
+    """
 
     format: Literal["oxlen-phone/1"] = "oxlen-phone/1"
     id: Slug
@@ -95,6 +107,7 @@ class PhoneProfile(Strict):
     meter_plus_minus_stops: Annotated[float, Field(ge=0, le=4)] = 0.3
     ladders: dict[Slug, LadderProfile]
     lenses: Annotated[list[LensProfile], Field(min_length=1, max_length=12)]
+    origins: Annotated[dict[str, OriginProfile], Field(max_length=1000)] = {}
 
     @model_validator(mode="after")
     def _parts_agree(self) -> PhoneProfile:

@@ -9,12 +9,14 @@ from pydantic import ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Role
+from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Role
 from oxlen.formats.asked import asked_by, asked_fields
 from oxlen.formats.phone_profile import Positive, Slug, Strict
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
+SPOT_RADIUS = 0.02
+"""Of a new spot, as a share of the picture's shorter side."""
 SheetState = Literal["planned", "shot", "kept"]
 Title = Annotated[str, Field(min_length=1, max_length=120)]
 
@@ -24,10 +26,10 @@ class SpotBody(Strict):
 
     id: Slug
     name: Annotated[str, Field(max_length=60)] = ""
-    role: Role = "subject"
+    role: Role = SUBJECT
     x: Share
     y: Share
-    r: Annotated[float, Field(ge=0.002, le=0.5)] = 0.02
+    r: Annotated[float, Field(ge=0.002, le=0.5)] = SPOT_RADIUS
     place: Place | None = None
 
 
@@ -71,7 +73,7 @@ class ReadingBody(Strict):
 
     id: Slug
     name: Annotated[str, Field(max_length=60)] = ""
-    role: Role = "subject"
+    role: Role = SUBJECT
     place: Place | None = None
     source: ReadingSource
 
@@ -141,3 +143,8 @@ else:
         __doc__="""One intended picture: where its light comes from, and what is asked of it.""",
         **asked_fields(all_asks(), on_a_sheet=True),
     )
+
+
+def tapped_spot(body: SheetLight) -> SpotBody | None:
+    """The spot one would tap to focus: the first that is the subject or neutral."""
+    return next((spot for spot in body.spots if spot.role in (SUBJECT, NEUTRAL)), None)

@@ -129,7 +129,7 @@ def _shutter_s(tags: Mapping[int, Any], notes: list[str]) -> float | None:
     if shutter is None:
         apex = _within(number(tags.get(Base.ShutterSpeedValue)), -17, 24)
         shutter = None if apex is None else 2.0**-apex
-    if shutter is None and EXPOSURE_TIME in tags:
+    if shutter is None and Base.ExposureTime in tags:
         notes.append("its exposure time makes no sense and was left out")
     return shutter
 
@@ -139,7 +139,7 @@ def _f_number(tags: Mapping[int, Any], notes: list[str]) -> float | None:
     if f_number is None:
         apex = _within(number(tags.get(Base.ApertureValue)), -3, 14)
         f_number = None if apex is None else 2.0 ** (apex / 2)
-    if f_number is None and F_NUMBER in tags:
+    if f_number is None and Base.FNumber in tags:
         notes.append("its f-number makes no sense and was left out")
     return f_number
 

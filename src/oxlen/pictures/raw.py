@@ -176,7 +176,8 @@ class RawPicture:
         """The strongest site of each tile of some rows, on the scale of luminance."""
         cells = self._cells(self.mosaic[rows])
         black, white = self._levels
-        linear = raw_linear(cells.reshape(-1, cells.shape[-1]), black[self._site_channels], white)
+        flat = cells.reshape(-1, cells.shape[-1])
+        linear = np.asarray(raw_linear(flat, black[self._site_channels], white))
         return np.asarray(linear.max(axis=-1) * 2.0**self.colour.baseline_exposure_stops)
 
     def disc(self, spot: Spot) -> Tones:
@@ -192,7 +193,7 @@ class RawPicture:
         cells = cells.reshape(-1, cells.shape[-1]) if mask is None else cells[mask]
         black, white = self._levels
         channel = self._site_channels
-        linear = raw_linear(cells, black[channel], white)
+        linear = np.asarray(raw_linear(cells, black[channel], white))
         weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
         level = linear @ weights
         luminance = level * 2.0**self.colour.baseline_exposure_stops

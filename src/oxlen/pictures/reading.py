@@ -10,6 +10,7 @@ from typing import Any, Literal, Protocol
 
 import numpy as np
 from PIL import Image
+from PIL.ExifTags import Base
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
@@ -208,14 +209,14 @@ def _open(path: Path, name: str, container: str, opened: list[Any]) -> Picture:
 
 
 def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
-    from oxlen.pictures.tiff import DNG_VERSION, TiffFileReader
+    from oxlen.pictures.tiff import TiffFileReader
 
     reader = TiffFileReader(path, name)
     opened.append(reader)
     exposure = exposure_from_tags(reader.tags)
     if not reader.is_raw:
         return _picture(name, "TIFF", "processed", reader.size, exposure, reader)
-    label = "DNG" if DNG_VERSION in reader.tags else "RAW"
+    label = "DNG" if Base.DNGVersion in reader.tags else "RAW"
     claimed = reader.size  # held against the limit before the decoder sees the file
     try:
         reader.check_extents()

@@ -11,13 +11,23 @@ from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
+from oxlen.metering.picture_cache import PictureCache
+from oxlen.preview.cache import PreviewCache
 from oxlen.server.context import Clock, Context
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
-from oxlen.server.routes import dry_runs, formulas, kit, outings, pictures, presets, sheets
-from oxlen.sheets.dry_run import DryRoom
-from oxlen.sheets.metering import MeterRoom
+from oxlen.server.routes import (
+    asks,
+    dry_runs,
+    formulas,
+    kit,
+    outings,
+    pictures,
+    presets,
+    sheets,
+    takes,
+)
 from oxlen.store.library import Library
 
 BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
@@ -34,12 +44,12 @@ def create_app(
     library: Library, *, clock: Clock = utc_now, built: Path = BUILT_FRONT_END
 ) -> FastAPI:
     """The whole app on a library."""
-    room = MeterRoom(library)
+    pictures_at_hand = PictureCache(library)
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         yield
-        room.close()
+        pictures_at_hand.close()
 
     app = FastAPI(
         title="Oxlen",
@@ -51,9 +61,9 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.context = Context(library, room, DryRoom(room), clock)
+    app.state.context = Context(library, pictures_at_hand, PreviewCache(pictures_at_hand), clock)
     add_problem_handlers(app)
-    for module in (outings, sheets, pictures, dry_runs, kit, presets, formulas):
+    for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, presets, formulas):
         app.include_router(module.router)
     add_pages(app, built)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)

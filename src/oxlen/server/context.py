@@ -1,4 +1,4 @@
-"""What routes share: the library, the meter room, the clock, and how a phone is found."""
+"""What routes share: the library, the caches, the clock, and how a phone is found."""
 
 from __future__ import annotations
 
@@ -10,11 +10,11 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 
 from oxlen.core.errors import NotFound
+from oxlen.core.kit.glass import Glass
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
-from oxlen.formats.wishes_file import GlassFile
-from oxlen.sheets.dry_run import DryRoom
-from oxlen.sheets.metering import MeterRoom
+from oxlen.metering.picture_cache import PictureCache
+from oxlen.preview.cache import PreviewCache
 from oxlen.store.glass import kept_glass
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile
@@ -29,8 +29,8 @@ class Context:
     """Everything a route needs from outside."""
 
     library: Library
-    room: MeterRoom
-    dry_room: DryRoom
+    pictures: PictureCache
+    previews: PreviewCache
     clock: Clock
 
     def now(self) -> str:
@@ -47,14 +47,14 @@ class Context:
         except NotFound:
             return shipped_profile(phone_id)  # says which there are
 
-    def glass_at_hand(self) -> list[GlassFile]:
+    def filters_at_hand(self) -> list[Glass]:
         """The filters of the kit, as a brief has them."""
         with self.library.reader() as connection:
-            return [GlassFile(name=g.name, factor=g.factor) for g in kept_glass(connection)]
+            return [Glass(g.name, g.factor) for g in kept_glass(connection)]
 
 
 async def _context(request: Request) -> Context:
-    # Not a plain function: those are sent through the thread pool, a detour for nothing.
+    # Not a plain function: the framework would send that through its thread pool.
     context: Context = request.app.state.context
     return context
 

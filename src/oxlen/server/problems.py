@@ -20,6 +20,7 @@ from oxlen.core.errors import (
     OutOfRange,
     OxlenError,
     PictureError,
+    UnreadableSheet,
 )
 
 MEDIA_TYPE = "application/problem+json"
@@ -30,6 +31,7 @@ STATUS: Mapping[type[OxlenError], int] = {
     BadInput: 422,
     OutOfRange: 422,
     ArchiveError: 422,
+    UnreadableSheet: 422,
     OxlenError: 400,
 }
 

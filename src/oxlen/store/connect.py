@@ -16,7 +16,8 @@ def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
     Used by one thread at a time, though not always the one that opened it: web routes run in a
     pool.
     """
-    target = f"file:{path}?mode=ro" if read_only else str(path)
+    # As a proper URI, so that #, ? and % in a folder's name stay what they are.
+    target = f"{Path(path).absolute().as_uri()}?mode=ro" if read_only else str(path)
     connection = sqlite3.connect(
         target,
         uri=read_only,

@@ -15,7 +15,7 @@ from platformdirs import user_data_path
 
 from oxlen.core.errors import BadInput
 from oxlen.store.connect import connect, transaction
-from oxlen.store.migrate import migrate
+from oxlen.store.migrate import check_not_newer, migrate
 
 DATABASE, PICTURES, PREVIEWS, INCOMING, LOCK = (
     "oxlen.db",
@@ -91,6 +91,10 @@ def existing_library(folder: Path | None) -> Library | None:
 def open_library(folder: Path | None) -> Library:
     """The library in a folder, made or brought up to date, and swept of half-finished imports."""
     library = Library(folder or default_folder())
+    if library.database.is_file():
+        with library.reader() as connection:
+            # Before anything is written: a newer Oxlen's data stay as they are.
+            check_not_newer(connection)
     for name in (PICTURES, PREVIEWS, INCOMING):
         (library.folder / name).mkdir(parents=True, exist_ok=True)
     connection = connect(library.database)

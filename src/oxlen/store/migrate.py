@@ -29,8 +29,7 @@ def migrate(connection: sqlite3.Connection, migrations: Mapping[int, str] | None
     newer Oxlen.
     """
     migrations = shipped_migrations() if migrations is None else migrations
-    if schema_version(connection) > max(migrations):
-        raise ArchiveError("These data were kept by a newer Oxlen; this one cannot open them.")
+    check_not_newer(connection, migrations)
     for number in sorted(migrations):
         if number > schema_version(connection):
             with transaction(connection):
@@ -39,6 +38,18 @@ def migrate(connection: sqlite3.Connection, migrations: Mapping[int, str] | None
                     connection.execute(statement)
                 connection.execute(f"PRAGMA user_version = {number:d}")
     return schema_version(connection)
+
+
+def check_not_newer(
+    connection: sqlite3.Connection, migrations: Mapping[int, str] | None = None
+) -> None:
+    """ArchiveError when a database comes from a newer Oxlen; reads only."""
+    known = max(shipped_migrations() if migrations is None else migrations)
+    if schema_version(connection) > known:
+        raise ArchiveError(
+            "These data were kept by a newer Oxlen; this one cannot open them, and left them as "
+            "they were. Start the newer one."
+        )
 
 
 def _statements(sql: str) -> Iterator[str]:

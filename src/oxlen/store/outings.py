@@ -3,14 +3,30 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from oxlen.core.errors import NotFound
 
+SELECT_OUTING = """
+SELECT id, title, place, light_window, latitude_deg, longitude_deg, date, time_zone,
+       created_at, deleted_at
+FROM outing
+"""
+UPDATE_OUTING = """
+UPDATE outing SET title = :title, place = :place, light_window = :light_window,
+       latitude_deg = :latitude_deg, longitude_deg = :longitude_deg, date = :date,
+       time_zone = :time_zone
+WHERE id = :id
+"""
+
 
 @dataclass(frozen=True)
 class Outing:
-    """One outing; `deleted_at` is set while it lies in the bin."""
+    """One outing; `deleted_at` is set while it lies in the bin.
+
+    Position, date (YYYY-MM-DD) and time zone (a name of the IANA database) may be unknown.
+    """
 
     id: int
     title: str
@@ -18,25 +34,36 @@ class Outing:
     light_window: str
     created_at: str
     deleted_at: str | None
+    latitude_deg: float | None = None
+    longitude_deg: float | None = None
+    date: str | None = None
+    time_zone: str | None = None
 
 
 def add_outing(
-    connection: sqlite3.Connection, *, title: str, place: str, light_window: str, now: str
+    connection: sqlite3.Connection,
+    *,
+    title: str,
+    now: str,
+    place: str = "",
+    light_window: str = "",
+    latitude_deg: float | None = None,
+    longitude_deg: float | None = None,
+    date: str | None = None,
+    time_zone: str | None = None,
 ) -> int:
     """Keep a new outing; returns its id."""
     cursor = connection.execute(
-        "INSERT INTO outing (title, place, light_window, created_at) VALUES (?, ?, ?, ?)",
-        (title, place, light_window, now),
+        "INSERT INTO outing (title, place, light_window, latitude_deg, longitude_deg, date,"
+        " time_zone, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+        (title, place, light_window, latitude_deg, longitude_deg, date, time_zone, now),
     )
     return int(cursor.lastrowid or 0)
 
 
 def outing(connection: sqlite3.Connection, outing_id: int) -> Outing:
     """The outing of that id, in the bin or not; NotFound otherwise."""
-    row = connection.execute(
-        "SELECT id, title, place, light_window, created_at, deleted_at FROM outing WHERE id = ?",
-        (outing_id,),
-    ).fetchone()
+    row = connection.execute(SELECT_OUTING + " WHERE id = ?", (outing_id,)).fetchone()
     if row is None:
         raise NotFound(f"There is no outing {outing_id}.", outing=outing_id)
     return Outing(**row)
@@ -45,28 +72,17 @@ def outing(connection: sqlite3.Connection, outing_id: int) -> Outing:
 def outings(connection: sqlite3.Connection, *, deleted: bool = False) -> list[Outing]:
     """Outings in use, or those in the bin; newest first."""
     rows = connection.execute(
-        "SELECT id, title, place, light_window, created_at, deleted_at FROM outing"
-        " WHERE (deleted_at IS NOT NULL) = ? ORDER BY id DESC",
-        (deleted,),
+        SELECT_OUTING + " WHERE (deleted_at IS NOT NULL) = ? ORDER BY id DESC", (deleted,)
     )
     return [Outing(**row) for row in rows]
 
 
 def change_outing(
-    connection: sqlite3.Connection,
-    outing_id: int,
-    *,
-    title: str | None = None,
-    place: str | None = None,
-    light_window: str | None = None,
+    connection: sqlite3.Connection, outing_id: int, changed: Mapping[str, str | float | None]
 ) -> None:
-    """Rename an outing, or change its place or light window; what is None stays."""
-    outing(connection, outing_id)
-    connection.execute(
-        "UPDATE outing SET title = coalesce(?, title), place = coalesce(?, place),"
-        " light_window = coalesce(?, light_window) WHERE id = ?",
-        (title, place, light_window, outing_id),
-    )
+    """Change an outing's fields by name; what is not named stays."""
+    current = vars(outing(connection, outing_id))
+    connection.execute(UPDATE_OUTING, {**current, **changed, "id": outing_id})
 
 
 def set_outing_deleted(

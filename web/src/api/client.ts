@@ -19,11 +19,18 @@ export type Trade = Schemas["TradeFile"];
 export type Alternative = Schemas["AlternativeFile"];
 export type Figures = Schemas["FiguresFile"];
 export type LensOption = Schemas["LensOptionFile"];
-export type LimitSettings = Schemas["LimitSettings"];
-export type LimitField = Schemas["LimitField"];
+export type LimitFields = Schemas["LimitFields"];
+export type EditableField = Schemas["EditableField"];
+export type Asks = Schemas["Asks"];
+export type Ask = Schemas["AskView"];
+export type PictureLight = Schemas["PictureLight"];
+export type FrameFigures = Schemas["FrameFigures"];
+export type Take = Schemas["TakeView"];
+export type SlipLine = Schemas["SlipLine"];
+export type ToneScale = Schemas["ToneScale"];
 export type Motion = SheetBody["motion"][number];
 export type Look = SheetBody["looks"][number];
-export type Wishes = Schemas["Wishes"];
+export type Usual = Schemas["Usual"];
 export type MoverPreset = Schemas["MoverView"];
 export type PresetView = Schemas["PresetView"];
 export type Preset = PresetView["preset"];
@@ -34,7 +41,7 @@ export type Bin = Schemas["Bin"];
 export type TonePlace = Schemas["TonePlaceView"];
 export type LightLevel = Schemas["LightLevelView"];
 export type Formula = Schemas["Formula"];
-export type TakenPicture = Schemas["TakenPicture"];
+export type ImportedPicture = Schemas["ImportedView"];
 export type Role = LightReading["role"];
 
 /** A refusal from the server: its sentence is fit to be shown. */
@@ -72,6 +79,28 @@ export async function ask<T>(
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) throw new Refusal(asProblem(answer, response.status));
   return answer as T;
+}
+
+/** An image of the API, decoded, and the headers it came with; its URL is the caller's to release. */
+export async function askForImage(
+  path: string,
+  signal: AbortSignal,
+): Promise<{ image: HTMLImageElement; header: (name: string) => string | null }> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { signal });
+  } catch (error) {
+    if (signal.aborted) throw error;
+    throw new Refusal(UNREACHABLE);
+  }
+  if (!response.ok) {
+    const answer: unknown = await response.json().catch(() => null);
+    throw new Refusal(asProblem(answer, response.status));
+  }
+  const image = new Image();
+  image.src = URL.createObjectURL(await response.blob());
+  await image.decode();
+  return { image, header: (name) => response.headers.get(name) };
 }
 
 /** Send a file as it is, with its progress from 0 to 1. */

@@ -21,9 +21,9 @@ KEEP_DARK: Role = "keep-dark"
 NEUTRAL: Role = "neutral"
 ROLE_NAMES: Mapping[Role, str] = {
     SUBJECT: "Subject",
-    KEEP_BRIGHT: "Keep bright detail",
-    KEEP_DARK: "Keep dark detail",
-    NEUTRAL: "Neutral patch",
+    KEEP_BRIGHT: "Keep bright",
+    KEEP_DARK: "Keep dark",
+    NEUTRAL: "Neutral",
 }
 ROLES: tuple[Role, ...] = tuple(ROLE_NAMES)
 

@@ -13,7 +13,7 @@ RAW_CLIPPED_SHARE = 0.99
 """Share of the white level from which a photosite counts as clipped: well walls are not sharp."""
 
 
-def raw_linear(dn: Real, black_dn: Real, white_dn: Real) -> Real:
+def raw_linear(dn: Real | NDArray[np.uint16], black_dn: Real, white_dn: Real) -> Real:
     """Linear share 0..1 of white of a raw value: (DN − black)/(white − black). [DNG1.7]
 
     >>> f"{raw_linear(782, 64, 4095):.4f}"

@@ -1,4 +1,4 @@
-"""Dry runs of a sheet, its readings as a table, and shots on the bench phone."""
+"""Dry runs of a sheet, and its readings as a table."""
 
 from __future__ import annotations
 
@@ -6,37 +6,38 @@ from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
-from oxlen.core.errors import BadInput
-from oxlen.formats.phone_profile import Positive, Strict
+from oxlen.formats.phone_profile import Positive
 from oxlen.formats.scene_file import scene_ids, scene_truth
-from oxlen.server.context import RowId, Shared
-from oxlen.server.routes.sheets import SheetView, view
-from oxlen.sheets.answer import answer
-from oxlen.sheets.bench_shot import BenchShot, shoot_on_bench
-from oxlen.sheets.body import SheetBody
-from oxlen.sheets.dry_run import (
-    FileKind,
-    Look,
-    Quality,
-    Wanted,
-    Who,
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.preview.cache import Quality
+from oxlen.preview.dry_run import (
+    Chooser,
+    FrameFigures,
+    FrameRequest,
+    Rendition,
     dry_run,
     figures_header,
-    readings_csv,
 )
+from oxlen.preview.encoding import FileKind
+from oxlen.server.context import RowId, Shared
 from oxlen.store.sheets import sheet
+from oxlen.views.answer import answer
+from oxlen.views.readings_table import readings_csv
 
 router = APIRouter(prefix="/api", tags=["dry runs"])
 
 Step = Annotated[Positive | None, Query()]
+FIGURES_HEADER = "x-oxlen-figures"
+ENDINGS: dict[FileKind, str] = {"jpeg": "jpg", "png": "png", "tiff": "tif"}
 IMAGE: dict[int | str, dict[str, Any]] = {
     200: {
         "content": {"image/jpeg": {}, "image/png": {}, "image/tiff": {}},
         "headers": {
-            "x-oxlen-figures": {
-                "description": "figures of the frame as JSON, see DryFigures",
+            FIGURES_HEADER: {
+                "description": "figures of the frame as JSON, see FrameFigures",
                 "schema": {"type": "string"},
             }
         },
@@ -53,11 +54,16 @@ class SceneView(BaseModel):
     hfov_deg: float
 
 
-class BenchShotRequest(Strict):
-    """How to take it: by the sheet's slip or on auto; the seed of its random."""
+class FrameStep(BaseModel):
+    """Steps of a frame: the plan's when null, and whose they are."""
 
-    auto: bool = False
-    seed: Annotated[int, Field(ge=0, le=2**31)] = 0
+    iso: Step = None
+    shutter_s: Step = None
+    chooser: Chooser = "slip"
+    rendition: Rendition = "processed"
+    quality: Quality = "full"
+    marks: bool = False
+    kind: FileKind = "jpeg"
 
 
 @router.get("/scenes")
@@ -71,57 +77,38 @@ def scenes() -> list[SceneView]:
 
 @router.get("/sheets/{sheet_id}/dry-run", response_class=Response, responses=IMAGE)
 def dry_run_of_sheet(
-    sheet_id: RowId,
-    context: Shared,
-    iso: Step = None,
-    shutter_s: Step = None,
-    who: Who = "slip",
-    look: Look = "processed",
-    quality: Quality = "full",
-    marks: bool = False,
-    kind: FileKind = "jpeg",
+    sheet_id: RowId, context: Shared, step: Annotated[FrameStep, Query()]
 ) -> Response:
     """The frame a pair of steps will give, as a picture; its figures come in a header."""
     body = _body(context, sheet_id)
-    wanted = Wanted(iso, shutter_s, who, look, quality, marks, kind)
-    frame = dry_run(body, context.find_phone, context.dry_room, wanted)
-    headers = {
-        "cache-control": "no-store",
-        "x-oxlen-figures": figures_header(frame.figures),
-    }
-    if kind != "jpeg":
-        ending = {"png": "png", "tiff": "tif"}[kind]
+    request = FrameRequest(**step.model_dump())
+    frame = dry_run(body, context.find_phone, context.previews, request)
+    headers = {"cache-control": "no-store", FIGURES_HEADER: figures_header(frame.figures)}
+    if step.kind != "jpeg":
         name = "".join(c for c in body.title if c.isascii() and (c.isalnum() or c in " -_"))
-        headers["content-disposition"] = (
-            f'attachment; filename="{name.strip() or "frame"}.{ending}"'
-        )
+        file_name = f"{name.strip() or 'frame'}.{ENDINGS[step.kind]}"
+        headers["content-disposition"] = f'attachment; filename="{file_name}"'
     return Response(frame.data, media_type=frame.media_type, headers=headers)
+
+
+@router.get("/sheets/{sheet_id}/dry-run/figures")
+def dry_run_figures(
+    sheet_id: RowId, context: Shared, step: Annotated[FrameStep, Query()]
+) -> FrameFigures:
+    """What a dry run says of its frame, without the picture."""
+    request = FrameRequest(**step.model_dump())
+    return dry_run(_body(context, sheet_id), context.find_phone, context.previews, request).figures
 
 
 @router.get("/sheets/{sheet_id}/readings.csv", response_class=Response)
 def readings_table(sheet_id: RowId, context: Shared) -> Response:
     """The readings of a sheet as comma-separated values."""
-    found = answer(_body(context, sheet_id), context.find_phone, context.room)
+    found = answer(_body(context, sheet_id), context.find_phone, context.pictures)
     rows = [reading.model_dump() for reading in found.readings]
     headers = {"content-disposition": f'attachment; filename="readings-{sheet_id}.csv"'}
     return Response(readings_csv(rows), media_type="text/csv", headers=headers)
 
 
-@router.post("/sheets/{sheet_id}/bench-shot", status_code=201)
-def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> SheetView:
-    """Photograph the sheet's scene on the bench phone; the take comes in as a sheet of its own."""
-    with context.library.reader() as connection:
-        kept = sheet(connection, sheet_id)
-    body = SheetBody.model_validate_json(kept.body)
-    if body.scene is None:
-        raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
-    shot = BenchShot(body, kept.outing_id, how.auto, how.seed)
-    return view(
-        context,
-        shoot_on_bench(context.library, context.find_phone, context.room, shot, context.now()),
-    )
-
-
 def _body(context: Shared, sheet_id: int) -> SheetBody:
     with context.library.reader() as connection:
-        return SheetBody.model_validate_json(sheet(connection, sheet_id).body)
+        return read_sheet(sheet(connection, sheet_id).body)

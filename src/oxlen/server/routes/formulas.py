@@ -13,7 +13,8 @@ from oxlen.core.errors import NotFound
 from oxlen.core.light.placement import TONE_PLACES
 from oxlen.core.light.reading import LIGHT_LEVELS
 from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.plan_file import PlanFile, plan_file
+from oxlen.formats.plan_file import PlanFile
+from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.context import Shared
 

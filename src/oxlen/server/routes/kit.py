@@ -9,7 +9,8 @@ from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput
 from oxlen.core.motion.less_light import nd_stops
-from oxlen.formats.phone_profile import Name, PhoneProfile, Slug, Strict
+from oxlen.formats.phone_origins import origins_of, with_typed
+from oxlen.formats.phone_profile import Name, OriginProfile, PhoneProfile, Slug, Strict
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Shared
 from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
@@ -19,11 +20,15 @@ router = APIRouter(prefix="/api/kit", tags=["kit"])
 
 
 class KitPhone(BaseModel):
-    """A phone's profile; whether it ships with Oxlen, or is kept only for sheets that name it."""
+    """A phone's profile; whether it ships with Oxlen, or is kept only for sheets that name it.
+
+    `origins` says of every figure, by its path, where it comes from.
+    """
 
     shipped: bool
     profile: PhoneProfile
     removed: bool = False
+    origins: dict[str, OriginProfile]
 
 
 class GlassFields(Strict):
@@ -46,9 +51,9 @@ def phones(context: Shared) -> list[KitPhone]:
     """All phones: the photographer's own first, those taken out of the kit last."""
     with context.library.reader() as connection:
         own, removed = kept_profiles(connection), removed_profiles(connection)
-    found = [KitPhone(shipped=False, profile=profile) for profile in own.values()]
-    found += [KitPhone(shipped=True, profile=p) for p in shipped_profiles().values()]
-    return found + [KitPhone(shipped=False, profile=p, removed=True) for p in removed.values()]
+    found = [_kit_phone(profile) for profile in own.values()]
+    found += [_kit_phone(profile, shipped=True) for profile in shipped_profiles().values()]
+    return found + [_kit_phone(profile, removed=True) for profile in removed.values()]
 
 
 @router.put("/phones/{phone_id}")
@@ -58,9 +63,17 @@ def keep_phone(phone_id: Slug, profile: PhoneProfile, context: Shared) -> KitPho
         raise BadInput(f"The profile's id is {profile.id}, not {phone_id}.", "id")
     if phone_id in shipped_profiles():
         raise BadInput(f"{phone_id} ships with Oxlen; copy it under another id to change it.", "id")
+    now = context.now()
     with context.library.writer() as connection:
-        keep_profile(connection, profile, context.now())
-    return KitPhone(shipped=False, profile=profile)
+        before = kept_profiles(connection).get(phone_id)
+        kept = with_typed(profile, before, now[:10])
+        keep_profile(connection, kept, now)
+    return _kit_phone(kept)
+
+
+def _kit_phone(profile: PhoneProfile, *, shipped: bool = False, removed: bool = False) -> KitPhone:
+    origins = origins_of(profile)
+    return KitPhone(shipped=shipped, profile=profile, removed=removed, origins=origins)
 
 
 @router.delete("/phones/{phone_id}", status_code=204)

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-import json
-from typing import Annotated, Literal
+from datetime import date as Date
+from typing import Annotated, Self
+from zoneinfo import available_timezones
 
 from fastapi import APIRouter
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
 from pydantic.config import JsonDict
 
 from oxlen.formats.phone_profile import Strict
+from oxlen.formats.sheet_file import Title
 from oxlen.server.context import Context, RowId, Shared
-from oxlen.sheets.body import Title
 from oxlen.store.outings import (
     Outing,
     add_outing,
@@ -21,6 +22,7 @@ from oxlen.store.outings import (
     set_outing_deleted,
 )
 from oxlen.store.sheets import Sheet, sheets_of
+from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["outings"])
 
@@ -32,33 +34,47 @@ EXAMPLE_OUTING: JsonDict = {
 }
 
 
-class OutingFields(Strict):
-    """What can be said of an outing."""
+Words = Annotated[str, Field(max_length=120)]
+Latitude = Annotated[float, Field(ge=-90, le=90)]
+Longitude = Annotated[float, Field(ge=-180, le=180)]
 
-    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_OUTING]})
 
-    title: Title
-    place: Annotated[str, Field(max_length=120)] = ""
-    light_window: Annotated[str, Field(max_length=120)] = ""
+def _known_zone(name: str) -> str:
+    known = available_timezones()
+    if known and name not in known:
+        raise ValueError("there is no time zone of that name")
+    return name
+
+
+TimeZone = Annotated[str, Field(max_length=60), AfterValidator(_known_zone)]
 
 
 class OutingChange(Strict):
     """What changes of an outing; whatever is not named stays."""
 
     title: Title | None = None
-    place: Annotated[str, Field(max_length=120)] | None = None
-    light_window: Annotated[str, Field(max_length=120)] | None = None
+    place: Words | None = None
+    light_window: Words | None = None
+    latitude_deg: Latitude | None = None
+    longitude_deg: Longitude | None = None
+    date: Date | None = None
+    time_zone: TimeZone | None = None
+
+    @model_validator(mode="after")
+    def _titled(self) -> Self:
+        if "title" in self.model_fields_set and self.title is None:
+            raise ValueError("an outing needs a title")
+        return self
 
 
-class SheetSummary(BaseModel):
-    """A sheet as it stands in a list."""
+class OutingFields(OutingChange):
+    """What can be said of an outing; position, date and time zone may stay unknown."""
 
-    id: int
-    title: str
-    state: Literal["planned", "shot", "kept"]
-    picture: str | None
-    changed_at: str
-    deleted_at: str | None
+    model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_OUTING]})
+
+    title: Title
+    place: Words = ""
+    light_window: Words = ""
 
 
 class OutingView(BaseModel):
@@ -68,6 +84,10 @@ class OutingView(BaseModel):
     title: str
     place: str
     light_window: str
+    latitude_deg: float | None
+    longitude_deg: float | None
+    date: str | None
+    time_zone: str | None
     deleted_at: str | None
     sheets: list[SheetSummary]
 
@@ -91,7 +111,7 @@ def list_outings(context: Shared) -> list[OutingView]:
 def new_outing(fields: OutingFields, context: Shared) -> OutingView:
     """Start an outing."""
     with context.library.writer() as connection:
-        outing_id = add_outing(connection, **fields.model_dump(), now=context.now())
+        outing_id = add_outing(connection, **fields.model_dump(mode="json"), now=context.now())
     return _load(context, outing_id)
 
 
@@ -105,7 +125,7 @@ def one_outing(outing_id: RowId, context: Shared) -> OutingView:
 def rename_outing(outing_id: RowId, fields: OutingChange, context: Shared) -> OutingView:
     """Change an outing's title, place or light window; what is not named stays."""
     with context.library.writer() as connection:
-        change_outing(connection, outing_id, **fields.model_dump())
+        change_outing(connection, outing_id, _changed(fields))
     return _load(context, outing_id)
 
 
@@ -137,7 +157,7 @@ def bin_contents(context: Shared) -> Bin:
             for entry in outings(connection)
             for sheet in sheets_of(connection, entry.id, deleted=True)
         ]
-    return Bin(outings=[_view(*pair) for pair in gone], sheets=[_summary(s) for s in sheets])
+    return Bin(outings=[_view(*pair) for pair in gone], sheets=[summary_of(s) for s in sheets])
 
 
 def _load(context: Context, outing_id: int) -> OutingView:
@@ -145,24 +165,13 @@ def _load(context: Context, outing_id: int) -> OutingView:
         return _view(outing(connection, outing_id), sheets_of(connection, outing_id))
 
 
+def _changed(fields: OutingChange) -> dict[str, str | float | None]:
+    """The fields that were named; words that are null are emptied."""
+    named = fields.model_dump(mode="json", exclude_unset=True)
+    empty = {"place": "", "light_window": ""}
+    return {name: empty.get(name) if value is None else value for name, value in named.items()}
+
+
 def _view(entry: Outing, sheets: list[Sheet]) -> OutingView:
-    return OutingView(
-        id=entry.id,
-        title=entry.title,
-        place=entry.place,
-        light_window=entry.light_window,
-        deleted_at=entry.deleted_at,
-        sheets=[_summary(sheet) for sheet in sheets],
-    )
-
-
-def _summary(sheet: Sheet) -> SheetSummary:
-    body = json.loads(sheet.body)
-    return SheetSummary(
-        id=sheet.id,
-        title=body["title"],
-        state=body["state"],
-        picture=body["picture"],
-        changed_at=sheet.changed_at,
-        deleted_at=sheet.deleted_at,
-    )
+    about = {name: value for name, value in vars(entry).items() if name != "created_at"}
+    return OutingView(**about, sheets=[summary_of(sheet) for sheet in sheets])

@@ -14,9 +14,9 @@ from oxlen.core.errors import NotFound, PictureError
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.server.context import Context, RowId, Sha256, Shared
 from oxlen.server.routes.sheets import SheetView, view
-from oxlen.sheets.importing import Taken, onto_new_sheet, onto_sheet, preview_of, take_in
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet
+from oxlen.takes.importing import ImportedPicture, onto_new_sheet, onto_sheet, preview_of, take_in
 
 router = APIRouter(prefix="/api", tags=["pictures"])
 
@@ -29,7 +29,7 @@ STREAM: dict[str, Any] = {
 }
 
 
-class TakenPicture(BaseModel):
+class ImportedView(BaseModel):
     """A picture taken in, the sheet that shows it, and what had to be said about it."""
 
     picture: str
@@ -40,7 +40,7 @@ class TakenPicture(BaseModel):
 @router.post("/outings/{outing_id}/pictures", status_code=201, openapi_extra=STREAM)
 async def take_into_outing(
     outing_id: RowId, request: Request, context: Shared, name: FileName, phone: str = "wherry-3"
-) -> TakenPicture:
+) -> ImportedView:
     """Take in a picture as a new sheet of an outing; the body is the file itself."""
     with context.library.reader() as connection:
         outing(connection, outing_id)
@@ -53,7 +53,7 @@ async def take_into_outing(
 @router.post("/sheets/{sheet_id}/picture", status_code=201, openapi_extra=STREAM)
 async def take_onto_sheet(
     sheet_id: RowId, request: Request, context: Shared, name: FileName
-) -> TakenPicture:
+) -> ImportedView:
     """Take in a picture as the one a sheet meters; the body is the file itself."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
@@ -76,17 +76,17 @@ def plain_name(name: str) -> str:
     return "".join(c for c in last if c.isprintable()).strip() or "picture"
 
 
-async def _take(context: Context, request: Request, name: str, attach: Any) -> TakenPicture:
+async def _take(context: Context, request: Request, name: str, attach: Any) -> ImportedView:
     incoming = context.library.incoming_path()
     try:
         await _stream_to(incoming, request, name)
-        taken: Taken = await run_in_threadpool(
+        imported: ImportedPicture = await run_in_threadpool(
             take_in, context.library, incoming, name, now=context.now(), attach=attach
         )
     finally:
         incoming.unlink(missing_ok=True)
-    sheet_view = await run_in_threadpool(view, context, taken.sheet_id)
-    return TakenPicture(picture=taken.sha256, notes=list(taken.notes), sheet=sheet_view)
+    sheet_view = await run_in_threadpool(view, context, imported.sheet_id)
+    return ImportedView(picture=imported.sha256, notes=list(imported.notes), sheet=sheet_view)
 
 
 async def _stream_to(path: Path, request: Request, name: str) -> None:

@@ -5,10 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter
 from pydantic import BaseModel
 
+from oxlen.core.decisions.exposure.motion_ask import SHARP_LABELS, Sharp
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.uses import USES
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
+from oxlen.core.motion.sharpness import SHARP_BY, SharpBy
 from oxlen.formats.phone_profile import Slug
 from oxlen.formats.preset_file import PresetFile
 from oxlen.formats.shipped_presets import shipped_presets
@@ -55,21 +57,34 @@ class UseView(BaseModel):
     height_px: int
 
 
-class Wishes(BaseModel):
-    """The tables a photographer's wishes start from."""
+class SharpView(BaseModel):
+    """A way to say what counts as sharp: what its number measures, and the usual one."""
+
+    by: SharpBy
+    label: str
+    usual: float
+
+
+class Usual(BaseModel):
+    """Usual things to start from."""
 
     movers: list[MoverView]
     looks: list[LookView]
     uses: list[UseView]
+    sharp: list[SharpView]
 
 
-@router.get("/wishes")
-def wishes() -> Wishes:
+@router.get("/usual")
+def usual() -> Usual:
     """Usual movers, looks and uses."""
-    return Wishes(
+    return Usual(
         movers=[MoverView(**vars(mover)) for mover in MOVERS],
         looks=[LookView(**vars(look)) for look in LOOKS],
         uses=[UseView(**vars(use)) for use in USES],
+        sharp=[
+            SharpView(by=by, label=SHARP_LABELS[by], usual=Sharp(by).in_force("value"))
+            for by in SHARP_BY
+        ],
     )
 
 

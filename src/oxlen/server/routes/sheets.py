@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from oxlen.formats.phone_profile import Strict
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
-from oxlen.sheets.answer import Answer, answer
-from oxlen.sheets.body import SheetBody
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture
 from oxlen.store.sheets import (
@@ -20,6 +21,8 @@ from oxlen.store.sheets import (
     sheet,
     step_sheet,
 )
+from oxlen.views.answer import Answer, answer
+from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["sheets"])
 
@@ -51,13 +54,14 @@ class SheetView(BaseModel):
 @router.post("/outings/{outing_id}/sheets", status_code=201)
 def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     """Start a sheet at the end of an outing."""
-    context.find_phone(body.phone).to_phone().lens(body.lens_id).mode(body.mode)
+    # What cannot be answered is not kept.
+    given = _answered(context, body)
     with context.library.writer() as connection:
         outing(connection, outing_id)
         sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), context.now())
         if body.picture is not None:
             tie_picture(connection, sheet_id, body.picture)
-    return view(context, sheet_id)
+    return view(context, sheet_id, given)
 
 
 @router.get("/sheets/{sheet_id}")
@@ -66,11 +70,20 @@ def one_sheet(sheet_id: RowId, context: Shared) -> SheetView:
     return view(context, sheet_id)
 
 
+@router.get("/sheets/{sheet_id}/body", response_class=Response)
+def sheet_text(sheet_id: RowId, context: Shared) -> Response:
+    """What is kept of a sheet, as its own text: also of one that cannot be opened."""
+    with context.library.reader() as connection:
+        text = sheet(connection, sheet_id).body
+    headers = {"content-disposition": f'attachment; filename="sheet-{sheet_id}.json"'}
+    return Response(text, media_type="application/json", headers=headers)
+
+
 @router.put("/sheets/{sheet_id}")
 def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView:
     """Keep an edit; refused with 409 when the sheet has moved on."""
     # What cannot be answered is not kept.
-    given = answer(edit.body, context.find_phone, context.room, context.glass_at_hand())
+    given = _answered(context, edit.body)
     with context.library.writer() as connection:
         edit_sheet(
             connection,
@@ -102,19 +115,19 @@ def redo_edit(sheet_id: RowId, context: Shared) -> SheetView:
 
 
 @router.delete("/sheets/{sheet_id}")
-def delete_sheet(sheet_id: RowId, context: Shared) -> SheetView:
-    """Put a sheet in the bin."""
+def delete_sheet(sheet_id: RowId, context: Shared) -> SheetSummary:
+    """Put a sheet in the bin, whether it can be opened or not."""
     with context.library.writer() as connection:
         set_sheet_deleted(connection, sheet_id, context.now())
-    return view(context, sheet_id)
+        return summary_of(sheet(connection, sheet_id))
 
 
 @router.post("/sheets/{sheet_id}/restore")
-def restore_sheet(sheet_id: RowId, context: Shared) -> SheetView:
+def restore_sheet(sheet_id: RowId, context: Shared) -> SheetSummary:
     """Take a sheet out of the bin."""
     with context.library.writer() as connection:
         set_sheet_deleted(connection, sheet_id, None)
-    return view(context, sheet_id)
+        return summary_of(sheet(connection, sheet_id))
 
 
 def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetView:
@@ -122,7 +135,7 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title
-    body = SheetBody.model_validate_json(kept.body)
+    body = read_sheet(kept.body)
     return SheetView(
         id=kept.id,
         outing_id=kept.outing_id,
@@ -134,5 +147,9 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
         can_undo=kept.can_undo,
         can_redo=kept.can_redo,
         body=body,
-        answer=given or answer(body, context.find_phone, context.room, context.glass_at_hand()),
+        answer=given or _answered(context, body),
     )
+
+
+def _answered(context: Context, body: SheetBody) -> Answer:
+    return answer(body, context.find_phone, context.pictures, context.filters_at_hand())

@@ -54,7 +54,7 @@ export function KitPage() {
       </div>
       {shown && (
         <PhoneView
-          profile={shown.profile}
+          phone={shown}
           actions={
             <>
               <Button onClick={() => saveJson(shown.profile, `${shown.profile.id}.json`)}>

@@ -1,14 +1,24 @@
 import type { ReactNode } from "react";
 
-import type { PhoneProfile } from "../../api/client";
-import { signed } from "../said";
+import type { KitPhone, PhoneProfile } from "../../api/client";
+import { signed } from "../labels";
 import { LadderRange } from "./LadderRange";
 
 type Lens = PhoneProfile["lenses"][number];
 type Mode = Lens["modes"][number];
 
 /** A phone as the decision sees it. */
-export function PhoneView({ profile, actions }: { profile: PhoneProfile; actions: ReactNode }) {
+type Origins = KitPhone["origins"];
+
+const ORIGIN_WORDS: Record<Origins[string]["origin"], string> = {
+  assumed: "assumed",
+  file: "from its files",
+  measured: "measured",
+  typed: "typed in",
+};
+
+export function PhoneView({ phone, actions }: { phone: KitPhone; actions: ReactNode }) {
+  const { profile, origins } = phone;
   return (
     <section
       aria-label={profile.name}
@@ -25,14 +35,20 @@ export function PhoneView({ profile, actions }: { profile: PhoneProfile; actions
       </p>
       <div className="grid gap-4">
         {profile.lenses.map((lens) => (
-          <LensBlock key={lens.id} lens={lens} profile={profile} />
+          <LensBlock key={lens.id} {...{ lens, profile, origins }} />
         ))}
       </div>
     </section>
   );
 }
 
-function LensBlock({ lens, profile }: { lens: Lens; profile: PhoneProfile }) {
+interface BlockProps {
+  lens: Lens;
+  profile: PhoneProfile;
+  origins: Origins;
+}
+
+function LensBlock({ lens, profile, origins }: BlockProps) {
   return (
     <article className="rounded border border-line bg-raised p-3">
       <h3 className="flex flex-wrap items-baseline gap-x-4 text-lg">
@@ -44,22 +60,31 @@ function LensBlock({ lens, profile }: { lens: Lens; profile: PhoneProfile }) {
         </span>
       </h3>
       {lens.modes.map((mode) => (
-        <ModeBlock key={mode.id} mode={mode} profile={profile} />
+        <ModeBlock key={mode.id} {...{ lens, mode, profile, origins }} />
       ))}
     </article>
   );
 }
 
-function ModeBlock({ mode, profile }: { mode: Mode; profile: PhoneProfile }) {
+function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }) {
   const manual = profile.ladders[mode.manual];
   const auto = profile.ladders[mode.auto];
-  const facts: [string, string][] = [
-    ["Pixels written", `${mode.width_px} × ${mode.height_px}, ${mode.pixel_pitch_um} µm each`],
-    ["Full well", `${mode.full_well_e} e⁻ at ISO ${mode.base_iso}`],
-    ["Read noise", mode.read_noise_e.map(([iso, e]) => `${e} e⁻ at ISO ${iso}`).join(", ")],
+  const facts: [string, string, keyof Mode][] = [
+    [
+      "Pixels written",
+      `${mode.width_px} × ${mode.height_px}, ${mode.pixel_pitch_um} µm each`,
+      "pixel_pitch_um",
+    ],
+    ["Full well", `${mode.full_well_e} e⁻ at ISO ${mode.base_iso}`, "full_well_e"],
+    [
+      "Read noise",
+      mode.read_noise_e.map(([iso, e]) => `${e} e⁻ at ISO ${iso}`).join(", "),
+      "read_noise_e",
+    ],
     [
       "Headroom over mid",
       `${mode.headroom_stops.processed} stops processed, ${mode.headroom_stops.raw} RAW`,
+      "headroom_stops",
     ],
   ];
   return (
@@ -67,10 +92,15 @@ function ModeBlock({ mode, profile }: { mode: Mode; profile: PhoneProfile }) {
       <div>
         <h4 className="font-semibold">{mode.name}</h4>
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
-          {facts.map(([name, value]) => (
+          {facts.map(([name, value, figure]) => (
             <div key={name} className="contents">
               <dt className="text-soft">{name}</dt>
-              <dd>{value}</dd>
+              <dd>
+                {value}{" "}
+                <span className="text-soft">
+                  {originWords(origins[`lenses.${lens.id}.${mode.id}.${figure}`])}
+                </span>
+              </dd>
             </div>
           ))}
         </dl>
@@ -83,4 +113,12 @@ function ModeBlock({ mode, profile }: { mode: Mode; profile: PhoneProfile }) {
       )}
     </div>
   );
+}
+
+/** Where a figure comes from, how sure it is, and since when. */
+function originWords(origin: Origins[string] | undefined): string {
+  if (!origin) return "";
+  const { plus_minus: doubt, date } = origin;
+  const parts = [ORIGIN_WORDS[origin.origin], doubt != null && `± ${doubt}`, date];
+  return `(${parts.filter(Boolean).join(", ")})`;
 }

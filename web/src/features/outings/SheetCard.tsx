@@ -1,6 +1,6 @@
 import { Link } from "wouter";
 
-import { ask, Refusal, type SheetSummary, type SheetView } from "../../api/client";
+import { ask, Refusal, type SheetSummary } from "../../api/client";
 import { useSay } from "../../ui/Notices";
 import { Preview } from "../../ui/Preview";
 
@@ -20,13 +20,13 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
     if (error instanceof Refusal) say(error.message);
   };
   const restore = () => {
-    void ask<SheetView>(`/sheets/${sheet.id}/restore`, { method: "POST" }).then(
+    void ask<SheetSummary>(`/sheets/${sheet.id}/restore`, { method: "POST" }).then(
       onChanged,
       complain,
     );
   };
   const remove = () => {
-    ask<SheetView>(`/sheets/${sheet.id}`, { method: "DELETE" }).then(() => {
+    ask<SheetSummary>(`/sheets/${sheet.id}`, { method: "DELETE" }).then(() => {
       say(`“${sheet.title}” is in the bin.`, { text: "Take it back", run: restore });
       onChanged();
     }, complain);
@@ -44,7 +44,7 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
               className="absolute inset-0 h-full w-full object-contain p-2"
             />
           ) : (
-            <span className="px-3 text-center">no picture yet</span>
+            <span className="px-3 text-center">{sheet.trouble ?? "no picture yet"}</span>
           )}
         </div>
         <div className="flex items-baseline gap-2 px-3 py-2">

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 
-import { Refusal, sendFile, type TakenPicture } from "../../api/client";
+import { Refusal, sendFile, type ImportedPicture } from "../../api/client";
 
 export interface Incoming {
   id: number;
@@ -10,7 +10,7 @@ export interface Incoming {
   progress: number;
   state: "waiting" | "sending" | "done" | "refused" | "cancelled";
   notes: string[];
-  taken?: TakenPicture;
+  taken?: ImportedPicture;
 }
 
 /** Takes files in one after another; a bad one is named and the rest go in. */
@@ -29,7 +29,7 @@ export function useImport(pathFor: (index: number) => string) {
     change(entry.id, { state: "sending" });
     try {
       const path = `${pathFor(index)}?name=${encodeURIComponent(file.name || "pasted picture")}`;
-      const taken = await sendFile<TakenPicture>(
+      const taken = await sendFile<ImportedPicture>(
         path,
         file,
         (progress) => change(entry.id, { progress }),

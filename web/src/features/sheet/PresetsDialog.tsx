@@ -35,7 +35,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
   const remove = (id: string) =>
     dropPreset(id).then(() => client.invalidateQueries({ queryKey: presetsQuery.queryKey }));
   const apply = (preset: Preset) => {
-    edit(`preset ${preset.name}`, (b) => ({ ...b, ...preset.choices, held: null }));
+    edit(`preset ${preset.name}`, (b) => ({ ...b, ...preset.choices, steps_by_hand: null }));
     onOpenChange(false);
     say(`“${preset.name}” is applied; undo takes it back.`);
   };

@@ -6,7 +6,7 @@ import { DeviceControls } from "../../app/DeviceControls";
 import { Mark } from "../../app/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
-import { clockTime } from "../said";
+import { clockTime } from "../labels";
 import { PresetsDialog } from "./PresetsDialog";
 import type { Editor } from "./useSheetEditor";
 

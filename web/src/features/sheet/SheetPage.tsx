@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 
+import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Shell } from "../../app/Shell";
 import { SheetHeader } from "./SheetHeader";
@@ -32,6 +33,15 @@ export function SheetPage({ id }: { id: number }) {
         <main className="p-8">
           <h1 className="mb-2 text-xl font-semibold">This sheet cannot be shown</h1>
           <p className="mb-4">{error.message}</p>
+          {error instanceof Refusal && error.problem.code === "unreadable-sheet" && (
+            <p className="mb-4">
+              Nothing of it is lost:{" "}
+              <a className="underline" href={`/api/sheets/${id}/body`} download>
+                save its text as a file
+              </a>
+              .
+            </p>
+          )}
           <Button onClick={() => window.location.assign("/")}>Go to your outings</Button>
         </main>
       </Shell>

@@ -1,37 +1,24 @@
-import { Tabs } from "radix-ui";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 
 import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
-import { MapOrRuler } from "./MapOrRuler";
-import { FramePanel, type FrameView } from "./FramePanel";
-import { LensPart } from "./LensPart";
-import { LightPart } from "./LightPart";
-import { LimitBoard } from "./LimitBoard";
-import { type Pair, pairAt, pairInForce } from "./mapModel";
-import { PicturePart } from "./PicturePart";
-import { PrintCard } from "./PrintCard";
-import { Slip } from "./Slip";
-import { SlipBar } from "./SlipBar";
-import { linesOf, slipSpoken, slipText } from "./slipText";
-import { newSpot } from "./spots";
-import { ToneRail } from "./ToneRail";
-import { pictureOf } from "./types";
-import { usePicture } from "./usePicture";
-import type { Editor } from "./useSheetEditor";
+import { FramePanel, type FrameView } from "./frame/FramePanel";
+import { newSpot } from "./frame/spots";
+import { usePicture } from "./frame/usePicture";
+import { useAsks } from "./limits/useAsks";
+import { MapOrRuler } from "./map/MapOrRuler";
+import { type PartId, SheetParts } from "./SheetParts";
+import { PrintCard } from "./slip/PrintCard";
+import { Slip } from "./slip/Slip";
+import { SlipBar } from "./slip/SlipBar";
+import { linesOf, slipSpoken, slipText } from "./slip/slipText";
+import { TakesStrip } from "./takes/TakesStrip";
+import { ToneRail } from "./tones/ToneRail";
+import { useChosenPair } from "./useChosenPair";
 import { useKey } from "./useKey";
 import { useNarrow } from "./useNarrow";
-import { WaysPart } from "./WaysPart";
-
-const PARTS = [
-  { id: "picture", text: "Picture" },
-  { id: "light", text: "Light" },
-  { id: "time", text: "Time & gain" },
-  { id: "lenses", text: "Lenses" },
-  { id: "ways", text: "Ways" },
-] as const;
-const DRY_PART = { id: "dry", text: "Dry run" } as const;
+import type { Editor } from "./useSheetEditor";
 
 interface Props {
   editor: Editor;
@@ -47,42 +34,21 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { map, plan } = answer;
   const say = useSay();
   const [selected, setSelected] = useState<string | null>(null);
-  const [preview, setPreview] = useState<Pair | null>(null);
-  const light = pictureOf(answer);
+  const light = answer.picture;
   const narrow = useNarrow();
+  const { spot: rules } = useAsks();
   const [frameView, setFrameView] = useState<FrameView>("read");
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
   const picture = usePicture(editor, sheet);
-  const [chosenPart, setPart] = useState<string | null>(null);
+  const [chosenPart, setPart] = useState<PartId | null>(null);
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");
-
-  // What was chosen by hand stands until it is saved, so that keys may come faster than answers.
-  const [wasSaving, setWasSaving] = useState(editor.saving);
-  if (wasSaving !== editor.saving) {
-    setWasSaving(editor.saving);
-    if (!editor.saving) setPreview(null);
-  }
-  const settled = useMemo(() => pairInForce(answer, body), [answer, body]);
-  const planned = map && plan?.slip ? pairAt(map, plan.slip.iso, plan.slip.shutter_s) : null;
-  const pair = preview ?? settled;
-  const byHand = preview !== null || body.held !== null;
+  const { pair, planned, byHand, steps, preview, commit } = useChosenPair(editor, sheet);
   const lines = linesOf(answer, pair, byHand);
 
-  const iso = pair && map?.isos[pair.row]?.value;
-  const shutterS = pair && map?.shutters[pair.column]?.value_s;
-  const steps = iso && shutterS ? { iso, shutterS } : null;
-  const commit = (next: Pair | null) => {
-    const same = next && planned && next.row === planned.row && next.column === planned.column;
-    const heldIso = next && map?.isos[next.row]?.value;
-    const shutter_s = next && map?.shutters[next.column]?.value_s;
-    const held = heldIso && shutter_s && !same ? { iso: heldIso, shutter_s } : null;
-    setPreview(held ? next : null);
-    if (held || body.held) edit(held ? "steps by hand" : "back to plan", (b) => ({ ...b, held }));
-  };
   useKey("n", () => {
-    if (!body.picture) return;
-    const spot = newSpot(body, { x: 0.5, y: 0.5 });
+    if (!body.picture || !rules) return;
+    const spot = newSpot(body, rules, { x: 0.5, y: 0.5 });
     edit("new spot", (b) => ({ ...b, spots: [...b.spots, spot] }));
     setSelected(spot.id);
     setPart("light");
@@ -119,14 +85,10 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
               if (id) setPart("light");
             }}
           />
+          <TakesStrip editor={editor} sheet={sheet} />
           <section aria-label="Tone rail" className="rounded border border-line bg-panel px-2 py-1">
-            {map && pair && plan ? (
-              <ToneRail
-                readings={answer.readings}
-                wantedEv100={plan.wanted_ev100}
-                map={map}
-                pair={pair}
-              />
+            {map && pair && answer.tones ? (
+              <ToneRail tones={answer.tones} map={map} pair={pair} />
             ) : (
               <p className="p-3 text-soft">
                 {answer.readings.length
@@ -142,14 +104,9 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         >
           {map && plan ? (
             <MapOrRuler
-              narrow={narrow}
-              map={map}
-              plan={plan}
-              pair={pair}
-              planned={planned}
-              settings={answer.settings}
-              edit={edit}
-              onPreview={setPreview}
+              {...{ narrow, map, plan, pair, planned, edit }}
+              fields={answer.fields}
+              onPreview={preview}
               onCommit={commit}
             />
           ) : (
@@ -159,53 +116,13 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         <aside className="tag-edge min-h-0 overflow-y-auto max-[899px]:hidden min-[900px]:row-span-2">
           {slip}
         </aside>
-        <Tabs.Root
-          value={part}
-          onValueChange={setPart}
-          className="flex min-h-0 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
-        >
-          <Tabs.List
-            aria-label="Parts of the sheet"
-            className="flex overflow-x-auto border-b border-line px-2"
-          >
-            {(frameView === "dry" ? [...PARTS, DRY_PART] : PARTS).map((each) => (
-              <Tabs.Trigger
-                key={each.id}
-                value={each.id}
-                className="min-h-9 border-b-3 border-transparent px-4 whitespace-nowrap max-[899px]:min-h-11 max-[899px]:px-2.5 data-[state=active]:border-accent data-[state=active]:font-semibold"
-              >
-                {each.text}
-              </Tabs.Trigger>
-            ))}
-          </Tabs.List>
-          <div className="min-h-0 flex-1 overflow-y-auto p-3">
-            <Tabs.Content value="picture">
-              <PicturePart body={body} light={light} onFiles={picture.take} edit={edit} />
-            </Tabs.Content>
-            <Tabs.Content value="light">
-              <LightPart
-                body={body}
-                readings={answer.readings}
-                settings={light?.report.settings ?? null}
-                selected={selected}
-                onSelect={setSelected}
-                edit={edit}
-              />
-            </Tabs.Content>
-            <Tabs.Content value="time">
-              <LimitBoard body={body} answer={answer} edit={edit} />
-            </Tabs.Content>
-            <Tabs.Content value="lenses">
-              <LensPart body={body} answer={answer} edit={edit} />
-            </Tabs.Content>
-            <Tabs.Content value="dry">
-              <div ref={setDryDetails} />
-            </Tabs.Content>
-            <Tabs.Content value="ways">
-              <WaysPart body={body} answer={answer} edit={edit} />
-            </Tabs.Content>
-          </div>
-        </Tabs.Root>
+        <SheetParts
+          {...{ sheet, edit, picture, part, selected }}
+          onPart={setPart}
+          dry={frameView === "dry"}
+          dryDetails={<div ref={setDryDetails} />}
+          onSelect={setSelected}
+        />
       </main>
       <SlipBar lines={lines} conflict={plan?.conflict?.sentence} onOpen={() => setSlipOpen(true)} />
       <Dialog title="Slip" low open={slipOpen} onOpenChange={setSlipOpen}>

@@ -2,6 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 
 import {
   ask,
+  type Asks,
   type Formula,
   type Glass,
   type KitPhone,
@@ -10,8 +11,9 @@ import {
   type PresetView,
   type SheetBody,
   type SheetView,
+  type Take,
   type TonePlace,
-  type Wishes,
+  type Usual,
 } from "../../api/client";
 
 export const sheetQuery = (id: number) =>
@@ -59,9 +61,21 @@ export const putSheet = (
   keepalive = false,
 ) => ask<SheetView>(`/sheets/${id}`, { method: "PUT", body: edit, keepalive });
 
-export const wishesQuery = queryOptions({
-  queryKey: ["wishes"],
-  queryFn: ({ signal }) => ask<Wishes>("/wishes", { signal }),
+export const asksQuery = queryOptions({
+  queryKey: ["asks"],
+  queryFn: ({ signal }) => ask<Asks>("/asks", { signal }),
+  staleTime: Infinity,
+});
+
+export const takesQuery = (sheetId: number) =>
+  queryOptions({
+    queryKey: ["takes", sheetId],
+    queryFn: ({ signal }) => ask<Take[]>(`/sheets/${sheetId}/takes`, { signal }),
+  });
+
+export const usualQuery = queryOptions({
+  queryKey: ["usual"],
+  queryFn: ({ signal }) => ask<Usual>("/usual", { signal }),
   staleTime: Infinity,
 });
 

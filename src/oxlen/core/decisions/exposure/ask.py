@@ -19,6 +19,11 @@ from oxlen.core.kit.uses import USES, use_of
 from oxlen.core.motion.flicker import mains_pulse_hz
 from oxlen.core.motion.less_light import nd_stops
 
+DRIVER_HZ = 480.0
+"""A usual rate of a lamp's driver, to begin with."""
+OWN_SNR = 20.0
+"""A floor of one's own starts here."""
+
 
 @dataclass(frozen=True)
 class Hold(Checked):
@@ -35,7 +40,7 @@ class Lamps(Checked):
     """A pulsing lamp, on the mains or by its driver's own rate; the share of pulsing accepted."""
 
     mains_hz: Annotated[Literal[50, 60], Choices({"50": "50 Hz", "60": "60 Hz"})] | None = None
-    driver_hz: Annotated[float, Quantity(1, 100_000, "Hz", "Driver")] | None = None
+    driver_hz: Annotated[float, Quantity(1, 100_000, "Hz", "Driver", usual=DRIVER_HZ)] | None = None
     tolerance: Annotated[float, Quantity(0.001, 1, "share", "Pulsing accepted")] = 0.05
 
     def check(self) -> None:
@@ -86,7 +91,7 @@ class Output(Checked):
     height_px: Annotated[float, Quantity(16, 100_000, "px", "Height")] | None = None
     snr: (
         Annotated[Snr, Choices(SNR_CHOICES, "How clean its subject must be")]
-        | Annotated[float, Quantity(0.5, 1000, "", "SNR asked for")]
+        | Annotated[float, Quantity(0.5, 1000, "", "SNR asked for", usual=OWN_SNR)]
     ) = "acceptable"
 
     def check(self) -> None:
@@ -148,9 +153,9 @@ class Strategy(Checked):
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
-    iso_cap: Annotated[float, Quantity(0, 1e7, "ISO", "ISO cap", above=True)] | None = None
+    iso_cap: Annotated[float, Quantity(1, 1e7, "ISO", "ISO cap")] | None = None
     exposure: Annotated[ExposureAim, Choices(EXPOSURE_AIMS, "Exposure aim")] = "centre"
-    shutter_s: Annotated[float, Quantity(0, 1e5, "s", "Shutter wanted", above=True)] | None = None
+    shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", "Shutter wanted")] | None = None
     let_clip: bool = False
 
 
@@ -169,15 +174,30 @@ FORMAT: Ask[FileFormat] = Ask(
 )
 STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), "School")
 MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
-    "motion", Annotated[tuple[FrozenMotion, ...], Several(8)], (), "Must freeze"
+    "motion",
+    Annotated[tuple[FrozenMotion, ...], Several(8)],
+    (),
+    "Must freeze",
+    entry=FrozenMotion("walker"),
 )
 LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
-    "looks", Annotated[tuple[ShownMotion, ...], Several(8)], (), "Shall show"
+    "looks",
+    Annotated[tuple[ShownMotion, ...], Several(8)],
+    (),
+    "Shall show",
+    entry=ShownMotion("sluice"),
 )
-LAMPS: Ask[Lamps | None] = Ask("flicker", Lamps | None, None, "Lamps")
+LAMPS: Ask[Lamps | None] = Ask(
+    "flicker", Lamps | None, None, "Lamps", entry=Lamps(driver_hz=DRIVER_HZ)
+)
 OUTPUT: Ask[Output] = Ask("output", Output, Output(snr="any"), "Seen at", sheet_default=Output())
 GLASS: Ask[tuple[Glass, ...]] = Ask(
-    "glass", Annotated[tuple[Glass, ...], Several(6)], (), "Glass", in_brief=False
+    "glass",
+    Annotated[tuple[Glass, ...], Several(6)],
+    (),
+    "Glass",
+    entry=Glass("ND 64", 64.0),
+    in_brief=False,
 )
 HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), "Held")
 ASKS = (SUPPORT, FORMAT, STRATEGY, MOTION, LOOKS, LAMPS, OUTPUT, GLASS, HOLD)

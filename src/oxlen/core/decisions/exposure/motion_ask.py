@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
@@ -16,7 +16,7 @@ from oxlen.core.motion.subject import Mover
 PAN_RESIDUAL_SHARE = 0.06
 """What a practised pan leaves of the subject's motion: our own figure, meant to be measured."""
 
-Speed = Annotated[float, Quantity(0, 1000, "m/s", "Speed", above=True)]
+Speed = Annotated[float, Quantity(0.001, 1000, "m/s", "Speed")]
 Distance = Annotated[float, Quantity(0.05, 1e6, "m", "Distance")]
 Direction = Annotated[float, Quantity(0, 180, "°", "Direction, 90 across")]
 Name = Annotated[str, Text(60, "Name")]
@@ -75,6 +75,14 @@ def known(find: Callable[[str], object], wanted: str, field: str) -> None:
         raise BadInput(error.message.rstrip("."), field) from None
 
 
+SHARP_LABELS: Mapping[SharpBy, str] = {
+    "circle": "Diagonal over",
+    "pixel": "Blur, px",
+    "output": "Blur, px",
+}
+"""What the number beside a way to be sharp measures."""
+
+
 @dataclass(frozen=True)
 class Sharp(Checked):
     """What counts as sharp, and the diagonal's divisor, pixels of the file or of the output."""
@@ -90,7 +98,7 @@ class Sharp(Checked):
             "Sharp by",
         ),
     ] = "circle"
-    value: Annotated[float, Quantity(0, 1e5, "", "How sharp", above=True)] | None = None
+    value: Annotated[float, Quantity(0.1, 1e5, "", "How sharp")] | None = None
 
     def in_force(self, name: str) -> Any:
         """A field's value; the usual measure where none is said."""
@@ -109,7 +117,9 @@ class FrozenMotion(Moving):
 
     sharp: Sharp = Sharp()
     off_axis: Annotated[float, Quantity(0.001, 1, "× height", "Off the middle")] = 0.25
-    pan: Annotated[float, Quantity(0.001, 1, "", "Left by the pan")] | None = None
+    pan: (
+        Annotated[float, Quantity(0.001, 1, "", "Left by the pan", usual=PAN_RESIDUAL_SHARE)] | None
+    ) = None
 
     @property
     def followed(self) -> Mover:
@@ -126,9 +136,9 @@ class ShownMotion(Moving):
     """
 
     look: Annotated[LookId, Choices({one.id: one.name for one in LOOKS}, "Look")] = "texture"
-    share_min: Annotated[float, Quantity(0, 1000, "× height", "Least", above=True)] | None = None
-    share_max: Annotated[float, Quantity(0, 1000, "× height", "Most", above=True)] | None = None
-    width_m: Annotated[float, Quantity(0, 1e4, "m", "Its length", above=True)] | None = None
+    share_min: Annotated[float, Quantity(0.001, 1000, "× height", "Least")] | None = None
+    share_max: Annotated[float, Quantity(0.001, 1000, "× height", "Most")] | None = None
+    width_m: Annotated[float, Quantity(0.001, 1e4, "m", "Its length")] | None = None
     background_stops: Annotated[float, Quantity(-12, 12, "stops", "Against ground")] = -2.0
 
     @property

@@ -36,4 +36,4 @@ LENS: Ask[str | None] = Ask(
     "lens", Annotated[str, Text(40)] | None, None, "Lens, fixed aperture", of_phone=True
 )
 MODE: Ask[str | None] = Ask("mode", Annotated[str, Text(40)] | None, None, "Mode", of_phone=True)
-FRAMING: Ask[Framing | None] = Ask("framing", Framing | None, None, "Framing")
+FRAMING: Ask[Framing | None] = Ask("framing", Framing | None, None, "Framing", entry=Framing())

@@ -1,0 +1,186 @@
+"""Writing a plan: from the core's dataclasses to the published fields."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import numpy as np
+
+from oxlen.core.decisions.exposure.ask import iso_strategy
+from oxlen.core.decisions.exposure.auto import AutoChoice
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.frontier import Alternative, Figures, figures_at
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.search import ExposureSlip
+from oxlen.core.decisions.exposure.words import residual_words
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.lens.comparison import LensOption, lens_options
+from oxlen.core.decisions.limit import ISO, SHUTTER, Limit
+from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.sequence.bracket import FormatSpan, TonalSpan
+from oxlen.core.decisions.setting import Exposure, Setting, Slip
+from oxlen.formats.plan_file import (
+    AlternativeFile,
+    AutoFile,
+    CompromiseFile,
+    ConflictFile,
+    ExposureFile,
+    FiguresFile,
+    FormatSpanFile,
+    LensOptionFile,
+    LimitFile,
+    PairFile,
+    PlanFile,
+    ReasonFile,
+    SettingFile,
+    SlipFile,
+    SpanFile,
+    TradeFile,
+    WindowFile,
+)
+
+DIALLING_ORDER = (LENS.name, ISO, SHUTTER)
+
+
+def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
+    """A plan in its published form; `ask` for the comparison across the phone's lenses."""
+    trades = [_trade(trade) for trade in plan.trades]
+    given_up = plan.compromise
+    return PlanFile(
+        slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
+        settings=_settings(plan.dialled.settings) if plan.dialled else [],
+        exposures=[_exposure(one) for one in plan.dialled.exposures] if plan.dialled else [],
+        figures=_figures(plan.figures) if plan.figures else None,
+        limits=[_limit(plan, limit) for limit in plan.search.limits],
+        window=WindowFile(**vars(plan.window)) if plan.window else None,
+        conflict=_conflict(plan.conflict, trades) if plan.conflict else None,
+        compromise=CompromiseFile(slip=_slip(given_up.slip), gives_up_stops=given_up.gives_up_stops)
+        if given_up
+        else None,
+        trades=trades,
+        alternatives=[_alternative(one) for one in plan.alternatives],
+        pairs=_pairs(plan),
+        span=_span(plan.span) if plan.span else None,
+        auto=_auto(plan.auto) if plan.auto else None,
+        lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
+        reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
+        wanted_ev100=plan.search.aim.ev100,
+        school=iso_strategy(plan.brief),
+    )
+
+
+def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
+    order = DIALLING_ORDER if dialled is None else dialled.order
+    values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(order)}
+    return SlipFile(**values, residual_words=residual_words(slip.residual_stops))
+
+
+def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
+    return [SettingFile(**{**vars(one), "inputs": dict(one.inputs)}) for one in settings]
+
+
+def _exposure(exposure: Exposure) -> ExposureFile:
+    settings = _settings(exposure.settings)
+    return ExposureFile(**{**vars(exposure), "settings": settings})
+
+
+def _figures(figures: Figures) -> FiguresFile:
+    return FiguresFile(**vars(figures))
+
+
+def _limit(plan: Plan, limit: Limit) -> LimitFile:
+    slack = plan.slack_stops.get(limit.id)
+    return LimitFile(
+        id=limit.id,
+        kind=limit.kind.id,
+        axis=limit.axis,
+        min=limit.low,
+        max=limit.high,
+        only=None if limit.only is None else list(limit.only),
+        name=limit.name,
+        reason=limit.reason,
+        source=limit.source,
+        owner=limit.owner,
+        edited_by=sorted({field.ask.name for field in limit.kind.edited_by}),
+        binding=limit.id in plan.binding,
+        slack_stops=None if slack is None or abs(slack) > 1e6 else slack + 0.0,
+        computation=limit.computation,
+        inputs=dict(limit.inputs),
+    )
+
+
+def _trade(trade: Trade) -> TradeFile:
+    return TradeFile(
+        id=trade.id,
+        text=trade.text,
+        cost=trade.cost,
+        slip=_slip(trade.slip),
+        figures=_figures(trade.figures),
+    )
+
+
+def _conflict(conflict: Conflict, trades: list[TradeFile]) -> ConflictFile:
+    return ConflictFile(
+        between=list(conflict.between),
+        short_by_stops=conflict.short_by_stops,
+        sentence=conflict.sentence,
+        trades=trades,
+    )
+
+
+def _alternative(one: Alternative) -> AlternativeFile:
+    return AlternativeFile(
+        slip=_slip(one.slip), figures=_figures(one.figures), broken=list(one.broken)
+    )
+
+
+def _pairs(plan: Plan) -> list[PairFile]:
+    search = plan.search
+    predicted = predict(search.problem, search.near)
+    ladder = plan.brief.mode.manual
+    return [
+        PairFile(
+            iso=ladder.iso[int(search.near.row[index])],
+            shutter_s=ladder.shutter_s[int(search.near.column[index])],
+            residual_stops=float(search.near.residual_stops[index]),
+            figures=_figures(figures_at(predicted, index)),
+            broken=[name for name, flags in search.near_broken.items() if flags[index]],
+        )
+        for index in np.lexsort((search.near.row, search.near.column))
+    ]
+
+
+def _span(span: TonalSpan) -> SpanFile:
+    return SpanFile(
+        range_stops=span.range_stops,
+        raw=_format_span(span.raw),
+        processed=_format_span(span.processed),
+        exposures=span.bracket.count,
+        step_stops=span.bracket.step_stops,
+        ev100s=list(span.bracket.ev100s),
+        words=span.words,
+    )
+
+
+def _format_span(span: FormatSpan) -> FormatSpanFile:
+    return FormatSpanFile(
+        darkest_stops=span.darkest_stops,
+        clipping_stops=span.clipping_stops,
+        range_stops=span.range_stops,
+        fits=span.fits,
+    )
+
+
+def _auto(auto: AutoChoice) -> AutoFile:
+    return AutoFile(**vars(auto))
+
+
+def _lens(option: LensOption) -> LensOptionFile:
+    values: dict[str, Any] = {
+        **vars(option),
+        "slip": _slip(option.slip),
+        "figures": _figures(option.figures),
+    }
+    return LensOptionFile(**values)

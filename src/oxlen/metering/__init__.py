@@ -1,0 +1,1 @@
+"""Light of a sheet: its pictures and readings, measured once and handed on."""

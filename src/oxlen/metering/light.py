@@ -1,0 +1,242 @@
+"""The light of a sheet: its picture, its spots and its other readings, measured once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import BaseModel
+
+from oxlen.core.decisions.brief import Role, SceneTones
+from oxlen.core.decisions.exposure.aim import TELLING_STOPS, default_place_stops
+from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
+from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.kit.phone import FileFormat, Lens, Mode, Phone
+from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
+from oxlen.core.light.meter import Spot
+from oxlen.core.light.patterns import FrameLight
+from oxlen.core.light.reading import (
+    Reading,
+    combined_plus_minus,
+    reading_from_auto,
+    reading_from_ev,
+    reading_from_level,
+    reading_from_lux,
+)
+from oxlen.core.light.tone import ToneState
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.picture_report import PictureReport
+from oxlen.formats.sheet_file import (
+    AutoNumbers,
+    EvNumber,
+    LuxNumber,
+    ReadingBody,
+    ReadingSource,
+    SheetBody,
+    SpotBody,
+    UsualLevel,
+)
+from oxlen.metering.picture_cache import PictureCache
+
+RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
+RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
+PROCESSED_WHY = "a processed file is tone-mapped, so its tones only indicate the light"
+WHOLE_FRAME = ReadingBody(id="frame", name="Whole frame", source=EvNumber(ev100=0))
+"""Stands for the mean of the frame while nothing else was read; its number is filled in."""
+
+
+class LightReading(BaseModel):
+    """One reading with all that is known of it; `place` is where it will be put, in stops.
+
+    `channel_is_telling` says that its strongest colour clips noticeably sooner than its light.
+    """
+
+    id: str
+    kind: Literal["spot", "auto", "lux", "ev", "level", "frame"]
+    name: str
+    role: Role
+    ev100: float | None
+    luminance_cd_m2: float | None
+    plus_minus_stops: float
+    why: str
+    place: float
+    place_is_default: bool
+    state: ToneState
+    spread_stops: list[float] | None = None
+    clipped_share: float | None = None
+    channel_stops: float = 0.0
+    channel_is_telling: bool = False
+
+
+class PictureLight(BaseModel):
+    """What the sheet's picture says as a whole; the glass it was shot through is counted."""
+
+    report: PictureReport
+    settings_ev100: float | None
+    mean_ev100: float | None
+    missing: list[str]
+
+
+@dataclass(frozen=True)
+class SheetLight:
+    """All the light of a sheet, as it was measured.
+
+    `mid_ev100` is the EV100 of the picture's own mid, `frame` its cells and histogram; both None
+    without a picture whose exposure, or whose pixels, are known.
+    """
+
+    readings: tuple[LightReading, ...]
+    picture: PictureLight | None = None
+    mid_ev100: float | None = None
+    frame: FrameLight | None = None
+
+    @property
+    def mean_ev100(self) -> float | None:
+        """Mean of the frame, or the light auto went by when its numbers were read off the phone."""
+        if self.picture is not None:
+            return self.picture.mean_ev100
+        return next((one.ev100 for one in self.readings if one.kind == "auto"), None)
+
+    @property
+    def tones(self) -> SceneTones | None:
+        """How the picture's tones are spread in EV100; None without pixels or exposure."""
+        known = self.picture is not None and self.picture.report.frame
+        if not known or self.frame is None or self.mid_ev100 is None:
+            return None
+        edges = tuple((self.frame.edges_stops + self.mid_ev100).tolist())
+        return SceneTones(edges, tuple(self.frame.shares.tolist()), known.clipped_share)
+
+
+@dataclass(frozen=True)
+class _On:
+    """What a reading is placed for: the lens, and what the sheet asks of its tones."""
+
+    phone: Phone
+    lens: Lens
+    mode: Mode
+    file_format: FileFormat
+    strategy: Strategy
+
+
+def measured(body: SheetBody, profile: PhoneProfile, cache: PictureCache) -> SheetLight:
+    """Measure everything a sheet has. NotFound for an unknown lens, mode, level or picture."""
+    on = _on(body, profile)
+    entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
+    if body.picture is None:
+        return SheetLight(entries)
+    report = cache.report(body.picture)
+    settings = _settings(report, body)
+    set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
+    offset = _meter_offset(report, profile)
+    mid = None if set_ev100 is None else set_ev100 + offset
+    frame = report.frame
+    picture = PictureLight(
+        report=report,
+        settings_ev100=set_ev100,
+        mean_ev100=None if mid is None or frame is None else mid + frame.mean_stops,
+        missing=[] if settings else report.missing,
+    )
+    doubt = _picture_doubt(report, profile)
+    readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
+    if not readings and picture.mean_ev100 is not None:
+        readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on),)
+    metered = mid is not None and frame is not None
+    return SheetLight(readings, picture, mid, cache.frame_light(body.picture) if metered else None)
+
+
+def _on(body: SheetBody, profile: PhoneProfile) -> _On:
+    asked, phone = body.asked(), profile.to_phone()
+    lens_id = asked[LENS.name]
+    lens = phone.lens(None if lens_id == ANY_LENS else lens_id)
+    return _On(phone, lens, lens.mode(asked[MODE.name]), asked[FORMAT.name], asked[STRATEGY.name])
+
+
+def _spots(
+    body: SheetBody,
+    cache: PictureCache,
+    on: _On,
+    *,
+    mid: float | None,
+    doubt: tuple[float, str],
+) -> Iterator[LightReading]:
+    for spot in body.spots:
+        tone = cache.spot_tone(body.picture or "", Spot(spot.id, spot.x, spot.y, spot.r))
+        ev100 = None if tone is None or mid is None else mid + tone.stops_from_mid
+        yield LightReading(
+            id=spot.id,
+            kind="spot",
+            name=spot.name,
+            role=spot.role,
+            ev100=ev100,
+            luminance_cd_m2=None if ev100 is None else float(luminance_cd_m2(ev100)),
+            plus_minus_stops=doubt[0],
+            why=doubt[1],
+            place=_place(spot, on),
+            place_is_default=spot.place is None,
+            state=tone.state if tone else "ok",
+            spread_stops=[tone.p05_stops, tone.p95_stops] if tone else None,
+            clipped_share=tone.clipped_share if tone else None,
+            channel_stops=tone.channel_stops if tone else 0.0,
+            channel_is_telling=tone is not None and tone.channel_stops >= TELLING_STOPS,
+        )
+
+
+def reading_of(source: ReadingSource, on: _On) -> Reading:
+    """A reading from numbers given by hand; NotFound for an unknown lens or level."""
+    if isinstance(source, AutoNumbers):
+        lens = on.lens if source.lens is None else on.phone.lens(source.lens)
+        return reading_from_auto(ExposureSettings(source.iso, source.shutter_s, lens.f_number))
+    if isinstance(source, LuxNumber):
+        return reading_from_lux(source.lux)
+    if isinstance(source, EvNumber):
+        return reading_from_ev(source.ev100)
+    assert isinstance(source, UsualLevel)
+    return reading_from_level(source.level)
+
+
+def _entry(entry: ReadingBody, reading: Reading, on: _On) -> LightReading:
+    return LightReading(
+        id=entry.id,
+        kind="frame" if entry is WHOLE_FRAME else entry.source.kind,
+        name=entry.name,
+        role=entry.role,
+        ev100=reading.ev100,
+        luminance_cd_m2=float(luminance_cd_m2(reading.ev100)),
+        plus_minus_stops=reading.plus_minus_stops,
+        why=reading.why,
+        place=_place(entry, on),
+        place_is_default=entry.place is None,
+        state="ok",
+    )
+
+
+def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:
+    if wanted.place is not None:
+        return wanted.place
+    headroom = on.mode.headroom_stops(on.file_format)
+    return default_place_stops(wanted.role, on.strategy.exposure, headroom)
+
+
+def _settings(report: PictureReport, body: SheetBody) -> ExposureSettings | None:
+    """The picture's exposure: what the file says, or else what was given by hand."""
+    told = report.settings
+    if told.iso and told.shutter_s and told.f_number and told.ev100 is not None:
+        return ExposureSettings(told.iso, told.shutter_s, told.f_number)
+    if body.by_hand is None:
+        return None
+    given = body.by_hand
+    return ExposureSettings(given.iso, given.shutter_s, given.f_number)
+
+
+def _meter_offset(report: PictureReport, profile: PhoneProfile) -> float:
+    """The phone's meter offset, for pictures that phone took."""
+    same = (report.camera.make, report.camera.model) == (profile.make, profile.model)
+    return profile.meter_offset_stops if same else 0.0
+
+
+def _picture_doubt(report: PictureReport, profile: PhoneProfile) -> tuple[float, str]:
+    raw = report.file.kind == "raw"
+    own = RAW_PLUS_MINUS if raw else PROCESSED_PLUS_MINUS
+    stops = combined_plus_minus(own, profile.meter_plus_minus_stops)
+    return stops, RAW_WHY if raw else PROCESSED_WHY

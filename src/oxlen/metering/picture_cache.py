@@ -1,0 +1,126 @@
+"""Kept pictures at hand: decoded pixels stay open for a while, bounded in memory."""
+
+from __future__ import annotations
+
+import json
+from collections import OrderedDict
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass, field
+from threading import Lock
+
+from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.light.linear_picture import LinearPicture
+from oxlen.core.light.meter import Spot, SpotTone, spot_tone
+from oxlen.core.light.patterns import FrameLight, frame_light
+from oxlen.formats.picture_report import PictureReport
+from oxlen.pictures.reading import Picture, open_picture
+from oxlen.store.library import Library
+from oxlen.store.pictures import kept_picture
+
+MAX_OPEN_PIXELS = 80_000_000
+"""Pixels of all pictures kept decoded together; those in use always stay."""
+MAX_SPOTS_REMEMBERED = 500
+
+
+@dataclass
+class OpenPicture:
+    """A picture with its pixels at hand, the spots already read, and how many are using it."""
+
+    picture: Picture
+    closing: ExitStack
+    tones: dict[Spot, SpotTone] = field(default_factory=dict)
+    light: FrameLight | None = None
+    lock: Lock = field(default_factory=Lock)
+    users: int = 0
+
+    @property
+    def pixels(self) -> int:
+        """How many pixels it has."""
+        return (self.picture.facts.width or 0) * (self.picture.facts.height or 0)
+
+
+class PictureCache:
+    """Open pictures by content hash; the one that was used longest ago is closed first."""
+
+    def __init__(self, library: Library) -> None:
+        self._library = library
+        self._open: OrderedDict[str, OpenPicture] = OrderedDict()
+        self._lock = Lock()
+
+    def spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
+        """Tone under a spot of a kept picture; None when its pixels cannot be metered."""
+        with self._in_use(sha256) as entry:
+            if spot not in entry.tones:
+                try:
+                    tone = spot_tone(entry.picture.spot(spot))
+                except PixelsUnreadable:
+                    return None
+                if len(entry.tones) >= MAX_SPOTS_REMEMBERED:
+                    entry.tones.clear()
+                entry.tones[spot] = tone
+            return entry.tones[spot]
+
+    def frame_light(self, sha256: str) -> FrameLight | None:
+        """Cells and histogram of a kept picture; None when its pixels cannot be metered."""
+        with self._in_use(sha256) as entry:
+            if entry.light is None:
+                try:
+                    tones = entry.picture.pixels.sample(strongest=True)
+                except PixelsUnreadable:
+                    return None
+                rows = (-1, tones.row_length or 1)
+                strongest = None if tones.strongest is None else tones.strongest.reshape(rows)
+                entry.light = frame_light(tones.luminance.reshape(rows), strongest)
+            return entry.light
+
+    def small_light(self, sha256: str, side_px: int) -> LinearPicture:
+        """A kept picture upright as light, its longer side at most `side_px`."""
+        with self._in_use(sha256) as entry:
+            return entry.picture.light(side_px)
+
+    def report(self, sha256: str) -> PictureReport:
+        """The stored reading of a picture."""
+        with self._library.reader() as connection:
+            return PictureReport.model_validate(json.loads(kept_picture(connection, sha256).report))
+
+    def close(self) -> None:
+        """Let go of every picture."""
+        with self._lock:
+            for entry in self._open.values():
+                entry.closing.close()
+            self._open.clear()
+
+    @contextmanager
+    def _in_use(self, sha256: str) -> Iterator[OpenPicture]:
+        """A picture that stays open, and is worked on by one at a time, until it is given back."""
+        entry = self._opened(sha256)
+        try:
+            with entry.lock:
+                yield entry
+        finally:
+            with self._lock:
+                entry.users -= 1
+                self._close_surplus()
+
+    def _opened(self, sha256: str) -> OpenPicture:
+        with self._lock:
+            if sha256 not in self._open:
+                closing = ExitStack()
+                path = self._library.picture_path(sha256)
+                picture = closing.enter_context(open_picture(path, sha256[:8]))
+                self._open[sha256] = OpenPicture(picture, closing)
+            self._open.move_to_end(sha256)
+            entry = self._open[sha256]
+            # Counted before the lock is given up, so that nobody closes it in between.
+            entry.users += 1
+            self._close_surplus()
+            return entry
+
+    def _close_surplus(self) -> None:
+        for sha256, entry in list(self._open.items())[:-1]:
+            if sum(one.pixels for one in self._open.values()) <= MAX_OPEN_PIXELS:
+                break
+            if entry.users == 0:
+                del self._open[sha256]
+                entry.closing.close()

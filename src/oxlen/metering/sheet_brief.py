@@ -1,0 +1,39 @@
+"""The brief a sheet amounts to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.phone import Phone
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.light import LightReading, SheetLight
+
+
+def brief_of_sheet(
+    body: SheetBody, phone: Phone, light: SheetLight, filters_at_hand: Sequence[Glass] = ()
+) -> Brief:
+    """What a sheet asks for, by the light that was measured for it."""
+    return Brief(
+        phone=phone,
+        readings_measured=tuple(_placed(one) for one in light.readings if one.ev100 is not None),
+        mean_measured_ev100=light.mean_ev100,
+        tones_measured=light.tones,
+        filters_at_hand=tuple(filters_at_hand),
+        light_shift_stops=body.light_shift_stops,
+        asked=body.asked(),
+    )
+
+
+def _placed(reading: LightReading) -> PlacedReading:
+    """A reading as the decision uses it."""
+    return PlacedReading(
+        reading.role,
+        reading.ev100 or 0.0,
+        None if reading.place_is_default else reading.place,
+        reading.name,
+        reading.channel_stops,
+        reading.plus_minus_stops,
+        reading.why,
+    )

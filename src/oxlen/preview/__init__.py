@@ -1,0 +1,1 @@
+"""Dry runs: the frame that a pair of steps is predicted to give."""

@@ -1,1 +1,0 @@
-"""Sheets at work: what a sheet holds, the readings it gives, the answer to it."""

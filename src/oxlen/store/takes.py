@@ -1,0 +1,141 @@
+"""Takes: pictures shot for a sheet, with the plan they were shot by and what became of them."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+from typing import Literal
+
+from oxlen.core.errors import NotFound
+from oxlen.store.pictures import kept_picture
+
+ShotOn = Literal["slip", "auto", "unknown"]
+TakeState = Literal["new", "kept", "rejected"]
+
+SELECT_TAKE = """
+SELECT take.id, take.sheet_id, take.sha256, take.raw_sha256, take.plan_id, take.sequence_id,
+       take.sequence_place, take.shot_on, take.settings, take.glass_stops, take.state, take.note, take.taken_at,
+       take.added_at, take.deleted_at
+FROM take
+"""
+
+
+@dataclass(frozen=True)
+class NewTake:
+    """A take to be kept.
+
+    `settings` is JSON text of what was found in the file, `glass_stops` what glass on the lens took.
+    """
+
+    sheet_id: int
+    sha256: str
+    shot_on: ShotOn
+    settings: str
+    taken_at: str | None = None
+    glass_stops: float = 0.0
+    raw_sha256: str | None = None
+    plan_id: int | None = None
+    sequence_id: int | None = None
+    sequence_place: int | None = None
+
+
+@dataclass(frozen=True)
+class Take(NewTake):
+    """A take as it is kept."""
+
+    id: int = 0
+    state: TakeState = "new"
+    note: str = ""
+    added_at: str = ""
+    deleted_at: str | None = None
+
+
+def add_plan(
+    connection: sqlite3.Connection, *, sheet_id: int, sheet_version: int, plan: str, now: str
+) -> int:
+    """Keep the plan that something is shot by, as JSON text; returns its id."""
+    cursor = connection.execute(
+        "INSERT INTO plan (sheet_id, sheet_version, plan, made_at) VALUES (?, ?, ?, ?)",
+        (sheet_id, sheet_version, plan, now),
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def add_sequence(connection: sqlite3.Connection, *, plan_id: int, frames: int, now: str) -> int:
+    """Keep a sequence of frames that belong together; returns its id."""
+    cursor = connection.execute(
+        "INSERT INTO sequence (plan_id, frames, made_at) VALUES (?, ?, ?)", (plan_id, frames, now)
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def add_take(connection: sqlite3.Connection, take: NewTake, now: str) -> int:
+    """Keep a take; returns its id. NotFound when a picture of it is not kept."""
+    for sha256 in (take.sha256, take.raw_sha256):
+        if sha256 is not None:
+            kept_picture(connection, sha256)
+    cursor = connection.execute(
+        "INSERT INTO take (sheet_id, sha256, raw_sha256, plan_id, sequence_id, sequence_place,"
+        " shot_on, settings, glass_stops, taken_at, added_at)"
+        " VALUES (:sheet_id, :sha256, :raw_sha256, :plan_id, :sequence_id, :sequence_place,"
+        " :shot_on, :settings, :glass_stops, :taken_at, :now)",
+        {**vars(take), "now": now},
+    )
+    return int(cursor.lastrowid or 0)
+
+
+def pair_raw(
+    connection: sqlite3.Connection, sheet_id: int, *, processed_sha256: str, raw_sha256: str
+) -> None:
+    """Put a kept RAW beside the take of a sheet whose processed file is named."""
+    connection.execute(
+        "UPDATE take SET raw_sha256 = ? WHERE raw_sha256 IS NULL AND id ="
+        " (SELECT max(id) FROM take WHERE sheet_id = ? AND sha256 = ?)",
+        (raw_sha256, sheet_id, processed_sha256),
+    )
+
+
+def take(connection: sqlite3.Connection, take_id: int) -> Take:
+    """The take of that id, in the bin or not; NotFound otherwise."""
+    row = connection.execute(SELECT_TAKE + " WHERE take.id = ?", (take_id,)).fetchone()
+    if row is None:
+        raise NotFound(f"There is no take {take_id}.", take=take_id)
+    return Take(**row)
+
+
+def takes_of(connection: sqlite3.Connection, sheet_id: int) -> list[Take]:
+    """Takes of a sheet that are not in the bin, in the order they came."""
+    rows = connection.execute(
+        SELECT_TAKE + " WHERE take.sheet_id = ? AND take.deleted_at IS NULL ORDER BY take.id",
+        (sheet_id,),
+    )
+    return [Take(**row) for row in rows]
+
+
+def change_take(
+    connection: sqlite3.Connection,
+    take_id: int,
+    *,
+    state: TakeState | None = None,
+    note: str | None = None,
+) -> None:
+    """Say what becomes of a take, or note something; what is None stays."""
+    take(connection, take_id)
+    connection.execute(
+        "UPDATE take SET state = coalesce(?, state), note = coalesce(?, note) WHERE id = ?",
+        (state, note, take_id),
+    )
+
+
+def set_take_deleted(connection: sqlite3.Connection, take_id: int, deleted_at: str | None) -> None:
+    """Put a take in the bin, or take it out again (None)."""
+    take(connection, take_id)
+    connection.execute("UPDATE take SET deleted_at = ? WHERE id = ?", (deleted_at, take_id))
+
+
+def plan_of(connection: sqlite3.Connection, plan_id: int) -> str:
+    """A kept plan as JSON text; NotFound otherwise."""
+    row = connection.execute("SELECT plan FROM plan WHERE id = ?", (plan_id,)).fetchone()
+    if row is None:
+        raise NotFound(f"There is no plan {plan_id}.", plan=plan_id)
+    return str(row["plan"])

@@ -1,0 +1,146 @@
+"""Taking pictures in: hash, read, preview, keep, and tie to a sheet, all or nothing."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from oxlen.core.errors import PixelsUnreadable
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.pictures.reading import Picture, open_picture, read_open_picture
+from oxlen.pictures.report import reading_report
+from oxlen.store.library import Library
+from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
+from oxlen.store.sheets import add_sheet, edit_sheet, sheet
+from oxlen.store.takes import NewTake, ShotOn, add_take, pair_raw
+
+BLOCK_BYTES = 1 << 20
+PREVIEW_QUALITY = 88
+
+Attach = Callable[[Any, str, dict[str, Any]], int]
+"""Ties a kept picture to a sheet: connection, SHA-256 and report in, the sheet's id out."""
+
+
+@dataclass(frozen=True)
+class ImportedPicture:
+    """A picture taken in: its content hash, the sheet that shows it, and what was noted."""
+
+    sha256: str
+    sheet_id: int
+    notes: tuple[str, ...]
+
+
+def take_in(
+    library: Library, incoming: Path, name: str, *, now: str, attach: Attach
+) -> ImportedPicture:
+    """Keep an incoming file and attach it to a sheet in the same transaction.
+
+    Raises PictureError when the file is no use; nothing is kept of it then.
+    """
+    sha256 = file_sha256(incoming)
+    with open_picture(incoming, name) as picture:
+        report = reading_report(read_open_picture(picture))
+        write_preview(library, picture, sha256)
+    size = incoming.stat().st_size
+    library.keep_picture(incoming, sha256)
+    with library.writer() as connection:
+        row = KeptPicture(sha256, name, size, json.dumps(report), now)
+        add_picture(connection, row)
+        sheet_id = attach(connection, sha256, report)
+        tie_picture(connection, sheet_id, sha256)
+    return ImportedPicture(sha256, sheet_id, tuple(report["notes"]))
+
+
+def onto_new_sheet(outing_id: int, name: str, phone: str, now: str) -> Attach:
+    """Attach to a new sheet of an outing, titled after the file."""
+
+    def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
+        title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
+        body = SheetBody(title=title or "Untitled sheet", phone=phone, picture=sha256)
+        return add_sheet(connection, outing_id, body.model_dump_json(), now)
+
+    return attach
+
+
+def onto_sheet(sheet_id: int, now: str) -> Attach:
+    """Attach to an existing sheet as the picture it meters; its spots stay where they are."""
+
+    def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
+        current = sheet(connection, sheet_id)
+        fresh = {"picture": sha256, "by_hand": None, "picture_glass_stops": 0.0}
+        changed = read_sheet(current.body).model_copy(update=fresh)
+        edit_sheet(
+            connection,
+            sheet_id,
+            body=changed.model_dump_json(),
+            label="picture",
+            from_version=current.version,
+            now=now,
+        )
+        return sheet_id
+
+    return attach
+
+
+def as_take(
+    sheet_id: int,
+    *,
+    shot_on: ShotOn,
+    now: str,
+    plan_id: int | None = None,
+    glass_stops: float = 0.0,
+    raw_of: str | None = None,
+) -> Attach:
+    """Attach as a take of a sheet, which stays as it is.
+
+    With `raw_of` it is the RAW of a take already kept, named by its processed file.
+    """
+
+    def attach(connection: Any, sha256: str, report: dict[str, Any]) -> int:
+        if raw_of is not None:
+            pair_raw(connection, sheet_id, processed_sha256=raw_of, raw_sha256=sha256)
+            return sheet_id
+        settings, taken_at = json.dumps(report["settings"]), report["taken_at"]
+        new = NewTake(sheet_id, sha256, shot_on, settings, taken_at, glass_stops, plan_id=plan_id)
+        add_take(connection, new, now)
+        return sheet_id
+
+    return attach
+
+
+def file_sha256(path: Path) -> str:
+    """SHA-256 of a file's content, in hexadecimal."""
+    digest = hashlib.sha256()
+    with path.open("rb") as file:
+        while block := file.read(BLOCK_BYTES):
+            digest.update(block)
+    return digest.hexdigest()
+
+
+def write_preview(library: Library, picture: Picture, sha256: str) -> bool:
+    """Make the screen's copy of an open picture; False when its pixels cannot be shown."""
+    try:
+        image = picture.preview()
+    except PixelsUnreadable:
+        return False
+    unfinished = library.incoming_path()
+    image.save(unfinished, "JPEG", quality=PREVIEW_QUALITY)
+    unfinished.replace(library.preview_path(sha256))
+    return True
+
+
+def preview_of(library: Library, sha256: str) -> Path | None:
+    """The preview of a kept picture, remade when it is missing; None when it cannot be shown."""
+    path = library.preview_path(sha256)
+    if not path.is_file():
+        with library.reader() as connection:
+            kept = kept_picture(connection, sha256)
+        with open_picture(library.picture_path(sha256), kept.file_name) as picture:
+            if not write_preview(library, picture, sha256):
+                return None
+    return path

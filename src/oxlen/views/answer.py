@@ -1,0 +1,168 @@
+"""The answer to a sheet: its light, the plan, the slip as lines to dial, the map, the ways out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from pydantic import BaseModel
+
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.lens.moving import on_lens
+from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.ladder import snap
+from oxlen.core.labels import ev_label, shutter_label, steps_label
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.plan_file import LensOptionFile, PlanFile
+from oxlen.formats.plan_writing import plan_file
+from oxlen.formats.sheet_file import SheetBody, StepsByHand
+from oxlen.metering.light import LightReading, PictureLight, SheetLight, measured
+from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.views.exposure_map import ExposureMap, exposure_map
+from oxlen.views.fields import LimitFields, limit_fields
+from oxlen.views.metering_patterns import PatternReading, pattern_readings
+from oxlen.views.patch import changes, trade_patch
+from oxlen.views.tones import ToneScale, tone_scale
+
+CHOSEN_BY_HAND = "chosen by hand on the map"
+
+
+class SlipLine(BaseModel):
+    """One line of the slip, in dialling order: what to set, to what, and the one reason.
+
+    `reason_by_hand` takes the reason's place for what is moved on the map by hand.
+    """
+
+    field: str
+    name: str
+    value: str
+    reason: str
+    because: str
+    on_map: bool
+    reason_by_hand: str
+
+
+class WayOut(BaseModel):
+    """Fields of the sheet to change for a trade or a lens, and the slip it leads to in words."""
+
+    slip: str
+    patch: dict[str, Any]
+
+
+class Answer(BaseModel):
+    """All that follows from a sheet; `plan` is None when there is no light to go by.
+
+    `trades` and `lenses` go with those of the plan, by id.
+    """
+
+    phone_name: str
+    picture: PictureLight | None
+    readings: list[LightReading]
+    plan: PlanFile | None
+    lines: list[SlipLine]
+    wanted_label: str | None
+    map: ExposureMap | None
+    tones: ToneScale | None
+    patterns: list[PatternReading]
+    trades: dict[str, WayOut]
+    lenses: dict[str, WayOut]
+    fields: dict[str, LimitFields]
+    why_no_plan: str | None
+
+
+def answer(
+    body: SheetBody,
+    find_phone: Callable[[str], PhoneProfile],
+    cache: PictureCache,
+    filters_at_hand: Sequence[Glass] = (),
+) -> Answer:
+    """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
+    profile = find_phone(body.phone)
+    light = measured(body, profile, cache)
+    brief = brief_of_sheet(body, profile.to_phone(), light, filters_at_hand)
+    decision = plan(brief, ask=True) if brief.readings else None
+    return answer_to(profile, light, decision, body.steps_by_hand)
+
+
+def answer_to(
+    profile: PhoneProfile, light: SheetLight, decision: Plan | None, by_hand: StepsByHand | None
+) -> Answer:
+    """The answer that a plan amounts to; None where there was no light to decide by."""
+    planned = plan_file(decision, ask=True) if decision else None
+    return Answer(
+        phone_name=profile.name,
+        picture=light.picture,
+        readings=list(light.readings),
+        plan=planned,
+        lines=slip_lines(decision, by_hand) if decision else [],
+        wanted_label=ev_label(decision.search.aim.ev100) if decision else None,
+        map=exposure_map(decision, by_hand) if decision else None,
+        tones=tone_scale(decision, light.readings) if decision else None,
+        patterns=pattern_readings(decision, light) if decision else [],
+        trades=_trades(decision) if decision else {},
+        lenses=_lenses(decision, planned.lenses) if decision and planned else {},
+        fields=limit_fields(decision) if decision else {},
+        why_no_plan=None if decision else _why_no_plan(light.picture),
+    )
+
+
+def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipLine]:
+    """The slip as lines in dialling order, each with the one reason that decided it.
+
+    Steps chosen by hand stand on the lines of what the map moves.
+    """
+    if decision.dialled is None:
+        return []
+    chosen = {} if by_hand is None else _chosen_labels(decision, by_hand)
+    return [_line(one, chosen.get(one.field)) for one in decision.dialled.settings]
+
+
+def _line(setting: Setting, chosen: str | None) -> SlipLine:
+    return SlipLine(
+        field=setting.field,
+        name=setting.name,
+        value=setting.label if chosen is None else chosen,
+        reason=setting.reason if chosen is None else CHOSEN_BY_HAND,
+        because=setting.because,
+        on_map=setting.on_map,
+        reason_by_hand=CHOSEN_BY_HAND if setting.on_map else setting.reason,
+    )
+
+
+def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:
+    """Steps chosen by hand as the phone has them, by the field they are dialled in."""
+    ladder = decision.brief.mode.manual
+    iso, shutter_s = snap(by_hand.iso, ladder.iso), snap(by_hand.shutter_s, ladder.shutter_s)
+    return {ISO: f"{iso.value:g}", SHUTTER: shutter_label(shutter_s.value)}
+
+
+def _trades(decision: Plan) -> dict[str, WayOut]:
+    return {
+        trade.id: WayOut(
+            slip=steps_label(trade.slip.iso, trade.slip.shutter_s),
+            patch=trade_patch(trade, decision.brief),
+        )
+        for trade in decision.trades
+    }
+
+
+def _lenses(decision: Plan, options: list[LensOptionFile]) -> dict[str, WayOut]:
+    brief, found = decision.brief, {}
+    for option in options:
+        slip = "" if option.slip is None else steps_label(option.slip.iso, option.slip.shutter_s)
+        patch = {**changes(brief, on_lens(brief, option.lens_id)), LENS.name: option.lens_id}
+        found[option.lens_id] = WayOut(slip=slip, patch=patch)
+    return found
+
+
+def _why_no_plan(picture: PictureLight | None) -> str:
+    if picture is None:
+        return "Drop a picture, or give a reading, and the slip appears here."
+    if picture.missing:
+        missing = " and ".join(picture.missing)
+        return f"The picture does not say its {missing}. Give the exposure by hand to go on."
+    return "The picture's pixels could not be metered. Give a reading by hand to go on."

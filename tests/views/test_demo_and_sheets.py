@@ -1,0 +1,156 @@
+"""The demo's sheets against the truth of their scenes; readings, map and metering of a sheet."""
+
+import json
+
+import numpy as np
+
+from oxlen.core.light.exposure import luminance_cd_m2
+from oxlen.core.light.meter import Spot, disc_box, disc_mask
+from oxlen.core.simulate.capture import scene_luminance
+from oxlen.demo.seed import seed_demo
+from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS
+from oxlen.formats.scene_file import scene_truth, shipped_scene
+from oxlen.formats.sheet_file import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.metering import picture_cache as metering
+from oxlen.metering.picture_cache import PictureCache
+from oxlen.preview.cache import PreviewCache
+from oxlen.preview.dry_run import FrameRequest, dry_run
+from oxlen.views.answer import answer
+from tests.in_library import InDemo
+
+
+def true_ev100(scene, spot):
+    """EV100 of a scene's own light under a spot."""
+    light = scene_luminance(scene)
+    height, width = light.shape
+    disc = Spot(spot.id, spot.x, spot.y, spot.r)
+    left, top, right, bottom = disc_box(disc, width, height)
+    inside = light[top:bottom, left:right][disc_mask(disc, width, height)]
+    return float(np.log2(inside.mean() / luminance_cd_m2(0.0)))
+
+
+class Demo(InDemo):
+    def answered(self, body):
+        return answer(body, shipped_profile, self.room)
+
+    def titled(self, title):
+        return next(body for _, body in self.bodies if body.title == title)
+
+    def test_seeding_again_changes_nothing(self):
+        self.assertFalse(seed_demo(self.library))
+        self.assertEqual(len(self.bodies), 11)
+
+    def test_spots_read_the_light_that_is_there(self):
+        for demo in (*DAY_SHEETS, *EVENING_SHEETS, *LATER_SHEETS):
+            scene, truth = shipped_scene(demo.scene), scene_truth(demo.scene)
+            pulsing = any(lamp.pulse_hz for lamp in truth.lamps)
+            readings = {r.id: r for r in self.answered(self.titled(demo.body["title"])).readings}
+            for spot in demo.spots:
+                got = readings[spot.id]
+                with self.subTest(demo.body["title"], spot=spot.name):
+                    # A processed file is tone-mapped, and bands are light that was there.
+                    slack = 0.15 if demo.kind == "dng" else 0.6
+                    self.assertEqual(got.state, "ok")
+                    wanted = true_ev100(scene, spot)
+                    self.assertAlmostEqual(got.ev100, wanted, delta=slack + 0.5 * pulsing)
+
+    def test_two_sheets_are_meant_not_to_fit(self):
+        for _, body in self.bodies:
+            found = self.answered(body)
+            with self.subTest(body.title):
+                self.assertEqual(len(found.lines), 3)
+                fits = found.plan.conflict is None
+                self.assertEqual(
+                    fits, body.title not in ("Stars over the slip", "Sluice as a veil")
+                )
+
+    def test_lines_come_in_dialling_order_with_a_reason_each(self):
+        lines = self.answered(self.titled("White hull in full sun")).lines
+        self.assertEqual([line.name for line in lines], ["Lens", "ISO", "Shutter"])
+        self.assertTrue(all(line.reason for line in lines))
+
+    def test_a_sheet_without_spots_meters_the_whole_frame(self):
+        body = self.titled("White hull in full sun").model_copy(update={"spots": []})
+        found = self.answered(body)
+        self.assertEqual([r.kind for r in found.readings], ["frame"])
+        self.assertAlmostEqual(found.readings[0].ev100, found.picture.mean_ev100)
+        self.assertGreater(found.readings[0].plus_minus_stops, 0.5)
+
+    def test_raw_is_surer_than_processed(self):
+        raw = self.answered(self.titled("Bronze on the shed bench")).readings[0]
+        processed = self.answered(self.titled("White hull in full sun")).readings[0]
+        self.assertLess(raw.plus_minus_stops, processed.plus_minus_stops)
+
+    def test_a_lamp_that_clipped_reads_at_least(self):
+        body = self.titled("Lantern evening on the quay")
+        lamp = SpotBody(id="lamp", x=0.511, y=0.393, r=0.02)
+        found = self.answered(body.model_copy(update={"spots": [lamp]})).readings[0]
+        self.assertEqual(found.state, "clipped")
+        self.assertGreater(found.clipped_share, 0.3)
+
+    def test_what_will_clip_is_said_before_the_dry_run_shows_it(self):
+        dry_room = PreviewCache(self.room)
+        for title in (
+            "Tarred hull on the slip",
+            "White hull in full sun",
+            "Lantern evening on the quay",
+            "Varnish tins for the shop",
+        ):
+            body = self.titled(title)
+            found = self.answered(body)
+            slip = found.plan.slip
+            row = [step.value for step in found.map.isos].index(slip.iso)
+            column = [step.value_s for step in found.map.shutters].index(slip.shutter_s)
+            least = found.map.clipped_share[row][column]
+            most = (found.map.clipped_share_most or found.map.clipped_share)[row][column]
+            shown = dry_run(body, shipped_profile, dry_room, FrameRequest()).figures
+            with self.subTest(title):
+                self.assertLess(least - 0.005, shown.clipped_share)
+                self.assertLess(shown.clipped_share, most + 0.02)
+
+    def test_map_line_and_open_stretch_lie_on_the_wanted_exposure(self):
+        found = self.answered(self.titled("Lantern evening on the quay"))
+        wanted = found.plan.wanted_ev100
+        for point in (*found.map.line, *found.map.open):
+            got = np.log2(1.8**2 / point.shutter_s) - np.log2(point.iso / 100)
+            self.assertAlmostEqual(got, wanted, places=6)
+        self.assertLessEqual(found.map.open[1].shutter_s, 2 ** (3 + 1.5) / 24 + 1e-9)
+        self.assertGreaterEqual(found.map.isos[0].headroom_stops, 2.4)
+        floors = [step.floor_stops for step in found.map.isos]
+        self.assertEqual(floors, sorted(floors))
+
+    def test_pictures_let_go_when_room_is_short(self):
+        room = PictureCache(self.library)
+        self.addCleanup(room.close)
+        hashes = [body.picture for _, body in self.bodies if body.picture]
+        room_for_two = metering.MAX_OPEN_PIXELS
+        metering.MAX_OPEN_PIXELS = 2 * 960 * 720
+        try:
+            for sha256 in hashes:
+                first = room.spot_tone(sha256, Spot("a", 0.5, 0.5))
+            again = room.spot_tone(hashes[0], Spot("a", 0.5, 0.5))
+        finally:
+            metering.MAX_OPEN_PIXELS = room_for_two
+        self.assertEqual(len(room._open), 2)
+        self.assertIsNotNone(first and again)
+
+    def test_auto_numbers_take_the_lens_they_were_read_with(self):
+        def ev(lens):
+            source = AutoNumbers(iso=100, shutter_s=0.01, lens=lens)
+            return self.answered(SheetBody(readings=[ReadingBody(id="r", source=source)])).readings[
+                0
+            ]
+
+        self.assertAlmostEqual(ev("long").ev100 - ev("main").ev100, 2 * np.log2(2.6 / 1.8))
+
+    def test_default_places_follow_the_aim(self):
+        reading = ReadingBody(id="r", role="subject", source=EvNumber(ev100=6))
+        dark = SheetBody(readings=[reading])
+        dark.school.exposure = "dark"
+        self.assertEqual(self.answered(dark).readings[0].place, -2.0)
+        self.assertEqual(self.answered(SheetBody(readings=[reading])).readings[0].place, 0.0)
+
+    def test_the_report_is_plain_json(self):
+        report = self.answered(self.titled("White hull in full sun")).picture.report
+        self.assertEqual(json.loads(json.dumps(report)), report)

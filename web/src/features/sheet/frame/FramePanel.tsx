@@ -1,0 +1,110 @@
+import { lazy, Suspense } from "react";
+
+import type { SheetView } from "../../../api/client";
+import { Segmented } from "../../../ui/Segmented";
+import { DropZone, PickButton } from "../../outings/DropZone";
+import { ImportList } from "../../outings/ImportList";
+import { Frame } from "./Frame";
+import type { PictureLight } from "../../../api/client";
+import type { PictureImport } from "./usePicture";
+import type { Editor } from "../useSheetEditor";
+import { type Size, useSize } from "../useSize";
+
+const MARGIN_PX = 12;
+// Only fetched when it is looked at: most sheets are read first.
+const DryRun = lazy(() =>
+  import("../preview/DryRun").then((module) => ({ default: module.DryRun })),
+);
+export type FrameView = "read" | "dry";
+const VIEWS = [
+  { value: "read", text: "Read the light" },
+  { value: "dry", text: "Dry run" },
+] as const;
+
+interface Props {
+  editor: Editor;
+  sheet: SheetView;
+  light: PictureLight | null;
+  picture: PictureImport;
+  selected: string | null;
+  onSelect: (id: string | null) => void;
+  /** The steps in force, for the dry run. */
+  steps: { iso: number; shutterS: number } | null;
+  view: FrameView;
+  onView: (view: FrameView) => void;
+  details: HTMLElement | null;
+}
+
+/** The frame on its mid-grey surround; takes pictures, the first for this sheet, more as new ones. */
+export function FramePanel(props: Props) {
+  const { editor, sheet, light, picture, selected, onSelect, steps, view, onView, details } = props;
+  const { body, answer } = sheet;
+  const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
+  const { incoming, take, cancel, dismiss } = picture;
+  const shown = light && sizeShown(light);
+  return (
+    <DropZone
+      paste
+      onFiles={take}
+      className={`surround flex min-h-0 flex-1 flex-col rounded max-[899px]:flex-none ${view === "dry" ? "max-[899px]:h-108" : "max-[899px]:h-84"}`}
+    >
+      {answer.plan && shown && (
+        <div className="mx-auto mt-1.5 w-60 text-ink">
+          <Segmented
+            small
+            label="What the frame shows"
+            value={view}
+            options={VIEWS}
+            onChange={onView}
+          />
+        </div>
+      )}
+      <div
+        ref={panel}
+        className="grid min-h-0 flex-1 grid-rows-[minmax(0,1fr)] place-items-center overflow-hidden"
+      >
+        {view === "dry" && shown && answer.plan ? (
+          <Suspense fallback={<p>Opening…</p>}>
+            <DryRun
+              sheet={sheet}
+              iso={steps?.iso ?? null}
+              shutterS={steps?.shutterS ?? null}
+              details={details}
+            />
+          </Suspense>
+        ) : shown ? (
+          <Frame
+            body={body}
+            readings={answer.readings}
+            size={shown}
+            room={{ width: room.width - 2 * MARGIN_PX, height: room.height - 2 * MARGIN_PX }}
+            selected={selected}
+            onSelect={onSelect}
+            edit={editor.edit}
+          />
+        ) : (
+          <div className="grid max-w-[38ch] justify-items-center gap-3 p-6 text-center">
+            {light && <p className="font-semibold">{light.report.notes[0]}</p>}
+            <p>
+              Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
+              is measured; then click what matters in it.
+            </p>
+            <PickButton look="main" text="Choose a picture" onFiles={take} />
+          </div>
+        )}
+      </div>
+      {shown && view === "read" && body.spots.length === 0 && (
+        <p className="pb-2 text-center">Click what matters: the light there is read at once.</p>
+      )}
+      <div className="text-ink">
+        <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
+      </div>
+    </DropZone>
+  );
+}
+
+/** The size of a picture that can be shown; null when its pixels could not be read. */
+function sizeShown(light: PictureLight): Size | null {
+  const { width, height } = light.report.file;
+  return light.report.frame && width && height ? { width, height } : null;
+}

@@ -1,0 +1,138 @@
+import type { PictureLight } from "../../../api/client";
+import type { SheetBody } from "../../../api/client";
+import { Segmented } from "../../../ui/Segmented";
+import { Labelled, NumberField, TextField } from "../../../ui/Field";
+import { ev, percent, signed } from "../../labels";
+import { PickButton } from "../../outings/DropZone";
+import { HandExposure } from "./HandExposure";
+import type { Edit } from "../useSheetEditor";
+
+const STATES = [
+  { value: "planned", text: "Planned" },
+  { value: "shot", text: "Shot" },
+  { value: "kept", text: "Kept" },
+] as const;
+
+interface Props {
+  body: SheetBody;
+  light: PictureLight | null;
+  onFiles: (files: File[]) => void;
+  edit: Edit;
+}
+
+/** What is wanted, and what the picture says of how it was taken. */
+export function PicturePart({ body, light, onFiles, edit }: Props) {
+  return (
+    <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
+      <div className="grid content-start gap-3">
+        <TextField
+          label="What is wanted"
+          value={body.intent}
+          maxLength={1000}
+          placeholder="Subject, what must be sharp, light or dark mood"
+          onCommit={(intent) => edit("intent", (current) => ({ ...current, intent }))}
+        />
+        <Labelled label="How far it has come">
+          {() => (
+            <Segmented
+              label="State of the sheet"
+              value={body.state}
+              options={STATES}
+              onChange={(state) => edit("state", (current) => ({ ...current, state }))}
+            />
+          )}
+        </Labelled>
+      </div>
+      <div className="content-start">
+        {light ? (
+          <Facts light={light} glassStops={body.picture_glass_stops} />
+        ) : (
+          <p className="text-soft">No picture yet.</p>
+        )}
+        <div className="mt-2 flex items-end gap-3">
+          <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
+          {light && (
+            <div className="w-44">
+              <NumberField
+                label="Shot through glass"
+                unit="stops"
+                value={body.picture_glass_stops}
+                low={0}
+                high={24}
+                onCommit={(stops) =>
+                  edit("glass before the picture", (b) => ({
+                    ...b,
+                    picture_glass_stops: stops ?? 0,
+                  }))
+                }
+              />
+            </div>
+          )}
+        </div>
+        {light && light.missing.length > 0 && (
+          <HandExposure body={body} light={light} edit={edit} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Facts({ light, glassStops }: { light: PictureLight; glassStops: number }) {
+  const { file, camera, settings, frame, brightness_ev100, notes } = light.report;
+  const kind = file.kind === "raw" ? "linear raw: measured" : "processed: indicative";
+  const exposure = [
+    settings.iso && `ISO ${settings.iso}`,
+    settings.shutter_s &&
+      (settings.shutter_s < 0.3
+        ? `1/${Math.round(1 / settings.shutter_s)} s`
+        : `${settings.shutter_s} s`),
+    settings.f_number && `f/${Number(settings.f_number.toFixed(2))}`,
+  ].filter(Boolean);
+  const rows: [string, string][] = [
+    [
+      "File",
+      `${file.name}, ${file.format}${file.width && file.height ? ` ${file.width} × ${file.height}` : ""}, ${kind}`,
+    ],
+    [
+      "Taken with",
+      [camera.lens ?? camera.model, ...exposure].filter(Boolean).join(" · ") ||
+        "the file does not say",
+    ],
+  ];
+  const { taken_at, white_balance } = light.report;
+  if (taken_at) {
+    const balance = white_balance ? `; white balance ${white_balance}` : "";
+    rows.push(["When", taken_at.replace("T", " ") + balance]);
+  }
+  if (light.settings_ev100 !== null)
+    rows.push([
+      "Exposed for",
+      ev(light.settings_ev100) +
+        (brightness_ev100 === null
+          ? ""
+          : `; its meter saw ${ev(brightness_ev100 + glassStops)} (${signed(brightness_ev100 + glassStops - light.settings_ev100)})`),
+    ]);
+  if (frame)
+    rows.push([
+      "Frame",
+      `mean ${light.mean_ev100 === null ? `${signed(frame.mean_stops)} from mid` : ev(light.mean_ev100)}; ` +
+        `${percent(frame.clipped_share)} clipped, ${percent(frame.blocked_share)} blocked`,
+    ]);
+  return (
+    <>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 text-[0.93rem]">
+        {rows.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd className="min-w-0 break-words">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {notes.map((note) => (
+        <p key={note} className="mt-1 border-l-4 border-ink pl-2 text-[0.9rem]">
+          {note}
+        </p>
+      ))}
+    </>
+  );
+}

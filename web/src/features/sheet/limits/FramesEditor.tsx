@@ -1,0 +1,44 @@
+import { AskField } from "./AskField";
+import type { EditorProps } from "./LimitBoard";
+
+/** How many frames make the picture, and what becomes of them. */
+export function FramesEditor({ body, answer, edit }: EditorProps) {
+  const own = { body, edit, does: "frames" };
+  const exposures = answer.plan?.exposures ?? [];
+  const bracketed = body.frames.combine === "bracket";
+  return (
+    <div className="grid gap-2">
+      <div className="grid grid-cols-3 gap-2">
+        <AskField {...own} path={["frames", "combine"]} />
+        {!bracketed && (
+          <AskField {...own} label="Frames averaged" unit="" path={["frames", "count"]} />
+        )}
+        {!bracketed && <AskField {...own} path={["frames", "gap_s"]} />}
+      </div>
+      {bracketed && exposures.length > 1 && (
+        <table className="w-full max-w-md text-[0.93rem]">
+          <caption className="sr-only">The exposures of the bracket</caption>
+          <tbody>
+            {exposures.map((one, index) => (
+              <tr key={index} className="border-t border-line">
+                <td className="text-soft">{index + 1}</td>
+                {one.settings
+                  .filter((line) => line.on_map)
+                  .map((line) => (
+                    <td key={line.field} className="py-1">
+                      {line.name} <b>{line.label}</b>
+                    </td>
+                  ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {bracketed && exposures.length < 2 && (
+        <p className="text-soft">
+          Mark the brightest and the darkest detail to keep: the frames between them follow.
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,38 @@
+import { Labelled } from "../../../ui/Field";
+import { Segmented } from "../../../ui/Segmented";
+import { AskField } from "./AskField";
+import type { EditorProps } from "./LimitBoard";
+import { useAsks } from "./useAsks";
+
+const SUPPORT = ["support"];
+
+/** What holds the phone, how many tries, how much shake is accepted. */
+export function HoldEditor({ body, edit }: EditorProps) {
+  const { field } = useAsks();
+  const supports = field(SUPPORT)?.choices ?? [];
+  const own = { body, edit, does: "holding" };
+  return (
+    <div className="grid gap-2">
+      <Labelled label="What holds it">
+        {() => (
+          <Segmented
+            label="What holds the phone"
+            value={body.support}
+            options={supports.map((one) => ({
+              value: one.value as typeof body.support,
+              text: one.text.charAt(0).toUpperCase() + one.text.slice(1),
+            }))}
+            onChange={(support) => edit("support", (b) => ({ ...b, support, steps_by_hand: null }))}
+          />
+        )}
+      </Labelled>
+      {body.support !== "tripod" && (
+        <div className="grid grid-cols-3 gap-2">
+          <AskField {...own} path={["hold", "burst"]} />
+          <AskField {...own} path={["hold", "stabiliser_stops"]} placeholder="as the lens" />
+          <AskField {...own} path={["hold", "risk_stops"]} />
+        </div>
+      )}
+    </div>
+  );
+}

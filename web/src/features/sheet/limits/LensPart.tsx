@@ -1,0 +1,123 @@
+import type { Answer, LensOption, SheetBody } from "../../../api/client";
+import { NumberField } from "../../../ui/Field";
+import { percent, signed } from "../../labels";
+import { blurWords, noiseWords } from "../slip/SlipFigures";
+import { useAsks } from "./useAsks";
+import type { Edit } from "../useSheetEditor";
+
+interface Props {
+  body: SheetBody;
+  answer: Answer;
+  edit: Edit;
+}
+type Framing = NonNullable<SheetBody["framing"]>;
+
+/** The same picture through every lens of the phone: where to stand, what it gives, what moves. */
+export function LensPart({ body, answer, edit }: Props) {
+  const { ask } = useAsks();
+  const framing = ask("framing");
+  const begun = framing?.entry as Framing | undefined;
+  const lenses = answer.plan?.lenses ?? [];
+  return (
+    <div className="grid gap-3">
+      <div className="grid grid-cols-6 gap-2 max-md:grid-cols-3">
+        {framing?.fields.map((field) => {
+          const key = field.path[1] as keyof Framing;
+          return (
+            <NumberField
+              key={key}
+              label={field.label}
+              unit={field.unit}
+              value={body.framing?.[key] ?? null}
+              low={field.low}
+              high={field.high}
+              placeholder={body.framing ? "any" : "not said"}
+              onCommit={(value) =>
+                begun && edit("framing", (b) => ({ ...b, framing: after(b, begun, key, value) }))
+              }
+            />
+          );
+        })}
+      </div>
+      <div className="grid gap-2 md:grid-cols-3">
+        {lenses.map((lens) => (
+          <LensCard key={lens.lens_id} lens={lens} {...{ body, answer, edit }} />
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** The framing after one field was filled or emptied; none at all when the distance is emptied. */
+function after(
+  body: SheetBody,
+  begun: Framing,
+  key: keyof Framing,
+  value: number | null,
+): Framing | null {
+  if (value === null && key === "distance_m") return null;
+  return { ...(body.framing ?? begun), [key]: value ?? begun[key] ?? null };
+}
+
+function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
+  const used = answer.plan?.slip?.lens ?? answer.plan?.compromise?.slip.lens;
+  const inUse = used === lens.lens_id;
+  const shutter = answer.map?.shutters.find((step) => step.value_s === lens.slip.shutter_s)?.label;
+  const facts: [string, string][] = [
+    ["Slip", `${shutter ?? `${lens.slip.shutter_s} s`}, ISO ${lens.slip.iso}`],
+    [
+      "SNR, blur",
+      `${noiseWords(lens.figures.snr_subject)}, ${blurWords(lens.figures.blur_px, lens.figures.blur_share).split(",")[0]}`,
+    ],
+    ["Depth and light as", `f/${lens.equivalent_f_number.toFixed(1)} on the 35 mm frame`],
+    ["Stretch at the edge", `${lens.edge_shape.toFixed(2)} ×`],
+  ];
+  if (lens.distance_m !== null)
+    facts.splice(1, 0, ["Stand at", `${lens.distance_m.toPrecision(3)} m`]);
+  if (lens.background_growth !== null)
+    facts.push(["Background", `${lens.background_growth.toFixed(2)} × as large as now`]);
+  if (lens.background_share !== null)
+    facts.push(["It takes", `${percent(lens.background_share)} of the height`]);
+  return (
+    <article
+      className={`rounded border bg-raised p-2 ${inUse ? "border-2 border-accent" : "border-line"}`}
+    >
+      <h3 className="flex items-baseline gap-2">
+        <b>
+          {lens.rank}. {lens.name}
+        </b>
+        <span className="text-soft">{lens.focal35_mm} mm</span>
+        {inUse ? (
+          <span className="ml-auto text-[0.85rem]">in use</span>
+        ) : (
+          <button
+            type="button"
+            className="ml-auto rounded border border-strong px-2 hover:bg-sunk"
+            onClick={() =>
+              edit(`lens ${lens.name}`, (b) => ({ ...b, ...answer.lenses[lens.lens_id]?.patch }))
+            }
+          >
+            Use it
+          </button>
+        )}
+      </h3>
+      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-[0.9rem]">
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-1 text-[0.88rem] leading-snug">{lens.because}</p>
+      {Object.keys(lens.moved_stops).length > 0 && (
+        <p className="text-[0.84rem] text-soft">
+          Stops moved:{" "}
+          {Object.entries(lens.moved_stops)
+            .map(([name, stops]) => `${name} ${signed(stops)}`)
+            .join("; ")}
+        </p>
+      )}
+    </article>
+  );
+}

@@ -1,0 +1,222 @@
+import { Tabs } from "radix-ui";
+import type { ReactNode } from "react";
+
+import type { Answer, Ask, Limit, SheetBody } from "../../../api/client";
+import { FramesEditor } from "./FramesEditor";
+import { GlassEditor } from "./GlassEditor";
+import { HoldEditor } from "./HoldEditor";
+import { LampEditor } from "./LampEditor";
+import { LookEditor } from "./LookEditor";
+import { MotionEditor } from "./MotionEditor";
+import { OpenNumber } from "./OpenNumber";
+import { OtherAsk } from "./OtherAsks";
+import { OutputEditor } from "./OutputEditor";
+import { PhoneEditor } from "./PhoneEditor";
+import { StrategyFields } from "./StrategyFields";
+import { useAsks } from "./useAsks";
+import type { Edit } from "../useSheetEditor";
+
+export interface EditorProps {
+  body: SheetBody;
+  answer: Answer;
+  edit: Edit;
+}
+
+interface Row {
+  id: string;
+  name: string;
+  /** The asks it edits; limits that rest on one of them are shown with it. */
+  asks: string[];
+  stated: string;
+  editor: ReactNode;
+  /** Limits that are shown here whatever they rest on. */
+  also?: (limit: Limit) => boolean;
+}
+
+/** What sets the limits: one row each with what is asked and what follows, opened beside it. */
+export function LimitBoard(props: EditorProps) {
+  const { asks } = useAsks();
+  const limits = props.answer.plan?.limits ?? [];
+  const rows = rowsOf(props, asks);
+  const limitsOf = (row: Row) => limits.filter((limit) => belongs(limit, row));
+  return (
+    <Tabs.Root
+      defaultValue="hold"
+      orientation="vertical"
+      className="grid gap-x-5 gap-y-2 md:grid-cols-[minmax(17rem,0.85fr)_minmax(0,1.15fr)]"
+    >
+      <Tabs.List aria-label="What sets the limits" className="grid content-start">
+        {rows.map((row) => (
+          <Tabs.Trigger
+            key={row.id}
+            value={row.id}
+            className="grid min-h-7 grid-cols-[0.9rem_5.6rem_1fr] items-center gap-2 border-b border-line px-1 text-left text-[0.92rem] leading-tight hover:bg-sunk data-[state=active]:bg-accent-soft"
+          >
+            <Binding limits={limitsOf(row)} />
+            <span>{row.name}</span>
+            <b className="truncate font-semibold">{row.stated}</b>
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      {rows.map((row) => (
+        <Tabs.Content key={row.id} value={row.id} className="grid content-start gap-3">
+          {row.editor}
+          <Follows limits={limitsOf(row)} />
+        </Tabs.Content>
+      ))}
+    </Tabs.Root>
+  );
+}
+
+function Binding({ limits }: { limits: Limit[] }) {
+  if (limits.length === 0) return <span />;
+  const binding = limits.some((limit) => limit.binding);
+  return (
+    <span
+      role="img"
+      aria-label={binding ? "decides" : "has slack"}
+      className={`h-2.5 w-2.5 rotate-45 border border-ink ${binding ? "bg-ink" : ""}`}
+    />
+  );
+}
+
+/** What follows from a row: its limits in words, each to be opened. */
+function Follows({ limits }: { limits: Limit[] }) {
+  if (limits.length === 0) return null;
+  return (
+    <ul className="grid gap-1 border-t border-line pt-2 text-[0.92rem] leading-snug">
+      {limits.map((limit) => (
+        <li key={limit.id}>
+          <OpenNumber
+            computation={limit.computation}
+            inputs={limit.inputs}
+            title={limit.name}
+            sentence={limit.reason}
+            source={limit.source}
+            className="min-h-6 py-0.5"
+          >
+            {limit.reason}
+          </OpenNumber>
+          {limit.slack_stops !== null && (
+            <span className="ml-2 whitespace-nowrap text-soft">
+              {limit.slack_stops.toFixed(1).replace("-", "−")} stops of room
+            </span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function belongs(limit: Limit, row: Row): boolean {
+  return row.also?.(limit) || limit.edited_by.some((name) => row.asks.includes(name));
+}
+
+/** A row for everything that has an editor of its own, and one for every ask that has none. */
+function rowsOf(props: EditorProps, asks: Ask[]): Row[] {
+  const own = ownRows(props);
+  const covered = new Set(["framing", ...own.flatMap((row) => row.asks)]);
+  const others = asks.filter((ask) => !covered.has(ask.name));
+  return [
+    ...own,
+    ...others.map((ask) => ({
+      id: ask.name,
+      name: ask.label,
+      asks: [ask.name],
+      stated: "",
+      editor: <OtherAsk ask={ask} {...props} />,
+    })),
+  ];
+}
+
+function ownRows(props: EditorProps): Row[] {
+  const { body, answer } = props;
+  const lens = answer.lines.find((line) => line.field === "lens")?.value ?? body.lens ?? "";
+  return [
+    {
+      id: "phone",
+      name: "Phone, lens",
+      asks: ["lens", "mode", "format"],
+      stated: `${answer.phone_name} · ${lens}`,
+      editor: <PhoneEditor {...props} />,
+      also: (limit) => limit.owner === "device",
+    },
+    {
+      id: "hold",
+      name: "Held",
+      asks: ["support", "hold"],
+      stated: statedHold(body),
+      editor: <HoldEditor {...props} />,
+    },
+    {
+      id: "motion",
+      name: "Must freeze",
+      asks: ["motion"],
+      stated: body.motion.map(nameOf).join(", ") || "nothing moves",
+      editor: <MotionEditor {...props} />,
+    },
+    {
+      id: "looks",
+      name: "Shall show",
+      asks: ["looks"],
+      stated: body.looks.map((look) => look.look).join(", ") || "no streaks",
+      editor: <LookEditor {...props} />,
+    },
+    {
+      id: "lamps",
+      name: "Lamps",
+      asks: ["flicker"],
+      stated: statedLamps(body),
+      editor: <LampEditor {...props} />,
+    },
+    {
+      id: "output",
+      name: "Seen at",
+      asks: ["output"],
+      stated: `${body.output.use ?? "screen"}, ${body.output.snr === "any" ? "any noise" : `SNR ${body.output.snr}`}`,
+      editor: <OutputEditor {...props} />,
+      also: (limit) => limit.axis === "ev100_set",
+    },
+    {
+      id: "glass",
+      name: "Glass",
+      asks: ["glass"],
+      stated: body.glass.map((glass) => glass.name).join(" + ") || "none",
+      editor: <GlassEditor {...props} />,
+    },
+    {
+      id: "frames",
+      name: "Frames",
+      asks: ["frames"],
+      stated: statedFrames(body),
+      editor: <FramesEditor {...props} />,
+    },
+    {
+      id: "school",
+      name: "School",
+      asks: ["school"],
+      stated: `${(body.school.iso ?? answer.plan?.school ?? "").replace("_", " ")}, ${body.school.exposure}`,
+      editor: <StrategyFields {...props} />,
+    },
+  ];
+}
+
+function nameOf(mover: { name: string; subject?: string | null | undefined }): string {
+  return mover.name || mover.subject || "mover";
+}
+
+function statedHold(body: SheetBody): string {
+  const words = { handheld: "in the hand", braced: "braced", tripod: "on a tripod" };
+  const support = words[body.support];
+  return body.hold.burst > 1 ? `${support}, burst of ${body.hold.burst}` : support;
+}
+
+function statedLamps({ flicker }: SheetBody): string {
+  if (!flicker) return "steady";
+  return flicker.mains_hz ? `${flicker.mains_hz} Hz mains` : `driver at ${flicker.driver_hz} Hz`;
+}
+
+function statedFrames({ frames }: SheetBody): string {
+  if (frames.combine === "bracket") return "a bracket";
+  return frames.count === 1 ? "one" : `${frames.count} averaged`;
+}

@@ -1,0 +1,80 @@
+import { useQuery } from "@tanstack/react-query";
+
+import type { Look } from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import { usualQuery } from "../queries";
+import { AskField } from "./AskField";
+import { without, withAt } from "./bodyPath";
+import type { EditorProps } from "./LimitBoard";
+import { MoverFields } from "./MoverFields";
+import { useAsks } from "./useAsks";
+
+/** Motion that is meant to show, and how. */
+export function LookEditor({ body, edit }: EditorProps) {
+  const { ask } = useAsks();
+  const add = () => {
+    const entry = ask("looks")?.entry as Look | undefined;
+    if (entry) edit("new look", (b) => ({ ...b, looks: [...b.looks, entry], steps_by_hand: null }));
+  };
+  return (
+    <div className="grid gap-3">
+      {body.looks.length === 0 && (
+        <p className="text-soft">No motion is meant to show. Add water, lamps, a panned ground.</p>
+      )}
+      {body.looks.map((look, at) => (
+        <OneLook key={at} look={look} at={at} body={body} edit={edit} />
+      ))}
+      <Button className="justify-self-start" onClick={add}>
+        Add a look
+      </Button>
+    </div>
+  );
+}
+
+function OneLook({
+  look,
+  at,
+  body,
+  edit,
+}: Pick<EditorProps, "body" | "edit"> & { look: Look; at: number }) {
+  const { data } = useQuery(usualQuery);
+  const usual = data?.looks.find((one) => one.id === look.look);
+  const least = look.share_min ?? usual?.share_min ?? null;
+  const most = look.share_max ?? usual?.share_max ?? null;
+  const path = ["looks", at] as const;
+  const own = { body, edit, does: "look" };
+  return (
+    <div className="grid gap-2">
+      <MoverFields {...own} path={path} />
+      <div className="grid grid-cols-[1.6fr_1fr_1fr_auto] items-start gap-2 max-md:grid-cols-2">
+        <AskField
+          {...own}
+          path={[...path, "look"]}
+          hint={usual?.words}
+          also={(b) =>
+            withAt(withAt(b, [...path, "share_min"], null), [...path, "share_max"], null)
+          }
+        />
+        {look.look === "vanish" ? (
+          <>
+            <AskField {...own} path={[...path, "width_m"]} placeholder="usual" />
+            <AskField {...own} path={[...path, "background_stops"]} />
+          </>
+        ) : (
+          <>
+            <AskField {...own} path={[...path, "share_min"]} usual={least} high={most} />
+            <AskField {...own} path={[...path, "share_max"]} usual={most} low={least} />
+          </>
+        )}
+        <Button
+          className="mt-5"
+          onClick={() =>
+            edit("remove look", (b) => ({ ...without(b, "looks", at), steps_by_hand: null }))
+          }
+        >
+          Remove
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,18 @@
+import type { Ask } from "../../../api/client";
+import { AskField } from "./AskField";
+import type { EditorProps } from "./LimitBoard";
+
+/** The fields of an ask that has no editor of its own yet. */
+export function OtherAsk({ ask, body, edit }: EditorProps & { ask: Ask }) {
+  return (
+    <div className="grid grid-cols-3 gap-2">
+      {ask.fields.map((field) => (
+        <AskField
+          key={field.path.join(".")}
+          {...{ body, edit, does: ask.label.toLowerCase() }}
+          path={field.path}
+        />
+      ))}
+    </div>
+  );
+}

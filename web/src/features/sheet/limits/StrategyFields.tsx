@@ -1,0 +1,90 @@
+import { useQuery } from "@tanstack/react-query";
+
+import type { SheetBody } from "../../../api/client";
+import { Labelled, Select } from "../../../ui/Field";
+import { Segmented } from "../../../ui/Segmented";
+import { phonesQuery } from "../queries";
+import { writtenShutter } from "../light/readShutter";
+import type { EditorProps } from "./LimitBoard";
+import { AskField } from "./AskField";
+import { useAsks } from "./useAsks";
+
+const ISO_TITLES: Record<string, string> = {
+  usual: "Shutter first when something moves, else the floor",
+  floor: "Lowest ISO; the shutter follows",
+  ceiling: "ISO rises up to your cap for a safer shutter",
+  shutter_first: "The shutter decides; ISO pays",
+};
+const USUAL = "usual";
+const NONE = "none";
+
+/** How to decide where experienced people differ. */
+export function StrategyFields({ body, edit }: EditorProps) {
+  const { data: phones = [] } = useQuery(phonesQuery);
+  const profile = phones.find((entry) => entry.profile.id === body.phone)?.profile;
+  const lens = profile?.lenses.find((each) => each.id === body.lens) ?? profile?.lenses[0];
+  const mode = lens?.modes.find((each) => each.id === body.mode) ?? lens?.modes[0];
+  const ladder = mode && profile?.ladders[mode.manual];
+  const { school } = body;
+  const { field } = useAsks();
+  const isoChoices = (field(["school", "iso"])?.choices ?? []).map((one) => ({
+    ...one,
+    title: ISO_TITLES[one.value] ?? "",
+  }));
+  const change = (label: string, part: Partial<SheetBody["school"]>) =>
+    edit(label, (b) => ({ ...b, school: { ...b.school, ...part } }));
+  return (
+    <>
+      <Labelled label={`ISO: ${ISO_TITLES[school.iso ?? USUAL] ?? ""}`}>
+        {() => (
+          <Segmented
+            label="ISO school"
+            value={school.iso ?? USUAL}
+            options={[{ value: USUAL, text: "Usual" }, ...isoChoices]}
+            onChange={(iso) =>
+              change("ISO school", { iso: iso === USUAL ? null : (iso as typeof school.iso) })
+            }
+          />
+        )}
+      </Labelled>
+      <div className="grid grid-cols-2 gap-2">
+        <Select
+          label="ISO cap"
+          value={school.iso_cap == null ? NONE : String(school.iso_cap)}
+          options={[
+            { value: NONE, text: "none" },
+            ...options(ladder?.iso, school.iso_cap, (iso) => `ISO ${iso}`),
+          ]}
+          onChange={(cap) => change("ISO cap", { iso_cap: cap === NONE ? null : Number(cap) })}
+        />
+        <AskField {...{ body, edit, does: "exposure aim" }} path={["school", "exposure"]} />
+      </div>
+      {school.iso === "shutter_first" && (
+        <Select
+          label="Shutter wanted"
+          value={school.shutter_s == null ? NONE : String(school.shutter_s)}
+          options={[
+            { value: NONE, text: "what the motion asks for" },
+            ...options(ladder?.shutter_s, school.shutter_s, sayShutter),
+          ]}
+          onChange={(t) => change("shutter wanted", { shutter_s: t === NONE ? null : Number(t) })}
+        />
+      )}
+    </>
+  );
+}
+
+function sayShutter(seconds: number): string {
+  return `${writtenShutter(seconds)} s`;
+}
+
+/** Steps as options, with a value already chosen even when the phone has no such step. */
+function options(
+  steps: number[] | undefined,
+  chosen: number | null | undefined,
+  say: (v: number) => string,
+) {
+  const all = [...(steps ?? [])];
+  if (chosen != null && !all.includes(chosen)) all.push(chosen);
+  return all.map((value) => ({ value: String(value), text: say(value) }));
+}

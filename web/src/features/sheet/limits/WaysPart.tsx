@@ -1,0 +1,143 @@
+import type { Answer, SheetBody } from "../../../api/client";
+import { ev, percent, signed } from "../../labels";
+import { blurWords, noiseWords } from "../slip/SlipFigures";
+import type { Edit } from "../useSheetEditor";
+
+interface Props {
+  body: SheetBody;
+  answer: Answer;
+  edit: Edit;
+}
+
+/** Other slips on the same exposure, what could be given up, and what auto would do. */
+export function WaysPart({ body, answer, edit }: Props) {
+  const { plan } = answer;
+  if (!plan) return <p className="text-soft">Ways appear with the first reading.</p>;
+  return (
+    <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[1fr_1fr_1.1fr]">
+      <Alternatives answer={answer} edit={edit} />
+      <Trades body={body} answer={answer} edit={edit} />
+      <Auto answer={answer} />
+    </div>
+  );
+}
+
+const HEAD = "mb-1 text-[0.82rem] text-soft";
+
+function Alternatives({ answer, edit }: Omit<Props, "body">) {
+  const { plan, map } = answer;
+  const label = (shutterS: number) =>
+    map?.shutters.find((step) => step.value_s === shutterS)?.label ?? `${shutterS} s`;
+  const name = (id: string) => plan?.limits.find((limit) => limit.id === id)?.name ?? id;
+  return (
+    <div>
+      <h3 className={HEAD}>Between least blur and least noise</h3>
+      <table className="w-full text-[0.93rem]">
+        <thead className="text-left text-[0.8rem] text-soft">
+          <tr>
+            <th className="font-normal">Shutter</th>
+            <th className="font-normal">ISO</th>
+            <th className="font-normal">Blur</th>
+            <th className="font-normal">SNR</th>
+            <th className="font-normal">Clipped</th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan?.alternatives.map(({ slip, figures, broken }) => (
+            <tr
+              key={`${slip.iso}-${slip.shutter_s}`}
+              className="border-t border-line hover:bg-sunk"
+              title={broken.length ? `Breaks ${broken.map(name).join(", ")}` : "Keeps every limit"}
+            >
+              <td>
+                <button
+                  type="button"
+                  className="min-h-8 font-semibold underline decoration-dotted underline-offset-3"
+                  onClick={() =>
+                    edit("steps by hand", (b) => ({
+                      ...b,
+                      held: { iso: slip.iso, shutter_s: slip.shutter_s },
+                    }))
+                  }
+                >
+                  {label(slip.shutter_s)}
+                </button>
+                {broken.length > 0 && <span className="text-soft"> breaks {broken.length}</span>}
+              </td>
+              <td>{slip.iso}</td>
+              <td>{blurWords(figures.blur_px, figures.blur_share).split(",")[0]}</td>
+              <td>{noiseWords(figures.snr_subject)}</td>
+              <td>{figures.clipped_share === null ? "–" : percent(figures.clipped_share)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Trades({ answer, edit }: Props) {
+  const trades = answer.plan?.trades ?? [];
+  return (
+    <div>
+      <h3 className={HEAD}>What else could be given up</h3>
+      {trades.length === 0 && <p className="text-soft">Nothing that would change the slip.</p>}
+      <ul className="grid gap-1">
+        {trades.map((trade) => (
+          <li key={trade.id}>
+            <button
+              type="button"
+              className="grid w-full grid-cols-[1fr_auto] gap-x-2 rounded border border-line bg-raised px-2 py-1 text-left text-[0.92rem] leading-tight hover:border-strong"
+              onClick={() => edit(trade.text, (b) => ({ ...b, ...answer.trades[trade.id]?.patch }))}
+            >
+              <span>{trade.text}</span>
+              <b className="whitespace-nowrap">{answer.trades[trade.id]?.slip}</b>
+              <span className="col-span-2 text-[0.84rem] text-soft">
+                {trade.cost}; SNR {noiseWords(trade.figures.snr_subject)}, blur{" "}
+                {blurWords(trade.figures.blur_px, trade.figures.blur_share).split(",")[0]}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Auto({ answer }: { answer: Answer }) {
+  const { plan, patterns } = answer;
+  return (
+    <div>
+      <h3 className={HEAD}>What auto would do</h3>
+      {plan?.auto ? (
+        <p className="mb-2 border-l-4 border-ink pl-2">{plan.auto.words}</p>
+      ) : (
+        <p className="mb-2 text-soft">
+          Auto's reading is not known: add a picture, or its numbers.
+        </p>
+      )}
+      {patterns.length > 0 && (
+        <table className="w-full text-[0.92rem]">
+          <thead className="text-left text-[0.8rem] text-soft">
+            <tr>
+              <th className="font-normal">Metered by</th>
+              <th className="font-normal">Reads</th>
+              <th className="font-normal">Auto sets</th>
+              <th className="text-right font-normal">Off</th>
+            </tr>
+          </thead>
+          <tbody>
+            {patterns.map((pattern) => (
+              <tr key={pattern.id} className="border-t border-line" title={pattern.words}>
+                <td className="py-1 pr-2 leading-tight">{pattern.name}</td>
+                <td className="pr-2 whitespace-nowrap">{ev(pattern.ev100)}</td>
+                <td className="pr-2 whitespace-nowrap">{pattern.slip}</td>
+                <td className="text-right whitespace-nowrap">{signed(pattern.brighter_stops)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+import type { ExposureMap, Limit } from "../../../api/client";
+import { type Area, forbiddenRuns } from "./mapModel";
+
+/** Hatches told apart by slope, spacing and weight, so that no limit rests on hue. */
+const HATCHES: Record<string, { angle: number; gap: number; width: number }> = {
+  hold: { angle: 45, gap: 9, width: 1.3 },
+  freeze: { angle: 60, gap: 6, width: 1.1 },
+  show: { angle: 90, gap: 7, width: 1.2 },
+  flicker: { angle: -20, gap: 16, width: 0.6 },
+  iso_cap: { angle: 0, gap: 7, width: 1.3 },
+  noise: { angle: 0, gap: 9, width: 1 },
+  noise_dark: { angle: 14, gap: 7, width: 0.8 },
+  highlights: { angle: -45, gap: 6, width: 1 },
+};
+const OTHER = { angle: 30, gap: 8, width: 1 };
+
+export function Hatches({ limits }: { limits: Limit[] }) {
+  return (
+    <defs>
+      {limits.map((limit) => {
+        const hatch = HATCHES[limit.kind] ?? OTHER;
+        return (
+          <pattern
+            key={limit.id}
+            id={`hatch-${limit.id}`}
+            width={hatch.gap}
+            height={hatch.gap}
+            patternUnits="userSpaceOnUse"
+            patternTransform={`rotate(${hatch.angle})`}
+          >
+            <line
+              x1={0}
+              x2={hatch.gap}
+              y1={hatch.gap / 2}
+              y2={hatch.gap / 2}
+              stroke="var(--hatch)"
+              strokeWidth={hatch.width}
+              opacity={0.55}
+            />
+          </pattern>
+        );
+      })}
+    </defs>
+  );
+}
+
+interface Props {
+  map: ExposureMap;
+  area: Area;
+  limit: Limit;
+}
+
+/** The part of the map a limit forbids. */
+export function LimitShade({ map, area, limit }: Props) {
+  return (
+    <g>
+      <title>{limit.reason}</title>
+      {forbiddenRuns(map, area, limit.id).map((run) => (
+        <rect key={`${run.x}-${run.y}`} {...run} fill={`url(#hatch-${limit.id})`} />
+      ))}
+    </g>
+  );
+}

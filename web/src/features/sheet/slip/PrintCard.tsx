@@ -1,0 +1,46 @@
+import type { Answer, SheetBody } from "../../../api/client";
+import { ev, signed } from "../../labels";
+import type { Line } from "./slipText";
+
+interface Props {
+  body: SheetBody;
+  answer: Answer;
+  lines: Line[];
+}
+
+/** One page for the pocket: the slip, the readings, the picture. Only on paper. */
+export function PrintCard({ body, answer, lines }: Props) {
+  return (
+    <section className="hidden p-4 print:block">
+      <h1 className="text-2xl font-bold">{body.title}</h1>
+      <p className="mb-3">{body.intent}</p>
+      <ol className="mb-3 border-y-2 border-black">
+        {lines.map((line, index) => (
+          <li key={line.field} className="flex items-baseline gap-4 py-1">
+            <span>{index + 1}</span>
+            <span className="w-20">{line.name}</span>
+            <b className="text-3xl">{line.value}</b>
+            <span>{line.reason}</span>
+          </li>
+        ))}
+      </ol>
+      {answer.plan?.conflict && (
+        <p className="mb-2 font-semibold">{answer.plan.conflict.sentence}</p>
+      )}
+      <table className="mb-3">
+        <tbody>
+          {answer.readings.map((reading) => (
+            <tr key={reading.id}>
+              <td className="pr-4">{reading.name || reading.role}</td>
+              <td className="pr-4">{reading.ev100 === null ? "not read" : ev(reading.ev100)}</td>
+              <td>wanted {signed(reading.place)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {body.picture && (
+        <img src={`/api/pictures/${body.picture}/preview`} alt="" className="max-h-[12cm]" />
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,51 @@
+import type { Answer } from "../../../api/client";
+import { percent } from "../../labels";
+import { brokenAt, isOnExposure, type Pair } from "../map/mapModel";
+
+/** What the pair in force will give: blur, noise, clipping; read from the map, nothing worked. */
+export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
+  const { map, plan } = answer;
+  const shutter = map?.shutters[pair.column];
+  if (!map || !plan || !shutter) return null;
+  const clipped = map.clipped_share?.[pair.row]?.[pair.column];
+  const facts: [string, string][] = [
+    ["Blur", blurWords(shutter.blur_px, shutter.blur_share)],
+    ["Subject's SNR", noiseWords(map.snr_subject[pair.row]?.[pair.column] ?? 0)],
+  ];
+  if (shutter.streak_share !== null)
+    facts.push(["Streak", `${percent(shutter.streak_share)} of the height`]);
+  const most = map.clipped_share_most?.[pair.row]?.[pair.column];
+  if (clipped !== undefined) facts.push(["Clipped", shareWords(clipped, most ?? clipped)]);
+  const broken = brokenAt(map, pair).length;
+  const missed = !isOnExposure(map, pair);
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
+      {facts.map(([name, value]) => (
+        <div key={name} className="contents">
+          <dt className="text-soft">{name}</dt>
+          <dd className="text-right">{value}</dd>
+        </div>
+      ))}
+      <dt className="text-soft">Limits</dt>
+      <dd className="text-right">
+        {broken > 0 ? `${broken} broken` : missed ? "kept, exposure missed" : "all kept"}
+      </dd>
+    </dl>
+  );
+}
+
+/** A share, or the two ends it lies between where the picture cannot tell. */
+function shareWords(least: number, most: number): string {
+  return percent(least) === percent(most)
+    ? percent(least)
+    : `${percent(least)} to ${percent(most)}`;
+}
+
+export function blurWords(px: number, share: number): string {
+  if (px < 0.05) return "none";
+  return `${px < 10 ? px.toFixed(1) : px.toFixed(0)} px, ${percent(share)}`;
+}
+
+export function noiseWords(snr: number): string {
+  return snr < 10 ? snr.toFixed(1) : snr.toFixed(0);
+}

@@ -1,0 +1,42 @@
+import type { Answer, ExposureMap, SheetBody, SlipLine } from "../../../api/client";
+import { type Pair, wordsOf } from "../map/mapModel";
+
+export type Line = SlipLine;
+
+/** The slip's lines for the pair shown: what the map moves stands as it was moved by hand. */
+export function linesOf(answer: Answer, pair: Pair | null, byHand: boolean): Line[] {
+  const { map, lines } = answer;
+  if (!map || !pair || !byHand) return lines;
+  return lines.map((line) =>
+    line.on_map
+      ? { ...line, value: labelAt(map, pair, line.field), reason: line.reason_by_hand }
+      : line,
+  );
+}
+
+function labelAt(map: ExposureMap, pair: Pair, field: string): string {
+  const steps: Record<string, string | undefined> = {
+    iso: map.isos[pair.row]?.label,
+    shutter_s: map.shutters[pair.column]?.label,
+  };
+  return steps[field] ?? "";
+}
+
+/** The slip as plain text, for a message or a notebook. */
+export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string {
+  const dial = lines.map(
+    (line, index) => `${index + 1}. ${line.name}: ${line.value} (${line.reason})`,
+  );
+  const conflict = answer.plan?.conflict?.sentence;
+  return [`${body.title}, on ${answer.phone_name}`, ...dial, ...(conflict ? [conflict] : [])].join(
+    "\n",
+  );
+}
+
+/** What a screen reader hears when the slip changes. */
+export function slipSpoken(answer: Answer, pair: Pair | null, lines: Line[]): string {
+  if (lines.length === 0) return answer.why_no_plan ?? "No slip.";
+  const words = answer.map && pair ? wordsOf(answer.map, pair) : "";
+  const dial = lines.map((line) => `${line.name} ${line.value}`).join(", ");
+  return [dial, words, answer.plan?.conflict?.sentence ?? ""].filter(Boolean).join("; ");
+}

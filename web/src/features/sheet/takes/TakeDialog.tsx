@@ -1,0 +1,85 @@
+import { useQueryClient } from "@tanstack/react-query";
+
+import type { SheetView, Take } from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import { Dialog } from "../../../ui/Dialog";
+import { TextField } from "../../../ui/Field";
+import { useSay } from "../../../ui/Notices";
+import { Preview } from "../../../ui/Preview";
+import { Segmented } from "../../../ui/Segmented";
+import { takesQuery } from "../queries";
+import type { Editor } from "../useSheetEditor";
+import { binTake, changeTake, meterByTake, restoreTake } from "./queries";
+
+const STATES = [
+  { value: "new", text: "Not judged" },
+  { value: "kept", text: "Keep" },
+  { value: "rejected", text: "Reject" },
+] as const;
+
+interface Props {
+  take: Take | null;
+  sheet: SheetView;
+  editor: Editor;
+  onClose: () => void;
+}
+
+/** One take at full size, what becomes of it, and what was noted. */
+export function TakeDialog({ take, sheet, editor, onClose }: Props) {
+  const client = useQueryClient();
+  const say = useSay();
+  if (!take) return null;
+  const refresh = () => client.invalidateQueries({ queryKey: takesQuery(sheet.id).queryKey });
+  const run = (work: Promise<unknown>) =>
+    work.then(refresh, (error: unknown) =>
+      say(error instanceof Error ? error.message : "That could not be kept."),
+    );
+  const meter = () =>
+    meterByTake(take.id).then(
+      (changed) => {
+        editor.accept(changed);
+        onClose();
+      },
+      (error: unknown) => say(error instanceof Error ? error.message : "That could not be done."),
+    );
+  const remove = () => {
+    void run(binTake(take.id));
+    onClose();
+    say("The take is removed.", {
+      text: "Take it back",
+      run: () => void run(restoreTake(take.id)),
+    });
+  };
+  return (
+    <Dialog title={`Take: ${take.label}`} open onOpenChange={(open) => !open && onClose()}>
+      <div className="grid gap-3">
+        <div className="surround grid place-items-center rounded p-2">
+          <Preview
+            picture={take.picture}
+            alt={`Take of ${sheet.body.title}`}
+            className="max-h-[50dvh] max-w-full object-contain"
+          />
+        </div>
+        <Segmented
+          label="What becomes of it"
+          value={take.state}
+          options={STATES}
+          onChange={(state) => void run(changeTake(take.id, { state }))}
+        />
+        <TextField
+          label="Note"
+          value={take.note}
+          maxLength={1000}
+          placeholder="What to do next time"
+          onCommit={(note) => void run(changeTake(take.id, { note }))}
+        />
+        <div className="flex flex-wrap gap-2">
+          <Button onClick={() => void meter()}>Meter the sheet by it</Button>
+          <Button look="quiet" onClick={remove}>
+            Remove
+          </Button>
+        </div>
+      </div>
+    </Dialog>
+  );
+}

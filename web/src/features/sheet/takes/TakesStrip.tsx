@@ -1,0 +1,54 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { SheetView, Take } from "../../../api/client";
+import { Preview } from "../../../ui/Preview";
+import { takesQuery } from "../queries";
+import type { Editor } from "../useSheetEditor";
+import { TakeDialog } from "./TakeDialog";
+
+const SHOT_ON: Record<Take["shot_on"], string> = {
+  slip: "by the slip",
+  auto: "on auto",
+  unknown: "",
+};
+const STATE_MARK: Record<Take["state"], string> = { new: "", kept: "kept", rejected: "rejected" };
+
+/** What was shot for the sheet, in the order it came; none, no strip. */
+export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
+  const { data: takes = [] } = useQuery(takesQuery(sheet.id));
+  const [openId, setOpenId] = useState<number | null>(null);
+  const open = takes.find((take) => take.id === openId) ?? null;
+  if (takes.length === 0) return null;
+  return (
+    <section aria-label="Takes" className="rounded border border-line bg-panel px-2 py-1.5">
+      <ul className="flex gap-2 overflow-x-auto">
+        {takes.map((take) => (
+          <li key={take.id} className="shrink-0">
+            <button
+              type="button"
+              className="grid w-28 gap-0.5 rounded text-left text-[0.8rem] leading-tight hover:bg-sunk"
+              aria-label={`Take ${SHOT_ON[take.shot_on]}, ${take.label}`}
+              onClick={() => setOpenId(take.id)}
+            >
+              <span className="surround block h-14 overflow-hidden rounded-xs">
+                <Preview
+                  picture={take.picture}
+                  alt=""
+                  className={`h-full w-full object-cover ${take.state === "rejected" ? "opacity-40" : ""}`}
+                />
+              </span>
+              <b className="truncate">{take.label}</b>
+              <span className="truncate text-soft">
+                {[SHOT_ON[take.shot_on], take.raw_picture && "RAW too", STATE_MARK[take.state]]
+                  .filter(Boolean)
+                  .join(", ")}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
+    </section>
+  );
+}

@@ -1,0 +1,13 @@
+import { ask, type SheetView, type Take } from "../../../api/client";
+
+export const shootOnBench = (sheetId: number, how: { auto: boolean; seed: number }) =>
+  ask<Take[]>(`/sheets/${sheetId}/bench-shot`, { method: "POST", body: how });
+
+export const changeTake = (id: number, change: { state?: Take["state"]; note?: string }) =>
+  ask<Take>(`/takes/${id}`, { method: "PATCH", body: change });
+
+export const binTake = (id: number) => ask<Take>(`/takes/${id}`, { method: "DELETE" });
+
+export const restoreTake = (id: number) => ask<Take>(`/takes/${id}/restore`, { method: "POST" });
+
+export const meterByTake = (id: number) => ask<SheetView>(`/takes/${id}/meter`, { method: "POST" });
