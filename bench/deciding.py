@@ -7,7 +7,7 @@ import time
 from collections.abc import Iterator
 
 import httpx
-from tests.core.asking import Brief
+from tests.core.asking import ask_brief
 from tests.core.random_briefs import random_brief
 
 from bench.measure import best_ms
@@ -28,7 +28,7 @@ def figures() -> Iterator[tuple[str, float, float]]:
     """(name, milliseconds measured, milliseconds wanted at most)."""
     phone = shipped_profile("wherry-3").to_phone()
     readings = (PlacedReading("subject", 5.0), PlacedReading("keep-bright", 9.0))
-    brief = Brief(phone, readings=readings)
+    brief = ask_brief(phone, readings=readings)
     times = [best_ms(lambda: plan(brief), rounds=1)[0] for _ in range(200)]
     yield "decision alone, median ms", statistics.median(times), 2.0
     yield from _every_limit()

@@ -15,9 +15,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
-from tests.core.asking import Brief, Flicker, Freeze, Output, Show
+from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
-from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import SUPPORT, Strategy, glass_stops
 from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.hand import Support
@@ -118,7 +118,7 @@ def _planned(
     return phone.settings_for(scene, shot)
 
 
-def _first_way_out(brief: Brief, decision):  # type: ignore[no-untyped-def]
+def _first_way_out(brief: ask_brief, decision):  # type: ignore[no-untyped-def]
     """The trade a user with the yard's kit would take: glass, a tripod, a rest, some noise."""
     offered = {trade.id: trade for trade in decision.trades}
     for wish in ("nd", "brace", "tripod", "accept_noise", "frames", "clip", "accept"):
@@ -163,20 +163,20 @@ def _brief(
         return Mover(told.speed_m_s, told.distance_m, told.direction_deg)
 
     pulsing = next((lamp for lamp in truth.lamps if lamp.pulse_hz), None)
-    flicker = Flicker(pulsing.pulse_hz, pulsing.name) if pulsing and pulsing.pulse_hz else None
+    flicker = ask_lamp(pulsing.pulse_hz, pulsing.name) if pulsing and pulsing.pulse_hz else None
     only_dark = all(tone.role == "keep-dark" for tone in wanted.tones)
     stars = NIGHT_SHUTTER_S if wanted.stars_max_trail_px else None
-    return Brief(
+    return ask_brief(
         phone.profile.to_phone(),
         phone.lens.id,
         support=support,
         readings=placed,
         school=Strategy(exposure="dark" if only_dark else "centre", shutter_s=stars),
         file_format="raw" if truth.id in RAW_SCENES else "processed",
-        freeze=tuple(Freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
-        show=tuple(Show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak),
+        freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
+        show=tuple(ask_show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak),
         flicker=flicker,
-        output=Output(960, 720, None if stars else 10.0),
+        output=ask_output(960, 720, None if stars else 10.0),
         glass_at_hand=KIT,
     )
 

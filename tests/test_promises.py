@@ -23,6 +23,7 @@ STANDARD_IN_CORE = {
     "__future__",
     "collections",
     "dataclasses",
+    "enum",
     "functools",
     "itertools",
     "math",
@@ -30,9 +31,44 @@ STANDARD_IN_CORE = {
     "typing",
 }
 # Each folder may import itself, the core, and what stands before it.
-ORDER = ["core", "formats", "pictures", "store", "devices", "sheets", "demo", "server", "cli"]
+ORDER = [
+    "core",
+    "formats",
+    "pictures",
+    "store",
+    "metering",
+    "preview",
+    "views",
+    "takes",
+    "devices",
+    "demo",
+    "server",
+    "cli",
+]
+STANDINS_MAY_BE_IMPORTED_BY = {
+    "devices/standins",
+    "demo/seed.py",
+    "server/routes/takes.py",
+    "cli/bench_shoot.py",
+}
+"""Stand-ins are for the demo and the bench alone."""
 PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
-CORE_ORDER = ["light", "sensor", "hold", "motion", "lens", "kit", "simulate", "decide", "compute"]
+# Each domain may import itself and those before it; what decides comes after all formulas.
+CORE_ORDER = [
+    "light",
+    "colour",
+    "sensor",
+    "hold",
+    "motion",
+    "lens",
+    "focus",
+    "kit",
+    "simulate",
+    "decisions",
+    "review",
+    "compute",
+]
+LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT = 300, 40, 150
 
 
 def modules(folder):
@@ -48,6 +84,16 @@ def imports(tree):
             yield from (alias.name for alias in node.names)
         elif isinstance(node, ast.ImportFrom) and node.module:
             yield node.module
+
+
+KEY = re.compile(r"\[([A-Z][A-Z0-9][\w.-]+)\]")
+
+
+def docstrings(tree):
+    """Every docstring of a file."""
+    kinds = ast.Module | ast.FunctionDef | ast.ClassDef | ast.AsyncFunctionDef
+    found = (ast.get_docstring(node) for node in ast.walk(tree) if isinstance(node, kinds))
+    return [text for text in found if text]
 
 
 class Layers(unittest.TestCase):
@@ -82,6 +128,25 @@ class Layers(unittest.TestCase):
                 if domain in CORE_ORDER and other in CORE_ORDER:
                     self.assertLessEqual(CORE_ORDER.index(other), CORE_ORDER.index(domain), path)
 
+    def test_stand_ins_are_for_the_demo_and_the_bench(self):
+        for path, tree in modules(SOURCE):
+            own = path.relative_to(SOURCE).as_posix()
+            if any("standins" in name for name in imports(tree)):
+                allowed = any(own.startswith(one) for one in STANDINS_MAY_BE_IMPORTED_BY)
+                self.assertTrue(allowed, f"{own} imports a stand-in")
+
+    def test_decisions_import_each_other_by_what_is_asked_alone(self):
+        """A decision may look at others' asks; only the lens tries whole exposures."""
+        decisions = SOURCE / "core" / "decisions"
+        for path, tree in modules(decisions / "exposure"):
+            for name in imports(tree):
+                parts = name.split(".")
+                if parts[:3] == ["oxlen", "core", "decisions"] and parts[3:4] in (
+                    ["lens"],
+                    ["sequence"],
+                ):
+                    self.assertEqual(parts[4], "ask", f"{path.name} imports {name}")
+
     def test_sql_stays_in_the_store(self):
         for path, _ in modules(SOURCE):
             if "store" not in path.parts:
@@ -105,8 +170,9 @@ class Documents(unittest.TestCase):
 
     def test_every_reference_key_exists(self):
         known = set(re.findall(r"^- \[(\w+[\w-]*)\]", self.text("docs/REFERENCES.md"), re.M))
-        for path, _ in modules(SOURCE / "core"):
-            used = re.findall(r"\[([A-Z][A-Z0-9][\w.-]+)\]", path.read_text("utf-8"))
+        for path, tree in modules(SOURCE / "core"):
+            # In docstrings alone: code has names in brackets of its own.
+            used = [key for text in docstrings(tree) for key in KEY.findall(text)]
             for key in used:
                 self.assertIn(key.replace(".", "_"), known, path.name)
 
@@ -141,9 +207,76 @@ class Documents(unittest.TestCase):
 
 class Size(unittest.TestCase):
     def test_files_stay_short(self):
-        for folder in (SOURCE, ROOT / "tests"):
-            for path, _ in modules(folder):
-                self.assertLessEqual(len(path.read_text("utf-8").splitlines()), 400, path)
+        web = (ROOT / "web" / "src").rglob("*.ts*")
+        written = [path for path in web if path.name != "schema.d.ts"]
+        python = [path for folder in (SOURCE, ROOT / "tests") for path, _ in modules(folder)]
+        for path in (*python, *written):
+            most = 400 if "tests" in path.parts else LARGEST_FILE
+            self.assertLessEqual(len(path.read_text("utf-8").splitlines()), most, path)
+
+    def test_functions_stay_short(self):
+        for path, tree in modules(SOURCE):
+            for node in ast.walk(tree):
+                if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+                    lines = (node.end_lineno or 0) - node.lineno + 1
+                    self.assertLessEqual(lines, LARGEST_FUNCTION, f"{path.name}: {node.name}")
+
+    def test_components_stay_short(self):
+        for path in (ROOT / "web" / "src").rglob("*.tsx"):
+            for name, lines in components(path.read_text("utf-8")):
+                self.assertLessEqual(lines, LARGEST_COMPONENT, f"{path.name}: {name}")
+
+
+def components(text):
+    """Functions at the left edge of a file, with their length in lines."""
+    begun = None
+    for number, line in enumerate(text.splitlines()):
+        start = re.match(r"(?:export )?function (\w+)", line)
+        if start:
+            begun = (start[1], number)
+        elif line == "}" and begun:
+            yield begun[0], number - begun[1] + 1
+            begun = None
+
+
+class Formulas(unittest.TestCase):
+    """Numeric functions of the core say unit, range, source and an example that runs."""
+
+    def test_most_of_them_say_all_four(self):
+        told = [(name, missing(doc)) for name, doc in numeric_functions()]
+        silent = {name: parts for name, parts in told if parts}
+        self.assertGreater(len(told), 60)
+        self.assertEqual(silent, {})
+
+
+def numeric_functions():
+    """Public functions of the core's formulas that give numbers."""
+    for domain in FORMULA_DOMAINS:
+        for path, tree in modules(SOURCE / "core" / domain):
+            for node in tree.body:
+                is_public = isinstance(node, ast.FunctionDef) and not node.name.startswith("_")
+                if is_public and NUMERIC.search(ast.unparse(node.returns)):
+                    yield f"{path.stem}.{node.name}", ast.get_docstring(node) or ""
+
+
+FORMULA_DOMAINS = ("light", "colour", "sensor", "hold", "motion", "lens", "focus", "kit")
+NUMERIC = re.compile(r"\b(Real|float|NDArray|int)\b")
+UNITS = re.compile(
+    r"\b(stops?|s|mm|m|m/s|µm|lx|lux|cd/m²|EV100|ISO|px|K|e⁻|DN|degrees|shares?|no unit|electrons?"
+    r"|°|Hz|MB|ratio|f-number|chance|contrast|density)\b|[°µ²]"
+)
+RANGE = re.compile(
+    r"positive|OutOfRange|between|0\.\.1|0 to 1|at least|at most|inside|above|any|under|−inf"
+    r"|finite|None|more than|BadInput"
+)
+
+
+def missing(doc):
+    """Which of unit, range, source and example a docstring lacks."""
+    source = KEY.search(doc) or "definition" in doc
+    checks = {"unit": UNITS.search(doc), "range": RANGE.search(doc), "source": source}
+    checks["example"] = ">>>" in doc
+    return [name for name, found in checks.items() if not found]
 
 
 def _is_nested(tree, node):

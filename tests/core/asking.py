@@ -65,7 +65,7 @@ ORDER = (
 )
 
 
-def Brief(phone, *given, **said):
+def ask_brief(phone, *given, **said):
     """A brief for a phone; the rest in order, or by keyword."""
     return replace(briefs.Brief(phone), **dict(zip(ORDER, given, strict=False)), **said)
 
@@ -81,7 +81,7 @@ def replace(one, **said):
         assert set(said) <= set(LIGHT) | set(ASKS), said
         return one
     if isinstance(one, FrozenMotion):
-        return Freeze(**{**_freeze_parts(one), **said})
+        return ask_freeze(**{**_freeze_parts(one), **said})
     return dataclasses.replace(one, **said)
 
 
@@ -105,7 +105,7 @@ def _moving(name, mover):
     }
 
 
-def Freeze(
+def ask_freeze(
     name, mover, sharp_by="circle", tolerance=None, off_axis_share=0.25, pan_residual_share=None
 ):
     """Something that moves and must be sharp."""
@@ -115,21 +115,19 @@ def Freeze(
     )
 
 
-def Show(name, mover, look, share_min=None, share_max=None, **more):
+def ask_show(name, mover, look, share_min=None, share_max=None, **more):
     """Motion that is meant to show."""
     moving = _moving(name, mover)
-    return ShownMotion(
-        **moving, rendition=look.id, share_min=share_min, share_max=share_max, **more
-    )
+    return ShownMotion(**moving, look=look.id, share_min=share_min, share_max=share_max, **more)
 
 
-def Flicker(pulse_hz, _name="a lamp", tolerance=0.05, mains_hz=None):
+def ask_lamp(pulse_hz, _name="a lamp", tolerance=0.05, mains_hz=None):
     """A lamp that pulses so often a second."""
     if mains_hz is not None:
         return Lamps(mains_hz=int(mains_hz), tolerance=tolerance)
     return Lamps(driver_hz=pulse_hz, tolerance=tolerance)
 
 
-def Output(width_px=None, height_px=None, snr_floor=None):
+def ask_output(width_px=None, height_px=None, snr_floor=None):
     """Where it is seen, and the SNR asked for there."""
     return AskedOutput(None, width_px, height_px, "any" if snr_floor is None else snr_floor)

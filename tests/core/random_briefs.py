@@ -13,7 +13,7 @@ from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, Flicker, Freeze, Output, Show
+from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 PHONES = [shipped_profile("wherry-3").to_phone(), shipped_profile("dabber").to_phone()]
 
@@ -40,9 +40,9 @@ def random_brief(seed, lens_id="any"):
         perhaps(0.15, lambda: float(2.0 ** draw.uniform(-10, 4))),
     )
     freeze = perhaps(0.35, lambda: (_freeze(draw, pick, perhaps),)) or ()
-    show = perhaps(0.25, lambda: (Show("it", _mover(draw, pick), pick(LOOKS)),)) or ()
+    show = perhaps(0.25, lambda: (ask_show("it", _mover(draw, pick), pick(LOOKS)),)) or ()
     rate = float(pick([100, 120, 480]))
-    return Brief(
+    return ask_brief(
         phone,
         lens_id,
         None,
@@ -54,8 +54,8 @@ def random_brief(seed, lens_id="any"):
         Hold(int(pick([1, 1, 1, 5])), risk_stops=float(pick([0, 0, 1]))),
         freeze,
         show,
-        perhaps(0.25, lambda: Flicker(rate, "a lamp")),
-        Output(snr_floor=perhaps(0.5, lambda: float(pick([3, 10, 40])))),
+        perhaps(0.25, lambda: ask_lamp(rate, "a lamp")),
+        ask_output(snr_floor=perhaps(0.5, lambda: float(pick([3, 10, 40])))),
         perhaps(0.2, lambda: (Glass("ND", float(pick([4, 64, 1000]))),)) or (),
         (Glass("ND 64", 64.0), Glass("ND 1000", 1000.0)),
         Frames(int(pick([1, 1, 1, 8]))),
@@ -74,4 +74,4 @@ def _freeze(draw, pick, perhaps):
     mover = _mover(draw, pick)
     if draw.random() < 0.15:
         mover = Mover(mover.speed_m_s, mover.distance_m, 0.0)
-    return Freeze("it", mover, pick(SHARP_BY), pan_residual_share=perhaps(0.2, lambda: 0.06))
+    return ask_freeze("it", mover, pick(SHARP_BY), pan_residual_share=perhaps(0.2, lambda: 0.06))

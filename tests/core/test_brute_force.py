@@ -1,19 +1,56 @@
-"""The decision against every pair of steps on every lens, tried one by one in plain loops."""
+"""The decision against every pair of steps on every lens, tried one by one in plain loops.
+
+The bounds are worked here from the physics, not taken from the product.
+"""
 
 import math
 import unittest
+from dataclasses import dataclass
 
 from oxlen.core.decisions.exposure.aim import exposure_aim
-from oxlen.core.decisions.exposure.ask import GLASS, OUTPUT, STRATEGY, iso_strategy
-from oxlen.core.decisions.exposure.limits.show import SHOW
-from oxlen.core.decisions.exposure.search import limits_of
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    GLASS,
+    HOLD,
+    LAMPS,
+    LOOKS,
+    MOTION,
+    OUTPUT,
+    STRATEGY,
+    SUPPORT,
+    iso_strategy,
+)
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES
+from tests.core.asking import replace
 from tests.core.random_briefs import random_brief
 
 BRIEFS = 500
 SLACK = 1e-9
+
+
+@dataclass(frozen=True)
+class Bound:
+    """A bound worked here: `only` lists allowed shutters, `base_iso` shrinks the headroom."""
+
+    axis: str
+    low: float = 0.0
+    high: float = math.inf
+    shows: bool = False
+    only: tuple = ()
+    base_iso: float = 0.0
+
+    def room(self, brief, iso, shutter):
+        """Stops left at a pair; negative when it is broken."""
+        if self.axis == "only":
+            return -min((abs(math.log2(shutter / one)) for one in self.only), default=math.inf)
+        if self.axis == "ev":
+            shrink = max(0.0, math.log2(self.base_iso / iso))
+            return exposed(brief, iso, shutter) - self.low - shrink
+        value = iso if self.axis == "iso" else shutter
+        below = math.log2(value / self.low) if self.low else math.inf
+        return min(below, math.log2(self.high / value) if self.high < math.inf else math.inf)
 
 
 def exposed(brief, iso, shutter):
@@ -22,35 +59,131 @@ def exposed(brief, iso, shutter):
     return math.log2(brief.lens.f_number**2 / shutter) - math.log2(iso / 100) + math.log2(glass)
 
 
-def room(limit, brief, iso, shutter):
-    """Stops left to a limit at a pair; negative when it is broken."""
-    if limit.only is not None:
-        return -min((abs(math.log2(shutter / one)) for one in limit.only), default=math.inf)
-    ev = exposed(brief, iso, shutter)
-    value = {"iso": math.log2(iso), "shutter_s": math.log2(shutter), "ev100_set": ev}[limit.axis]
+def bounds(brief):
+    """Every bound of a brief, from the formulas of `docs/FORMULAS.md`."""
+    panned = any(one.pan is not None for one in brief[MOTION])
+    found = [frozen(brief, one) for one in brief[MOTION]]
+    found += [shown(brief, one) for one in brief[LOOKS]]
+    if brief[SUPPORT] != "tripod" and not panned:
+        found.append(Bound("shutter", high=2 ** held_stops(brief) / brief.lens.focal35_mm))
+    if brief[LAMPS] is not None:
+        lamps, steps = brief[LAMPS], brief.mode.manual.shutter_s
+        phases = [math.pi * lamps.pulse_hz * t for t in steps]
+        even = [abs(math.sin(x)) / x <= lamps.tolerance for x in phases]
+        found.append(Bound("only", only=tuple(t for t, ok in zip(steps, even, strict=True) if ok)))
+    if brief[STRATEGY].iso_cap is not None:
+        found.append(Bound("iso", high=brief[STRATEGY].iso_cap))
+    clips = [r.ev100 + r.channel_stops for r in brief.readings if r.role == "keep-bright"]
+    if clips:
+        low = max(clips) - brief.mode.headroom_stops(brief[FORMAT])
+        found.append(Bound("ev", low=low, base_iso=brief.mode.sensor.base_iso))
+    return [*found, *noise_bounds(brief)]
 
-    def stops(bound):
-        return bound if limit.axis == "ev100_set" else math.log2(bound)
 
-    left = math.inf
-    if limit.low is not None:
-        shrink = max(0.0, math.log2(limit.base_iso / iso)) if limit.base_iso else 0.0
-        left = min(left, value - stops(limit.low) - shrink)
-    if limit.high is not None:
-        left = min(left, stops(limit.high) - value if limit.high else -math.inf)
-    return left
+def held_stops(brief):
+    """Stops over 1/f35: stabiliser, rest, burst and risk."""
+    hold = brief[HOLD]
+    stops = hold.stabiliser_stops
+    stops = brief.lens.stabiliser_stops if stops is None else stops
+    stops += (1.5 if brief[SUPPORT] == "braced" else 0.0) + hold.risk_stops
+    each = 1 - (1 - hold.chance) ** (1 / hold.burst)
+    # Nine in ten are sharp at the limit, half two stops past it.
+    burst = 2 * (1 - math.log(each / (1 - each)) / math.log(9))
+    return stops + (burst if hold.burst > 1 else 0.0)
 
 
-def order(brief, limits, unsafe):
-    """The school's stated order as a sort key of (iso, shutter, residual)."""
-    ours = [x for x in limits if x.axis == "shutter_s" and not x.is_device]
-    longest = min((x.high for x in ours if x.high is not None), default=None)
-    shows = [x.low for x in ours if x.kind is SHOW and x.low is not None]
-    liked = brief[STRATEGY].shutter_s
+def rate_um_s(brief, mover):
+    """Speed of a mover's image on the sensor."""
+    focal = brief.lens.focal_mm
+    across = mover.speed_m_s * math.sin(math.radians(mover.angle_deg))
+    return 1000 * focal * across / (mover.distance_m - focal / 1000)
+
+
+def frozen(brief, one):
+    """Until the image of a mover has run, or grown, by what still counts as sharp."""
+    mode, mover = brief.mode, one.mover
+    short_um = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um
+    diagonal_um = math.hypot(mode.width_px, mode.height_px) * mode.pixel_pitch_um
+    own = one.sharp.value
+    tolerated = {
+        "circle": diagonal_um / (own or 1500),
+        "pixel": (own or 2) * mode.pixel_pitch_um,
+        "output": (own or 2) * short_um / min(brief[OUTPUT].size_px),
+    }[one.sharp.by]
+    left = 1.0 if one.pan is None else one.pan
+    crossing = math.inf
+    if mover.angle_deg:
+        slowed = type(mover)(mover.speed_m_s * left, mover.distance_m, mover.angle_deg)
+        crossing = tolerated / rate_um_s(brief, slowed)
+    towards = abs(mover.speed_m_s * math.cos(math.radians(mover.angle_deg)))
+    grown = tolerated * mover.distance_m / (towards * (one.off_axis * short_um + tolerated))
+    return Bound("shutter", high=min(crossing, grown if towards > 1e-6 else math.inf))
+
+
+def shown(brief, one):
+    """Between the shortest and the longest streak, the gaps between frames counted."""
+    frames, mode = brief[FRAMES], brief.mode
+
+    def each(elapsed):
+        return max((elapsed - (frames.count - 1) * frames.gap_s) / frames.count, 1e-6)
+
+    if one.look == "vanish":
+        contrast = abs(2**one.background_stops - 1)
+        width = one.in_force("width_m")
+        return Bound("shutter", low=each(width * contrast / (0.02 * one.speed_m_s)), shows=True)
+    short_um = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um
+    low, high = (
+        None if share is None else each(share * short_um / rate_um_s(brief, one.mover))
+        for share in one.shares
+    )
+    return Bound("shutter", low=low or 0.0, high=high or math.inf, shows=low is not None)
+
+
+def noise_bounds(brief):
+    """Highest ISO at which subject and darkest detail are clean enough, found by halving."""
+    floor, aim = brief[OUTPUT].snr_floor, exposure_aim(brief).ev100
+    if floor is None:
+        return
+    subjects = [r.ev100 - aim for r in brief.readings if r.role in ("subject", "neutral")]
+    dark = [r.ev100 - aim for r in brief.readings if r.role == "keep-dark"]
+    wanted = []
+    if brief[STRATEGY].exposure != "silhouette":
+        wanted.append((min(subjects, default=0.0), floor))
+    if dark:
+        wanted.append((min(dark), min(floor, 10.0)))
+    for tone, least in wanted:
+        low, high = -20.0, 40.0
+        for _ in range(60):
+            middle = (low + high) / 2
+            clean = tone_snr(brief, 2**middle, tone) >= least
+            low, high = (middle, high) if clean else (low, middle)
+        yield Bound("iso", high=2**low)
+
+
+def tone_snr(brief, iso, tone):
+    """SNR of a tone at the output, from the sensor's own numbers."""
+    mode, sensor = brief.mode, brief.mode.sensor
+    tone = min(tone, sensor.headroom_raw_stops)
+    n = sensor.full_well_e * sensor.base_iso / iso * 2.0 ** (tone - sensor.headroom_raw_stops)
+    read = float(mode.read_noise_at(float(iso)))
+    noise = math.sqrt((n + read**2) / brief[FRAMES].count + (sensor.prnu_share * n) ** 2)
+    width, height = brief[OUTPUT].size_px
+    return n / noise * math.sqrt(max(1.0, mode.width_px * mode.height_px / (width * height)))
+
+
+def order(brief, found, unsafe):
+    """The strategy's stated order as a sort key of (iso, shutter, residual)."""
+    highs = [x.high for x in found if x.axis == "shutter" and x.high < math.inf]
+    highs += [max(x.only, default=math.inf) for x in found if x.axis == "only"]
+    longest = min(highs, default=math.inf)
+    shows = [x.low for x in found if x.shows]
+    strategy, liked = brief[STRATEGY], brief[STRATEGY].shutter_s
+    moves = brief[MOTION] or brief[LOOKS] or liked
+    iso_first = strategy.iso or ("shutter_first" if moves else "floor")
     if liked is None and shows:
-        top = longest if longest is not None and longest > max(shows) else 2 * max(shows)
+        top = longest if max(shows) < longest < math.inf else 2 * max(shows)
         liked = math.sqrt(max(shows) * top)
-    elif liked is None and longest is not None:
+    elif liked is None and longest < math.inf:
         liked = longest / 2
 
     def off(residual):
@@ -65,27 +198,25 @@ def order(brief, limits, unsafe):
     def shutter_first(iso, shutter, residual):
         return abs(math.log2(shutter / liked)), off(residual), math.log2(iso)
 
-    school = iso_strategy(brief)
-    if school == "ceiling" and longest is not None:
+    chosen = floor
+    if iso_first == "ceiling" and longest < math.inf:
         chosen = ceiling
-    elif school == "shutter_first" and liked is not None:
+    elif iso_first == "shutter_first" and liked is not None:
         chosen = shutter_first
-    else:
-        chosen = floor
     return lambda pair: tuple(round(value, 6) for value in chosen(*pair))
 
 
-def unsafe_side(brief, limits, pair):
-    """Which way a residual runs towards the tightest limit at a pair."""
-    ruled = [x for x in limits if not x.is_device and x.only is None]
+def unsafe_side(brief, found, pair):
+    """Which way a residual runs towards the tightest bound at a pair."""
+    ruled = [x for x in found if x.axis != "only"]
     if not ruled:
         return 0
-    tight = min(ruled, key=lambda x: room(x, brief, *pair[:2]))
-    if tight.axis == "ev100_set":
+    tight = min(ruled, key=lambda x: x.room(brief, *pair[:2]))
+    if tight.axis == "ev":
         return 1
     value = pair[0] if tight.axis == "iso" else pair[1]
-    below = math.inf if tight.low is None else math.log2(value / tight.low)
-    above = math.inf if tight.high is None else math.log2(tight.high / value)
+    below = math.log2(value / tight.low) if tight.low else math.inf
+    above = math.log2(tight.high / value) if tight.high < math.inf else math.inf
     if tight.axis == "iso":
         return 0 if below < above else -1
     return -1 if below < above else 1
@@ -93,39 +224,33 @@ def unsafe_side(brief, limits, pair):
 
 def fitting(brief):
     """All (iso, shutter, residual) near the aim that break nothing."""
-    aim, limits = exposure_aim(brief).ev100, limits_of(brief)
-    ladder = brief.mode.manual
+    aim, found, ladder = exposure_aim(brief).ev100, bounds(brief), brief.mode.manual
     return [
         (iso, shutter, aim - exposed(brief, iso, shutter))
         for iso in ladder.iso
         for shutter in ladder.shutter_s
         if abs(aim - exposed(brief, iso, shutter)) <= ladder.half_step_stops + SLACK
-        and all(room(limit, brief, iso, shutter) >= -SLACK for limit in limits)
+        and all(bound.room(brief, iso, shutter) >= -SLACK for bound in found)
     ]
 
 
 def best_on_lens(brief):
-    """The school's optimum on the brief's own lens; None when nothing fits."""
-    pairs, limits = fitting(brief), limits_of(brief)
+    """The strategy's optimum on the brief's own lens; None when nothing fits."""
+    pairs, found = fitting(brief), bounds(brief)
     if not pairs:
         return None
-    first = min(pairs, key=order(brief, limits, 0))
-    return min(pairs, key=order(brief, limits, unsafe_side(brief, limits, first)))
+    first = min(pairs, key=order(brief, found, 0))
+    return min(pairs, key=order(brief, found, unsafe_side(brief, found, first)))
 
 
 def subject_snr(brief, pair):
-    """SNR of the darkest subject at the output, from the sensor's own numbers."""
+    """SNR of the darkest subject at a pair."""
     iso, _, residual = pair
-    mode, sensor = brief.mode, brief.mode.sensor
-    subjects = [r.ev100 for r in brief.readings if r.role in ("subject", "neutral")]
-    tone = min(subjects) - exposure_aim(brief).ev100
-    tone = 0.0 if brief[STRATEGY].exposure == "silhouette" else tone
-    tone = min(tone + residual, sensor.headroom_raw_stops)
-    n = sensor.full_well_e * sensor.base_iso / iso * 2.0 ** (tone - sensor.headroom_raw_stops)
-    read = float(mode.read_noise_at(float(iso)))
-    noise = math.sqrt((n + read**2) / brief[FRAMES].count + (sensor.prnu_share * n) ** 2)
-    shrink = mode.width_px * mode.height_px / brief[OUTPUT].pixels
-    return n / noise * math.sqrt(max(1.0, shrink))
+    aim = exposure_aim(brief).ev100
+    subjects = [r.ev100 - aim for r in brief.readings if r.role in ("subject", "neutral")]
+    shape = brief[STRATEGY].exposure == "silhouette"
+    tone = 0.0 if shape or not subjects else min(subjects)
+    return tone_snr(brief, iso, tone + residual)
 
 
 class AgainstBruteForce(unittest.TestCase):
@@ -169,32 +294,32 @@ class AgainstBruteForce(unittest.TestCase):
         elif decision.slip is not None:
             half = decision.brief.mode.manual.half_step_stops
             self.assertLessEqual(abs(decision.slip.residual_stops), half + SLACK)
-        made = [(trade.brief, trade.slip) for trade in decision.trades if trade.id != "accept"]
+        made = [(trade.brief, trade.slip) for trade in decision.trades if not trade.by_hand]
         if decision.slip is not None:
             made.append((decision.brief, decision.slip))
         for brief, slip in made:
             self.assertIn(slip.iso, brief.mode.manual.iso)
             self.assertIn(slip.shutter_s, brief.mode.manual.shutter_s)
-            for limit in limits_of(brief):
-                self.assertGreaterEqual(room(limit, brief, slip.iso, slip.shutter_s), -SLACK)
+            for bound in kept(brief):
+                self.assertGreaterEqual(bound.room(brief, slip.iso, slip.shutter_s), -SLACK)
 
     def test_a_tighter_limit_never_widens_the_window(self):
         for seed in range(200):
             brief = random_brief(seed, lens_id=None)
-            cap = brief.mode.manual.iso[3]
-            loose = {pair[:2] for pair in fitting(brief)}
-            capped = type(brief[STRATEGY])(
-                iso_strategy(brief), cap, brief[STRATEGY].exposure, brief[STRATEGY].shutter_s
-            )
-            if brief[STRATEGY].iso_cap is not None:
+            strategy = brief[STRATEGY]
+            if strategy.iso_cap is not None:
                 continue
-            tight = plan(type(brief)(**{**vars_of(brief), "school": capped}))
+            loose = {pair[:2] for pair in fitting(brief)}
+            cap = brief.mode.manual.iso[3]
+            capped = replace(strategy, iso_cap=cap, iso=iso_strategy(brief))
+            tight = plan(replace(brief, school=capped))
             if tight.window:
                 with self.subTest(seed=seed):
                     self.assertIn((tight.slip.iso, tight.slip.shutter_s), loose)
                     self.assertLessEqual(tight.window.iso_max, max(pair[0] for pair in loose))
 
 
-def vars_of(brief):
-    """The fields of a brief, without what it has worked out and remembered."""
-    return {name: getattr(brief, name) for name in brief.__dataclass_fields__}
+def kept(brief):
+    """Bounds a slip must keep; bright detail that may clip, or has a frame of its own, has none."""
+    guarded = not brief[STRATEGY].let_clip and brief[FRAMES].combine == "average"
+    return [bound for bound in bounds(brief) if guarded or bound.axis != "ev"]

@@ -14,7 +14,7 @@ from oxlen.core.light.exposure import ev100
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, Flicker, Freeze, Output, Show
+from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 MANUAL = WHERRY.lens("main").mode(None).manual
@@ -25,7 +25,7 @@ def subject(ev):
 
 
 def conflict(*readings, **wishes):
-    return plan(Brief(WHERRY, readings=readings, **wishes)).conflict
+    return plan(ask_brief(WHERRY, readings=readings, **wishes)).conflict
 
 
 class Conflicts(unittest.TestCase):
@@ -47,15 +47,15 @@ class Conflicts(unittest.TestCase):
 
     def test_a_guarded_highlight_stands_against_the_noise_it_brings(self):
         found = conflict(
-            subject(8.0), PlacedReading("keep-bright", 14.0), output=Output(snr_floor=60.0)
+            subject(8.0), PlacedReading("keep-bright", 14.0), output=ask_output(snr_floor=60.0)
         )
         self.assertEqual((found.between, found.side), (("highlights", "noise"), "dark"))
         # Without the highlight the same floor can be kept.
-        self.assertIsNone(conflict(subject(8.0), output=Output(snr_floor=60.0)))
+        self.assertIsNone(conflict(subject(8.0), output=ask_output(snr_floor=60.0)))
 
     def test_bounds_of_one_axis_that_pass_each_other(self):
-        soft = (Show("sluice", Mover(2.0, 6.0), look_of("soft")),)
-        made = Brief(WHERRY, readings=(subject(8.0),), show=soft)
+        soft = (ask_show("sluice", Mover(2.0, 6.0), look_of("soft")),)
+        made = ask_brief(WHERRY, readings=(subject(8.0),), show=soft)
         limits = {limit.id: limit for limit in limits_of(made)}
         found = plan(made).conflict
         self.assertEqual((found.between, found.side), (("show", "hold"), "steps"))
@@ -63,7 +63,7 @@ class Conflicts(unittest.TestCase):
         self.assertAlmostEqual(found.short_by_stops, gap)
 
     def test_a_floor_that_no_light_reaches_is_not_a_matter_of_stops(self):
-        made = Brief(WHERRY, readings=(subject(8.0),), output=Output(snr_floor=500.0))
+        made = ask_brief(WHERRY, readings=(subject(8.0),), output=ask_output(snr_floor=500.0))
         decision = plan(made)
         self.assertEqual(decision.conflict.between, ("device_iso", "noise"))
         self.assertEqual(decision.conflict.short_by_stops, 0.0)
@@ -76,7 +76,7 @@ class Conflicts(unittest.TestCase):
 
     def test_room_without_a_step_in_it_names_both_bounds(self):
         # Even exposures of a lamp of 7 pulses a second, held in the hand: 1/7 s is the first.
-        lamp = Flicker(7.0, "slow lamp")
+        lamp = ask_lamp(7.0, "slow lamp")
         found = conflict(subject(7.0), flicker=lamp, hold=Hold(stabiliser_stops=1.0))
         self.assertEqual(found.between, ("flicker", "hold"))
         self.assertIn("“no bands” and “hold still”", found.sentence)
@@ -84,7 +84,7 @@ class Conflicts(unittest.TestCase):
 
 class ShutterWords(unittest.TestCase):
     def why(self, **wishes):
-        decision = plan(Brief(WHERRY, readings=(subject(8.0),), **wishes))
+        decision = plan(ask_brief(WHERRY, readings=(subject(8.0),), **wishes))
         return next(reason for reason in decision.reasons if reason.value == "shutter_s").text
 
     def test_a_shutter_asked_for_is_named_only_where_it_comes_first(self):
@@ -94,7 +94,7 @@ class ShutterWords(unittest.TestCase):
         self.assertNotIn("1/50", self.why(school=floored, support="tripod"))
 
     def test_what_freezes_gives_the_reason(self):
-        walker = (Freeze("walker", Mover(1.4, 6.0)),)
+        walker = (ask_freeze("walker", Mover(1.4, 6.0)),)
         self.assertIn("walker", self.why(freeze=walker, support="tripod"))
 
 
@@ -112,13 +112,15 @@ class Lenses(unittest.TestCase):
                 self.assertAlmostEqual(image_m / height_m, 0.5, places=9)
 
     def test_the_lens_in_use_says_so_and_others_say_what_they_give(self):
-        found = {one.lens_id: one for one in lens_options(Brief(WHERRY, readings=(subject(9.0),)))}
+        found = {
+            one.lens_id: one for one in lens_options(ask_brief(WHERRY, readings=(subject(9.0),)))
+        }
         self.assertIn("in use", found["main"].because)
         self.assertTrue(all("in use" not in found[x].because for x in found if x != "main"))
         self.assertRegex(found["ultra-wide"].because, "SNR .* (up|down)$")
         # No framing, nothing is said of how the background grows.
         self.assertIsNone(found["long"].background_growth)
-        framed = Brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
+        framed = ask_brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
         again = {one.lens_id: one for one in lens_options(framed)}
         self.assertAlmostEqual(again["main"].background_growth, 1.0)
         self.assertGreater(again["long"].background_growth, 1.2)

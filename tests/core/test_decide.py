@@ -14,7 +14,7 @@ from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.light.exposure import ev100
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, replace
+from tests.core.asking import ask_brief, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 DABBER = shipped_profile("dabber").to_phone()
@@ -22,7 +22,7 @@ DABBER = shipped_profile("dabber").to_phone()
 
 def brief(ev, place=0.0, phone=WHERRY, **more):
     """A brief with one subject reading."""
-    return Brief(phone, readings=(PlacedReading("subject", ev, place),), **more)
+    return ask_brief(phone, readings=(PlacedReading("subject", ev, place),), **more)
 
 
 @st.composite
@@ -41,7 +41,7 @@ def briefs(draw):
         draw(st.sampled_from(sorted(EXPOSURE_AIMS))),
         draw(st.one_of(st.none(), st.floats(1e-4, 20))),
     )
-    return Brief(
+    return ask_brief(
         phone,
         lens.id,
         draw(st.sampled_from(lens.modes)).id,
@@ -153,7 +153,7 @@ class Worked(unittest.TestCase):
         self.assertEqual((slip.shutter_s, slip.iso), (0.002, 640))
 
     def test_highlight_guard_moves_the_aim_and_says_so(self):
-        made = Brief(
+        made = ask_brief(
             WHERRY,
             readings=(PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 14.0)),
         )
@@ -166,7 +166,9 @@ class Worked(unittest.TestCase):
         def guarded(first_stops):
             sky = PlacedReading("keep-bright", 14.0, name="sky", channel_stops=first_stops)
             cloud = PlacedReading("keep-bright", 14.2, name="cloud")
-            return plan(Brief(WHERRY, readings=(PlacedReading("subject", 9.0, 0.0), sky, cloud)))
+            return plan(
+                ask_brief(WHERRY, readings=(PlacedReading("subject", 9.0, 0.0), sky, cloud))
+            )
 
         plain, blue = guarded(0.0), guarded(0.6)
         # The cloud clips as EV 14.2, the blue sky as 14.6.
@@ -180,8 +182,8 @@ class Worked(unittest.TestCase):
 
     def test_raw_headroom_leaves_more_room(self):
         readings = (PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 14.0))
-        processed = plan(Brief(WHERRY, readings=readings)).search.aim.ev100
-        raw = plan(Brief(WHERRY, readings=readings, file_format="raw")).search.aim.ev100
+        processed = plan(ask_brief(WHERRY, readings=readings)).search.aim.ev100
+        raw = plan(ask_brief(WHERRY, readings=readings, file_format="raw")).search.aim.ev100
         self.assertAlmostEqual(processed - raw, 3.26 - 2.5)
 
     def test_conflict_names_the_bounds_and_the_stops_missing(self):
@@ -200,7 +202,7 @@ class Worked(unittest.TestCase):
 
     def test_far_too_much_light_with_a_highlight_offers_the_nearest_there_is(self):
         readings = (PlacedReading("subject", 20.0, 0.0), PlacedReading("keep-bright", 21.0))
-        decision = plan(Brief(WHERRY, readings=readings))
+        decision = plan(ask_brief(WHERRY, readings=readings))
         self.assertIsNone(decision.slip)
         accept = decision.trades[-1]
         self.assertEqual((accept.id, accept.slip.iso), ("accept", 50))
@@ -216,11 +218,11 @@ class Worked(unittest.TestCase):
         self.assertIn("under-exposed; it is meant", decision.reasons[0].text)
 
     def test_default_places(self):
-        dark = Brief(
+        dark = ask_brief(
             WHERRY, readings=(PlacedReading("keep-dark", 0.0),), school=Strategy(exposure="dark")
         )
         self.assertAlmostEqual(plan(dark).search.aim.ev100, 3.0)
-        bright = Brief(
+        bright = ask_brief(
             WHERRY,
             readings=(PlacedReading("keep-bright", 15.0),),
             school=Strategy(exposure="highlights"),
@@ -232,6 +234,6 @@ class Worked(unittest.TestCase):
 
     def test_refusals(self):
         with self.assertRaisesRegex(BadInput, "at least one reading"):
-            plan(Brief(WHERRY))
+            plan(ask_brief(WHERRY))
         with self.assertRaisesRegex(NotFound, "no lens named porthole"):
             plan(brief(5, lens_id="porthole"))

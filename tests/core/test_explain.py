@@ -7,14 +7,14 @@ from oxlen.core.decisions.exposure.ask import Strategy
 from oxlen.core.decisions.exposure.words import residual_words
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief
+from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 
 
 def reasons(ev, **more):
     """Reasons of a plan by the value they explain."""
-    brief = Brief(WHERRY, readings=(PlacedReading("subject", ev, 0.0),), **more)
+    brief = ask_brief(WHERRY, readings=(PlacedReading("subject", ev, 0.0),), **more)
     return {reason.value: reason for reason in plan(brief).reasons}
 
 

@@ -24,7 +24,7 @@ from oxlen.core.motion.looks import look_of, vanishing_shutter_s
 from oxlen.core.motion.presets import mover_preset
 from oxlen.core.motion.subject import Mover, approach_shift_mm
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, Flicker, Freeze, Output, Show, replace
+from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show, replace
 from tests.core.random_briefs import random_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
@@ -32,7 +32,7 @@ WHERRY = shipped_profile("wherry-3").to_phone()
 
 def brief(ev=8.0, **wishes):
     """A brief on the Wherry's main lens: f 5.66 mm, 4080 × 3060 pixels of 2 µm."""
-    return Brief(WHERRY, readings=(PlacedReading("subject", ev),), **wishes)
+    return ask_brief(WHERRY, readings=(PlacedReading("subject", ev),), **wishes)
 
 
 def limit(made, limit_id):
@@ -53,14 +53,14 @@ class Holding(unittest.TestCase):
         self.assertAlmostEqual(limit(brief(hold=Hold(risk_stops=1)), "hold").high, 16 / 24)
 
     def test_no_hand_limit_on_a_tripod_or_while_panning(self):
-        panned = (Freeze("rider", Mover(6, 8), pan_residual_share=0.06),)
+        panned = (ask_freeze("rider", Mover(6, 8), pan_residual_share=0.06),)
         self.assertIsNone(limit(brief(support="tripod"), "hold"))
         self.assertIsNone(limit(brief(freeze=panned), "hold"))
 
 
 class Freezing(unittest.TestCase):
     # Blur rate of 1.4 m/s at 5 m: 5660·1.4/(5 − 0.00566) = 1586.6 µm/s.
-    WALKER = Freeze("walker", Mover(1.4, 5.0))
+    WALKER = ask_freeze("walker", Mover(1.4, 5.0))
 
     def test_by_circle_pixel_and_output(self):
         circle = math.hypot(4080, 3060) * 2 / 1500
@@ -76,7 +76,7 @@ class Freezing(unittest.TestCase):
                 self.assertAlmostEqual(found, blur_um / (5660 * 1.4 / (5 - 0.00566)), places=9)
 
     def test_straight_on_grows_until_the_circle_is_full(self):
-        made = brief(freeze=(Freeze("runner", Mover(4, 8, 0.0)),))
+        made = brief(freeze=(ask_freeze("runner", Mover(4, 8, 0.0)),))
         found = limit(made, "freeze")
         shift = approach_shift_mm(0.25 * 3060 * 0.002, 4.0, found.high, 8.0)
         self.assertAlmostEqual(shift * 1000, math.hypot(4080, 3060) * 2 / 1500)
@@ -88,26 +88,26 @@ class Freezing(unittest.TestCase):
         self.assertAlmostEqual(limit(brief(freeze=(panned,)), "freeze").high, 20 * still)
 
     def test_several_movers_have_limits_of_their_own(self):
-        made = brief(freeze=(self.WALKER, Freeze("boat", Mover(3, 40))))
+        made = brief(freeze=(self.WALKER, ask_freeze("boat", Mover(3, 40))))
         self.assertIsNotNone(limit(made, "freeze-2"))
         self.assertEqual(plan(made).binding & {"freeze", "freeze-2"}, {"freeze"})
 
 
 class Showing(unittest.TestCase):
     def test_streak_bounds_are_shares_of_the_height(self):
-        found = limit(brief(show=(Show("sluice", Mover(2, 6), look_of("texture")),)), "show")
+        found = limit(brief(show=(ask_show("sluice", Mover(2, 6), look_of("texture")),)), "show")
         rate = 5660 * 2 / (6 - 0.00566)
         self.assertAlmostEqual(found.low, 0.1 * 6120 / rate)
         self.assertAlmostEqual(found.high, 0.4 * 6120 / rate)
 
     def test_averaged_frames_share_the_time(self):
-        sluice = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        sluice = (ask_show("sluice", Mover(2, 6), look_of("soft")),)
         one = limit(brief(show=sluice), "show").low
         eight = limit(brief(show=sluice, frames=Frames(8, 0.1)), "show").low
         self.assertAlmostEqual(8 * eight + 7 * 0.1, one)
 
     def test_words_for_what_no_shutter_gives(self):
-        texture = Show("it", Mover(2, 6), look_of("texture"))
+        texture = ask_show("it", Mover(2, 6), look_of("texture"))
         rows = [
             ({"show": (texture,), "frames": Frames(40, 0.5)}, "the gaps between its frames alone"),
             ({"show": (replace(texture, share_min=0.5),)}, "its least wants 1.6 s, its most less"),
@@ -123,14 +123,14 @@ class Showing(unittest.TestCase):
 
 class Lamps(unittest.TestCase):
     def test_only_whole_pulses_and_long_shutters(self):
-        found = limit(brief(flicker=Flicker(100.0, "lamps", mains_hz=50)), "flicker")
+        found = limit(brief(flicker=ask_lamp(100.0, "lamps", mains_hz=50)), "flicker")
         self.assertEqual(found.low, 0.01)
         self.assertNotIn(0.0125, found.only)
         self.assertIn(0.3, found.only)
-        self.assertIn(plan(brief(flicker=Flicker(100.0, "lamps"))).slip.shutter_s, found.only)
+        self.assertIn(plan(brief(flicker=ask_lamp(100.0, "lamps"))).slip.shutter_s, found.only)
 
     def test_no_even_step_is_a_conflict_with_bands_as_a_way_out(self):
-        made = brief(14.0, flicker=Flicker(1.0, "a beacon", tolerance=0.001))
+        made = brief(14.0, flicker=ask_lamp(1.0, "a beacon", tolerance=0.001))
         made = replace(made, school=Strategy(iso_cap=200))
         decision = plan(made)
         self.assertIn("flicker", decision.conflict.between)
@@ -139,7 +139,7 @@ class Lamps(unittest.TestCase):
 
 class Noise(unittest.TestCase):
     def test_the_ceiling_is_where_snr_meets_the_floor(self):
-        made = brief(output=Output(snr_floor=10.0))
+        made = brief(output=ask_output(snr_floor=10.0))
         for stops, floor in ((0.0, 10.0), (-3.0, 10.0), (0.0, 40.0), (-6.0, 3.0)):
             ceiling = iso_ceiling(made, stops, floor)
             found = float(tone_snr(made, np.array([ceiling]), stops)[0])
@@ -154,11 +154,11 @@ class Noise(unittest.TestCase):
     def test_unreachable_snr_leaves_no_iso(self):
         # Fixed pattern of 0.6 % caps a pixel's SNR at 167, an output pixel's at 354.
         self.assertLess(iso_ceiling(brief(), 0.0, 900.0), 1)
-        self.assertIsNotNone(plan(brief(output=Output(snr_floor=900.0))).conflict)
+        self.assertIsNotNone(plan(brief(output=ask_output(snr_floor=900.0))).conflict)
 
     def test_more_pixels_at_the_output_show_more_noise(self):
         small, large = (
-            iso_ceiling(brief(output=Output(*size)), 0.0, 20.0)
+            iso_ceiling(brief(output=ask_output(*size)), 0.0, 20.0)
             for size in ((960, 720), (3508, 2480))
         )
         self.assertGreater(small, 2 * large)
@@ -174,7 +174,7 @@ class Filters(unittest.TestCase):
         self.assertAlmostEqual(dark.ev100_set, 10.0, delta=0.21)
 
     def test_the_glass_needed_is_named_and_from_the_kit_first(self):
-        soft = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        soft = (ask_show("sluice", Mover(2, 6), look_of("soft")),)
         made = brief(12.0, support="tripod", show=soft)
         # 2.27 s at ISO 50 and f/1.8 expose for EV 1.51: 10.5 stops to lose.
         self.assertAlmostEqual(plan(made).conflict.short_by_stops, 10.49, places=1)
@@ -193,9 +193,9 @@ class Refusals(unittest.TestCase):
         for make in (
             lambda: Hold(burst=0),
             lambda: Glass("hole", 0.5),
-            lambda: Output(snr_floor=0),
+            lambda: ask_output(snr_floor=0),
             lambda: Frames(0),
-            lambda: Flicker(0.5, "slow"),
+            lambda: ask_lamp(0.5, "slow"),
         ):
             with self.assertRaises(OutOfRange):
                 make()
@@ -238,7 +238,7 @@ class Opened(unittest.TestCase):
 
     def test_lamps_on_the_mains_open_to_their_whole_pulses(self):
         for hertz in (50, 60):
-            lamp = Flicker(2.0 * hertz, "a lamp", mains_hz=float(hertz))
+            lamp = ask_lamp(2.0 * hertz, "a lamp", mains_hz=float(hertz))
             one = limit(brief(flicker=lamp), "flicker")
             steps = computation(one.computation).run(one.inputs)
             whole = next(value for value in steps.values() if isinstance(value, list))

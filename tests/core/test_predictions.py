@@ -19,7 +19,7 @@ from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, Freeze, Output, Show, replace
+from tests.core.asking import ask_brief, ask_freeze, ask_output, ask_show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 MAIN = WHERRY.lens("main")
@@ -31,7 +31,7 @@ TIMES_S = np.array([1 / 1000, 1 / 60, 0.5])
 
 def brief(ev=8.0, **wishes):
     """A brief on the Wherry's main lens."""
-    return Brief(WHERRY, readings=(PlacedReading("subject", ev),), **wishes)
+    return ask_brief(WHERRY, readings=(PlacedReading("subject", ev),), **wishes)
 
 
 class HandBlur(unittest.TestCase):
@@ -52,14 +52,14 @@ class HandBlur(unittest.TestCase):
                 np.testing.assert_allclose(np.log2(bare / steadied), stops)
 
     def test_none_on_a_tripod_and_a_pan_counts_for_itself(self):
-        panned = (Freeze("dinghy", Mover(4.0, 20.0), pan_residual_share=0.06),)
+        panned = (ask_freeze("dinghy", Mover(4.0, 20.0), pan_residual_share=0.06),)
         for wishes in ({"support": "tripod"}, {"freeze": panned}):
             np.testing.assert_array_equal(hand_blur_px(brief(**wishes), TIMES_S), 0)
 
 
 class MotionBlur(unittest.TestCase):
     def blur(self, *movers, **more):
-        freeze = tuple(Freeze(f"mover {i}", mover, **more) for i, mover in enumerate(movers))
+        freeze = tuple(ask_freeze(f"mover {i}", mover, **more) for i, mover in enumerate(movers))
         return motion_blur_px(brief(freeze=freeze), TIMES_S)
 
     def test_what_crosses_smears_by_its_way_on_the_sensor(self):
@@ -84,7 +84,7 @@ class MotionBlur(unittest.TestCase):
     def test_the_fastest_counts_and_goes_with_the_hand_in_squares(self):
         both = self.blur(Mover(1.4, 9.0), Mover(6.0, 12.0))
         np.testing.assert_array_equal(both, self.blur(Mover(6.0, 12.0)))
-        made = brief(freeze=(Freeze("walker", Mover(1.4, 9.0)),))
+        made = brief(freeze=(ask_freeze("walker", Mover(1.4, 9.0)),))
         found = figures_of_steps(search_for(made), 100.0, 1 / 60)
         self.assertAlmostEqual(found.blur_px, math.hypot(found.hand_px, found.motion_px))
         self.assertAlmostEqual(found.blur_share, found.blur_px / SHORT_SIDE_PX)
@@ -106,7 +106,7 @@ class Steps(unittest.TestCase):
         self.assertTrue(0.47 < under.snr_subject / at_mid.snr_subject < 0.53)
 
     def test_a_streak_counts_the_gaps_between_averaged_frames(self):
-        show = (Show("sluice", Mover(2.0, 6.0), look_of("texture")),)
+        show = (ask_show("sluice", Mover(2.0, 6.0), look_of("texture")),)
         made = brief(show=show, frames=Frames(4, 0.3))
         found = figures_of_steps(search_for(made), 100.0, 0.1).streak_share
         elapsed = 4 * 0.1 + 3 * 0.3
@@ -122,10 +122,10 @@ class Steps(unittest.TestCase):
 
 class Compromises(unittest.TestCase):
     def test_it_is_the_least_of_all_pairs_and_cleaner_among_equals(self):
-        walker = (Freeze("walker", Mover(1.4, 6.0)),)
+        walker = (ask_freeze("walker", Mover(1.4, 6.0)),)
         for made in (
-            brief(2.0, freeze=walker, output=Output(snr_floor=30.0)),
-            brief(8.0, show=(Show("swell", Mover(1.2, 12), look_of("glass")),)),
+            brief(2.0, freeze=walker, output=ask_output(snr_floor=30.0)),
+            brief(8.0, show=(ask_show("swell", Mover(1.2, 12), look_of("glass")),)),
             brief(-3.0),
         ):
             search = search_for(made)
@@ -154,11 +154,13 @@ class Spans(unittest.TestCase):
         placed = (*(PlacedReading(role, ev) for role, ev in readings),)
         darker = (*placed, PlacedReading("keep-dark", 5.0))
         for given, stops in ((placed, 8.0), (darker, 10.0)):
-            span = tonal_span(Brief(WHERRY, readings=given), 50.0)
+            span = tonal_span(ask_brief(WHERRY, readings=given), 50.0)
             self.assertEqual((span.brightest_ev100, span.range_stops), (15.0, stops))
         # A strong colour clips before its light does.
         coloured = (*placed, PlacedReading("keep-bright", 14.0, channel_stops=1.5))
-        self.assertEqual(tonal_span(Brief(WHERRY, readings=coloured), 50.0).brightest_ev100, 15.5)
+        self.assertEqual(
+            tonal_span(ask_brief(WHERRY, readings=coloured), 50.0).brightest_ev100, 15.5
+        )
 
 
 class Offers(unittest.TestCase):
@@ -174,7 +176,7 @@ class Offers(unittest.TestCase):
 
     def test_a_burst_is_offered_only_to_who_shoots_single_frames(self):
         for burst, offered in ((1, True), (3, False)):
-            made = brief(-4.0, output=Output(snr_floor=20.0), hold=Hold(burst=burst))
+            made = brief(-4.0, output=ask_output(snr_floor=20.0), hold=Hold(burst=burst))
             self.assertIsNotNone(plan(made).conflict)
             found = steadier_offers(plan(made).search, plan(made).conflict)
             self.assertEqual("burst" in {offer.id for offer in found}, offered)
@@ -186,7 +188,9 @@ class Offers(unittest.TestCase):
             Mover(1.4, 6.0),
             Mover(3, 5, 45),
         ):
-            made = brief(5.0, freeze=(Freeze("cyclist", mover),), output=Output(snr_floor=30.0))
+            made = brief(
+                5.0, freeze=(ask_freeze("cyclist", mover),), output=ask_output(snr_floor=30.0)
+            )
             self.assertIsNotNone(plan(made).conflict)
             trade = self.offered(made)["accept_blur"]
             given = float(motion_blur_px(trade.brief, np.array([trade.slip.shutter_s]))[0])

@@ -8,6 +8,7 @@ import numpy as np
 import rawpy
 import tifffile
 
+from oxlen.core.colour.white_point import XYZ_TO_SRGB
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.defocus import defocus_px
 from oxlen.core.light.exposure import luminance_cd_m2
@@ -17,14 +18,19 @@ from oxlen.core.sensor.photon_transfer import photon_transfer
 from oxlen.core.simulate.blur import disc_kernel, path_kernel, shake_path_px, streaked
 from oxlen.core.simulate.capture import capture, seen_through
 from oxlen.core.simulate.develop import auto_balance, demosaiced, processed, toned
-from oxlen.core.simulate.exposing import Camera as Held
-from oxlen.core.simulate.exposing import CaptureSettings, binned_mode, falloff, light_on_sensor
+from oxlen.core.simulate.exposing import (
+    Camera,
+    CaptureSettings,
+    binned_mode,
+    falloff,
+    light_on_sensor,
+)
 from oxlen.core.simulate.randomness import PooledNoise, SeededRandom
-from oxlen.core.simulate.readout import XYZ_TO_SRGB, gain_dn_per_e, read_out
+from oxlen.core.simulate.readout import gain_dn_per_e, read_out
 from oxlen.core.simulate.relight import re_exposed, source_of
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.shown import marked, shown_tones
-from oxlen.devices.standins.picture_file import TakenAs, dng_bytes
+from oxlen.devices.standins.picture_file import FileDetails, dng_bytes
 from oxlen.formats.shipped_phones import shipped_profile
 
 PROFILE = shipped_profile("wherry-3")
@@ -121,10 +127,9 @@ class Motion(unittest.TestCase):
         )
         mover = SceneMover("dot", speed, 5.0, angle)
         scene = replace(scene, layers=(spot,), movers=(mover,))
-        camera = Held(LENS, binned_mode(MODE, 320, 240))
-        light = light_on_sensor(
-            scene, camera, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(1)
-        )
+        camera = Camera(LENS, binned_mode(MODE, 320, 240))
+        settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+        light = light_on_sensor(scene, camera, settings, SeededRandom(1))
         return light[..., 1], speed / 5.0 * scene.pixels_per_radian * shutter_s
 
     def test_streaks_are_as_long_as_the_motion(self):
@@ -166,7 +171,7 @@ class Motion(unittest.TestCase):
         flowing = replace(
             scene, radiance=stripes, objects=objects, object_ids={"water": 1}, movers=(mover,)
         )
-        camera = Held(LENS, binned_mode(MODE, 320, 240))
+        camera = Camera(LENS, binned_mode(MODE, 320, 240))
         light = light_on_sensor(
             flowing, camera, CaptureSettings(100, 0.5, 5.0, "tripod"), SeededRandom(1)
         )[..., 1]
@@ -182,7 +187,7 @@ class Motion(unittest.TestCase):
         mover = SceneMover("water", 0.0, 5.0, 180, ("water",))
         scene = replace(flat(), radiance=grain.astype(np.float32), objects=objects, movers=(mover,))
         scene = replace(scene, object_ids={"water": 7})
-        camera = Held(LENS, binned_mode(MODE, 320, 240))
+        camera = Camera(LENS, binned_mode(MODE, 320, 240))
         short, other, long = (
             light_on_sensor(
                 scene, camera, CaptureSettings(100, t, 5.0, "tripod"), SeededRandom(seed)
@@ -199,7 +204,7 @@ class Motion(unittest.TestCase):
         np.testing.assert_array_equal(scene.radiance, grain.astype(np.float32))
 
     def test_the_hand_stays_within_a_circle_at_its_limit(self):
-        camera = Held(LENS, binned_mode(MODE, 960, 720))
+        camera = Camera(LENS, binned_mode(MODE, 960, 720))
         limit = 2**3 / 24
         reaches = []
         for seed in range(200):
@@ -227,7 +232,7 @@ class Focus(unittest.TestCase):
     def test_a_point_out_of_focus_becomes_its_disc(self):
         lens = PROFILE.to_phone().lens("long")
         mode = lens.mode(None)
-        camera = Held(lens, binned_mode(mode, 960, 720))
+        camera = Camera(lens, binned_mode(mode, 960, 720))
         scene = flat(1e-4, size=(720, 960))
         scene.radiance[360, 480] = 4000.0
         scene = replace(scene, distance_m=np.full((720, 960), 3.0, np.float32), hfov_deg=27.0)
@@ -251,10 +256,9 @@ class Focus(unittest.TestCase):
 class Lamps(unittest.TestCase):
     def bands(self, shutter_s, pulse_hz=480.0):
         scene = flat(size=(720, 960), lamps=(SceneLamp("panel", 4000, 0.0, pulse_hz, 0.6),))
-        camera = Held(LENS, binned_mode(MODE, 960, 720))
-        light = light_on_sensor(
-            scene, camera, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(4)
-        )
+        camera = Camera(LENS, binned_mode(MODE, 960, 720))
+        settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+        light = light_on_sensor(scene, camera, settings, SeededRandom(4))
         rows = light[:, 400, 1] / light[:, 400, 1].mean() - 1
         return rows, int((np.diff(np.sign(rows - rows.mean())) > 0).sum())
 
@@ -284,7 +288,7 @@ class Colour(unittest.TestCase):
             x, y = self.xy(kelvin)
             light = XYZ_TO_SRGB @ [x / y, 1, (1 - x - y) / y]
             frame = capture(flat(0.8, light), LENS, MODE, at_ev8(), SeededRandom(5))
-            taken = TakenAs(PROFILE, LENS, frame.settings, 3.0, "2026:10:03 12:00:00")
+            taken = FileDetails(PROFILE, LENS, frame.settings, 3.0, "2026:10:03 12:00:00")
             data = dng_bytes(frame, taken)
             with rawpy.imread(io.BytesIO(data)) as raw:
                 mosaic = raw.raw_image_visible.astype(float) - 256
@@ -356,17 +360,13 @@ class Relighting(unittest.TestCase):
     def test_a_stop_more_is_a_stop_brighter_and_losses_are_marked(self):
         codes = np.full((120, 160, 3), 118, np.uint8)
         codes[:20] = 255
-        camera = Held(LENS, binned_mode(MODE, 160, 120))
+        camera = Camera(LENS, binned_mode(MODE, 160, 120))
         source = source_of(light_of_codes(codes), 8.0, camera, 50.0)
-        raw = re_exposed(source, camera, at_ev8(50.0), SeededRandom(1))
-        brighter = re_exposed(
-            source,
-            camera,
-            replace(at_ev8(50.0), shutter_s=at_ev8(50.0).shutter_s * 2),
-            SeededRandom(1),
-        )
-        levels = [demosaiced(frame)[60:, :, 1].mean() for frame in (raw, brighter)]
-        self.assertAlmostEqual(np.log2(levels[1] / levels[0]), 1, delta=0.02)
+        once = at_ev8(50.0)
+        twice = replace(once, shutter_s=once.shutter_s * 2)
+        frames = [re_exposed(source, camera, at, SeededRandom(1)) for at in (once, twice)]
+        dark, bright = (demosaiced(frame)[60:, :, 1].mean() for frame in frames)
+        self.assertAlmostEqual(np.log2(bright / dark), 1, delta=0.02)
         self.assertAlmostEqual(source.lost.mean(), 20 / 120)
         self.assertFalse(source.noisy.any())
 

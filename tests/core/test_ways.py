@@ -22,7 +22,7 @@ from oxlen.core.light.patterns import frame_light, patterns, tone_above
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, Freeze, Output, Show, replace
+from tests.core.asking import ask_brief, ask_freeze, ask_output, ask_show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 SUBJECT = PlacedReading("subject", 8.0)
@@ -30,7 +30,7 @@ SUBJECT = PlacedReading("subject", 8.0)
 
 def brief(*readings, **wishes):
     """A brief on the Wherry's main lens."""
-    return Brief(WHERRY, readings=readings or (SUBJECT,), **wishes)
+    return ask_brief(WHERRY, readings=readings or (SUBJECT,), **wishes)
 
 
 class Aims(unittest.TestCase):
@@ -55,8 +55,8 @@ class Trades(unittest.TestCase):
     def test_each_way_out_of_the_dark_is_solved_anew(self):
         made = brief(
             PlacedReading("subject", 4.0),
-            freeze=(Freeze("walker", Mover(1.4, 9.0)),),
-            output=Output(snr_floor=20.0),
+            freeze=(ask_freeze("walker", Mover(1.4, 9.0)),),
+            output=ask_output(snr_floor=20.0),
         )
         decision = plan(made)
         found = {trade.id: trade for trade in decision.trades}
@@ -67,7 +67,7 @@ class Trades(unittest.TestCase):
         self.assertGreaterEqual(lit, decision.conflict.short_by_stops)
 
     def test_accepted_noise_is_just_what_is_needed(self):
-        made = brief(PlacedReading("subject", 0.0), output=Output(snr_floor=40.0))
+        made = brief(PlacedReading("subject", 0.0), output=ask_output(snr_floor=40.0))
         trade = next(t for t in plan(made).trades if t.id == "accept_noise")
         self.assertLess(trade.brief[OUTPUT].snr_floor, 40)
         self.assertAlmostEqual(
@@ -75,7 +75,7 @@ class Trades(unittest.TestCase):
         )
 
     def test_short_frames_stand_in_for_glass(self):
-        soft = (Show("sluice", Mover(2, 6), look_of("soft")),)
+        soft = (ask_show("sluice", Mover(2, 6), look_of("soft")),)
         trades = plan(brief(PlacedReading("subject", 12.0), support="tripod", show=soft)).trades
         trade = next(t for t in trades if t.id == "computed_nd")
         frames, t = trade.brief[FRAMES], trade.slip.shutter_s
@@ -89,7 +89,7 @@ class Trades(unittest.TestCase):
         self.assertIn("tripod", {trade.id for trade in plan(made, ask=True).trades})
 
     def test_a_compromise_says_what_it_gives_up(self):
-        glass = (Show("swell", Mover(1.2, 12), look_of("glass")),)
+        glass = (ask_show("swell", Mover(1.2, 12), look_of("glass")),)
         found = plan(brief(SUBJECT, show=glass))
         self.assertIsNone(found.slip)
         self.assertLessEqual(set(found.compromise.gives_up_stops), {"hold", "show"})
@@ -200,7 +200,7 @@ class LensChoice(unittest.TestCase):
         self.assertEqual(sorted(one.rank for one in found.values()), [1, 2, 3])
 
     def test_the_mover_stays_where_it_is_when_one_steps_back(self):
-        made = brief(framing=self.FRAMING, freeze=(Freeze("walker", Mover(1.4, 5.0)),))
+        made = brief(framing=self.FRAMING, freeze=(ask_freeze("walker", Mover(1.4, 5.0)),))
         moved = on_lens(made, "long")
         stepped = moved[FRAMING].distance_m - 3.0
         self.assertAlmostEqual(moved[MOTION][0].mover.distance_m, 5.0 + stepped)

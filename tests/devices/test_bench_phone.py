@@ -160,7 +160,7 @@ class Acceptance(unittest.TestCase):
     def judged(self, scene_id, settings, lens="main", **more):
         scene = varied(shipped_scene(scene_id), **more)
         taken = JudgedTake(scene, bench(lens).expose(scene, settings), 5)
-        return {f.demand for f in failings(scene_truth(scene_id), taken)}
+        return {f.demand for f in failings(scene_truth(scene_id).acceptance, taken)}
 
     def test_each_demand_can_fail(self):
         rows = [

@@ -15,7 +15,7 @@ from oxlen.core.simulate.scene import Scene, SceneLamp, SceneMover, Star, StarFi
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, scene_truth
 from oxlen.formats.shipped_phones import shipped_profile
-from tests.core.asking import Brief, replace
+from tests.core.asking import ask_brief, replace
 
 PROFILE = shipped_profile("wherry-3")
 LENS = PROFILE.to_phone().lens("main")
@@ -169,7 +169,7 @@ class Phone(unittest.TestCase):
 
     def test_auto_behind_glass_lets_in_as_much_light_as_without(self):
         bench = BenchPhone(PROFILE, LENS, LENS.mode(None))
-        brief = Brief(PROFILE.to_phone())
+        brief = ask_brief(PROFILE.to_phone())
         for stops in (0.0, 3.0):
             settings = bench.auto_settings(scene(), "tripod", stops)
             bare = float(ev100(LENS.f_number, settings.shutter_s, settings.iso))

@@ -17,7 +17,7 @@ from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, dry_run
-from tests.core.asking import Brief, Output
+from tests.core.asking import ask_brief, ask_output
 from tests.core.test_simulate import LENS, MODE, flat
 from tests.in_library import NOW, InDemo
 
@@ -58,10 +58,10 @@ class Frames(InDemo):
 class Noise(unittest.TestCase):
     def test_the_snr_foretold_is_the_snr_measured(self):
         phone = shipped_profile("wherry-3").to_phone()
-        made = Brief(
+        made = ask_brief(
             phone,
             readings=(PlacedReading("subject", 8.0),),
-            output=Output(width_px=960, height_px=720),
+            output=ask_output(width_px=960, height_px=720),
         )
         search = search_for(made)
         even = flat(size=(720, 960))

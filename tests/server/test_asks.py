@@ -20,7 +20,7 @@ class Wishes(WithApp):
             flicker={"driver_hz": 480},
             school={"iso_cap": 800},
         )
-        settings = sheet["answer"]["settings"]
+        settings = sheet["answer"]["fields"]
         self.assertLessEqual(
             {"hold", "freeze", "show", "flicker", "noise", "iso_cap"}, set(settings)
         )

@@ -153,4 +153,5 @@ class Demo(InDemo):
 
     def test_the_report_is_plain_json(self):
         report = self.answered(self.titled("White hull in full sun")).picture.report
-        self.assertEqual(json.loads(json.dumps(report)), report)
+        again = type(report).model_validate(json.loads(report.model_dump_json()))
+        self.assertEqual(again, report)

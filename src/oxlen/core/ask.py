@@ -123,8 +123,8 @@ class Ask(Generic[T_co]):
 
     `sheet_default` is what a new sheet begins with, where that differs from what a brief that says
     nothing means. `entry` is what is begun with when something is added to a list, or when what was
-    left out is asked for after all. `of_phone` marks what only makes sense for one phone and stays out of presets;
-    `in_brief` is False where the published brief writes it in a place of its own.
+    left out is asked for after all. `of_phone` marks what only makes sense for one phone and stays
+    out of presets; `in_brief` is False where the published brief has a place of its own for it.
     """
 
     name: str

@@ -18,7 +18,7 @@ PREFIX = "oxlen-sheet/"
 
 
 def from_1_to_2(body: Body) -> Body:
-    """Steps chosen by hand say what they are, and numbers next to nothing are the least there is."""
+    """Steps chosen by hand say what they are; numbers next to nothing become the least allowed."""
     steps = body.pop("held", None)
     moving = {
         name: [_at_least(one, LEAST_BY_2) for one in body.get(name, ())]

@@ -14,8 +14,8 @@ TakeState = Literal["new", "kept", "rejected"]
 
 SELECT_TAKE = """
 SELECT take.id, take.sheet_id, take.sha256, take.raw_sha256, take.plan_id, take.sequence_id,
-       take.sequence_place, take.shot_on, take.settings, take.glass_stops, take.state, take.note, take.taken_at,
-       take.added_at, take.deleted_at
+       take.sequence_place, take.shot_on, take.settings, take.glass_stops, take.state, take.note,
+       take.taken_at, take.added_at, take.deleted_at
 FROM take
 """
 
@@ -24,7 +24,7 @@ FROM take
 class NewTake:
     """A take to be kept.
 
-    `settings` is JSON text of what was found in the file, `glass_stops` what glass on the lens took.
+    `settings` is JSON text of what was found in the file, `glass_stops` what the glass took.
     """
 
     sheet_id: int

@@ -66,8 +66,8 @@ class ExposureMap(BaseModel):
 
     `broken` is a bit mask over `limit_ids`; `diagonal` lists [row, column] of the pairs within
     half a step of the wanted exposure, shortest shutter first, `path` the nearest of them for each
-    shutter, `planned` and `by_hand` the pair of the slip and the one chosen by hand. `line` is the wanted exposure
-    across the map, `open` the stretch of it that every limit leaves.
+    shutter, `planned` and `by_hand` the pair of the slip and the one chosen by hand. `line` is the
+    wanted exposure across the map, `open` the stretch of it that every limit leaves.
     """
 
     shutters: list[ShutterStep]

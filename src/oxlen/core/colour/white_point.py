@@ -17,6 +17,8 @@ XYZ_TO_SRGB = np.array(
 def planckian_xy(cct_k: float) -> tuple[float, float]:
     """Chromaticity of a black body at `cct_k` (K, 1667 to 25000), by cubic splines. [KIM2002]
 
+    OutOfRange beyond those ends.
+
     >>> x, y = planckian_xy(2856.0)
     >>> f"{x:.4f} {y:.4f}"
     '0.4471 0.4075'
@@ -38,6 +40,8 @@ def planckian_xy(cct_k: float) -> tuple[float, float]:
 
 def white_linear_srgb(cct_k: float) -> NDArray[np.float64]:
     """A white of that colour temperature (K) as linear sRGB, green at 1; shape (3,).
+
+    Takes 1667 to 25000 K, OutOfRange otherwise. [KIM2002]
 
     >>> " ".join(f"{v:.2f}" for v in white_linear_srgb(6504.0))
     '1.06 1.00 1.05'

@@ -75,8 +75,8 @@ class Brief:
     """One intended picture: the phone, the light as it was measured, and what is asked for.
 
     `asked` holds the answers by the ask's name; what is not in it has the ask's default:
-    `brief[HOLD]`. `light_shift_stops` is how much stronger the light is expected to be than it
-    was when it was measured. `filters_at_hand` is what the kit has.
+    the subscript is the ask. `light_shift_stops` is how much stronger the light is expected
+    to be than it was when it was measured. `filters_at_hand` is what the kit has.
     """
 
     phone: Phone

@@ -20,6 +20,8 @@ def defocus_px(
 ) -> Real:
     """Diameter (px) of the blur disc of points at a distance: A·|s2 − s1|/s2·m. [RAY2002]
 
+    Takes positive distances; focus nearer than the lens can is taken at least that far away.
+
     >>> f"{defocus_px(4.0, focused_m=2.0, focal_mm=5.66, f_number=1.8, pitch_um=8.5):.2f}"
     '0.52'
     """
@@ -32,6 +34,8 @@ def defocus_px(
 
 def airy_px(f_number: float, pitch_um: float) -> float:
     """Diameter (px) of the Airy disc: 2.44·λ·N. [RAY2002]
+
+    Takes a positive f-number and pitch (µm).
 
     >>> f"{airy_px(1.8, 8.5):.2f}"
     '0.28'

@@ -31,6 +31,7 @@ def burst_stops(frames: int, chance: float = SHARP_AT_LIMIT) -> float:
     """Stops past the hand limit at which a burst keeps one sharp frame with a chance.
 
     Inverse of 1 − (1 − q)^n with q from `share_sharp`. OutOfRange for no frames, or certainty.
+    [COX1958]
 
     >>> f"{burst_stops(1):.2f} {burst_stops(4):.2f}"
     '0.00 2.23'

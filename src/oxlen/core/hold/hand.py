@@ -19,6 +19,8 @@ BRACED_STOPS = 1.5
 def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
     """Longest shutter (s) a hand holds still: 2^stab / f35. [RAY2002]
 
+    Takes a positive focal length and stops between −5 and 30; OutOfRange otherwise.
+
     >>> f"{hand_limit_s(24.0, 2.0):.4f}"
     '0.1667'
     """
@@ -28,12 +30,20 @@ def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
 
 
 def steadied_stops(stabiliser_stops: float, support: Support) -> float:
-    """Stops over the bare rule of hand: the stabiliser's, and a rest's when braced."""
+    """Stops over the bare rule of hand: the stabiliser's, and a rest's when braced.
+
+    Takes any stops. The rest is our own figure, by definition.
+
+    >>> steadied_stops(2.0, "braced")
+    3.5
+    """
     return stabiliser_stops + (BRACED_STOPS if support == "braced" else 0.0)
 
 
 def keep_one_of(share_sharp: Real, frames: Real) -> Real:
     """Chance that a burst holds at least one sharp frame: 1 − (1 − q)^n.
+
+    Takes a share from 0 to 1 and at least one frame. By definition.
 
     >>> f"{keep_one_of(0.5, 4):.4f}"
     '0.9375'
@@ -46,6 +56,8 @@ def keep_one_of(share_sharp: Real, frames: Real) -> Real:
 
 def burst_size_needed(share_sharp: float, wanted_share: float) -> int | None:
     """Fewest frames whose chance of one sharp is at least `wanted_share`; None if there is none.
+
+    By definition.
 
     >>> burst_size_needed(0.2, 0.9)
     11

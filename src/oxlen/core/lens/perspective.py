@@ -26,6 +26,8 @@ class Stretch:
 def equivalent_focal_mm(focal_mm: Real, crop: Real) -> Real:
     """35 mm-equivalent focal length (mm): f·crop. [RAY2002]
 
+    Takes a positive focal length and crop.
+
     >>> f"{equivalent_focal_mm(6.81, 3.52):.1f}"
     '24.0'
     """
@@ -34,6 +36,8 @@ def equivalent_focal_mm(focal_mm: Real, crop: Real) -> Real:
 
 def equivalent_f_number(f_number: Real, crop: Real) -> Real:
     """Aperture with the same depth of field and total light on the 35 mm frame: N·crop. [RAY2002]
+
+    Takes a positive f-number and crop.
 
     >>> f"{equivalent_f_number(1.8, 3.52):.1f}"
     '6.3'
@@ -44,6 +48,8 @@ def equivalent_f_number(f_number: Real, crop: Real) -> Real:
 def distance_for_same_size_m(distance_m: Real, focal_ratio: Real) -> Real:
     """Distance (m) that keeps the subject's size on a lens `focal_ratio` times as long: D·f2/f1.
 
+    Takes a positive distance and ratio. [RAY2002]
+
     >>> distance_for_same_size_m(1.5, 2.0)
     3.0
     """
@@ -53,7 +59,8 @@ def distance_for_same_size_m(distance_m: Real, focal_ratio: Real) -> Real:
 def background_growth(distance_m: Real, depth_m: Real, focal_ratio: Real) -> Real:
     """How much larger a background `depth_m` behind the subject comes out, subject size kept.
 
-    (D1 + z)/D1 · D2/(D2 + z). [RAY2002]
+    (D1 + z)/D1 · D2/(D2 + z). [RAY2002] A ratio; takes a positive distance and ratio, and a depth
+    of at least 0 m.
 
     >>> f"{background_growth(1.5, 10.0, 2.0):.3f}"
     '1.769'
@@ -66,6 +73,8 @@ def background_growth(distance_m: Real, depth_m: Real, focal_ratio: Real) -> Rea
 
 def near_part_growth(distance_m: Real, depth_m: Real) -> Real:
     """How much larger the near part of a solid thing appears than its far part: (D + z)/D.
+
+    A ratio; takes a positive distance (m) and a depth (m) of at least 0. By definition.
 
     >>> f"{near_part_growth(0.5, 0.25):.1f}"
     '1.5'

@@ -59,6 +59,8 @@ def ev100(f_number: Real, shutter_s: Real, iso: Real) -> Real:
 def shutter_for_ev100(ev100_set: Real, f_number: Real, iso: Real) -> Real:
     """Shutter (s) that exposes for `ev100_set` at f-number and ISO: 100·N²/(S·2^EV). [ISO2720]
 
+    Takes any finite EV100, a positive f-number and a positive ISO.
+
     >>> f"{shutter_for_ev100(12.3, 1.8, 50):.6f}"
     '0.001285'
     """
@@ -72,6 +74,8 @@ def shutter_for_ev100(ev100_set: Real, f_number: Real, iso: Real) -> Real:
 def luminance_cd_m2(ev: Real) -> Real:
     """Luminance (cd/m²) of a surface metered at EV100 `ev`: K/100·2^EV, K = 12.5. [ISO2720]
 
+    Takes any finite EV100; OutOfRange otherwise.
+
     >>> f"{luminance_cd_m2(15.0):.0f}"
     '4096'
     """
@@ -81,8 +85,8 @@ def luminance_cd_m2(ev: Real) -> Real:
 def illuminance_lux(ev: Real) -> Real:
     """Illuminance (lx) for EV100 `ev` by an incident meter: C/100·2^EV, C = 250. [ISO2720]
 
-    K with C implies a 15.7 % card, so spot and incident readings of an 18 % card differ
-    by 0.20 stop; readings carry that in their ±.
+    K with C implies a 15.7 % card, so spot and incident readings of an 18 % card differ by 0.20
+    stop; readings carry that in their ±. Takes any finite EV100; OutOfRange otherwise.
 
     >>> f"{illuminance_lux(10.0):.0f}"
     '2560'
@@ -115,6 +119,8 @@ def apex(f_number: Real, shutter_s: Real, iso: Real) -> Apex:
 def compensation_stops(settings_ev100: Real, brightness_value: Real) -> Real:
     """Stops the file was made brighter than its meter asked for: (Bv + 5) − EV100. [CIPA-DC008]
 
+    Takes any finite EV100 and APEX brightness; OutOfRange otherwise.
+
     >>> f"{compensation_stops(8.0, 4.0):.1f}"
     '1.0'
     """
@@ -129,7 +135,11 @@ def believable_brightness_ev100(
     """EV100 the phone's meter saw, or None when its brightness value cannot be believed.
 
     Some phones write 0 for "unknown": a value more than three stops from the settings is
-    distrusted, and so is a bare 0 with no settings to hold it against.
+    distrusted, and so is a bare 0 with no settings to hold it against. Takes any number or None
+    for either. [CIPA-DC008]
+
+    >>> believable_brightness_ev100(4.0, 8.5), believable_brightness_ev100(0.0, 12.0)
+    (9.0, None)
     """
     if brightness_value is None or not np.isfinite(brightness_value):
         return None

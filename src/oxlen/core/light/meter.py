@@ -110,7 +110,7 @@ def frame_tone(tones: Tones) -> FrameTone:
 def channel_stops(channel_means: NDArray[np.floating], luminance: float) -> float:
     """Stops by which the strongest of some channels (n,) lies above their luminance; at least 0.
 
-    Both on a scale where a neutral's channels and its luminance agree.
+    Both on a scale where a neutral's channels and its luminance agree. By definition.
 
     >>> f"{channel_stops(np.array([0.2, 0.25, 0.5]), 0.25):.1f}"
     '1.0'
@@ -125,6 +125,7 @@ def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list
     """Values below which the given shares lie, straight between neighbours; any order in.
 
     One sort of single-precision numbers, which is several times faster than numpy's selection.
+    Shares lie between 0 and 1. By definition.
 
     >>> [f"{v:.1f}" for v in percentiles(np.array([4.0, 1.0, 3.0, 2.0]), (0.0, 0.5, 1.0))]
     ['1.0', '2.5', '4.0']
@@ -137,7 +138,13 @@ def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list
 
 
 def disc_box(spot: Spot, width: int, height: int) -> tuple[int, int, int, int]:
-    """Pixel box (left, top, right, bottom) that holds a spot's disc, at least one pixel."""
+    """Pixel box (left, top, right, bottom) that holds a spot's disc, at least one pixel.
+
+    Takes shares of the frame from 0 to 1, and sides in px of at least 1. By definition.
+
+    >>> disc_box(Spot("a", 0.5, 0.5, 0.1), 100, 80)
+    (42, 32, 58, 48)
+    """
     radius = spot.r * min(width, height)
     cx, cy = spot.x * width, spot.y * height
     left, top = max(0, int(np.floor(cx - radius))), max(0, int(np.floor(cy - radius)))
@@ -147,7 +154,14 @@ def disc_box(spot: Spot, width: int, height: int) -> tuple[int, int, int, int]:
 
 
 def disc_mask(spot: Spot, width: int, height: int) -> NDArray[np.bool_]:
-    """Which pixels of `disc_box` have their centre in the disc; never empty."""
+    """Which pixels of `disc_box` have their centre in the disc; never empty.
+
+    Takes shares of the frame from 0 to 1, and sides in px of at least 1; shape of the box. By
+    definition.
+
+    >>> int(disc_mask(Spot("a", 0.5, 0.5, 0.1), 100, 80).sum())
+    208
+    """
     left, top, right, bottom = disc_box(spot, width, height)
     radius = spot.r * min(width, height)
     dx = np.arange(left, right) + 0.5 - spot.x * width
@@ -161,7 +175,11 @@ def sample_rows(row_count: int, wanted: int) -> NDArray[np.intp]:
     """Rows of an even, jittered sample: one in each of `wanted` equal bands, all when fewer.
 
     The jitter follows the golden ratio, so that rows never fall in step with a pattern in the
-    picture and the same file always gives the same figures.
+    picture and the same file always gives the same figures. Takes at least one row, counted from
+    0. By definition.
+
+    >>> sample_rows(100, 4).tolist()
+    [0, 40, 55, 96]
     """
     if row_count <= wanted:
         return np.arange(row_count)

@@ -84,7 +84,14 @@ def patterns(light: FrameLight, headroom_stops: float) -> tuple[Pattern, ...]:
 
 
 def tone_above(light: FrameLight, share: float) -> float:
-    """The tone (stops from mid) that a share of the frame is brighter than."""
+    """The tone (stops from mid) that a share of the frame is brighter than.
+
+    Takes a share from 0 to 1. By definition.
+
+    >>> light = frame_light(np.array([[0.18, 0.36], [0.72, 0.09]]))
+    >>> f"{tone_above(light, 0.5):.1f}"
+    '0.2'
+    """
     above = np.concatenate([[0.0], np.cumsum(light.shares[::-1])])
     return float(np.interp(share, above, light.edges_stops[::-1]))
 

@@ -44,6 +44,8 @@ class GuardResult:
 def placed_ev100(spot_ev100: Real, place_stops: Real) -> Real:
     """EV100 to expose for so that a spot lands `place_stops` from mid: EV_spot − place.
 
+    Takes any finite EV100 and stops. By definition.
+
     >>> f"{placed_ev100(14.3, 2.0):.1f}"
     '12.3'
     """
@@ -64,6 +66,8 @@ def highlight_guard(brightest_ev100: Real, ev100_set: Real, headroom_stops: Real
 def headroom_at_iso(headroom_stops: Real, *, iso: Real, base_iso: float) -> Real:
     """Stops from mid to clipping at an ISO; below base ISO it shrinks by log2(S0/S). [ISO12232]
 
+    Takes a positive ISO and base ISO.
+
     >>> f"{headroom_at_iso(3.0, iso=50, base_iso=100):.1f}"
     '2.0'
     """
@@ -73,6 +77,8 @@ def headroom_at_iso(headroom_stops: Real, *, iso: Real, base_iso: float) -> Real
 
 def saturation_headroom_stops(meter_constant: Real, lens_factor: Real) -> Real:
     """Stops from a metered surface to sensor saturation: log2(78/(q·K)). [ISO12232]
+
+    Takes a positive meter constant and lens factor.
 
     >>> f"{saturation_headroom_stops(12.5, 0.65):.2f}"
     '3.26'

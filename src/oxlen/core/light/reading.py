@@ -97,6 +97,8 @@ def reading_from_level(level_id: str) -> Reading:
 def combined_plus_minus(*parts_stops: float) -> float:
     """Independent uncertainties in stops, combined as the root of the sum of squares.
 
+    Takes any number of parts in stops, none negative. By definition.
+
     >>> combined_plus_minus(0.3, 0.4)
     0.5
     """

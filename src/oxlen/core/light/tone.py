@@ -24,6 +24,8 @@ LUMA = np.array([LUMA_RED, LUMA_GREEN, LUMA_BLUE])
 def srgb_to_linear(value: Real) -> Real:
     """Linear light 0..1 of an sRGB value 0..1 (scalar or array). [IEC61966-2-1]
 
+    Shares of white, no unit; light of over 1 is out of the range it holds for.
+
     >>> f"{srgb_to_linear(118 / 255):.4f}"
     '0.1812'
     """
@@ -34,6 +36,8 @@ def srgb_to_linear(value: Real) -> Real:
 def linear_to_srgb(linear: Real) -> Real:
     """sRGB value 0..1 of linear light 0..1 (scalar or array). [IEC61966-2-1]
 
+    Shares of white, no unit; light of over 1 is out of the range it holds for.
+
     >>> f"{linear_to_srgb(0.18) * 255:.0f}"
     '118'
     """
@@ -42,17 +46,31 @@ def linear_to_srgb(linear: Real) -> Real:
 
 
 def linear_table(top_code: int) -> NDArray[np.float32]:
-    """Linear light of every code 0..top_code (255 or 65535), for table look-ups."""
+    """Linear light of every code 0..top_code (255 or 65535), for table look-ups.
+
+    A share of white for each code, between 0 and 1. [IEC61966-2-1]
+
+    >>> f"{linear_table(255)[118]:.4f}"
+    '0.1812'
+    """
     return np.asarray(srgb_to_linear(np.arange(top_code + 1) / top_code), dtype=np.float32)
 
 
 def luminance_share(linear_rgb: NDArray[np.floating]) -> NDArray[np.floating]:
-    """Relative luminance Y 0..1 of linear sRGB, shape (..., 3) to (...). [IEC61966-2-1]"""
+    """Relative luminance Y 0..1 of linear sRGB, shape (..., 3) to (...). [IEC61966-2-1]
+
+    A share of white for colours between 0 and 1.
+
+    >>> f"{luminance_share(np.array([0.18, 0.18, 0.18])):.2f}"
+    '0.18'
+    """
     return linear_rgb @ LUMA.astype(linear_rgb.dtype)
 
 
 def stops_from_mid(linear_y: Real) -> Real:
     """Stops a linear luminance share lies from mid (0.18); −inf at 0.
+
+    By definition.
 
     >>> f"{stops_from_mid(0.36):.1f}"
     '1.0'
@@ -75,5 +93,11 @@ def code_state(red: float, green: float, blue: float) -> ToneState:
 
 
 def highest_channel(codes: NDArray[Any]) -> NDArray[Any]:
-    """The largest of three channels (h, w, 3); much faster than a reduction along a short axis."""
+    """The largest of three channels (h, w, 3); much faster than a reduction along a short axis.
+
+    Codes or shares of any range, as they come. By definition.
+
+    >>> highest_channel(np.array([[[3, 9, 4]]])).tolist()
+    [[9]]
+    """
     return np.asarray(np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2]))

@@ -17,6 +17,8 @@ MOST_STEPS = 100_000
 def mains_pulse_hz(mains_hz: Real) -> Real:
     """Pulse rate of a mains lamp: twice the mains, for either half of the wave gives light.
 
+    Takes a positive rate in Hz. By definition.
+
     >>> mains_pulse_hz(50.0)
     100.0
     """
@@ -42,6 +44,8 @@ def even_shutters_s(pulse_hz: float, longest_s: float) -> NDArray[np.float64]:
 def rolling_bands(readout_s: Real, pulse_hz: Real) -> Real:
     """Number of bright and dark bands down the frame: readout time × pulse rate. [IEEE1789]
 
+    A count; takes a positive time (s) and rate (Hz).
+
     >>> rolling_bands(0.02, 100.0)
     2.0
     """
@@ -50,6 +54,8 @@ def rolling_bands(readout_s: Real, pulse_hz: Real) -> Real:
 
 def residual_modulation(pulse_hz: Real, shutter_s: Real) -> Real:
     """Share of the lamp's modulation that a shutter leaves: |sin(πft)|/(πft). [IEEE1789]
+
+    Takes a positive rate (Hz) and time (s); 0 to 1.
 
     >>> f"{residual_modulation(100.0, 0.0105):.3f} {residual_modulation(100.0, 0.5):.3f}"
     '0.047 0.000'

@@ -23,6 +23,8 @@ class AveragedFrames:
 def nd_stops(factor: Real) -> Real:
     """Stops a glass of factor F takes: log2 F; OutOfRange below 1. [ISO5-1]
 
+    The factor is a ratio, in stops as powers of 2.
+
     >>> f"{nd_stops(64.0):.0f}"
     '6'
     """
@@ -31,6 +33,8 @@ def nd_stops(factor: Real) -> Real:
 
 def nd_density(factor: Real) -> Real:
     """Optical density of a glass of factor F: log10 F. [ISO5-1]
+
+    Takes a factor of at least 1.
 
     >>> f"{nd_density(1000.0):.1f}"
     '3.0'

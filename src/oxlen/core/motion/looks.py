@@ -57,7 +57,7 @@ def vanishing_shutter_s(width_m: Real, speed_m_s: Real, stops_from_background: f
     """Shortest exposure (s) over which a crosser vanishes: w·|2^k − 1|/(0.02·v).
 
     Its contrast spread over the exposure then stays under 2 %. A lamp many stops above its ground
-    never does within any real exposure.
+    never does within any real exposure. From `left_contrast`. By definition.
 
     >>> f"{vanishing_shutter_s(7.0, 3.0, -2.0):.1f}"
     '87.5'

@@ -22,6 +22,8 @@ def circle_of_confusion_um(
 ) -> Real:
     """Circle of confusion (µm on the sensor): the frame's diagonal divided by 1500. [RAY2002]
 
+    Takes positive sides (px), pitch (µm) and divisor.
+
     >>> f"{circle_of_confusion_um(4080, 3060, 2.0):.1f}"
     '6.8'
     """
@@ -33,6 +35,8 @@ def output_blur_um(
     short_side_px: Real, pitch_um: Real, output_short_side_px: Real, pixels: Real = OUTPUT_PIXELS
 ) -> Real:
     """Blur (µm on the sensor) that covers so many pixels of an output of a height in pixels.
+
+    By definition.
 
     >>> f"{output_blur_um(3060, 2.0, 1440):.1f}"
     '8.5'

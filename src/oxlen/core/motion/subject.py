@@ -48,6 +48,8 @@ def blur_rate_um_s(mover: Mover, focal_mm: Real) -> Real:
 def motion_blur_um(mover: Mover, focal_mm: Real, shutter_s: Real) -> Real:
     """Length of the mover's blur on the sensor in µm over a shutter time. [RAY2002]
 
+    Takes a positive focal length (mm) and time (s).
+
     >>> f"{motion_blur_um(Mover(14.0, 20.0, 45.0), 6.81, 0.001):.3f}"
     '3.372'
     """
@@ -73,6 +75,8 @@ def shutter_for_blur_s(mover: Mover, focal_mm: Real, blur_um: Real) -> Real:
 def share_of_height(blur_um: Real, pixel_pitch_um: Real, height_px: Real) -> Real:
     """A blur as a share of the frame's short side.
 
+    Takes a blur in µm of any size, a positive pitch (µm) and height (px). By definition.
+
     >>> f"{share_of_height(60.0, 2.0, 3000):.3f}"
     '0.010'
     """
@@ -87,7 +91,8 @@ def approach_shift_mm(
 ) -> Real:
     """Shift (mm) of a point off the axis of something coming straight on: y·v·t/(D − v·t).
 
-    `speed_m_s` is positive towards the camera. OutOfRange when it would arrive during the shutter.
+    `speed_m_s` is positive towards the camera. OutOfRange when it would arrive during the
+    shutter. By central projection. By definition.
 
     >>> f"{approach_shift_mm(2.0, 10.0, 0.01, 20.0):.5f}"
     '0.01005'
@@ -100,6 +105,8 @@ def approach_shift_mm(
 def covered_share(width_m: Real, speed_m_s: Real, shutter_s: Real) -> Real:
     """Share of the exposure for which a crosser of a width covers a point: min(1, w/(v·t)).
 
+    A share between 0 and 1; takes positive m, m/s and s. By definition.
+
     >>> f"{covered_share(0.5, 1.4, 30.0):.4f}"
     '0.0119'
     """
@@ -111,7 +118,7 @@ def covered_share(width_m: Real, speed_m_s: Real, shutter_s: Real) -> Real:
 def left_contrast(share: Real, stops_from_background: Real) -> Real:
     """Contrast a crosser leaves on its background: share·|2^k − 1|; under 0.02 it vanishes.
 
-    A dark boat vanishes where a lamp of the same size does not.
+    A dark boat vanishes where a lamp of the same size does not. By definition.
 
     >>> f"{left_contrast(0.0119, -3.0):.4f} {left_contrast(0.0119, 6.0):.2f}"
     '0.0104 0.75'

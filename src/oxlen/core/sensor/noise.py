@@ -32,6 +32,8 @@ class UsableRange:
 def mid_signal_e(sensor: Sensor, iso: Real) -> Real:
     """Electrons a mid tone collects at an ISO: FW·(S0/S)·2^−h. [ISO12232]
 
+    Takes a positive ISO; OutOfRange otherwise.
+
     >>> f"{mid_signal_e(Sensor(6000, 100, 3, 0.005), 1600):.2f}"
     '46.88'
     """
@@ -47,6 +49,7 @@ def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) 
     """Signal-to-noise ratio per pixel of `frames` averaged frames. [EMVA1288]
 
     n / sqrt((n + r²)/M + (PRNU·n)²): shot and read noise average out, fixed pattern does not.
+    Takes electrons (e⁻) and a share, none negative, and at least one frame.
 
     >>> f"{snr(750.0, 2.0, 0.005):.2f}"
     '27.06'
@@ -60,6 +63,8 @@ def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) 
 def snr_at_output(snr_pixel: Real, pixels_in: Real, pixels_out: Real) -> Real:
     """SNR seen at an output of `pixels_out`: grows by sqrt(P_in/P_out) when that is fewer.
 
+    A ratio of a ratio; pixel counts are positive. By definition.
+
     >>> f"{snr_at_output(12.0, 12e6, 3e6):.0f}"
     '24'
     """
@@ -71,7 +76,11 @@ def snr_at_output(snr_pixel: Real, pixels_in: Real, pixels_out: Real) -> Real:
 def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) -> Real:
     """Electrons at which SNR reaches `target`; nan where fixed pattern keeps it out of reach.
 
-    Positive root of n²(1 − T²·PRNU²) − n·T²/M − T²·r²/M = 0.
+    Positive root of n²(1 − T²·PRNU²) − n·T²/M − T²·r²/M = 0. Takes positive electrons (e⁻) and at
+    least one frame. [EMVA1288]
+
+    >>> f"{signal_for_snr(10.0, 2.0, 0.005):.1f}"
+    '104.1'
     """
     t2 = np.square(target)
     a = 1 - t2 * np.square(prnu_share)
@@ -85,6 +94,8 @@ def signal_needed_e(
     target: float, read_noise_e: float, prnu_share: float, frames: int = 1
 ) -> float | None:
     """As `signal_for_snr` for one number, without arrays; None where it is out of reach.
+
+    In electrons (e⁻). [EMVA1288]
 
     >>> f"{signal_needed_e(10.0, 2.0, 0.005):.1f}"
     '104.1'
@@ -107,7 +118,12 @@ def darkest_usable_stops(
 ) -> Real:
     """Stops from mid of the darkest tone that still has SNR `criterion` at the output. [ISO12232]
 
-    `output_gain` is sqrt(P_in/P_out), at least 1. nan when no tone reaches the criterion.
+    `output_gain` is sqrt(P_in/P_out), at least 1. nan when no tone reaches the criterion. ISO and
+    read noise (e⁻) are positive.
+
+    >>> sensor = Sensor(6000, 100, 3, 0.005)
+    >>> f"{darkest_usable_stops(sensor, iso=100.0, read_noise_e=2.0):.1f}"
+    '-2.8'
     """
     signal = signal_for_snr(criterion / output_gain, read_noise_e, sensor.prnu_share, frames)
     return np.log2(signal / mid_signal_e(sensor, iso))

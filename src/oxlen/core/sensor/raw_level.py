@@ -25,7 +25,13 @@ def raw_linear(dn: Real | NDArray[np.uint16], black_dn: Real, white_dn: Real) ->
 
 
 def raw_mid_linear(baseline_exposure_stops: Real) -> Real:
-    """Share of white at which a raw file holds mid: 0.18·2^−BaselineExposure. [DNG1.7]"""
+    """Share of white at which a raw file holds mid: 0.18·2^−BaselineExposure. [DNG1.7]
+
+    Takes any finite stops; the share may lie above 1.
+
+    >>> f"{raw_mid_linear(1.0):.2f}"
+    '0.09'
+    """
     share: Real = MID_LINEAR * np.exp2(-np.asarray(baseline_exposure_stops, dtype=float))[()]
     return share
 
@@ -37,6 +43,12 @@ def luminance_weights(
 
     `xyz_to_camera` is the 3×3 ColorMatrix, `neutral` the camera's response to white (3,). A patch
     of that white at balanced level s (its largest channel at s) gives exactly s. [DNG1.7]
+    BadInput for a matrix that cannot be inverted.
+
+    >>> matrix = np.eye(3)
+    >>> weights = luminance_weights(matrix, np.array([0.9505, 1.0, 1.089]))
+    >>> f"{weights.sum():.2f}"
+    '1.09'
     """
     matrix = np.asarray(xyz_to_camera, dtype=float)
     white = np.asarray(neutral, dtype=float)

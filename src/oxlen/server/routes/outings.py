@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date as Date
+import datetime
 from typing import Annotated, Self
 from zoneinfo import available_timezones
 
@@ -57,7 +57,7 @@ class OutingChange(Strict):
     light_window: Words | None = None
     latitude_deg: Latitude | None = None
     longitude_deg: Longitude | None = None
-    date: Date | None = None
+    date: datetime.date | None = None
     time_zone: TimeZone | None = None
 
     @model_validator(mode="after")
