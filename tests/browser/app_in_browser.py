@@ -1,5 +1,7 @@
-"""The app in a process of its own with demo data, and a browser to use it with."""
+"""One app and one browser for many tests, each on its own copy of the demo."""
 
+import atexit
+import functools
 import os
 import re
 import shutil
@@ -7,12 +9,17 @@ import signal
 import subprocess
 import sys
 import tempfile
+import threading
+import time
 import unittest
 from pathlib import Path
+from types import SimpleNamespace
 
+import uvicorn
 from playwright.sync_api import expect, sync_playwright
 
 from oxlen.demo.seed import seed_demo
+from oxlen.server.app import create_app
 from oxlen.store.library import open_library
 
 ROOT = Path(__file__).parents[2]
@@ -50,29 +57,69 @@ class Server:
         return code
 
 
-class InBrowser(unittest.TestCase):
-    """A server on a copy of the demo, and a fresh page."""
+class SharedServer:
+    """One server for the whole run, in a thread; each test is given its own copy of the demo."""
 
-    @classmethod
-    def setUpClass(cls):
-        cls.root = Path(tempfile.mkdtemp())
-        cls.addClassCleanup(shutil.rmtree, cls.root)
-        cls.seed = cls.root / "seed"
-        demo_library(cls.seed)
-        playwright = sync_playwright().start()
-        cls.addClassCleanup(playwright.stop)
-        cls.browser = playwright.chromium.launch(
-            executable_path=shutil.which("chromium"), args=FLAGS
+    def __init__(self):
+        # The server outlives every library, so it has no life events to hand on.
+        config = uvicorn.Config(
+            self.answer, port=0, log_level="warning", interface="asgi3", lifespan="off"
         )
-        cls.addClassCleanup(cls.browser.close)
+        self.uvicorn = uvicorn.Server(config)
+        self.thread = threading.Thread(target=self.uvicorn.run, daemon=True)
+        self.thread.start()
+        while not self.uvicorn.started:
+            time.sleep(0.01)
+        port = self.uvicorn.servers[0].sockets[0].getsockname()[1]
+        self.url = f"http://127.0.0.1:{port}"
+        self.app = None
+
+    async def answer(self, scope, receive, send):
+        await self.app(scope, receive, send)
+
+    def open(self, folder):
+        self.let_go()
+        self.folder = folder
+        self.app = create_app(open_library(folder))
+
+    def let_go(self):
+        if self.app is not None:
+            self.app.state.context.pictures.close()
+
+    def close(self):
+        self.let_go()
+        self.uvicorn.should_exit = True
+        self.thread.join(10)
+
+
+@functools.cache
+def shared():
+    """Seeded demo, server and browser, begun by the first test that needs them."""
+    root = Path(tempfile.mkdtemp())
+    atexit.register(shutil.rmtree, root, ignore_errors=True)
+    demo_library(root / "seed")
+    server = SharedServer()
+    playwright = sync_playwright().start()
+    browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+    atexit.register(playwright.stop)
+    atexit.register(browser.close)
+    atexit.register(server.close)
+    return SimpleNamespace(root=root, server=server, browser=browser)
+
+
+class InBrowser(unittest.TestCase):
+    """The server on a copy of the demo of one's own, and a fresh page."""
 
     def setUp(self):
-        folder = Path(tempfile.mkdtemp(dir=self.root)) / "data"
-        shutil.copytree(self.seed, folder)
-        self.server = Server(folder)
-        self.addCleanup(lambda: self.server.process.poll() is None and self.server.stop())
+        self.browser, self.server = shared().browser, shared().server
+        folder = Path(tempfile.mkdtemp(dir=shared().root)) / "data"
+        shutil.copytree(shared().root / "seed", folder)
+        self.begin(folder)
         self.faults = []
         self.page = self.open_page()
+
+    def begin(self, folder):
+        self.server.open(folder)
 
     def open_page(self, width=1280, height=800):
         context = self.browser.new_context(viewport={"width": width, "height": height})
@@ -128,3 +175,11 @@ class InBrowser(unittest.TestCase):
             }""",
             [selector, [[name, list(data)] for name, data in files]],
         )
+
+
+class WithServerOfItsOwn(InBrowser):
+    """For tests that end the server and start it again: a process, as people have it."""
+
+    def begin(self, folder):
+        self.server = Server(folder)
+        self.addCleanup(lambda: self.server.process.poll() is None and self.server.stop())

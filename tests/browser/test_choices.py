@@ -6,7 +6,7 @@ import sys
 
 from playwright.sync_api import expect
 
-from tests.browser.app_in_browser import ROOT, InBrowser
+from tests.browser.app_in_browser import ROOT, InBrowser, WithServerOfItsOwn
 from tests.pictures.making import corners, jpeg
 
 
@@ -168,6 +168,8 @@ class Device(InBrowser):
             page.get_by_role("img", name="Picture of Sail trials from the jetty")
         ).to_be_visible()
 
+
+class Backup(WithServerOfItsOwn):
     def test_restored_backup_brings_the_sheet_back(self):
         self.visit("/sheets/4")
         expect(self.slip("Shutter")).to_have_text("1/1000 s")

@@ -5,11 +5,11 @@ import re
 
 from playwright.sync_api import expect
 
-from tests.browser.app_in_browser import InBrowser
+from tests.browser.app_in_browser import InBrowser, WithServerOfItsOwn
 from tests.pictures.making import corners, exif, jpeg
 
 
-class MainJob(InBrowser):
+class Kept(WithServerOfItsOwn):
     def test_from_a_dropped_picture_to_a_kept_slip(self):
         page = self.page
         self.visit("/")
@@ -34,6 +34,8 @@ class MainJob(InBrowser):
         expect(self.slip("Shutter")).to_have_text("1/20 s")
         self.assertEqual(self.faults, [])
 
+
+class MainJob(InBrowser):
     def test_spots_by_keyboard_and_undo(self):
         page = self.page
         self.visit("/sheets/4")

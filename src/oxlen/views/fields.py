@@ -84,7 +84,7 @@ def _behind(brief: Brief, limit: Limit) -> LimitFields:
 
 def _edited(brief: Brief, field: EditedField, index: int) -> EditableField:
     path: list[str | int] = [field.ask.name]
-    hint, value = field.ask.kind, brief[field.ask]
+    hint, value, default = field.ask.kind, brief[field.ask], _begun_with(field.ask)
     if isinstance(value, tuple):
         path.append(index)
         value, hint = value[index], _inner(hint)
@@ -92,10 +92,19 @@ def _edited(brief: Brief, field: EditedField, index: int) -> EditableField:
     for key in field.keys:
         path.append(key)
         hint = hints_of(_plain_type(hint))[key]
-        value = value.in_force(key) if hasattr(value, "in_force") else getattr(value, key)
+        value, default = _in_force(value, key), _in_force(default, key)
     if field.value is not None:
         value = field.value(brief, index)
-    return _field(path, hint, value)
+    return _field(path, hint, value, default)
+
+
+def _in_force(value: Any, key: str) -> Any:
+    return value.in_force(key) if hasattr(value, "in_force") else getattr(value, key, None)
+
+
+def _begun_with(ask: Ask[Any]) -> Any:
+    """What an ask begins with on a new sheet, or when it is asked for after all."""
+    return ask.on_a_new_sheet if ask.entry is None else ask.entry
 
 
 def _field(path: list[str | int], hint: Any, value: Any, default: Any = None) -> EditableField:
@@ -135,9 +144,7 @@ def ask_views(decisions: Mapping[str, str]) -> list[AskView]:
 
 
 def _fields_of(ask: Ask[Any]) -> Iterator[EditableField]:
-    hint, default = _without_none(_inner(ask.kind)), ask.on_a_new_sheet
-    if ask.entry is not None:
-        default = ask.entry
+    hint, default = _without_none(_inner(ask.kind)), _begun_with(ask)
     kind = _plain_type(hint)
     if dataclasses.is_dataclass(kind):
         yield from _parts([ask.name], kind, default)

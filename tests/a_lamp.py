@@ -1,0 +1,126 @@
+"""A decision that Oxlen does not have: a continuous lamp's power. Run as a program, it registers it
+in its own process alone and prints, as JSON, what every part of Oxlen then makes of it.
+"""
+
+import asyncio
+import contextlib
+import io
+import json
+import sys
+import tempfile
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Annotated
+
+from oxlen.core import decisions
+from oxlen.core.ask import Ask, Checked, Quantity
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.setting import Setting
+
+
+# 1. What may be asked for.
+@dataclass(frozen=True)
+class Lamp(Checked):
+    """A lamp at a share of its full power; it burns `burns_s` at full, longer when turned down."""
+
+    power: Annotated[float, Quantity(0.01, 1, "× full", "Power")] = 1.0
+    burns_s: Annotated[float, Quantity(0.001, 60, "s", "Burns at full power")] = 60.0
+
+
+LAMP = Ask("lamp", Lamp, Lamp(), "Lamp")
+
+
+# 2. The line of the slip.
+def decide(brief: Brief, _upstream: Upstream) -> tuple[Setting, ...]:
+    """The lamp's power, whenever it is not simply on."""
+    power = brief[LAMP].power
+    return (Setting("lamp_power", "Lamp", power, f"{power:g} × full", "", "as asked", "lamp"),)
+
+
+# 3. The limit it sets, and the field that edits it.
+def burning(problem) -> Iterable[Limit]:
+    """Shutters no longer than the lamp burns."""
+    lamp = problem.brief[LAMP]
+    longest = lamp.burns_s / lamp.power
+    reason = f"the lamp burns {longest:g} s"
+    return (Limit(BURNING, SHUTTER, None, longest, "Lamp", reason, "Lamp's own card"),)
+
+
+# 4. The way out.
+def half_power(search, _conflict) -> Iterable[Offer]:
+    """The lamp at half the power, which burns twice as long."""
+    lamp = search.brief[LAMP]
+    turned_down = search.brief.asking(LAMP, replace(lamp, power=lamp.power / 2))
+    yield Offer("lamp-half", "Lamp at half power", "less lamplight", turned_down, Tier.OTHER_LIGHT)
+
+
+BURNING = LimitKind(
+    "burning",
+    Concern.LAMPS,
+    burning,
+    edited_by=(EditedField(LAMP, ("power",)),),
+    ways_out=half_power,
+)
+
+# 5. One line of registration.
+DECISION = Decision("lamp", (LAMP,), decide, limit_kinds=(BURNING,))
+
+
+def found() -> dict:
+    """What brief, preset, sheet, slip, plan, API and command line make of the decision."""
+    # Only now: the models of the files are made from what is registered.
+    import httpx
+
+    from oxlen.cli.main import main
+    from oxlen.formats.schemas import SCHEMAS
+    from oxlen.server.app import create_app
+    from oxlen.store.library import open_library
+
+    brief = {
+        "phone": "wherry-3",
+        "support": "tripod",
+        "readings": [{"role": "subject", "ev100": 0.0, "place": 0}],
+        "school": {"iso": "floor", "iso_cap": 50},
+        "lamp": {"power": 0.8, "burns_s": 3},
+    }
+    with tempfile.TemporaryDirectory() as folder:
+        file, told = Path(folder) / "brief.json", io.StringIO()
+        file.write_text(json.dumps(brief), "utf-8")
+        with contextlib.redirect_stdout(told):
+            main(["plan", str(file)])
+        app = create_app(open_library(Path(folder) / "data"))
+        address = {"transport": httpx.ASGITransport(app=app), "base_url": "http://127.0.0.1"}
+        answers = asyncio.run(over_http(brief, lambda: httpx.AsyncClient(**address)))
+        app.state.context.pictures.close()
+    schemas = {name: model.model_json_schema() for name, model in SCHEMAS.items()}
+    return {"schemas": schemas, "plan": json.loads(told.getvalue()), **answers}
+
+
+async def over_http(brief, client):
+    """What the API answers to a preset, sheets and questions about the decision."""
+    async with client() as http:
+        outing = (await http.post("/api/outings", json={"title": "Lantern evening"})).json()["id"]
+        reading = {"id": "a", "source": {"kind": "ev", "ev100": 0.0}}
+        wishes = {name: brief[name] for name in ("support", "school", "lamp")}
+        preset = {"id": "mine", "name": "Mine", "choices": {"lamp": {"power": 0.5}}}
+        body = {"title": "Lantern", "readings": [reading], **wishes}
+        by_hand = {**body, "steps_by_hand": {"iso": 50, "shutter_s": 2}}
+        sheets = f"/api/outings/{outing}/sheets"
+        answers = {
+            "preset": await http.put("/api/presets/mine", json=preset),
+            "sheet": await http.post(sheets, json=body),
+            "by_hand": await http.post(sheets, json=by_hand),
+            "refused": await http.post(sheets, json={**body, "lamp": {"power": 2}}),
+            "asks": await http.get("/api/asks"),
+            "openapi": await http.get("/api/openapi.json"),
+        }
+        return {name: answer.json() for name, answer in answers.items()}
+
+
+if __name__ == "__main__":
+    decisions.DECISIONS = (*decisions.DECISIONS, DECISION)
+    json.dump(found(), sys.stdout)

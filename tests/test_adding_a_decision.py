@@ -1,0 +1,84 @@
+"""The five steps of CONTRIBUTING's "Adding a decision", walked: `a_lamp.py` and nothing else."""
+
+import json
+import os
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+
+
+class AddingADecision(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        run = subprocess.run(
+            [sys.executable, "-W", "error", ROOT / "tests" / "a_lamp.py"],
+            capture_output=True,
+            text=True,
+            env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
+            timeout=120,
+            check=False,
+        )
+        assert run.returncode == 0, run.stderr
+        cls.found = json.loads(run.stdout)
+
+    def test_the_command_line_decides_by_it(self):
+        plan = self.found["plan"]
+        self.assertEqual(plan["settings"][-1]["field"], "lamp_power")
+        self.assertEqual(plan["settings"][-1]["value"], 0.8)
+        self.assertEqual(plan["slip"]["order"], ["lens", "iso", "shutter_s", "lamp_power"])
+        limit = next(one for one in plan["limits"] if one["id"] == "burning")
+        self.assertEqual(limit["max"], 3 / 0.8)
+        self.assertEqual(limit["edited_by"], ["lamp"])
+        self.assertEqual(plan["conflict"]["between"], ["burning", "iso_cap"])
+        half = next(one for one in plan["trades"] if one["id"] == "lamp-half")
+        self.assertTrue(3 / 0.8 < half["slip"]["shutter_s"] <= 3 / 0.4)
+
+    def test_brief_and_preset_schemas_have_it(self):
+        for name in ("brief", "preset"):
+            with self.subTest(name):
+                fields = self.found["schemas"][name]["$defs"]["LampFile"]["properties"]
+                self.assertEqual(
+                    (fields["power"]["minimum"], fields["power"]["maximum"]), (0.01, 1)
+                )
+                self.assertEqual(fields["power"]["unit"], "× full")
+                self.assertIn('"$ref": "#/$defs/LampFile"', json.dumps(self.found["schemas"][name]))
+
+    def test_a_preset_keeps_it(self):
+        self.assertEqual(self.found["preset"]["preset"]["choices"]["lamp"]["power"], 0.5)
+
+    def test_a_sheet_keeps_it_and_its_slip_has_a_line_of_it(self):
+        for name in ("sheet", "by_hand"):
+            sheet = self.found[name]
+            with self.subTest(name):
+                self.assertEqual(sheet["body"]["lamp"], {"power": 0.8, "burns_s": 3})
+                line = sheet["answer"]["lines"][-1]
+                self.assertEqual((line["name"], line["value"]), ("Lamp", "0.8 × full"))
+        shutter = self.found["by_hand"]["answer"]["lines"][2]
+        self.assertEqual(
+            (shutter["value"], shutter["reason"]), ("2 s", "chosen by hand on the map")
+        )
+
+    def test_its_way_out_is_a_patch_of_the_sheet(self):
+        patch = self.found["sheet"]["answer"]["trades"]["lamp-half"]["patch"]
+        self.assertEqual(patch["lamp"], {"power": 0.4, "burns_s": 3})
+        self.assertLessEqual(set(patch), {"lamp", "steps_by_hand"})
+
+    def test_it_is_edited_where_it_limits_and_in_its_own_row(self):
+        field = self.found["sheet"]["answer"]["fields"]["burning"]["fields"][0]
+        self.assertEqual((field["path"], field["value"]), (["lamp", "power"], 0.8))
+        self.assertEqual((field["low"], field["high"], field["default"]), (0.01, 1, 1))
+        ask = self.found["asks"]["asks"][-1]
+        self.assertEqual((ask["name"], ask["decision"], ask["label"]), ("lamp", "lamp", "Lamp"))
+        self.assertEqual([one["label"] for one in ask["fields"]], ["Power", "Burns at full power"])
+
+    def test_the_api_describes_and_guards_it(self):
+        schemas = self.found["openapi"]["components"]["schemas"]
+        self.assertIn("power", schemas["LampFile"]["properties"])
+        self.assertEqual(self.found["refused"]["field"], "lamp.power")
+
+
+if __name__ == "__main__":
+    unittest.main()
