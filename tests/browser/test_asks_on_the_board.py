@@ -61,11 +61,18 @@ class Board(InBrowser):
         shows = panel.get_by_role("button", name=re.compile("shows as texture"))
         expect(shows).not_to_have_text(before)
         expect(panel).not_to_contain_text("A number from")
-        page.get_by_label("Frames averaged").fill("8")
-        page.get_by_label("Frames averaged").press("Enter")
-        expect(panel).to_contain_text("8 frames averaged")
         panel.get_by_role("button", name="Remove").click()
         expect(panel).to_contain_text("No motion is meant to show")
+
+    def test_frames_are_averaged_or_bracketed(self):
+        page = self.page
+        self.open_row("/sheets/4", "Frames")
+        self.commit("Frames averaged", "8")
+        expect(self.region("Slip")).to_contain_text("8 averaged")
+        panel = page.get_by_role("tabpanel", name=re.compile("Frames"))
+        panel.get_by_label("Put together").select_option("bracketed")
+        expect(panel.get_by_role("row")).to_have_count(2)
+        expect(self.region("Slip")).to_contain_text("2 bracketed")
 
     def test_a_burst_lengthens_what_the_hand_can_hold(self):
         page = self.page

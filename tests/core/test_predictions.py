@@ -147,7 +147,7 @@ class Spans(unittest.TestCase):
     def test_one_frame_stands_halfway_between_what_both_ends_need(self):
         # Highlights want EV 7 or more, darks EV 9 or less.
         bracket = bracket_for(10.0, 4.0, FormatSpan("raw", -5.0, 3.0, True))
-        self.assertEqual((bracket.count, bracket.centre_ev100), (1, 8.0))
+        self.assertEqual((bracket.count, bracket.ev100s), (1, (8.0,)))
 
     def test_a_scene_reaches_from_its_brightest_to_its_darkest_detail(self):
         readings = [("keep-bright", 13.0), ("keep-bright", 15.0), ("keep-dark", 7.0)]

@@ -15,8 +15,8 @@ TakeState = Literal["new", "kept", "rejected"]
 SELECT_TAKE = """
 SELECT take.id, take.sheet_id, take.sha256, take.raw_sha256, take.plan_id, take.sequence_id,
        take.sequence_place, take.shot_on, take.settings, take.glass_stops, take.state, take.note,
-       take.taken_at, take.added_at, take.deleted_at
-FROM take
+       take.taken_at, take.added_at, take.deleted_at, sequence.frames AS sequence_frames
+FROM take LEFT JOIN sequence ON sequence.id = take.sequence_id
 """
 
 
@@ -24,13 +24,14 @@ FROM take
 class NewTake:
     """A take to be kept.
 
-    `settings` is JSON text of what was found in the file, `glass_stops` what the glass took.
+    `settings` is JSON text of what was found in the file, `glass_stops` what the glass took;
+    `sequence_place` counts the frames of a sequence from 0.
     """
 
     sheet_id: int
-    sha256: str
     shot_on: ShotOn
-    settings: str
+    sha256: str = ""
+    settings: str = "{}"
     taken_at: str | None = None
     glass_stops: float = 0.0
     raw_sha256: str | None = None
@@ -41,9 +42,10 @@ class NewTake:
 
 @dataclass(frozen=True)
 class Take(NewTake):
-    """A take as it is kept."""
+    """A take as it is kept; `sequence_frames` is how many frames its sequence has."""
 
     id: int = 0
+    sequence_frames: int | None = None
     state: TakeState = "new"
     note: str = ""
     added_at: str = ""

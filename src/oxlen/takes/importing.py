@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +17,7 @@ from oxlen.pictures.report import reading_report
 from oxlen.store.library import Library
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
 from oxlen.store.sheets import add_sheet, edit_sheet, sheet
-from oxlen.store.takes import NewTake, ShotOn, add_take, pair_raw
+from oxlen.store.takes import NewTake, add_take, pair_raw
 
 BLOCK_BYTES = 1 << 20
 PREVIEW_QUALITY = 88
@@ -87,28 +87,19 @@ def onto_sheet(sheet_id: int, now: str) -> Attach:
     return attach
 
 
-def as_take(
-    sheet_id: int,
-    *,
-    shot_on: ShotOn,
-    now: str,
-    plan_id: int | None = None,
-    glass_stops: float = 0.0,
-    raw_of: str | None = None,
-) -> Attach:
-    """Attach as a take of a sheet, which stays as it is.
+def as_take(about: NewTake, *, now: str, raw_of: str | None = None) -> Attach:
+    """Attach as a take of a sheet, which stays as it is; `about` says whose and how it was shot.
 
     With `raw_of` it is the RAW of a take already kept, named by its processed file.
     """
 
     def attach(connection: Any, sha256: str, report: dict[str, Any]) -> int:
         if raw_of is not None:
-            pair_raw(connection, sheet_id, processed_sha256=raw_of, raw_sha256=sha256)
-            return sheet_id
-        settings, taken_at = json.dumps(report["settings"]), report["taken_at"]
-        new = NewTake(sheet_id, sha256, shot_on, settings, taken_at, glass_stops, plan_id=plan_id)
-        add_take(connection, new, now)
-        return sheet_id
+            pair_raw(connection, about.sheet_id, processed_sha256=raw_of, raw_sha256=sha256)
+            return about.sheet_id
+        found = {"settings": json.dumps(report["settings"]), "taken_at": report["taken_at"]}
+        add_take(connection, replace(about, sha256=sha256, **found), now)
+        return about.sheet_id
 
     return attach
 

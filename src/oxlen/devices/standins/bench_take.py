@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, glass_stops, is_panned
+from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.setting import Exposure
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
@@ -22,7 +24,7 @@ from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.store.library import Library
-from oxlen.store.takes import ShotOn, add_plan
+from oxlen.store.takes import NewTake, add_plan, add_sequence
 from oxlen.takes.importing import as_take, take_in
 
 
@@ -44,9 +46,10 @@ def shoot_on_bench(
     shot: BenchShot,
     now: str,
 ) -> list[str]:
-    """Photograph the sheet's scene; the files become one take of it, processed and RAW paired.
+    """Photograph the sheet's scene; each exposure becomes a take of it, processed and RAW paired.
 
-    Returns their content hashes. BadInput without a slip to shoot by.
+    A bracket becomes a sequence of takes. Returns the content hashes of the files. BadInput
+    without a slip to shoot by.
     """
     body, profile = shot.body, find_phone(shot.body.phone)
     brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, cache))
@@ -55,67 +58,88 @@ def shoot_on_bench(
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)
     phone = BenchPhone(profile, decided.lens, decided.mode, shot.seed)
     if shot.auto:
+        # An automatic mode writes its processed file and nothing else.
         settings = phone.auto_settings(scene, decided[SUPPORT], glass_stops(decided))
-    else:
-        settings = phone.settings_for(scene, _by_slip(body, scene, decision, phone))
-    # An automatic mode writes its processed file and nothing else.
-    taken = phone.take(
-        scene, settings, "processed" if shot.auto else decided[FORMAT], _exif_time(now)
-    )
-    plan_id = None if shot.auto or decision is None else _keep_plan(library, shot, decision, now)
-    return _keep_files(library, shot, taken, plan_id=plan_id, now=now)
-
-
-def _by_slip(body: SheetBody, scene: Scene, decision: Plan | None, phone: BenchPhone) -> Shot:
+        taken = phone.take(scene, settings, "processed", _exif_time(now))
+        return _keep_files(library, shot, taken, NewTake(shot.sheet_id, "auto"), now)
     if decision is None:
         raise BadInput("Without light there is no slip to shoot by.", "readings")
-    slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
+    about = _keep_plan(library, shot, decision, now)
+    kept: list[str] = []
+    for place, (iso, shutter_s) in enumerate(_steps(body, decision)):
+        # Every frame has a hand and a noise of its own.
+        one = replace(phone, seed=shot.seed + place)
+        dialled = _dialled(body, scene, decision.brief, one, iso=iso, shutter_s=shutter_s)
+        settings = one.settings_for(scene, dialled)
+        taken = one.take(scene, settings, decided[FORMAT], _exif_time(now))
+        frame = about if about.sequence_id is None else replace(about, sequence_place=place)
+        kept += _keep_files(library, shot, taken, frame, now)
+    return kept
+
+
+def _steps(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
+    """ISO and shutter (s) of every exposure to shoot."""
     if body.steps_by_hand is not None:
-        iso, shutter_s = body.steps_by_hand.iso, body.steps_by_hand.shutter_s
-    elif slip is not None:
-        iso, shutter_s = slip.iso, slip.shutter_s
-    else:
+        return [(body.steps_by_hand.iso, body.steps_by_hand.shutter_s)]
+    if decision.dialled is not None:
+        return [_iso_and_shutter_s(one) for one in decision.dialled.exposures]
+    if decision.compromise is None:
         raise BadInput("There is no slip to shoot by.", "iso")
-    brief: Brief = decision.brief
+    return [(decision.compromise.slip.iso, decision.compromise.slip.shutter_s)]
+
+
+def _iso_and_shutter_s(exposure: Exposure) -> tuple[float, float]:
+    values = {one.field: one.value for one in exposure.settings}
+    return float(values[ISO]), float(values[SHUTTER])
+
+
+def _dialled(
+    body: SheetBody,
+    scene: Scene,
+    brief: Brief,
+    phone: BenchPhone,
+    *,
+    iso: float,
+    shutter_s: float,
+) -> Shot:
     spot = tapped_spot(body)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, spot.x, spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return Shot(iso, shutter_s, focus, brief[SUPPORT], pan, glass_stops(brief))
 
 
-def _keep_plan(library: Library, shot: BenchShot, decision: Plan, now: str) -> int:
+def _keep_plan(library: Library, shot: BenchShot, decision: Plan, now: str) -> NewTake:
+    """Keep the plan, and its sequence where it is one; what is known of its takes beforehand."""
     text = json.dumps(plan_file(decision).model_dump(mode="json"))
+    frames = len(_steps(shot.body, decision))
     with library.writer() as connection:
-        return add_plan(
+        plan_id = add_plan(
             connection,
             sheet_id=shot.sheet_id,
             sheet_version=shot.sheet_version,
             plan=text,
             now=now,
         )
+        sequence_id = None
+        if frames > 1:
+            sequence_id = add_sequence(connection, plan_id=plan_id, frames=frames, now=now)
+    return NewTake(shot.sheet_id, "slip", plan_id=plan_id, sequence_id=sequence_id)
 
 
 def _keep_files(
-    library: Library, shot: BenchShot, taken: Take, *, plan_id: int | None, now: str
+    library: Library, shot: BenchShot, taken: Take, about: NewTake, now: str
 ) -> list[str]:
     """Keep the processed file first, so that the RAW finds the take it belongs to."""
-    shot_on: ShotOn = "auto" if shot.auto else "slip"
     kept: list[str] = []
+    about = replace(about, glass_stops=taken.settings.glass_stops)
     for data, ending in ((taken.jpeg, "jpg"), (taken.dng, "dng")):
         if data is None:
             continue
-        attach = as_take(
-            shot.sheet_id,
-            shot_on=shot_on,
-            now=now,
-            plan_id=plan_id,
-            glass_stops=taken.settings.glass_stops,
-            raw_of=kept[0] if kept else None,
-        )
+        attach = as_take(about, now=now, raw_of=kept[0] if kept else None)
         incoming = library.incoming_path()
         try:
             incoming.write_bytes(data)
-            name = f"{shot.body.scene}-by-{shot_on}.{ending}"
+            name = f"{shot.body.scene}-by-{about.shot_on}.{ending}"
             kept.append(take_in(library, incoming, name, now=now, attach=attach).sha256)
         finally:
             incoming.unlink(missing_ok=True)

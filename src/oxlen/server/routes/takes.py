@@ -46,7 +46,10 @@ class TakeChange(Strict):
 
 
 class TakeView(BaseModel):
-    """A picture shot for a sheet; `label` is what it was shot with, in words."""
+    """A picture shot for a sheet; `label` is what it was shot with, in words.
+
+    `frame` (from 1) of `frames` is its place in a sequence, None for a single picture.
+    """
 
     id: int
     sheet_id: int
@@ -57,6 +60,8 @@ class TakeView(BaseModel):
     settings: SettingsFacts
     state: TakeState
     note: str
+    frame: int | None
+    frames: int | None
     taken_at: str | None
     added_at: str
     deleted_at: str | None
@@ -145,6 +150,8 @@ def _view(one: Take) -> TakeView:
         settings=settings,
         state=one.state,
         note=one.note,
+        frame=None if one.sequence_place is None else one.sequence_place + 1,
+        frames=one.sequence_frames,
         taken_at=one.taken_at,
         added_at=one.added_at,
         deleted_at=one.deleted_at,

@@ -1,9 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Shell } from "../../app/Shell";
 import { SheetHeader } from "./SheetHeader";
+import { asksQuery } from "./queries";
 import { SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
 
@@ -11,7 +13,10 @@ import { useSheetEditor } from "./useSheetEditor";
 export function SheetPage({ id }: { id: number }) {
   const editor = useSheetEditor(id);
   const [slipOpen, setSlipOpen] = useState(false);
-  const { sheet, error, step } = editor;
+  const { sheet, step } = editor;
+  // What may be asked for is known before anything can be edited.
+  const asks = useQuery(asksQuery);
+  const error = editor.error ?? asks.error;
   useEffect(() => {
     document.title = sheet ? `${sheet.body.title} · Oxlen` : "Oxlen";
   }, [sheet]);
@@ -46,7 +51,7 @@ export function SheetPage({ id }: { id: number }) {
         </main>
       </Shell>
     );
-  if (!sheet) return <p className="p-6">Opening the sheet…</p>;
+  if (!sheet || !asks.data) return <p className="p-6">Opening the sheet…</p>;
   return (
     <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
       <SheetHeader editor={editor} sheet={sheet} />

@@ -40,19 +40,22 @@ class FormatSpan:
 
 @dataclass(frozen=True)
 class Bracket:
-    """Frames that take in the whole range: their number, step and the EV100 of the middle one."""
+    """Frames that take in the whole range: how many, and how far apart.
+
+    A frame at `highlights_ev100` or darker keeps the brightest detail, one at `shadows_ev100` or
+    brighter the darkest. Where one frame does both, highlights come before shadows.
+    """
 
     count: int
     step_stops: float
-    centre_ev100: float
+    highlights_ev100: float
+    shadows_ev100: float
 
     @property
     def ev100s(self) -> tuple[float, ...]:
-        """EV100 of each frame, the darkest picture (highest EV) first."""
-        half = (self.count - 1) / 2
-        return tuple(
-            self.centre_ev100 + (half - index) * self.step_stops for index in range(self.count)
-        )
+        """EV100 of each frame, the darkest picture (highest EV) first; one lies in the middle."""
+        half, middle = (self.count - 1) / 2, (self.highlights_ev100 + self.shadows_ev100) / 2
+        return tuple(middle + (half - index) * self.step_stops for index in range(self.count))
 
 
 @dataclass(frozen=True)
@@ -93,15 +96,15 @@ def bracket_for(brightest_ev100: float, darkest_ev100: float, span: FormatSpan) 
     """The fewest frames whose spans together hold both ends, no more than two stops apart.
 
     >>> bracket_for(16.0, 4.0, FormatSpan("raw", -5.0, 3.0, False))
-    Bracket(count=3, step_stops=2.0, centre_ev100=11.0)
+    Bracket(count=3, step_stops=2.0, highlights_ev100=13.0, shadows_ev100=9.0)
     """
     for_highlights = brightest_ev100 - span.clipping_stops
     for_shadows = darkest_ev100 - span.darkest_stops
     spread = for_highlights - for_shadows
     if spread <= 0:
-        return Bracket(1, 0.0, (for_highlights + for_shadows) / 2)
+        return Bracket(1, 0.0, for_highlights, for_shadows)
     count = math.ceil(spread / WIDEST_STEP_STOPS - 1e-9) + 1
-    return Bracket(count, spread / (count - 1), (for_highlights + for_shadows) / 2)
+    return Bracket(count, spread / (count - 1), for_highlights, for_shadows)
 
 
 def bracket_around(
@@ -111,11 +114,11 @@ def bracket_around(
 
     Both ends of the range are reached, in equal steps no wider than said.
 
-    >>> bracket_around(9.0, Bracket(4, 2.0, 10.0), 2.0)
+    >>> bracket_around(9.0, Bracket(4, 2.0, 13.0, 7.0), 2.0)
     (13.0, 11.0, 9.0, 7.0)
     """
-    ends = bracket.ev100s
-    above, below = max(0.0, ends[0] - main_ev100), max(0.0, main_ev100 - ends[-1])
+    above = max(0.0, bracket.highlights_ev100 - main_ev100)
+    below = max(0.0, main_ev100 - bracket.shadows_ev100)
     up, down = (math.ceil(side / widest_step_stops - 1e-9) for side in (above, below))
     step = max(above / up if up else 0.0, below / down if down else 0.0)
     return tuple(main_ev100 + index * step for index in range(up, -down - 1, -1))

@@ -56,7 +56,7 @@ function Alternatives({ answer, edit }: Omit<Props, "body">) {
                   onClick={() =>
                     edit("steps by hand", (b) => ({
                       ...b,
-                      held: { iso: slip.iso, shutter_s: slip.shutter_s },
+                      steps_by_hand: { iso: slip.iso, shutter_s: slip.shutter_s },
                     }))
                   }
                 >

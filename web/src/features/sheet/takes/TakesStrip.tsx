@@ -14,6 +14,11 @@ const SHOT_ON: Record<Take["shot_on"], string> = {
 };
 const STATE_MARK: Record<Take["state"], string> = { new: "", kept: "kept", rejected: "rejected" };
 
+/** Its place in a bracket; null for a single picture. */
+function frameOf(take: Take): string | null {
+  return take.frame === null ? null : `frame ${take.frame} of ${take.frames}`;
+}
+
 /** What was shot for the sheet, in the order it came; none, no strip. */
 export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
   const { data: takes = [] } = useQuery(takesQuery(sheet.id));
@@ -40,7 +45,11 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
               </span>
               <b className="truncate">{take.label}</b>
               <span className="truncate text-soft">
-                {[SHOT_ON[take.shot_on], take.raw_picture && "RAW too", STATE_MARK[take.state]]
+                {[
+                  frameOf(take) ?? SHOT_ON[take.shot_on],
+                  take.raw_picture && "RAW too",
+                  STATE_MARK[take.state],
+                ]
                   .filter(Boolean)
                   .join(", ")}
               </span>
