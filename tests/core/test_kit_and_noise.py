@@ -1,6 +1,7 @@
 """Ladders, modes and noise: laws, and photon transfer on frames made by chance."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -108,6 +109,14 @@ class Hands(unittest.TestCase):
         fit = fit_keepers(times, [24.0] * 4000, kept.tolist())
         self.assertAlmostEqual(fit.b_per_stop, -1.1, delta=0.08)
         self.assertAlmostEqual(fit.x90, (np.log(9) - 2.0) / -1.1, delta=0.25)
+
+    def test_a_step_too_long_is_halved_until_it_helps(self):
+        times, kept = [0.01, 0.02, 0.04, 0.08, 0.16, 0.32], [1, 1, 0, 1, 0, 0]
+        fit = fit_keepers(times, [24.0] * 6, kept)
+        solve = np.linalg.solve
+        with mock.patch.object(np.linalg, "solve", lambda a, b: 5 * solve(a, b)):
+            overshooting = fit_keepers(times, [24.0] * 6, kept)
+        self.assertAlmostEqual(overshooting.b_per_stop, fit.b_per_stop, places=3)
 
     def test_takes_must_match(self):
         with self.assertRaisesRegex(BadInput, "Every take"):

@@ -1,11 +1,15 @@
 """The bench phone: its files agree with the light of its scenes; auto fails as real ones do."""
 
+import io
 import tempfile
 import unittest
 from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+import tifffile
+from PIL import Image
+from PIL.ExifTags import IFD, Base
 
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
@@ -109,6 +113,16 @@ class Files(unittest.TestCase):
             self.assertEqual(exposure.focal35_mm, 24)
             self.assertEqual(exposure.taken_at, "2026-10-03T08:12:00")
         self.assertAlmostEqual(self.reading(take.jpeg).exposure.brightness_ev100, 10, places=2)
+
+    def test_the_file_says_whether_white_balance_was_dialled(self):
+        for white_k, said in ((None, 0), (3200.0, 1)):
+            take = bench().take(
+                flat(10), CaptureSettings(64, 1 / 320, white_k=white_k), "both", TAKEN_AT
+            )
+            exif = Image.open(io.BytesIO(take.jpeg)).getexif().get_ifd(IFD.Exif)
+            with tifffile.TiffFile(io.BytesIO(take.dng)) as dng:
+                raw = dng.pages[0].tags[Base.WhiteBalance].value
+            self.assertEqual((exif[Base.WhiteBalance], raw), (said, said))
 
     def test_the_same_seed_takes_the_same_picture(self):
         one, same, other = (

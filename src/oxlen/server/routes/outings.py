@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import datetime
-from typing import Annotated, Self
+from typing import Annotated
 from zoneinfo import available_timezones
 
 from fastapi import APIRouter
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
 from oxlen.formats.phone_profile import Strict
@@ -60,11 +60,12 @@ class OutingChange(Strict):
     date: datetime.date | None = None
     time_zone: TimeZone | None = None
 
-    @model_validator(mode="after")
-    def _titled(self) -> Self:
-        if "title" in self.model_fields_set and self.title is None:
+    @field_validator("title")
+    @classmethod
+    def _titled(cls, title: str | None) -> str | None:
+        if title is None:
             raise ValueError("an outing needs a title")
-        return self
+        return title
 
 
 class OutingFields(OutingChange):
