@@ -1,5 +1,7 @@
 """The command line as a script sees it: JSON on stdout, a sentence on stderr, exit code 2."""
 
+import contextlib
+import io
 import json
 import os
 import subprocess
@@ -7,9 +9,12 @@ import sys
 import tempfile
 import unittest
 from pathlib import Path
+from types import SimpleNamespace
+from unittest import mock
 
 import jsonschema
 
+from oxlen.cli.main import main
 from oxlen.formats.schemas import SCHEMAS
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.pictures.making import EV100, corners, dng, exif, jpeg
@@ -29,9 +34,26 @@ BRIEF = {
 
 
 def oxlen(*arguments, stdin="", data=None):
-    """Run the command in a process of its own."""
-    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-    environment["XDG_DATA_HOME"] = str(data or "/nonexistent")
+    """Run the command in this process; what a process of its own would have said and ended with."""
+    told, refused = io.StringIO(), io.StringIO()
+    given = SimpleNamespace(buffer=io.BytesIO(stdin.encode()))
+    home = {"XDG_DATA_HOME": str(data or "/nonexistent")}
+    with (
+        mock.patch.dict(os.environ, home),
+        mock.patch.object(sys, "stdin", given),
+        contextlib.redirect_stdout(told),
+        contextlib.redirect_stderr(refused),
+    ):
+        try:
+            code = main([str(one) for one in arguments])
+        except SystemExit as ended:
+            code = ended.code
+    return SimpleNamespace(returncode=code, stdout=told.getvalue(), stderr=refused.getvalue())
+
+
+def process(*arguments, stdin=""):
+    """Run the command as a script does."""
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "XDG_DATA_HOME": "/nonexistent"}
     return subprocess.run(
         [sys.executable, "-W", "error", "-m", "oxlen", *map(str, arguments)],
         input=stdin,
@@ -41,6 +63,17 @@ def oxlen(*arguments, stdin="", data=None):
         timeout=60,
         check=False,
     )
+
+
+class AsAProcess(unittest.TestCase):
+    def test_exit_codes_and_streams(self):
+        brief = json.dumps(BRIEF)
+        done, here = process("plan", "-", stdin=brief), oxlen("plan", "-", stdin=brief)
+        self.assertEqual((done.returncode, done.stderr), (0, ""))
+        self.assertEqual(done.stdout, here.stdout)
+        refused = process("plan", "-", stdin="{")
+        self.assertEqual((refused.returncode, refused.stdout), (2, ""))
+        self.assertRegex(refused.stderr, "^oxlen: The brief")
 
 
 class Commands(unittest.TestCase):

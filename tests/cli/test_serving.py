@@ -13,7 +13,7 @@ from pathlib import Path
 import httpx
 
 from oxlen.cli.serve import _bound
-from tests.cli.test_commands import ROOT, oxlen
+from tests.cli.test_commands import ROOT, process
 
 COMMAND = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0", "--data"]
 
@@ -38,13 +38,13 @@ class Serving(unittest.TestCase):
         self.assertEqual(self.process.wait(10), 0)
 
     def test_one_app_to_a_folder_and_a_port(self):
-        busy = oxlen("serve", "--no-browser", "--port", 0, "--data", self.folder)
+        busy = process("serve", "--no-browser", "--port", 0, "--data", self.folder)
         self.assertEqual(busy.returncode, 2)
         self.assertIn("Another Oxlen is running", busy.stderr)
         port = self.url.rsplit(":", 1)[1]
-        taken = oxlen("serve", "--no-browser", "--port", port, "--data", f"{self.folder}-2")
+        taken = process("serve", "--no-browser", "--port", port, "--data", f"{self.folder}-2")
         self.assertIn(f"Port {port} is taken", taken.stderr)
-        wild = oxlen("serve", "--no-browser", "--port", 99999, "--data", f"{self.folder}-3")
+        wild = process("serve", "--no-browser", "--port", 99999, "--data", f"{self.folder}-3")
         self.assertIn("ports go from 0 to 65535", wild.stderr)
 
     def test_pages_carry_their_policy_and_assets_stay(self):

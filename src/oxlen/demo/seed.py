@@ -15,16 +15,22 @@ from oxlen.demo.sheets import (
     DemoSheet,
 )
 from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.metering.picture_cache import PictureCache
 from oxlen.store.glass import keep_glass
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, outings
-from oxlen.store.sheets import add_sheet
+from oxlen.store.sheets import add_sheet, sheets_of
+from oxlen.store.takes import change_take, takes_of
 from oxlen.takes.importing import take_in
 
 SEEDED_AT = "2026-10-03T08:00:00+00:00"
+TITLE_SHOT = "White hull in full sun"
+"""The sheet that has been shot already."""
 
 
 def seed_demo(library: Library) -> bool:
@@ -42,7 +48,24 @@ def seed_demo(library: Library) -> bool:
     for number, demo in enumerate(LATER_SHEETS, start=len(DAY_SHEETS)):
         _seed_sheet(library, day, demo, number)
     _seed_glass(library)
+    _seed_takes(library, TITLE_SHOT)
     return True
+
+
+def _seed_takes(library: Library, title: str) -> None:
+    """Two takes of a sheet: on auto, which greys the paint, and by the slip."""
+    with library.reader() as connection:
+        rows = [row for one in outings(connection) for row in sheets_of(connection, one.id)]
+    row, body = next((row, body) for row in rows if (body := read_sheet(row.body)).title == title)
+    cache = PictureCache(library)
+    for auto in (True, False):
+        shot = BenchShot(row.id, row.version, body, auto=auto, seed=1)
+        shoot_on_bench(library, shipped_profile, cache, shot, SEEDED_AT)
+    cache.close()
+    with library.writer() as connection:
+        on_auto, by_slip = takes_of(connection, row.id)
+        change_take(connection, on_auto.id, state="rejected", note="The paint came out grey.")
+        change_take(connection, by_slip.id, state="kept")
 
 
 def _seed_glass(library: Library) -> None:

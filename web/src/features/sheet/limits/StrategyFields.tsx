@@ -38,11 +38,11 @@ export function StrategyFields({ body, edit }: EditorProps) {
       <Labelled label={`ISO: ${ISO_TITLES[school.iso ?? USUAL] ?? ""}`}>
         {() => (
           <Segmented
-            label="ISO school"
+            label="ISO strategy"
             value={school.iso ?? USUAL}
             options={[{ value: USUAL, text: "Usual" }, ...isoChoices]}
             onChange={(iso) =>
-              change("ISO school", { iso: iso === USUAL ? null : (iso as typeof school.iso) })
+              change("ISO strategy", { iso: iso === USUAL ? null : (iso as typeof school.iso) })
             }
           />
         )}
