@@ -1,4 +1,4 @@
-"""Choices on a sheet and on the device: readings, school, spots by hand, theme, restore."""
+"""Choices on a sheet and on the device: readings, strategy, spots by hand, theme, restore."""
 
 import re
 import subprocess
@@ -54,20 +54,20 @@ class Readings(InBrowser):
         expect(page.get_by_role("region", name="Slip")).to_contain_text("brightest detail to keep")
 
 
-class School(InBrowser):
+class Strategy(InBrowser):
     def row(self, name):
         self.page.get_by_role("tab", name="Time & gain").click()
         self.page.get_by_role("tab", name=re.compile(f"{name} ")).click()
 
-    def test_support_school_and_cap(self):
+    def test_support_strategy_and_cap(self):
         page = self.page
         self.visit("/sheets/2")
-        self.row("School")
+        self.row("Strategy")
         expect(self.slip("ISO")).to_have_text("64")
         self.row("Held")
         page.get_by_role("radio", name="In the hand").click()
         expect(self.slip("ISO")).to_have_text("160")
-        self.row("School")
+        self.row("Strategy")
         page.get_by_role("radio", name="Floor").click()
         expect(self.slip("ISO")).to_have_text("50")
         page.get_by_role("radio", name="Shutter first").click()
@@ -77,14 +77,14 @@ class School(InBrowser):
         self.row("Phone, lens")
         page.get_by_label("Lens, fixed aperture").select_option("long")
         expect(self.slip("Lens")).to_have_text("Long")
-        self.row("School")
+        self.row("Strategy")
         page.get_by_label("ISO cap").select_option("100")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("your ISO cap")
 
     def test_exposure_aim(self):
         page = self.page
         self.visit("/sheets/4")
-        self.row("School")
+        self.row("Strategy")
         page.get_by_label("Exposure aim").select_option("highlights")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("as the highlights allow")
 

@@ -172,7 +172,7 @@ SUPPORT: Ask[Support] = Ask(
 FORMAT: Ask[FileFormat] = Ask(
     "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", "Save as"
 )
-STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), "School")
+STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), "Strategy")
 MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
     "motion",
     Annotated[tuple[FrozenMotion, ...], Several(8)],

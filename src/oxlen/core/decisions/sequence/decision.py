@@ -16,7 +16,7 @@ from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracke
 from oxlen.core.decisions.sequence.bracket import WIDEST_STEP_STOPS, bracket_around, tonal_span
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.setting import Exposure, Setting
-from oxlen.core.labels import shutter_label, stops_label
+from oxlen.core.labels import shutter_label, steps_label
 
 SAME_ISO_STOPS = 1e-6
 
@@ -25,11 +25,10 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """How many frames, where it is more than one."""
     if upstream.solution.slip is None:
         return ()
-    frames = frames_ev100(brief, upstream)
-    if len(frames) > 1:
-        step = stops_label(abs(frames[0] - frames[1]))
-        label, reason = f"{len(frames)} bracketed", f"{step} apart, so that both ends are kept"
-        return (_line(len(frames), label, reason, "bracket"),)
+    bracketed = exposures(brief, upstream)
+    if len(bracketed) > 1:
+        reason = f"{_steps(bracketed)}, to keep both ends"
+        return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, "bracket"),)
     count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
     if count == 1:
         return ()
@@ -38,6 +37,17 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 def _line(count: int, label: str, reason: str, because: str) -> Setting:
     return Setting(FRAMES.name, "Frames", count, label, "frames", reason, because)
+
+
+def _steps(bracketed: tuple[Exposure, ...]) -> str:
+    """The steps of a bracket in words, with ISO only where it changes."""
+    steps = [
+        {one.field: float(one.value) for one in each.settings if one.on_map} for each in bracketed
+    ]
+    if len({each[ISO] for each in steps}) > 1:
+        return "; ".join(steps_label(each[ISO], each[SHUTTER]) for each in steps)
+    shutters = [shutter_label(each[SHUTTER]) for each in steps]
+    return f"{', '.join(shutters[:-1])} and {shutters[-1]}"
 
 
 def frames_ev100(brief: Brief, upstream: Upstream) -> tuple[float, ...]:

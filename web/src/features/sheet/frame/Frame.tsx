@@ -4,6 +4,7 @@ import type { LightReading, SheetBody, SpotBody } from "../../../api/client";
 import { Preview } from "../../../ui/Preview";
 import { ev, percent } from "../../labels";
 import { useAsks } from "../limits/useAsks";
+import { type LabelSide, labelSides } from "./labelSides";
 import { RoleGlyph } from "./RoleGlyph";
 import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
 import type { Edit } from "../useSheetEditor";
@@ -57,14 +58,11 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
     }
   };
   const shorter = Math.min(size.width, size.height);
+  const drawn = { width: size.width * fit, height: size.height * fit };
+  const sides = labelSides(body.spots, drawn);
 
   return (
-    <div
-      ref={box}
-      className="relative shrink-0 cursor-crosshair"
-      style={{ width: size.width * fit, height: size.height * fit }}
-      onClick={add}
-    >
+    <div ref={box} className="relative shrink-0 cursor-crosshair" style={drawn} onClick={add}>
       <Preview
         picture={body.picture ?? ""}
         alt={`Picture of ${body.title}`}
@@ -78,6 +76,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
             key={spot.id}
             spot={shown}
             reading={reading}
+            side={sides[spot.id] ?? "right"}
             radiusShare={(shown.r * shorter) / size.width}
             selected={selected === spot.id}
             onResize={(r, done) => {
@@ -109,6 +108,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
 interface MarkProps {
   spot: SpotBody;
   reading: LightReading | undefined;
+  side: LabelSide;
   radiusShare: number;
   selected: boolean;
   onResize: (r: number, done: boolean) => void;
@@ -121,11 +121,25 @@ interface MarkProps {
 
 const STATE_WORDS = { ok: "", clipped: "at least ", blocked: "at most " } as const;
 
-function SpotMark({ spot, reading, radiusShare, selected, onResize, ...handlers }: MarkProps) {
+const SIDE: Record<LabelSide, string> = {
+  right: "top-1/2 left-full -translate-y-1/2",
+  left: "top-1/2 right-full -translate-y-1/2",
+  above: "bottom-full left-1/2 -translate-x-1/2",
+  below: "top-full left-1/2 -translate-x-1/2",
+};
+
+function SpotMark({
+  spot,
+  reading,
+  side,
+  radiusShare,
+  selected,
+  onResize,
+  ...handlers
+}: MarkProps) {
   const light =
     reading?.ev100 == null ? "" : STATE_WORDS[reading.state] + ev(reading.ev100).replace("EV ", "");
   const name = spot.name || spot.role;
-  const right = spot.x < 0.6;
   return (
     <div
       role="button"
@@ -164,7 +178,7 @@ function SpotMark({ spot, reading, radiusShare, selected, onResize, ...handlers 
         )}
       </svg>
       <span
-        className={`pointer-events-none absolute top-1/2 -translate-y-1/2 rounded-xs bg-black/65 px-1.5 py-0.5 text-[0.8rem] whitespace-nowrap ${right ? "left-full" : "right-full"}`}
+        className={`pointer-events-none absolute rounded-xs bg-black/65 px-1.5 py-0.5 text-[0.8rem] whitespace-nowrap ${SIDE[side]}`}
         style={{ color: "var(--mark)" }}
       >
         {name} {light && <b>{light}</b>}

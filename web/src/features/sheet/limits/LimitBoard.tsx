@@ -193,7 +193,7 @@ function ownRows(props: EditorProps): Row[] {
     },
     {
       id: "school",
-      name: "School",
+      name: "Strategy",
       asks: ["school"],
       stated: `${(body.school.iso ?? answer.plan?.school ?? "").replace("_", " ")}, ${body.school.exposure}`,
       editor: <StrategyFields {...props} />,

@@ -43,7 +43,8 @@ function Glass({ place, frame }: { place: Spot; frame: Frame }) {
   // A coarse frame has no pixels worth looking at.
   if (frame.quality !== "full") return null;
   const { x, y, width, height } = place;
-  const fitsRight = x + AWAY_PX + SIDE_PX <= width;
+  const beside = x + AWAY_PX + SIDE_PX <= width ? x + AWAY_PX : x - AWAY_PX - SIDE_PX;
+  const within = (at: number, whole: number) => Math.max(0, Math.min(whole - SIDE_PX, at));
   const shift = (at: number, whole: number, own: number) => SIDE_PX / 2 - (at / whole) * own;
   return (
     <div
@@ -53,8 +54,8 @@ function Glass({ place, frame }: { place: Spot; frame: Frame }) {
       style={{
         width: SIDE_PX,
         height: SIDE_PX,
-        left: fitsRight ? x + AWAY_PX : x - AWAY_PX - SIDE_PX,
-        top: Math.max(0, Math.min(height - SIDE_PX, y - SIDE_PX / 2)),
+        left: within(beside, width),
+        top: within(y - SIDE_PX / 2, height),
         backgroundImage: `url(${frame.url})`,
         backgroundSize: `${frame.width}px ${frame.height}px`,
         backgroundPosition: `${shift(x, width, frame.width)}px ${shift(y, height, frame.height)}px`,

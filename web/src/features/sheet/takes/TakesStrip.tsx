@@ -26,32 +26,34 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   const open = takes.find((take) => take.id === openId) ?? null;
   if (takes.length === 0) return null;
   return (
-    <section aria-label="Takes" className="rounded border border-line bg-panel px-2 py-1.5">
-      <ul className="flex gap-2 overflow-x-auto">
+    <section aria-label="Takes" className="rounded border border-line bg-panel p-1">
+      <ul className="flex gap-1 overflow-x-auto">
         {takes.map((take) => (
           <li key={take.id} className="shrink-0">
             <button
               type="button"
-              className="grid w-28 gap-0.5 rounded text-left text-[0.8rem] leading-tight hover:bg-sunk"
+              className="flex min-h-11 items-center gap-2 rounded pr-2 text-left text-[0.8rem] leading-tight hover:bg-sunk"
               aria-label={`Take ${SHOT_ON[take.shot_on]}, ${take.label}`}
               onClick={() => setOpenId(take.id)}
             >
-              <span className="surround block h-14 overflow-hidden rounded-xs">
+              <span className="surround block h-10 w-14 overflow-hidden rounded-xs">
                 <Preview
                   picture={take.picture}
                   alt=""
                   className={`h-full w-full object-cover ${take.state === "rejected" ? "opacity-40" : ""}`}
                 />
               </span>
-              <b className="truncate">{take.label}</b>
-              <span className="truncate text-soft">
-                {[
-                  frameOf(take) ?? SHOT_ON[take.shot_on],
-                  take.raw_picture && "RAW too",
-                  STATE_MARK[take.state],
-                ]
-                  .filter(Boolean)
-                  .join(", ")}
+              <span className="grid">
+                <b>{take.label}</b>
+                <span className="text-soft">
+                  {[
+                    frameOf(take) ?? SHOT_ON[take.shot_on],
+                    take.raw_picture && "RAW too",
+                    STATE_MARK[take.state],
+                  ]
+                    .filter(Boolean)
+                    .join(", ")}
+                </span>
               </span>
             </button>
           </li>
