@@ -110,7 +110,7 @@ class Showing(unittest.TestCase):
         texture = ask_show("it", Mover(2, 6), look_of("texture"))
         rows = [
             ({"show": (texture,), "frames": Frames(40, 0.5)}, "the gaps between its frames alone"),
-            ({"show": (replace(texture, share_min=0.5),)}, "its least wants 1.6 s, its most less"),
+            ({"show": (replace(texture, share_min=0.5),)}, "takes 1.6 s, the longest allows only"),
             ({"show": (texture,)}, "from 0.32 s to 1.3 s"),
         ]
         for wishes, words in rows:

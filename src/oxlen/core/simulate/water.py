@@ -18,7 +18,7 @@ CARRIED_SHARE = 0.028
 """How far a wave carries what is seen in the water, as a share of its length."""
 FURTHEST_PX = 7.0
 COARSE_PX = 4
-"""Waves are worked on every so-manieth pixel: they are longer than that."""
+"""Waves are worked out on every so many pixels and interpolated: they are longer than that."""
 DRIFT_S = 0.3
 """A take finds what flows up to so many seconds earlier or later than the scene has it."""
 DRIFT_EDGE_SHARE = 0.4

@@ -99,7 +99,10 @@ def _span_words(low: float | None, high: float | None) -> str:
         low = None
     if low is not None and high is not None:
         if low > high:
-            return f"at no shutter: its least wants {shutter_label(low)}, its most less"
+            return (
+                f"at no shutter: the shortest streak asked for takes {shutter_label(low)}, the "
+                f"longest allows only {shutter_label(high)}"
+            )
         return f"from {shutter_label(low)} to {shutter_label(high)}"
     if low is not None:
         return f"from {shutter_label(low)} on"
