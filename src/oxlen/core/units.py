@@ -12,6 +12,8 @@ from oxlen.core.errors import OutOfRange
 
 Real: TypeAlias = float | NDArray[np.float64]
 """A float or a numpy array of floats; functions broadcast."""
+NUMBERS = (float, int)
+"""As a tuple: asked for at every formula, and twice as fast as the union."""
 
 
 def require_positive(name: str, value: Real, unit: str = "") -> Real:
@@ -20,7 +22,7 @@ def require_positive(name: str, value: Real, unit: str = "") -> Real:
     >>> require_positive("shutter_s", 0.5)
     0.5
     """
-    if isinstance(value, float | int):  # the usual case, many times faster than through an array
+    if isinstance(value, NUMBERS):  # the usual case, many times faster than through an array
         good = 0 < value < math.inf
     else:
         good = bool(np.all(np.isfinite(value) & (np.asarray(value) > 0)))
@@ -31,7 +33,7 @@ def require_positive(name: str, value: Real, unit: str = "") -> Real:
 
 def require_finite(name: str, value: Real, unit: str = "") -> Real:
     """Return `value` when every element is finite; OutOfRange names it otherwise."""
-    finite = math.isfinite(value) if isinstance(value, float | int) else np.all(np.isfinite(value))
+    finite = math.isfinite(value) if isinstance(value, NUMBERS) else np.all(np.isfinite(value))
     if not finite:
         raise OutOfRange(name, value, unit=unit)
     return value
@@ -39,7 +41,7 @@ def require_finite(name: str, value: Real, unit: str = "") -> Real:
 
 def require_between(name: str, value: Real, *, low: float, high: float, unit: str = "") -> Real:
     """Return `value` when every element lies in [low, high]; OutOfRange names it otherwise."""
-    if isinstance(value, float | int):
+    if isinstance(value, NUMBERS):
         inside = low <= value <= high
     else:
         inside = bool(np.all((np.asarray(value) >= low) & (np.asarray(value) <= high)))

@@ -15,7 +15,13 @@ from oxlen.core.decisions.brief import (
     PlacedReading,
     Role,
 )
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, ExposureAim, kept_readings
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    STRATEGY,
+    ExposureAim,
+    keeps_brightest,
+    kept_readings,
+)
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import ev_label, signed, stops_label
 from oxlen.core.light.placement import placed_ev100
@@ -96,8 +102,10 @@ def guard_ev100(brief: Brief) -> float | None:
 
 def guarded_reading(brief: Brief) -> PlacedReading | None:
     """The bright detail that clips first; None when none is to be kept."""
-    bright = [reading for reading in kept_readings(brief) if reading.role == KEEP_BRIGHT]
-    return max(bright, key=lambda reading: reading.clips_as_ev100) if bright else None
+    bright = [reading for reading in brief.readings if reading.role == KEEP_BRIGHT]
+    if not bright or not keeps_brightest(brief):
+        return None
+    return max(bright, key=lambda reading: reading.clips_as_ev100)
 
 
 def exposure_aim(brief: Brief) -> Aim:

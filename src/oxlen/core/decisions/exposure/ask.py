@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
@@ -110,12 +111,12 @@ class Output(Checked):
         """The SNR asked of the subject; None when any will do."""
         return SNR_WORDS[self.snr] if isinstance(self.snr, str) else self.snr
 
-    @property
+    @cached_property
     def size_px(self) -> tuple[float, float]:
         """Width and height it is seen at."""
         return self.in_force("width_px"), self.in_force("height_px")
 
-    @property
+    @cached_property
     def pixels(self) -> float:
         """Pixels of the output."""
         width, height = self.size_px
@@ -222,11 +223,16 @@ def is_panned(brief: Brief) -> bool:
     return any(one.pan is not None for one in brief[MOTION])
 
 
+def keeps_brightest(brief: Brief) -> bool:
+    """Whether this very exposure must keep the brightest detail."""
+    return not brief[STRATEGY].let_clip and not is_bracketed(brief)
+
+
 def kept_readings(brief: Brief) -> tuple[PlacedReading, ...]:
     """The readings that count for the exposure.
 
     Bright detail is left out where it may clip, and where another frame of a bracket keeps it.
     """
-    if not brief[STRATEGY].let_clip and not is_bracketed(brief):
+    if keeps_brightest(brief):
         return brief.readings
     return tuple(one for one in brief.readings if one.role != KEEP_BRIGHT)

@@ -55,6 +55,18 @@ class Pairs:
             self.residual_stops[kept],
         )
 
+    def at(self, index: int) -> Pairs:
+        """One pair, as arrays of one."""
+        one = slice(index, index + 1)
+        return Pairs(
+            self.row[one],
+            self.column[one],
+            self.log_iso[one],
+            self.log_shutter[one],
+            self.ev100[one],
+            self.residual_stops[one],
+        )
+
 
 def all_pairs(ladder: Ladder, f_number: float, wanted_ev100: float, glass_stops: float) -> Pairs:
     """Every pair of a ladder at an f-number, row by row: flat arrays, ISO steps × shutter steps."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Annotated, Any
 
 from oxlen.core.ask import Checked, Choices, Quantity, Text
@@ -51,7 +52,7 @@ class Moving(Checked):
         """What it is called."""
         return self.name or (self.usual.name if self.usual else "mover")
 
-    @property
+    @cached_property
     def mover(self) -> Mover:
         """The mover in numbers."""
         names = ("speed_m_s", "distance_m", "direction_deg")
@@ -121,7 +122,7 @@ class FrozenMotion(Moving):
         Annotated[float, Quantity(0.001, 1, "", "Left by the pan", usual=PAN_RESIDUAL_SHARE)] | None
     ) = None
 
-    @property
+    @cached_property
     def followed(self) -> Mover:
         """The mover as the frame sees it: slowed to what a pan leaves of its motion."""
         mover = self.mover

@@ -175,8 +175,4 @@ def _tighter_end(limit: Limit, pair: Pairs) -> str:
 
 
 def _at(pairs: Pairs, index: int | None) -> Pairs | None:
-    if index is None:
-        return None
-    kept = np.zeros(pairs.row.size, dtype=bool)
-    kept[index] = True
-    return pairs.where(kept)
+    return None if index is None else pairs.at(index)

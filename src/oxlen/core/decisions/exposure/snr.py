@@ -45,11 +45,11 @@ def iso_ceiling(brief: Brief, stops_from_mid: float, snr_floor: float) -> float:
     mode, sensor = brief.mode, brief.mode.sensor
     tone = min(stops_from_mid, sensor.headroom_raw_stops)
     signal_at_iso_1 = float(mid_signal_e(sensor, 1.0)) * 2.0**tone
-    per_pixel = snr_floor / output_gain(brief)
+    per_pixel, frames = snr_floor / output_gain(brief), frames_averaged(brief)
     iso = float(sensor.base_iso)
     for _ in range(CEILING_ROUNDS):
         read_noise = float(mode.read_noise_at(iso))
-        needed = signal_needed_e(per_pixel, read_noise, sensor.prnu_share, frames_averaged(brief))
+        needed = signal_needed_e(per_pixel, read_noise, sensor.prnu_share, frames)
         if needed is None:
             return NO_ISO
         last, iso = iso, signal_at_iso_1 / needed

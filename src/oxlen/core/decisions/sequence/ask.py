@@ -36,4 +36,5 @@ def is_bracketed(brief: Brief) -> bool:
 
 def frames_averaged(brief: Brief) -> int:
     """Frames that are averaged into one; 1 for a single frame and for each of a bracket."""
-    return 1 if is_bracketed(brief) else brief[FRAMES].count
+    frames = brief[FRAMES]
+    return 1 if frames.combine == "bracket" else frames.count
