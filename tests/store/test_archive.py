@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import shutil
 import sqlite3
 import threading
 import unittest
@@ -11,8 +12,9 @@ from unittest import mock
 
 from oxlen.core.errors import ArchiveError
 from oxlen.store import outings, pictures, sheets
-from oxlen.store.archive import restore_backup, write_backup
+from oxlen.store.backup import write_backup
 from oxlen.store.library import open_library
+from oxlen.store.restore import restore_backup
 from tests.pictures.making import corners, jpeg
 from tests.store.test_store import WithLibrary
 
@@ -88,30 +90,84 @@ class Backups(WithLibrary):
                 restore_backup(self.library.folder, odd)
             self.assertEqual(self.titles(), ["Haul-out"])
 
-    def test_a_restore_that_stops_half_way_puts_the_old_back(self):
+    def test_a_restore_stopped_anywhere_leaves_the_old_or_the_new_library_whole(self):
         with self.library.writer() as connection:
             outings.change_outing(connection, self.outing, {"title": "Later"})
-        moves = Path.replace
-        for stop_at in (1, 2, 4):
-            count = 0
+        left = []
+        for stop_at in range(1, 40):
+            folder = self.folder / f"stop-{stop_at}"
+            shutil.copytree(self.library.folder, folder)
+            if not stopped(stop_at, lambda folder=folder: restore_backup(folder, self.good)):
+                break
+            # The start after that may be stopped as well, anywhere.
+            again = self.folder / f"again-{stop_at}"
+            shutil.copytree(folder, again)
+            stopped(1 + stop_at % 3, lambda again=again: open_library(again))
+            for place in (folder, again):
+                titles = self.titles(place)
+                with self.subTest(stop_at=stop_at):
+                    self.assertIn(titles, (["Later"], ["Haul-out"]))
+                    self.assertEqual(unfinished(place), [])
+                left.append(titles[0])
+        self.assertEqual(self.titles(folder), ["Haul-out"])
+        # Before the one rename that decides it is the old library, after it the new one.
+        self.assertEqual(sorted(left, reverse=True), left)
+        self.assertEqual(set(left), {"Later", "Haul-out"})
 
-            def replace(path, target, stop_at=stop_at):
-                nonlocal count
-                if Path(target).parent == self.library.folder:
-                    count += 1
-                    if count == stop_at:
-                        raise OSError("the disk went away")
-                return moves(path, target)
+    def test_what_was_replaced_is_kept_until_the_next_restore(self):
+        for title in ("Later", "Latest"):
+            with self.library.writer() as connection:
+                outings.change_outing(connection, self.outing, {"title": title})
+            restore_backup(self.library.folder, self.good)
+            (before,) = self.library.folder.glob("before-*")
+            self.assertEqual(self.titles(before), [title])
+            self.assertEqual(self.titles(), ["Haul-out"])
 
-            with (
-                self.subTest(stop_at=stop_at),
-                mock.patch.object(Path, "replace", replace),
-                self.assertRaises(OSError),
-            ):
-                restore_backup(self.library.folder, self.good)
-            self.assertEqual(self.titles(self.library.folder), ["Later"])
-        self.assertEqual(restore_backup(self.library.folder, self.good), 1)
-        self.assertEqual(self.titles(self.library.folder), ["Haul-out"])
+    def test_a_picture_that_is_gone_or_rotten_is_named_and_the_rest_is_saved(self):
+        other, third = (self.take(jpeg(corners() + shade)) for shade in (3, 6))
+        rotten = self.library.picture_path(other.sha256)
+        data = bytearray(rotten.read_bytes())
+        data[len(data) // 2] ^= 1
+        rotten.write_bytes(data)
+        self.library.picture_path(third.sha256).unlink()
+        made = self.folder / "gaps.zip"
+        saved = write_backup(self.library, made)
+        self.assertEqual(saved.pictures, 1)
+        self.assertEqual(
+            {gap.sha256: gap.trouble for gap in saved.gaps},
+            {other.sha256: "damaged", third.sha256: "missing"},
+        )
+        place = self.folder / "elsewhere"
+        restored = restore_backup(place, made)
+        self.assertEqual(restored.gaps, saved.gaps)
+        self.assertEqual(self.titles(place), ["Haul-out"])
+        self.assertFalse(open_library(place).picture_path(other.sha256).exists())
+
+    def test_a_backup_that_would_not_fit_is_refused_before_it_is_unpacked(self):
+        small = shutil.disk_usage(self.folder)._replace(free=50_000_100)
+        with (
+            mock.patch.object(shutil, "disk_usage", return_value=small),
+            self.assertRaisesRegex(ArchiveError, "MB to spare; nothing was changed"),
+        ):
+            restore_backup(self.library.folder, self.good)
+        self.assertEqual(unfinished(self.library.folder), [])
+
+    def test_packed_anew_it_is_still_good_and_bad_packing_is_refused(self):
+        with zipfile.ZipFile(self.good) as whole:
+            files = {name: whole.read(name) for name in whole.namelist()}
+        for packing in (zipfile.ZIP_DEFLATED, zipfile.ZIP_BZIP2, zipfile.ZIP_LZMA):
+            made = self.folder / f"packed-{packing}.zip"
+            with zipfile.ZipFile(made, "w", packing) as packed:
+                for name, data in files.items():
+                    packed.writestr(name, data)
+            self.assertEqual(restore_backup(self.folder / f"from-{packing}", made).pictures, 1)
+            spoilt = bytearray(made.read_bytes())
+            for at in range(len(spoilt) // 8, len(spoilt) // 8 + 400):
+                spoilt[at] ^= 0x55
+            made.write_bytes(spoilt)
+            with self.subTest(packing), self.assertRaisesRegex(ArchiveError, "nothing was changed"):
+                restore_backup(self.library.folder, made)
+            self.assertEqual(self.titles(), ["Haul-out"])
 
     def test_an_older_database_is_brought_up_to_date(self):
         older = self.changed(
@@ -143,11 +199,47 @@ class Backups(WithLibrary):
             made = self.folder / f"while-{len(counts)}.zip"
             write_backup(self.library, made)
             place = self.folder / f"restored-{len(counts)}"
-            counts.append(restore_backup(place, made))
+            counts.append(restore_backup(place, made).pictures)
             with open_library(place).reader() as connection:
-                self.assertEqual(len(pictures.kept_hashes(connection)), counts[-1])
+                self.assertEqual(len(pictures.kept_names(connection)), counts[-1])
         worker.join()
         self.assertEqual(counts, sorted(counts))
+
+
+class Stopped(BaseException):
+    """The process ends here, as if it were killed: nothing cleans up."""
+
+
+def stopped(at, work):
+    """Do something that is killed just before its n-th rename or folder; whether it was."""
+    count = 0
+
+    def counted(real):
+        def call(*arguments, **options):
+            nonlocal count
+            count += 1
+            if count >= at:
+                raise Stopped
+            return real(*arguments, **options)
+
+        return call
+
+    with (
+        mock.patch.object(Path, "replace", counted(Path.replace)),
+        mock.patch.object(Path, "mkdir", counted(Path.mkdir)),
+        mock.patch.object(Path, "unlink", counted(Path.unlink)),
+        mock.patch.object(shutil, "rmtree", return_value=None),
+    ):
+        try:
+            work()
+        except Stopped:
+            return True
+    return False
+
+
+def unfinished(folder):
+    """What restores left behind in a folder that has been opened since."""
+    return [path.name for path in folder.iterdir() if path.name.startswith(("restoring-", "swap"))]
 
 
 if __name__ == "__main__":

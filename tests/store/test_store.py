@@ -10,10 +10,11 @@ from pathlib import Path
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.store import outings, phones, pictures, sheets
-from oxlen.store.archive import restore_backup, write_backup
+from oxlen.store.backup import write_backup
 from oxlen.store.connect import connect
 from oxlen.store.library import hold_lock, open_library
 from oxlen.store.migrate import migrate, schema_version, shipped_migrations
+from oxlen.store.restore import restore_backup
 from oxlen.takes.importing import onto_new_sheet, onto_sheet, preview_of, take_in
 from tests.pictures.making import corners, jpeg
 
@@ -166,7 +167,7 @@ class OnDisk(WithLibrary):
             self.take(jpeg(corners()), attach=attach)
         library = open_library(self.library.folder)
         with library.reader() as connection:
-            self.assertEqual(pictures.kept_hashes(connection), [])
+            self.assertEqual(pictures.kept_names(connection), {})
         for name in ("pictures", "previews", "incoming"):
             files = [p for p in (library.folder / name).rglob("*") if p.is_file()]
             self.assertEqual(files, [], name)
@@ -174,9 +175,9 @@ class OnDisk(WithLibrary):
     def test_backup_and_restore(self):
         taken = self.take(jpeg(corners()))
         archive = self.folder / "kept.zip"
-        self.assertEqual(write_backup(self.library, archive), 1)
+        self.assertEqual(write_backup(self.library, archive).pictures, 1)
         other = self.folder / "other"
-        self.assertEqual(restore_backup(other, archive), 1)
+        self.assertEqual(restore_backup(other, archive).pictures, 1)
         restored = open_library(other)
         with restored.reader() as connection:
             self.assertEqual(sheets.sheet(connection, taken.sheet_id).outing_id, self.outing)

@@ -1,27 +1,96 @@
-"""`oxlen backup` and `oxlen restore`."""
+"""`oxlen backup`, `oxlen restore` and `oxlen check`."""
 
 from __future__ import annotations
 
 import argparse
+import sqlite3
+import sys
+from collections.abc import Iterator, Sequence
+from contextlib import nullcontext, suppress
 
-from oxlen.core.errors import NotFound
-from oxlen.store.archive import restore_backup, write_backup
-from oxlen.store.library import default_folder, existing_library
+from oxlen.core.errors import NotFound, UnreadableSheet
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.store.backup import Gap, write_backup
+from oxlen.store.check import Finding, findings_in, mend
+from oxlen.store.library import Library, default_folder, existing_library, hold_lock
+from oxlen.store.migrate import check_not_newer
+from oxlen.store.restore import restore_backup
+from oxlen.store.sheets import every_sheet
+
+FOUND = 1
+"""Exit code of a check that found something it did not mend."""
+WITH_GAPS = 1
+"""Exit code when all was done but some pictures are not there."""
 
 
 def backup(arguments: argparse.Namespace) -> int:
-    """Write everything kept into one zip."""
+    """Write everything kept into one zip; exit code 1 when some pictures could not be taken."""
     library = existing_library(arguments.data)
     if library is None:
         raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
-    count = write_backup(library, arguments.file)
-    print(f"{arguments.file}: the database and {count} pictures.")
-    return 0
+    made = write_backup(library, arguments.file)
+    print(f"{arguments.file}: the database and {made.pictures} pictures.")
+    return _told(made.gaps, "Not in the backup")
 
 
 def restore(arguments: argparse.Namespace) -> int:
     """Replace everything kept by a backup, once it is verified."""
     folder = arguments.data or default_folder()
-    count = restore_backup(folder, arguments.file)
-    print(f"{folder}: the database and {count} pictures are back.")
-    return 0
+    restored = restore_backup(folder, arguments.file)
+    print(f"{folder}: the database and {restored.pictures} pictures are back.")
+    return _told(restored.gaps, "Not in this backup")
+
+
+def check(arguments: argparse.Namespace) -> int:
+    """Look everything kept over; with --mend remove what belongs to nothing."""
+    folder = arguments.data or default_folder()
+    library = existing_library(arguments.data)
+    if library is None:
+        raise NotFound(f"Nothing is kept in {folder}.")
+    # One that cannot be read at all is what the check itself will say.
+    with suppress(sqlite3.DatabaseError), library.reader() as connection:
+        check_not_newer(connection)
+    # Mending while the app runs could take what it is just bringing in.
+    with hold_lock(folder) if arguments.mend else nullcontext():
+        left = sum(_reported(one, mending=arguments.mend) for one in _all_findings(library))
+    if left == 0:
+        print(f"{folder}: all is as it should be.")
+    return FOUND if left else 0
+
+
+def _all_findings(library: Library) -> Iterator[Finding]:
+    found = list(findings_in(library))
+    yield from found
+    if any(not one.can_be_mended for one in found) and not _readable(library):
+        return
+    with library.reader() as connection:
+        for one in every_sheet(connection):
+            try:
+                read_sheet(one.body)
+            except UnreadableSheet as error:
+                yield Finding(f"Sheet {one.id}: {error.message}")
+
+
+def _readable(library: Library) -> bool:
+    try:
+        with library.reader() as connection:
+            return all(True for _ in every_sheet(connection))
+    except sqlite3.DatabaseError:
+        return False
+
+
+def _reported(finding: Finding, *, mending: bool) -> bool:
+    """Say what was found and done; whether it is still so."""
+    if mending and finding.can_be_mended:
+        mend(finding)
+        print(f"{finding.words} Removed.")
+        return False
+    hint = " --mend removes it." if finding.can_be_mended else ""
+    print(finding.words + hint)
+    return True
+
+
+def _told(gaps: Sequence[Gap], words: str) -> int:
+    for gap in gaps:
+        print(f"oxlen: {words}: {gap.file_name} ({gap.trouble}).", file=sys.stderr)
+    return WITH_GAPS if gaps else 0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import sqlite3
 import sys
 from collections.abc import Callable, Sequence
 from importlib import import_module
@@ -24,6 +25,9 @@ def main(argv: Sequence[str] | None = None) -> int:
         return command(arguments)
     except OxlenError as error:
         print(f"oxlen: {error.message}", file=sys.stderr)
+        return 2
+    except sqlite3.Error as error:
+        print(f"oxlen: The database cannot be used: {error}. Try oxlen check.", file=sys.stderr)
         return 2
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
@@ -127,3 +131,7 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         parser = _add(commands, name, "oxlen.cli.archive", name, words)
         parser.add_argument("file", type=Path, metavar="FILE")
         parser.add_argument("--data", type=Path, metavar="DIR")
+    words = "Look over everything kept: database, pictures, sheets."
+    parser = _add(commands, "check", "oxlen.cli.archive", "check", words)
+    parser.add_argument("--mend", action="store_true", help="remove what belongs to nothing")
+    parser.add_argument("--data", type=Path, metavar="DIR")

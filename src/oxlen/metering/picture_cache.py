@@ -9,7 +9,7 @@ from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass, field
 from threading import Lock
 
-from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
@@ -21,6 +21,10 @@ from oxlen.store.pictures import kept_picture
 MAX_OPEN_PIXELS = 80_000_000
 """Pixels of all pictures kept decoded together; those in use always stay."""
 MAX_SPOTS_REMEMBERED = 500
+FILE_GONE = (
+    "The file of this picture is missing from the library, so nothing can be measured in it; "
+    "what was read when it came in is kept."
+)
 
 
 @dataclass
@@ -50,29 +54,29 @@ class PictureCache:
 
     def spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
         """Tone under a spot of a kept picture; None when its pixels cannot be metered."""
-        with self._in_use(sha256) as entry:
-            if spot not in entry.tones:
-                try:
+        try:
+            with self._in_use(sha256) as entry:
+                if spot not in entry.tones:
                     tone = spot_tone(entry.picture.spot(spot))
-                except PixelsUnreadable:
-                    return None
-                if len(entry.tones) >= MAX_SPOTS_REMEMBERED:
-                    entry.tones.clear()
-                entry.tones[spot] = tone
-            return entry.tones[spot]
+                    if len(entry.tones) >= MAX_SPOTS_REMEMBERED:
+                        entry.tones.clear()
+                    entry.tones[spot] = tone
+                return entry.tones[spot]
+        except PictureError:
+            return None
 
     def frame_light(self, sha256: str) -> FrameLight | None:
         """Cells and histogram of a kept picture; None when its pixels cannot be metered."""
-        with self._in_use(sha256) as entry:
-            if entry.light is None:
-                try:
+        try:
+            with self._in_use(sha256) as entry:
+                if entry.light is None:
                     tones = entry.picture.pixels.sample(strongest=True)
-                except PixelsUnreadable:
-                    return None
-                rows = (-1, tones.row_length or 1)
-                strongest = None if tones.strongest is None else tones.strongest.reshape(rows)
-                entry.light = frame_light(tones.luminance.reshape(rows), strongest)
-            return entry.light
+                    rows = (-1, tones.row_length or 1)
+                    strongest = None if tones.strongest is None else tones.strongest.reshape(rows)
+                    entry.light = frame_light(tones.luminance.reshape(rows), strongest)
+                return entry.light
+        except PictureError:
+            return None
 
     def small_light(self, sha256: str, side_px: int) -> LinearPicture:
         """A kept picture upright as light, its longer side at most `side_px`."""
@@ -80,9 +84,13 @@ class PictureCache:
             return entry.picture.light(side_px)
 
     def report(self, sha256: str) -> PictureReport:
-        """The stored reading of a picture."""
+        """The stored reading of a picture, with a note where its file is gone."""
         with self._library.reader() as connection:
-            return PictureReport.model_validate(json.loads(kept_picture(connection, sha256).report))
+            kept = kept_picture(connection, sha256)
+        report = PictureReport.model_validate(json.loads(kept.report))
+        if self._library.picture_path(sha256).is_file():
+            return report
+        return report.model_copy(update={"notes": [*report.notes, FILE_GONE]})
 
     def close(self) -> None:
         """Let go of every picture."""
@@ -108,6 +116,8 @@ class PictureCache:
             if sha256 not in self._open:
                 closing = ExitStack()
                 path = self._library.picture_path(sha256)
+                if not path.is_file():
+                    raise PixelsUnreadable(sha256[:8], "its file is missing from the library.")
                 picture = closing.enter_context(open_picture(path, sha256[:8]))
                 self._open[sha256] = OpenPicture(picture, closing)
             self._open.move_to_end(sha256)

@@ -16,14 +16,8 @@ from platformdirs import user_data_path
 from oxlen.core.errors import BadInput
 from oxlen.store.connect import connect, transaction
 from oxlen.store.migrate import check_not_newer, migrate
-
-DATABASE, PICTURES, PREVIEWS, INCOMING, LOCK = (
-    "oxlen.db",
-    "pictures",
-    "previews",
-    "incoming",
-    "running.lock",
-)
+from oxlen.store.places import DATABASE, INCOMING, LOCK, PICTURES, PREVIEWS
+from oxlen.store.swap import finish_swap, is_swapping, sweep_restores
 
 
 class Library:
@@ -85,12 +79,16 @@ def default_folder() -> Path:
 def existing_library(folder: Path | None) -> Library | None:
     """The library in a folder (the default one when None) if anything is kept there."""
     library = Library(folder or default_folder())
+    if is_swapping(library.folder):
+        with hold_lock(library.folder):
+            finish_swap(library.folder)
     return library if library.database.is_file() else None
 
 
 def open_library(folder: Path | None) -> Library:
     """The library in a folder, made or brought up to date, and swept of half-finished imports."""
     library = Library(folder or default_folder())
+    finish_swap(library.folder)
     if library.database.is_file():
         with library.reader() as connection:
             # Before anything is written: a newer Oxlen's data stay as they are.
@@ -108,7 +106,8 @@ def open_library(folder: Path | None) -> Library:
 
 
 def _sweep(library: Library, known: set[str]) -> None:
-    """Remove what an interrupted import left: incoming files, and pictures no row speaks of."""
+    """Remove what interrupted restores and imports left, and pictures no row speaks of."""
+    sweep_restores(library.folder)
     for leftover in (library.folder / INCOMING).iterdir():
         leftover.unlink()
     for picture in (library.folder / PICTURES).glob("??/*"):

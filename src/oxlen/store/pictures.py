@@ -49,7 +49,7 @@ def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
     return KeptPicture(**row)
 
 
-def kept_hashes(connection: sqlite3.Connection) -> list[str]:
-    """Content hashes of all pictures."""
-    rows = connection.execute("SELECT sha256 FROM picture ORDER BY sha256")
-    return [row["sha256"] for row in rows]
+def kept_names(connection: sqlite3.Connection) -> dict[str, str]:
+    """Names the kept pictures came under, by content hash."""
+    rows = connection.execute("SELECT sha256, file_name FROM picture ORDER BY sha256")
+    return {row["sha256"]: row["file_name"] for row in rows}

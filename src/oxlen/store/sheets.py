@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oxlen.core.errors import EditClash, NotFound
@@ -74,6 +75,12 @@ def sheets_of(
         (outing_id, deleted),
     )
     return [_sheet(row) for row in rows]
+
+
+def every_sheet(connection: sqlite3.Connection) -> Iterator[Sheet]:
+    """All sheets, in the bin or not."""
+    for row in connection.execute(SELECT_SHEET + " ORDER BY sheet.id"):
+        yield _sheet(row)
 
 
 def edit_sheet(

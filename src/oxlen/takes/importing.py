@@ -131,6 +131,8 @@ def preview_of(library: Library, sha256: str) -> Path | None:
     if not path.is_file():
         with library.reader() as connection:
             kept = kept_picture(connection, sha256)
+        if not library.picture_path(sha256).is_file():
+            return None
         with open_picture(library.picture_path(sha256), kept.file_name) as picture:
             if not write_preview(library, picture, sha256):
                 return None

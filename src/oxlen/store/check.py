@@ -1,0 +1,81 @@
+"""Looking a library over: its database, its pictures, and files that belong to nothing."""
+
+from __future__ import annotations
+
+import shutil
+import sqlite3
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from oxlen.store.backup import trouble_with
+from oxlen.store.library import Library
+from oxlen.store.pictures import kept_names
+from oxlen.store.places import INCOMING, PICTURES, PREVIEWS
+from oxlen.store.swap import RESTORED
+
+ENOUGH = 20
+"""Faults of a database that are told; more say nothing new."""
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something that is not as it should be; `spare` is what may be removed to mend it."""
+
+    words: str
+    spare: Path | None = None
+
+    @property
+    def can_be_mended(self) -> bool:
+        """Whether removing something mends it."""
+        return self.spare is not None
+
+
+def findings_in(library: Library) -> Iterator[Finding]:
+    """All that is wrong with a library's database and files; changes nothing."""
+    with library.reader() as connection:
+        faults = list(_faults_of(connection))
+        names = {} if faults else kept_names(connection)
+    yield from faults
+    if faults:
+        # What pictures there should be is not to be known from a damaged database.
+        return
+    for sha256, file_name in names.items():
+        trouble = trouble_with(library.picture_path(sha256), sha256)
+        if trouble is not None:
+            yield Finding(f"The picture {file_name} is {trouble} ({sha256}).")
+    yield from _left_over(library, set(names))
+
+
+def mend(finding: Finding) -> None:
+    """Remove what a finding names as spare."""
+    if finding.spare is None:
+        return
+    if finding.spare.is_dir():
+        shutil.rmtree(finding.spare)
+    else:
+        finding.spare.unlink(missing_ok=True)
+
+
+def _faults_of(connection: sqlite3.Connection) -> Iterator[Finding]:
+    try:
+        for (words,) in connection.execute(f"PRAGMA integrity_check({ENOUGH})"):
+            if words != "ok":
+                yield Finding(f"The database is damaged: {words}.")
+        for row in connection.execute("PRAGMA foreign_key_check").fetchmany(ENOUGH):
+            yield Finding(f"A row of {row[0]} belongs to a {row[2]} that is not there.")
+    except sqlite3.DatabaseError as error:
+        yield Finding(f"The database cannot be read: {error}.")
+
+
+def _left_over(library: Library, known: set[str]) -> Iterator[Finding]:
+    for picture in sorted((library.folder / PICTURES).glob("*/*")):
+        if picture.name not in known:
+            yield Finding(f"The file {picture.name} belongs to no picture.", picture)
+    for preview in sorted((library.folder / PREVIEWS).glob("*")):
+        if preview.stem not in known:
+            yield Finding(f"The preview {preview.name} belongs to no picture.", preview)
+    for incoming in sorted((library.folder / INCOMING).glob("*")):
+        yield Finding(f"{incoming.name} is left from an import that was stopped.", incoming)
+    for folder in sorted(library.folder.glob(f"{RESTORED}*")):
+        yield Finding(f"{folder.name} is left from a restore that was stopped.", folder)

@@ -1,0 +1,7 @@
+"""Names of what lies in a folder of data."""
+
+DATABASE = "oxlen.db"
+PICTURES = "pictures"
+PREVIEWS = "previews"
+INCOMING = "incoming"
+LOCK = "running.lock"

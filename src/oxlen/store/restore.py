@@ -1,0 +1,165 @@
+"""Restore: a backup is unpacked and verified beside what is kept, then takes its place whole."""
+
+from __future__ import annotations
+
+import json
+import lzma
+import shutil
+import sqlite3
+import tempfile
+import zipfile
+import zlib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from oxlen.core.errors import ArchiveError
+from oxlen.store.backup import FORMAT, MANIFEST, Gap, copied
+from oxlen.store.connect import connect
+from oxlen.store.library import hold_lock
+from oxlen.store.migrate import migrate
+from oxlen.store.pictures import kept_names
+from oxlen.store.places import DATABASE, INCOMING, PICTURES, PREVIEWS
+from oxlen.store.swap import BEFORE, RESTORED, begin_swap, finish_swap, sweep_restores
+
+MOST_ENTRIES = 1_000_000
+MANIFEST_BYTES = 200_000_000
+SPARE_BYTES = 50_000_000
+"""Left free on the disk when a backup is unpacked."""
+UNCHANGED = "nothing was changed."
+
+
+@dataclass(frozen=True)
+class Contents:
+    """What a backup says it holds: digests by name, and the pictures it could not take."""
+
+    digests: Mapping[str, str]
+    gaps: tuple[Gap, ...]
+
+    @property
+    def pictures(self) -> int:
+        """How many pictures are in it."""
+        return len(self.digests) - 1
+
+
+def restore_backup(folder: Path, source: Path) -> Contents:
+    """Replace what is kept in a folder by a backup.
+
+    Everything is unpacked and verified beside the old data first: ArchiveError until then leaves
+    them as they were. What was replaced stays in a dated folder until the next restore. BadInput
+    when Oxlen is running on the folder.
+    """
+    with hold_lock(folder):
+        finish_swap(folder)
+        sweep_restores(folder)
+        fresh = Path(tempfile.mkdtemp(dir=folder, prefix=RESTORED))
+        try:
+            contents = _unpack(source, fresh)
+            _verify_database(fresh / DATABASE, contents)
+            for name in (PICTURES, PREVIEWS, INCOMING):
+                (fresh / name).mkdir(exist_ok=True)
+            begin_swap(folder, fresh, f"{BEFORE}{datetime.now(UTC):%Y-%m-%dT%H-%M-%S-%f}")
+        except BaseException:
+            shutil.rmtree(fresh, ignore_errors=True)
+            raise
+        try:
+            finish_swap(folder)
+        except OSError as error:
+            raise ArchiveError(
+                f"The backup is whole, but could not be put in place yet ({error.strerror}); "
+                "Oxlen will do so at its next start."
+            ) from error
+    return contents
+
+
+def _unpack(source: Path, fresh: Path) -> Contents:
+    """Unpack what the manifest names, and hold every file to its hash."""
+    try:
+        with zipfile.ZipFile(source) as archive:
+            _check_size(archive, fresh)
+            contents = _contents(archive)
+            for name, digest in contents.digests.items():
+                target = fresh / _place(name, digest)
+                target.parent.mkdir(parents=True, exist_ok=True)
+                with archive.open(name) as packed, target.open("wb") as file:
+                    if copied(packed, file) != digest:
+                        raise ArchiveError(f"{source.name}: {name} is damaged; {UNCHANGED}")
+    # The zip reader's own: a packing it does not know is NotImplementedError, a locked file
+    # RuntimeError, which includes it; ValueError is an offset before the file's beginning.
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        lzma.LZMAError,
+        KeyError,
+        EOFError,
+        RuntimeError,
+        ValueError,
+    ) as error:
+        raise ArchiveError(f"{source.name} is not a whole Oxlen backup; {UNCHANGED}") from error
+    except OSError as error:
+        if error.errno is not None:
+            raise
+        # bz2 says so of a stream it cannot make out; what the system refuses has a number.
+        raise ArchiveError(f"{source.name} is not a whole Oxlen backup; {UNCHANGED}") from error
+    return contents
+
+
+def _check_size(archive: zipfile.ZipFile, fresh: Path) -> None:
+    """Refuse what could not be unpacked before a byte of it is written."""
+    entries = archive.infolist()
+    if len(entries) > MOST_ENTRIES:
+        raise ArchiveError(f"The backup holds {len(entries)} files, more than can be; {UNCHANGED}")
+    # The reader never gives more of an entry than its header says.
+    needed = sum(entry.file_size for entry in entries)
+    free = shutil.disk_usage(fresh).free - SPARE_BYTES
+    if needed > free:
+        raise ArchiveError(
+            f"The backup needs {needed / 1e6:.0f} MB and the disk has {max(0, free) / 1e6:.0f} MB "
+            f"to spare; {UNCHANGED}"
+        )
+
+
+def _contents(archive: zipfile.ZipFile) -> Contents:
+    try:
+        if archive.getinfo(MANIFEST).file_size > MANIFEST_BYTES:
+            raise ValueError("too long")
+        manifest: Any = json.loads(archive.read(MANIFEST))
+        digests = {str(name): str(digest) for name, digest in dict(manifest["sha256"]).items()}
+        gaps = tuple(Gap(**gap) for gap in manifest.get("gaps", ()))
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
+        raise ArchiveError(f"The backup's list of contents is broken; {UNCHANGED}") from error
+    if manifest.get("format") != FORMAT or DATABASE not in digests:
+        raise ArchiveError(f"This zip is no Oxlen backup; {UNCHANGED}")
+    return Contents(digests, gaps)
+
+
+def _place(name: str, digest: str) -> Path:
+    """Where a file of the backup goes; only the database and pictures named by their own hash."""
+    if name == DATABASE:
+        return Path(DATABASE)
+    known = len(digest) == 64 and set(digest) <= set("0123456789abcdef")
+    if not known or name != f"{PICTURES}/{digest}":
+        raise ArchiveError(f"The backup holds {name}, which has no place here; {UNCHANGED}")
+    return Path(PICTURES) / digest[:2] / digest
+
+
+def _verify_database(path: Path, contents: Contents) -> None:
+    """It opens, is whole, is of a known version, and speaks of no picture that is not there."""
+    try:
+        connection = connect(path)
+        try:
+            if connection.execute("PRAGMA integrity_check").fetchone()[0] != "ok":
+                raise ArchiveError(f"The backup's database is damaged; {UNCHANGED}")
+            if connection.execute("PRAGMA foreign_key_check").fetchone() is not None:
+                raise ArchiveError(f"The backup's database misses rows; {UNCHANGED}")
+            migrate(connection)
+            here = {name.removeprefix(f"{PICTURES}/") for name in contents.digests}
+            missing = set(kept_names(connection)) - here - {gap.sha256 for gap in contents.gaps}
+        finally:
+            connection.close()
+    except sqlite3.DatabaseError as error:
+        raise ArchiveError(f"The backup's database cannot be read; {UNCHANGED}") from error
+    if missing:
+        raise ArchiveError(f"The backup misses {len(missing)} pictures; {UNCHANGED}")
