@@ -1,12 +1,20 @@
 """The API at its edges: whose request, how long, what is named that is not there."""
 
 import asyncio
+import errno
+import sqlite3
 import unittest
+from unittest import mock
 
+import httpx
+
+from oxlen.metering.picture_cache import FILE_GONE
 from oxlen.server.local_only import MAX_BODY_BYTES
 from oxlen.server.routes.pictures import plain_name
+from oxlen.store.library import Library
+from oxlen.views.readings_table import readings_csv
 from tests.pictures.making import corners, jpeg
-from tests.server.test_api import WithApp
+from tests.server.test_api import BASE, WithApp
 
 NOBODY = "0" * 64
 
@@ -57,6 +65,101 @@ class Guard(WithApp):
             with self.subTest(headers=headers):
                 answer = await self.http.post("/api/outings", json={"title": "A"}, headers=headers)
                 self.assertEqual(answer.status_code, status)
+
+    async def test_a_foreign_page_gets_nothing_but_a_way_to_the_front_page(self):
+        cross = {"sec-fetch-site": "cross-site"}
+        rows = [
+            ("/api/outings", cross, 403),
+            ("/api/outings", {**cross, "sec-fetch-mode": "navigate"}, 403),
+            ("/api/outings", {"sec-fetch-site": "same-site"}, 403),
+            ("/assets/x.js", {**cross, "sec-fetch-mode": "no-cors"}, 403),
+            ("/api/outings", {"sec-fetch-site": "same-origin"}, 200),
+            ("/api/outings", {"sec-fetch-site": "none", "sec-fetch-mode": "navigate"}, 200),
+        ]
+        for path, headers, status in rows:
+            with self.subTest(path, headers=headers):
+                answer = await self.http.get(path, headers=headers)
+                self.assertEqual(answer.status_code, status)
+                self.assertEqual(answer.headers["x-frame-options"], "DENY")
+        page = await self.http.get("/kit", headers={**cross, "sec-fetch-mode": "navigate"})
+        self.assertNotEqual(page.status_code, 403)
+
+    async def test_what_is_said_twice_is_refused(self):
+        for name, values in (("host", ("127.0.0.1", "127.0.0.1")), ("origin", (BASE, "null"))):
+            headers = httpx.Headers([("host", "127.0.0.1")] if name != "host" else [])
+            twice = [*headers.raw, *((name.encode(), value.encode()) for value in values)]
+            answer = await self.http.get("/api/outings", headers=twice)
+            self.assertEqual(answer.status_code, 403, name)
+            self.assertIn("twice", answer.json()["detail"])
+
+    async def test_only_pictures_may_be_longer_than_a_request(self):
+        long = b"x" * (MAX_BODY_BYTES + 1)
+        for path in ("/api/outings/picture", "/api/kit/phones/pictures", "/api/x/pictures"):
+            answer = await self.http.post(path, content=long)
+            self.assertEqual(answer.status_code, 413, path)
+            self.assertEqual(answer.headers["x-frame-options"], "DENY")
+
+
+class Storage(WithApp):
+    async def test_a_disk_that_does_not_take_it_is_said_in_words(self):
+        rows = [
+            (sqlite3.OperationalError("database or disk is full"), 507, "full"),
+            (sqlite3.OperationalError("attempt to write a readonly database"), 503, "read-only"),
+            (sqlite3.OperationalError("database is locked"), 503, "Something else"),
+            (sqlite3.OperationalError("disk I/O error"), 503, "disk I/O error"),
+            (OSError(errno.ENOSPC, "No space left on device"), 507, "full"),
+            (OSError(errno.EROFS, "Read-only file system"), 503, "read-only"),
+        ]
+        for error, status, words in rows:
+            with self.subTest(words), mock.patch.object(Library, "writer", side_effect=error):
+                answer = await self.http.post("/api/outings", json={"title": "A"})
+                self.assertEqual((answer.status_code, answer.json()["code"]), (status, "storage"))
+                self.assertIn(words, answer.json()["detail"])
+                self.assertIn("Nothing of this was kept", answer.json()["detail"])
+        again = await self.http.post("/api/outings", json={"title": "A"})
+        self.assertEqual(again.status_code, 201)
+
+    async def test_a_fault_inside_is_a_sentence(self):
+        with (
+            mock.patch.object(Library, "reader", side_effect=ZeroDivisionError("inside")),
+            self.assertLogs("oxlen", "ERROR"),
+        ):
+            answer = await self.http.get("/api/outings")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (500, "internal"))
+        self.assertNotIn("inside\n", answer.text)
+        self.assertEqual(answer.headers["x-frame-options"], "DENY")
+
+    async def test_a_sheet_whose_picture_is_gone_still_opens(self):
+        sheet = await self.sheet_with_picture()
+        sha256 = sheet["body"]["picture"]
+        self.library.picture_path(sha256).unlink()
+        self.library.preview_path(sha256).unlink()
+        await self.http.put("/api/kit/glass/x", json={"name": "X", "factor": 2})
+        opened = (await self.http.get(f"/api/sheets/{sheet['id']}")).json()
+        self.assertEqual(opened["answer"]["picture"]["report"]["notes"][-1], FILE_GONE)
+        gone = await self.http.get(f"/api/pictures/{sha256}/preview")
+        self.assertEqual(gone.status_code, 404)
+
+    async def test_one_odd_phone_takes_nothing_down(self):
+        with self.library.writer() as connection:
+            connection.execute(
+                "INSERT INTO phone (id, profile, changed_at) VALUES ('odd', '{\"id\": 7}', '')"
+            )
+        phones = (await self.http.get("/api/kit/phones")).json()
+        self.assertEqual([one["shipped"] for one in phones], [True, True])
+        (odd,) = (await self.http.get("/api/kit/unreadable")).json()
+        self.assertEqual((odd["id"], odd["text"]), ("odd", '{"id": 7}'))
+        made = {"title": "A", "phone": "odd"}
+        refused = await self.http.post(f"/api/outings/{self.outing}/sheets", json=made)
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("The phone odd of your kit cannot be read", refused.json()["detail"])
+        self.assertEqual((await self.http.delete("/api/kit/phones/odd")).status_code, 204)
+        self.assertEqual((await self.http.get("/api/kit/unreadable")).json(), [])
+
+    def test_words_in_a_table_are_no_formulas(self):
+        row = {"id": "a", "name": "=SUM(A1)", "place": -2.5, "role": " @x", "state": "ok"}
+        line = readings_csv([row]).splitlines()[1]
+        self.assertEqual(line, "a,'=SUM(A1),' @x,,,,-2.5,ok")
 
 
 class NotThere(WithApp):

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Awaitable, Callable, MutableMapping
+import logging
+import re
+from collections.abc import Awaitable, Callable, Iterable, MutableMapping
 from typing import Any
 from urllib.parse import urlsplit
 
@@ -15,7 +17,9 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 
 LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
-UPLOAD_ENDINGS = ("/pictures", "/picture")
+UPLOADS = re.compile(r"/api/(outings/\d+/pictures|sheets/\d+/picture)")
+"""Where whole pictures come in, as a stream that is bounded on its own."""
+SAID_ONCE = (b"host", b"origin", b"sec-fetch-site", b"sec-fetch-mode", b"content-length")
 HEADERS = {
     b"x-content-type-options": b"nosniff",
     b"referrer-policy": b"no-referrer",
@@ -45,21 +49,32 @@ class LocalOnly:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        headers = {name.lower(): value.decode("latin-1") for name, value in scope["headers"]}
-        refusal = _refusal(scope["method"], headers)
+        guarded = _Guarded(send)
+        refusal = _refusal(scope["path"], scope["headers"])
         if refusal:
-            await _refuse(send, 403, refusal)
+            await _refuse(guarded, 403, refusal)
             return
-        if not scope["path"].endswith(UPLOAD_ENDINGS):
+        if not UPLOADS.fullmatch(scope["path"]):
             body = await _bounded_body(receive)
             if body is None:
-                await _refuse(send, 413, "That is more than Oxlen takes in one request (2 MB).")
+                await _refuse(guarded, 413, "That is more than Oxlen takes in one request (2 MB).")
                 return
             receive = _replay(body, receive)
-        await self._app(scope, receive, _guarded(send))
+        try:
+            await self._app(scope, receive, guarded)
+        except Exception:
+            # Written down for whoever looks into it; the page is told a sentence.
+            logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
+            if guarded.has_begun:
+                raise
+            await _refuse(guarded, 500, "That went wrong inside Oxlen; what is kept is as it was.")
 
 
-def _refusal(method: str, headers: dict[bytes, str]) -> str | None:
+def _refusal(path: str, raw_headers: Iterable[tuple[bytes, bytes]]) -> str | None:
+    names = [name.lower() for name, _ in raw_headers]
+    if any(names.count(name) > 1 for name in SAID_ONCE):
+        return "The request says twice where it comes from."
+    headers = {name.lower(): value.decode("latin-1") for name, value in raw_headers}
     host = headers.get(b"host", "")
     if _host_name(host) not in LOOPBACK_NAMES:
         return "Oxlen answers only on this machine, under its own name."
@@ -67,7 +82,9 @@ def _refusal(method: str, headers: dict[bytes, str]) -> str | None:
     if origin is not None and origin != f"http://{host}":
         return "Another site asked; Oxlen answers only its own pages."
     foreign = headers.get(b"sec-fetch-site", "none") not in ("same-origin", "none")
-    if foreign and method not in ("GET", "HEAD"):
+    # A link on another site may lead to a page of Oxlen, and to nothing else.
+    to_a_page = headers.get(b"sec-fetch-mode") == "navigate" and not path.startswith("/api")
+    if foreign and not to_a_page:
         return "Another site asked; Oxlen answers only its own pages."
     return None
 
@@ -108,9 +125,16 @@ def _replay(body: bytes, receive: Receive) -> Receive:
     return replay
 
 
-def _guarded(send: Send) -> Send:
-    async def guarded(message: Message) -> None:
+class _Guarded:
+    """Adds the guarding headers to whatever is answered; `has_begun` once it is."""
+
+    def __init__(self, send: Send) -> None:
+        self._send = send
+        self.has_begun = False
+
+    async def __call__(self, message: Message) -> None:
         if message["type"] == "http.response.start":
+            self.has_begun = True
             present = {name.lower() for name, _ in message["headers"]}
             policy = {b"content-security-policy": content_security_policy().encode()}
             added = {**HEADERS, **policy}
@@ -118,9 +142,10 @@ def _guarded(send: Send) -> Send:
                 *message["headers"],
                 *((name, value) for name, value in added.items() if name not in present),
             ]
-        await send(message)
+        await self._send(message)
 
-    return guarded
+
+CODES = {403: "local-only", 413: "too-long", 500: "internal"}
 
 
 async def _refuse(send: Send, status: int, detail: str) -> None:
@@ -130,7 +155,7 @@ async def _refuse(send: Send, status: int, detail: str) -> None:
             "title": "Refused",
             "status": status,
             "detail": detail,
-            "code": "local-only" if status == 403 else "too-long",
+            "code": CODES[status],
             "field": None,
         }
     ).encode()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import errno
+import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
@@ -65,6 +67,10 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
         404: "Nothing is kept under that name",
         409: "Changed elsewhere in the meantime",
         422: "Refused, with the field and the cause",
+        403: "Asked from another site or under another name",
+        413: "Longer than a request may be",
+        503: "The data cannot be reached or written just now",
+        507: "The disk is full",
     }.items()
 }
 
@@ -75,6 +81,29 @@ def problem(status: int, title: str, detail: str, code: str, field: str = "") ->
     return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
 
 
+FULL, NOT_NOW = 507, 503
+DISK_FULL = "The disk with your data is full; free some space and try again."
+READ_ONLY = "Your data cannot be written to: the folder or its disk is read-only."
+
+
+def storage_trouble(error: sqlite3.OperationalError | OSError) -> tuple[int, str]:
+    """Status and sentence for a disk that is full, read-only, locked or failing."""
+    if isinstance(error, OSError):
+        if error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return FULL, DISK_FULL
+        if error.errno in (errno.EROFS, errno.EACCES, errno.EPERM):
+            return NOT_NOW, READ_ONLY
+        return NOT_NOW, f"Your data cannot be reached ({error.strerror or error})."
+    words = str(error)
+    if "full" in words:
+        return FULL, DISK_FULL
+    if "readonly" in words:
+        return NOT_NOW, READ_ONLY
+    if "locked" in words:
+        return NOT_NOW, "Something else is writing to your data; try again in a moment."
+    return NOT_NOW, f"Your data cannot be reached ({words})."
+
+
 def add_problem_handlers(app: FastAPI) -> None:
     """Send every error of the family, of validation and of routing through `problem`."""
 
@@ -83,6 +112,13 @@ def add_problem_handlers(app: FastAPI) -> None:
         status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
         field = str(error.details.get("field") or error.details.get("name") or "")
         return problem(status, "Refused", error.message, error.code, field)
+
+    @app.exception_handler(sqlite3.OperationalError)
+    @app.exception_handler(OSError)
+    def _storage(asked: Request, error: sqlite3.OperationalError | OSError) -> JSONResponse:
+        status, cause = storage_trouble(error)
+        kept = "" if asked.method in ("GET", "HEAD") else " Nothing of this was kept."
+        return problem(status, "Refused", cause + kept, "storage")
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

@@ -22,5 +22,11 @@ def readings_csv(rows: list[dict[str, Any]]) -> str:
     ]
     writer = csv.DictWriter(buffer, fields, extrasaction="ignore")
     writer.writeheader()
-    writer.writerows(rows)
+    writer.writerows({name: _plain(value) for name, value in row.items()} for row in rows)
     return buffer.getvalue()
+
+
+def _plain(value: Any) -> Any:
+    """Words as words: a table program would take some for a formula and work it."""
+    begins_formula = isinstance(value, str) and value.lstrip()[:1] in tuple("=+-@")
+    return f"'{value}" if begins_formula else value

@@ -36,6 +36,7 @@ export type PresetView = Schemas["PresetView"];
 export type Preset = PresetView["preset"];
 export type Glass = Schemas["GlassView"];
 export type KitPhone = Schemas["KitPhone"];
+export type UnreadablePhone = Schemas["UnreadableView"];
 export type PhoneProfile = KitPhone["profile"];
 export type Bin = Schemas["Bin"];
 export type TonePlace = Schemas["TonePlaceView"];

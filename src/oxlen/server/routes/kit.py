@@ -14,7 +14,13 @@ from oxlen.formats.phone_profile import Name, OriginProfile, PhoneProfile, Slug,
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Shared
 from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
-from oxlen.store.phones import drop_profile, keep_profile, kept_profiles, removed_profiles
+from oxlen.store.phones import (
+    drop_profile,
+    keep_profile,
+    kept_profiles,
+    removed_profiles,
+    unreadable_phones,
+)
 
 router = APIRouter(prefix="/api/kit", tags=["kit"])
 
@@ -29,6 +35,14 @@ class KitPhone(BaseModel):
     profile: PhoneProfile
     removed: bool = False
     origins: dict[str, OriginProfile]
+
+
+class UnreadableView(BaseModel):
+    """A phone that cannot be made out: why, and all that is kept of it."""
+
+    id: str
+    why: str
+    text: str
 
 
 class GlassFields(Strict):
@@ -54,6 +68,13 @@ def phones(context: Shared) -> list[KitPhone]:
     found = [_kit_phone(profile) for profile in own.values()]
     found += [_kit_phone(profile, shipped=True) for profile in shipped_profiles().values()]
     return found + [_kit_phone(profile, removed=True) for profile in removed.values()]
+
+
+@router.get("/unreadable")
+def unreadable(context: Shared) -> list[UnreadableView]:
+    """Phones that are kept and cannot be made out, with their text; DELETE removes one."""
+    with context.library.reader() as connection:
+        return [UnreadableView(**vars(one)) for one in unreadable_phones(connection)]
 
 
 @router.put("/phones/{phone_id}")

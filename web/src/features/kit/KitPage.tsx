@@ -4,16 +4,17 @@ import { useState } from "react";
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
-import { saveJson } from "../saveJson";
+import { saveJson, saveText } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
 import { GlassDrawer } from "./GlassDrawer";
 import { PhoneView } from "./PhoneView";
 import { ProfileEditor } from "./ProfileEditor";
-import { dropPhone } from "./queries";
+import { dropPhone, unreadableQuery } from "./queries";
 
 /** The phones: what each lens and mode offers, and a way to make one's own. */
 export function KitPage() {
   const { data, error } = useQuery(phonesQuery);
+  const { data: unreadable = [] } = useQuery(unreadableQuery);
   const phones = data?.filter((entry) => !entry.removed);
   const [chosen, setChosen] = useState<string | null>(null);
   const [draft, setDraft] = useState<PhoneProfile | null>(null);
@@ -21,8 +22,8 @@ export function KitPage() {
   const say = useSay();
   const shown = phones?.find((entry) => entry.profile.id === chosen) ?? phones?.[0];
 
-  const remove = (entry: KitPhone) => {
-    dropPhone(entry.profile.id).then(
+  const remove = (id: string) => {
+    dropPhone(id).then(
       () => client.invalidateQueries({ queryKey: ["phones"] }),
       (problem: unknown) => say(problem instanceof Error ? problem.message : String(problem)),
     );
@@ -50,6 +51,15 @@ export function KitPage() {
             </li>
           ))}
         </ul>
+        {unreadable.map(({ id, why, text }) => (
+          <div key={id} className="mt-2 grid gap-2 rounded border-2 border-ink bg-raised p-3">
+            <p className="text-[0.9rem]">{why}</p>
+            <Button onClick={() => saveText(text, `${id}.json`)}>Save its text</Button>
+            <Button look="quiet" onClick={() => remove(id)}>
+              Remove it
+            </Button>
+          </div>
+        ))}
         <GlassDrawer />
       </div>
       {shown && (
@@ -60,7 +70,7 @@ export function KitPage() {
               <Button onClick={() => saveJson(shown.profile, `${shown.profile.id}.json`)}>
                 Export JSON
               </Button>
-              {!shown.shipped && <Button onClick={() => remove(shown)}>Remove</Button>}
+              {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Remove</Button>}
               <Button
                 look="main"
                 onClick={() =>

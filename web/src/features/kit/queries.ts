@@ -1,4 +1,17 @@
-import { ask, type Glass, type KitPhone, type PhoneProfile } from "../../api/client";
+import { queryOptions } from "@tanstack/react-query";
+
+import {
+  ask,
+  type Glass,
+  type KitPhone,
+  type PhoneProfile,
+  type UnreadablePhone,
+} from "../../api/client";
+
+export const unreadableQuery = queryOptions({
+  queryKey: ["phones", "unreadable"],
+  queryFn: ({ signal }) => ask<UnreadablePhone[]>("/kit/unreadable", { signal }),
+});
 
 export const keepPhone = (profile: PhoneProfile) =>
   ask<KitPhone>(`/kit/phones/${profile.id}`, { method: "PUT", body: profile });
