@@ -2,12 +2,14 @@
 
 import asyncio
 import errno
+import json
 import sqlite3
 import unittest
 from unittest import mock
 
 import httpx
 
+from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.picture_cache import FILE_GONE
 from oxlen.server.local_only import MAX_BODY_BYTES
 from oxlen.server.routes.pictures import plain_name
@@ -155,6 +157,38 @@ class Storage(WithApp):
         self.assertIn("The phone odd of your kit cannot be read", refused.json()["detail"])
         self.assertEqual((await self.http.delete("/api/kit/phones/odd")).status_code, 204)
         self.assertEqual((await self.http.get("/api/kit/unreadable")).json(), [])
+
+    async def test_numbers_no_camera_knows_are_refused_by_name(self):
+        huge = "1" + "0" * 400
+        for text, field in (
+            (f'{{"iso": {huge}, "shutter_s": 1, "f_number": 2}}', "iso"),
+            ('{"iso": 100, "shutter_s": 1e300, "f_number": 2}', "shutter_s"),
+        ):
+            body = f'{{"title": "A", "by_hand": {text}}}'
+            kind = {"content-type": "application/json"}
+            path = f"/api/outings/{self.outing}/sheets"
+            answer = await self.http.post(path, content=body, headers=kind)
+            self.assertEqual((answer.status_code, answer.json()["code"]), (422, "bad-input"))
+            self.assertIn(field, answer.json()["field"])
+        profile = shipped_profile("wherry-3").model_dump(mode="json") | {"id": "mine"}
+        for name, value in (("read_noise_e", [[50, 1e300]]), ("full_well_e", 5e-324)):
+            profile["lenses"][0]["modes"][0][name] = value
+            answer = await self.http.put("/api/kit/phones/mine", json=profile)
+            self.assertEqual(answer.status_code, 422)
+            self.assertIn(name, answer.json()["detail"])
+
+    async def test_no_formula_breaks_on_any_number(self):
+        values = (0, -1, 1e9, 1e308, 5e-324, 10**400, "x", None, [], [1e9], True, {"a": 1})
+        for formula in (await self.http.get("/api/compute")).json():
+            for value in values:
+                text = json.dumps(dict.fromkeys(formula["inputs"], value))
+                answer = await self.http.post(
+                    f"/api/compute/{formula['id']}",
+                    content=text,
+                    headers={"content-type": "application/json"},
+                )
+                if answer.status_code not in (200, 422):
+                    self.fail(f"{formula['id']} of {value}: {answer.text}")
 
     def test_words_in_a_table_are_no_formulas(self):
         row = {"id": "a", "name": "=SUM(A1)", "place": -2.5, "role": " @x", "state": "ok"}

@@ -13,9 +13,15 @@ from oxlen.core.sensor.noise import Sensor
 
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,40}$")]
 Name = Annotated[str, Field(min_length=1, max_length=60)]
-Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+# Wider than any phone, and narrow enough that every formula can be worked with them.
+Iso = Annotated[float, Field(ge=1, le=1e7, allow_inf_nan=False)]
+Seconds = Annotated[float, Field(ge=1e-6, le=1e5, allow_inf_nan=False)]
+Millimetres = Annotated[float, Field(ge=0.1, le=5000, allow_inf_nan=False)]
+Micrometres = Annotated[float, Field(ge=0.05, le=100, allow_inf_nan=False)]
+WellElectrons = Annotated[float, Field(ge=10, le=1e7, allow_inf_nan=False)]
+NoiseElectrons = Annotated[float, Field(ge=0.001, le=1e4, allow_inf_nan=False)]
 Stops = Annotated[float, Field(ge=-10, le=15, allow_inf_nan=False)]
-Steps = Annotated[list[Positive], Field(min_length=1, max_length=200)]
+STEPS = Field(min_length=1, max_length=200)
 
 
 class Strict(BaseModel):
@@ -27,8 +33,8 @@ class Strict(BaseModel):
 class LadderProfile(Strict):
     """One range of steps, both ascending; shutter in seconds."""
 
-    iso: Steps
-    shutter_s: Steps
+    iso: Annotated[list[Iso], STEPS]
+    shutter_s: Annotated[list[Seconds], STEPS]
 
     @field_validator("iso", "shutter_s")
     @classmethod
@@ -52,11 +58,11 @@ class ModeProfile(Strict):
     name: Name
     width_px: Annotated[int, Field(ge=16, le=40000)]
     height_px: Annotated[int, Field(ge=16, le=40000)]
-    pixel_pitch_um: Positive
-    full_well_e: Positive
-    base_iso: Positive
+    pixel_pitch_um: Micrometres
+    full_well_e: WellElectrons
+    base_iso: Iso
     prnu_share: Annotated[float, Field(ge=0, le=0.2)]
-    read_noise_e: Annotated[list[tuple[Positive, Positive]], Field(min_length=1, max_length=40)]
+    read_noise_e: Annotated[list[tuple[Iso, NoiseElectrons]], Field(min_length=1, max_length=40)]
     headroom_stops: HeadroomProfile
     readout_s: Annotated[float, Field(gt=0, le=1)] | None = None
     manual: Slug
@@ -75,8 +81,8 @@ class LensProfile(Strict):
 
     id: Slug
     name: Name
-    focal_mm: Positive
-    focal35_mm: Positive
+    focal_mm: Millimetres
+    focal35_mm: Millimetres
     f_number: Annotated[float, Field(gt=0.5, le=32)]
     stabiliser_stops: Annotated[float, Field(ge=0, le=8)] = 2.0
     modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]

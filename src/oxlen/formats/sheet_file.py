@@ -11,7 +11,7 @@ from pydantic.config import JsonDict
 from oxlen.core.decisions import all_asks
 from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Role
 from oxlen.formats.asked import asked_by, asked_fields
-from oxlen.formats.phone_profile import Positive, Slug, Strict
+from oxlen.formats.phone_profile import Iso, Seconds, Slug, Strict
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
@@ -37,8 +37,8 @@ class AutoNumbers(Strict):
     """The numbers the phone shows on auto."""
 
     kind: Literal["auto"] = "auto"
-    iso: Positive
-    shutter_s: Positive
+    iso: Iso
+    shutter_s: Seconds
     lens: str | None = None
 
 
@@ -46,7 +46,7 @@ class LuxNumber(Strict):
     """An incident reading in lux."""
 
     kind: Literal["lux"] = "lux"
-    lux: Positive
+    lux: Annotated[float, Field(ge=1e-8, le=1e11, allow_inf_nan=False)]
 
 
 class EvNumber(Strict):
@@ -89,8 +89,8 @@ class HandSettings(Strict):
 class StepsByHand(Strict):
     """Steps the photographer chose by hand on the map, instead of the plan's."""
 
-    iso: Positive
-    shutter_s: Positive
+    iso: Iso
+    shutter_s: Seconds
 
 
 EXAMPLE_SHEET: JsonDict = {

@@ -12,7 +12,6 @@ from oxlen.core.errors import BadInput, NotFound
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.refusal import refusal
 
-
 IN_USE = "SELECT id, profile FROM phone WHERE removed_at IS NULL ORDER BY id"
 
 

@@ -12,6 +12,8 @@ import numpy as np
 from oxlen.core.errors import BadInput
 
 MAX_LIST_LENGTH = 100_000
+LARGEST = 1e100
+"""Numbers beyond are a slip of the hand; their squares would leave what can be worked with."""
 
 
 @dataclass(frozen=True)
@@ -42,7 +44,11 @@ class Computation:
             if name not in given:
                 raise BadInput(f"{self.id} needs {name} ({self.inputs[name]}).", name)
         checked = {name: _checked(name, given[name], unit) for name, unit in self.inputs.items()}
-        return {name: _plain(value) for name, value in self.work(**checked).items()}
+        try:
+            return {name: _plain(value) for name, value in self.work(**checked).items()}
+        except (ArithmeticError, MemoryError):
+            words = f"{self.id} cannot be worked with numbers as large or as small as these."
+            raise BadInput(words, next(iter(self.inputs), "")) from None
 
 
 def _checked(name: str, value: Any, unit: str) -> Any:
@@ -53,7 +59,7 @@ def _checked(name: str, value: Any, unit: str) -> Any:
         return [_checked(name, item, inner) for item in value]
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise BadInput(f"{name} must be a number ({unit}).", name)
-    if not math.isfinite(value):
+    if not -LARGEST <= value <= LARGEST:  # also what is no number, and integers past any float
         raise BadInput(f"{name} must be a finite number ({unit}).", name)
     return float(value)
 

@@ -8,7 +8,6 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import BaseModel
 
-from oxlen.formats.phone_profile import Positive
 from oxlen.formats.scene_file import scene_ids, scene_truth
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -29,7 +28,7 @@ from oxlen.views.readings_table import readings_csv
 
 router = APIRouter(prefix="/api", tags=["dry runs"])
 
-Step = Annotated[Positive | None, Query()]
+Step = Annotated[float | None, Query(ge=1e-7, le=1e7, allow_inf_nan=False)]
 FIGURES_HEADER = "x-oxlen-figures"
 ENDINGS: dict[FileKind, str] = {"jpeg": "jpg", "png": "png", "tiff": "tif"}
 IMAGE: dict[int | str, dict[str, Any]] = {
