@@ -45,7 +45,8 @@ class Computation:
                 raise BadInput(f"{self.id} needs {name} ({self.inputs[name]}).", name)
         checked = {name: _checked(name, given[name], unit) for name, unit in self.inputs.items()}
         try:
-            return {name: _plain(value) for name, value in self.work(**checked).items()}
+            with np.errstate(divide="raise", over="raise", invalid="raise"):
+                return {name: _plain(value) for name, value in self.work(**checked).items()}
         except (ArithmeticError, MemoryError):
             words = f"{self.id} cannot be worked with numbers as large or as small as these."
             raise BadInput(words, next(iter(self.inputs), "")) from None
