@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import time
 import unittest
 from pathlib import Path
 
@@ -36,6 +37,24 @@ class Serving(unittest.TestCase):
         self.assertEqual(httpx.get(f"{self.url}/api/outings").json(), [])
         self.process.send_signal(signal.SIGTERM)
         self.assertEqual(self.process.wait(10), 0)
+
+    def test_it_stops_though_an_upload_has_stalled(self):
+        outing = httpx.post(f"{self.url}/api/outings", json={"title": "Haul-out"}).json()["id"]
+        port = int(self.url.rsplit(":", 1)[1])
+        with socket.create_connection(("127.0.0.1", port)) as stalled:
+            head = (
+                f"POST /api/outings/{outing}/pictures?name=a.jpg HTTP/1.1\r\n"
+                f"Host: 127.0.0.1:{port}\r\nContent-Length: 100000\r\n\r\nfirst bytes"
+            )
+            stalled.sendall(head.encode())
+            incoming = self.folder / "incoming"
+            for _ in range(100):
+                if list(incoming.iterdir()):
+                    break
+                time.sleep(0.05)
+            self.process.send_signal(signal.SIGTERM)
+            self.process.wait(8)
+        self.assertEqual(list((self.folder / "pictures").glob("*/*")), [])
 
     def test_one_app_to_a_folder_and_a_port(self):
         busy = process("serve", "--no-browser", "--port", 0, "--data", self.folder)

@@ -13,6 +13,8 @@ from oxlen.core.errors import BadInput
 from oxlen.store.library import default_folder, hold_lock, open_library
 
 HOST = "127.0.0.1"
+STOPS_WITHIN_S = 3
+"""How long answers under way may take once the app is told to stop."""
 
 
 def serve(arguments: argparse.Namespace) -> int:
@@ -37,7 +39,13 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
 
         from oxlen.server.app import create_app
 
-        config = uvicorn.Config(create_app(library), log_level="warning", access_log=False)
+        config = uvicorn.Config(
+            create_app(library),
+            log_level="warning",
+            access_log=False,
+            # An upload that has stalled is given up: nothing of it is kept before it is whole.
+            timeout_graceful_shutdown=STOPS_WITHIN_S,
+        )
         gc.freeze()  # what is loaded by now stays; collecting over it again only makes pauses
         port = listener.getsockname()[1]
         print(f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)", flush=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 import logging
 import re
@@ -62,6 +63,10 @@ class LocalOnly:
             receive = _replay(body, receive)
         try:
             await self._app(scope, receive, guarded)
+        except asyncio.CancelledError:
+            # Only the end of the server cuts an answer short; whoever still waits is told.
+            if not guarded.has_begun:
+                await _refuse(guarded, 503, "Oxlen is being stopped; nothing of this was kept.")
         except Exception:
             # Written down for whoever looks into it; the page is told a sentence.
             logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
@@ -145,7 +150,7 @@ class _Guarded:
         await self._send(message)
 
 
-CODES = {403: "local-only", 413: "too-long", 500: "internal"}
+CODES = {403: "local-only", 413: "too-long", 500: "internal", 503: "stopping"}
 
 
 async def _refuse(send: Send, status: int, detail: str) -> None:
