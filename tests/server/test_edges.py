@@ -2,13 +2,15 @@
 
 import asyncio
 import errno
-import json
 import sqlite3
 import unittest
+from contextlib import suppress
 from unittest import mock
 
 import httpx
 
+from oxlen.core.compute.registry import COMPUTATIONS
+from oxlen.core.errors import OxlenError
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.picture_cache import FILE_GONE
 from oxlen.server.local_only import MAX_BODY_BYTES
@@ -177,18 +179,13 @@ class Storage(WithApp):
             self.assertEqual(answer.status_code, 422)
             self.assertIn(name, answer.json()["detail"])
 
-    async def test_no_formula_breaks_on_any_number(self):
+    def test_no_formula_breaks_on_any_number(self):
         values = (0, -1, 1e9, 1e308, 5e-324, 10**400, "x", None, [], [1e9], True, {"a": 1})
-        for formula in (await self.http.get("/api/compute")).json():
+        for name, one in COMPUTATIONS.items():
             for value in values:
-                text = json.dumps(dict.fromkeys(formula["inputs"], value))
-                answer = await self.http.post(
-                    f"/api/compute/{formula['id']}",
-                    content=text,
-                    headers={"content-type": "application/json"},
-                )
-                if answer.status_code not in (200, 422):
-                    self.fail(f"{formula['id']} of {value}: {answer.text}")
+                # Anything but a refusal by name is an error here.
+                with self.subTest(name, value=str(value)[:12]), suppress(OxlenError):
+                    one.run(dict.fromkeys(one.inputs, value))
 
     def test_words_in_a_table_are_no_formulas(self):
         row = {"id": "a", "name": "=SUM(A1)", "place": -2.5, "role": " @x", "state": "ok"}
