@@ -12,6 +12,8 @@ from oxlen.core.decisions.exposure.predict import Prediction, predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 
 MOST_ALTERNATIVES = 5
+EVENLY = np.arange(MOST_ALTERNATIVES) / (MOST_ALTERNATIVES - 1)
+"""Places of the alternatives between both ends, as shares of the way."""
 MATTERS_STOPS = 0.01
 
 
@@ -59,7 +61,7 @@ def alternatives(search: Search) -> tuple[Alternative, ...]:
     broken = broken_masks(search.limits, chosen)
     return tuple(
         Alternative(
-            _slip(search, single(chosen, index)),
+            _slip(search, chosen.at(index)),
             figures_at(predicted, index),
             tuple(limit_id for limit_id, flags in broken.items() if flags[index]),
         )
@@ -78,7 +80,7 @@ def compromise(search: Search) -> Compromise | None:
         for limit, stops in zip(search.limits, given_up, strict=True)
         if stops[index] > MATTERS_STOPS
     }
-    return Compromise(_slip(search, single(search.pairs, index)), gives_up)
+    return Compromise(_slip(search, search.pairs.at(index)), gives_up)
 
 
 def figures_at(prediction: Prediction, index: int) -> Figures:
@@ -116,7 +118,8 @@ def _one_per_shutter(pairs: Pairs) -> Pairs:
     """For each shutter the ISO nearest the aim, shortest shutter first."""
     order = np.lexsort((np.abs(pairs.residual_stops), pairs.column))
     columns = pairs.column[order]
-    first = np.flatnonzero(np.diff(columns, prepend=-1))
+    first = np.ones(columns.size, dtype=bool)
+    first[1:] = columns[1:] != columns[:-1]
     index = order[first]
     return Pairs(*(values[index] for values in vars(pairs).values()))
 
@@ -126,15 +129,11 @@ def _spread(pairs: Pairs) -> Pairs:
     count = pairs.row.size
     if count <= MOST_ALTERNATIVES:
         return pairs
-    wanted = np.linspace(pairs.log_shutter[0], pairs.log_shutter[-1], MOST_ALTERNATIVES)
+    shortest, longest = pairs.log_shutter[0], pairs.log_shutter[-1]
+    wanted = shortest + (longest - shortest) * EVENLY
     nearest = np.abs(pairs.log_shutter[:, None] - wanted).argmin(axis=0)
     index = np.asarray(sorted(set(nearest.tolist())))
     return Pairs(*(values[index] for values in vars(pairs).values()))
-
-
-def single(pairs: Pairs, index: int) -> Pairs:
-    """One of the pairs, still as arrays."""
-    return Pairs(*(values[index : index + 1] for values in vars(pairs).values()))
 
 
 def _slip(search: Search, pair: Pairs) -> ExposureSlip:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -27,7 +28,7 @@ class Solution:
     conflict: Conflict | None
     binding: frozenset[str]
 
-    @property
+    @cached_property
     def slip(self) -> ExposureSlip | None:
         """The pair with the ladder's own values."""
         return self.search.slip(self.pair)

@@ -25,7 +25,7 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """How many frames, where it is more than one."""
     if upstream.solution.slip is None:
         return ()
-    bracketed = exposures(brief, upstream)
+    bracketed = exposures(brief, upstream) if is_bracketed(brief) else ()
     if len(bracketed) > 1:
         reason = f"{_steps(bracketed)}, to keep both ends"
         return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, "bracket"),)

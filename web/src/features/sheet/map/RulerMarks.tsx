@@ -5,7 +5,7 @@ import type { Area, Pair } from "./mapModel";
 export const ROW = 60;
 const BESIDE_PX = 8;
 
-export interface Drawn {
+export interface RulerProps {
   map: MapData;
   steps: Pair[];
   area: Area;
@@ -13,7 +13,14 @@ export interface Drawn {
 }
 
 /** Where one limit forbids the wanted exposure, hatched along the ruler. */
-export function Bar({ map, steps, limit, row, area, x }: Drawn & { limit: Limit; row: number }) {
+export function Bar({
+  map,
+  steps,
+  limit,
+  row,
+  area,
+  x,
+}: RulerProps & { limit: Limit; row: number }) {
   const bit = map.limit_ids.indexOf(limit.id);
   const y = row * ROW + 40;
   const [first, last] = [steps[0], steps[steps.length - 1]];
@@ -63,7 +70,7 @@ export function Scale({
   x,
   open,
   pair,
-}: Drawn & { open: boolean; pair: Pair | null }) {
+}: RulerProps & { open: boolean; pair: Pair | null }) {
   const y = area.bottom + 18;
   const clear = steps.filter(
     (step) => !pair || Math.abs(x(step.column) - x(pair.column)) >= NAME_GAP,
@@ -150,7 +157,7 @@ function StepName({ map, area, step, at, y, first, inForce }: StepNameProps) {
 const NAME_GAP = 60;
 
 /** Steps far enough apart to be named. */
-function spaced(steps: Pair[], x: Drawn["x"]): Pair[] {
+function spaced(steps: Pair[], x: RulerProps["x"]): Pair[] {
   return steps.reduce<Pair[]>((kept, step) => {
     const last = kept[kept.length - 1];
     return last && x(step.column) - x(last.column) < NAME_GAP ? kept : [...kept, step];

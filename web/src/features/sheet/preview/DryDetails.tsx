@@ -5,14 +5,14 @@ import type { FrameFigures, SheetView } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { useSay } from "../../../ui/Notices";
 import { percent } from "../../labels";
-import type { DryPair } from "./DryFrames";
+import type { FramePair } from "./DryFrames";
 import { framePath, type FrameWanted, nameOf } from "./frameQuery";
 import { takesQuery } from "../queries";
 import { shootOnBench } from "../takes/queries";
 import { blurWords, noiseWords } from "../slip/SlipFigures";
 import { StopsHistogram } from "./StopsHistogram";
 
-interface Props extends DryPair {
+interface Props extends FramePair {
   sheet: SheetView;
   wanted: FrameWanted;
 }
@@ -47,7 +47,7 @@ const ROWS: [string, (figures: FrameFigures) => string][] = [
   ["Subject's SNR", (figures) => noiseWords(figures.snr_subject)],
 ];
 
-function Figures({ first, second, withLook }: DryPair) {
+function Figures({ first, second, withLook }: FramePair) {
   const frames = second ? [first, second] : [first];
   return (
     <table className="w-full text-[0.9rem]">

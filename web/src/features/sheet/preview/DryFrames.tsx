@@ -4,7 +4,7 @@ import { type Frame, nameOf } from "./frameQuery";
 import { Loupe } from "./Loupe";
 import { type Size, useSize } from "../useSize";
 
-export interface DryPair {
+export interface FramePair {
   first: Frame;
   second: Frame | null;
   /** Whether the two differ by their look, which then stands in their names. */
@@ -16,7 +16,7 @@ const ROOM: Size = { width: 460, height: 250 };
 const STEP = 0.05;
 
 /** Two frames beside each other, or one above the other where that shows them larger. */
-export function SideBySide({ first, second, withLook }: DryPair) {
+export function SideBySide({ first, second, withLook }: FramePair) {
   const [box, room] = useSize<HTMLDivElement>(ROOM);
   const across = fitted(first, { ...room, width: (room.width - GAP_PX) / 2 });
   const above = fitted(first, { ...room, height: (room.height - GAP_PX) / 2 });
@@ -44,7 +44,7 @@ export function SideBySide({ first, second, withLook }: DryPair) {
   );
 }
 
-interface WipeProps extends DryPair {
+interface WipeProps extends FramePair {
   /** Share of the width at which the line stands. */
   at: number;
   onWipe: (share: number) => void;
