@@ -51,7 +51,9 @@ def figures() -> Iterator[tuple[str, float, float]]:
         small = reduced(scene, COARSE_STEP)
 
         def run(what=scene, lens=lens, settings=settings):  # type: ignore[no-untyped-def]
-            return capture(what, lens, lens.modes[0], settings, PooledNoise(1)).developed()
+            return capture(
+                what, lens, lens.modes[0], settings=settings, random=PooledNoise(1)
+            ).developed()
 
         blur, full, coarse = best_ms(
             lambda: cv2.GaussianBlur(frame, (0, 0), 3),

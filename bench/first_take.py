@@ -79,11 +79,11 @@ def _one(truth: SceneFile, scene: Scene, *, seed: int) -> Result:
     phone = _phone(truth, seed)
     support: Support = "tripod" if truth.id in ON_TRIPOD else "handheld"
     auto = phone.auto_settings(scene, support)
-    ours = _planned(truth, scene, phone, support)
+    ours = _planned(truth, scene, phone, support=support)
     return Result(
         truth.id,
-        _judged(truth, scene, phone, ours, is_raw=truth.id in RAW_SCENES),
-        _judged(truth, scene, phone, auto, is_raw=False),
+        _judged(truth, scene, phone, settings=ours, is_raw=truth.id in RAW_SCENES),
+        _judged(truth, scene, phone, settings=auto, is_raw=False),
     )
 
 
@@ -93,17 +93,17 @@ def _phone(truth: SceneFile, seed: int) -> BenchPhone:
 
 
 def _judged(
-    truth: SceneFile, scene: Scene, phone: BenchPhone, settings: CaptureSettings, *, is_raw: bool
+    truth: SceneFile, scene: Scene, phone: BenchPhone, *, settings: CaptureSettings, is_raw: bool
 ) -> list[str]:
     taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw)
     return [f"{one.demand}: {one.words}" for one in failings(truth.acceptance, taken)]
 
 
 def _planned(
-    truth: SceneFile, scene: Scene, phone: BenchPhone, support: Support
+    truth: SceneFile, scene: Scene, phone: BenchPhone, *, support: Support
 ) -> CaptureSettings:
     """What a user of Oxlen would dial in after metering one picture taken on auto."""
-    brief = _brief(truth, phone, support, _readings(truth, scene, phone))
+    brief = _brief(truth, phone, support, readings=_readings(truth, scene, phone))
     decision = plan(brief, ask=True)
     if decision.conflict is not None:
         brief, decision = _first_way_out(brief, decision)
@@ -112,7 +112,7 @@ def _planned(
     wanted = next((t for t in truth.acceptance.tones if t.role in ("subject", "neutral")), None)
     tapped = truth.acceptance.sharp[0] if truth.acceptance.sharp else wanted
     x, y = (tapped.x, tapped.y) if tapped else (0.5, 0.5)
-    focus = focus_on_m(scene, phone.lens, phone.mode, x, y)
+    focus = focus_on_m(scene, phone.lens, phone.mode, x=x, y=y)
     glass = glass_stops(decision.brief)
     shot = Shot(slip.iso, slip.shutter_s, focus, decision.brief[SUPPORT], None, glass)
     return phone.settings_for(scene, shot)
@@ -131,7 +131,7 @@ def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Me
     """Light of each wanted spot, metered from a file the phone took on auto."""
     auto = phone.auto_settings(scene, "tripod")
     kind = "raw" if truth.id in RAW_SCENES else "processed"
-    take = phone.take(scene, auto, kind, "2026:10:03 12:00:00")
+    take = phone.take(scene, auto, kind, taken_at="2026:10:03 12:00:00")
     spots = [Spot(t.name, t.x, t.y, min(t.r, 0.5)) for t in truth.acceptance.tones]
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / ("take.dng" if take.dng else "take.jpg")
@@ -152,7 +152,7 @@ def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
 
 
 def _brief(
-    truth: SceneFile, phone: BenchPhone, support: Support, readings: dict[str, Metered]
+    truth: SceneFile, phone: BenchPhone, support: Support, *, readings: dict[str, Metered]
 ) -> Brief:
     wanted = truth.acceptance
     placed = tuple(_placed(t, readings[t.name]) for t in wanted.tones if t.name in readings)

@@ -73,7 +73,7 @@ def _round(folder: Path, first: int, kill_after_s: float) -> tuple[dict[int, int
             outing = client.post("/api/outings", json={"title": "Kill"}).json()["id"]
             for picture in range(PER_ROUND):
                 count += 1
-                _import_and_edit(client, outing, first + picture, promised)
+                _import_and_edit(client, outing, first + picture, promised=promised)
     except httpx.HTTPError:
         pass
     timer.join()
@@ -83,7 +83,7 @@ def _round(folder: Path, first: int, kill_after_s: float) -> tuple[dict[int, int
 
 
 def _import_and_edit(
-    client: httpx.Client, outing: int, number: int, promised: dict[int, int]
+    client: httpx.Client, outing: int, number: int, *, promised: dict[int, int]
 ) -> None:
     pixels = np.random.default_rng(number).integers(0, 255, (90, 120, 3), dtype=np.uint8)
     buffer = io.BytesIO()

@@ -43,7 +43,7 @@ class InLibrary(unittest.TestCase):
         """The sheet a picture came onto, and what was noted of it."""
         incoming = self.library.incoming_path()
         incoming.write_bytes(data)
-        attach = attach or onto_new_sheet(self.outing, name, "wherry-3", NOW)
+        attach = attach or onto_new_sheet(self.outing, name, "wherry-3", now=NOW)
         taken = take_in(self.library, incoming, name, now=NOW, attach=attach)
         return self.body_of(taken.sheet_id), taken
 

@@ -106,7 +106,7 @@ def _moving(name, mover):
 
 
 def ask_freeze(
-    name, mover, sharp_by="circle", tolerance=None, off_axis_share=0.25, pan_residual_share=None
+    name, mover, sharp_by="circle", *, tolerance=None, off_axis_share=0.25, pan_residual_share=None
 ):
     """Something that moves and must be sharp."""
     sharp = Sharp(sharp_by, tolerance)
@@ -115,13 +115,13 @@ def ask_freeze(
     )
 
 
-def ask_show(name, mover, look, share_min=None, share_max=None, **more):
+def ask_show(name, mover, look, *, share_min=None, share_max=None, **more):
     """Motion that is meant to show."""
     moving = _moving(name, mover)
     return ShownMotion(**moving, look=look.id, share_min=share_min, share_max=share_max, **more)
 
 
-def ask_lamp(pulse_hz, _name="a lamp", tolerance=0.05, mains_hz=None):
+def ask_lamp(pulse_hz, _name="a lamp", tolerance=0.05, *, mains_hz=None):
     """A lamp that pulses so often a second."""
     if mains_hz is not None:
         return Lamps(mains_hz=int(mains_hz), tolerance=tolerance)

@@ -80,10 +80,10 @@ class Hand(unittest.TestCase):
         grain = np.random.default_rng(3).random((240, 320, 3), dtype=np.float32)
         scene = replace(flat(), radiance=grain)
         still = light_on_sensor(
-            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "tripod"), SeededRandom(1)
+            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "tripod"), random=SeededRandom(1)
         )
         shaken = light_on_sensor(
-            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "handheld"), SeededRandom(1)
+            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "handheld"), random=SeededRandom(1)
         )
         np.testing.assert_allclose(still / still.mean(), grain / grain.mean(), rtol=1e-4)
         self.assertLess(shaken[20:-20, 20:-20].std(), 0.8 * still[20:-20, 20:-20].std())
@@ -95,7 +95,10 @@ class Lamps(unittest.TestCase):
             lamp = SceneLamp("panel", 4000, pulse_hz=300.0, depth=0.5)
             scene = flat(size=(720, 64), lamps=(lamp,))
             light = light_on_sensor(
-                scene, CAMERA, CaptureSettings(100, shutter_s, 5.0, "tripod"), SeededRandom(2)
+                scene,
+                CAMERA,
+                CaptureSettings(100, shutter_s, 5.0, "tripod"),
+                random=SeededRandom(2),
             )
             rows = light[:, 32, 1] / light[:, 32, 1].mean()
             left = 0.5 * np.sin(np.pi * 300 * shutter_s) / (np.pi * 300 * shutter_s)
@@ -187,7 +190,9 @@ class Development(unittest.TestCase):
 
     def test_a_frame_twice_as_bright_by_iso_is_no_brighter_developed(self):
         means = [
-            capture(flat(), LENS, MODE, at_ev8(iso), SeededRandom(2)).developed().mean()
+            capture(flat(), LENS, MODE, settings=at_ev8(iso), random=SeededRandom(2))
+            .developed()
+            .mean()
             for iso in (50.0, 400.0, 1600.0)
         ]
         self.assertLess(np.ptp(means), 2.0)
@@ -211,7 +216,9 @@ class Streams(unittest.TestCase):
     def test_a_stream_goes_along_its_way(self):
         mask, away = np.ones((160, 200), np.uint8), np.full((160, 200), 4.0, np.float32)
         for angle in (0.0, 30.0, 90.0, 150.0):
-            right, down = drifted_px(mask, away, 660.0, 1.0, angle, SeededRandom(3))
+            right, down = drifted_px(
+                mask, away, 660.0, speed_m_s=1.0, angle_deg=angle, random=SeededRandom(3)
+            )
             place = np.unravel_index(np.argmax(np.hypot(right, down)), right.shape)
             ahead = np.array([right[place], down[place]])
             way = np.array([np.cos(np.radians(angle)), np.sin(np.radians(angle))])
@@ -225,7 +232,9 @@ class Measured(unittest.TestCase):
         codes = np.full((40, 40, 3), 118, np.uint8)
         codes[:20] = 6
         for iso, noisy in ((50.0, 0.0), (6400.0, 0.5)):
-            self.assertEqual(source_of(light_of_codes(codes), 8.0, CAMERA, iso).noisy.mean(), noisy)
+            self.assertEqual(
+                source_of(light_of_codes(codes), 8.0, CAMERA, iso=iso).noisy.mean(), noisy
+            )
         self.assertFalse(source_of(light_of_codes(codes), 8.0).noisy.any())
 
     def test_the_histogram_puts_mid_at_mid_and_keeps_what_lies_outside(self):

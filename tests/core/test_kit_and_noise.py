@@ -60,8 +60,8 @@ class Noise(unittest.TestCase):
         self.assertAlmostEqual(mid_signal_e(SENSOR, 200) * 2, mid_signal_e(SENSOR, 100))
 
     def test_frames_beat_shot_noise_but_not_fixed_pattern(self):
-        self.assertAlmostEqual(snr(1000, 2, 0, 16) / snr(1000, 2, 0), 4)
-        self.assertLess(snr(1e6, 2, 0.01, 1e6), 100.001)
+        self.assertAlmostEqual(snr(1000, 2, 0, frames=16) / snr(1000, 2, 0), 4)
+        self.assertLess(snr(1e6, 2, 0.01, frames=1e6), 100.001)
 
     def test_smaller_output_looks_cleaner_and_larger_no_worse(self):
         self.assertAlmostEqual(snr_at_output(10, 12e6, 3e6), 20)

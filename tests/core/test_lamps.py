@@ -22,7 +22,7 @@ def lit(scene, shutter_s, seed=1):
     """Light of a scene in cd/m² (green), as gathered on a tripod."""
     camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
     settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
-    light = light_on_sensor(scene, camera, settings, SeededRandom(seed))[..., 1]
+    light = light_on_sensor(scene, camera, settings, random=SeededRandom(seed))[..., 1]
     return light * 2.0 ** settings.ev100_set(LENS.f_number) * 0.125
 
 
@@ -55,16 +55,18 @@ class Swinging(unittest.TestCase):
         # 2π·√(0.24/9.81) s.
         self.assertAlmostEqual(swing_period_s(0.24), 0.9828, places=3)
         for begin, wanted in ((0.0, 1), (0.25, 0), (0.5, -1), (1.0, 1)):
-            path = swing_path_px(SWING, PX_PER_RADIAN, 1e-4, begin)
+            path = swing_path_px(SWING, PX_PER_RADIAN, 1e-4, begin=begin)
             with self.subTest(begin=begin):
                 self.assertAlmostEqual(path[:, 0].mean(), wanted * FURTHEST_PX, delta=0.01)
         # At its ends the lamp hangs higher than at rest, by l·(1 − cos).
         rise = 0.24 * (1 - np.cos(np.radians(12.0))) / 4.9 * PX_PER_RADIAN
-        self.assertAlmostEqual(swing_path_px(SWING, PX_PER_RADIAN, 1e-4, 0)[0, 1], -rise, places=3)
+        self.assertAlmostEqual(
+            swing_path_px(SWING, PX_PER_RADIAN, 1e-4, begin=0)[0, 1], -rise, places=3
+        )
 
     def test_the_streak_is_as_wide_as_the_swing_and_brightest_at_its_ends(self):
         for swings in (0.5, 1.0, 3.0, 40.0):
-            path = swing_path_px(SWING, PX_PER_RADIAN, swings * swing_period_s(0.24), 0.25)
+            path = swing_path_px(SWING, PX_PER_RADIAN, swings * swing_period_s(0.24), begin=0.25)
             with self.subTest(swings=swings):
                 self.assertAlmostEqual(np.ptp(path[:, 0]), 2 * FURTHEST_PX, delta=0.2)
                 # A sine spends 2/π·acos(0.9) of its time beyond nine tenths of its reach.
@@ -90,7 +92,7 @@ class Swinging(unittest.TestCase):
         columns = np.flatnonzero(light.max(axis=0) > 0.1 * light.max())
         reach = 2 * FURTHEST_PX * flat().pixels_per_radian / PX_PER_RADIAN
         self.assertAlmostEqual(np.ptp(columns) + 1, reach + 4, delta=1.0)
-        kernel, shift = swing_kernel(SWING, PX_PER_RADIAN, 1e-3, 0.0)
+        kernel, shift = swing_kernel(SWING, PX_PER_RADIAN, 1e-3, begin=0.0)
         self.assertAlmostEqual(float(kernel.sum()), 1, places=5)
         # Caught at its furthest: nearly all of it is a shift, little is left to filter.
         self.assertEqual(shift, (round(FURTHEST_PX), -1))
@@ -186,7 +188,7 @@ class Framing(unittest.TestCase):
         self.assertEqual(scene.subject_that_moves, "walker")
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         panned = CaptureSettings(100, 0.5, 5.0, "tripod", pan_with="walker")
-        light = light_on_sensor(scene, camera, panned, SeededRandom(1))[..., 1]
+        light = light_on_sensor(scene, camera, panned, random=SeededRandom(1))[..., 1]
 
         def length(rows):
             row = light[rows].max(axis=0)

@@ -78,7 +78,7 @@ class Freezing(unittest.TestCase):
     def test_straight_on_grows_until_the_circle_is_full(self):
         made = brief(freeze=(ask_freeze("runner", Mover(4, 8, 0.0)),))
         found = limit(made, "freeze")
-        shift = approach_shift_mm(0.25 * 3060 * 0.002, 4.0, found.high, 8.0)
+        shift = approach_shift_mm(0.25 * 3060 * 0.002, 4.0, found.high, distance_m=8.0)
         self.assertAlmostEqual(shift * 1000, math.hypot(4080, 3060) * 2 / 1500)
         self.assertEqual(found.computation, "approach_motion")
 

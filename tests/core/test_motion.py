@@ -32,10 +32,10 @@ class Subject(unittest.TestCase):
     def test_straight_on_has_no_crossing_shutter_but_a_shift(self):
         with self.assertRaisesRegex(OutOfRange, "angle"):
             subject.shutter_for_blur_s(Mover(2, 10, 0.0), 5.66, 10)
-        self.assertGreater(subject.approach_shift_mm(2.0, 5.0, 0.1, 10.0), 0)
-        self.assertLess(subject.approach_shift_mm(2.0, -5.0, 0.1, 10.0), 0)
+        self.assertGreater(subject.approach_shift_mm(2.0, 5.0, 0.1, distance_m=10.0), 0)
+        self.assertLess(subject.approach_shift_mm(2.0, -5.0, 0.1, distance_m=10.0), 0)
         with self.assertRaisesRegex(OutOfRange, "distance left"):
-            subject.approach_shift_mm(2.0, 10.0, 2.0, 10.0)
+            subject.approach_shift_mm(2.0, 10.0, 2.0, distance_m=10.0)
 
     def test_a_dark_boat_vanishes_and_its_lamp_does_not(self):
         share = subject.covered_share(1.2, 4.0, 30.0)
@@ -77,10 +77,10 @@ class LessLight(unittest.TestCase):
             less_light.nd_stops(0.5)
 
     def test_averaging_without_gaps_is_one_long_frame(self):
-        found = less_light.averaged_frames(32, 0.25, 0.0, 0.25)
+        found = less_light.averaged_frames(32, 0.25, 0.0, base_s=0.25)
         self.assertEqual((found.gathered_s, found.elapsed_s), (8.0, 8.0))
         self.assertAlmostEqual(found.virtual_stops, 5.0)
-        gaps = less_light.averaged_frames(32, 0.25, 0.1, 0.25)
+        gaps = less_light.averaged_frames(32, 0.25, 0.1, base_s=0.25)
         self.assertAlmostEqual(gaps.elapsed_s - gaps.gathered_s, 3.1)
 
 

@@ -86,7 +86,7 @@ class Layers(unittest.TestCase):
         scene = replace(ground, radiance=stripes, layers=(bar,), movers=(mover,))
         settings = CaptureSettings(100, shutter_s, 5.0, "tripod", pan_with)
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
-        return light_on_sensor(scene, camera, settings, SeededRandom(1))[..., 1], scene
+        return light_on_sensor(scene, camera, settings, random=SeededRandom(1))[..., 1], scene
 
     def test_a_pan_keeps_what_it_follows_and_smears_the_ground(self):
         still, scene = self.passing(150)
@@ -111,7 +111,7 @@ class Layers(unittest.TestCase):
             )
             camera = Camera(LENS, binned_mode(MODE, 320, 240))
             light = light_on_sensor(
-                scene, camera, CaptureSettings(100, 1 / 4000, 5.0, "tripod"), SeededRandom(1)
+                scene, camera, CaptureSettings(100, 1 / 4000, 5.0, "tripod"), random=SeededRandom(1)
             )[..., 1]
             xs = np.arange(320)
             upper, lower = ((light[y] * xs).sum() / light[y].sum() for y in (50, 190))
@@ -137,7 +137,7 @@ class Waves(unittest.TestCase):
     def test_waves_carry_less_with_distance_and_with_time(self):
         def reach(away_m, shutter_s):
             away = np.full((120, 400), away_m, np.float32)
-            moved = carried_px(away, 700.0, shutter_s, SeededRandom(3), left=-200)
+            moved = carried_px(away, 700.0, shutter_s, random=SeededRandom(3), left=-200)
             return float(np.abs(moved[1]).max())
 
         self.assertAlmostEqual(reach(40, 0.001) / reach(20, 0.001), 0.5, delta=0.15)
@@ -151,7 +151,9 @@ class Streams(unittest.TestCase):
         mask = np.zeros((160, 200), np.uint8)
         mask[20:140, 30:170] = 1
         away = np.full(mask.shape, away_m, np.float32)
-        coarse = drifted_px(mask, away, 660.0, speed_m_s, angle_deg, SeededRandom(seed))
+        coarse = drifted_px(
+            mask, away, 660.0, speed_m_s=speed_m_s, angle_deg=angle_deg, random=SeededRandom(seed)
+        )
         return mask, tuple(spread(one, mask.shape) for one in coarse)
 
     def test_a_take_finds_the_stream_further_along_or_back_and_never_outside(self):

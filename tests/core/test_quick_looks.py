@@ -59,7 +59,7 @@ class Reduced(unittest.TestCase):
             scene = reduced(busy(), step) if step > 1 else busy()
             camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
             light = light_on_sensor(
-                scene, camera, CaptureSettings(100, 0.3, 5.0, "tripod"), SeededRandom(1)
+                scene, camera, CaptureSettings(100, 0.3, 5.0, "tripod"), random=SeededRandom(1)
             )
             level = light[scene.height_px * 105 // 240, :, 1]
             bright.append(float((level > 1.5 * np.median(level)).mean()))

@@ -94,7 +94,7 @@ class Photons(unittest.TestCase):
 
     def test_same_seed_same_frame_and_others_differ(self):
         frames = [
-            capture(flat(), LENS, MODE, at_ev8(), random).raw.mosaic
+            capture(flat(), LENS, MODE, settings=at_ev8(), random=random).raw.mosaic
             for random in (SeededRandom(1), SeededRandom(1), SeededRandom(2), PooledNoise(1))
         ]
         np.testing.assert_array_equal(frames[0], frames[1])
@@ -109,13 +109,13 @@ class Photons(unittest.TestCase):
         self.assertEqual(len(set(begun)), 7)
 
     def test_mid_lands_on_mid_and_headroom_is_the_profiles(self):
-        frame = capture(flat(), LENS, MODE, at_ev8(), SeededRandom(3))
+        frame = capture(flat(), LENS, MODE, settings=at_ev8(), random=SeededRandom(3))
         green = frame.raw.mosaic[0::2, 1::2].astype(float)
         share = (green.mean() - frame.raw.black_dn) / (frame.raw.white_dn - frame.raw.black_dn)
         stops = np.log2(share / frame.raw.mid_share)
         self.assertAlmostEqual(stops, 0, delta=0.03)
         self.assertAlmostEqual(np.log2(1 / frame.raw.mid_share), 3.26, delta=0.01)
-        over = capture(flat(2.0**3.4), LENS, MODE, at_ev8(), SeededRandom(3))
+        over = capture(flat(2.0**3.4), LENS, MODE, settings=at_ev8(), random=SeededRandom(3))
         self.assertGreater((over.raw.mosaic[0::2, 1::2] >= 0.98 * over.raw.white_dn).mean(), 0.9)
 
 
@@ -129,7 +129,7 @@ class Motion(unittest.TestCase):
         scene = replace(scene, layers=(spot,), movers=(mover,))
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
-        light = light_on_sensor(scene, camera, settings, SeededRandom(1))
+        light = light_on_sensor(scene, camera, settings, random=SeededRandom(1))
         return light[..., 1], speed / 5.0 * scene.pixels_per_radian * shutter_s
 
     def test_streaks_are_as_long_as_the_motion(self):
@@ -173,7 +173,7 @@ class Motion(unittest.TestCase):
         )
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         light = light_on_sensor(
-            flowing, camera, CaptureSettings(100, 0.5, 5.0, "tripod"), SeededRandom(1)
+            flowing, camera, CaptureSettings(100, 0.5, 5.0, "tripod"), random=SeededRandom(1)
         )[..., 1]
         inside, outside = light[:, 120:180], light[:, :90]
         self.assertLess(inside.std() / inside.mean(), 0.05)
@@ -190,7 +190,7 @@ class Motion(unittest.TestCase):
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         short, other, long = (
             light_on_sensor(
-                scene, camera, CaptureSettings(100, t, 5.0, "tripod"), SeededRandom(seed)
+                scene, camera, CaptureSettings(100, t, 5.0, "tripod"), random=SeededRandom(seed)
             )
             * t_scale
             for t, t_scale, seed in ((0.002, 1, 1), (0.002, 1, 2), (4.0, 0.002 / 4.0, 1))
@@ -212,7 +212,7 @@ class Motion(unittest.TestCase):
             reaches.append(np.ptp(path, axis=0).max())
         self.assertAlmostEqual(np.mean(reaches), 1.6, delta=0.12)
         sharp = light_on_sensor(
-            flat(size=(720, 960)), camera, CaptureSettings(100, limit / 8), SeededRandom(1)
+            flat(size=(720, 960)), camera, CaptureSettings(100, limit / 8), random=SeededRandom(1)
         )
         self.assertLess(sharp[300:400, 300:400, 1].std() / sharp[..., 1].mean(), 0.02)
         self.assertAlmostEqual(float(path_kernel(path).sum()), 1, places=5)
@@ -237,7 +237,7 @@ class Focus(unittest.TestCase):
         scene.radiance[360, 480] = 4000.0
         scene = replace(scene, distance_m=np.full((720, 960), 3.0, np.float32), hfov_deg=27.0)
         light = light_on_sensor(
-            scene, camera, CaptureSettings(100, 0.01, 0.45, "tripod"), SeededRandom(1)
+            scene, camera, CaptureSettings(100, 0.01, 0.45, "tripod"), random=SeededRandom(1)
         )[..., 1]
         wanted = float(
             defocus_px(
@@ -258,7 +258,7 @@ class Lamps(unittest.TestCase):
         scene = flat(size=(720, 960), lamps=(SceneLamp("panel", 4000, 0.0, pulse_hz, 0.6),))
         camera = Camera(LENS, binned_mode(MODE, 960, 720))
         settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
-        light = light_on_sensor(scene, camera, settings, SeededRandom(4))
+        light = light_on_sensor(scene, camera, settings, random=SeededRandom(4))
         rows = light[:, 400, 1] / light[:, 400, 1].mean() - 1
         return rows, int((np.diff(np.sign(rows - rows.mean())) > 0).sum())
 
@@ -287,7 +287,7 @@ class Colour(unittest.TestCase):
         for kelvin in (2856.0, 4500.0, 5500.0, 7500.0):
             x, y = self.xy(kelvin)
             light = XYZ_TO_SRGB @ [x / y, 1, (1 - x - y) / y]
-            frame = capture(flat(0.8, light), LENS, MODE, at_ev8(), SeededRandom(5))
+            frame = capture(flat(0.8, light), LENS, MODE, settings=at_ev8(), random=SeededRandom(5))
             taken = FileDetails(PROFILE, LENS, frame.settings, 3.0, "2026:10:03 12:00:00")
             data = dng_bytes(frame, taken)
             with rawpy.imread(io.BytesIO(data)) as raw:
@@ -318,7 +318,7 @@ class Colour(unittest.TestCase):
 
 class Development(unittest.TestCase):
     def test_mid_is_code_118_and_white_is_reached(self):
-        frame = capture(flat(), LENS, MODE, at_ev8(50.0), SeededRandom(6))
+        frame = capture(flat(), LENS, MODE, settings=at_ev8(50.0), random=SeededRandom(6))
         self.assertAlmostEqual(float(frame.developed().mean()), 118, delta=1.5)
         self.assertAlmostEqual(float(frame.neutral().mean()), 118, delta=1.5)
         bright = np.full((40, 40, 3), 0.18 * 2**2.5, np.float32)
@@ -349,7 +349,9 @@ class Development(unittest.TestCase):
         self.assertGreater(step, 0.9 * (plain[:, 103:110].mean() - plain[:, 90:97].mean()))
 
     def test_the_raw_frame_is_flat_though_the_lens_falls_off(self):
-        frame = capture(flat(size=(720, 960)), LENS, MODE, at_ev8(), SeededRandom(8))
+        frame = capture(
+            flat(size=(720, 960)), LENS, MODE, settings=at_ev8(), random=SeededRandom(8)
+        )
         corner = frame.raw.mosaic[:60:2, 1:60:2].mean() - 256
         middle = frame.raw.mosaic[330:390:2, 451:511:2].mean() - 256
         self.assertAlmostEqual(np.log2(corner / middle), 0, delta=0.02)
@@ -361,10 +363,10 @@ class Relighting(unittest.TestCase):
         codes = np.full((120, 160, 3), 118, np.uint8)
         codes[:20] = 255
         camera = Camera(LENS, binned_mode(MODE, 160, 120))
-        source = source_of(light_of_codes(codes), 8.0, camera, 50.0)
+        source = source_of(light_of_codes(codes), 8.0, camera, iso=50.0)
         once = at_ev8(50.0)
         twice = replace(once, shutter_s=once.shutter_s * 2)
-        frames = [re_exposed(source, camera, at, SeededRandom(1)) for at in (once, twice)]
+        frames = [re_exposed(source, camera, at, random=SeededRandom(1)) for at in (once, twice)]
         dark, bright = (demosaiced(frame)[60:, :, 1].mean() for frame in frames)
         self.assertAlmostEqual(np.log2(bright / dark), 1, delta=0.02)
         self.assertAlmostEqual(source.lost.mean(), 20 / 120)

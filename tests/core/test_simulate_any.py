@@ -115,26 +115,26 @@ class Light(unittest.TestCase):
     @given(scenes(), takes(), st.integers(0, 50))
     def test_light_is_finite_positive_and_of_the_frames_shape(self, scene, take, seed):
         kept = scene.radiance.copy()
-        light = light_on_sensor(scene, CAMERA, take, SeededRandom(seed))
+        light = light_on_sensor(scene, CAMERA, take, random=SeededRandom(seed))
         self.assertEqual(light.shape, (ROWS, COLUMNS, 3))
         self.assertTrue(np.isfinite(light).all())
         self.assertGreaterEqual(float(light.min()), -1e-4 * float(light.max()))
         np.testing.assert_array_equal(scene.radiance, kept)
-        again = light_on_sensor(scene, CAMERA, take, SeededRandom(seed))
+        again = light_on_sensor(scene, CAMERA, take, random=SeededRandom(seed))
         np.testing.assert_array_equal(light, again)
 
     @few
     @given(scenes(), takes(), st.floats(0.25, 4))
     def test_twice_the_light_gathers_twice_as_much(self, scene, take, factor):
-        one = light_on_sensor(brighter(scene, 1.0), CAMERA, take, SeededRandom(3))
-        more = light_on_sensor(brighter(scene, factor), CAMERA, take, SeededRandom(3))
+        one = light_on_sensor(brighter(scene, 1.0), CAMERA, take, random=SeededRandom(3))
+        more = light_on_sensor(brighter(scene, factor), CAMERA, take, random=SeededRandom(3))
         np.testing.assert_allclose(more, factor * one, rtol=2e-3, atol=2e-4 * float(one.max()))
 
     @few
     @given(scenes(), takes())
     def test_a_frame_can_always_be_developed(self, scene, take):
         whole = replace(scene, hfov_deg=80.0)
-        codes = capture(whole, LENS, MODE, take, SeededRandom(2)).developed()
+        codes = capture(whole, LENS, MODE, settings=take, random=SeededRandom(2)).developed()
         self.assertEqual(codes.dtype, np.uint8)
         self.assertEqual(codes.ndim, 3)
 

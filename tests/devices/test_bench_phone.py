@@ -61,7 +61,7 @@ class Files(unittest.TestCase):
     def test_light_reads_back_from_both_kinds_of_file(self):
         for ev, iso, shutter_s in ((12, 50, 1 / 632), (9, 400, 1 / 632), (4, 1600, 1 / 79)):
             take = bench().take(
-                flat(ev), CaptureSettings(iso, shutter_s, 5.0, "tripod"), "both", TAKEN_AT
+                flat(ev), CaptureSettings(iso, shutter_s, 5.0, "tripod"), "both", taken_at=TAKEN_AT
             )
             with self.subTest(ev):
                 self.assertAlmostEqual(self.frame_ev(take.jpeg), ev, delta=0.06)
@@ -87,7 +87,7 @@ class Files(unittest.TestCase):
                 continue  # bands are light that really was there
             phone = bench("main" if truth.hfov_deg > 40 else "long")
             settings = phone.auto_settings(scene, "tripod")
-            take = phone.take(scene, settings, "both", TAKEN_AT)
+            take = phone.take(scene, settings, "both", taken_at=TAKEN_AT)
             light = self.light_of_take(scene, settings, phone)
             for kind, data in (("raw", take.dng), ("processed", take.jpeg)):
                 spots = [Spot(str(i), x, y, 0.03) for i, (x, y) in enumerate(PLACES)]
@@ -105,7 +105,7 @@ class Files(unittest.TestCase):
         self.assertLess(np.quantile(np.abs(processed), 0.9), 0.5)
 
     def test_the_file_states_the_exposure(self):
-        take = bench().take(flat(10), CaptureSettings(64, 1 / 320, 5.0), "both", TAKEN_AT)
+        take = bench().take(flat(10), CaptureSettings(64, 1 / 320, 5.0), "both", taken_at=TAKEN_AT)
         for data in (take.jpeg, take.dng):
             exposure = self.reading(data).exposure
             self.assertEqual((exposure.iso, exposure.model), (64, "Wherry 3"))
@@ -117,7 +117,7 @@ class Files(unittest.TestCase):
     def test_the_file_says_whether_white_balance_was_dialled(self):
         for white_k, said in ((None, 0), (3200.0, 1)):
             take = bench().take(
-                flat(10), CaptureSettings(64, 1 / 320, white_k=white_k), "both", TAKEN_AT
+                flat(10), CaptureSettings(64, 1 / 320, white_k=white_k), "both", taken_at=TAKEN_AT
             )
             exif = Image.open(io.BytesIO(take.jpeg)).getexif().get_ifd(IFD.Exif)
             with tifffile.TiffFile(io.BytesIO(take.dng)) as dng:
@@ -126,7 +126,9 @@ class Files(unittest.TestCase):
 
     def test_the_same_seed_takes_the_same_picture(self):
         one, same, other = (
-            bench(seed=seed).take(flat(3), CaptureSettings(800, 0.05), "processed", TAKEN_AT).jpeg
+            bench(seed=seed)
+            .take(flat(3), CaptureSettings(800, 0.05), "processed", taken_at=TAKEN_AT)
+            .jpeg
             for seed in (1, 1, 2)
         )
         self.assertEqual(one, same)
@@ -165,7 +167,7 @@ class Auto(unittest.TestCase):
         busy = replace(scene, radiance=grain.astype(np.float32), distance_m=far)
         self.assertEqual(auto_focus_m(busy), 40.0)
         lens = PHONE.lens("main")
-        self.assertEqual(focus_on_m(busy, lens, lens.modes[0], 0.2, 0.8), 5.0)
+        self.assertEqual(focus_on_m(busy, lens, lens.modes[0], x=0.2, y=0.8), 5.0)
         shot = bench().settings_for(busy, Shot(100, 0.01, 5.0))
         self.assertEqual(shot.focused_m, 5.0)
 

@@ -41,7 +41,7 @@ def raw(level_share=0.1):
     return RawFrame(mosaic, 256, 4095, 0.1)
 
 
-def judged(wanted, settings=TRIPOD, of=None, frame=None, is_raw=True):
+def judged(wanted, settings=TRIPOD, of=None, *, frame=None, is_raw=True):
     """What a take lacks of what is wanted: demand and words."""
     acceptance = AcceptanceFile(**{"tones": [TONE], "clipped_share_max": 1.0, **wanted})
     truth = scene_truth("yard-overcast").model_copy(update={"acceptance": acceptance})

@@ -32,13 +32,13 @@ class FromPictures(InLibrary):
 
     def predicted(self, body, settings, **more):
         wanted = FrameRequest(iso=settings.iso, shutter_s=settings.shutter_s, kind="png", **more)
-        frame = dry_run(body, lambda _: PROFILE, self.dry_room, wanted)
+        frame = dry_run(body, lambda _: PROFILE, self.dry_room, request=wanted)
         return np.asarray(Image.open(io.BytesIO(frame.data))).astype(float), frame.figures
 
     def test_at_its_own_settings_it_is_what_it_was(self):
         for scene_id, settings in (DAY, EVENING):
             bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
-            take = bench.take(shipped_scene(scene_id), settings, "both", TAKEN_AT)
+            take = bench.take(shipped_scene(scene_id), settings, "both", taken_at=TAKEN_AT)
             frame = bench.expose(shipped_scene(scene_id), settings)
             looks = {"processed": frame.developed(), "raw": frame.neutral()}
             for name, data, most in (("a.dng", take.dng, 2.0), ("a.jpg", take.jpeg, 3.5)):
@@ -63,7 +63,7 @@ class FromPictures(InLibrary):
         scene_id, settings = DAY
         brighter = CaptureSettings(50, 1 / 1600, 6.0, "tripod")
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
-        take = bench.take(shipped_scene(scene_id), brighter, "both", TAKEN_AT)
+        take = bench.take(shipped_scene(scene_id), brighter, "both", taken_at=TAKEN_AT)
         truth = bench.expose(shipped_scene(scene_id), settings).developed().astype(float)
         off, lost = {}, {}
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
@@ -76,7 +76,7 @@ class FromPictures(InLibrary):
 
     def test_the_coarse_look_is_the_full_one_made_small(self):
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
-        take = bench.take(shipped_scene(DAY[0]), DAY[1], "both", TAKEN_AT)
+        take = bench.take(shipped_scene(DAY[0]), DAY[1], "both", taken_at=TAKEN_AT)
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
             body = self.taken_in(data, name)[0]
             full, told = self.predicted(body, DAY[1])
@@ -88,13 +88,13 @@ class FromPictures(InLibrary):
 
     def test_its_phones_meter_offset_counts_as_in_its_readings(self):
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
-        take = bench.take(shipped_scene(DAY[0]), DAY[1], "raw", TAKEN_AT)
+        take = bench.take(shipped_scene(DAY[0]), DAY[1], "raw", taken_at=TAKEN_AT)
         body = self.taken_in(take.dng, "a.dng")[0]
         generous = PROFILE.model_copy(update={"meter_offset_stops": 1.0})
         means = []
         for profile in (PROFILE, generous):
             wanted = FrameRequest(iso=50, shutter_s=1 / 16000, kind="png", rendition="raw")
-            data = dry_run(body, lambda _, p=profile: p, self.dry_room, wanted).data
+            data = dry_run(body, lambda _, p=profile: p, self.dry_room, request=wanted).data
             means.append(np.median(srgb_to_linear(np.asarray(Image.open(io.BytesIO(data))) / 255)))
         self.assertAlmostEqual(np.log2(means[1] / means[0]), 1.0, delta=0.05)
 

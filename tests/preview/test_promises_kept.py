@@ -26,7 +26,7 @@ class Frames(InDemo):
     def shot(self, body, auto):
         """The codes of a shot on the bench and what its file says of itself."""
         shot = BenchShot(self.sheet_ids[body.title], 1, body, auto, seed=11)
-        sha256 = shoot_on_bench(self.library, shipped_profile, self.room, shot, NOW)[0]
+        sha256 = shoot_on_bench(self.library, shipped_profile, self.room, shot=shot, now=NOW)[0]
         light = self.room.small_light(sha256, 960)
         codes = 255 * np.asarray(linear_to_srgb(np.clip(0.18 * light.colour, 0, 1)))
         return codes, self.room.report(sha256).settings
@@ -41,7 +41,7 @@ class Frames(InDemo):
                 if body.format == "raw" and not auto:
                     continue  # a raw take has no finished frame to hold against it
                 wanted = FrameRequest(kind="png", chooser="auto" if auto else "slip")
-                frame = dry_run(body, shipped_profile, dry_room, wanted)
+                frame = dry_run(body, shipped_profile, dry_room, request=wanted)
                 predicted = np.asarray(Image.open(io.BytesIO(frame.data))).astype(float)
                 taken, settings = self.shot(body, auto)
                 with self.subTest(body.title, auto=auto):
@@ -69,7 +69,7 @@ class Noise(unittest.TestCase):
             shutter_s = 1.8**2 / 2 ** (8 - stops) * 100 / iso
             foretold = figures_of_steps(search, iso, shutter_s).snr_subject
             settings = CaptureSettings(iso, shutter_s, 5.0, "tripod")
-            raw = capture(even, LENS, MODE, settings, SeededRandom(4)).raw
+            raw = capture(even, LENS, MODE, settings=settings, random=SeededRandom(4)).raw
             # Where the lens lets all light through: the middle, one channel.
             level = raw.mosaic[300:420:2, 401:561:2].astype(float) - raw.black_dn
             with self.subTest(iso=iso, stops=stops):

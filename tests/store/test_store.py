@@ -33,7 +33,7 @@ class InMemory(unittest.TestCase):
         )
 
     def sheet(self, body="{}"):
-        return sheets.add_sheet(self.connection, self.outing(), body, NOW)
+        return sheets.add_sheet(self.connection, self.outing(), body, now=NOW)
 
     def edit(self, sheet_id, body, version):
         sheets.edit_sheet(
@@ -66,7 +66,7 @@ class Migrations(InMemory):
         with self.assertRaises(sqlite3.IntegrityError):
             self.connection.execute("UPDATE sheet SET position = 'first'") if self.sheet() else None
         with self.assertRaises(sqlite3.IntegrityError):
-            sheets.add_sheet(self.connection, 999, "{}", NOW)
+            sheets.add_sheet(self.connection, 999, "{}", now=NOW)
 
 
 class Sheets(InMemory):
@@ -75,15 +75,15 @@ class Sheets(InMemory):
         for number in (1, 2, 3):
             self.edit(sheet_id, json.dumps({"n": number}), number)
         for step, want in ((-1, 2), (-1, 1), (1, 2), (-1, 1), (-1, 0)):
-            sheets.step_sheet(self.connection, sheet_id, step, NOW)
+            sheets.step_sheet(self.connection, sheet_id, step, now=NOW)
             self.assertEqual(json.loads(sheets.sheet(self.connection, sheet_id).body)["n"], want)
         with self.assertRaisesRegex(NotFound, "nothing to undo"):
-            sheets.step_sheet(self.connection, sheet_id, -1, NOW)
+            sheets.step_sheet(self.connection, sheet_id, -1, now=NOW)
 
     def test_an_edit_after_undo_lets_the_undone_go(self):
         sheet_id = self.sheet()
         self.edit(sheet_id, '{"n": 1}', 1)
-        sheets.step_sheet(self.connection, sheet_id, -1, NOW)
+        sheets.step_sheet(self.connection, sheet_id, -1, now=NOW)
         self.edit(sheet_id, '{"n": 2}', 3)
         kept = sheets.sheet(self.connection, sheet_id)
         self.assertEqual(
@@ -135,7 +135,7 @@ class WithLibrary(unittest.TestCase):
     def take(self, data, name="a.jpg", attach=None):
         incoming = self.library.incoming_path()
         incoming.write_bytes(data)
-        attach = attach or onto_new_sheet(self.outing, name, "wherry-3", NOW)
+        attach = attach or onto_new_sheet(self.outing, name, "wherry-3", now=NOW)
         return take_in(self.library, incoming, name, now=NOW, attach=attach)
 
 
@@ -155,7 +155,7 @@ class OnDisk(WithLibrary):
         first = self.take(jpeg(corners()))
         self.take(jpeg(corners() + 9), attach=onto_sheet(first.sheet_id, NOW))
         with self.library.writer() as connection:
-            sheets.step_sheet(connection, first.sheet_id, -1, NOW)
+            sheets.step_sheet(connection, first.sheet_id, -1, now=NOW)
             body = json.loads(sheets.sheet(connection, first.sheet_id).body)
         self.assertEqual(body["picture"], first.sha256)
 

@@ -104,7 +104,7 @@ class Demo(InDemo):
             column = [step.value_s for step in found.map.shutters].index(slip.shutter_s)
             least = found.map.clipped_share[row][column]
             most = (found.map.clipped_share_most or found.map.clipped_share)[row][column]
-            shown = dry_run(body, shipped_profile, dry_room, FrameRequest()).figures
+            shown = dry_run(body, shipped_profile, dry_room, request=FrameRequest()).figures
             with self.subTest(title):
                 self.assertLess(least - 0.005, shown.clipped_share)
                 self.assertLess(shown.clipped_share, most + 0.02)

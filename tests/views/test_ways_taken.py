@@ -80,7 +80,9 @@ SHEETS = {
 
 class OfSheets(InLibrary):
     def answered(self, body):
-        return answer(SheetBody.model_validate(body), shipped_profile, self.room, FILTERS)
+        return answer(
+            SheetBody.model_validate(body), shipped_profile, self.room, filters_at_hand=FILTERS
+        )
 
 
 class TradesTaken(OfSheets):

@@ -25,7 +25,7 @@ def main() -> None:
     manifest = given.out / "manifest.json"
     known = json.loads(manifest.read_text()) if manifest.is_file() else {}
     for place_id in given.ids or PLACES:
-        line = render_place(PLACES[place_id](), given.out, given.samples, given.seed)
+        line = render_place(PLACES[place_id](), given.out, given.samples, seed=given.seed)
         known[place_id] = line
         manifest.write_text(json.dumps(known, indent=1) + "\n")
         print(line, flush=True)

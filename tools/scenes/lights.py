@@ -79,6 +79,7 @@ def panel(
     centre: tuple[float, float, float],
     target: tuple[float, float, float],
     size: tuple[float, float],
+    *,
     radiance: tuple[float, float, float],
 ) -> dict[str, Any]:
     """A flat lamp facing a point; radiance in cd/m² by linear sRGB channel."""

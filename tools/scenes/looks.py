@@ -12,7 +12,7 @@ Picture = NDArray[np.float32]
 
 
 def _noise(
-    seed: int, size: tuple[int, int], scale: tuple[float, float], octaves: int = 5
+    seed: int, size: tuple[int, int], scale: tuple[float, float], *, octaves: int = 5
 ) -> Picture:
     """Smooth noise, about −1 to 1, stretched by `scale` cells across and down."""
     from scipy.ndimage import zoom
@@ -60,8 +60,10 @@ def wood(
 ) -> Look:
     """Wood with its grain along the second texture axis."""
     size = (1024, 512)
-    lines = _noise(seed, size, (2, 40), 4) + 0.5 * _noise(seed + 1, size, (1.5, 90), 3)
-    patches = _noise(seed + 2, size, (3, 3), 3)
+    lines = _noise(seed, size, (2, 40), octaves=4) + 0.5 * _noise(
+        seed + 1, size, (1.5, 90), octaves=3
+    )
+    patches = _noise(seed + 2, size, (3, 3), octaves=3)
     knots = np.zeros(size)
     draw = np.random.default_rng(seed + 3)
     y, x = np.mgrid[0 : size[0], 0 : size[1]]
@@ -89,8 +91,8 @@ def mottled(
 ) -> Look:
     """Ground, rust, plaster: two colours mixed by noise, with fine grain over them."""
     size = (1024, 1024)
-    mix = np.clip(0.5 + contrast * _noise(seed, size, (cells, cells), 6), 0, 1)[..., None]
-    grain = np.exp(0.25 * _noise(seed + 1, size, (cells * 16, cells * 16), 2))[..., None]
+    mix = np.clip(0.5 + contrast * _noise(seed, size, (cells, cells), octaves=6), 0, 1)[..., None]
+    grain = np.exp(0.25 * _noise(seed + 1, size, (cells * 16, cells * 16), octaves=2))[..., None]
     both = (1 - mix) * np.array(base) + mix * np.array(other)
     return texture((both * grain).astype(np.float32), tile=tile)
 
@@ -144,7 +146,7 @@ def water(roughness: float = 0.03) -> Look:
     }
 
 
-def cloth(red: float, green: float, blue: float, through: float = 0.35) -> Look:
+def cloth(red: float, green: float, blue: float, *, through: float = 0.35) -> Look:
     """Sailcloth or lantern paper: part of the light comes through."""
     return {
         "type": "blendbsdf",

@@ -90,7 +90,7 @@ class Cut:
     distance_m: float
 
 
-def render_place(place: Place, folder: Path, samples: int, seed: int) -> dict[str, Any]:
+def render_place(place: Place, folder: Path, samples: int, *, seed: int) -> dict[str, Any]:
     """Render a place and write `<id>.tif` and `<id>.json`; returns its line of the manifest."""
     started = time.time()
     scale = 1.0 if place.card_lux is None else place.card_lux / _card_lux(place)
@@ -111,7 +111,7 @@ def render_place(place: Place, folder: Path, samples: int, seed: int) -> dict[st
         covers = [cut.cover for cut in cuts if cut.name in names]
         behind = _patched(behind, unlit, np.max(covers, axis=0))
     cuts = [_parted(cut, behind.light) for cut in cuts]
-    _write(folder, place, behind, cuts)
+    _write(folder, place, behind, cuts=cuts)
     return {
         "id": place.id,
         "samples": samples,
@@ -126,7 +126,7 @@ def _seen(
 ) -> Seen:
     import mitsuba as mi
 
-    scene = mi.load_dict(_scene_dict(place, things, lamps, samples))
+    scene = mi.load_dict(_scene_dict(place, things, lamps, samples=samples))
     light, normals, albedo = _radiance(scene, samples, seed)
     depth, index = _geometry(scene)
     clean = _denoised(light * scale, normals, albedo)
@@ -157,7 +157,7 @@ def _patched(lit: Seen, unlit: Seen, cover: np.ndarray) -> Seen:
 
 
 def _scene_dict(
-    place: Place, things: list[Thing], lamps: list[Lamp], samples: int
+    place: Place, things: list[Thing], lamps: list[Lamp], *, samples: int
 ) -> dict[str, Any]:
     import mitsuba as mi
 
@@ -324,7 +324,7 @@ def _covered(place: Place, name: str) -> np.ndarray:
 
     things = [thing for thing in place.things if thing.layer == name]
     lamps = [Lamp(lamp.unlit) for lamp in place.lamps if lamp.layer == name]
-    made = _scene_dict(place, things, [], 16)
+    made = _scene_dict(place, things, [], samples=16)
     made.update({f"c{number:03d}": lamp.shape for number, lamp in enumerate(lamps)})
     made["integrator"] = {"type": "path", "max_depth": 2, "hide_emitters": True}
     made["sensor"]["film"]["pixel_format"] = "rgba"
@@ -332,7 +332,7 @@ def _covered(place: Place, name: str) -> np.ndarray:
     return np.clip(image[..., 3], 0, 1).astype(np.float32)
 
 
-def _write(folder: Path, place: Place, seen: Seen, cuts: list[Cut]) -> None:
+def _write(folder: Path, place: Place, seen: Seen, *, cuts: list[Cut]) -> None:
     """One TIFF of half floats (radiance, distance, object numbers, layers) and its JSON."""
     import tifffile
 

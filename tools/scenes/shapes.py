@@ -47,7 +47,7 @@ def joined(*meshes: Mesh) -> Mesh:
     )
 
 
-def box(width: float, depth: float, height: float, bevel: float = 0.0) -> Mesh:
+def box(width: float, depth: float, height: float, *, bevel: float = 0.0) -> Mesh:
     """A box standing on the ground, centred in x and y; painted side by side at 1 m a texture."""
     w, d, h, b = width / 2, depth / 2, height, bevel
     faces, vertices, uv = [], [], []
@@ -78,14 +78,16 @@ def box(width: float, depth: float, height: float, bevel: float = 0.0) -> Mesh:
 
 
 def boards(
-    count: int, width: float, length: float, thickness: float, *, gap: float = 0.006, seed: int = 0
+    count: int, width: float, length: float, *, thickness: float, gap: float = 0.006, seed: int = 0
 ) -> Mesh:
     """Boards side by side along x, each lying along y, none quite like its neighbour."""
     draw = np.random.default_rng(seed)
     made = []
     for index in range(count):
         shift = draw.normal(0, 0.004)
-        board = box(width - gap, length * (1 - 0.01 * draw.random()), thickness, min(0.004, gap))
+        board = box(
+            width - gap, length * (1 - 0.01 * draw.random()), thickness, bevel=min(0.004, gap)
+        )
         assert board.uv is not None
         board.uv = board.uv + draw.random(2) * 7
         x = (index - (count - 1) / 2) * width
@@ -97,8 +99,8 @@ def surface(
     height: Callable[[Points, Points], Points],
     x_span: tuple[float, float],
     y_span: tuple[float, float],
-    steps: tuple[int, int],
     *,
+    steps: tuple[int, int],
     grow: float = 1.0,
     tile: float = 1.0,
 ) -> Mesh:
@@ -158,12 +160,12 @@ def tube(path: Points, radius: float | Sequence[float], sides: int = 12) -> Mesh
     return swept(rows, closed=True, tile=(len(path) / 4, 1))
 
 
-def hull(length: float = 5.2, beam: float = 1.9, depth: float = 0.95, strakes: int = 9) -> Mesh:
+def hull(length: float = 5.2, beam: float = 1.9, depth: float = 0.95, *, strakes: int = 9) -> Mesh:
     """A clinker hull from stem to transom, bow towards +x, keel along z = 0, with lapped planks."""
     stations = np.linspace(0, 1, 56)
     rows = []
     for s in stations:
-        rows.append(_station(s, length, beam, depth, strakes))
+        rows.append(_station(s, length, beam, depth=depth, strakes=strakes))
     skin = swept(rows, tile=(length, 1))
     inner = swept([row * [1, 0.965, 1] + [0, 0, 0.03] for row in rows], tile=(length, 1))
     inner.faces = inner.faces[:, ::-1]
@@ -175,7 +177,7 @@ def hull(length: float = 5.2, beam: float = 1.9, depth: float = 0.95, strakes: i
 
 def hull_rails(length: float = 5.2, beam: float = 1.9, depth: float = 0.95) -> Mesh:
     """The rubbing strakes and stem of the same hull, a little proud of it."""
-    rows = [_station(s, length, beam, depth, 9) for s in np.linspace(0, 1, 56)]
+    rows = [_station(s, length, beam, depth=depth, strakes=9) for s in np.linspace(0, 1, 56)]
     left = np.array([row[1] for row in rows]) + np.array([0, 0.012, -0.01])
     right = np.array([row[-2] for row in rows]) + np.array([0, -0.012, -0.01])
     stem = np.array([rows[-1][i] for i in range(len(rows[-1]) // 2 + 1)])
@@ -188,7 +190,7 @@ def hull_rails(length: float = 5.2, beam: float = 1.9, depth: float = 0.95) -> M
     return joined(*parts, *thwarts)
 
 
-def _station(s: float, length: float, beam: float, depth: float, strakes: int) -> Points:
+def _station(s: float, length: float, beam: float, *, depth: float, strakes: int) -> Points:
     """A cross section from one rail down round the keel to the other; s = 0 transom, 1 stem."""
     fullness = (1 - np.clip((s - 0.30) / 0.70, 0, 1) ** 2.2) * (
         0.80 + 0.20 * np.clip(s / 0.3, 0, 1)
@@ -237,7 +239,7 @@ def sail(luff: float = 5.0, foot: float = 2.3, belly: float = 0.32) -> Mesh:
 
 
 def waves(
-    seed: int, count: int, lengths_m: tuple[float, float], steepness: float, wind_deg: float
+    seed: int, count: int, lengths_m: tuple[float, float], *, steepness: float, wind_deg: float
 ) -> Callable[[Points, Points], Points]:
     """A height from many directional sines, shorter ones lower."""
     draw = np.random.default_rng(seed)
@@ -317,7 +319,7 @@ def ball(radius: float, subdivisions: int = 4) -> Mesh:
     return Mesh(np.asarray(made.vertices), np.asarray(made.faces), np.asarray(made.vertices)[:, :2])
 
 
-def grass(count: int, span: tuple[float, float, float, float], height: float, seed: int) -> Mesh:
+def grass(count: int, span: tuple[float, float, float, float], height: float, *, seed: int) -> Mesh:
     """Tufts of blades over a rectangle (x0, x1, y0, y1)."""
     draw = np.random.default_rng(seed)
     vertices, faces = [], []

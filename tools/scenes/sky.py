@@ -28,7 +28,7 @@ def star_truth(
     time = load.timescale(builtin=True).from_datetime(when)
     place = wgs84.latlon(latitude_deg, longitude_deg)
     sidereal_deg = place.lst_hours_at(time) * 15
-    axis_ra, axis_dec, roll = _axis(azimuth_deg, elevation_deg, latitude_deg, sidereal_deg)
+    axis_ra, axis_dec, roll = _axis(azimuth_deg, elevation_deg, latitude_deg, sidereal=sidereal_deg)
     found = _within(axis_ra, axis_dec)
     return {
         "axis_ra_deg": round(axis_ra, 4),
@@ -39,7 +39,7 @@ def star_truth(
 
 
 def _axis(
-    azimuth: float, elevation: float, latitude: float, sidereal: float
+    azimuth: float, elevation: float, latitude: float, *, sidereal: float
 ) -> tuple[float, float, float]:
     """RA and Dec of a direction by azimuth (from north over east), and the frame's roll."""
     a, h, p = np.radians([azimuth, elevation, latitude])

@@ -37,9 +37,9 @@ def bench_shoot(arguments: argparse.Namespace) -> int:
         if arguments.auto
         else phone.settings_for(scene, _shot(slip, arguments.support))
     )
-    take = phone.take(scene, settings, arguments.format, TAKEN_AT)
+    take = phone.take(scene, settings, arguments.format, taken_at=TAKEN_AT)
     arguments.out.mkdir(parents=True, exist_ok=True)
-    written = _write(arguments.out, f"{arguments.scene}-{arguments.seed}", take.jpeg, take.dng)
+    written = _write(arguments.out, f"{arguments.scene}-{arguments.seed}", take.jpeg, dng=take.dng)
     print_json(
         {
             "scene": arguments.scene,
@@ -83,7 +83,7 @@ def _shot(slip: dict[str, Any], support: str) -> Shot:
     return Shot(**values, support=support)  # type: ignore[arg-type]
 
 
-def _write(folder: Path, stem: str, jpeg: bytes | None, dng: bytes | None) -> list[str]:
+def _write(folder: Path, stem: str, jpeg: bytes | None, *, dng: bytes | None) -> list[str]:
     written = []
     for ending, data in (("jpg", jpeg), ("dng", dng)):
         if data is not None:

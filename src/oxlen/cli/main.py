@@ -55,6 +55,7 @@ def _add(
     commands: argparse._SubParsersAction[argparse.ArgumentParser],
     name: str,
     module: str,
+    *,
     function: str,
     words: str,
 ) -> argparse.ArgumentParser:
@@ -64,7 +65,9 @@ def _add(
 
 
 def _meter(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    parser = _add(commands, "meter", "oxlen.cli.meter", "meter", "Read the light in a picture.")
+    parser = _add(
+        commands, "meter", "oxlen.cli.meter", function="meter", words="Read the light in a picture."
+    )
     parser.add_argument("picture", type=Path, metavar="PICTURE")
     parser.add_argument(
         "--spot",
@@ -82,17 +85,33 @@ def _meter(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
 
 
 def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    parser = _add(commands, "plan", "oxlen.cli.plan", "plan", "Decide the settings for a brief.")
+    parser = _add(
+        commands,
+        "plan",
+        "oxlen.cli.plan",
+        function="plan",
+        words="Decide the settings for a brief.",
+    )
     parser.add_argument("brief", metavar="BRIEF.json", help="a brief, or - for standard input")
     parser.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
     schema = _add(
-        commands, "schema", "oxlen.cli.plan", "schema", "Print the JSON Schema of a file format."
+        commands,
+        "schema",
+        "oxlen.cli.plan",
+        function="schema",
+        words="Print the JSON Schema of a file format.",
     )
     schema.add_argument("name", choices=["brief", "phone", "preset"])
 
 
 def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    parser = _add(commands, "compute", "oxlen.cli.compute", "compute", "Work one of the formulas.")
+    parser = _add(
+        commands,
+        "compute",
+        "oxlen.cli.compute",
+        function="compute",
+        words="Work one of the formulas.",
+    )
     parser.add_argument("id", nargs="?", metavar="ID")
     parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
     parser.add_argument("--list", action="store_true", help="all formulas, with units and sources")
@@ -100,7 +119,9 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
 
 def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     words = "Photograph a shipped scene with the bench phone."
-    parser = _add(commands, "bench-shoot", "oxlen.cli.bench_shoot", "bench_shoot", words)
+    parser = _add(
+        commands, "bench-shoot", "oxlen.cli.bench_shoot", function="bench_shoot", words=words
+    )
     parser.add_argument("scene", nargs="?", metavar="SCENE")
     parser.add_argument("--slip", metavar="FILE", help="a slip or a plan as JSON, - for stdin")
     parser.add_argument("--auto", action="store_true", help="let the phone decide instead")
@@ -117,7 +138,7 @@ def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
         ("serve", "serve", "Start the app with your own data."),
         ("demo", "demo", "Start the app with the Kettle Reach demo data."),
     ):
-        parser = _add(commands, name, "oxlen.cli.serve", function, words)
+        parser = _add(commands, name, "oxlen.cli.serve", function=function, words=words)
         parser.add_argument("--port", type=int, default=DEFAULT_PORT)
         parser.add_argument("--data", type=Path, metavar="DIR")
         parser.add_argument("--no-browser", action="store_true")
@@ -128,10 +149,10 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         ("backup", "Write everything kept into one zip file."),
         ("restore", "Replace everything kept by a backup, after verifying it."),
     ):
-        parser = _add(commands, name, "oxlen.cli.archive", name, words)
+        parser = _add(commands, name, "oxlen.cli.archive", function=name, words=words)
         parser.add_argument("file", type=Path, metavar="FILE")
         parser.add_argument("--data", type=Path, metavar="DIR")
     words = "Look over everything kept: database, pictures, sheets."
-    parser = _add(commands, "check", "oxlen.cli.archive", "check", words)
+    parser = _add(commands, "check", "oxlen.cli.archive", function="check", words=words)
     parser.add_argument("--mend", action="store_true", help="remove what belongs to nothing")
     parser.add_argument("--data", type=Path, metavar="DIR")

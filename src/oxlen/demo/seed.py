@@ -39,14 +39,22 @@ def seed_demo(library: Library) -> bool:
         if outings(connection) or outings(connection, deleted=True):
             return False
     _seed_outing(
-        library, EVENING_SHEETS, "Lantern evening", "Kettle Reach, the quay", "17:00 to 22:00"
+        library,
+        EVENING_SHEETS,
+        "Lantern evening",
+        place="Kettle Reach, the quay",
+        window="17:00 to 22:00",
     )
     day = _seed_outing(
-        library, DAY_SHEETS, "Autumn haul-out", "Kettle Reach, the slip", "08:00 to 15:30"
+        library,
+        DAY_SHEETS,
+        "Autumn haul-out",
+        place="Kettle Reach, the slip",
+        window="08:00 to 15:30",
     )
     _seed_unmetered(library, day)
     for number, demo in enumerate(LATER_SHEETS, start=len(DAY_SHEETS)):
-        _seed_sheet(library, day, demo, number)
+        _seed_sheet(library, day, demo, seed=number)
     _seed_glass(library)
     _seed_takes(library, TITLE_SHOT)
     return True
@@ -60,7 +68,7 @@ def _seed_takes(library: Library, title: str) -> None:
     cache = PictureCache(library)
     for auto in (True, False):
         shot = BenchShot(row.id, row.version, body, auto=auto, seed=1)
-        shoot_on_bench(library, shipped_profile, cache, shot, SEEDED_AT)
+        shoot_on_bench(library, shipped_profile, cache, shot=shot, now=SEEDED_AT)
     cache.close()
     with library.writer() as connection:
         on_auto, by_slip = takes_of(connection, row.id)
@@ -76,32 +84,32 @@ def _seed_glass(library: Library) -> None:
 
 
 def _seed_outing(
-    library: Library, sheets: tuple[DemoSheet, ...], title: str, place: str, window: str
+    library: Library, sheets: tuple[DemoSheet, ...], title: str, *, place: str, window: str
 ) -> int:
     with library.writer() as connection:
         outing_id = add_outing(
             connection, title=title, place=place, light_window=window, now=SEEDED_AT
         )
     for number, demo in enumerate(sheets):
-        _seed_sheet(library, outing_id, demo, number)
+        _seed_sheet(library, outing_id, demo, seed=number)
     return outing_id
 
 
-def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, seed: int) -> None:
+def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int) -> None:
     profile = shipped_profile(PHONE)
     lens = profile.to_phone().lens(demo.lens)
     phone = BenchPhone(profile, lens, lens.modes[0], seed)
     scene = shipped_scene(demo.scene)
     settings = phone.auto_settings(scene, "tripod")
     kind: FileFormat = "raw" if demo.kind == "dng" else "processed"
-    take = phone.take(scene, settings, kind, demo.taken_at)
+    take = phone.take(scene, settings, kind, taken_at=demo.taken_at)
     incoming = library.incoming_path()
     incoming.write_bytes(take.dng or take.jpeg or b"")
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         said = {"phone": PHONE, "lens": demo.lens, "picture": sha256, "scene": demo.scene}
         body = SheetBody.model_validate({**said, "spots": demo.spots, **demo.body})
-        return add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
+        return add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)
 
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
 
@@ -110,4 +118,4 @@ def _seed_unmetered(library: Library, outing_id: int) -> None:
     """Sheets planned the evening before."""
     with library.writer() as connection:
         for body in UNMETERED_SHEETS:
-            add_sheet(connection, outing_id, body.model_dump_json(), SEEDED_AT)
+            add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)

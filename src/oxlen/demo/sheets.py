@@ -24,7 +24,9 @@ class DemoSheet:
     spots: list[SpotBody] = field(default_factory=list)
 
 
-def _spot(spot_id: str, name: str, role: Any, x: float, y: float, place: float | None) -> SpotBody:
+def _spot(
+    spot_id: str, name: str, role: Any, *, x: float, y: float, place: float | None
+) -> SpotBody:
     return SpotBody(id=spot_id, name=name, role=role, x=x, y=y, r=0.022, place=place)
 
 
@@ -40,9 +42,9 @@ DAY_SHEETS = (
             "state": "shot",
         },
         spots=[
-            _spot("hull", "tarred planks", "subject", 0.42, 0.545, -2.0),
-            _spot("sky", "bright cloud", "keep-bright", 0.46, 0.06, None),
-            _spot("mud", "slip mud", "keep-dark", 0.80, 0.83, None),
+            _spot("hull", "tarred planks", "subject", x=0.42, y=0.545, place=-2.0),
+            _spot("sky", "bright cloud", "keep-bright", x=0.46, y=0.06, place=None),
+            _spot("mud", "slip mud", "keep-dark", x=0.80, y=0.83, place=None),
         ],
     ),
     DemoSheet(
@@ -55,9 +57,9 @@ DAY_SHEETS = (
             "support": "handheld",
         },
         spots=[
-            _spot("paint", "sunlit paint", "subject", 0.40, 0.545, 1.7),
-            _spot("stem", "rail at the bow", "keep-bright", 0.62, 0.475, None),
-            _spot("shed", "shed boards", "keep-dark", 0.08, 0.45, None),
+            _spot("paint", "sunlit paint", "subject", x=0.40, y=0.545, place=1.7),
+            _spot("stem", "rail at the bow", "keep-bright", x=0.62, y=0.475, place=None),
+            _spot("shed", "shed boards", "keep-dark", x=0.08, y=0.45, place=None),
         ],
     ),
     DemoSheet(
@@ -73,8 +75,8 @@ DAY_SHEETS = (
         },
         kind="dng",
         spots=[
-            _spot("card", "grey card", "neutral", 0.397, 0.525, 0.0),
-            _spot("boards", "tarred boards", "keep-dark", 0.07, 0.38, -3.0),
+            _spot("card", "grey card", "neutral", x=0.397, y=0.525, place=0.0),
+            _spot("boards", "tarred boards", "keep-dark", x=0.07, y=0.38, place=-3.0),
         ],
     ),
 )
@@ -93,8 +95,8 @@ LATER_SHEETS = (
         },
         kind="dng",
         spots=[
-            _spot("timber", "wet timber", "subject", 0.265, 0.55, -1.5),
-            _spot("foam", "foam", "keep-bright", 0.50, 0.67, None),
+            _spot("timber", "wet timber", "subject", x=0.265, y=0.55, place=-1.5),
+            _spot("foam", "foam", "keep-bright", x=0.50, y=0.67, place=None),
         ],
     ),
     DemoSheet(
@@ -110,8 +112,8 @@ LATER_SHEETS = (
         },
         lens="long",
         spots=[
-            _spot("sail", "sailcloth", "subject", 0.50, 0.55, 1.2),
-            _spot("creek", "dark water", "keep-dark", 0.12, 0.75, None),
+            _spot("sail", "sailcloth", "subject", x=0.50, y=0.55, place=1.2),
+            _spot("creek", "dark water", "keep-dark", x=0.12, y=0.75, place=None),
         ],
     ),
     DemoSheet(
@@ -130,8 +132,8 @@ LATER_SHEETS = (
         lens="long",
         kind="dng",
         spots=[
-            _spot("card", "grey card", "neutral", 0.785, 0.455, 0.0),
-            _spot("oak", "oiled oak", "keep-dark", 0.72, 0.80, None),
+            _spot("card", "grey card", "neutral", x=0.785, y=0.455, place=0.0),
+            _spot("oak", "oiled oak", "keep-dark", x=0.72, y=0.80, place=None),
         ],
     ),
 )
@@ -149,9 +151,9 @@ EVENING_SHEETS = (
         },
         lens="long",
         spots=[
-            _spot("sweep", "white sweep", "subject", 0.12, 0.80, 1.7),
-            _spot("label", "amber label", "neutral", 0.50, 0.62, None),
-            _spot("rim", "tin rim", "keep-bright", 0.505, 0.335, None),
+            _spot("sweep", "white sweep", "subject", x=0.12, y=0.80, place=1.7),
+            _spot("label", "amber label", "neutral", x=0.50, y=0.62, place=None),
+            _spot("rim", "tin rim", "keep-bright", x=0.505, y=0.335, place=None),
         ],
     ),
     DemoSheet(
@@ -165,8 +167,8 @@ EVENING_SHEETS = (
             "school": {"iso": "ceiling", "iso_cap": 1600, "exposure": "dark"},
         },
         spots=[
-            _spot("boards", "lit boards", "subject", 0.44, 0.85, 0.0),
-            _spot("sky", "blue hour sky", "keep-dark", 0.25, 0.08, -2.5),
+            _spot("boards", "lit boards", "subject", x=0.44, y=0.85, place=0.0),
+            _spot("sky", "blue hour sky", "keep-dark", x=0.25, y=0.08, place=-2.5),
         ],
     ),
     DemoSheet(
@@ -179,7 +181,7 @@ EVENING_SHEETS = (
             "support": "handheld",
             "school": {"exposure": "dark"},
         },
-        spots=[_spot("sky", "sky between stars", "keep-dark", 0.24, 0.30, -2.5)],
+        spots=[_spot("sky", "sky between stars", "keep-dark", x=0.24, y=0.30, place=-2.5)],
     ),
 )
 

@@ -12,7 +12,7 @@ from oxlen.metering.light import LightReading, SheetLight
 
 
 def brief_of_sheet(
-    body: SheetBody, phone: Phone, light: SheetLight, filters_at_hand: Sequence[Glass] = ()
+    body: SheetBody, phone: Phone, light: SheetLight, *, filters_at_hand: Sequence[Glass] = ()
 ) -> Brief:
     """What a sheet asks for, by the light that was measured for it."""
     return Brief(

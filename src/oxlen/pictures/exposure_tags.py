@@ -121,7 +121,7 @@ def _iso(tags: Mapping[int, Any], notes: list[str]) -> float | None:
     if iso is None or iso == ISO_TAG_FULL:
         further = (number(tags.get(tag)) for tag in ISO_SPEEDS)
         iso = next((value for value in further if value), iso)
-    return _checked(iso, 1, 1e7, "ISO", notes)
+    return _checked(iso, 1, 1e7, name="ISO", notes=notes)
 
 
 def _shutter_s(tags: Mapping[int, Any], notes: list[str]) -> float | None:
@@ -145,7 +145,7 @@ def _f_number(tags: Mapping[int, Any], notes: list[str]) -> float | None:
 
 
 def _checked(
-    value: float | None, low: float, high: float, name: str, notes: list[str]
+    value: float | None, low: float, high: float, *, name: str, notes: list[str]
 ) -> float | None:
     inside = _within(value, low, high)
     if value is not None and inside is None:

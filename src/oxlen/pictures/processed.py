@@ -32,7 +32,9 @@ PNG_BIT_DEPTH_AT = 24
 warnings.filterwarnings("ignore", module=r"PIL\.")
 Image.MAX_IMAGE_PIXELS = None  # the limit is `check_pixels`, which names the file
 
-Rows = Callable[[int, int, int, int], NDArray[Any]]
+Box = tuple[int, int, int, int]
+"""A pixel box: left, top, right, bottom."""
+Rows = Callable[[Box], NDArray[Any]]
 
 
 class ProcessedPixels:
@@ -41,7 +43,7 @@ class ProcessedPixels:
     `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits.
     """
 
-    def __init__(self, width: int, height: int, top_code: int, box: Rows) -> None:
+    def __init__(self, width: int, height: int, top_code: int, *, box: Rows) -> None:
         self.width, self.height = width, height
         self._top_code = top_code
         self._box = box
@@ -50,9 +52,9 @@ class ProcessedPixels:
         """Tones of the frame: every pixel, or an even sample of whole rows."""
         rows = sample_rows(self.height, max(1, SAMPLE_PIXELS // self.width))
         if rows.size == self.height:
-            codes = self._box(0, 0, self.width, self.height)
+            codes = self._box((0, 0, self.width, self.height))
         else:
-            codes = np.concatenate([self._box(0, int(y), self.width, int(y) + 1) for y in rows])
+            codes = np.concatenate([self._box((0, int(y), self.width, int(y) + 1)) for y in rows])
         tones = replace(self._tones(codes), row_length=self.width)
         if not strongest or not self._is_colour(codes):
             return tones
@@ -60,7 +62,7 @@ class ProcessedPixels:
 
     def disc(self, spot: Spot) -> Tones:
         """Tones of every pixel under a spot given on the stored pixels."""
-        box = self._box(*disc_box(spot, self.width, self.height))
+        box = self._box(disc_box(spot, self.width, self.height))
         codes = box[disc_mask(spot, self.width, self.height)]
         tones = self._tones(codes)
         return replace(tones, channel_stops=self._channel_stops(codes, tones))
@@ -135,15 +137,15 @@ class PillowPicture:
             return self._deep_png_pixels()
         image = self.image
         if image.mode == "I;16":
-            return ProcessedPixels(*image.size, 65535, lambda *box: np.asarray(image.crop(box)))
+            return ProcessedPixels(*image.size, 65535, box=lambda box: np.asarray(image.crop(box)))
         if image.mode == "L":
-            return ProcessedPixels(*image.size, 255, lambda *box: np.asarray(image.crop(box)))
+            return ProcessedPixels(*image.size, 255, box=lambda box: np.asarray(image.crop(box)))
 
-        def colour(left: int, top: int, right: int, bottom: int) -> NDArray[Any]:
-            part = image.crop((left, top, right, bottom))
+        def colour(box: Box) -> NDArray[Any]:
+            part = image.crop(box)
             return np.asarray(part if part.mode == "RGB" else part.convert("RGB"))
 
-        return ProcessedPixels(*image.size, 255, colour)
+        return ProcessedPixels(*image.size, 255, box=colour)
 
     def _bit_depth(self) -> int:
         """Bits of each sample of a PNG, from its header (ISO 15948)."""
@@ -162,7 +164,7 @@ class PillowPicture:
                 self.name, "its pixels are cut short or damaged and were not metered."
             ) from error
         return ProcessedPixels(
-            self.width, self.height, 65535, lambda *b: array[b[1] : b[3], b[0] : b[2]]
+            self.width, self.height, 65535, box=lambda b: array[b[1] : b[3], b[0] : b[2]]
         )
 
     @cached_property

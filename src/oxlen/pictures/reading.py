@@ -132,7 +132,7 @@ def open_picture(path: Path, name: str) -> Iterator[Picture]:
     container = container_of(path, name)
     opened: list[Any] = []
     try:
-        yield _open(path, name, container, opened)
+        yield _open(path, name, container, opened=opened)
     finally:
         for source in reversed(opened):
             source.close()
@@ -186,7 +186,7 @@ def read_open_picture(
     return replace(reading, spots=read)
 
 
-def _open(path: Path, name: str, container: str, opened: list[Any]) -> Picture:
+def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Picture:
     """The picture in its container; every source opened is noted for closing."""
     if container == "TIFF":
         return _open_tiff(path, name, opened)
@@ -205,7 +205,14 @@ def _open(path: Path, name: str, container: str, opened: list[Any]) -> Picture:
         return Picture(facts, exposure, TagsOnly(name, tags))
     opened.append(source)
     exposure = exposure_from_tags(source.tags)
-    return _picture(name, container, "processed", (source.width, source.height), exposure, source)
+    return _picture(
+        name,
+        container,
+        "processed",
+        size=(source.width, source.height),
+        exposure=exposure,
+        source=source,
+    )
 
 
 def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
@@ -215,22 +222,24 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
     opened.append(reader)
     exposure = exposure_from_tags(reader.tags)
     if not reader.is_raw:
-        return _picture(name, "TIFF", "processed", reader.size, exposure, reader)
+        return _picture(
+            name, "TIFF", "processed", size=reader.size, exposure=exposure, source=reader
+        )
     label = "DNG" if Base.DNGVersion in reader.tags else "RAW"
     claimed = reader.size  # held against the limit before the decoder sees the file
     try:
         reader.check_extents()
-        source = _raw_source(path, name, reader.tags, opened)
+        source = _raw_source(path, name, reader.tags, opened=opened)
         size = source.size
     except PixelsUnreadable as error:
         source, size = _Unreadable(error), claimed
-    return _picture(name, label, "raw", size, exposure, source)
+    return _picture(name, label, "raw", size=size, exposure=exposure, source=source)
 
 
 def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
     from oxlen.pictures.other_raw import check_other_extents
 
-    source = _raw_source(path, name, {}, opened)
+    source = _raw_source(path, name, {}, opened=opened)
     width, height = size = source.size
     check_pixels(width, height, name)
     exposure = exposure_from_tags(source.decoder_tags)
@@ -238,10 +247,10 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
         check_other_extents(path, name)
     except PixelsUnreadable as error:
         source = _Unreadable(error)
-    return _picture(name, "RAW", "raw", size, exposure, source)
+    return _picture(name, "RAW", "raw", size=size, exposure=exposure, source=source)
 
 
-def _raw_source(path: Path, name: str, tags: dict[int, Any], opened: list[Any]) -> Any:
+def _raw_source(path: Path, name: str, tags: dict[int, Any], *, opened: list[Any]) -> Any:
     from oxlen.pictures.raw import RawPicture
 
     source = RawPicture(path, name, tags)
@@ -250,7 +259,7 @@ def _raw_source(path: Path, name: str, tags: dict[int, Any], opened: list[Any]) 
 
 
 def _picture(
-    name: str, label: str, kind: Kind, size: tuple[int, int], exposure: Exposure, source: Any
+    name: str, label: str, kind: Kind, *, size: tuple[int, int], exposure: Exposure, source: Any
 ) -> Picture:
     width, height = upright_size(*size, exposure.orientation)
     facts = FileFacts(name, label, width, height, exposure.orientation, kind)

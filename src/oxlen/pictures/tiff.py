@@ -166,7 +166,7 @@ class TiffFileReader:
         self.check_extents()
         try:
             array = np.asarray(self.main_directory.asarray())
-            return _as_codes(array, self.main_directory, (height, width), self.name)
+            return _as_codes(array, self.main_directory, (height, width), name=self.name)
         except PixelsUnreadable:
             raise
         except Exception as error:
@@ -180,7 +180,7 @@ class TiffFileReader:
         array = self.array
         top = 65535 if array.dtype == np.uint16 else 255
         width, height = self.size
-        return ProcessedPixels(width, height, top, lambda *b: array[b[1] : b[3], b[0] : b[2]])
+        return ProcessedPixels(width, height, top, box=lambda b: array[b[1] : b[3], b[0] : b[2]])
 
     def preview_image(self, side: int) -> Image.Image:
         """A small 8-bit picture with its longest side at most `side`, as stored."""
@@ -228,7 +228,7 @@ def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
         )
 
 
-def _as_codes(array: NDArray[Any], page: Any, shape: tuple[int, int], name: str) -> NDArray[Any]:
+def _as_codes(array: NDArray[Any], page: Any, shape: tuple[int, int], *, name: str) -> NDArray[Any]:
     """8 or 16-bit code values, grey or RGB, from what the decoder gave."""
     if array.ndim == 3 and array.shape[0] in (3, 4) and array.shape[1:] == shape:
         array = np.moveaxis(array, 0, -1)  # planes stored one after another

@@ -65,14 +65,14 @@ class PreviewCache:
             return self._scenes[key]
 
     def source(
-        self, sha256: str, ev100_set: float, camera: Camera, iso: float, *, quality: Quality
+        self, sha256: str, ev100_set: float, camera: Camera, *, iso: float, quality: Quality
     ) -> Source:
         """A kept picture as light; decoded once for both qualities."""
         key = (sha256, ev100_set, camera.lens.id)
         with self._lock:
             if key not in self._sources:
                 light = _even(self._pictures.small_light(sha256, SOURCE_SIDE_PX))
-                full = source_of(light, ev100_set, camera, iso)
+                full = source_of(light, ev100_set, camera, iso=iso)
                 self._sources[key] = {"full": full, "coarse": coarser(full, COARSE_STEP)}
                 while len(self._sources) > MAX_SOURCES:
                     self._sources.popitem(last=False)

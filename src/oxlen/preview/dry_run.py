@@ -83,13 +83,14 @@ def dry_run(
     body: SheetBody,
     find_phone: Callable[[str], PhoneProfile],
     cache: PreviewCache,
+    *,
     request: FrameRequest,
 ) -> PredictedFrame:
     """Predict a frame. BadInput when there is neither scene nor metered picture to go by."""
     light, decision = cache.decided(body, find_phone(body.phone))
     if body.scene is not None:
         scene = cache.scene(body.scene, request.quality, body.light_shift_stops)
-        frame, source = _of_scene(body, decision, scene, request), None
+        frame, source = _of_scene(body, decision, scene, request=request), None
     else:
         frame, source = _of_picture(body, light, decision, request=request, cache=cache)
     # A processed picture's balance is in it already.
@@ -103,23 +104,23 @@ def dry_run(
     return PredictedFrame(data, media_type, figures)
 
 
-def _of_scene(body: SheetBody, decision: Plan, scene: Scene, request: FrameRequest) -> Capture:
+def _of_scene(body: SheetBody, decision: Plan, scene: Scene, *, request: FrameRequest) -> Capture:
     brief = decision.brief
     settings = (
         auto_capture(brief, scene)
         if request.chooser == "auto"
-        else _slip_settings(body, decision, scene, request)
+        else _slip_settings(body, decision, scene, request=request)
     )
-    return capture(scene, brief.lens, brief.mode, settings, PooledNoise(SEED))
+    return capture(scene, brief.lens, brief.mode, settings=settings, random=PooledNoise(SEED))
 
 
 def _slip_settings(
-    body: SheetBody, decision: Plan, scene: Scene, request: FrameRequest
+    body: SheetBody, decision: Plan, scene: Scene, *, request: FrameRequest
 ) -> CaptureSettings:
     brief, (iso, shutter_s) = decision.brief, _steps(decision, request)
     spot = tapped_spot(body)
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
-    focus = focus_on_m(scene, brief.lens, brief.mode, x, y)
+    focus = focus_on_m(scene, brief.lens, brief.mode, x=x, y=y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return CaptureSettings(iso, shutter_s, focus, brief[SUPPORT], pan, glass_stops(brief))
 
@@ -141,13 +142,13 @@ def _of_picture(
     small = Camera(brief.lens, binned_mode(brief.mode, SOURCE_SIDE_PX, SOURCE_SIDE_PX * 3 // 4))
     mid = light.mid_ev100 + brief.light_shift_stops
     own_iso = light.picture.report.settings.iso or (body.by_hand.iso if body.by_hand else 100.0)
-    source = cache.source(body.picture, mid, small, own_iso, quality=request.quality)
+    source = cache.source(body.picture, mid, small, iso=own_iso, quality=request.quality)
     height, width = source.colour.shape[:2]
     camera = Camera(brief.lens, binned_mode(brief.mode, width, height))
     settings = CaptureSettings(
         iso, shutter_s, support=brief[SUPPORT], glass_stops=glass_stops(brief)
     )
-    raw = re_exposed(source, camera, settings, PooledNoise(SEED))
+    raw = re_exposed(source, camera, settings, random=PooledNoise(SEED))
     return Capture(raw, camera, settings), source
 
 

@@ -75,7 +75,7 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
 }
 
 
-def problem(status: int, title: str, detail: str, code: str, field: str = "") -> JSONResponse:
+def problem(status: int, title: str, detail: str, *, code: str, field: str = "") -> JSONResponse:
     """A problem answer."""
     body = Problem(title=title, status=status, detail=detail, code=code, field=field or None)
     return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
@@ -111,14 +111,14 @@ def add_problem_handlers(app: FastAPI) -> None:
     def _ours(_: Request, error: OxlenError) -> JSONResponse:
         status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
         field = str(error.details.get("field") or error.details.get("name") or "")
-        return problem(status, "Refused", error.message, error.code, field)
+        return problem(status, "Refused", error.message, code=error.code, field=field)
 
     @app.exception_handler(sqlite3.OperationalError)
     @app.exception_handler(OSError)
     def _storage(asked: Request, error: sqlite3.OperationalError | OSError) -> JSONResponse:
         status, cause = storage_trouble(error)
         kept = "" if asked.method in ("GET", "HEAD") else " Nothing of this was kept."
-        return problem(status, "Refused", cause + kept, "storage")
+        return problem(status, "Refused", cause + kept, code="storage")
 
     @app.exception_handler(RequestValidationError)
     def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:
@@ -127,8 +127,10 @@ def add_problem_handlers(app: FastAPI) -> None:
         message = str(first["msg"]).removeprefix("Value error, ")
         if first["type"] == "extra_forbidden":
             message = "unknown field"
-        return problem(422, "Refused", f"{field or 'body'}: {message}", "bad-input", field)
+        return problem(
+            422, "Refused", f"{field or 'body'}: {message}", code="bad-input", field=field
+        )
 
     @app.exception_handler(HTTPException)
     def _routing(_: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, "Refused", str(error.detail), "http")
+        return problem(error.status_code, "Refused", str(error.detail), code="http")

@@ -40,7 +40,7 @@ class Sheet:
     can_redo: bool
 
 
-def add_sheet(connection: sqlite3.Connection, outing_id: int, body: str, now: str) -> int:
+def add_sheet(connection: sqlite3.Connection, outing_id: int, body: str, *, now: str) -> int:
     """Keep a new sheet at the end of an outing; returns its id."""
     cursor = connection.execute(
         "INSERT INTO sheet (outing_id, position, revision, version, changed_at)"
@@ -112,10 +112,10 @@ def edit_sheet(
         " VALUES (?, ?, ?, ?, ?)",
         (sheet_id, current.revision + 1, body, label, now),
     )
-    _move_to(connection, sheet_id, current.revision + 1, now)
+    _move_to(connection, sheet_id, current.revision + 1, now=now)
 
 
-def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, now: str) -> None:
+def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, *, now: str) -> None:
     """Undo (step −1) or redo (+1); NotFound when there is nothing to go to."""
     target = sheet(connection, sheet_id).revision + step
     found = connection.execute(
@@ -124,7 +124,7 @@ def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, now: st
     if found is None:
         word = "undo" if step < 0 else "redo"
         raise NotFound(f"There is nothing to {word} on this sheet.", sheet=sheet_id)
-    _move_to(connection, sheet_id, target, now)
+    _move_to(connection, sheet_id, target, now=now)
 
 
 def set_sheet_deleted(
@@ -135,7 +135,7 @@ def set_sheet_deleted(
     connection.execute("UPDATE sheet SET deleted_at = ? WHERE id = ?", (deleted_at, sheet_id))
 
 
-def _move_to(connection: sqlite3.Connection, sheet_id: int, revision: int, now: str) -> None:
+def _move_to(connection: sqlite3.Connection, sheet_id: int, revision: int, *, now: str) -> None:
     connection.execute(
         "UPDATE sheet SET revision = ?, version = version + 1, changed_at = ? WHERE id = ?",
         (revision, now, sheet_id),

@@ -56,13 +56,13 @@ def take_in(
     return ImportedPicture(sha256, sheet_id, tuple(report["notes"]))
 
 
-def onto_new_sheet(outing_id: int, name: str, phone: str, now: str) -> Attach:
+def onto_new_sheet(outing_id: int, name: str, phone: str, *, now: str) -> Attach:
     """Attach to a new sheet of an outing, titled after the file."""
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
         body = SheetBody(title=title or "Untitled sheet", phone=phone, picture=sha256)
-        return add_sheet(connection, outing_id, body.model_dump_json(), now)
+        return add_sheet(connection, outing_id, body.model_dump_json(), now=now)
 
     return attach
 

@@ -78,18 +78,19 @@ def answer(
     body: SheetBody,
     find_phone: Callable[[str], PhoneProfile],
     cache: PictureCache,
+    *,
     filters_at_hand: Sequence[Glass] = (),
 ) -> Answer:
     """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
     profile = find_phone(body.phone)
     light = measured(body, profile, cache)
-    brief = brief_of_sheet(body, profile.to_phone(), light, filters_at_hand)
+    brief = brief_of_sheet(body, profile.to_phone(), light, filters_at_hand=filters_at_hand)
     decision = plan(brief, ask=True) if brief.readings else None
-    return answer_to(profile, light, decision, body.steps_by_hand)
+    return answer_to(profile, light, decision, by_hand=body.steps_by_hand)
 
 
 def answer_to(
-    profile: PhoneProfile, light: SheetLight, decision: Plan | None, by_hand: StepsByHand | None
+    profile: PhoneProfile, light: SheetLight, decision: Plan | None, *, by_hand: StepsByHand | None
 ) -> Answer:
     """The answer that a plan amounts to; None where there was no light to decide by."""
     planned = plan_file(decision, ask=True) if decision else None

@@ -95,7 +95,7 @@ def _edited(brief: Brief, field: EditedField, index: int) -> EditableField:
         value, default = _in_force(value, key), _in_force(default, key)
     if field.value is not None:
         value = field.value(brief, index)
-    return _field(path, hint, value, default)
+    return _field(path, hint, value, default=default)
 
 
 def _in_force(value: Any, key: str) -> Any:
@@ -107,7 +107,7 @@ def _begun_with(ask: Ask[Any]) -> Any:
     return ask.on_a_new_sheet if ask.entry is None else ask.entry
 
 
-def _field(path: list[str | int], hint: Any, value: Any, default: Any = None) -> EditableField:
+def _field(path: list[str | int], hint: Any, value: Any, *, default: Any = None) -> EditableField:
     quantity, choices = mark_of(hint, Quantity), mark_of(hint, Choices)
     # What may be a word or a number is edited by what it is now.
     by_number = quantity is not None and (choices is None or not isinstance(value, str))
@@ -149,7 +149,7 @@ def _fields_of(ask: Ask[Any]) -> Iterator[EditableField]:
     if dataclasses.is_dataclass(kind):
         yield from _parts([ask.name], kind, default)
     else:
-        yield _field([ask.name], ask.kind, default, default)
+        yield _field([ask.name], ask.kind, default, default=default)
 
 
 def _parts(path: list[str | int], kind: Any, default: Any) -> Iterator[EditableField]:
@@ -159,7 +159,7 @@ def _parts(path: list[str | int], kind: Any, default: Any) -> Iterator[EditableF
         if dataclasses.is_dataclass(inner):
             yield from _parts([*path, name], inner, value)
         else:
-            yield _field([*path, name], hint, value, value)
+            yield _field([*path, name], hint, value, default=value)
 
 
 def _inner(hint: Any) -> Any:

@@ -25,7 +25,7 @@ def cleat() -> Mesh:
         .moved(x=x)
         for x in (-0.022, 0.022)
     ]
-    foot = shapes.box(0.086, 0.034, 0.006, 0.002)
+    foot = shapes.box(0.086, 0.034, 0.006, bevel=0.002)
     return joined(horns, *ends, *legs, foot)
 
 
@@ -64,9 +64,13 @@ def ring_bolt() -> Mesh:
 
 def fittings() -> Place:
     """Bronze fittings on an oak bench under a panel lamp; a lamp driver that pulses."""
-    top = shapes.boards(13, 0.12, 2.2, 0.04, gap=0.0022, seed=69).turned(90).moved(0, 0.18, -0.04)
+    top = (
+        shapes.boards(13, 0.12, 2.2, thickness=0.04, gap=0.0022, seed=69)
+        .turned(90)
+        .moved(0, 0.18, -0.04)
+    )
     lamp = lights.panel(
-        (0.30, 0.26, 0.78), (0.0, 0.0, 0.0), (0.34, 0.20), lights.kelvin_rgb(4000, 9500)
+        (0.30, 0.26, 0.78), (0.0, 0.0, 0.0), (0.34, 0.20), radiance=lights.kelvin_rgb(4000, 9500)
     )
     filling = lights.dome(np.full((8, 16, 3), 1.0) * np.array(lights.kelvin_rgb(3200, 7.0)))
     backdrop = shapes.box(3.2, 0.04, 1.6).moved(0, 1.05, -0.1)
@@ -76,7 +80,7 @@ def fittings() -> Place:
         ),
         (-0.21, -0.055),
         (0.075, 0.21),
-        (70, 60),
+        steps=(70, 60),
     ).turned(17)
     spool_at = (-0.185, -0.005)
     spool = shapes.turned_on_lathe(

@@ -16,7 +16,7 @@ SLUICE_VIEW = View((-0.35, -0.9, 1.75), (0.15, 4.2, 0.72), MAIN_HFOV)
 def dinghy() -> Place:
     """A dinghy under sail crossing the view from the jetty."""
     at = (-0.35, 15.0, -0.28)
-    hull = shapes.hull(3.9, 1.5, 0.62, 7)
+    hull = shapes.hull(3.9, 1.5, 0.62, strakes=7)
     mast = shapes.tube(
         np.array([(0.85, 0, 0.3), (0.84, 0, 2.6), (0.80, 0, 5.0)]), [0.04, 0.036, 0.022]
     )
@@ -180,12 +180,12 @@ def sluice() -> Place:
             np.stack([x * (1 + 0.06 * s), np.full_like(x, yy) - ripple, np.full_like(x, zz)], -1)
         )
     fall = shapes.swept(rows, tile=(3, 1))
-    wave = shapes.waves(18, 46, (0.10, 1.2), 0.75, -90)
+    wave = shapes.waves(18, 46, (0.10, 1.2), steepness=0.75, wind_deg=-90)
     pool = shapes.surface(
         lambda xx, yy: wave(xx, yy) * (0.35 + 1.6 * np.exp(-(((yy - 3.3) / 0.75) ** 2))),
         (-7, 7),
         (-1.0, 3.9),
-        (620, 520),
+        steps=(620, 520),
     )
     bubbles = [
         (
@@ -198,29 +198,29 @@ def sluice() -> Place:
     ]
     foam = shapes.scattered(shapes.stone(19), bubbles, 19)
     above = shapes.surface(
-        lambda xx, yy: shapes.waves(20, 30, (0.2, 2), 0.08, 90)(xx, yy),
+        lambda xx, yy: shapes.waves(20, 30, (0.2, 2), steepness=0.08, wind_deg=90)(xx, yy),
         (-1.0, 1.0),
         (4.4, 16),
-        (80, 240),
+        steps=(80, 240),
     ).moved(z=1.33)
     bed = shapes.box(16, 8, 0.05).moved(0, 1.6, -0.75)
     piers = joined(
         *(
-            shapes.boards(8, 0.24, 3.2, 0.09, seed=21 + i)
+            shapes.boards(8, 0.24, 3.2, thickness=0.09, seed=21 + i)
             .turned(90, (0, 1, 0))
             .turned(sign * 4)
             .moved(sign * 1.12, 3.9, 1.05)
             for i, sign in enumerate((1, -1))
         ),
         *(
-            shapes.box(0.26, 0.26, 2.9, 0.02).moved(sign * 1.20, y0, -0.5)
+            shapes.box(0.26, 0.26, 2.9, bevel=0.02).moved(sign * 1.20, y0, -0.5)
             for sign in (1, -1)
             for y0 in (2.6, 3.8, 4.75)
         ),
     )
     walls = joined(
         *(
-            shapes.boards(9, 0.30, 5.2, 0.1, seed=23 + i)
+            shapes.boards(9, 0.30, 5.2, thickness=0.1, seed=23 + i)
             .turned(90, (0, 1, 0))
             .turned(90)
             .moved(sign * 3.9, 4.65, 0.85)
@@ -228,14 +228,16 @@ def sluice() -> Place:
         ),
     )
     gate = joined(
-        shapes.box(2.5, 0.16, 0.22, 0.02).moved(0, 4.75, 2.25),
-        shapes.box(1.95, 0.07, 0.75, 0.01).moved(0, 4.85, 1.52),
+        shapes.box(2.5, 0.16, 0.22, bevel=0.02).moved(0, 4.75, 2.25),
+        shapes.box(1.95, 0.07, 0.75, bevel=0.01).moved(0, 4.85, 1.52),
         *(shapes.box(0.10, 0.10, 1.2).moved(xx, 4.80, 1.5) for xx in (-0.45, 0.45)),
         shapes.tube(np.array([(-0.5, 4.74, 2.55), (0, 4.74, 2.55), (0.5, 4.74, 2.55)]), 0.028, 12),
     )
     walk = joined(
         *(
-            shapes.box(5.4, 0.19, 0.05, 0.004).turned(0.3 * (i % 2)).moved(0, 5.0 + 0.2 * i, 2.28)
+            shapes.box(5.4, 0.19, 0.05, bevel=0.004)
+            .turned(0.3 * (i % 2))
+            .moved(0, 5.0 + 0.2 * i, 2.28)
             for i in range(4)
         )
     )
@@ -252,15 +254,15 @@ def sluice() -> Place:
                 lambda xx, yy: 0.9 + shapes.rough(26, 2.4, 0.25)(xx, yy) + 0.25 * np.abs(xx) ** 0.7,
                 span,
                 (4.7, 30),
-                (90, 120),
+                steps=(90, 120),
                 tile=3,
             )
             for span in ((-16, -1.4), (1.4, 16))
         )
     )
     reeds = joined(
-        shapes.grass(2600, (-6, -2.2, 4.9, 7.5), 0.9, 27).moved(z=1.5),
-        shapes.grass(2600, (2.2, 6, 4.9, 7.5), 0.9, 28).moved(z=1.5),
+        shapes.grass(2600, (-6, -2.2, 4.9, 7.5), 0.9, seed=27).moved(z=1.5),
+        shapes.grass(2600, (2.2, 6, 4.9, 7.5), 0.9, seed=28).moved(z=1.5),
     )
     timber = looks.painted(looks.wood((0.075, 0.068, 0.05), 92, grain=0.4, tile=(0.6, 1)), 0.35)
     truth = {

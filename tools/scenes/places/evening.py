@@ -62,7 +62,9 @@ def _hoops() -> shapes.Mesh:
 
 def _rowed() -> tuple[shapes.Mesh, shapes.Mesh, shapes.Mesh]:
     """A dinghy being rowed home across the creek, its rower, and the staff of its lamp."""
-    hull = joined(shapes.hull(3.6, 1.4, 0.6, 6), shapes.hull_rails(3.6, 1.4, 0.6)).turned(180)
+    hull = joined(shapes.hull(3.6, 1.4, 0.6, strakes=6), shapes.hull_rails(3.6, 1.4, 0.6)).turned(
+        180
+    )
     back = joined(
         shapes.turned_on_lathe([(0.02, 0.40), (0.19, 0.42), (0.21, 0.85), (0.09, 1.02)], 24),
         shapes.ball(0.11).scaled(0.95, 0.85, 1.2).moved(0.04, 0, 1.16),
@@ -113,8 +115,8 @@ def _walker() -> shapes.Mesh:
             [0.105, 0.082, 0.066],
             16,
         ),
-        shapes.box(0.27, 0.10, 0.085, 0.02).moved(-0.22, 0.07, 0.03),
-        shapes.box(0.27, 0.10, 0.085, 0.02).moved(0.23, -0.07, 0.0),
+        shapes.box(0.27, 0.10, 0.085, bevel=0.02).moved(-0.22, 0.07, 0.03),
+        shapes.box(0.27, 0.10, 0.085, bevel=0.02).moved(0.23, -0.07, 0.0),
         shapes.tube(
             np.array([(0.0, -0.21, 1.40), (-0.09, -0.25, 1.12), (0.03, -0.26, 0.86)]),
             [0.075, 0.066, 0.048],
@@ -131,7 +133,7 @@ def _walker() -> shapes.Mesh:
 
 def quay() -> Place:
     """Lanterns on a line over the quay; someone walks through; a boat at its mooring."""
-    deck = shapes.boards(64, 0.17, 6.4, 0.05, seed=31).moved(0, 1.0, -0.05)
+    deck = shapes.boards(64, 0.17, 6.4, thickness=0.05, seed=31).moved(0, 1.0, -0.05)
     posts = joined(
         *(
             shapes.tube(
@@ -157,15 +159,15 @@ def quay() -> Place:
     x = np.linspace(-4.4, 4.6, 80)
     line = shapes.tube(np.stack([x, np.full_like(x, 3.5), _sag(x)], -1), 0.008, 6)
     boat = (
-        joined(shapes.hull(4.4, 1.6, 0.8, 8), shapes.hull_rails(4.4, 1.6, 0.8))
+        joined(shapes.hull(4.4, 1.6, 0.8, strakes=8), shapes.hull_rails(4.4, 1.6, 0.8))
         .turned(172)
         .moved(2.2, 7.6, -1.05)
     )
     boat_mast = shapes.tube(
         np.array([(2.0, 7.6, -0.4), (2.0, 7.62, 1.6), (1.98, 7.65, 3.6)]), 0.045, 10
     )
-    height = shapes.waves(33, 60, (0.25, 3.5), 0.13, 60)
-    water = shapes.surface(height, (-90, 90), (4.3, 90), (760, 560), grow=2.0).moved(z=-1.0)
+    height = shapes.waves(33, 60, (0.25, 3.5), steepness=0.13, wind_deg=60)
+    water = shapes.surface(height, (-90, 90), (4.3, 90), steps=(760, 560), grow=2.0).moved(z=-1.0)
     bed = shapes.box(190, 95, 0.02).moved(0, 50, -2.6)
     rowed, rower, lamp_post = _rowed()
     lamps, hoops = _lanterns()
@@ -274,8 +276,8 @@ def quay() -> Place:
         Thing(
             "crates",
             joined(
-                shapes.box(0.6, 0.45, 0.4, 0.01).turned(12).moved(2.75, 2.6),
-                shapes.box(0.5, 0.4, 0.32, 0.01).turned(-8).moved(2.72, 2.62, 0.4),
+                shapes.box(0.6, 0.45, 0.4, bevel=0.01).turned(12).moved(2.75, 2.6),
+                shapes.box(0.5, 0.4, 0.32, bevel=0.01).turned(-8).moved(2.72, 2.62, 0.4),
                 parts.barrel().scaled(0.9, 0.9, 0.9).moved(3.45, 2.9),
             ),
             looks.matt(looks.wood((0.22, 0.15, 0.09), 102)),

@@ -72,18 +72,20 @@ def tins() -> Place:
         made.append(Thing(f"label-{name}", paper.turned(turn).moved(x, yy), printed))
     brush_path = np.array([(0.0, 0, 0.008), (0.05, 0, 0.010), (0.10, 0, 0.010), (0.145, 0, 0.009)])
     handle = shapes.tube(brush_path, [0.006, 0.008, 0.0075, 0.010], 16)
-    ferrule = shapes.box(0.022, 0.030, 0.014, 0.003).moved(0.158, 0, 0.002)
-    bristles = shapes.box(0.044, 0.032, 0.010, 0.003).moved(0.190, 0, 0.004)
+    ferrule = shapes.box(0.022, 0.030, 0.014, bevel=0.003).moved(0.158, 0, 0.002)
+    bristles = shapes.box(0.044, 0.032, 0.010, bevel=0.003).moved(0.190, 0, 0.004)
 
     def brush(part: Mesh) -> Mesh:
         return part.turned(-38).moved(-0.115, -0.075)
 
     radiance = lights.kelvin_rgb(5000, 1700)
     sides = [
-        lights.panel((s * 0.62, -0.12, 0.36), (0, 0.0, 0.08), (0.44, 0.56), radiance)
+        lights.panel((s * 0.62, -0.12, 0.36), (0, 0.0, 0.08), (0.44, 0.56), radiance=radiance)
         for s in (1, -1)
     ]
-    roof = lights.panel((0, 0.0, 0.72), (0, 0.02, 0), (0.5, 0.4), lights.kelvin_rgb(5000, 1050))
+    roof = lights.panel(
+        (0, 0.0, 0.72), (0, 0.02, 0), (0.5, 0.4), radiance=lights.kelvin_rgb(5000, 1050)
+    )
     fill = lights.dome(np.full((8, 16, 3), 1.0) * np.array(lights.kelvin_rgb(5000, 7.5)))
     truth = {
         "situation": "product in a lit box",

@@ -36,7 +36,7 @@ def slip() -> Place:
         lambda x, y: ground_height(x, y) - 0.05 * np.clip(y - 6, 0, None),
         (-18, 18),
         (-1, 20),
-        (220, 200),
+        steps=(220, 200),
         tile=3,
     )
     glow = lights.dusk(

@@ -18,7 +18,7 @@ def far_bank(y: float, height: float, seed: int) -> list[Thing]:
         ),
         (-190, 190),
         (y, y + 60),
-        (760, 150),
+        steps=(760, 150),
         tile=9,
     )
     crowns = [
@@ -32,7 +32,7 @@ def far_bank(y: float, height: float, seed: int) -> list[Thing]:
         if draw.random() < 0.62
     ]
     trees = shapes.scattered(shapes.crown(seed + 1), crowns, seed)
-    reeds = shapes.grass(9000, (-110, 110, y - 1.5, y + 2.5), 1.9, seed + 2)
+    reeds = shapes.grass(9000, (-110, 110, y - 1.5, y + 2.5), 1.9, seed=seed + 2)
     reeds = reeds.moved(z=-0.75)
     return [
         Thing(
@@ -47,9 +47,11 @@ def far_bank(y: float, height: float, seed: int) -> list[Thing]:
 
 def creek_water(y0: float, y1: float, level: float, *, steepness: float, seed: int) -> list[Thing]:
     """The creek: a rippled surface over a dark bed."""
-    height = shapes.waves(seed, 60, (0.35, 7.0), steepness, 75)
-    top = shapes.surface(height, (-200, 200), (y0, y1), (900, 700), grow=2.2).moved(z=level)
-    bed = shapes.surface(lambda x, _: 0 * x, (-210, 210), (y0 - 3, y1), (2, 2)).moved(z=level - 1.6)
+    height = shapes.waves(seed, 60, (0.35, 7.0), steepness=steepness, wind_deg=75)
+    top = shapes.surface(height, (-200, 200), (y0, y1), steps=(900, 700), grow=2.2).moved(z=level)
+    bed = shapes.surface(lambda x, _: 0 * x, (-210, 210), (y0 - 3, y1), steps=(2, 2)).moved(
+        z=level - 1.6
+    )
     return [
         Thing("water", top, looks.water(0.05)),
         Thing("bed", bed, looks.matt(looks.colour(0.035, 0.034, 0.022))),
@@ -59,9 +61,9 @@ def creek_water(y0: float, y1: float, level: float, *, steepness: float, seed: i
 def open_shed(x: float, y: float, *, colour: tuple[float, float, float], seed: int) -> list[Thing]:
     """A boarded shed with a pitched roof, a door standing open, and a dark inside."""
     width, depth, eaves, ridge = 4.6, 5.0, 2.5, 3.9
-    front = shapes.boards(23, 0.2, eaves, 0.03, seed=seed).turned(90, (1, 0, 0))
+    front = shapes.boards(23, 0.2, eaves, thickness=0.03, seed=seed).turned(90, (1, 0, 0))
     front = front.moved(y=0, z=eaves / 2)
-    side = shapes.boards(25, 0.2, eaves, 0.03, seed=seed + 1).turned(90, (1, 0, 0))
+    side = shapes.boards(25, 0.2, eaves, thickness=0.03, seed=seed + 1).turned(90, (1, 0, 0))
     side = side.turned(90).moved(z=eaves / 2)
     gable = Mesh(
         np.array(
@@ -86,7 +88,7 @@ def open_shed(x: float, y: float, *, colour: tuple[float, float, float], seed: i
     doorway = shapes.box(1.15, 0.02, 2.0).moved(0.5, -0.03, 0.02)
     leaf = (
         joined(
-            shapes.boards(6, 0.19, 2.0, 0.03, seed=seed + 2)
+            shapes.boards(6, 0.19, 2.0, thickness=0.03, seed=seed + 2)
             .turned(90, (1, 0, 0))
             .moved(0.57, 0, 1.0),
             shapes.box(1.1, 0.03, 0.12).moved(0.57, -0.03, 0.4),
@@ -130,8 +132,8 @@ def cradle(length: float) -> Mesh:
     """Keel blocks and legs under a hull whose keel lies at z = 0."""
     blocks = [
         joined(
-            shapes.box(0.3, 0.7, 0.16, 0.01),
-            shapes.box(0.26, 0.55, 0.15, 0.01).turned(8).moved(z=0.16),
+            shapes.box(0.3, 0.7, 0.16, bevel=0.01),
+            shapes.box(0.26, 0.55, 0.15, bevel=0.01).turned(8).moved(z=0.16),
         ).moved(x=x, z=-0.34)
         for x in (-length * 0.33, 0.0, length * 0.26)
     ]
@@ -191,7 +193,7 @@ def sawhorse() -> Mesh:
         for x in (-0.45, 0.45)
         for y in (-0.13, 0.13)
     ]
-    return joined(shapes.box(1.2, 0.10, 0.10, 0.006).moved(z=0.68), *legs)
+    return joined(shapes.box(1.2, 0.10, 0.10, bevel=0.006).moved(z=0.68), *legs)
 
 
 def rope_coil(turns: int, radius: float) -> Mesh:

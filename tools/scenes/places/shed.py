@@ -19,17 +19,27 @@ def inside() -> Place:
     wall = looks.matt(looks.wood(TAR, 50, grain=0.35, tile=(4, 0.5)))
 
     def boarding(count: int, seed: int) -> shapes.Mesh:
-        return shapes.boards(count, 0.19, 2.6, 0.03, seed=seed).turned(90, (1, 0, 0)).moved(z=1.3)
+        return (
+            shapes.boards(count, 0.19, 2.6, thickness=0.03, seed=seed)
+            .turned(90, (1, 0, 0))
+            .moved(z=1.3)
+        )
 
     # The back wall leaves a window open: 1.1 m wide, from 1.15 to 1.95 m.
     left = boarding(11, 51).moved(-2.135, 3.3)
     right = boarding(13, 52).moved(1.285, 3.3)
     under = (
-        shapes.boards(6, 0.19, 1.12, 0.03, seed=53).turned(90, (1, 0, 0)).moved(-0.52, 3.3, 0.56)
+        shapes.boards(6, 0.19, 1.12, thickness=0.03, seed=53)
+        .turned(90, (1, 0, 0))
+        .moved(-0.52, 3.3, 0.56)
     )
-    above = shapes.boards(6, 0.19, 0.7, 0.03, seed=54).turned(90, (1, 0, 0)).moved(-0.52, 3.3, 2.3)
+    above = (
+        shapes.boards(6, 0.19, 0.7, thickness=0.03, seed=54)
+        .turned(90, (1, 0, 0))
+        .moved(-0.52, 3.3, 2.3)
+    )
     sides = [boarding(24, 55 + i).turned(90).moved(x, 1.2) for i, x in enumerate((-3.0, 2.45))]
-    floor = shapes.boards(30, 0.19, 6.5, 0.04, seed=58).moved(0, 1.0, -0.04)
+    floor = shapes.boards(30, 0.19, 6.5, thickness=0.04, seed=58).moved(0, 1.0, -0.04)
     roof = shapes.box(6.4, 6.5, 0.05).moved(0, 0.6, 2.58)
     rafters = joined(*(shapes.box(6.2, 0.1, 0.14).moved(0, y, 2.42) for y in (0.7, 1.6, 2.5)))
     frame = joined(
@@ -41,14 +51,14 @@ def inside() -> Place:
     )
     bench = joined(
         *(
-            shapes.box(3.4, 0.17, 0.055, 0.006).moved(-0.6, 2.35 + 0.175 * i, 0.83)
+            shapes.box(3.4, 0.17, 0.055, bevel=0.006).moved(-0.6, 2.35 + 0.175 * i, 0.83)
             for i in range(5)
         ),
         *(shapes.box(0.11, 0.11, 0.83).moved(x, y, 0) for x in (-2.1, 0.95) for y in (2.4, 3.0)),
     )
     vice = joined(
-        shapes.box(0.16, 0.22, 0.12, 0.01).moved(0.72, 2.42, 0.885),
-        shapes.box(0.17, 0.05, 0.17, 0.008).moved(0.72, 2.30, 0.885),
+        shapes.box(0.16, 0.22, 0.12, bevel=0.01).moved(0.72, 2.42, 0.885),
+        shapes.box(0.17, 0.05, 0.17, bevel=0.008).moved(0.72, 2.30, 0.885),
         shapes.tube(
             np.array([(0.60, 2.22, 0.93), (0.72, 2.22, 0.93), (0.84, 2.22, 0.93)]), 0.009, 8
         ),
@@ -130,14 +140,14 @@ def inside() -> Place:
         ),
         Thing(
             "shavings",
-            shapes.grass(70, (0.25, 0.95, 2.35, 2.9), 0.022, 63).moved(z=0.886),
+            shapes.grass(70, (0.25, 0.95, 2.35, 2.9), 0.022, seed=63).moved(z=0.886),
             looks.matt(looks.colour(0.55, 0.42, 0.26)),
         ),
         Thing(
             "outside",
-            shapes.surface(lambda _x, y: 0.03 * y, (-14, 14), (6.5, 40), (30, 30), tile=5).moved(
-                z=-0.5
-            ),
+            shapes.surface(
+                lambda _x, y: 0.03 * y, (-14, 14), (6.5, 40), steps=(30, 30), tile=5
+            ).moved(z=-0.5),
             outside,
         ),
         Thing(

@@ -20,7 +20,7 @@ def _yard(paint: dict[str, object], wood: tuple[float, float, float]) -> list[Th
         lambda x, y: ground_height(x, y) - 0.075 * np.clip(y - 6.5, 0, None) ** 1.12,
         (-16, 16),
         (-1.0, 15.5),
-        (420, 380),
+        steps=(420, 380),
         tile=3.4,
     )
     draw = np.random.default_rng(4)
@@ -31,11 +31,11 @@ def _yard(paint: dict[str, object], wood: tuple[float, float, float]) -> list[Th
     stones = [(x, y, z - 0.075 * max(0, y - 6.5) ** 1.12, s) for x, y, z, s in stones]
     ways = joined(
         *(
-            shapes.box(0.24, 11.0, 0.2, 0.012).turned(-3.2, (1, 0, 0)).moved(x, 10.5, -0.32)
+            shapes.box(0.24, 11.0, 0.2, bevel=0.012).turned(-3.2, (1, 0, 0)).moved(x, 10.5, -0.32)
             for x in (-0.3, 1.6)
         ),
         *(
-            shapes.box(3.4, 0.22, 0.14, 0.01).moved(0.65, y, 0.02 - 0.07 * (y - 5))
+            shapes.box(3.4, 0.22, 0.14, bevel=0.01).moved(0.65, y, 0.02 - 0.07 * (y - 5))
             for y in np.arange(7.4, 14, 1.1)
         ),
     )
@@ -47,7 +47,7 @@ def _yard(paint: dict[str, object], wood: tuple[float, float, float]) -> list[Th
     )
     planks = joined(
         *(
-            shapes.box(0.2, 3.2, 0.035, 0.003)
+            shapes.box(0.2, 3.2, 0.035, bevel=0.003)
             .turned(88 + 3 * i)
             .moved(-4.1 + 0.04 * i, 5.2, 0.30 + 0.045 * i)
             for i in range(5)
@@ -127,12 +127,12 @@ def _yard(paint: dict[str, object], wood: tuple[float, float, float]) -> list[Th
         ),
         Thing(
             "tufts",
-            shapes.grass(2600, (-6.5, -3.2, 1.6, 4.2), 0.32, 30).moved(z=-0.02),
+            shapes.grass(2600, (-6.5, -3.2, 1.6, 4.2), 0.32, seed=30).moved(z=-0.02),
             looks.matt(looks.colour(0.10, 0.13, 0.045)),
         ),
         Thing(
             "tufts-right",
-            shapes.grass(1800, (3.6, 7.5, 3.0, 9.0), 0.30, 31).moved(z=-0.04),
+            shapes.grass(1800, (3.6, 7.5, 3.0, 9.0), 0.30, seed=31).moved(z=-0.04),
             looks.matt(looks.colour(0.12, 0.14, 0.05)),
         ),
         *parts.open_shed(-5.6, 9.0, colour=(0.035, 0.030, 0.027), seed=40),

@@ -10,6 +10,7 @@ from oxlen.core.lens import perspective
 
 
 def _cost(
+    *,
     open_time: float,
     t_sub: float,
     gap: float,

@@ -32,7 +32,7 @@ def _apex(N: float, t: float, iso: float) -> dict[str, Any]:
     return {"Av": values.aperture, "Tv": values.time, "Sv": values.speed, "Bv": values.brightness}
 
 
-def _compensation(N: float, t: float, iso: float, bv_file: float) -> dict[str, Any]:
+def _compensation(*, N: float, t: float, iso: float, bv_file: float) -> dict[str, Any]:
     stops = exposure.compensation_stops(exposure.ev100(N, t, iso), bv_file)
     return {"compensation_stops": stops}
 
@@ -48,7 +48,7 @@ def _srgb_encode(linear: float) -> dict[str, Any]:
 
 
 def _spot_code(
-    r: float, g: float, b: float, N: float, t: float, iso: float, meter_offset: float
+    *, r: float, g: float, b: float, N: float, t: float, iso: float, meter_offset: float
 ) -> dict[str, Any]:
     codes = np.array([r, g, b])
     require_between("code", codes, low=0, high=255)
@@ -61,7 +61,7 @@ def _spot_code(
     }
 
 
-def _spot_mean(codes: list[float], N: float, t: float, iso: float) -> dict[str, Any]:
+def _spot_mean(*, codes: list[float], N: float, t: float, iso: float) -> dict[str, Any]:
     values = require_between("codes", np.asarray(codes), low=0, high=255)
     mean = float(np.mean(tone.srgb_to_linear(values / 255)))
     return {
@@ -72,6 +72,7 @@ def _spot_mean(codes: list[float], N: float, t: float, iso: float) -> dict[str, 
 
 
 def _raw_spot(
+    *,
     dn: float,
     black: float,
     white: float,
@@ -86,7 +87,7 @@ def _raw_spot(
     return {"linear": linear, "ev100": exposure.ev100(N, t, iso) + stops}
 
 
-def _place(ev100_spot: float, place: float, iso: float, N: float) -> dict[str, Any]:
+def _place(*, ev100_spot: float, place: float, iso: float, N: float) -> dict[str, Any]:
     wanted = placement.placed_ev100(ev100_spot, place)
     return {"ev100_set": wanted, "t": exposure.shutter_for_ev100(wanted, N, iso)}
 

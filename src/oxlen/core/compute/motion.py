@@ -12,30 +12,30 @@ MOVER = {"f": "mm", "v": "m/s", "theta_deg": "deg", "D": "m"}
 MOVING = {"f": "mm", "v": "m/s", "t": "s", "theta_deg": "deg", "D": "m", "p": "um"}
 
 
-def _blur(f: float, v: float, t: float, theta_deg: float, D: float, p: float) -> dict[str, Any]:
+def _blur(*, f: float, v: float, t: float, theta_deg: float, D: float, p: float) -> dict[str, Any]:
     blur = subject.motion_blur_um(Mover(v, D, theta_deg), f, t)
     return {"blur_um": blur, "blur_px": blur / p}
 
 
 def _share(
-    f: float, v: float, t: float, theta_deg: float, D: float, p: float, H: float
+    *, f: float, v: float, t: float, theta_deg: float, D: float, p: float, H: float
 ) -> dict[str, Any]:
     blur = subject.motion_blur_um(Mover(v, D, theta_deg), f, t)
     return {"share": subject.share_of_height(blur, p, H)}
 
 
 def _streak(
-    f: float, v: float, theta_deg: float, D: float, p: float, H: float, share: float
+    *, f: float, v: float, theta_deg: float, D: float, p: float, H: float, share: float
 ) -> dict[str, Any]:
     return {"t": subject.shutter_for_blur_s(Mover(v, D, theta_deg), f, share * p * H)}
 
 
-def _sharp(f: float, v: float, theta_deg: float, D: float, c: float) -> dict[str, Any]:
+def _sharp(*, f: float, v: float, theta_deg: float, D: float, c: float) -> dict[str, Any]:
     return {"t_max": subject.shutter_for_blur_s(Mover(v, D, theta_deg), f, 1000 * c)}
 
 
-def _approach(y: float, v: float, t: float, D: float) -> dict[str, Any]:
-    return {"shift_mm": subject.approach_shift_mm(y, v, t, D)}
+def _approach(*, y: float, v: float, t: float, D: float) -> dict[str, Any]:
+    return {"shift_mm": subject.approach_shift_mm(y, v, t, distance_m=D)}
 
 
 def _crosser(w: float, v: float, t: float) -> dict[str, Any]:
@@ -56,8 +56,8 @@ def _nd(factor: float, t: float) -> dict[str, Any]:
     return {"stops": stops, "density": density, "t_new": t * factor}
 
 
-def _computed_nd(M: float, t_sub: float, gap: float, t_base: float) -> dict[str, Any]:
-    found = less_light.averaged_frames(M, t_sub, gap, t_base)
+def _computed_nd(*, M: float, t_sub: float, gap: float, t_base: float) -> dict[str, Any]:
+    found = less_light.averaged_frames(M, t_sub, gap, base_s=t_base)
     return {
         "T": found.gathered_s,
         "elapsed": found.elapsed_s,

@@ -20,6 +20,7 @@ SENSOR = {
 
 
 def _snr(
+    *,
     full_well: float,
     base_iso: float,
     iso: float,
@@ -33,7 +34,7 @@ def _snr(
         raise BadInput(f"A tone {k:g} stops from mid is clipped at {headroom:g} stops.", "k")
     mid = noise.mid_signal_e(noise.Sensor(full_well, base_iso, headroom, prnu), iso)
     signal = mid * 2.0**k
-    return {"n_mid": mid, "n_tone": signal, "snr": noise.snr(signal, read_noise, prnu, M)}
+    return {"n_mid": mid, "n_tone": signal, "snr": noise.snr(signal, read_noise, prnu, frames=M)}
 
 
 def _snr_output(snr: float, p_in: float, p_out: float) -> dict[str, Any]:
@@ -41,6 +42,7 @@ def _snr_output(snr: float, p_in: float, p_out: float) -> dict[str, Any]:
 
 
 def _usable_range(
+    *,
     full_well: float,
     base_iso: float,
     iso: float,

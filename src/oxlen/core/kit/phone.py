@@ -70,7 +70,7 @@ class Lens:
         """The mode of that id, the first when None; NotFound names it and what there is."""
         if mode_id is None:
             return self.modes[0]
-        return _by_id(self.modes, mode_id, "mode", self.name)
+        return _by_id(self.modes, mode_id, "mode", owner=self.name)
 
 
 def _between(x: float, xs: list[float], ys: list[float]) -> float:
@@ -99,10 +99,10 @@ class Phone:
         """The lens of that id, the first when None; NotFound names it and what there is."""
         if lens_id is None:
             return self.lenses[0]
-        return _by_id(self.lenses, lens_id, "lens", self.name)
+        return _by_id(self.lenses, lens_id, "lens", owner=self.name)
 
 
-def _by_id(things: tuple[Part, ...], wanted: str, kind: str, owner: str) -> Part:
+def _by_id(things: tuple[Part, ...], wanted: str, kind: str, *, owner: str) -> Part:
     for thing in things:
         if thing.id == wanted:
             return thing

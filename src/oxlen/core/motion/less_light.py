@@ -42,7 +42,7 @@ def nd_density(factor: Real) -> Real:
     return np.log10(require_between("factor", factor, low=1, high=1e9))
 
 
-def averaged_frames(frames: Real, sub_s: Real, gap_s: Real, base_s: Real) -> AveragedFrames:
+def averaged_frames(frames: Real, sub_s: Real, gap_s: Real, *, base_s: Real) -> AveragedFrames:
     """M sub-frames of `sub_s` with gaps, averaged, against the single shutter `base_s`.
 
     Light as T = M·t, a streak spans M·t + (M − 1)·gap, virtual stops log2(T/base), duty

@@ -18,7 +18,7 @@ OUTPUT_PIXELS = 2.0
 
 
 def circle_of_confusion_um(
-    width_px: Real, height_px: Real, pitch_um: Real, divisor: Real = CIRCLE_DIVISOR
+    width_px: Real, height_px: Real, pitch_um: Real, *, divisor: Real = CIRCLE_DIVISOR
 ) -> Real:
     """Circle of confusion (µm on the sensor): the frame's diagonal divided by 1500. [RAY2002]
 
@@ -32,7 +32,7 @@ def circle_of_confusion_um(
 
 
 def output_blur_um(
-    short_side_px: Real, pitch_um: Real, output_short_side_px: Real, pixels: Real = OUTPUT_PIXELS
+    short_side_px: Real, pitch_um: Real, output_short_side_px: Real, *, pixels: Real = OUTPUT_PIXELS
 ) -> Real:
     """Blur (µm on the sensor) that covers so many pixels of an output of a height in pixels.
 

@@ -87,7 +87,7 @@ def share_of_height(blur_um: Real, pixel_pitch_um: Real, height_px: Real) -> Rea
 
 
 def approach_shift_mm(
-    off_axis_mm: Real, speed_m_s: Real, shutter_s: Real, distance_m: Real
+    off_axis_mm: Real, speed_m_s: Real, shutter_s: Real, *, distance_m: Real
 ) -> Real:
     """Shift (mm) of a point off the axis of something coming straight on: y·v·t/(D − v·t).
 

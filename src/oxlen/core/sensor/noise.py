@@ -45,7 +45,7 @@ def mid_signal_e(sensor: Sensor, iso: Real) -> Real:
     return signal_e
 
 
-def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) -> Real:
+def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, *, frames: Real = 1) -> Real:
     """Signal-to-noise ratio per pixel of `frames` averaged frames. [EMVA1288]
 
     n / sqrt((n + r²)/M + (PRNU·n)²): shot and read noise average out, fixed pattern does not.
@@ -73,7 +73,7 @@ def snr_at_output(snr_pixel: Real, pixels_in: Real, pixels_out: Real) -> Real:
     return snr_pixel * np.sqrt(np.maximum(1.0, np.asarray(pixels_in) / pixels_out))
 
 
-def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, frames: Real = 1) -> Real:
+def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, *, frames: Real = 1) -> Real:
     """Electrons at which SNR reaches `target`; nan where fixed pattern keeps it out of reach.
 
     Positive root of n²(1 − T²·PRNU²) − n·T²/M − T²·r²/M = 0. Takes positive electrons (e⁻) and at
@@ -91,7 +91,7 @@ def signal_for_snr(target: Real, read_noise_e: Real, prnu_share: Real, frames: R
 
 
 def signal_needed_e(
-    target: float, read_noise_e: float, prnu_share: float, frames: int = 1
+    target: float, read_noise_e: float, prnu_share: float, *, frames: int = 1
 ) -> float | None:
     """As `signal_for_snr` for one number, without arrays; None where it is out of reach.
 
@@ -125,7 +125,7 @@ def darkest_usable_stops(
     >>> f"{darkest_usable_stops(sensor, iso=100.0, read_noise_e=2.0):.1f}"
     '-2.8'
     """
-    signal = signal_for_snr(criterion / output_gain, read_noise_e, sensor.prnu_share, frames)
+    signal = signal_for_snr(criterion / output_gain, read_noise_e, sensor.prnu_share, frames=frames)
     return np.log2(signal / mid_signal_e(sensor, iso))
 
 

@@ -66,13 +66,13 @@ class Capture:
 
 
 def capture(
-    scene: Scene, lens: Lens, mode: Mode, settings: CaptureSettings, random: RandomSource
+    scene: Scene, lens: Lens, mode: Mode, *, settings: CaptureSettings, random: RandomSource
 ) -> Capture:
     """Photograph a scene through a lens. BadInput when the lens sees more than the scene holds."""
     framed = seen_through(scene, lens, mode)
     even = _even(framed)
     camera = Camera(lens, binned_mode(mode, even.width_px, even.height_px))
-    gathered = light_on_sensor(even, camera, settings, random)
+    gathered = light_on_sensor(even, camera, settings, random=random)
     raw = read_out(gathered, camera.mode, settings.iso, falloff=falloff(even), random=random)
     return Capture(raw, camera, settings)
 

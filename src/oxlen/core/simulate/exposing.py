@@ -89,7 +89,7 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
 
 
 def light_on_sensor(
-    scene: Scene, camera: Camera, settings: CaptureSettings, random: RandomSource
+    scene: Scene, camera: Camera, settings: CaptureSettings, *, random: RandomSource
 ) -> Floats:
     """What each pixel gathers, as multiples of mid, shape (h, w, 3), before any noise."""
     gathered = moved(
@@ -99,12 +99,12 @@ def light_on_sensor(
         pan_with=settings.pan_with,
         random=random,
     )
-    gathered = _focused(gathered, scene, camera, settings)
-    gathered = _shaken(gathered, camera, settings, random)
+    gathered = _focused(gathered, scene, camera, settings=settings)
+    gathered = _shaken(gathered, camera, settings, random=random)
     if scene.star_field is not None:
         gathered = gathered + star_light(scene, settings.shutter_s)
     scale = 1 / float(luminance_cd_m2(settings.ev100_set(camera.lens.f_number)))
-    rows = _flicker(scene, camera, settings, random)
+    rows = _flicker(scene, camera, settings, random=random)
     # Nothing of the scene itself is written over: only what was made on the way here.
     out = None if gathered is scene.radiance else gathered
     return np.asarray(np.multiply(gathered, (scale * rows)[:, None, None].astype(np.float32), out))
@@ -122,7 +122,7 @@ def _falloff(height: int, width: int, focal_px: float) -> Floats:
     return np.asarray(cos2 ** (FALLOFF_POWER / 2), dtype=np.float32)
 
 
-def _focused(image: Floats, scene: Scene, camera: Camera, settings: CaptureSettings) -> Floats:
+def _focused(image: Floats, scene: Scene, camera: Camera, *, settings: CaptureSettings) -> Floats:
     """The image with each distance blurred by its own disc, in a few steps of blur."""
     mode = camera.mode
 
@@ -152,11 +152,13 @@ def _focused(image: Floats, scene: Scene, camera: Camera, settings: CaptureSetti
         chosen = np.asarray(
             cv2.inRange(square, float(low**2), float(min(high, 1e9) ** 2)), dtype=np.uint8
         )
-        _blur_where(image, chosen, disc_kernel(float(step)), result)
+        _blur_where(image, chosen, disc_kernel(float(step)), result=result)
     return result
 
 
-def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result: Floats) -> None:
+def _blur_where(
+    image: Floats, chosen: NDArray[np.uint8], kernel: Floats, *, result: Floats
+) -> None:
     """Write the image through a kernel over the result where chosen, worked only about there."""
     left, top, width, height = cv2.boundingRect(chosen)
     if not width:
@@ -168,7 +170,7 @@ def _blur_where(image: Floats, chosen: NDArray[np.uint8], kernel: Floats, result
 
 
 def _shaken(
-    image: Floats, camera: Camera, settings: CaptureSettings, random: RandomSource
+    image: Floats, camera: Camera, settings: CaptureSettings, *, random: RandomSource
 ) -> Floats:
     """The image along the hand's path: a circle of confusion wide at the hand limit."""
     if settings.support == "tripod":
@@ -189,7 +191,7 @@ def shake_blur_px(camera: Camera, settings: CaptureSettings) -> float:
 
 
 def _flicker(
-    scene: Scene, camera: Camera, settings: CaptureSettings, random: RandomSource
+    scene: Scene, camera: Camera, settings: CaptureSettings, *, random: RandomSource
 ) -> NDArray[np.float64]:
     """Light of each row while lamps pulse and the shutter rolls down the frame. [IEEE1789]"""
     level = np.ones(scene.height_px)

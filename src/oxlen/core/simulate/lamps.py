@@ -36,7 +36,7 @@ def swing_period_s(string_m: float) -> float:
 
 
 def swing_path_px(
-    swing: Swing, pixels_per_radian: float, shutter_s: float, begin: float
+    swing: Swing, pixels_per_radian: float, shutter_s: float, *, begin: float
 ) -> NDArray[np.float64]:
     """Path (n, 2) of a swinging lamp's picture, right and down, from where it hangs at rest.
 
@@ -55,13 +55,13 @@ def swing_path_px(
 
 
 def swing_kernel(
-    swing: Swing, pixels_per_radian: float, shutter_s: float, begin: float
+    swing: Swing, pixels_per_radian: float, shutter_s: float, *, begin: float
 ) -> tuple[Floats, tuple[int, int]]:
     """What a swinging lamp's picture is filtered with for one exposure, and its shift before.
 
     The kernel adds up to 1; the shift is in whole pixels (right, down) from where it hangs at rest.
     """
-    path = swing_path_px(swing, pixels_per_radian, shutter_s, begin)
+    path = swing_path_px(swing, pixels_per_radian, shutter_s, begin=begin)
     shift = np.rint((path.min(axis=0) + path.max(axis=0)) / 2)
     kernel = kernel_from_rest(path - shift)
     # Filters correlate; a path convolves.
@@ -72,6 +72,7 @@ def shine(
     gathered: Floats,
     scene: Scene,
     lamp: Carried,
+    *,
     way_px: NDArray[np.float64],
     shutter_s: float,
     random: RandomSource,
@@ -82,7 +83,7 @@ def shine(
     hide it; its image shows on the water alone, drawn out towards the eye as the ripples tilt.
     """
     colour = np.asarray(lamp.colour, dtype=np.float32)
-    trail = _trail(scene, lamp, lamp.y_px, way_px)
+    trail = _trail(scene, lamp, lamp.y_px, way_px=way_px)
     if trail is not None:
         box, cover = trail
         seen = cover * (scene.distance_m[box] > 0.98 * lamp.distance_m)
@@ -91,13 +92,13 @@ def shine(
         return
     tilted_px = 2 * RIPPLE_SLOPE * scene.pixels_per_radian
     spread_px = (GRAZING * tilted_px, tilted_px)
-    mirrored = _trail(scene, lamp, lamp.mirror_y_px, way_px, spread_px)
+    mirrored = _trail(scene, lamp, lamp.mirror_y_px, way_px=way_px, spread_px=spread_px)
     if mirrored is not None:
         box, cover = mirrored
         shown = scene.mask_of((lamp.water,))[box]
         # The lamp stands over the line midway between itself and its image: nearer water only.
         shown[: max(0, round((lamp.y_px + lamp.mirror_y_px) / 2) - box[0].start)] = 0
-        cover = _rippled(cover, box[0], scene.pixels_per_radian, shutter_s, random)
+        cover = _rippled(cover, box[0], scene.pixels_per_radian, shutter_s=shutter_s, random=random)
         gathered[box] += (cover * shown)[..., None] * (lamp.mirror_share * colour)
 
 
@@ -105,6 +106,7 @@ def _trail(
     scene: Scene,
     lamp: Carried,
     y_px: float,
+    *,
     way_px: NDArray[np.float64],
     spread_px: tuple[float, float] = (0.0, 0.0),
 ) -> tuple[tuple[slice, slice], Floats] | None:
@@ -158,7 +160,7 @@ def _dabbed(places: NDArray[np.float64], size: tuple[int, ...]) -> Floats:
 
 
 def _rippled(
-    cover: Floats, rows: slice, pixels_per_radian: float, shutter_s: float, random: RandomSource
+    cover: Floats, rows: slice, pixels_per_radian: float, *, shutter_s: float, random: RandomSource
 ) -> Floats:
     """A mirrored lamp broken into bands that lie a little aside of each other; mean 1.
 

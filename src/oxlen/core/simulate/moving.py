@@ -41,11 +41,11 @@ def moved(
         own = _mover_named(scene, layer.name)
         way = np.zeros(2) if own is None else way_px(scene, own, shutter_s)
         way = PAN_LEAVES * way if own is not None and own is panned else way - pan
-        hung = _hung(scene, layer.name, shutter_s, random)
-        _lay_over(gathered, layer, way, later * way, hung)
+        hung = _hung(scene, layer.name, shutter_s, random=random)
+        _lay_over(gathered, layer, way, later=later * way, hung=hung)
         for lamp in scene.lamps:
             if lamp.carried is not None and lamp.carried.mover == layer.name:
-                shine(gathered, scene, lamp.carried, way, shutter_s, random)
+                shine(gathered, scene, lamp.carried, way_px=way, shutter_s=shutter_s, random=random)
     return gathered
 
 
@@ -68,11 +68,13 @@ def _mover_named(scene: Scene, name: str | None) -> SceneMover | None:
 Hung = tuple[Floats, tuple[int, int]]
 
 
-def _hung(scene: Scene, layer: str, shutter_s: float, random: RandomSource) -> Hung | None:
+def _hung(scene: Scene, layer: str, shutter_s: float, *, random: RandomSource) -> Hung | None:
     """What a layer is filtered with when it hangs and swings, and its shift; None when not."""
     for lamp in scene.lamps:
         if lamp.swing is not None and layer in lamp.swing.layers:
-            return swing_kernel(lamp.swing, scene.pixels_per_radian, shutter_s, random.share())
+            return swing_kernel(
+                lamp.swing, scene.pixels_per_radian, shutter_s, begin=random.share()
+            )
     return None
 
 
@@ -84,10 +86,10 @@ def _with_water(scene: Scene, shutter_s: float, random: RandomSource) -> Floats:
         box = None if mask is None else _body_of(mask)
         if mask is not None and box is not None:
             inside = np.ascontiguousarray(mask[box])
-            carried = _carried(scene, mover, box, inside, shutter_s, random)
+            carried = _carried(scene, mover, box, inside=inside, shutter_s=shutter_s, random=random)
             at_another_moment(gathered[box], inside, carried)
             length = speed_px_s(scene, mover) * shutter_s
-            _flow(gathered[box], inside, length, mover.image_angle_deg)
+            _flow(gathered[box], inside, length, angle_deg=mover.image_angle_deg)
     return gathered
 
 
@@ -95,6 +97,7 @@ def _carried(
     scene: Scene,
     mover: SceneMover,
     box: tuple[slice, slice],
+    *,
     inside: NDArray[np.uint8],
     shutter_s: float,
     random: RandomSource,
@@ -102,10 +105,17 @@ def _carried(
     """Pixels (right, down) by which waves and its own stream displace what flows, coarsely."""
     away, scale = scene.distance_m[box], scene.pixels_per_radian
     left = box[1].start - scene.width_px // 2
-    right, down = carried_px(away, scale, shutter_s, random, left=left)
+    right, down = carried_px(away, scale, shutter_s, random=random, left=left)
     if mover.speed_m_s <= 0:
         return right, down
-    along = drifted_px(inside, away, scale, mover.speed_m_s, mover.image_angle_deg, random)
+    along = drifted_px(
+        inside,
+        away,
+        scale,
+        speed_m_s=mover.speed_m_s,
+        angle_deg=mover.image_angle_deg,
+        random=random,
+    )
     return right + along[0], down + along[1]
 
 
@@ -119,7 +129,7 @@ def _body_of(mask: NDArray[np.uint8]) -> tuple[slice, slice] | None:
     return slice(int(rows[0]), int(rows[-1]) + 1), slice(left, left + width)
 
 
-def _flow(part: Floats, mask: NDArray[np.uint8], length_px: float, angle_deg: float) -> None:
+def _flow(part: Floats, mask: NDArray[np.uint8], length_px: float, *, angle_deg: float) -> None:
     """Smear texture under a mask along its flow, in place; of outside no more than an edge."""
     if length_px < SHARPEST_PX:
         return
@@ -138,6 +148,7 @@ def _lay_over(
     gathered: Floats,
     layer: Layer,
     way: NDArray[np.float64],
+    *,
     later: NDArray[np.float64],
     hung: Hung | None,
 ) -> None:

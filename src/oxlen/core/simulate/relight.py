@@ -36,7 +36,7 @@ class Source:
 
 
 def source_of(
-    light: LinearPicture, ev100_set: float, camera: Camera | None = None, iso: float = 100.0
+    light: LinearPicture, ev100_set: float, camera: Camera | None = None, *, iso: float = 100.0
 ) -> Source:
     """A source from a picture's light, h and w even, and the exposure it was made with."""
     noisy = np.zeros(light.lost.shape, dtype=bool)
@@ -68,7 +68,7 @@ def coarser(source: Source, step: int) -> Source:
 
 
 def re_exposed(
-    source: Source, camera: Camera, settings: CaptureSettings, random: RandomSource
+    source: Source, camera: Camera, settings: CaptureSettings, *, random: RandomSource
 ) -> RawFrame:
     """The raw frame other settings would have made of a source; its own noise stays in it."""
     stops = source.ev100_set - settings.ev100_set(camera.lens.f_number)

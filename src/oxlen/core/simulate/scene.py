@@ -176,10 +176,10 @@ def in_colour(plane: Floats) -> Floats:
 
 def shifted(lamps: tuple[SceneLamp, ...], right_px: float, down_px: float) -> tuple[SceneLamp, ...]:
     """Lamps as a frame begun so many pixels further right and down sees them."""
-    return tuple(_placed(lamp, 1.0, right_px, down_px) for lamp in lamps)
+    return tuple(_placed(lamp, 1.0, right_px, down_px=down_px) for lamp in lamps)
 
 
-def _placed(lamp: SceneLamp, scale: float, right_px: float, down_px: float) -> SceneLamp:
+def _placed(lamp: SceneLamp, scale: float, right_px: float, *, down_px: float) -> SceneLamp:
     if lamp.carried is None:
         return lamp
     one = lamp.carried
@@ -215,7 +215,7 @@ def reduced(scene: Scene, step: int) -> Scene:
     middle = step // 2
     return replace(
         scene,
-        lamps=tuple(_placed(lamp, 1 / step, 0.0, 0.0) for lamp in scene.lamps),
+        lamps=tuple(_placed(lamp, 1 / step, 0.0, down_px=0.0) for lamp in scene.lamps),
         radiance=small(scene.radiance),
         distance_m=scene.distance_m[middle::step, middle::step][:height, :width],
         objects=scene.objects[middle::step, middle::step][:height, :width],

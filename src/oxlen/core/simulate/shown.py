@@ -49,10 +49,10 @@ def marked(codes: NDArray[np.uint8], lost: NDArray[np.bool_] | None = None) -> N
     """
     result = codes.copy()
     highest = highest_channel(codes)
-    _shores(result, highest >= CLIPPED_CODE, CLIPPED_INK, (0, 0, 0))
-    _shores(result, highest <= BLOCKED_CODE, (255, 255, 255), BLOCKED_INK)
+    _shores(result, highest >= CLIPPED_CODE, CLIPPED_INK, beside=(0, 0, 0))
+    _shores(result, highest <= BLOCKED_CODE, (255, 255, 255), beside=BLOCKED_INK)
     if lost is not None:
-        _shores(result, lost, LOST_INK, (255, 255, 255))
+        _shores(result, lost, LOST_INK, beside=(255, 255, 255))
     return result
 
 
@@ -60,6 +60,7 @@ def _shores(
     picture: NDArray[np.uint8],
     mask: NDArray[np.bool_],
     ink: tuple[int, int, int],
+    *,
     beside: tuple[int, int, int],
 ) -> None:
     joined = cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((5, 5), np.uint8))

@@ -32,9 +32,11 @@ def star_light(scene: Scene, shutter_s: float) -> Floats:
         level = MAG_0_ARCSEC2_CD_M2 * 10 ** (-0.4 * star.magnitude) / pixel_arcsec2
         tint = _tint(star.colour_index) * level / steps
         for share in np.linspace(0, shutter_s, steps):
-            place = _seen(scene, field, star.right_ascension_deg, star.declination_deg, share)
+            place = _seen(
+                scene, field, star.right_ascension_deg, dec_deg=star.declination_deg, after_s=share
+            )
             if place is not None:
-                _dab(light, sky, place, tint)
+                _dab(light, sky, place, tint=tint)
     return light
 
 
@@ -49,7 +51,7 @@ def _direction(ra_deg: float, dec_deg: float) -> NDArray[np.float64]:
 
 
 def _seen(
-    scene: Scene, field: StarField, ra_deg: float, dec_deg: float, after_s: float
+    scene: Scene, field: StarField, ra_deg: float, *, dec_deg: float, after_s: float
 ) -> tuple[float, float] | None:
     """Place (x, y) in pixels of a direction after some seconds; None behind or far outside."""
     turned = ra_deg + np.degrees(SIDEREAL_RAD_S) * -after_s
@@ -75,6 +77,7 @@ def _dab(
     light: Floats,
     sky: NDArray[np.bool_],
     place: tuple[float, float],
+    *,
     tint: NDArray[np.float64],
 ) -> None:
     """A small round spot of light, all of it on the pixels about a place."""

@@ -7,7 +7,7 @@ from oxlen.core.simulate.capture import seen_through
 from oxlen.core.simulate.scene import Scene
 
 
-def focus_on_m(scene: Scene, lens: Lens, mode: Mode, x: float, y: float) -> float:
+def focus_on_m(scene: Scene, lens: Lens, mode: Mode, *, x: float, y: float) -> float:
     """Distance of what lies at a place of the frame (shares), as tapping on it would find."""
     framed = seen_through(scene, lens, mode)
     row = min(framed.height_px - 1, int(y * framed.height_px))

@@ -38,8 +38,8 @@ def carried_px(
     distance_m: Floats,
     pixels_per_radian: float,
     shutter_s: float,
-    random: RandomSource,
     *,
+    random: RandomSource,
     left: int,
 ) -> tuple[Floats, Floats]:
     """Pixels (right, down) that waves carry every `COARSE_PX`-th pixel of `distance_m` (h, w).
@@ -71,6 +71,7 @@ def drifted_px(
     mask: NDArray[np.uint8],
     distance_m: Floats,
     pixels_per_radian: float,
+    *,
     speed_m_s: float,
     angle_deg: float,
     random: RandomSource,

@@ -83,10 +83,12 @@ class BenchPhone:
 
     def expose(self, scene: Scene, settings: CaptureSettings) -> Capture:
         """One frame, as this take's seed has it."""
-        return capture(scene, self.lens, self.mode, settings, SeededRandom(self.seed))
+        return capture(
+            scene, self.lens, self.mode, settings=settings, random=SeededRandom(self.seed)
+        )
 
     def take(
-        self, scene: Scene, settings: CaptureSettings, file_format: FileFormat, taken_at: str
+        self, scene: Scene, settings: CaptureSettings, file_format: FileFormat, *, taken_at: str
     ) -> Take:
         """A frame as files; `taken_at` as EXIF writes it."""
         frame = self.expose(scene, settings)

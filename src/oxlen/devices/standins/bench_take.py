@@ -43,6 +43,7 @@ def shoot_on_bench(
     library: Library,
     find_phone: Callable[[str], PhoneProfile],
     cache: PictureCache,
+    *,
     shot: BenchShot,
     now: str,
 ) -> list[str]:
@@ -60,20 +61,20 @@ def shoot_on_bench(
     if shot.auto:
         # An automatic mode writes its processed file and nothing else.
         settings = phone.auto_settings(scene, decided[SUPPORT], glass_stops(decided))
-        taken = phone.take(scene, settings, "processed", _exif_time(now))
-        return _keep_files(library, shot, taken, NewTake(shot.sheet_id, "auto"), now)
+        taken = phone.take(scene, settings, "processed", taken_at=_exif_time(now))
+        return _keep_files(library, shot, taken, about=NewTake(shot.sheet_id, "auto"), now=now)
     if decision is None:
         raise BadInput("Without light there is no slip to shoot by.", "readings")
-    about = _keep_plan(library, shot, decision, now)
+    about = _keep_plan(library, shot, decision, now=now)
     kept: list[str] = []
     for place, (iso, shutter_s) in enumerate(_steps(body, decision)):
         # Every frame has a hand and a noise of its own.
         one = replace(phone, seed=shot.seed + place)
-        dialled = _dialled(body, scene, decision.brief, one, iso=iso, shutter_s=shutter_s)
+        dialled = _dialled(body, scene, decision.brief, phone=one, iso=iso, shutter_s=shutter_s)
         settings = one.settings_for(scene, dialled)
-        taken = one.take(scene, settings, decided[FORMAT], _exif_time(now))
+        taken = one.take(scene, settings, decided[FORMAT], taken_at=_exif_time(now))
         frame = about if about.sequence_id is None else replace(about, sequence_place=place)
-        kept += _keep_files(library, shot, taken, frame, now)
+        kept += _keep_files(library, shot, taken, about=frame, now=now)
     return kept
 
 
@@ -97,18 +98,18 @@ def _dialled(
     body: SheetBody,
     scene: Scene,
     brief: Brief,
-    phone: BenchPhone,
     *,
+    phone: BenchPhone,
     iso: float,
     shutter_s: float,
 ) -> Shot:
     spot = tapped_spot(body)
-    focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, spot.x, spot.y)
+    focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return Shot(iso, shutter_s, focus, brief[SUPPORT], pan, glass_stops(brief))
 
 
-def _keep_plan(library: Library, shot: BenchShot, decision: Plan, now: str) -> NewTake:
+def _keep_plan(library: Library, shot: BenchShot, decision: Plan, *, now: str) -> NewTake:
     """Keep the plan, and its sequence where it is one; what is known of its takes beforehand."""
     text = json.dumps(plan_file(decision).model_dump(mode="json"))
     frames = len(_steps(shot.body, decision))
@@ -127,7 +128,7 @@ def _keep_plan(library: Library, shot: BenchShot, decision: Plan, now: str) -> N
 
 
 def _keep_files(
-    library: Library, shot: BenchShot, taken: Take, about: NewTake, now: str
+    library: Library, shot: BenchShot, taken: Take, *, about: NewTake, now: str
 ) -> list[str]:
     """Keep the processed file first, so that the RAW finds the take it belongs to."""
     kept: list[str] = []

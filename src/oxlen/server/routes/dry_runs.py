@@ -81,7 +81,7 @@ def dry_run_of_sheet(
     """The frame a pair of steps will give, as a picture; its figures come in a header."""
     body = _body(context, sheet_id)
     request = FrameRequest(**step.model_dump())
-    frame = dry_run(body, context.find_phone, context.previews, request)
+    frame = dry_run(body, context.find_phone, context.previews, request=request)
     headers = {"cache-control": "no-store", FIGURES_HEADER: figures_header(frame.figures)}
     if step.kind != "jpeg":
         name = "".join(c for c in body.title if c.isascii() and (c.isalnum() or c in " -_"))
@@ -96,7 +96,9 @@ def dry_run_figures(
 ) -> FrameFigures:
     """What a dry run says of its frame, without the picture."""
     request = FrameRequest(**step.model_dump())
-    return dry_run(_body(context, sheet_id), context.find_phone, context.previews, request).figures
+    return dry_run(
+        _body(context, sheet_id), context.find_phone, context.previews, request=request
+    ).figures
 
 
 @router.get("/sheets/{sheet_id}/readings.csv", response_class=Response)

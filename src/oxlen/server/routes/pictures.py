@@ -39,25 +39,27 @@ class ImportedView(BaseModel):
 
 @router.post("/outings/{outing_id}/pictures", status_code=201, openapi_extra=STREAM)
 async def take_into_outing(
-    outing_id: RowId, request: Request, context: Shared, name: FileName, phone: str = "wherry-3"
+    outing_id: RowId, request: Request, context: Shared, *, name: FileName, phone: str = "wherry-3"
 ) -> ImportedView:
     """Take in a picture as a new sheet of an outing; the body is the file itself."""
     with context.library.reader() as connection:
         outing(connection, outing_id)
     context.find_phone(phone)
     name = plain_name(name)
-    attach = onto_new_sheet(outing_id, name, phone, context.now())
-    return await _take(context, request, name, attach)
+    attach = onto_new_sheet(outing_id, name, phone, now=context.now())
+    return await _take(context, request, name, attach=attach)
 
 
 @router.post("/sheets/{sheet_id}/picture", status_code=201, openapi_extra=STREAM)
 async def take_onto_sheet(
-    sheet_id: RowId, request: Request, context: Shared, name: FileName
+    sheet_id: RowId, request: Request, context: Shared, *, name: FileName
 ) -> ImportedView:
     """Take in a picture as the one a sheet meters; the body is the file itself."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
-    return await _take(context, request, plain_name(name), onto_sheet(sheet_id, context.now()))
+    return await _take(
+        context, request, plain_name(name), attach=onto_sheet(sheet_id, context.now())
+    )
 
 
 @router.get("/pictures/{sha256}/preview", response_class=FileResponse)
@@ -76,7 +78,7 @@ def plain_name(name: str) -> str:
     return "".join(c for c in last if c.isprintable()).strip() or "picture"
 
 
-async def _take(context: Context, request: Request, name: str, attach: Any) -> ImportedView:
+async def _take(context: Context, request: Request, name: str, *, attach: Any) -> ImportedView:
     incoming = context.library.incoming_path()
     try:
         await _stream_to(incoming, request, name)

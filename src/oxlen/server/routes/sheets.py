@@ -58,7 +58,7 @@ def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     given = _answered(context, body)
     with context.library.writer() as connection:
         outing(connection, outing_id)
-        sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), context.now())
+        sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), now=context.now())
         if body.picture is not None:
             tie_picture(connection, sheet_id, body.picture)
     return view(context, sheet_id, given)
@@ -102,7 +102,7 @@ def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView
 def undo_edit(sheet_id: RowId, context: Shared) -> SheetView:
     """Step back to the state before the last edit."""
     with context.library.writer() as connection:
-        step_sheet(connection, sheet_id, -1, context.now())
+        step_sheet(connection, sheet_id, -1, now=context.now())
     return view(context, sheet_id)
 
 
@@ -110,7 +110,7 @@ def undo_edit(sheet_id: RowId, context: Shared) -> SheetView:
 def redo_edit(sheet_id: RowId, context: Shared) -> SheetView:
     """Step forward again."""
     with context.library.writer() as connection:
-        step_sheet(connection, sheet_id, 1, context.now())
+        step_sheet(connection, sheet_id, 1, now=context.now())
     return view(context, sheet_id)
 
 
@@ -152,4 +152,6 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
 
 
 def _answered(context: Context, body: SheetBody) -> Answer:
-    return answer(body, context.find_phone, context.pictures, context.filters_at_hand())
+    return answer(
+        body, context.find_phone, context.pictures, filters_at_hand=context.filters_at_hand()
+    )

@@ -84,7 +84,9 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     if body.scene is None:
         raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
     shot = BenchShot(sheet_id, kept.version, body, how.auto, how.seed)
-    shoot_on_bench(context.library, context.find_phone, context.pictures, shot, context.now())
+    shoot_on_bench(
+        context.library, context.find_phone, context.pictures, shot=shot, now=context.now()
+    )
     return takes(sheet_id, context)
 
 

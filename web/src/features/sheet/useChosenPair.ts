@@ -38,20 +38,28 @@ export function useChosenPair(editor: Editor, sheet: SheetView): ChosenPair {
     const shutter_s = at && map?.shutters[at.column]?.value_s;
     return iso && shutter_s ? { iso, shutter_s } : null;
   };
+  const byHand = preview ? !isSame(preview, planned) : body.steps_by_hand !== null;
   const commit = (next: Pair | null) => {
-    const same = next && planned && next.row === planned.row && next.column === planned.column;
-    const steps_by_hand = same ? null : stepsAt(next);
-    setPreview(steps_by_hand ? next : null);
-    if (steps_by_hand || body.steps_by_hand)
-      edit(steps_by_hand ? "steps by hand" : "back to plan", (b) => ({ ...b, steps_by_hand }));
+    const steps_by_hand = isSame(next, planned) ? null : stepsAt(next);
+    if (!steps_by_hand && !byHand && !body.steps_by_hand) {
+      if (!editor.saving) setPreview(null);
+      return;
+    }
+    // The plan's own pair is held too: the sheet shown may lag behind by a few keys.
+    setPreview(next ?? planned);
+    edit(steps_by_hand ? "steps by hand" : "back to plan", (b) => ({ ...b, steps_by_hand }));
   };
   const steps = stepsAt(pair);
   return {
     pair,
     planned,
-    byHand: preview !== null || body.steps_by_hand !== null,
+    byHand,
     steps: steps && { iso: steps.iso, shutterS: steps.shutter_s },
     preview: setPreview,
     commit,
   };
+}
+
+function isSame(one: Pair | null, other: Pair | null): boolean {
+  return one?.row === other?.row && one?.column === other?.column;
 }

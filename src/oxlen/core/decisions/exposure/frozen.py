@@ -21,9 +21,9 @@ def tolerated_blur_um(brief: Brief, motion: FrozenMotion) -> float:
         return measure * mode.pixel_pitch_um
     if sharp.by == "output":
         short_side, seen = min(mode.width_px, mode.height_px), brief[OUTPUT].short_side_px
-        return float(output_blur_um(short_side, mode.pixel_pitch_um, seen, measure))
+        return float(output_blur_um(short_side, mode.pixel_pitch_um, seen, pixels=measure))
     return float(
-        circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um, measure)
+        circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um, divisor=measure)
     )
 
 

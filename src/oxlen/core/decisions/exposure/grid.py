@@ -68,11 +68,11 @@ class Pairs:
         )
 
 
-def all_pairs(ladder: Ladder, f_number: float, wanted_ev100: float, glass_stops: float) -> Pairs:
+def all_pairs(ladder: Ladder, f_number: float, wanted_ev100: float, *, glass_stops: float) -> Pairs:
     """Every pair of a ladder at an f-number, row by row: flat arrays, ISO steps × shutter steps."""
     row, column = ladder.pair_places
     log_iso, log_shutter = ladder.pair_logs
-    ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops)
+    ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops=glass_stops)
     return Pairs(row, column, log_iso, log_shutter, ev100, wanted_ev100 - ev100)
 
 
@@ -81,13 +81,13 @@ def pair_off_ladder(
 ) -> Pairs:
     """One pair of any steps, auto's among them, as arrays of one; it has no place on a ladder."""
     log_iso, log_shutter = np.log2([iso]), np.log2([shutter_s])
-    ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops)
+    ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops=glass_stops)
     nowhere = np.asarray([-1], dtype=np.intp)
     return Pairs(nowhere, nowhere, log_iso, log_shutter, ev100, wanted_ev100 - ev100)
 
 
 def _set_ev100(
-    log_iso: Numbers, log_shutter: Numbers, f_number: float, glass_stops: float
+    log_iso: Numbers, log_shutter: Numbers, f_number: float, *, glass_stops: float
 ) -> Numbers:
     """EV100 = log2(N²/t) − log2(S/100); glass of factor F adds log2 F."""
     constant = 2 * math.log2(f_number) + math.log2(100.0) + glass_stops

@@ -162,7 +162,9 @@ def search_for(brief: Brief) -> Search:
     problem = ExposureProblem(brief, exposure_aim(brief))
     limits = limits_in(problem)
     ladder = brief.mode.manual
-    pairs = all_pairs(ladder, brief.lens.f_number, problem.aim.ev100, glass_stops(brief))
+    pairs = all_pairs(
+        ladder, brief.lens.f_number, problem.aim.ev100, glass_stops=glass_stops(brief)
+    )
     near = pairs.where(is_near(pairs, ladder.half_step_stops))
     return Search(problem, limits, pairs, near, broken_masks(limits, near))
 

@@ -32,7 +32,9 @@ def tone_snr(
     mode = brief.mode
     tone = np.minimum(stops, mode.sensor.headroom_raw_stops)
     signal = mid_signal_e(mode.sensor, iso) * np.exp2(tone)
-    per_pixel = snr(signal, mode.read_noise_at(iso), mode.sensor.prnu_share, frames_averaged(brief))
+    per_pixel = snr(
+        signal, mode.read_noise_at(iso), mode.sensor.prnu_share, frames=frames_averaged(brief)
+    )
     return np.asarray(per_pixel * output_gain(brief), dtype=float)
 
 
@@ -49,7 +51,7 @@ def iso_ceiling(brief: Brief, stops_from_mid: float, snr_floor: float) -> float:
     iso = float(sensor.base_iso)
     for _ in range(CEILING_ROUNDS):
         read_noise = float(mode.read_noise_at(iso))
-        needed = signal_needed_e(per_pixel, read_noise, sensor.prnu_share, frames)
+        needed = signal_needed_e(per_pixel, read_noise, sensor.prnu_share, frames=frames)
         if needed is None:
             return NO_ISO
         last, iso = iso, signal_at_iso_1 / needed

@@ -118,7 +118,7 @@ def _framed(brief: Brief) -> tuple[float | None, float | None, float]:
     if framing is None:
         return None, None, 0.0
     distance = standing_m(framing, brief.lens, brief.mode)
-    share = background_share(framing, brief.lens, brief.mode, distance)
+    share = background_share(framing, brief.lens, brief.mode, distance_m=distance)
     if share is None or framing.background_share is None:
         return distance, share, 0.0
     return distance, share, abs(float(np.log2(share / framing.background_share)))

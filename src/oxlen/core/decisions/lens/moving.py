@@ -50,7 +50,9 @@ def standing_m_on(brief: Brief, lens: Lens) -> float:
     return max(NEAREST_M, framing.distance_m * ratio)
 
 
-def background_share(framing: Framing, lens: Lens, mode: Mode, distance_m: float) -> float | None:
+def background_share(
+    framing: Framing, lens: Lens, mode: Mode, *, distance_m: float
+) -> float | None:
     """Share of the frame's height that the background thing takes; None without its size."""
     if framing.background_size_m is None:
         return None

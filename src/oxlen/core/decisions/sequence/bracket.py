@@ -85,8 +85,8 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
     if not bright or not dark:
         return None
     brightest, darkest = max(bright), min(dark)
-    raw = _span(brief, "raw", iso, brightest - darkest)
-    processed = _span(brief, "processed", iso, brightest - darkest)
+    raw = _span(brief, "raw", iso, range_stops=brightest - darkest)
+    processed = _span(brief, "processed", iso, range_stops=brightest - darkest)
     written = raw if brief[FORMAT] == "raw" else processed
     bracket = bracket_for(brightest, darkest, written)
     return TonalSpan(brightest, darkest, raw, processed, bracket, _words(raw, processed, bracket))
@@ -124,7 +124,7 @@ def bracket_around(
     return tuple(main_ev100 + index * step for index in range(up, -down - 1, -1))
 
 
-def _span(brief: Brief, file_format: FileFormat, iso: float, range_stops: float) -> FormatSpan:
+def _span(brief: Brief, file_format: FileFormat, iso: float, *, range_stops: float) -> FormatSpan:
     mode = brief.mode
     darkest = float(
         darkest_usable_stops(

@@ -28,14 +28,18 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     bracketed = exposures(brief, upstream) if is_bracketed(brief) else ()
     if len(bracketed) > 1:
         reason = f"{_steps(bracketed)}, to keep both ends"
-        return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, "bracket"),)
+        return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, because="bracket"),)
     count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
     if count == 1:
         return ()
-    return (_line(count, f"{count} averaged", f"{gap_s:g} s apart, put together after", "frames"),)
+    return (
+        _line(
+            count, f"{count} averaged", f"{gap_s:g} s apart, put together after", because="frames"
+        ),
+    )
 
 
-def _line(count: int, label: str, reason: str, because: str) -> Setting:
+def _line(count: int, label: str, reason: str, *, because: str) -> Setting:
     return Setting(FRAMES.name, "Frames", count, label, "frames", reason, because)
 
 

@@ -40,12 +40,12 @@ def _longest_frozen(problem: ExposureProblem) -> Iterable[Limit]:
     for index, motion in enumerate(brief[MOTION]):
         crossing, approach = crossing_limit_s(brief, motion), approach_limit_s(brief, motion)
         if crossing <= approach:
-            yield _crossing(brief, motion, index, crossing)
+            yield _crossing(brief, motion, index, longest=crossing)
         else:
-            yield _approach(brief, motion, index, approach)
+            yield _approach(brief, motion, index, longest=approach)
 
 
-def _crossing(brief: Brief, motion: FrozenMotion, index: int, longest: float) -> Limit:
+def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
     seen, mover = motion.followed, motion.mover
     panned = "" if motion.pan is None else ", followed with the phone,"
     return Limit(
@@ -69,7 +69,7 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, longest: float) ->
     )
 
 
-def _approach(brief: Brief, motion: FrozenMotion, index: int, longest: float) -> Limit:
+def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
     mover = motion.mover
     return Limit(
         FREEZE,
