@@ -21,8 +21,8 @@ from oxlen.preview.cache import COARSE_STEP
 
 CASES = (
     ("white-hull-sun", "main", CaptureSettings(50, 1 / 4000, 6.0)),
-    ("lantern-evening", "main", CaptureSettings(400, 1 / 15, 4.0, "braced")),
-    ("bronze-bench", "long", CaptureSettings(100, 1 / 60, 1.2, "tripod")),
+    ("lantern-evening", "main", CaptureSettings(400, 1 / 15, 4.0, support="braced")),
+    ("bronze-bench", "long", CaptureSettings(100, 1 / 60, 1.2, support="tripod")),
 )
 ROUNDS = 30
 """The blur's own time wavers by half on a machine with two cores: many turns find its best."""

@@ -89,13 +89,13 @@ def _one(truth: SceneFile, scene: Scene, *, seed: int) -> Result:
 
 def _phone(truth: SceneFile, seed: int) -> BenchPhone:
     lens = PROFILE.to_phone().lens("main" if truth.hfov_deg > 40 else "long")
-    return BenchPhone(PROFILE, lens, lens.modes[0], seed)
+    return BenchPhone(PROFILE, lens, lens.modes[0], seed=seed)
 
 
 def _judged(
     truth: SceneFile, scene: Scene, phone: BenchPhone, *, settings: CaptureSettings, is_raw: bool
 ) -> list[str]:
-    taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw)
+    taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw=is_raw)
     return [f"{one.demand}: {one.words}" for one in failings(truth.acceptance, taken)]
 
 
@@ -114,7 +114,14 @@ def _planned(
     x, y = (tapped.x, tapped.y) if tapped else (0.5, 0.5)
     focus = focus_on_m(scene, phone.lens, phone.mode, x=x, y=y)
     glass = glass_stops(decision.brief)
-    shot = Shot(slip.iso, slip.shutter_s, focus, decision.brief[SUPPORT], None, glass)
+    shot = Shot(
+        slip.iso,
+        slip.shutter_s,
+        focus,
+        support=decision.brief[SUPPORT],
+        pan_with=None,
+        glass_stops=glass,
+    )
     return phone.settings_for(scene, shot)
 
 
@@ -132,7 +139,7 @@ def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Me
     auto = phone.auto_settings(scene, "tripod")
     kind = "raw" if truth.id in RAW_SCENES else "processed"
     take = phone.take(scene, auto, kind, taken_at="2026:10:03 12:00:00")
-    spots = [Spot(t.name, t.x, t.y, min(t.r, 0.5)) for t in truth.acceptance.tones]
+    spots = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.tones]
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / ("take.dng" if take.dng else "take.jpg")
         path.write_bytes(take.dng or take.jpeg or b"")
@@ -148,7 +155,9 @@ def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
     """A reading as a user would place it: where it is wanted, or as its role has it."""
     middle = (tone.low + tone.high) / 2
     place = None if tone.role == "keep-bright" else middle
-    return PlacedReading(tone.role, metered.ev100, place, tone.name, metered.channel_stops)
+    return PlacedReading(
+        tone.role, metered.ev100, place, name=tone.name, channel_stops=metered.channel_stops
+    )
 
 
 def _brief(

@@ -27,18 +27,28 @@ from oxlen.core.decisions.setting import Setting
 class Lamp(Checked):
     """A lamp at a share of its full power; it burns `burns_s` at full, longer when turned down."""
 
-    power: Annotated[float, Quantity(0.01, 1, "× full", "Power")] = 1.0
-    burns_s: Annotated[float, Quantity(0.001, 60, "s", "Burns at full power")] = 60.0
+    power: Annotated[float, Quantity(0.01, 1, "× full", label="Power")] = 1.0
+    burns_s: Annotated[float, Quantity(0.001, 60, "s", label="Burns at full power")] = 60.0
 
 
-LAMP = Ask("lamp", Lamp, Lamp(), "Lamp")
+LAMP = Ask("lamp", Lamp, Lamp(), label="Lamp")
 
 
 # 2. The line of the slip.
 def decide(brief: Brief, _upstream: Upstream) -> tuple[Setting, ...]:
     """The lamp's power, whenever it is not simply on."""
     power = brief[LAMP].power
-    return (Setting("lamp_power", "Lamp", power, f"{power:g} × full", "", "as asked", "lamp"),)
+    return (
+        Setting(
+            "lamp_power",
+            "Lamp",
+            power,
+            label=f"{power:g} × full",
+            unit="",
+            reason="as asked",
+            because="lamp",
+        ),
+    )
 
 
 # 3. The limit it sets, and the field that edits it.
@@ -47,7 +57,17 @@ def burning(problem) -> Iterable[Limit]:
     lamp = problem.brief[LAMP]
     longest = lamp.burns_s / lamp.power
     reason = f"the lamp burns {longest:g} s"
-    return (Limit(BURNING, SHUTTER, None, longest, "Lamp", reason, "Lamp's own card"),)
+    return (
+        Limit(
+            BURNING,
+            SHUTTER,
+            None,
+            high=longest,
+            name="Lamp",
+            reason=reason,
+            source="Lamp's own card",
+        ),
+    )
 
 
 # 4. The way out.
@@ -55,7 +75,13 @@ def half_power(search, _conflict) -> Iterable[Offer]:
     """The lamp at half the power, which burns twice as long."""
     lamp = search.brief[LAMP]
     turned_down = search.brief.asking(LAMP, replace(lamp, power=lamp.power / 2))
-    yield Offer("lamp-half", "Lamp at half power", "less lamplight", turned_down, Tier.OTHER_LIGHT)
+    yield Offer(
+        "lamp-half",
+        "Lamp at half power",
+        "less lamplight",
+        brief=turned_down,
+        tier=Tier.OTHER_LIGHT,
+    )
 
 
 BURNING = LimitKind(

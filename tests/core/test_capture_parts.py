@@ -53,7 +53,11 @@ class Lens(unittest.TestCase):
         x, y = np.meshgrid(np.linspace(-1, 1, 320), np.linspace(-1, 1, 240))
         light = np.repeat(np.exp(-3 * (x**2 + y**2))[..., None], 3, axis=2).astype(np.float32)
         dot = Layer(
-            "dot", np.ones((10, 10, 3), np.float32), np.ones((10, 10), np.float32), 155, 115
+            "dot",
+            np.ones((10, 10, 3), np.float32),
+            np.ones((10, 10), np.float32),
+            left=155,
+            top=115,
         )
         scene = replace(flat(), radiance=light, layers=(dot,))
         long = PROFILE.to_phone().lens("long")
@@ -80,10 +84,13 @@ class Hand(unittest.TestCase):
         grain = np.random.default_rng(3).random((240, 320, 3), dtype=np.float32)
         scene = replace(flat(), radiance=grain)
         still = light_on_sensor(
-            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "tripod"), random=SeededRandom(1)
+            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, support="tripod"), random=SeededRandom(1)
         )
         shaken = light_on_sensor(
-            scene, CAMERA, CaptureSettings(100, 2.0, 5.0, "handheld"), random=SeededRandom(1)
+            scene,
+            CAMERA,
+            CaptureSettings(100, 2.0, 5.0, support="handheld"),
+            random=SeededRandom(1),
         )
         np.testing.assert_allclose(still / still.mean(), grain / grain.mean(), rtol=1e-4)
         self.assertLess(shaken[20:-20, 20:-20].std(), 0.8 * still[20:-20, 20:-20].std())
@@ -97,7 +104,7 @@ class Lamps(unittest.TestCase):
             light = light_on_sensor(
                 scene,
                 CAMERA,
-                CaptureSettings(100, shutter_s, 5.0, "tripod"),
+                CaptureSettings(100, shutter_s, 5.0, support="tripod"),
                 random=SeededRandom(2),
             )
             rows = light[:, 32, 1] / light[:, 32, 1].mean()
@@ -154,7 +161,7 @@ class Development(unittest.TestCase):
         ):
             share = 0.1 * level * CHANNEL_GAIN[channel]
             mosaic[row::2, column::2] = round(black + (white - black) * share)
-        return RawFrame(mosaic, black, white, 0.1)
+        return RawFrame(mosaic, black, white, mid_share=0.1)
 
     def test_black_is_taken_off_and_the_sensors_colour_undone(self):
         for black in (0, 64, 1000):

@@ -13,7 +13,7 @@ from oxlen.core.sensor.noise import Sensor, darkest_usable_stops, mid_signal_e, 
 from oxlen.core.sensor.photon_transfer import photon_transfer
 from oxlen.formats.shipped_phones import shipped_profiles
 
-SENSOR = Sensor(12000, 100, 3.0, 0.006)
+SENSOR = Sensor(12000, 100, 3.0, prnu_share=0.006)
 
 
 class Ladders(unittest.TestCase):

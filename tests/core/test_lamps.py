@@ -13,7 +13,7 @@ from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, Swi
 from oxlen.formats.scene_file import scene_truth, shipped_scene
 from tests.core.test_simulate import LENS, MODE, PROFILE, flat
 
-SWING = Swing(0.24, 12.0, 4.9, ("lantern",))
+SWING = Swing(0.24, 12.0, 4.9, layers=("lantern",))
 PX_PER_RADIAN = 660.0
 FURTHEST_PX = 0.24 * np.sin(np.radians(12.0)) / 4.9 * PX_PER_RADIAN
 
@@ -21,7 +21,7 @@ FURTHEST_PX = 0.24 * np.sin(np.radians(12.0)) / 4.9 * PX_PER_RADIAN
 def lit(scene, shutter_s, seed=1):
     """Light of a scene in cd/m² (green), as gathered on a tripod."""
     camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
-    settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+    settings = CaptureSettings(100, shutter_s, 5.0, support="tripod")
     light = light_on_sensor(scene, camera, settings, random=SeededRandom(seed))[..., 1]
     return light * 2.0 ** settings.ev100_set(LENS.f_number) * 0.125
 
@@ -34,7 +34,9 @@ def centre(light):
 
 def hung(amplitude_deg=12.0):
     """A black scene with one lantern of 4 px at its middle."""
-    disc = Layer("lantern", np.full((4, 4, 3), 900, np.float32), np.ones((4, 4), np.float32), 0, 0)
+    disc = Layer(
+        "lantern", np.full((4, 4, 3), 900, np.float32), np.ones((4, 4), np.float32), left=0, top=0
+    )
     swing = replace(SWING, amplitude_deg=amplitude_deg)
     scene = flat(1e-9, size=(240, 320), lamps=(SceneLamp("lanterns", 2000, swing=swing),))
     return replace(scene, layers=(replace(disc, left=158, top=118),))
@@ -42,11 +44,15 @@ def hung(amplitude_deg=12.0):
 
 def rowed(speed_m_s=0.9, **more):
     """A black scene: a lamp of 0.3 m rowed past 12 m away, half-way down the frame."""
-    lamp = Carried("boat", 160.5, 100.5, 0.3, 12.0, (500.0, 500.0, 500.0), **more)
-    empty = Layer("boat", np.zeros((2, 2, 3), np.float32), np.zeros((2, 2), np.float32), 160, 100)
+    lamp = Carried(
+        "boat", 160.5, 100.5, diameter_m=0.3, distance_m=12.0, colour=(500.0, 500.0, 500.0), **more
+    )
+    empty = Layer(
+        "boat", np.zeros((2, 2, 3), np.float32), np.zeros((2, 2), np.float32), left=160, top=100
+    )
     scene = flat(1e-9, size=(240, 320), lamps=(SceneLamp("lamp", 2400, carried=lamp),))
     distance = np.full((240, 320), 50.0, np.float32)
-    mover = SceneMover("boat", speed_m_s, 12.0, 180.0)
+    mover = SceneMover("boat", speed_m_s, 12.0, image_angle_deg=180.0)
     return replace(scene, layers=(empty,), movers=(mover,), distance_m=distance)
 
 
@@ -178,16 +184,20 @@ class Framing(unittest.TestCase):
     def test_a_pan_follows_the_nearest_that_moves_and_smears_the_rest(self):
         scene = rowed()
         walker = Layer(
-            "walker", np.full((6, 6, 3), 80, np.float32), np.ones((6, 6), np.float32), 40, 180
+            "walker",
+            np.full((6, 6, 3), 80, np.float32),
+            np.ones((6, 6), np.float32),
+            left=40,
+            top=180,
         )
         scene = replace(
             scene,
             layers=(*scene.layers, walker),
-            movers=(*scene.movers, SceneMover("walker", 1.1, 4.3, 0.0)),
+            movers=(*scene.movers, SceneMover("walker", 1.1, 4.3, image_angle_deg=0.0)),
         )
         self.assertEqual(scene.subject_that_moves, "walker")
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
-        panned = CaptureSettings(100, 0.5, 5.0, "tripod", pan_with="walker")
+        panned = CaptureSettings(100, 0.5, 5.0, support="tripod", pan_with="walker")
         light = light_on_sensor(scene, camera, panned, random=SeededRandom(1))[..., 1]
 
         def length(rows):

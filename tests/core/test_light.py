@@ -60,11 +60,11 @@ class Tone(unittest.TestCase):
 
 class Metering(unittest.TestCase):
     def test_disc_covers_its_area(self):
-        mask = disc_mask(Spot("a", 0.5, 0.5, 0.25), 400, 300)
+        mask = disc_mask(Spot("a", 0.5, 0.5, r=0.25), 400, 300)
         self.assertAlmostEqual(mask.sum() / (np.pi * 75**2), 1, delta=0.01)
 
     def test_smallest_disc_in_a_corner_is_one_pixel(self):
-        self.assertEqual(disc_mask(Spot("a", 1.0, 1.0, 0.0005), 10, 10).sum(), 1)
+        self.assertEqual(disc_mask(Spot("a", 1.0, 1.0, r=0.0005), 10, 10).sum(), 1)
 
     def test_spot_off_the_picture(self):
         with self.assertRaisesRegex(OutOfRange, "x of spot hull"):

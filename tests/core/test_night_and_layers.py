@@ -19,7 +19,7 @@ SKY = 255
 def night(*stars, dec_deg=0.0, roll_deg=0.0, objects=SKY):
     """A black sky with stars, the camera's axis at right ascension 0."""
     scene = flat(1e-12)
-    field = StarField(0.0, dec_deg, roll_deg, stars)
+    field = StarField(0.0, dec_deg, roll_deg, stars=stars)
     return replace(scene, objects=np.full(scene.objects.shape, objects, np.uint8), star_field=field)
 
 
@@ -62,7 +62,7 @@ class Stars(unittest.TestCase):
 
     def test_warm_stars_are_redder_and_none_shine_through_things(self):
         cool, warm = (
-            star_light(night(Star(0.0, 0.0, 0.0, colour)), 1.0).sum(axis=(0, 1))
+            star_light(night(Star(0.0, 0.0, 0.0, colour_index=colour)), 1.0).sum(axis=(0, 1))
             for colour in (0.0, 1.5)
         )
         self.assertGreater(warm[0] / warm[2], 1.5 * cool[0] / cool[2])
@@ -79,12 +79,12 @@ class Layers(unittest.TestCase):
             "boat",
             np.full((40, 20, 3), 900.0, np.float32),
             np.ones((40, 20), np.float32),
-            left,
-            100,
+            left=left,
+            top=100,
         )
-        mover = SceneMover("boat", 2.0, 5.0, 0.0)
+        mover = SceneMover("boat", 2.0, 5.0, image_angle_deg=0.0)
         scene = replace(ground, radiance=stripes, layers=(bar,), movers=(mover,))
-        settings = CaptureSettings(100, shutter_s, 5.0, "tripod", pan_with)
+        settings = CaptureSettings(100, shutter_s, 5.0, support="tripod", pan_with=pan_with)
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         return light_on_sensor(scene, camera, settings, random=SeededRandom(1))[..., 1], scene
 
@@ -103,15 +103,24 @@ class Layers(unittest.TestCase):
 
     def test_what_passes_leans_by_its_way_while_the_rows_are_read(self):
         bar = Layer(
-            "boat", np.full((200, 8, 3), 50, np.float32), np.ones((200, 8), np.float32), 150, 20
+            "boat",
+            np.full((200, 8, 3), 50, np.float32),
+            np.ones((200, 8), np.float32),
+            left=150,
+            top=20,
         )
         for angle, wanted in ((0.0, 1), (180.0, -1), (90.0, 0)):
             scene = replace(
-                flat(1e-9), layers=(bar,), movers=(SceneMover("boat", 12.0, 5.0, angle),)
+                flat(1e-9),
+                layers=(bar,),
+                movers=(SceneMover("boat", 12.0, 5.0, image_angle_deg=angle),),
             )
             camera = Camera(LENS, binned_mode(MODE, 320, 240))
             light = light_on_sensor(
-                scene, camera, CaptureSettings(100, 1 / 4000, 5.0, "tripod"), random=SeededRandom(1)
+                scene,
+                camera,
+                CaptureSettings(100, 1 / 4000, 5.0, support="tripod"),
+                random=SeededRandom(1),
             )[..., 1]
             xs = np.arange(320)
             upper, lower = ((light[y] * xs).sum() / light[y].sum() for y in (50, 190))

@@ -146,7 +146,7 @@ class Compromises(unittest.TestCase):
 class Spans(unittest.TestCase):
     def test_one_frame_stands_halfway_between_what_both_ends_need(self):
         # Highlights want EV 7 or more, darks EV 9 or less.
-        bracket = bracket_for(10.0, 4.0, FormatSpan("raw", -5.0, 3.0, True))
+        bracket = bracket_for(10.0, 4.0, FormatSpan("raw", -5.0, 3.0, fits=True))
         self.assertEqual((bracket.count, bracket.ev100s), (1, (8.0,)))
 
     def test_a_scene_reaches_from_its_brightest_to_its_darkest_detail(self):

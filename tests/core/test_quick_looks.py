@@ -20,9 +20,13 @@ def busy():
     rows, columns = np.mgrid[0:240, 0:336]
     light = scene.radiance * (1 + columns[..., None] / 336).astype(np.float32)
     boat = Layer(
-        "boat", np.full((30, 60, 3), 40, np.float32), np.ones((30, 60), np.float32), 150, 90
+        "boat",
+        np.full((30, 60, 3), 40, np.float32),
+        np.ones((30, 60), np.float32),
+        left=150,
+        top=90,
     )
-    lamp = Carried("boat", 200.0, 60.0, 0.5, 8.0, (9.0, 6.0, 3.0))
+    lamp = Carried("boat", 200.0, 60.0, diameter_m=0.5, distance_m=8.0, colour=(9.0, 6.0, 3.0))
     return replace(
         scene,
         radiance=light,
@@ -31,7 +35,7 @@ def busy():
         object_ids={"shed": 1},
         layers=(boat,),
         lamps=(SceneLamp("lamp", 2200, carried=lamp),),
-        movers=(SceneMover("boat", 1.0, 5.0, 0.0),),
+        movers=(SceneMover("boat", 1.0, 5.0, image_angle_deg=0.0),),
     )
 
 
@@ -59,7 +63,10 @@ class Reduced(unittest.TestCase):
             scene = reduced(busy(), step) if step > 1 else busy()
             camera = Camera(LENS, binned_mode(MODE, scene.width_px, scene.height_px))
             light = light_on_sensor(
-                scene, camera, CaptureSettings(100, 0.3, 5.0, "tripod"), random=SeededRandom(1)
+                scene,
+                camera,
+                CaptureSettings(100, 0.3, 5.0, support="tripod"),
+                random=SeededRandom(1),
             )
             level = light[scene.height_px * 105 // 240, :, 1]
             bright.append(float((level > 1.5 * np.median(level)).mean()))

@@ -45,12 +45,20 @@ def flat(level=1.0, colour=(1.0, 1.0, 1.0), size=(240, 320), **more):
     radiance = np.ones((*size, 3)) * light * level * float(luminance_cd_m2(8.0))
     distance = np.full(size, 5.0, np.float32)
     objects = np.zeros(size, np.uint8)
-    return Scene("flat", "a flat", radiance.astype(np.float32), distance, objects, HFOV, **more)
+    return Scene(
+        "flat",
+        "a flat",
+        radiance.astype(np.float32),
+        distance_m=distance,
+        objects=objects,
+        hfov_deg=HFOV,
+        **more,
+    )
 
 
 def at_ev8(iso=100.0, **more):
     """CaptureSettings that put EV 8 on mid at f/1.8."""
-    return CaptureSettings(iso, 1.8**2 / 2**8 * 100 / iso, 5.0, "tripod", **more)
+    return CaptureSettings(iso, 1.8**2 / 2**8 * 100 / iso, 5.0, support="tripod", **more)
 
 
 class Photons(unittest.TestCase):
@@ -123,12 +131,16 @@ class Motion(unittest.TestCase):
     def dot(self, shutter_s, angle=0.0, speed=2.0):
         scene = flat(1e-4)
         spot = Layer(
-            "dot", np.full((4, 4, 3), 500.0, np.float32), np.ones((4, 4), np.float32), 158, 118
+            "dot",
+            np.full((4, 4, 3), 500.0, np.float32),
+            np.ones((4, 4), np.float32),
+            left=158,
+            top=118,
         )
-        mover = SceneMover("dot", speed, 5.0, angle)
+        mover = SceneMover("dot", speed, 5.0, image_angle_deg=angle)
         scene = replace(scene, layers=(spot,), movers=(mover,))
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
-        settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+        settings = CaptureSettings(100, shutter_s, 5.0, support="tripod")
         light = light_on_sensor(scene, camera, settings, random=SeededRandom(1))
         return light[..., 1], speed / 5.0 * scene.pixels_per_radian * shutter_s
 
@@ -167,13 +179,16 @@ class Motion(unittest.TestCase):
         stripes[::2] *= 3
         objects = np.zeros((240, 320), np.uint8)
         objects[:, 100:200] = 1
-        mover = SceneMover("water", 1.0, 5.0, 90.0, ("water",))
+        mover = SceneMover("water", 1.0, 5.0, image_angle_deg=90.0, objects=("water",))
         flowing = replace(
             scene, radiance=stripes, objects=objects, object_ids={"water": 1}, movers=(mover,)
         )
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         light = light_on_sensor(
-            flowing, camera, CaptureSettings(100, 0.5, 5.0, "tripod"), random=SeededRandom(1)
+            flowing,
+            camera,
+            CaptureSettings(100, 0.5, 5.0, support="tripod"),
+            random=SeededRandom(1),
         )[..., 1]
         inside, outside = light[:, 120:180], light[:, :90]
         self.assertLess(inside.std() / inside.mean(), 0.05)
@@ -184,13 +199,16 @@ class Motion(unittest.TestCase):
         grain = (1 + 0.5 * np.sin(40 * rows)) * np.ones((240, 320, 3))
         objects = np.zeros((240, 320), np.uint8)
         objects[120:] = 7
-        mover = SceneMover("water", 0.0, 5.0, 180, ("water",))
+        mover = SceneMover("water", 0.0, 5.0, image_angle_deg=180, objects=("water",))
         scene = replace(flat(), radiance=grain.astype(np.float32), objects=objects, movers=(mover,))
         scene = replace(scene, object_ids={"water": 7})
         camera = Camera(LENS, binned_mode(MODE, 320, 240))
         short, other, long = (
             light_on_sensor(
-                scene, camera, CaptureSettings(100, t, 5.0, "tripod"), random=SeededRandom(seed)
+                scene,
+                camera,
+                CaptureSettings(100, t, 5.0, support="tripod"),
+                random=SeededRandom(seed),
             )
             * t_scale
             for t, t_scale, seed in ((0.002, 1, 1), (0.002, 1, 2), (4.0, 0.002 / 4.0, 1))
@@ -237,7 +255,10 @@ class Focus(unittest.TestCase):
         scene.radiance[360, 480] = 4000.0
         scene = replace(scene, distance_m=np.full((720, 960), 3.0, np.float32), hfov_deg=27.0)
         light = light_on_sensor(
-            scene, camera, CaptureSettings(100, 0.01, 0.45, "tripod"), random=SeededRandom(1)
+            scene,
+            camera,
+            CaptureSettings(100, 0.01, 0.45, support="tripod"),
+            random=SeededRandom(1),
         )[..., 1]
         wanted = float(
             defocus_px(
@@ -255,9 +276,11 @@ class Focus(unittest.TestCase):
 
 class Lamps(unittest.TestCase):
     def bands(self, shutter_s, pulse_hz=480.0):
-        scene = flat(size=(720, 960), lamps=(SceneLamp("panel", 4000, 0.0, pulse_hz, 0.6),))
+        scene = flat(
+            size=(720, 960), lamps=(SceneLamp("panel", 4000, 0.0, pulse_hz=pulse_hz, depth=0.6),)
+        )
         camera = Camera(LENS, binned_mode(MODE, 960, 720))
-        settings = CaptureSettings(100, shutter_s, 5.0, "tripod")
+        settings = CaptureSettings(100, shutter_s, 5.0, support="tripod")
         light = light_on_sensor(scene, camera, settings, random=SeededRandom(4))
         rows = light[:, 400, 1] / light[:, 400, 1].mean() - 1
         return rows, int((np.diff(np.sign(rows - rows.mean())) > 0).sum())
@@ -288,7 +311,9 @@ class Colour(unittest.TestCase):
             x, y = self.xy(kelvin)
             light = XYZ_TO_SRGB @ [x / y, 1, (1 - x - y) / y]
             frame = capture(flat(0.8, light), LENS, MODE, settings=at_ev8(), random=SeededRandom(5))
-            taken = FileDetails(PROFILE, LENS, frame.settings, 3.0, "2026:10:03 12:00:00")
+            taken = FileDetails(
+                PROFILE, LENS, frame.settings, brightness=3.0, taken_at="2026:10:03 12:00:00"
+            )
             data = dng_bytes(frame, taken)
             with rawpy.imread(io.BytesIO(data)) as raw:
                 mosaic = raw.raw_image_visible.astype(float) - 256

@@ -42,32 +42,44 @@ def scenes(draw):
         "boat",
         grain.gamma(1.0, 50.0, (high, wide, 3)).astype(np.float32),
         grain.uniform(0, 1, (high, wide)).astype(np.float32),
-        draw(st.integers(-60, 90)),
-        draw(st.integers(-60, 70)),
+        left=draw(st.integers(-60, 90)),
+        top=draw(st.integers(-60, 70)),
     )
     speed = draw(st.floats(0, 20))
     movers = (
-        SceneMover("boat", speed, draw(st.floats(0.5, 50)), draw(st.floats(0, 360))),
-        SceneMover("water", draw(st.floats(0, 3)), 5.0, draw(st.floats(0, 360)), ("water",)),
+        SceneMover(
+            "boat", speed, draw(st.floats(0.5, 50)), image_angle_deg=draw(st.floats(0, 360))
+        ),
+        SceneMover(
+            "water",
+            draw(st.floats(0, 3)),
+            5.0,
+            image_angle_deg=draw(st.floats(0, 360)),
+            objects=("water",),
+        ),
     )
-    swing = Swing(draw(st.floats(0.05, 3)), draw(st.floats(0, 60)), 4.0, ("boat",))
+    swing = Swing(draw(st.floats(0.05, 3)), draw(st.floats(0, 60)), 4.0, layers=("boat",))
     carried = Carried(
         "boat",
         draw(st.floats(-80, 160)),
         draw(st.floats(-80, 160)),
-        draw(st.floats(0.001, 0.5)),
-        draw(st.floats(0.5, 60)),
-        (900.0, 500.0, 100.0),
-        "water",
-        draw(st.floats(-80, 160)),
-        draw(st.floats(0, 1)),
+        diameter_m=draw(st.floats(0.001, 0.5)),
+        distance_m=draw(st.floats(0.5, 60)),
+        colour=(900.0, 500.0, 100.0),
+        water="water",
+        mirror_y_px=draw(st.floats(-80, 160)),
+        mirror_share=draw(st.floats(0, 1)),
     )
     lamps = (
         SceneLamp("hung", 2000, swing=swing if draw(st.booleans()) else None),
         SceneLamp("carried", 2400, carried=carried if draw(st.booleans()) else None),
-        SceneLamp("panel", 4000, 0.0, draw(st.sampled_from([None, 100.0, 480.0])), 0.6),
+        SceneLamp(
+            "panel", 4000, 0.0, pulse_hz=draw(st.sampled_from([None, 100.0, 480.0])), depth=0.6
+        ),
     )
-    stars = StarField(10.0, 20.0, 5.0, (Star(10.0, 20.0, 1.0), Star(40.0, 0.0, 3.0, 1.4)))
+    stars = StarField(
+        10.0, 20.0, 5.0, stars=(Star(10.0, 20.0, 1.0), Star(40.0, 0.0, 3.0, colour_index=1.4))
+    )
     return replace(
         scene,
         radiance=radiance,
@@ -88,9 +100,9 @@ def takes(draw):
         draw(st.sampled_from([50.0, 400.0, 3200.0])),
         draw(st.floats(1e-4, 8.0)),
         draw(st.floats(0.05, 5e4)),
-        draw(st.sampled_from(["handheld", "braced", "tripod"])),
-        draw(st.sampled_from([None, "boat", "water", "nobody"])),
-        draw(st.floats(0, 12)),
+        support=draw(st.sampled_from(["handheld", "braced", "tripod"])),
+        pan_with=draw(st.sampled_from([None, "boat", "water", "nobody"])),
+        glass_stops=draw(st.floats(0, 12)),
     )
 
 

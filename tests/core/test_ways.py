@@ -124,7 +124,7 @@ class Frontier(unittest.TestCase):
 
 class Range(unittest.TestCase):
     def test_bracket_covers_both_ends(self):
-        span = FormatSpan("raw", -6.0, 3.0, False)
+        span = FormatSpan("raw", -6.0, 3.0, fits=False)
         bracket = bracket_for(18.0, 4.0, span)
         self.assertEqual(bracket.count, 4)
         self.assertAlmostEqual(bracket.ev100s[0], 15.0)

@@ -39,12 +39,19 @@ def flat(ev100, tint=(1.0, 1.0, 1.0), size=(240, 320)):
     level = float(luminance_cd_m2(ev100)) * np.asarray(tint, dtype=np.float32)
     radiance = np.broadcast_to(level, (*size, 3)).astype(np.float32)
     distance = np.full(size, 5.0, np.float32)
-    return Scene("flat", "a flat", radiance, distance, np.zeros(size, np.uint8), 71.57)
+    return Scene(
+        "flat",
+        "a flat",
+        radiance,
+        distance_m=distance,
+        objects=np.zeros(size, np.uint8),
+        hfov_deg=71.57,
+    )
 
 
 def bench(lens="main", seed=5):
     """The Wherry on one of its lenses."""
-    return BenchPhone(PROFILE, PHONE.lens(lens), PHONE.lens(lens).modes[0], seed)
+    return BenchPhone(PROFILE, PHONE.lens(lens), PHONE.lens(lens).modes[0], seed=seed)
 
 
 class Files(unittest.TestCase):
@@ -61,7 +68,10 @@ class Files(unittest.TestCase):
     def test_light_reads_back_from_both_kinds_of_file(self):
         for ev, iso, shutter_s in ((12, 50, 1 / 632), (9, 400, 1 / 632), (4, 1600, 1 / 79)):
             take = bench().take(
-                flat(ev), CaptureSettings(iso, shutter_s, 5.0, "tripod"), "both", taken_at=TAKEN_AT
+                flat(ev),
+                CaptureSettings(iso, shutter_s, 5.0, support="tripod"),
+                "both",
+                taken_at=TAKEN_AT,
             )
             with self.subTest(ev):
                 self.assertAlmostEqual(self.frame_ev(take.jpeg), ev, delta=0.06)
@@ -90,7 +100,7 @@ class Files(unittest.TestCase):
             take = phone.take(scene, settings, "both", taken_at=TAKEN_AT)
             light = self.light_of_take(scene, settings, phone)
             for kind, data in (("raw", take.dng), ("processed", take.jpeg)):
-                spots = [Spot(str(i), x, y, 0.03) for i, (x, y) in enumerate(PLACES)]
+                spots = [Spot(str(i), x, y, r=0.03) for i, (x, y) in enumerate(PLACES)]
                 for read in self.reading(data, spots).spots:
                     left, top, right, bottom = disc_box(read.spot, 960, 720)
                     disc = light[top:bottom, left:right][disc_mask(read.spot, 960, 720)]
@@ -182,19 +192,24 @@ class Acceptance(unittest.TestCase):
         rows = [
             ("dinghy-passing", "long", CaptureSettings(50, 1 / 100, 15.0), "motion"),
             ("dinghy-passing", "long", CaptureSettings(3200, 1 / 100, 15.0), "clipping"),
-            ("bronze-bench", "long", CaptureSettings(50, 1 / 1000, 1.2, "tripod"), "bands"),
-            ("bronze-bench", "long", CaptureSettings(50, 1 / 60, 0.3, "tripod"), "focus"),
+            ("bronze-bench", "long", CaptureSettings(50, 1 / 1000, 1.2, support="tripod"), "bands"),
+            ("bronze-bench", "long", CaptureSettings(50, 1 / 60, 0.3, support="tripod"), "focus"),
             ("white-hull-sun", "main", CaptureSettings(50, 2.0, 6.0), "hand"),
             ("yard-overcast", "main", CaptureSettings(50, 1 / 8000, 6.0), "tone"),
-            ("sluice", "main", CaptureSettings(50, 1 / 500, 4.0, "tripod"), "streak"),
-            ("stars-over-slip", "main", CaptureSettings(800, 30.0, 5e4, "tripod"), "trails"),
+            ("sluice", "main", CaptureSettings(50, 1 / 500, 4.0, support="tripod"), "streak"),
+            (
+                "stars-over-slip",
+                "main",
+                CaptureSettings(800, 30.0, 5e4, support="tripod"),
+                "trails",
+            ),
         ]
         for scene_id, lens, settings, demand in rows:
             with self.subTest(scene_id, demand=demand):
                 self.assertIn(demand, self.judged(scene_id, settings, lens))
 
     def test_a_faster_mover_fails_where_a_slower_one_passes(self):
-        settings = CaptureSettings(50, 1 / 250, 15.0, "tripod")
+        settings = CaptureSettings(50, 1 / 250, 15.0, support="tripod")
         slow, fast = (
             "motion" in self.judged("dinghy-passing", settings, "long", speed=speed)
             for speed in (0.5, 4.0)

@@ -20,7 +20,7 @@ from tests.core.asking import ask_brief, replace
 PROFILE = shipped_profile("wherry-3")
 LENS = PROFILE.to_phone().lens("main")
 CAMERA = Camera(LENS, binned_mode(LENS.mode(None), 320, 240))
-TRIPOD = CaptureSettings(100, 1 / 60, 4.0, "tripod")
+TRIPOD = CaptureSettings(100, 1 / 60, 4.0, support="tripod")
 TONE = {"name": "card", "x": 0.5, "y": 0.5, "r": 0.1, "role": "neutral", "low": -20, "high": 20}
 
 
@@ -29,7 +29,7 @@ def scene(**more):
     light = np.full((240, 320, 3), float(luminance_cd_m2(8.0)), np.float32)
     given = {"objects": np.zeros((240, 320), np.uint8), **more}
     distance = given.pop("distance_m", np.full((240, 320), 4.0, np.float32))
-    return Scene("flat", "a flat", light, distance, hfov_deg=71.57, **given)
+    return Scene("flat", "a flat", light, distance_m=distance, hfov_deg=71.57, **given)
 
 
 def raw(level_share=0.1):
@@ -38,7 +38,7 @@ def raw(level_share=0.1):
     for row, column, channel in MOSAIC_TILE:
         share = min(1.0, level_share * CHANNEL_GAIN[channel])
         mosaic[row::2, column::2] = round(256 + 3839 * share)
-    return RawFrame(mosaic, 256, 4095, 0.1)
+    return RawFrame(mosaic, 256, 4095, mid_share=0.1)
 
 
 def judged(wanted, settings=TRIPOD, of=None, *, frame=None, is_raw=True):
@@ -66,7 +66,7 @@ class Tones(unittest.TestCase):
 
     def test_clipping_is_counted_where_it_is_kept(self):
         full = raw(10.0)
-        half = RawFrame(np.where(np.arange(320) < 160, full.mosaic, 300), 256, 4095, 0.1)
+        half = RawFrame(np.where(np.arange(320) < 160, full.mosaic, 300), 256, 4095, mid_share=0.1)
         self.assertEqual(judged({"clipped_share_max": 0.51}, frame=half), [])
         found = judged({"clipped_share_max": 0.49}, frame=half)
         self.assertEqual(found, [("clipping", "50.0% clipped, at most 49.0%")])
@@ -111,7 +111,7 @@ class Sharpness(unittest.TestCase):
 
 class Motion(unittest.TestCase):
     def setUp(self):
-        self.moving = scene(movers=(SceneMover("dinghy", 2.0, 10.0, 0.0),))
+        self.moving = scene(movers=(SceneMover("dinghy", 2.0, 10.0, image_angle_deg=0.0),))
         self.px = 0.2 * self.moving.pixels_per_radian / 60
 
     def test_what_must_be_frozen_is_judged_by_its_way_on_the_picture(self):
@@ -135,7 +135,7 @@ class Motion(unittest.TestCase):
         for most, fails in ((1.02 * left, False), (0.98 * left, True)):
             found = [demand for demand, _ in judged({"bands_max": most}, of=scene(lamps=lamps))]
             self.assertEqual(found, ["bands"] if fails else [])
-        sky = scene(star_field=StarField(0, 0, 0, (Star(0, 0, 0),)))
+        sky = scene(star_field=StarField(0, 0, 0, stars=(Star(0, 0, 0),)))
         trail = sky.pixels_per_radian * 2 * np.pi / 86164.1 * 20
         long = replace(TRIPOD, shutter_s=20.0)
         for most, fails in ((1.02 * trail, False), (0.98 * trail, True)):

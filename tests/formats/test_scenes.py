@@ -33,7 +33,7 @@ SUBJECT_CD_M2 = {
 def under(region, plane):
     """Values of a plane (h, w, ...) under a named disc."""
     height, width = plane.shape[:2]
-    spot = Spot(region.name, region.x, region.y, region.r)
+    spot = Spot(region.name, region.x, region.y, r=region.r)
     left, top, right, bottom = disc_box(spot, width, height)
     return plane[top:bottom, left:right][disc_mask(spot, width, height)]
 

@@ -3,7 +3,7 @@
 import numpy as np
 
 from oxlen.core.light.meter import Spot
-from oxlen.pictures.reading import open_picture
+from oxlen.pictures.opening import open_picture
 from tests.pictures.making import dng, mosaic
 from tests.pictures.test_reading import InFolder
 
@@ -35,7 +35,7 @@ def by_hand(matrix):
 
 class Matrices(InFolder):
     def above_neutral(self, **tags):
-        spot = [Spot("a", 0.5, 0.5, 0.2)]
+        spot = [Spot("a", 0.5, 0.5, r=0.2)]
         tones = [
             self.read(dng(data, **tags), spots=spot).spots[0].tone.stops_from_mid
             for data in (red(), mosaic(level=500.0))
@@ -62,7 +62,7 @@ class Matrices(InFolder):
 
     def test_a_neutral_that_cannot_be_is_replaced_by_the_decoders(self):
         tags = {"t50721": signed_rationals(DAYLIGHT), "t50778": ("H", 1, D65)}
-        spot = [Spot("a", 0.5, 0.5, 0.2)]
+        spot = [Spot("a", 0.5, 0.5, r=0.2)]
         for neutral in ((0, 1, 1, 1, 1, 1), (5000, 10000, 10000, 10000)):
             bad = {**tags, "t50728": ("2I", len(neutral) // 2, neutral)}
             reading = self.read(dng(**bad), spots=spot)

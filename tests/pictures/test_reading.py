@@ -14,7 +14,8 @@ from PIL import Image
 from oxlen.core.errors import PictureError
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import srgb_to_linear
-from oxlen.pictures.reading import open_picture, read_picture
+from oxlen.pictures.opening import open_picture
+from oxlen.pictures.reading import read_picture
 from tests.pictures.making import (
     DNG_TAGS,
     EV100,
@@ -27,10 +28,10 @@ from tests.pictures.making import (
 )
 
 CORNER_SPOTS = [
-    Spot("tl", 0.25, 0.25, 0.1),
-    Spot("tr", 0.75, 0.25, 0.1),
-    Spot("bl", 0.25, 0.75, 0.1),
-    Spot("br", 0.75, 0.75, 0.1),
+    Spot("tl", 0.25, 0.25, r=0.1),
+    Spot("tr", 0.75, 0.25, r=0.1),
+    Spot("bl", 0.25, 0.75, r=0.1),
+    Spot("br", 0.75, 0.75, r=0.1),
 ]
 
 
@@ -69,7 +70,7 @@ class Processed(InFolder):
         pixels = np.zeros((60, 80, 3), dtype=np.uint8)
         pixels[:] = (96, 144, 225)
         pixels[:, 40:] = 150
-        spots = [Spot("blue", 0.25, 0.5, 0.1), Spot("grey", 0.75, 0.5, 0.1)]
+        spots = [Spot("blue", 0.25, 0.5, r=0.1), Spot("grey", 0.75, 0.5, r=0.1)]
         for data in (jpeg(pixels), self.saved(Image.fromarray(pixels), "PNG")):
             blue, grey = (one.tone.channel_stops for one in self.read(data, spots=spots).spots)
             self.assertAlmostEqual(blue, np.log2(0.7529 / 0.2787), delta=0.02)
@@ -214,7 +215,7 @@ class Processed(InFolder):
 class Raw(InFolder):
     def test_neutral_level_reads_as_worked_by_hand(self):
         # 718 DN over black of 4031 is 0.17812 of white; mid lies at 0.18 with no baseline.
-        reading = self.read(dng(), spots=[Spot("a", 0.5, 0.5, 0.2)])
+        reading = self.read(dng(), spots=[Spot("a", 0.5, 0.5, r=0.2)])
         want = EV100 + np.log2(718 / 4031 / 0.18)
         self.assertAlmostEqual(reading.spots[0].ev100, want, delta=0.003)
         self.assertAlmostEqual(reading.ev100_of(reading.frame.mean_stops), want, delta=0.003)
@@ -224,7 +225,7 @@ class Raw(InFolder):
         # Neutral is 0.5, 1, 0.6; with the red sites at green's level, red stands a stop above it.
         data = mosaic()
         data[0::2, 0::2] = 64 + 1436
-        spot = [Spot("a", 0.5, 0.5, 0.2)]
+        spot = [Spot("a", 0.5, 0.5, r=0.2)]
         for baseline in (0, 700):
             lift = {"t50730": ("2i", 1, (baseline, 1000))}
             neutral = self.read(dng(**lift), spots=spot).spots[0].tone
@@ -249,7 +250,7 @@ class Raw(InFolder):
     def test_clipping_is_counted_on_the_mosaic(self):
         data = mosaic()
         data[:32] = 4095
-        reading = self.read(dng(data), spots=[Spot("top", 0.5, 0.2, 0.1)])
+        reading = self.read(dng(data), spots=[Spot("top", 0.5, 0.2, r=0.1)])
         self.assertAlmostEqual(reading.frame.clipped_share, 0.5, places=3)
         self.assertEqual(reading.spots[0].tone.state, "clipped")
 
@@ -258,7 +259,7 @@ class Raw(InFolder):
         data[:, :48] = 64
         reading = self.read(
             dng(data, t274=("H", 1, 6)),
-            spots=[Spot("top", 0.5, 0.2, 0.1), Spot("low", 0.5, 0.8, 0.1)],
+            spots=[Spot("top", 0.5, 0.2, r=0.1), Spot("low", 0.5, 0.8, r=0.1)],
         )
         self.assertEqual((reading.file.width, reading.file.height), (64, 96))
         self.assertEqual([s.tone.state for s in reading.spots], ["blocked", "ok"])

@@ -9,7 +9,7 @@ import tifffile
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import srgb_to_linear
-from oxlen.pictures.reading import open_picture
+from oxlen.pictures.opening import open_picture
 from tests.pictures.making import corners
 from tests.pictures.test_reading import InFolder
 
@@ -86,7 +86,7 @@ class Shapes(InFolder):
 class Lies(InFolder):
     def assert_unmetered(self, data, words):
         with self.assertRaisesRegex(PixelsUnreadable, words):
-            self.read(data, "lie.tif", spots=[Spot("a", 0.5, 0.5, 0.1)])
+            self.read(data, "lie.tif", spots=[Spot("a", 0.5, 0.5, r=0.1)])
 
     def test_real_numbers_are_not_codes(self):
         for kind in (np.float32, np.uint32):

@@ -8,7 +8,8 @@ import tifffile
 from PIL import Image
 
 from oxlen.core.errors import OxlenError, PictureError, PixelsUnreadable
-from oxlen.pictures.reading import open_picture, read_picture
+from oxlen.pictures.opening import open_picture
+from oxlen.pictures.reading import read_picture
 from tests.pictures.making import corners, dng, jpeg
 from tests.pictures.test_reading import InFolder
 

@@ -13,7 +13,7 @@ from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.pictures.reading import open_picture
+from oxlen.pictures.opening import open_picture
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, dry_run
 from tests.in_library import InLibrary
@@ -22,8 +22,8 @@ from tests.pictures.making import dng, mosaic
 TAKEN_AT = "2026:10:03 12:00:00"
 PROFILE = shipped_profile("wherry-3")
 MAIN = PROFILE.to_phone().lens("main")
-DAY = ("white-hull-sun", CaptureSettings(50, 1 / 4000, 6.0, "tripod"))
-EVENING = ("lantern-evening", CaptureSettings(400, 1 / 15, 4.0, "tripod"))
+DAY = ("white-hull-sun", CaptureSettings(50, 1 / 4000, 6.0, support="tripod"))
+EVENING = ("lantern-evening", CaptureSettings(400, 1 / 15, 4.0, support="tripod"))
 
 
 class FromPictures(InLibrary):
@@ -37,7 +37,7 @@ class FromPictures(InLibrary):
 
     def test_at_its_own_settings_it_is_what_it_was(self):
         for scene_id, settings in (DAY, EVENING):
-            bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
+            bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), seed=3)
             take = bench.take(shipped_scene(scene_id), settings, "both", taken_at=TAKEN_AT)
             frame = bench.expose(shipped_scene(scene_id), settings)
             looks = {"processed": frame.developed(), "raw": frame.neutral()}
@@ -61,8 +61,8 @@ class FromPictures(InLibrary):
 
     def test_raw_keeps_what_lies_over_white_for_darker_settings(self):
         scene_id, settings = DAY
-        brighter = CaptureSettings(50, 1 / 1600, 6.0, "tripod")
-        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
+        brighter = CaptureSettings(50, 1 / 1600, 6.0, support="tripod")
+        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), seed=3)
         take = bench.take(shipped_scene(scene_id), brighter, "both", taken_at=TAKEN_AT)
         truth = bench.expose(shipped_scene(scene_id), settings).developed().astype(float)
         off, lost = {}, {}
@@ -75,7 +75,7 @@ class FromPictures(InLibrary):
         self.assertLess(lost["a.dng"], 0.5 * lost["a.jpg"])
 
     def test_the_coarse_look_is_the_full_one_made_small(self):
-        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
+        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), seed=3)
         take = bench.take(shipped_scene(DAY[0]), DAY[1], "both", taken_at=TAKEN_AT)
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
             body = self.taken_in(data, name)[0]
@@ -87,7 +87,7 @@ class FromPictures(InLibrary):
             self.assertAlmostEqual(told.source_lost_share, same.source_lost_share, delta=0.01)
 
     def test_its_phones_meter_offset_counts_as_in_its_readings(self):
-        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), 3)
+        bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), seed=3)
         take = bench.take(shipped_scene(DAY[0]), DAY[1], "raw", taken_at=TAKEN_AT)
         body = self.taken_in(take.dng, "a.dng")[0]
         generous = PROFILE.model_copy(update={"meter_offset_stops": 1.0})

@@ -25,7 +25,7 @@ from tests.in_library import NOW, InDemo
 class Frames(InDemo):
     def shot(self, body, auto):
         """The codes of a shot on the bench and what its file says of itself."""
-        shot = BenchShot(self.sheet_ids[body.title], 1, body, auto, seed=11)
+        shot = BenchShot(self.sheet_ids[body.title], 1, body, auto=auto, seed=11)
         sha256 = shoot_on_bench(self.library, shipped_profile, self.room, shot=shot, now=NOW)[0]
         light = self.room.small_light(sha256, 960)
         codes = 255 * np.asarray(linear_to_srgb(np.clip(0.18 * light.colour, 0, 1)))
@@ -68,7 +68,7 @@ class Noise(unittest.TestCase):
         for iso, stops in ((50.0, 0.0), (400.0, 0.0), (3200.0, 0.0), (800.0, -3.0)):
             shutter_s = 1.8**2 / 2 ** (8 - stops) * 100 / iso
             foretold = figures_of_steps(search, iso, shutter_s).snr_subject
-            settings = CaptureSettings(iso, shutter_s, 5.0, "tripod")
+            settings = CaptureSettings(iso, shutter_s, 5.0, support="tripod")
             raw = capture(even, LENS, MODE, settings=settings, random=SeededRandom(4)).raw
             # Where the lens lets all light through: the middle, one channel.
             level = raw.mosaic[300:420:2, 401:561:2].astype(float) - raw.black_dn

@@ -26,7 +26,7 @@ class Takes(InLibrary):
         self.sheet_id, self.jpeg, self.dng = taken.sheet_id, taken.sha256, raw.sha256
 
     def add(self, connection, **more):
-        new = NewTake(self.sheet_id, "slip", self.jpeg, json.dumps({"iso": 100}), **more)
+        new = NewTake(self.sheet_id, "slip", self.jpeg, settings=json.dumps({"iso": 100}), **more)
         return add_take(connection, new, NOW)
 
     def test_a_take_remembers_the_plan_it_was_shot_by(self):

@@ -24,7 +24,7 @@ def true_ev100(scene, spot):
     """EV100 of a scene's own light under a spot."""
     light = scene_luminance(scene)
     height, width = light.shape
-    disc = Spot(spot.id, spot.x, spot.y, spot.r)
+    disc = Spot(spot.id, spot.x, spot.y, r=spot.r)
     left, top, right, bottom = disc_box(disc, width, height)
     inside = light[top:bottom, left:right][disc_mask(disc, width, height)]
     return float(np.log2(inside.mean() / luminance_cd_m2(0.0)))

@@ -138,7 +138,7 @@ def _seen(
 def _cut(place: Place, name: str, whole: Seen) -> Cut:
     cover = _covered(place, name)
     inside = cover > 0.9 if (cover > 0.9).any() else cover > 0.3
-    return Cut(name, whole.light, cover, float(np.median(whole.depth[inside])))
+    return Cut(name, whole.light, cover, distance_m=float(np.median(whole.depth[inside])))
 
 
 def _parted(cut: Cut, behind: np.ndarray) -> Cut:

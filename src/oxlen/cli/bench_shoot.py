@@ -31,7 +31,7 @@ def bench_shoot(arguments: argparse.Namespace) -> int:
     known = [lens.id for lens in profile.to_phone().lenses]
     lens_id = slip.get("lens") or (usual if usual in known else known[0])
     lens = profile.to_phone().lens(str(lens_id))
-    phone = BenchPhone(profile, lens, lens.mode(slip.get("mode")), arguments.seed)
+    phone = BenchPhone(profile, lens, lens.mode(slip.get("mode")), seed=arguments.seed)
     settings = (
         phone.auto_settings(scene, arguments.support)
         if arguments.auto

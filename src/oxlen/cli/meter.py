@@ -49,4 +49,6 @@ def parse_spot(text: str) -> Spot:
         values = [float(part) for part in parts]
     except ValueError:
         raise BadInput(f"The spot {text} holds something that is not a number.", "spot") from None
-    return Spot(name, values[0], values[1], values[2] if len(values) == 3 else DEFAULT_SPOT_RADIUS)
+    return Spot(
+        name, values[0], values[1], r=values[2] if len(values) == 3 else DEFAULT_SPOT_RADIUS
+    )

@@ -98,7 +98,7 @@ def _seed_outing(
 def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int) -> None:
     profile = shipped_profile(PHONE)
     lens = profile.to_phone().lens(demo.lens)
-    phone = BenchPhone(profile, lens, lens.modes[0], seed)
+    phone = BenchPhone(profile, lens, lens.modes[0], seed=seed)
     scene = shipped_scene(demo.scene)
     settings = phone.auto_settings(scene, "tripod")
     kind: FileFormat = "raw" if demo.kind == "dng" else "processed"

@@ -35,7 +35,7 @@ DAY_SHEETS = (
         "yard-overcast",
         "slip_grey_morning.jpg",
         "2026:10:03 08:12:00",
-        {
+        body={
             "title": "Tarred hull on the slip",
             "intent": "Planking readable, cloud kept.",
             "support": "handheld",
@@ -51,7 +51,7 @@ DAY_SHEETS = (
         "white-hull-sun",
         "white_hull_noon.jpg",
         "2026:10:03 12:40:00",
-        {
+        body={
             "title": "White hull in full sun",
             "intent": "White paint white, with its shape in it.",
             "support": "handheld",
@@ -66,7 +66,7 @@ DAY_SHEETS = (
         "tarred-shed",
         "tarred_shed_bench.dng",
         "2026:10:03 15:05:00",
-        {
+        body={
             "title": "Bronze on the shed bench",
             "intent": "Fitting in window light, shed stays dark.",
             "support": "handheld",
@@ -85,7 +85,7 @@ LATER_SHEETS = (
         "sluice",
         "sluice_running.dng",
         "2026:10:03 10:30:00",
-        {
+        body={
             "title": "The sluice running",
             "intent": "Threads of water, timber sharp. Stand clear of the wet sill.",
             "support": "tripod",
@@ -103,7 +103,7 @@ LATER_SHEETS = (
         "dinghy-passing",
         "dinghy_passing.jpg",
         "2026:10:03 14:20:00",
-        {
+        body={
             "title": "Dinghy passing the jetty",
             "intent": "Frozen to the pixel, sail bright.",
             "support": "handheld",
@@ -120,7 +120,7 @@ LATER_SHEETS = (
         "bronze-bench",
         "bronze_for_the_shop.dng",
         "2026:10:03 16:40:00",
-        {
+        body={
             "title": "Bronze fittings for the shop",
             "intent": "Metal with its colour, card neutral, no bands.",
             "support": "tripod",
@@ -142,7 +142,7 @@ EVENING_SHEETS = (
         "varnish-tins",
         "varnish_tins.jpg",
         "2026:10:03 17:20:00",
-        {
+        body={
             "title": "Varnish tins for the shop",
             "intent": "Paper white, labels true, all alike.",
             "support": "tripod",
@@ -160,7 +160,7 @@ EVENING_SHEETS = (
         "lantern-evening",
         "lantern_evening.jpg",
         "2026:10:03 19:02:00",
-        {
+        body={
             "title": "Lantern evening on the quay",
             "intent": "Night stays night, quay boards glow.",
             "support": "braced",
@@ -175,7 +175,7 @@ EVENING_SHEETS = (
         "stars-over-slip",
         "stars_over_slip.jpg",
         "2026:10:03 21:30:00",
-        {
+        body={
             "title": "Stars over the slip",
             "intent": "Mast against the stars, in the hand first.",
             "support": "handheld",
@@ -215,7 +215,7 @@ UNMETERED_SHEETS = (
     ),
 )
 GLASS = (
-    KeptGlass("polariser", "Polariser", 2.8, "turned for the least glare; takes 1.5 stops"),
-    KeptGlass("nd-64", "ND 64", 64.0, "measured on the grey card in the yard"),
-    KeptGlass("nd-1000", "ND 1000", 1000.0, "a little warm"),
+    KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),
+    KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
+    KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
 )

@@ -157,10 +157,10 @@ def brief_of(file: BriefLight, phone: Phone) -> Brief:
                 r.role,
                 r.ev100,
                 r.place,
-                r.name,
-                r.channel_stops,
-                r.plus_minus_stops,
-                r.why_plus_minus,
+                name=r.name,
+                channel_stops=r.channel_stops,
+                plus_minus_stops=r.plus_minus_stops,
+                why_plus_minus=r.why_plus_minus,
             )
             for r in file.readings
         ),

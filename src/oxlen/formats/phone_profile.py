@@ -137,7 +137,11 @@ class PhoneProfile(Strict):
         }
         lenses = tuple(_lens(lens, ladders) for lens in self.lenses)
         return Phone(
-            self.id, self.name, self.meter_offset_stops, self.meter_plus_minus_stops, lenses
+            self.id,
+            self.name,
+            self.meter_offset_stops,
+            meter_plus_minus_stops=self.meter_plus_minus_stops,
+            lenses=lenses,
         )
 
 
@@ -147,27 +151,29 @@ def _lens(lens: LensProfile, ladders: dict[str, Ladder]) -> Lens:
         lens.id,
         lens.name,
         lens.focal_mm,
-        lens.focal35_mm,
-        lens.f_number,
-        lens.stabiliser_stops,
-        modes,
+        focal35_mm=lens.focal35_mm,
+        f_number=lens.f_number,
+        stabiliser_stops=lens.stabiliser_stops,
+        modes=modes,
     )
 
 
 def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
-    sensor = Sensor(mode.full_well_e, mode.base_iso, mode.headroom_stops.raw, mode.prnu_share)
+    sensor = Sensor(
+        mode.full_well_e, mode.base_iso, mode.headroom_stops.raw, prnu_share=mode.prnu_share
+    )
     return Mode(
         mode.id,
         mode.name,
         mode.width_px,
-        mode.height_px,
-        mode.pixel_pitch_um,
-        sensor,
-        tuple(mode.read_noise_e),
-        mode.headroom_stops.processed,
-        ladders[mode.manual],
-        ladders[mode.auto],
-        mode.readout_s,
+        height_px=mode.height_px,
+        pixel_pitch_um=mode.pixel_pitch_um,
+        sensor=sensor,
+        read_noise_e=tuple(mode.read_noise_e),
+        headroom_processed_stops=mode.headroom_stops.processed,
+        manual=ladders[mode.manual],
+        auto=ladders[mode.auto],
+        readout_s=mode.readout_s,
     )
 
 

@@ -202,30 +202,38 @@ def read_scene(path: Path, truth: SceneFile) -> Scene:
         truth.id,
         truth.name,
         np.ascontiguousarray(pages[0].astype(np.float32)),
-        pages[1].astype(np.float32),
-        pages[2],
-        truth.hfov_deg,
-        truth.objects,
-        tuple(layers),
-        tuple(_mover(mover) for mover in truth.movers),
-        tuple(_lamp(lamp, truth) for lamp in truth.lamps),
-        _stars(truth.stars),
+        distance_m=pages[1].astype(np.float32),
+        objects=pages[2],
+        hfov_deg=truth.hfov_deg,
+        object_ids=truth.objects,
+        layers=tuple(layers),
+        movers=tuple(_mover(mover) for mover in truth.movers),
+        lamps=tuple(_lamp(lamp, truth) for lamp in truth.lamps),
+        star_field=_stars(truth.stars),
     )
 
 
 def _layer(page: NDArray[Any], file: LayerFile) -> Layer:
     values = page.astype(np.float32)
-    return Layer(file.name, values[..., :3], values[..., 3], file.left, file.top)
+    return Layer(file.name, values[..., :3], values[..., 3], left=file.left, top=file.top)
 
 
 def _lamp(file: LampFile, truth: SceneFile) -> SceneLamp:
     swing = None if file.swing is None else _swing(file.swing)
     carried = None if file.carried is None else _carried(file.carried, truth)
-    return SceneLamp(file.name, file.cct_k, file.duv, file.pulse_hz, file.depth, swing, carried)
+    return SceneLamp(
+        file.name,
+        file.cct_k,
+        file.duv,
+        pulse_hz=file.pulse_hz,
+        depth=file.depth,
+        swing=swing,
+        carried=carried,
+    )
 
 
 def _swing(file: SwingFile) -> Swing:
-    return Swing(file.string_m, file.amplitude_deg, file.distance_m, tuple(file.layers))
+    return Swing(file.string_m, file.amplitude_deg, file.distance_m, layers=tuple(file.layers))
 
 
 def _carried(file: CarriedFile, truth: SceneFile) -> Carried:
@@ -233,18 +241,22 @@ def _carried(file: CarriedFile, truth: SceneFile) -> Carried:
         file.mover,
         file.x * truth.width,
         file.y * truth.height,
-        file.diameter_m,
-        file.distance_m,
-        file.radiance_cd_m2,
-        file.water,
-        file.mirror_y * truth.height,
-        file.mirror_share,
+        diameter_m=file.diameter_m,
+        distance_m=file.distance_m,
+        colour=file.radiance_cd_m2,
+        water=file.water,
+        mirror_y_px=file.mirror_y * truth.height,
+        mirror_share=file.mirror_share,
     )
 
 
 def _mover(file: MoverFileTruth) -> SceneMover:
     return SceneMover(
-        file.name, file.speed_m_s, file.distance_m, file.image_angle_deg, tuple(file.objects)
+        file.name,
+        file.speed_m_s,
+        file.distance_m,
+        image_angle_deg=file.image_angle_deg,
+        objects=tuple(file.objects),
     )
 
 
@@ -252,4 +264,4 @@ def _stars(file: StarsFile | None) -> StarField | None:
     if file is None:
         return None
     stars = tuple(Star(*values) for values in file.list)
-    return StarField(file.axis_ra_deg, file.axis_dec_deg, file.roll_deg, stars)
+    return StarField(file.axis_ra_deg, file.axis_dec_deg, file.roll_deg, stars=stars)

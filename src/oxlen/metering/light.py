@@ -142,14 +142,22 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: PictureCache) -> She
     if not readings and picture.mean_ev100 is not None:
         readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on),)
     metered = mid is not None and frame is not None
-    return SheetLight(readings, picture, mid, cache.frame_light(body.picture) if metered else None)
+    return SheetLight(
+        readings, picture, mid, frame=cache.frame_light(body.picture) if metered else None
+    )
 
 
 def _on(body: SheetBody, profile: PhoneProfile) -> _On:
     asked, phone = body.asked(), profile.to_phone()
     lens_id = asked[LENS.name]
     lens = phone.lens(None if lens_id == ANY_LENS else lens_id)
-    return _On(phone, lens, lens.mode(asked[MODE.name]), asked[FORMAT.name], asked[STRATEGY.name])
+    return _On(
+        phone,
+        lens,
+        lens.mode(asked[MODE.name]),
+        file_format=asked[FORMAT.name],
+        strategy=asked[STRATEGY.name],
+    )
 
 
 def _spots(
@@ -161,7 +169,7 @@ def _spots(
     doubt: tuple[float, str],
 ) -> Iterator[LightReading]:
     for spot in body.spots:
-        tone = cache.spot_tone(body.picture or "", Spot(spot.id, spot.x, spot.y, spot.r))
+        tone = cache.spot_tone(body.picture or "", Spot(spot.id, spot.x, spot.y, r=spot.r))
         ev100 = None if tone is None or mid is None else mid + tone.stops_from_mid
         yield LightReading(
             id=spot.id,

@@ -14,7 +14,7 @@ from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
 from oxlen.formats.picture_report import PictureReport
-from oxlen.pictures.reading import Picture, open_picture
+from oxlen.pictures.opening import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture
 

@@ -32,8 +32,8 @@ def _placed(reading: LightReading) -> PlacedReading:
         reading.role,
         reading.ev100 or 0.0,
         None if reading.place_is_default else reading.place,
-        reading.name,
-        reading.channel_stops,
-        reading.plus_minus_stops,
-        reading.why,
+        name=reading.name,
+        channel_stops=reading.channel_stops,
+        plus_minus_stops=reading.plus_minus_stops,
+        why_plus_minus=reading.why,
     )

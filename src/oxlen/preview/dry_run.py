@@ -122,7 +122,9 @@ def _slip_settings(
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
     focus = focus_on_m(scene, brief.lens, brief.mode, x=x, y=y)
     pan = scene.subject_that_moves if is_panned(brief) else None
-    return CaptureSettings(iso, shutter_s, focus, brief[SUPPORT], pan, glass_stops(brief))
+    return CaptureSettings(
+        iso, shutter_s, focus, support=brief[SUPPORT], pan_with=pan, glass_stops=glass_stops(brief)
+    )
 
 
 def _of_picture(

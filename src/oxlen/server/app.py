@@ -61,7 +61,9 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.context = Context(library, pictures_at_hand, PreviewCache(pictures_at_hand), clock)
+    app.state.context = Context(
+        library, pictures_at_hand, PreviewCache(pictures_at_hand), clock=clock
+    )
     add_problem_handlers(app)
     for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, presets, formulas):
         app.include_router(module.router)

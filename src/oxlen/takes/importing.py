@@ -12,7 +12,8 @@ from typing import Any
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.pictures.reading import Picture, open_picture, read_open_picture
+from oxlen.pictures.opening import Picture, open_picture
+from oxlen.pictures.reading import read_open_picture
 from oxlen.pictures.report import reading_report
 from oxlen.store.library import Library
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
@@ -49,7 +50,7 @@ def take_in(
     size = incoming.stat().st_size
     library.keep_picture(incoming, sha256)
     with library.writer() as connection:
-        row = KeptPicture(sha256, name, size, json.dumps(report), now)
+        row = KeptPicture(sha256, name, size, report=json.dumps(report), imported_at=now)
         add_picture(connection, row)
         sheet_id = attach(connection, sha256, report)
         tie_picture(connection, sheet_id, sha256)

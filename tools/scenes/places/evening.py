@@ -262,10 +262,12 @@ def quay() -> Place:
     }
     things = [
         *hoops,
-        Thing("rowing-boat", rowed, looks.painted(looks.colour(0.10, 0.07, 0.05), 0.3), ROWED),
-        Thing("rower", rower, looks.matt(looks.colour(0.09, 0.08, 0.09)), ROWED),
-        Thing("lamp-staff", lamp_post, looks.matt(looks.colour(0.10, 0.07, 0.05)), ROWED),
-        Thing("walker", _walker(), looks.matt(looks.colour(0.10, 0.085, 0.07)), "walker"),
+        Thing(
+            "rowing-boat", rowed, looks.painted(looks.colour(0.10, 0.07, 0.05), 0.3), layer=ROWED
+        ),
+        Thing("rower", rower, looks.matt(looks.colour(0.09, 0.08, 0.09)), layer=ROWED),
+        Thing("lamp-staff", lamp_post, looks.matt(looks.colour(0.10, 0.07, 0.05)), layer=ROWED),
+        Thing("walker", _walker(), looks.matt(looks.colour(0.10, 0.085, 0.07)), layer="walker"),
         Thing(
             "deck",
             deck,
@@ -303,11 +305,11 @@ def quay() -> Place:
         "lantern-evening",
         "Lantern evening on the quay",
         things,
-        [sky],
-        VIEW.eye,
-        VIEW.target,
-        VIEW.hfov_deg,
-        truth,
+        emitters=[sky],
+        eye=VIEW.eye,
+        target=VIEW.target,
+        hfov_deg=VIEW.hfov_deg,
+        truth=truth,
         lamps=lamps,
         max_depth=9,
     )

@@ -32,7 +32,7 @@ def _snr(
 ) -> dict[str, Any]:
     if k > headroom:
         raise BadInput(f"A tone {k:g} stops from mid is clipped at {headroom:g} stops.", "k")
-    mid = noise.mid_signal_e(noise.Sensor(full_well, base_iso, headroom, prnu), iso)
+    mid = noise.mid_signal_e(noise.Sensor(full_well, base_iso, headroom, prnu_share=prnu), iso)
     signal = mid * 2.0**k
     return {"n_mid": mid, "n_tone": signal, "snr": noise.snr(signal, read_noise, prnu, frames=M)}
 
@@ -54,7 +54,7 @@ def _usable_range(
     p_out: float,
 ) -> dict[str, Any]:
     found = noise.usable_range(
-        noise.Sensor(full_well, base_iso, headroom, prnu),
+        noise.Sensor(full_well, base_iso, headroom, prnu_share=prnu),
         iso=iso,
         read_noise_e=read_noise,
         frames=round(M),
@@ -81,41 +81,41 @@ SENSORS: tuple[Computation, ...] = (
         "snr_mid_and_tone",
         "Signal-to-noise ratio of a tone",
         "n_mid = FW·(S0/S)·2^−h; n = n_mid·2^k; SNR = n/√((n + r²)/M + (PRNU·n)²)",
-        "ISO 12232; EMVA 1288",
-        {**SENSOR, "k": "stops from mid", "M": "frames"},
-        {"n_mid": "e-", "n_tone": "e-", "snr": "ratio"},
-        _snr,
+        source="ISO 12232; EMVA 1288",
+        inputs={**SENSOR, "k": "stops from mid", "M": "frames"},
+        outputs={"n_mid": "e-", "n_tone": "e-", "snr": "ratio"},
+        work=_snr,
     ),
     Computation(
         "snr_output",
         "Signal-to-noise ratio at the size it is seen",
         "SNR·√(P_in/P_out) when P_out < P_in",
-        "ISO 12232",
-        {"snr": "ratio", "p_in": "pixels", "p_out": "pixels"},
-        {"snr_out": "ratio"},
-        _snr_output,
+        source="ISO 12232",
+        inputs={"snr": "ratio", "p_in": "pixels", "p_out": "pixels"},
+        outputs={"snr_out": "ratio"},
+        work=_snr_output,
     ),
     Computation(
         "usable_range_stops",
         "Usable range of tones",
         "from the tone with SNR 10 at the output up to clipping",
-        "ISO 12232, acceptable noise",
-        {**SENSOR, "M": "frames", "p_in": "pixels", "p_out": "pixels"},
-        {"k_low": "stops from mid", "range_stops": "stops"},
-        _usable_range,
+        source="ISO 12232, acceptable noise",
+        inputs={**SENSOR, "M": "frames", "p_in": "pixels", "p_out": "pixels"},
+        outputs={"k_low": "stops from mid", "range_stops": "stops"},
+        work=_usable_range,
     ),
     Computation(
         "photon_transfer",
         "Gain and read noise from flat frames",
         "least squares of variance/2 on mean: slope = gain, intercept = read noise²",
-        "EMVA 1288",
-        {"pairs": "pairs [[mean DN, variance of the difference DN^2], ...]", "black": "DN"},
-        {
+        source="EMVA 1288",
+        inputs={"pairs": "pairs [[mean DN, variance of the difference DN^2], ...]", "black": "DN"},
+        outputs={
             "gain_dn_per_e": "DN/e-",
             "intercept_dn2": "DN^2",
             "read_noise_dn": "DN",
             "read_noise_e": "e-",
         },
-        _photon_transfer,
+        work=_photon_transfer,
     ),
 )

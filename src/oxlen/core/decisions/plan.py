@@ -105,14 +105,14 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         solution,
         dialled,
         None if pair is None else figures_at(predict(search.problem, pair), 0),
-        {} if pair is None else search.slack_stops(pair),
-        _window(search),
-        compromise(search) if solution.conflict else None,
-        trades_for(search, solution.conflict) if solution.conflict or ask else (),
-        alternatives(search),
-        tonal_span(filled, iso),
-        _auto(search),
-        (exposure_reason(filled, search.aim), *_reasons(dialled)),
+        slack_stops={} if pair is None else search.slack_stops(pair),
+        window=_window(search),
+        compromise=compromise(search) if solution.conflict else None,
+        trades=trades_for(search, solution.conflict) if solution.conflict or ask else (),
+        alternatives=alternatives(search),
+        span=tonal_span(filled, iso),
+        auto=_auto(search),
+        reasons=(exposure_reason(filled, search.aim), *_reasons(dialled)),
     )
 
 
@@ -153,7 +153,7 @@ def _window(search: Search) -> Window | None:
         ladder.shutter_s[int(columns.min())],
         ladder.shutter_s[int(columns.max())],
         ladder.iso[int(rows.min())],
-        ladder.iso[int(rows.max())],
+        iso_max=ladder.iso[int(rows.max())],
     )
 
 

@@ -59,4 +59,6 @@ def _last_resort(search: Search, conflict: Conflict | None) -> Iterable[Trade]:
     figures = figures_at(predict(search.problem, pair), 0)
     text = f"Take it {residual_words(slip.residual_stops)}"
     cost = "the brightest detail is lost"
-    return (Trade("accept", text, cost, slip, figures, search.brief, by_hand=True),)
+    return (
+        Trade("accept", text, cost, slip=slip, figures=figures, brief=search.brief, by_hand=True),
+    )

@@ -49,7 +49,7 @@ def set_cost(
         frames,
         megabytes,
         time_s,
-        time_s - gap_s,
-        frame.battery_percent_per_min * time_s / 60,
-        megabytes <= free_megabytes,
+        last_close_s=time_s - gap_s,
+        battery_percent=frame.battery_percent_per_min * time_s / 60,
+        fits=megabytes <= free_megabytes,
     )

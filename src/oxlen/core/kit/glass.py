@@ -13,4 +13,4 @@ class Glass(Checked):
     """A filter: what it is called, and the factor it takes the light down by (1 or more)."""
 
     name: Annotated[str, Text(60, "Name")]
-    factor: Annotated[float, Quantity(1, 1e7, "×", "Takes the light down by")]
+    factor: Annotated[float, Quantity(1, 1e7, "×", label="Takes the light down by")]

@@ -19,11 +19,11 @@ class Use:
 
 # Prints at 300 pixels an inch read in the hand, at 150 across a room.
 USES: tuple[Use, ...] = (
-    Use("message", "A message, seen on a phone", 1080, 810),
-    Use("screen", "Filling a large screen", 1920, 1440),
-    Use("print-a4", "A4 print in the hand", 3508, 2480),
-    Use("print-a2", "A2 print on a wall", 3508, 2480),
-    Use("print-a1", "A1 print on a wall", 4967, 3508),
+    Use("message", "A message, seen on a phone", 1080, height_px=810),
+    Use("screen", "Filling a large screen", 1920, height_px=1440),
+    Use("print-a4", "A4 print in the hand", 3508, height_px=2480),
+    Use("print-a2", "A2 print on a wall", 3508, height_px=2480),
+    Use("print-a1", "A1 print on a wall", 4967, height_px=3508),
 )
 
 

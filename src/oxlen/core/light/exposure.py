@@ -113,7 +113,7 @@ def apex(f_number: Real, shutter_s: Real, iso: Real) -> Apex:
     aperture = 2 * np.log2(require_positive("f_number", f_number))
     time = -np.log2(require_positive("shutter_s", shutter_s, "s"))
     speed = np.log2(np.asarray(require_positive("iso", iso)) / APEX_SPEED_BASE)
-    return Apex(aperture, time, speed, aperture + time - speed)
+    return Apex(aperture, time, speed, brightness=aperture + time - speed)
 
 
 def compensation_stops(settings_ev100: Real, brightness_value: Real) -> Real:

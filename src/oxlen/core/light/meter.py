@@ -88,9 +88,9 @@ def spot_tone(tones: Tones) -> SpotTone:
         _stops(tones.luminance.mean(dtype=float)),
         _stops(p05),
         _stops(p95),
-        tones.clipped_share,
-        _spot_state(tones),
-        tones.channel_stops,
+        clipped_share=tones.clipped_share,
+        state=_spot_state(tones),
+        channel_stops=tones.channel_stops,
     )
 
 
@@ -101,9 +101,9 @@ def frame_tone(tones: Tones) -> FrameTone:
         _stops(tones.luminance.mean(dtype=float)),
         _stops(p01),
         _stops(p50),
-        _stops(p99),
-        tones.clipped_share,
-        tones.blocked_share,
+        p99_stops=_stops(p99),
+        clipped_share=tones.clipped_share,
+        blocked_share=tones.blocked_share,
     )
 
 

@@ -21,14 +21,14 @@ class TonePlace:
 
 
 TONE_PLACES: tuple[TonePlace, ...] = (
-    TonePlace("snow", "Snow or fog in light", 2.0, "white with texture still in it"),
-    TonePlace("paper", "White paper, white hull", 1.7, "white, just short of glare"),
-    TonePlace("pale-skin", "Pale skin", 1.0, "a stop lighter than mid"),
-    TonePlace("mid", "Green grass, weathered stone", 0.0, "as the meter has it"),
-    TonePlace("dark-skin", "Dark skin", -1.0, "a stop darker than mid"),
-    TonePlace("deep-wood", "Deep wood, tarred timber", -2.0, "dark, with its grain kept"),
-    TonePlace("night-sky", "Night sky between stars", -3.0, "night stays night"),
-    TonePlace("black-cloth", "Black cloth", -4.0, "nearly black"),
+    TonePlace("snow", "Snow or fog in light", 2.0, reason="white with texture still in it"),
+    TonePlace("paper", "White paper, white hull", 1.7, reason="white, just short of glare"),
+    TonePlace("pale-skin", "Pale skin", 1.0, reason="a stop lighter than mid"),
+    TonePlace("mid", "Green grass, weathered stone", 0.0, reason="as the meter has it"),
+    TonePlace("dark-skin", "Dark skin", -1.0, reason="a stop darker than mid"),
+    TonePlace("deep-wood", "Deep wood, tarred timber", -2.0, reason="dark, with its grain kept"),
+    TonePlace("night-sky", "Night sky between stars", -3.0, reason="night stays night"),
+    TonePlace("black-cloth", "Black cloth", -4.0, reason="nearly black"),
 )
 
 

@@ -33,20 +33,20 @@ class LightLevel:
 # Typical levels, rounded from illuminance tables in CIE S 008, EN 12464-1 and the exposure
 # guide that used to come with film (ANSI PH2.7); the ± is the spread those tables give.
 LIGHT_LEVELS: tuple[LightLevel, ...] = (
-    LightLevel("sun-on-white", "Full sun on white hull, snow or sand", 16.0, 0.5),
-    LightLevel("sun", "Full sun, clear shadows", 15.0, 0.5),
-    LightLevel("hazy-sun", "Hazy sun, soft shadows", 14.0, 0.5),
-    LightLevel("bright-cloud", "Bright cloud, no shadows", 13.0, 0.7),
-    LightLevel("overcast", "Heavy overcast or open shade", 12.0, 0.7),
-    LightLevel("sunset", "Just after sunset", 9.5, 1.0),
-    LightLevel("window", "Indoors beside a window by day", 8.5, 1.5),
-    LightLevel("lit-box", "A lit box for small goods", 8.5, 1.5),
-    LightLevel("workshop", "Workshop or office under lamps", 7.0, 1.0),
-    LightLevel("room", "A room in the evening", 5.0, 1.0),
-    LightLevel("street", "Lit street at night", 3.5, 1.5),
-    LightLevel("lantern", "By lantern light, at arm's length", 1.5, 1.5),
-    LightLevel("full-moon", "Ground under a full Moon", -2.5, 0.7),
-    LightLevel("starlight", "Ground under stars, far from towns", -7.0, 1.5),
+    LightLevel("sun-on-white", "Full sun on white hull, snow or sand", 16.0, plus_minus_stops=0.5),
+    LightLevel("sun", "Full sun, clear shadows", 15.0, plus_minus_stops=0.5),
+    LightLevel("hazy-sun", "Hazy sun, soft shadows", 14.0, plus_minus_stops=0.5),
+    LightLevel("bright-cloud", "Bright cloud, no shadows", 13.0, plus_minus_stops=0.7),
+    LightLevel("overcast", "Heavy overcast or open shade", 12.0, plus_minus_stops=0.7),
+    LightLevel("sunset", "Just after sunset", 9.5, plus_minus_stops=1.0),
+    LightLevel("window", "Indoors beside a window by day", 8.5, plus_minus_stops=1.5),
+    LightLevel("lit-box", "A lit box for small goods", 8.5, plus_minus_stops=1.5),
+    LightLevel("workshop", "Workshop or office under lamps", 7.0, plus_minus_stops=1.0),
+    LightLevel("room", "A room in the evening", 5.0, plus_minus_stops=1.0),
+    LightLevel("street", "Lit street at night", 3.5, plus_minus_stops=1.5),
+    LightLevel("lantern", "By lantern light, at arm's length", 1.5, plus_minus_stops=1.5),
+    LightLevel("full-moon", "Ground under a full Moon", -2.5, plus_minus_stops=0.7),
+    LightLevel("starlight", "Ground under stars, far from towns", -7.0, plus_minus_stops=1.5),
 )
 
 AUTO_NUMBERS_PLUS_MINUS = 0.5

@@ -48,7 +48,7 @@ def averaged_frames(frames: Real, sub_s: Real, gap_s: Real, *, base_s: Real) -> 
     Light as T = M·t, a streak spans M·t + (M − 1)·gap, virtual stops log2(T/base), duty
     t/(t + gap), shot and read noise fall by √M. [EMVA1288]
 
-    >>> averaged_frames(16, 0.25, 0.0, 0.25).gathered_s
+    >>> averaged_frames(16, 0.25, 0.0, base_s=0.25).gathered_s
     4.0
     """
     require_between("frames", frames, low=1, high=1e6)
@@ -59,6 +59,6 @@ def averaged_frames(frames: Real, sub_s: Real, gap_s: Real, *, base_s: Real) -> 
         float(gathered) if gathered.ndim == 0 else gathered,
         gathered + (np.asarray(frames) - 1) * gap_s,
         np.log2(gathered / require_positive("t_base", base_s, "s")),
-        sub_s / (np.asarray(sub_s) + gap_s),
-        np.sqrt(frames),
+        duty_share=sub_s / (np.asarray(sub_s) + gap_s),
+        noise_gain=np.sqrt(frames),
     )

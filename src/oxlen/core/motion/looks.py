@@ -28,15 +28,37 @@ class MotionLook:
 # shares give about ½ to 1 s of texture, some seconds of softness, and glass from half a minute.
 LOOKS: tuple[MotionLook, ...] = (
     MotionLook(
-        "texture", "Texture", 0.10, 0.40, "threads of water that still show which way they run"
+        "texture",
+        "Texture",
+        0.10,
+        share_max=0.40,
+        words="threads of water that still show which way they run",
     ),
-    MotionLook("soft", "Soft", 0.70, 3.0, "a veil with its main currents left in it"),
-    MotionLook("glass", "Glass", 8.0, None, "nothing of the movement left"),
-    MotionLook("trails", "Trails", 0.25, 1.5, "lines drawn by lamps across part of the frame"),
     MotionLook(
-        "pan", "Streaked behind a pan", 0.03, 0.20, "the ground streaks while the subject stands"
+        "soft", "Soft", 0.70, share_max=3.0, words="a veil with its main currents left in it"
     ),
-    MotionLook("vanish", "Crossers vanish", None, None, "what crosses leaves no trace of itself"),
+    MotionLook("glass", "Glass", 8.0, share_max=None, words="nothing of the movement left"),
+    MotionLook(
+        "trails",
+        "Trails",
+        0.25,
+        share_max=1.5,
+        words="lines drawn by lamps across part of the frame",
+    ),
+    MotionLook(
+        "pan",
+        "Streaked behind a pan",
+        0.03,
+        share_max=0.20,
+        words="the ground streaks while the subject stands",
+    ),
+    MotionLook(
+        "vanish",
+        "Crossers vanish",
+        None,
+        share_max=None,
+        words="what crosses leaves no trace of itself",
+    ),
 )
 
 

@@ -23,20 +23,27 @@ class MoverPreset:
 
 
 MOVERS: tuple[MoverPreset, ...] = (
-    MoverPreset("walker", "Someone walking", 1.4, 5.0, width_m=0.5),
-    MoverPreset("runner", "Someone running", 4.0, 6.0, width_m=0.6),
-    MoverPreset("runner-towards", "Someone running at you", 4.0, 8.0, 0.0, 0.5),
-    MoverPreset("cyclist", "Cyclist on the wall path", 6.0, 8.0, width_m=1.7),
-    MoverPreset("dinghy", "Dinghy under sail", 2.5, 15.0, width_m=3.5),
-    MoverPreset("oars", "Oar blades", 4.5, 10.0, width_m=0.5),
-    MoverPreset("hands", "Working hands", 0.8, 1.2, width_m=0.2),
-    MoverPreset("leaves", "Leaves and reeds in wind", 1.0, 4.0, width_m=0.1),
-    MoverPreset("swell", "Swell on the creek", 1.2, 12.0, width_m=2.0),
-    MoverPreset("sluice", "Water through the sluice", 2.0, 6.0, width_m=0.5),
-    MoverPreset("cloud", "Low cloud", 10.0, 1500.0, width_m=300.0),
-    MoverPreset("boat", "Boat passing under engine", 3.0, 40.0, width_m=7.0),
-    MoverPreset("traffic", "Lamps of traffic on the bridge", 11.0, 60.0, width_m=0.2),
-    MoverPreset("lantern", "Lantern swung at arm's length", 2.0, 4.0, width_m=0.15),
+    MoverPreset("walker", "Someone walking", 1.4, distance_m=5.0, width_m=0.5),
+    MoverPreset("runner", "Someone running", 4.0, distance_m=6.0, width_m=0.6),
+    MoverPreset(
+        "runner-towards",
+        "Someone running at you",
+        4.0,
+        distance_m=8.0,
+        direction_deg=0.0,
+        width_m=0.5,
+    ),
+    MoverPreset("cyclist", "Cyclist on the wall path", 6.0, distance_m=8.0, width_m=1.7),
+    MoverPreset("dinghy", "Dinghy under sail", 2.5, distance_m=15.0, width_m=3.5),
+    MoverPreset("oars", "Oar blades", 4.5, distance_m=10.0, width_m=0.5),
+    MoverPreset("hands", "Working hands", 0.8, distance_m=1.2, width_m=0.2),
+    MoverPreset("leaves", "Leaves and reeds in wind", 1.0, distance_m=4.0, width_m=0.1),
+    MoverPreset("swell", "Swell on the creek", 1.2, distance_m=12.0, width_m=2.0),
+    MoverPreset("sluice", "Water through the sluice", 2.0, distance_m=6.0, width_m=0.5),
+    MoverPreset("cloud", "Low cloud", 10.0, distance_m=1500.0, width_m=300.0),
+    MoverPreset("boat", "Boat passing under engine", 3.0, distance_m=40.0, width_m=7.0),
+    MoverPreset("traffic", "Lamps of traffic on the bridge", 11.0, distance_m=60.0, width_m=0.2),
+    MoverPreset("lantern", "Lantern swung at arm's length", 2.0, distance_m=4.0, width_m=0.15),
 )
 
 

@@ -94,7 +94,7 @@ def approach_shift_mm(
     `speed_m_s` is positive towards the camera. OutOfRange when it would arrive during the
     shutter. By central projection. By definition.
 
-    >>> f"{approach_shift_mm(2.0, 10.0, 0.01, 20.0):.5f}"
+    >>> f"{approach_shift_mm(2.0, 10.0, 0.01, distance_m=20.0):.5f}"
     '0.01005'
     """
     travelled = np.asarray(speed_m_s) * require_positive("shutter_s", shutter_s, "s")

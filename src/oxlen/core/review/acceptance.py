@@ -128,7 +128,7 @@ def failings(wanted: Acceptance, taken: JudgedTake) -> list[Failing]:
 def region_stops(picture: NDArray[np.float32], region: Region) -> float:
     """Mean tone of a region of linear luminance, in stops from mid."""
     height, width = picture.shape
-    spot = Spot(region.name, region.x, region.y, region.r)
+    spot = Spot(region.name, region.x, region.y, r=region.r)
     left, top, right, bottom = disc_box(spot, width, height)
     values = picture[top:bottom, left:right][disc_mask(spot, width, height)]
     return float(stops_from_mid(max(float(values.mean()), 1e-6)))

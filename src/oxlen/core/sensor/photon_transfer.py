@@ -37,6 +37,6 @@ def photon_transfer(pairs: Sequence[Sequence[float]], black_dn: float) -> Transf
     gain = float(centred @ (half_variance - half_variance.mean()) / (centred @ centred))
     intercept = float(half_variance.mean() - gain * mean.mean())
     if intercept < 0 or gain <= 0:
-        return TransferFit(gain, intercept, None, None)
+        return TransferFit(gain, intercept, None, read_noise_e=None)
     read_noise_dn = float(np.sqrt(intercept))
-    return TransferFit(gain, intercept, read_noise_dn, read_noise_dn / gain)
+    return TransferFit(gain, intercept, read_noise_dn, read_noise_e=read_noise_dn / gain)

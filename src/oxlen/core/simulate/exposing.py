@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import cv2
@@ -66,25 +66,24 @@ def binned_mode(mode: Mode, width_px: int, height_px: int) -> Mode:
     fall, with the square root of their number. [EMVA1288]
     """
     ratio = mode.width_px * mode.height_px / (width_px * height_px)
-    sensor = mode.sensor.__class__(
-        mode.sensor.full_well_e * ratio,
-        mode.sensor.base_iso,
-        mode.sensor.headroom_raw_stops,
-        mode.sensor.prnu_share / np.sqrt(ratio),
+    sensor = replace(
+        mode.sensor,
+        full_well_e=mode.sensor.full_well_e * ratio,
+        prnu_share=mode.sensor.prnu_share / np.sqrt(ratio),
     )
     noise = tuple((iso, float(r * np.sqrt(ratio))) for iso, r in mode.read_noise_e)
     return Mode(
         mode.id,
         mode.name,
         width_px,
-        height_px,
-        float(mode.pixel_pitch_um * np.sqrt(ratio)),
-        sensor,
-        noise,
-        mode.headroom_processed_stops,
-        mode.manual,
-        mode.auto,
-        mode.readout_s,
+        height_px=height_px,
+        pixel_pitch_um=float(mode.pixel_pitch_um * np.sqrt(ratio)),
+        sensor=sensor,
+        read_noise_e=noise,
+        headroom_processed_stops=mode.headroom_processed_stops,
+        manual=mode.manual,
+        auto=mode.auto,
+        readout_s=mode.readout_s,
     )
 
 

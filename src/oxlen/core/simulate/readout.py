@@ -67,7 +67,7 @@ def read_out(
     electrons *= np.float32((WHITE_DN - BLACK_DN) * share / mid_e)
     electrons += np.float32(BLACK_DN + 0.5)
     np.clip(electrons, 0, np.float32(WHITE_DN), out=electrons)
-    return RawFrame(electrons.astype(np.uint16), BLACK_DN, WHITE_DN, share)
+    return RawFrame(electrons.astype(np.uint16), BLACK_DN, WHITE_DN, mid_share=share)
 
 
 def gain_dn_per_e(mode: Mode, iso: float) -> float:

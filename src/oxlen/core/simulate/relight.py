@@ -46,7 +46,7 @@ def source_of(
         signal = float(mid_signal_e(mode.sensor, iso)) * level
         read = float(mode.read_noise_at(float(iso)))
         noisy = np.asarray(snr(signal, read, mode.sensor.prnu_share) < NOISY_SNR)
-    return Source(light.colour, ev100_set, light.lost, noisy, light.is_balanced)
+    return Source(light.colour, ev100_set, light.lost, noisy=noisy, is_balanced=light.is_balanced)
 
 
 def coarser(source: Source, step: int) -> Source:

@@ -38,7 +38,7 @@ def shown_tones(codes: NDArray[np.uint8]) -> Shown:
         float((highest >= CLIPPED_CODE).mean()),
         float((highest <= BLOCKED_CODE).mean()),
         tuple(edges.tolist()),
-        tuple((counts / counts.sum()).tolist()),
+        shares=tuple((counts / counts.sum()).tolist()),
     )
 
 

@@ -75,10 +75,10 @@ class BenchPhone:
             shot.iso,
             shot.shutter_s,
             focus,
-            shot.support,
-            shot.pan_with,
-            shot.glass_stops,
-            shot.white_k,
+            support=shot.support,
+            pan_with=shot.pan_with,
+            glass_stops=shot.glass_stops,
+            white_k=shot.white_k,
         )
 
     def expose(self, scene: Scene, settings: CaptureSettings) -> Capture:
@@ -96,7 +96,9 @@ class BenchPhone:
         brightness = (
             metered_ev100(framed, self.profile.meter_offset_stops) - settings.glass_stops - 5
         )
-        described = FileDetails(self.profile, self.lens, settings, brightness, taken_at)
+        described = FileDetails(
+            self.profile, self.lens, settings, brightness=brightness, taken_at=taken_at
+        )
         jpeg = None if file_format == "raw" else jpeg_bytes(frame, described)
         dng = None if file_format == "processed" else dng_bytes(frame, described)
         return Take(settings, jpeg, dng)

@@ -57,7 +57,7 @@ def shoot_on_bench(
     decision = plan(brief) if brief.readings else None
     decided = brief if decision is None else decision.brief
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)
-    phone = BenchPhone(profile, decided.lens, decided.mode, shot.seed)
+    phone = BenchPhone(profile, decided.lens, decided.mode, seed=shot.seed)
     if shot.auto:
         # An automatic mode writes its processed file and nothing else.
         settings = phone.auto_settings(scene, decided[SUPPORT], glass_stops(decided))
@@ -106,7 +106,9 @@ def _dialled(
     spot = tapped_spot(body)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
-    return Shot(iso, shutter_s, focus, brief[SUPPORT], pan, glass_stops(brief))
+    return Shot(
+        iso, shutter_s, focus, support=brief[SUPPORT], pan_with=pan, glass_stops=glass_stops(brief)
+    )
 
 
 def _keep_plan(library: Library, shot: BenchShot, decision: Plan, *, now: str) -> NewTake:

@@ -83,7 +83,7 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     body = read_sheet(kept.body)
     if body.scene is None:
         raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
-    shot = BenchShot(sheet_id, kept.version, body, how.auto, how.seed)
+    shot = BenchShot(sheet_id, kept.version, body, auto=how.auto, seed=how.seed)
     shoot_on_bench(
         context.library, context.find_phone, context.pictures, shot=shot, now=context.now()
     )

@@ -130,7 +130,14 @@ def exposure_aim(brief: Brief) -> Aim:
     if aim == "silhouette":
         sentences += _shape_words(brief, wanted)
     sentences += _against_mean(brief.scene_mean_ev100, wanted)
-    return Aim(wanted, placed, anchor, wanted - placed, guard, tuple(sentences))
+    return Aim(
+        wanted,
+        placed,
+        anchor,
+        raised_stops=wanted - placed,
+        guard_ev100=guard,
+        sentences=tuple(sentences),
+    )
 
 
 def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:

@@ -30,10 +30,10 @@ OWN_SNR = 20.0
 class Hold(Checked):
     """A burst with the chance wanted of one sharp frame, own stabiliser stops, risk taken."""
 
-    burst: Annotated[int, Quantity(1, 200, "frames", "Burst")] = 1
-    chance: Annotated[float, Quantity(0.01, 0.999, "", "Chance of a sharp one")] = 0.9
-    stabiliser_stops: Annotated[float, Quantity(0, 10, "stops", "Stabiliser")] | None = None
-    risk_stops: Annotated[float, Quantity(0, 15, "stops", "Risk taken")] = 0.0
+    burst: Annotated[int, Quantity(1, 200, "frames", label="Burst")] = 1
+    chance: Annotated[float, Quantity(0.01, 0.999, "", label="Chance of a sharp one")] = 0.9
+    stabiliser_stops: Annotated[float, Quantity(0, 10, "stops", label="Stabiliser")] | None = None
+    risk_stops: Annotated[float, Quantity(0, 15, "stops", label="Risk taken")] = 0.0
 
 
 @dataclass(frozen=True)
@@ -41,8 +41,10 @@ class Lamps(Checked):
     """A pulsing lamp, on the mains or by its driver's own rate; the share of pulsing accepted."""
 
     mains_hz: Annotated[Literal[50, 60], Choices({"50": "50 Hz", "60": "60 Hz"})] | None = None
-    driver_hz: Annotated[float, Quantity(1, 100_000, "Hz", "Driver", usual=DRIVER_HZ)] | None = None
-    tolerance: Annotated[float, Quantity(0.001, 1, "share", "Pulsing accepted")] = 0.05
+    driver_hz: (
+        Annotated[float, Quantity(1, 100_000, "Hz", label="Driver", usual=DRIVER_HZ)] | None
+    ) = None
+    tolerance: Annotated[float, Quantity(0.001, 1, "share", label="Pulsing accepted")] = 0.05
 
     def check(self) -> None:
         """One rate, not two."""
@@ -88,11 +90,11 @@ class Output(Checked):
         ]
         | None
     ) = None
-    width_px: Annotated[float, Quantity(16, 100_000, "px", "Width")] | None = None
-    height_px: Annotated[float, Quantity(16, 100_000, "px", "Height")] | None = None
+    width_px: Annotated[float, Quantity(16, 100_000, "px", label="Width")] | None = None
+    height_px: Annotated[float, Quantity(16, 100_000, "px", label="Height")] | None = None
     snr: (
         Annotated[Snr, Choices(SNR_CHOICES, "How clean its subject must be")]
-        | Annotated[float, Quantity(0.5, 1000, "", "SNR asked for", usual=OWN_SNR)]
+        | Annotated[float, Quantity(0.5, 1000, "", label="SNR asked for", usual=OWN_SNR)]
     ) = "acceptable"
 
     def check(self) -> None:
@@ -154,9 +156,9 @@ class Strategy(Checked):
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
-    iso_cap: Annotated[float, Quantity(1, 1e7, "ISO", "ISO cap")] | None = None
+    iso_cap: Annotated[float, Quantity(1, 1e7, "ISO", label="ISO cap")] | None = None
     exposure: Annotated[ExposureAim, Choices(EXPOSURE_AIMS, "Exposure aim")] = "centre"
-    shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", "Shutter wanted")] | None = None
+    shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", label="Shutter wanted")] | None = None
     let_clip: bool = False
 
 
@@ -168,39 +170,41 @@ SUPPORT_WORDS: Mapping[str, str] = {
 FORMAT_WORDS: Mapping[str, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
 
 SUPPORT: Ask[Support] = Ask(
-    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Held")], "handheld", "What holds it"
+    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Held")], "handheld", label="What holds it"
 )
 FORMAT: Ask[FileFormat] = Ask(
-    "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", "Save as"
+    "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", label="Save as"
 )
-STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), "Strategy")
+STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), label="Strategy")
 MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
     "motion",
     Annotated[tuple[FrozenMotion, ...], Several(8)],
     (),
-    "Must freeze",
+    label="Must freeze",
     entry=FrozenMotion("walker"),
 )
 LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
     "looks",
     Annotated[tuple[ShownMotion, ...], Several(8)],
     (),
-    "Shall show",
+    label="Shall show",
     entry=ShownMotion("sluice"),
 )
 LAMPS: Ask[Lamps | None] = Ask(
-    "flicker", Lamps | None, None, "Lamps", entry=Lamps(driver_hz=DRIVER_HZ)
+    "flicker", Lamps | None, None, label="Lamps", entry=Lamps(driver_hz=DRIVER_HZ)
 )
-OUTPUT: Ask[Output] = Ask("output", Output, Output(snr="any"), "Seen at", sheet_default=Output())
+OUTPUT: Ask[Output] = Ask(
+    "output", Output, Output(snr="any"), label="Seen at", sheet_default=Output()
+)
 GLASS: Ask[tuple[Glass, ...]] = Ask(
     "glass",
     Annotated[tuple[Glass, ...], Several(6)],
     (),
-    "Glass",
+    label="Glass",
     entry=Glass("ND 64", 64.0),
     in_brief=False,
 )
-HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), "Held")
+HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Held")
 ASKS = (SUPPORT, FORMAT, STRATEGY, MOTION, LOOKS, LAMPS, OUTPUT, GLASS, HOLD)
 
 

@@ -55,7 +55,14 @@ def auto_choice(brief: Brief, wanted_ev100: float, metered_ev100: float) -> Auto
     iso, shutter_s = ladder.iso[int(row)], ladder.shutter_s[int(column)]
     set_ev100 = float(exposures[row, column]) + glass_stops(brief)
     brighter = wanted_ev100 - set_ev100
-    return AutoChoice(metered_ev100, iso, shutter_s, set_ev100, brighter, auto_words(brighter))
+    return AutoChoice(
+        metered_ev100,
+        iso,
+        shutter_s,
+        ev100_set=set_ev100,
+        brighter_stops=brighter,
+        words=auto_words(brighter),
+    )
 
 
 def auto_words(brighter_stops: float) -> str:

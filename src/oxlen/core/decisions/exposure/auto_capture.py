@@ -20,6 +20,6 @@ def auto_capture(brief: Brief, scene: Scene) -> CaptureSettings:
         choice.iso,
         choice.shutter_s,
         auto_focus_m(framed),
-        brief[SUPPORT],
+        support=brief[SUPPORT],
         glass_stops=glass_stops(brief),
     )

@@ -62,7 +62,7 @@ def tightest_bounds(limits: Sequence[Limit]) -> Bounds:
         _highest_low(limits, SHUTTER),
         _lowest_high(limits, SHUTTER),
         _highest_low(limits, ISO),
-        _lowest_high(limits, ISO),
+        iso_max=_lowest_high(limits, ISO),
     )
 
 
@@ -127,7 +127,7 @@ def _conflict(
     first: Limit, second: Limit, stops: float, *, words: str, side: Side = Side.STEPS
 ) -> Conflict:
     sentence = f"“{first.name}” and “{second.name}” {words}."
-    return Conflict((first, second), stops, sentence, side)
+    return Conflict((first, second), stops, sentence, side=side)
 
 
 def _about_tones(search: Search) -> Limit | None:

@@ -48,10 +48,10 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             ISO,
             "ISO",
             slip.iso,
-            f"{slip.iso:g}",
-            "",
-            iso.text,
-            iso.because,
+            label=f"{slip.iso:g}",
+            unit="",
+            reason=iso.text,
+            because=iso.because,
             formula="ev100",
             inputs=inputs,
             on_map=True,
@@ -60,10 +60,10 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             SHUTTER,
             "Shutter",
             slip.shutter_s,
-            shutter_label(slip.shutter_s),
-            "s",
-            shutter.text,
-            shutter.because,
+            label=shutter_label(slip.shutter_s),
+            unit="s",
+            reason=shutter.text,
+            because=shutter.because,
             plus_minus=None if doubt is None else doubt.plus_minus_stops,
             why_plus_minus="" if doubt is None else doubt.why_plus_minus,
             formula="ev100",
@@ -81,4 +81,4 @@ def _doubtful(brief: Brief, anchor: str) -> PlacedReading | None:
     return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)
 
 
-DECISION = Decision("exposure", ASKS, decide, LIMIT_KINDS, exposure_offers)
+DECISION = Decision("exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers)

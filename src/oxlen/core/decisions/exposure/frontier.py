@@ -93,11 +93,11 @@ def figures_at(prediction: Prediction, index: int) -> Figures:
         float(prediction.blur_px[index]),
         float(prediction.blur_share[index]),
         float(prediction.hand_px[index]),
-        float(prediction.motion_px[index]),
-        one(prediction.streak_share),
-        float(prediction.snr_subject[index]),
-        one(prediction.snr_dark),
-        one(prediction.clipped_share),
+        motion_px=float(prediction.motion_px[index]),
+        streak_share=one(prediction.streak_share),
+        snr_subject=float(prediction.snr_subject[index]),
+        snr_dark=one(prediction.snr_dark),
+        clipped_share=one(prediction.clipped_share),
     )
 
 

@@ -50,9 +50,9 @@ class Pairs:
             self.row[kept],
             self.column[kept],
             self.log_iso[kept],
-            self.log_shutter[kept],
-            self.ev100[kept],
-            self.residual_stops[kept],
+            log_shutter=self.log_shutter[kept],
+            ev100=self.ev100[kept],
+            residual_stops=self.residual_stops[kept],
         )
 
     def at(self, index: int) -> Pairs:
@@ -62,9 +62,9 @@ class Pairs:
             self.row[one],
             self.column[one],
             self.log_iso[one],
-            self.log_shutter[one],
-            self.ev100[one],
-            self.residual_stops[one],
+            log_shutter=self.log_shutter[one],
+            ev100=self.ev100[one],
+            residual_stops=self.residual_stops[one],
         )
 
 
@@ -73,7 +73,14 @@ def all_pairs(ladder: Ladder, f_number: float, wanted_ev100: float, *, glass_sto
     row, column = ladder.pair_places
     log_iso, log_shutter = ladder.pair_logs
     ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops=glass_stops)
-    return Pairs(row, column, log_iso, log_shutter, ev100, wanted_ev100 - ev100)
+    return Pairs(
+        row,
+        column,
+        log_iso,
+        log_shutter=log_shutter,
+        ev100=ev100,
+        residual_stops=wanted_ev100 - ev100,
+    )
 
 
 def pair_off_ladder(
@@ -83,7 +90,14 @@ def pair_off_ladder(
     log_iso, log_shutter = np.log2([iso]), np.log2([shutter_s])
     ev100 = _set_ev100(log_iso, log_shutter, f_number, glass_stops=glass_stops)
     nowhere = np.asarray([-1], dtype=np.intp)
-    return Pairs(nowhere, nowhere, log_iso, log_shutter, ev100, wanted_ev100 - ev100)
+    return Pairs(
+        nowhere,
+        nowhere,
+        log_iso,
+        log_shutter=log_shutter,
+        ev100=ev100,
+        residual_stops=wanted_ev100 - ev100,
+    )
 
 
 def _set_ev100(

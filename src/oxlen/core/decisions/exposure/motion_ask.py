@@ -17,9 +17,9 @@ from oxlen.core.motion.subject import Mover
 PAN_RESIDUAL_SHARE = 0.06
 """What a practised pan leaves of the subject's motion: our own figure, meant to be measured."""
 
-Speed = Annotated[float, Quantity(0.001, 1000, "m/s", "Speed")]
-Distance = Annotated[float, Quantity(0.05, 1e6, "m", "Distance")]
-Direction = Annotated[float, Quantity(0, 180, "°", "Direction, 90 across")]
+Speed = Annotated[float, Quantity(0.001, 1000, "m/s", label="Speed")]
+Distance = Annotated[float, Quantity(0.05, 1e6, "m", label="Distance")]
+Direction = Annotated[float, Quantity(0, 180, "°", label="Direction, 90 across")]
 Name = Annotated[str, Text(60, "Name")]
 
 
@@ -99,7 +99,7 @@ class Sharp(Checked):
             "Sharp by",
         ),
     ] = "circle"
-    value: Annotated[float, Quantity(0.1, 1e5, "", "How sharp")] | None = None
+    value: Annotated[float, Quantity(0.1, 1e5, "", label="How sharp")] | None = None
 
     def in_force(self, name: str) -> Any:
         """A field's value; the usual measure where none is said."""
@@ -117,9 +117,10 @@ class FrozenMotion(Moving):
     """
 
     sharp: Sharp = Sharp()
-    off_axis: Annotated[float, Quantity(0.001, 1, "× height", "Off the middle")] = 0.25
+    off_axis: Annotated[float, Quantity(0.001, 1, "× height", label="Off the middle")] = 0.25
     pan: (
-        Annotated[float, Quantity(0.001, 1, "", "Left by the pan", usual=PAN_RESIDUAL_SHARE)] | None
+        Annotated[float, Quantity(0.001, 1, "", label="Left by the pan", usual=PAN_RESIDUAL_SHARE)]
+        | None
     ) = None
 
     @cached_property
@@ -137,10 +138,10 @@ class ShownMotion(Moving):
     """
 
     look: Annotated[LookId, Choices({one.id: one.name for one in LOOKS}, "Look")] = "texture"
-    share_min: Annotated[float, Quantity(0.001, 1000, "× height", "Least")] | None = None
-    share_max: Annotated[float, Quantity(0.001, 1000, "× height", "Most")] | None = None
-    width_m: Annotated[float, Quantity(0.001, 1e4, "m", "Its length")] | None = None
-    background_stops: Annotated[float, Quantity(-12, 12, "stops", "Against ground")] = -2.0
+    share_min: Annotated[float, Quantity(0.001, 1000, "× height", label="Least")] | None = None
+    share_max: Annotated[float, Quantity(0.001, 1000, "× height", label="Most")] | None = None
+    width_m: Annotated[float, Quantity(0.001, 1e4, "m", label="Its length")] | None = None
+    background_stops: Annotated[float, Quantity(-12, 12, "stops", label="Against ground")] = -2.0
 
     @property
     def shown_as(self) -> MotionLook:

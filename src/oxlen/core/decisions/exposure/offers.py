@@ -52,12 +52,14 @@ def light_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         lit, amount = brief.lit(stops), stops_label(stops)
         nearer, power = two_digits(2 ** (-stops / 2)), two_digits(2**stops)
         cost = f"a lamp at {nearer} × its distance, or of {power} × the power"
-        yield Offer("light", f"Add {amount} of light", cost, lit, Tier.OTHER_LIGHT)
+        yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
         cost = f"the light must be {amount} stronger than now"
-        yield Offer("hour", "Come at another time of day", cost, lit, Tier.OTHER_LIGHT)
+        yield Offer("hour", "Come at another time of day", cost, brief=lit, tier=Tier.OTHER_LIGHT)
     if conflict.side is Side.BRIGHT:
         cost = f"the light must fall by {stops_label(stops)}"
-        yield Offer("hour", "Wait for less light", cost, brief.lit(-stops), Tier.OTHER_LIGHT)
+        yield Offer(
+            "hour", "Wait for less light", cost, brief=brief.lit(-stops), tier=Tier.OTHER_LIGHT
+        )
 
 
 def glass_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
@@ -65,7 +67,9 @@ def glass_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
     worn = brief[GLASS]
     if worn:
         names = " and ".join(glass.name for glass in worn)
-        yield Offer("no_glass", f"Take off {names}", "none", brief.asking(GLASS, ()), Tier.GLASS)
+        yield Offer(
+            "no_glass", f"Take off {names}", "none", brief=brief.asking(GLASS, ()), tier=Tier.GLASS
+        )
     if conflict is None or conflict.side is not Side.BRIGHT:
         return
     needed = 2.0**conflict.short_by_stops
@@ -90,7 +94,7 @@ def _glass_on(
         names = " and ".join(glass.name for glass in worn)
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
         changed = brief.asking(GLASS, (*brief[GLASS], *worn))
-        yield Offer("nd", f"Put {names} on the lens", cost, changed, Tier.GLASS)
+        yield Offer("nd", f"Put {names} on the lens", cost, brief=changed, tier=Tier.GLASS)
 
 
 def _factor(worn: Iterable[Glass]) -> float:
@@ -114,7 +118,9 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     hold = brief[HOLD]
     risked = replace(hold, risk_stops=hold.risk_stops + risk)
     blurred = brief.asking(HOLD, risked).asking(MOTION, loosened)
-    yield Offer("accept_blur", "Accept blur", "", blurred, Tier.ACCEPTING, _blur_told)
+    yield Offer(
+        "accept_blur", "Accept blur", "", brief=blurred, tier=Tier.ACCEPTING, told=_blur_told
+    )
 
 
 def _blur_told(trade: Trade) -> Trade:

@@ -57,12 +57,12 @@ def predict(problem: ExposureProblem, pairs: Pairs) -> Prediction:
         hand,
         motion,
         blur,
-        blur / min(mode.width_px, mode.height_px),
-        _streak_share(brief, shutter_s),
-        _snr(problem, pairs, subject_tone_stops(problem) or 0.0),
-        _snr_dark(problem, pairs),
-        clipped,
-        np.maximum(clipped, lost) if clipped is not None and lost > 0 else None,
+        blur_share=blur / min(mode.width_px, mode.height_px),
+        streak_share=_streak_share(brief, shutter_s),
+        snr_subject=_snr(problem, pairs, subject_tone_stops(problem) or 0.0),
+        snr_dark=_snr_dark(problem, pairs),
+        clipped_share=clipped,
+        clipped_share_most=np.maximum(clipped, lost) if clipped is not None and lost > 0 else None,
     )
 
 

@@ -128,9 +128,9 @@ class Search:
             lens.id,
             ladder.iso[int(pair.row[0])],
             ladder.shutter_s[int(pair.column[0])],
-            lens.f_number,
-            float(pair.ev100[0]),
-            float(pair.residual_stops[0]),
+            f_number=lens.f_number,
+            ev100_set=float(pair.ev100[0]),
+            residual_stops=float(pair.residual_stops[0]),
         )
 
     def _unsafe_side(self, pair: Pairs) -> int:
@@ -166,7 +166,7 @@ def search_for(brief: Brief) -> Search:
         ladder, brief.lens.f_number, problem.aim.ev100, glass_stops=glass_stops(brief)
     )
     near = pairs.where(is_near(pairs, ladder.half_step_stops))
-    return Search(problem, limits, pairs, near, broken_masks(limits, near))
+    return Search(problem, limits, pairs, near=near, near_broken=broken_masks(limits, near))
 
 
 def _tighter_end(limit: Limit, pair: Pairs) -> str:

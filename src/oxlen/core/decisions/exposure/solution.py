@@ -41,7 +41,7 @@ def solve(brief: Brief) -> Solution:
     conflict = None if pair else find_conflict(search)
     pair = pair or search.nearest()
     binding = frozenset(conflict.between) if conflict else _binding(search, pair)
-    return Solution(search, pair, conflict, binding)
+    return Solution(search, pair, conflict, binding=binding)
 
 
 def _binding(search: Search, pair: Pairs | None) -> frozenset[str]:

@@ -20,9 +20,9 @@ def solved(offer: Offer) -> Trade | None:
         offer.id,
         offer.text,
         offer.cost,
-        slip,
-        figures,
-        offer.brief,
+        slip=slip,
+        figures=figures,
+        brief=offer.brief,
         changes_file=offer.changes_file,
     )
     return trade if offer.told is None else offer.told(trade)

@@ -46,7 +46,7 @@ def preference_of(brief: Brief, limits: Iterable[Limit], unsafe_side: int = 0) -
     shows = [limit.low for limit in bounds if limit.is_about(Concern.SHOWING)]
     shortest = max((low for low in shows if low is not None), default=None)
     liked = brief[STRATEGY].shutter_s or _liked_shutter_s(shortest, longest)
-    return Preference(iso_strategy(brief), liked, longest, unsafe_side)
+    return Preference(iso_strategy(brief), liked, longest, unsafe_side=unsafe_side)
 
 
 def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | None:

@@ -10,7 +10,7 @@ from oxlen.core.ask import Ask, Checked, Quantity, Text
 ANY_LENS = "any"
 """Stands for a lens id when Oxlen is to choose the lens as well."""
 
-Metres = Annotated[float, Quantity(0.05, 1e6, "m", "Subject at")]
+Metres = Annotated[float, Quantity(0.05, 1e6, "m", label="Subject at")]
 
 
 @dataclass(frozen=True)
@@ -23,17 +23,23 @@ class Framing(Checked):
     """
 
     distance_m: Metres = 3.0
-    background_m: Annotated[float, Quantity(0, 1e6, "m", "Background behind")] = 20.0
-    subject_m: Annotated[float, Quantity(0.001, 1e5, "m", "Subject's height")] | None = None
-    subject_share: Annotated[float, Quantity(0.001, 20, "× frame", "Subject")] | None = None
-    background_size_m: Annotated[float, Quantity(0.001, 1e6, "m", "Background's height")] | None = (
-        None
-    )
-    background_share: Annotated[float, Quantity(0.001, 20, "× frame", "Background")] | None = None
+    background_m: Annotated[float, Quantity(0, 1e6, "m", label="Background behind")] = 20.0
+    subject_m: Annotated[float, Quantity(0.001, 1e5, "m", label="Subject's height")] | None = None
+    subject_share: Annotated[float, Quantity(0.001, 20, "× frame", label="Subject")] | None = None
+    background_size_m: (
+        Annotated[float, Quantity(0.001, 1e6, "m", label="Background's height")] | None
+    ) = None
+    background_share: (
+        Annotated[float, Quantity(0.001, 20, "× frame", label="Background")] | None
+    ) = None
 
 
 LENS: Ask[str | None] = Ask(
-    "lens", Annotated[str, Text(40)] | None, None, "Lens, fixed aperture", of_phone=True
+    "lens", Annotated[str, Text(40)] | None, None, label="Lens, fixed aperture", of_phone=True
 )
-MODE: Ask[str | None] = Ask("mode", Annotated[str, Text(40)] | None, None, "Mode", of_phone=True)
-FRAMING: Ask[Framing | None] = Ask("framing", Framing | None, None, "Framing", entry=Framing())
+MODE: Ask[str | None] = Ask(
+    "mode", Annotated[str, Text(40)] | None, None, label="Mode", of_phone=True
+)
+FRAMING: Ask[Framing | None] = Ask(
+    "framing", Framing | None, None, label="Framing", entry=Framing()
+)

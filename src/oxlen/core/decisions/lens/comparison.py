@@ -100,7 +100,16 @@ def _try(brief: Brief, lens: Lens) -> _Tried:
         pair = search.pairs.where(at)
     figures = figures_at(predict(search.problem, pair), 0)
     distance, share, off = _framed(changed)
-    return _Tried(lens, search, slip, figures, conflict, distance, share, off)
+    return _Tried(
+        lens,
+        search,
+        slip,
+        figures=figures,
+        conflict=conflict,
+        distance_m=distance,
+        background_share=share,
+        background_off_stops=off,
+    )
 
 
 def brief_row(search: Search, slip: ExposureSlip) -> int:
@@ -141,17 +150,19 @@ def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) ->
         lens.id,
         lens.name,
         lens.focal35_mm,
-        float(equivalent_f_number(lens.f_number, lens.focal35_mm / lens.focal_mm)),
-        tried.distance_m,
-        growth,
-        tried.background_share,
-        float(edge_stretch(lens.focal_mm, half_long_mm).shape),
-        tried.slip,
-        tried.figures,
-        tried.conflict,
-        moved,
-        rank,
-        _because(tried, used),
+        equivalent_f_number=float(
+            equivalent_f_number(lens.f_number, lens.focal35_mm / lens.focal_mm)
+        ),
+        distance_m=tried.distance_m,
+        background_growth=growth,
+        background_share=tried.background_share,
+        edge_shape=float(edge_stretch(lens.focal_mm, half_long_mm).shape),
+        slip=tried.slip,
+        figures=tried.figures,
+        conflict=tried.conflict,
+        moved_stops=moved,
+        rank=rank,
+        because=_because(tried, used),
     )
 
 

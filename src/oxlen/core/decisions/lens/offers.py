@@ -20,11 +20,13 @@ def lens_offers(search: Search, _: Conflict | None) -> Iterator[Offer]:
             seen = f"f/{lens.f_number:g}, {lens.focal35_mm:g} mm"
             cost = f"{seen}: another distance or another framing"
             other = on_lens(brief, lens.id)
-            yield Offer(f"lens-{lens.id}", text, cost, other, Tier.OTHER_LENS)
+            yield Offer(f"lens-{lens.id}", text, cost, brief=other, tier=Tier.OTHER_LENS)
     for mode in brief.lens.modes:
         if mode.id != brief.mode.id:
             text = f"Use the mode “{mode.name}”"
             megapixels = mode.width_px * mode.height_px / 1e6
             cost = f"{megapixels:.0f} MP files, pixels of {mode.pixel_pitch_um:g} µm"
             other = brief.asking(MODE, mode.id)
-            yield Offer(f"mode-{mode.id}", text, cost, other, Tier.OTHER_LENS, changes_file=True)
+            yield Offer(
+                f"mode-{mode.id}", text, cost, brief=other, tier=Tier.OTHER_LENS, changes_file=True
+            )

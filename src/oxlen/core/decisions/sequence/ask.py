@@ -19,14 +19,14 @@ class Frames(Checked):
     the brightest and the darkest detail to keep takes, whatever `count` says, merged afterwards.
     """
 
-    count: Annotated[int, Quantity(1, 2000, "frames", "Frames")] = 1
-    gap_s: Annotated[float, Quantity(0, 60, "s", "Gap between them")] = 0.3
+    count: Annotated[int, Quantity(1, 2000, "frames", label="Frames")] = 1
+    gap_s: Annotated[float, Quantity(0, 60, "s", label="Gap between them")] = 0.3
     combine: Annotated[
         Combine, Choices({"average": "averaged", "bracket": "bracketed"}, "Put together")
     ] = "average"
 
 
-FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), "Frames")
+FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), label="Frames")
 
 
 def is_bracketed(brief: Brief) -> bool:

@@ -89,7 +89,14 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
     processed = _span(brief, "processed", iso, range_stops=brightest - darkest)
     written = raw if brief[FORMAT] == "raw" else processed
     bracket = bracket_for(brightest, darkest, written)
-    return TonalSpan(brightest, darkest, raw, processed, bracket, _words(raw, processed, bracket))
+    return TonalSpan(
+        brightest,
+        darkest,
+        raw,
+        processed=processed,
+        bracket=bracket,
+        words=_words(raw, processed, bracket),
+    )
 
 
 def bracket_for(brightest_ev100: float, darkest_ev100: float, span: FormatSpan) -> Bracket:
@@ -102,9 +109,9 @@ def bracket_for(brightest_ev100: float, darkest_ev100: float, span: FormatSpan) 
     for_shadows = darkest_ev100 - span.darkest_stops
     spread = for_highlights - for_shadows
     if spread <= 0:
-        return Bracket(1, 0.0, for_highlights, for_shadows)
+        return Bracket(1, 0.0, for_highlights, shadows_ev100=for_shadows)
     count = math.ceil(spread / WIDEST_STEP_STOPS - 1e-9) + 1
-    return Bracket(count, spread / (count - 1), for_highlights, for_shadows)
+    return Bracket(count, spread / (count - 1), for_highlights, shadows_ev100=for_shadows)
 
 
 def bracket_around(
@@ -141,7 +148,7 @@ def _span(brief: Brief, file_format: FileFormat, iso: float, *, range_stops: flo
     if file_format == "processed":
         darkest = max(darkest, PROCESSED_FLOOR_STOPS)
     top = mode.headroom_stops(file_format)
-    return FormatSpan(file_format, darkest, top, range_stops <= top - darkest)
+    return FormatSpan(file_format, darkest, top, fits=range_stops <= top - darkest)
 
 
 def _words(raw: FormatSpan, processed: FormatSpan, bracket: Bracket) -> str:

@@ -40,7 +40,9 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 
 def _line(count: int, label: str, reason: str, *, because: str) -> Setting:
-    return Setting(FRAMES.name, "Frames", count, label, "frames", reason, because)
+    return Setting(
+        FRAMES.name, "Frames", count, label=label, unit="frames", reason=reason, because=because
+    )
 
 
 def _steps(bracketed: tuple[Exposure, ...]) -> str:
@@ -71,7 +73,7 @@ def exposures(brief: Brief, upstream: Upstream) -> tuple[Exposure, ...]:
     wanted = frames_ev100(brief, upstream)
     if len(wanted) == 1:
         count = frames_averaged(brief)
-        return (Exposure(upstream.settings, slip.ev100_set, slip.residual_stops, count),)
+        return (Exposure(upstream.settings, slip.ev100_set, slip.residual_stops, frames=count),)
     return tuple(_exposure(search, upstream.settings, pair, ev100=one) for one in wanted)
 
 

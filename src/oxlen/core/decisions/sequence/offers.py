@@ -43,7 +43,7 @@ def _averaged_for_noise(search: Search, conflict: Conflict | None) -> Iterator[O
     if 2 <= count <= MOST_FRAMES:
         cost = f"{count} frames to average; nothing may move between them"
         many = brief.asking(FRAMES, replace(frames, count=count))
-        yield Offer("frames", f"Average {count} frames", cost, many, Tier.SEVERAL_FRAMES)
+        yield Offer("frames", f"Average {count} frames", cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 
 def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
@@ -68,7 +68,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
     cost = f"{count} frames on a tripod, {gap_s:g} s apart; it moves {between_m} m in each gap"
     text = f"Average {count} short frames instead of dark glass"
     many = brief.asking(FRAMES, replace(frames, count=count))
-    yield Offer("computed_nd", text, cost, many, Tier.SEVERAL_FRAMES)
+    yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 
 def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
@@ -84,4 +84,4 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         return
     text = f"Bracket {span.bracket.count} frames {stops_label(span.bracket.step_stops)} apart"
     many = brief.asking(FRAMES, replace(brief[FRAMES], combine="bracket"))
-    yield Offer("bracket", text, "a tripod, and merging afterwards", many, Tier.TONES)
+    yield Offer("bracket", text, "a tripod, and merging afterwards", brief=many, tier=Tier.TONES)

@@ -24,7 +24,9 @@ def _capped(problem: ExposureProblem) -> Iterable[Limit]:
     cap = problem.brief[STRATEGY].iso_cap
     if cap is not None:
         reason = f"You set ISO {cap:g} as the most noise you take"
-        yield Limit(ISO_CAP, ISO, None, cap, "your ISO cap", reason, "your choice")
+        yield Limit(
+            ISO_CAP, ISO, None, high=cap, name="your ISO cap", reason=reason, source="your choice"
+        )
 
 
 def _uncapped(brief: Brief, _: int = 0) -> Brief:
@@ -40,14 +42,16 @@ def _lift_cap(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         return replace(trade, cost=cost)
 
     lifted = _uncapped(search.brief)
-    yield Offer("lift_cap", "Go above your ISO cap", "", lifted, Tier.ACCEPTING, told)
+    yield Offer(
+        "lift_cap", "Go above your ISO cap", "", brief=lifted, tier=Tier.ACCEPTING, told=told
+    )
 
 
 ISO_CAP = LimitKind(
     "iso_cap",
     Concern.OWN_CHOICE,
     _capped,
-    "user",
+    owner="user",
     edited_by=(EditedField(STRATEGY, ("iso_cap",)),),
     dropped=_uncapped,
     ways_out=_lift_cap,

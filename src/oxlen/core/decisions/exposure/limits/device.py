@@ -22,15 +22,25 @@ def _shutter_range(problem: ExposureProblem) -> Iterable[Limit]:
     steps = brief.mode.manual.shutter_s
     first, last = shutter_label(steps[0]), shutter_label(steps[-1])
     reason = f"{brief.phone.name} offers {first} to {last} by hand on this lens"
-    yield Limit(SHUTTER_RANGE, SHUTTER, steps[0], steps[-1], "shutter range", reason, SOURCE)
+    yield Limit(
+        SHUTTER_RANGE,
+        SHUTTER,
+        steps[0],
+        high=steps[-1],
+        name="shutter range",
+        reason=reason,
+        source=SOURCE,
+    )
 
 
 def _iso_range(problem: ExposureProblem) -> Iterable[Limit]:
     brief = problem.brief
     steps = brief.mode.manual.iso
     reason = f"{brief.phone.name} offers ISO {steps[0]:g} to {steps[-1]:g} by hand on this lens"
-    yield Limit(ISO_RANGE, ISO, steps[0], steps[-1], "ISO range", reason, SOURCE)
+    yield Limit(
+        ISO_RANGE, ISO, steps[0], high=steps[-1], name="ISO range", reason=reason, source=SOURCE
+    )
 
 
-SHUTTER_RANGE = LimitKind("device_shutter", Concern.DEVICE, _shutter_range, "device")
-ISO_RANGE = LimitKind("device_iso", Concern.DEVICE, _iso_range, "device")
+SHUTTER_RANGE = LimitKind("device_shutter", Concern.DEVICE, _shutter_range, owner="device")
+ISO_RANGE = LimitKind("device_iso", Concern.DEVICE, _iso_range, owner="device")

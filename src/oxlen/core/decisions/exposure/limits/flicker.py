@@ -42,10 +42,10 @@ def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
         FLICKER,
         SHUTTER,
         low,
-        high,
-        "no bands",
-        f"{lamps.label}: {_even_words(lamps, even)}",
-        "lamps pulse; IEEE 1789",
+        high=high,
+        name="no bands",
+        reason=f"{lamps.label}: {_even_words(lamps, even)}",
+        source="lamps pulse; IEEE 1789",
         computation="flicker_safe_ladder" if lamps.mains_hz else None,
         inputs={"f_mains": float(lamps.mains_hz), "limit": longest}
         if lamps.mains_hz
@@ -91,7 +91,7 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         return replace(trade, cost=cost)
 
     steady = brief.asking(LAMPS, None)
-    yield Offer("accept_bands", "Accept bands", "", steady, Tier.ACCEPTING, told)
+    yield Offer("accept_bands", "Accept bands", "", brief=steady, tier=Tier.ACCEPTING, told=told)
 
 
 def _is_driven(brief: Brief, _: int) -> bool:

@@ -52,12 +52,12 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         FREEZE,
         SHUTTER,
         None,
-        longest,
-        f"freeze: {motion.label}",
-        f"{motion.label}{panned} at {mover.speed_m_s:g} m/s and {mover.distance_m:g} m "
+        high=longest,
+        name=f"freeze: {motion.label}",
+        reason=f"{motion.label}{panned} at {mover.speed_m_s:g} m/s and {mover.distance_m:g} m "
         f"stays sharp to about {shutter_label(longest)}",
-        "Ray, Applied Photographic Optics",
-        index,
+        source="Ray, Applied Photographic Optics",
+        index=index,
         computation="max_shutter_sharp",
         inputs={
             "f": brief.lens.focal_mm,
@@ -75,12 +75,12 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         FREEZE,
         SHUTTER,
         None,
-        longest,
-        f"freeze: {motion.label}",
-        f"{motion.label}, coming on at {mover.speed_m_s:g} m/s from {mover.distance_m:g} m, "
+        high=longest,
+        name=f"freeze: {motion.label}",
+        reason=f"{motion.label}, coming on at {mover.speed_m_s:g} m/s from {mover.distance_m:g} m, "
         f"stays sharp to about {shutter_label(longest)}",
-        "central projection",
-        index,
+        source="central projection",
+        index=index,
         computation="approach_motion",
         inputs={
             "y": off_axis_mm(brief, motion),
@@ -102,7 +102,7 @@ def _pan_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         return
     panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in brief[MOTION])
     cost = "everything that stands streaks; some tries will miss"
-    yield Offer("pan", "Pan with it", cost, brief.asking(MOTION, panned), Tier.STEADIER)
+    yield Offer("pan", "Pan with it", cost, brief=brief.asking(MOTION, panned), tier=Tier.STEADIER)
 
 
 def _without(brief: Brief, index: int) -> Brief:

@@ -29,11 +29,11 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
         HIGHLIGHTS,
         EXPOSURE,
         clips_as - headroom,
-        None,
-        "keep highlights",
-        f"The brightest detail is {ev_label(first.ev100)}{sooner} "
+        high=None,
+        name="keep highlights",
+        reason=f"The brightest detail is {ev_label(first.ev100)}{sooner} "
         f"and clips {signed(headroom)} from mid",
-        "phone profile, after ISO 12232",
+        source="phone profile, after ISO 12232",
         computation="headroom_check",
         inputs={"ev100_hi": clips_as, "ev100_set": problem.aim.ev100, "headroom": headroom},
         base_iso=mode.sensor.base_iso,
@@ -47,11 +47,11 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
         return
     if brief[FORMAT] != "raw":
         raw = brief.asking(FORMAT, "raw")
-        yield Offer("raw", "Save as RAW", "larger files to develop", raw, Tier.TONES)
+        yield Offer("raw", "Save as RAW", "larger files to develop", brief=raw, tier=Tier.TONES)
     if any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
         lost = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
         cost = "its texture is lost for good"
-        yield Offer("clip", "Let the brightest detail clip", cost, lost, Tier.TONES)
+        yield Offer("clip", "Let the brightest detail clip", cost, brief=lost, tier=Tier.TONES)
 
 
 HIGHLIGHTS = LimitKind("highlights", Concern.TONES, _keeps_texture, ways_out=_headroom_offers)

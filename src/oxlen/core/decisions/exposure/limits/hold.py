@@ -41,11 +41,11 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         HOLD_STILL,
         SHUTTER,
         None,
-        longest,
-        "hold still",
-        f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}"
+        high=longest,
+        name="hold still",
+        reason=f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}"
         + _more_words(brief, extra),
-        "rule of hand with the stabiliser's stops",
+        source="rule of hand with the stabiliser's stops",
         computation="handheld_limit",
         inputs={"f35": lens.focal35_mm, "stab": steadiness},
     )
@@ -67,14 +67,14 @@ def steadier_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         return
     if brief[SUPPORT] == "handheld":
         text, cost = "Brace the phone on something firm", "less freedom to frame"
-        yield Offer("brace", text, cost, brief.asking(SUPPORT, "braced"), Tier.STEADIER)
+        yield Offer("brace", text, cost, brief=brief.asking(SUPPORT, "braced"), tier=Tier.STEADIER)
     text, cost = "Put the phone on a tripod", "set-up time; moving things blur"
-    yield Offer("tripod", text, cost, brief.asking(SUPPORT, "tripod"), Tier.STEADIER)
+    yield Offer("tripod", text, cost, brief=brief.asking(SUPPORT, "tripod"), tier=Tier.STEADIER)
     if conflict is not None and hold.burst == 1:
         text = f"Shoot a burst of {BURST}, keep the sharpest"
         cost = f"{BURST} files to sort, {hold.chance:.0%} chance of a sharp one"
         burst = brief.asking(HOLD, replace(hold, burst=BURST))
-        yield Offer("burst", text, cost, burst, Tier.STEADIER)
+        yield Offer("burst", text, cost, brief=burst, tier=Tier.STEADIER)
 
 
 HOLD_STILL = LimitKind(

@@ -56,11 +56,11 @@ def _ceiling(kind: LimitKind, brief: Brief, what: str, *, stops: float, floor: f
         kind,
         ISO,
         None,
-        ceiling,
-        "clean subject" if kind is NOISE else "clean darks",
-        f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {width_px:g} × {height_px:g} "
+        high=ceiling,
+        name="clean subject" if kind is NOISE else "clean darks",
+        reason=f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {width_px:g} × {height_px:g} "
         f"{_iso_words(ceiling)}",
-        "ISO 12232 noise criteria",
+        source="ISO 12232 noise criteria",
         computation="snr_mid_and_tone",
         inputs={
             "full_well": sensor.full_well_e,
@@ -91,7 +91,7 @@ def _accept_noise(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     wanted = output.snr_floor
     if conflict is None or wanted is None:
         return
-    trial = solved(Offer("", "", "", _any_noise(brief), Tier.ACCEPTING))
+    trial = solved(Offer("", "", "", brief=_any_noise(brief), tier=Tier.ACCEPTING))
     if trial is None:
         return
     figures = (trial.figures.snr_subject, trial.figures.snr_dark or trial.figures.snr_subject)
@@ -104,7 +104,7 @@ def _accept_noise(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
     accepted = brief.asking(OUTPUT, replace(output, snr=floor))
     text = f"Accept noise up to SNR {floor:g}"
-    yield Offer("accept_noise", text, "", accepted, Tier.ACCEPTING, told)
+    yield Offer("accept_noise", text, "", brief=accepted, tier=Tier.ACCEPTING, told=told)
 
 
 def _floor_in_force(brief: Brief, _: int) -> float:

@@ -57,11 +57,11 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHOW,
         SHUTTER,
         low,
-        high,
-        f"{look}: {motion.label}",
-        f"{motion.label} shows as {look} {_span_words(low, high)}{_in_frames(brief)}",
-        "Ray, Applied Photographic Optics",
-        index,
+        high=high,
+        name=f"{look}: {motion.label}",
+        reason=f"{motion.label} shows as {look} {_span_words(low, high)}{_in_frames(brief)}",
+        source="Ray, Applied Photographic Optics",
+        index=index,
         computation="shutter_for_streak",
         inputs={
             "f": brief.lens.focal_mm,
@@ -83,12 +83,12 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHOW,
         SHUTTER,
         low,
-        None,
-        f"vanish: {motion.label}",
-        f"{motion.label}, {width_m:g} m long at {speed:g} m/s, leaves no trace "
+        high=None,
+        name=f"vanish: {motion.label}",
+        reason=f"{motion.label}, {width_m:g} m long at {speed:g} m/s, leaves no trace "
         f"{_span_words(low, None)}{_in_frames(brief)}",
-        "mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
-        index,
+        source="mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
+        index=index,
     )
 
 
@@ -126,7 +126,7 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
         after = tuple(changed if at == index else one for at, one in enumerate(shown))
         text = f"Take {look.name.lower()} instead of {motion.shown_as.name.lower()}"
         brief = search.brief.asking(LOOKS, after)
-        yield Offer(f"look-{shorter}", text, look.words, brief, Tier.OTHER_LOOK)
+        yield Offer(f"look-{shorter}", text, look.words, brief=brief, tier=Tier.OTHER_LOOK)
 
 
 def _without(brief: Brief, index: int) -> Brief:

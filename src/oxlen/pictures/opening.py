@@ -1,0 +1,200 @@
+"""Opening a picture file of any kind: its facts at once, its pixels when asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any, Protocol
+
+import numpy as np
+from PIL import Image
+from PIL.ExifTags import Base
+
+from oxlen.core.errors import PictureError, PixelsUnreadable
+from oxlen.core.light.linear_picture import LinearPicture, light_of_codes
+from oxlen.core.light.meter import Spot, Tones
+from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
+from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
+from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size
+
+PREVIEW_SIDE_PX = 1600
+
+
+class Pixels(Protocol):
+    """Pixels that can be metered, as stored."""
+
+    def sample(self, *, strongest: bool = False) -> Tones: ...
+    def disc(self, spot: Spot) -> Tones: ...
+
+
+@dataclass(frozen=True)
+class FileFacts:
+    """What a file is; width and height after orientation, None where even they were cut off."""
+
+    name: str
+    format: str
+    width: int | None
+    height: int | None
+    orientation: int
+    kind: Kind
+
+
+@dataclass
+class Picture:
+    """An open picture file: facts at once, pixels when asked for."""
+
+    facts: FileFacts
+    exposure: Exposure
+    source: Any
+
+    @property
+    def pixels(self) -> Pixels:
+        """Pixels as stored; PixelsUnreadable when they are not all there."""
+        if self.facts.kind == "raw":
+            pixels: Pixels = self.source
+            return pixels
+        processed: Pixels = self.source.pixels
+        return processed
+
+    def spot(self, spot: Spot) -> Tones:
+        """Tones under a spot given on the upright picture."""
+        return self.pixels.disc(stored_spot(spot, self.facts.orientation))
+
+    def preview(self, side_px: int = PREVIEW_SIDE_PX) -> Image.Image:
+        """A small upright 8-bit picture for the screen."""
+        return upright(self.source.preview_image(side_px), self.facts.orientation)
+
+    def light(self, side_px: int) -> LinearPicture:
+        """Its upright light, the longest side at most `side_px`: linear from raw, else by codes."""
+        stored: LinearPicture = (
+            self.source.light(side_px)
+            if self.facts.kind == "raw"
+            else light_of_codes(np.asarray(self.source.preview_image(side_px)))
+        )
+        colour, lost = (
+            upright_array(values, self.facts.orientation) for values in (stored.colour, stored.lost)
+        )
+        return replace(stored, colour=colour, lost=lost)
+
+
+@contextmanager
+def open_picture(path: Path, name: str) -> Iterator[Picture]:
+    """Open a picture of any kind Oxlen reads.
+
+    Raises PictureError naming the file and the cause when it is empty, over 200 MB, over 250
+    million pixels, or no picture at all. Cut or damaged pixels raise only when they are asked for.
+    """
+    check_size(path, name)
+    container = container_of(path, name)
+    opened: list[Any] = []
+    try:
+        yield _open(path, name, container, opened=opened)
+    finally:
+        for source in reversed(opened):
+            source.close()
+
+
+def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Picture:
+    """The picture in its container; every source opened is noted for closing."""
+    if container == "TIFF":
+        return _open_tiff(path, name, opened)
+    if container == "RAW":
+        return _open_other_raw(path, name, opened)
+    from oxlen.pictures.processed import PillowPicture, TagsOnly, tags_of_cut_jpeg
+
+    try:
+        source = PillowPicture(path, container, name)
+    except PictureError:
+        tags = tags_of_cut_jpeg(path) if container == "JPEG" else None
+        if not tags:
+            raise
+        exposure = exposure_from_tags(tags)
+        facts = FileFacts(
+            name, "JPEG", None, height=None, orientation=exposure.orientation, kind="processed"
+        )
+        return Picture(facts, exposure, TagsOnly(name, tags))
+    opened.append(source)
+    exposure = exposure_from_tags(source.tags)
+    return _picture(
+        name,
+        container,
+        "processed",
+        size=(source.width, source.height),
+        exposure=exposure,
+        source=source,
+    )
+
+
+def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
+    from oxlen.pictures.tiff import TiffFileReader
+
+    reader = TiffFileReader(path, name)
+    opened.append(reader)
+    exposure = exposure_from_tags(reader.tags)
+    if not reader.is_raw:
+        return _picture(
+            name, "TIFF", "processed", size=reader.size, exposure=exposure, source=reader
+        )
+    label = "DNG" if Base.DNGVersion in reader.tags else "RAW"
+    claimed = reader.size  # held against the limit before the decoder sees the file
+    try:
+        reader.check_extents()
+        source = _raw_source(path, name, reader.tags, opened=opened)
+        size = source.size
+    except PixelsUnreadable as error:
+        source, size = _Unreadable(error), claimed
+    return _picture(name, label, "raw", size=size, exposure=exposure, source=source)
+
+
+def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
+    from oxlen.pictures.other_raw import check_other_extents
+
+    source = _raw_source(path, name, {}, opened=opened)
+    width, height = size = source.size
+    check_pixels(width, height, name)
+    exposure = exposure_from_tags(source.decoder_tags)
+    try:
+        check_other_extents(path, name)
+    except PixelsUnreadable as error:
+        source = _Unreadable(error)
+    return _picture(name, "RAW", "raw", size=size, exposure=exposure, source=source)
+
+
+def _raw_source(path: Path, name: str, tags: dict[int, Any], *, opened: list[Any]) -> Any:
+    from oxlen.pictures.raw import RawPicture
+
+    source = RawPicture(path, name, tags)
+    opened.append(source)
+    return source
+
+
+def _picture(
+    name: str, label: str, kind: Kind, *, size: tuple[int, int], exposure: Exposure, source: Any
+) -> Picture:
+    width, height = upright_size(*size, exposure.orientation)
+    facts = FileFacts(
+        name, label, width, height=height, orientation=exposure.orientation, kind=kind
+    )
+    return Picture(facts, exposure, source)
+
+
+class _Unreadable:
+    """Stands where pixels would: any use of it says why there are none."""
+
+    def __init__(self, error: PixelsUnreadable) -> None:
+        self._error = error
+
+    def sample(self, *, strongest: bool = False) -> Tones:  # noqa: ARG002
+        raise self._error
+
+    def disc(self, spot: Spot) -> Tones:  # noqa: ARG002
+        raise self._error
+
+    def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
+        raise self._error
+
+    def light(self, side: int) -> LinearPicture:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
+        raise self._error
