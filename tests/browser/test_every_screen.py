@@ -12,12 +12,12 @@ AXE_RULES = "{runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}
 
 class EveryScreen(InBrowser):
     def test_no_accessibility_faults_in_any_theme(self):
+        page = self.page
+        self.visit("/")
         for theme in ("day", "sun", "night"):
+            page.evaluate("theme => localStorage.setItem('oxlen-theme', theme)", theme)
             for path in ("/", "/sheets/4", "/sheets/3", "/sheets/8", "/kit"):
-                page = self.page
                 self.visit(path)
-                page.evaluate("theme => localStorage.setItem('oxlen-theme', theme)", theme)
-                page.reload()
                 expect(page.locator("main, h1").first).to_be_visible()
                 page.wait_for_timeout(300)
                 page.evaluate(AXE.read_text("utf-8"))

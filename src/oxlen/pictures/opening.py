@@ -25,8 +25,11 @@ PREVIEW_SIDE_PX = 1600
 class Pixels(Protocol):
     """Pixels that can be metered, as stored."""
 
-    def sample(self, *, strongest: bool = False) -> Tones: ...
-    def disc(self, spot: Spot) -> Tones: ...
+    def sample(self, *, strongest: bool = False) -> Tones:
+        """Tones of the frame, by luminance or by each pixel's strongest channel."""
+
+    def disc(self, spot: Spot) -> Tones:
+        """Tones under a spot of the picture as stored."""
 
 
 @dataclass(frozen=True)
@@ -187,12 +190,15 @@ class _Unreadable:
         self._error = error
 
     def sample(self, *, strongest: bool = False) -> Tones:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
         raise self._error
 
     def disc(self, spot: Spot) -> Tones:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
         raise self._error
 
     def preview_image(self, side: int) -> Image.Image:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
         raise self._error
 
     def light(self, side: int) -> LinearPicture:  # noqa: ARG002
