@@ -121,7 +121,6 @@ def found() -> dict:
         app = create_app(open_library(Path(folder) / "data"))
         address = {"transport": httpx.ASGITransport(app=app), "base_url": "http://127.0.0.1"}
         answers = asyncio.run(over_http(brief, lambda: httpx.AsyncClient(**address)))
-        app.state.context.pictures.close()
     schemas = {name: model.model_json_schema() for name, model in SCHEMAS.items()}
     return {"schemas": schemas, "plan": json.loads(told.getvalue()), **answers}
 

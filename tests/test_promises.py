@@ -40,6 +40,7 @@ ORDER = [
     "preview",
     "views",
     "takes",
+    "workers",
     "devices",
     "demo",
     "server",

@@ -78,16 +78,10 @@ class SharedServer:
         await self.app(scope, receive, send)
 
     def open(self, folder):
-        self.let_go()
         self.folder = folder
         self.app = create_app(open_library(folder))
 
-    def let_go(self):
-        if self.app is not None:
-            self.app.state.context.pictures.close()
-
     def close(self):
-        self.let_go()
         self.uvicorn.should_exit = True
         self.thread.join(10)
 

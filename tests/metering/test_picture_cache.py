@@ -19,7 +19,7 @@ class Eviction(InLibrary):
 
     def test_a_picture_in_use_stays_open_and_the_rest_is_let_go(self):
         first, second, third = self.pictures[:3]
-        with mock.patch.object(picture_cache, "MAX_OPEN_PIXELS", 1), self.cache._in_use(first):
+        with mock.patch.object(picture_cache, "MAX_OPEN_BYTES", 1), self.cache._in_use(first):
             self.cache.frame_light(second)
             self.cache.frame_light(third)
             self.assertEqual(set(self.cache._open), {first, third})
@@ -37,7 +37,7 @@ class Eviction(InLibrary):
                 if tone is None:
                     wrong.append(sha)
 
-        with mock.patch.object(picture_cache, "MAX_OPEN_PIXELS", 1):
+        with mock.patch.object(picture_cache, "MAX_OPEN_BYTES", 1):
             threads = [threading.Thread(target=read_many, args=(at,)) for at in range(4)]
             for thread in threads:
                 thread.start()

@@ -29,7 +29,6 @@ class WithApp(unittest.IsolatedAsyncioTestCase):
         self.addCleanup(folder.cleanup)
         self.library = open_library(Path(folder.name))
         app = create_app(self.library, clock=lambda: FIXED)
-        self.addCleanup(app.state.context.pictures.close)
         self.http = httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url=BASE)
         self.addAsyncCleanup(self.http.aclose)
         answer = await self.http.post("/api/outings", json={"title": "Haul-out"})

@@ -78,7 +78,6 @@ class Pages(WithApp):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         app = create_app(open_library(Path(folder.name)), built=built)
-        self.addCleanup(app.state.context.pictures.close)
         async with httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url=BASE) as http:
             return await http.get(path)
 

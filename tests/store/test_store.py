@@ -15,7 +15,7 @@ from oxlen.store.connect import connect
 from oxlen.store.library import hold_lock, open_library
 from oxlen.store.migrate import migrate, schema_version, shipped_migrations
 from oxlen.store.restore import restore_backup
-from oxlen.takes.importing import onto_new_sheet, onto_sheet, preview_of, take_in
+from oxlen.takes.importing import onto_new_sheet, onto_sheet, remake_preview, take_in
 from tests.pictures.making import corners, jpeg
 
 NOW = "2026-10-03T08:00:00+00:00"
@@ -149,7 +149,8 @@ class OnDisk(WithLibrary):
     def test_previews_are_remade(self):
         taken = self.take(jpeg(corners()))
         self.library.preview_path(taken.sha256).unlink()
-        self.assertTrue(preview_of(self.library, taken.sha256).is_file())
+        self.assertTrue(remake_preview(self.library, taken.sha256))
+        self.assertTrue(self.library.preview_path(taken.sha256).is_file())
 
     def test_undo_brings_the_earlier_picture_back(self):
         first = self.take(jpeg(corners()))

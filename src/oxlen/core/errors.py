@@ -7,6 +7,7 @@ OxlenError
 ├── EditClash        an edit was made from an older state than the one kept
 ├── PictureError     a picture file that cannot be read; names file and cause
 │   └── PixelsUnreadable   its settings may still be read
+├── WorkFailed       heavy work that took too long, or whose process died
 ├── UnreadableSheet  a kept sheet that cannot be made out; its text is kept
 └── ArchiveError     a backup that cannot be trusted
 """
@@ -26,6 +27,16 @@ class OxlenError(Exception):
         super().__init__(message)
         self.message = message
         self.details: Mapping[str, Any] = details
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        # Errors cross from worker processes; each class takes other arguments than its sentence.
+        return _remade, (type(self), dict(self.__dict__), self.args)
+
+
+def _remade(kind: type[OxlenError], state: dict[str, Any], args: tuple[Any, ...]) -> OxlenError:
+    error = kind.__new__(kind, *args)
+    error.__dict__.update(state)
+    return error
 
 
 class OutOfRange(OxlenError, ValueError):
@@ -88,6 +99,12 @@ class PixelsUnreadable(PictureError):
     """The pixels are cut, missing or packed in a way that cannot be opened."""
 
     code = "pixels-unreadable"
+
+
+class WorkFailed(OxlenError):
+    """Heavy work that was ended before it was done; nothing of it was kept."""
+
+    code = "work-failed"
 
 
 class UnreadableSheet(OxlenError):

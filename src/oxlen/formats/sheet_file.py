@@ -131,6 +131,10 @@ class SheetLight(Strict):
         """What the sheet asks for, by the ask's name."""
         return asked_by(self, all_asks())
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        # Its asks' classes are made at import and have no name to be pickled by.
+        return type(self).model_validate_json, (self.model_dump_json(),)
+
 
 if TYPE_CHECKING:
 

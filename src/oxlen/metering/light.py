@@ -37,7 +37,7 @@ from oxlen.formats.sheet_file import (
     SpotBody,
     UsualLevel,
 )
-from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.picture_cache import MeteredPictures
 
 RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
@@ -119,7 +119,7 @@ class _On:
     strategy: Strategy
 
 
-def measured(body: SheetBody, profile: PhoneProfile, cache: PictureCache) -> SheetLight:
+def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> SheetLight:
     """Measure everything a sheet has. NotFound for an unknown lens, mode, level or picture."""
     on = _on(body, profile)
     entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
@@ -162,7 +162,7 @@ def _on(body: SheetBody, profile: PhoneProfile) -> _On:
 
 def _spots(
     body: SheetBody,
-    cache: PictureCache,
+    cache: MeteredPictures,
     on: _On,
     *,
     mid: float | None,

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass, field
 from threading import Lock
+from typing import Protocol
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture
@@ -18,8 +19,8 @@ from oxlen.pictures.opening import Picture, open_picture
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_picture
 
-MAX_OPEN_PIXELS = 80_000_000
-"""Pixels of all pictures kept decoded together; those in use always stay."""
+MAX_OPEN_BYTES = 250_000_000
+"""Memory of all pictures kept decoded together; the one opened last always stays."""
 MAX_SPOTS_REMEMBERED = 500
 FILE_GONE = (
     "The file of this picture is missing from the library, so nothing can be measured in it; "
@@ -38,10 +39,28 @@ class OpenPicture:
     lock: Lock = field(default_factory=Lock)
     users: int = 0
 
-    @property
-    def pixels(self) -> int:
-        """How many pixels it has."""
-        return (self.picture.facts.width or 0) * (self.picture.facts.height or 0)
+
+class MeteredPictures(Protocol):
+    """Kept pictures that can be measured, here or in another process."""
+
+    def report(self, sha256: str) -> PictureReport:
+        """The stored reading of a picture."""
+
+    def spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
+        """Tone under a spot of a kept picture; None when its pixels cannot be metered."""
+
+    def frame_light(self, sha256: str) -> FrameLight | None:
+        """Cells and histogram of a kept picture; None when its pixels cannot be metered."""
+
+
+def kept_report(library: Library, sha256: str) -> PictureReport:
+    """The stored reading of a picture, with a note where its file is gone."""
+    with library.reader() as connection:
+        kept = kept_picture(connection, sha256)
+    report = PictureReport.model_validate(json.loads(kept.report))
+    if library.picture_path(sha256).is_file():
+        return report
+    return report.model_copy(update={"notes": [*report.notes, FILE_GONE]})
 
 
 class PictureCache:
@@ -85,12 +104,7 @@ class PictureCache:
 
     def report(self, sha256: str) -> PictureReport:
         """The stored reading of a picture, with a note where its file is gone."""
-        with self._library.reader() as connection:
-            kept = kept_picture(connection, sha256)
-        report = PictureReport.model_validate(json.loads(kept.report))
-        if self._library.picture_path(sha256).is_file():
-            return report
-        return report.model_copy(update={"notes": [*report.notes, FILE_GONE]})
+        return kept_report(self._library, sha256)
 
     def close(self) -> None:
         """Let go of every picture."""
@@ -129,7 +143,7 @@ class PictureCache:
 
     def _close_surplus(self) -> None:
         for sha256, entry in list(self._open.items())[:-1]:
-            if sum(one.pixels for one in self._open.values()) <= MAX_OPEN_PIXELS:
+            if sum(one.picture.pixel_bytes for one in self._open.values()) <= MAX_OPEN_BYTES:
                 break
             if entry.users == 0:
                 del self._open[sha256]

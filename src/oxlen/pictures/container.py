@@ -10,6 +10,7 @@ from oxlen.core.errors import PictureError
 Kind = Literal["processed", "raw"]
 MAX_FILE_BYTES = 200 * 1000 * 1000
 MAX_PIXELS = 250_000_000
+MAX_SIDE_PX = 100_000
 HEAD_BYTES = 64
 
 CCD_MARK, CCD_MARK_AT = b"CCD-RAW", 8
@@ -31,7 +32,7 @@ def check_size(path: Path, name: str) -> int:
 
 
 def check_pixels(width: int, height: int, name: str) -> None:
-    """PictureError when a file claims no pixels, or more than 250 million."""
+    """PictureError when a file claims no pixels, more than 250 million, or a side over 100,000."""
     if width < 1 or height < 1:
         raise PictureError(name, "the file claims to hold no pixels.")
     if width * height > MAX_PIXELS:
@@ -39,6 +40,12 @@ def check_pixels(width: int, height: int, name: str) -> None:
             name,
             f"it claims {width} × {height} pixels, {width * height / 1e6:.0f} million; "
             "Oxlen takes up to 250 million.",
+        )
+    if max(width, height) > MAX_SIDE_PX:
+        raise PictureError(
+            name,
+            f"it claims {width} × {height} pixels; "
+            f"Oxlen takes sides of up to {MAX_SIDE_PX} pixels.",
         )
 
 

@@ -7,6 +7,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+import numpy as np
+from numpy.typing import NDArray
 from PIL.ExifTags import Base
 
 from oxlen.core.light.exposure import (
@@ -168,3 +170,14 @@ def _taken_at(tags: Mapping[int, Any]) -> str | None:
 
 def _white_balance(value: Any) -> str | None:
     return {0: "auto", 1: "set by hand"}.get(int(number(value) or 0)) if value is not None else None
+
+
+def numbers(value: Any) -> NDArray[np.float64]:
+    """A tag's rationals or numbers as an array; empty when it is something else."""
+    if value is None or isinstance(value, str | bytes):
+        return np.array([])
+    flat = np.atleast_1d(np.asarray(value, dtype=float))
+    if flat.size in (6, 18):  # numerators and denominators in turn
+        with np.errstate(divide="ignore", invalid="ignore"):
+            flat = flat[0::2] / flat[1::2]
+    return flat if np.all(np.isfinite(flat)) else np.array([])

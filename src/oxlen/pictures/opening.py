@@ -53,6 +53,11 @@ class Picture:
     source: Any
 
     @property
+    def pixel_bytes(self) -> int:
+        """Memory its pixels take while they are read, from its header; 0 when there are none."""
+        return int(getattr(self.source, "pixel_bytes", 0))
+
+    @property
     def pixels(self) -> Pixels:
         """Pixels as stored; PixelsUnreadable when they are not all there."""
         if self.facts.kind == "raw":
@@ -131,6 +136,7 @@ def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Pictur
 
 
 def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
+    from oxlen.pictures.raw import RawPicture
     from oxlen.pictures.tiff import TiffFileReader
 
     reader = TiffFileReader(path, name)
@@ -144,7 +150,8 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
     claimed = reader.size  # held against the limit before the decoder sees the file
     try:
         reader.check_extents()
-        source = _raw_source(path, name, reader.tags, opened=opened)
+        source: Any = RawPicture(path, name, reader.tags, is_mosaic=reader.is_mosaic)
+        opened.append(source)
         size = source.size
     except PixelsUnreadable as error:
         source, size = _Unreadable(error), claimed
@@ -153,8 +160,10 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
 
 def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
     from oxlen.pictures.other_raw import check_other_extents
+    from oxlen.pictures.raw import RawPicture
 
-    source = _raw_source(path, name, {}, opened=opened)
+    source: Any = RawPicture(path, name, {})
+    opened.append(source)
     width, height = size = source.size
     check_pixels(width, height, name)
     exposure = exposure_from_tags(source.decoder_tags)
@@ -163,14 +172,6 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
     except PixelsUnreadable as error:
         source = _Unreadable(error)
     return _picture(name, "RAW", "raw", size=size, exposure=exposure, source=source)
-
-
-def _raw_source(path: Path, name: str, tags: dict[int, Any], *, opened: list[Any]) -> Any:
-    from oxlen.pictures.raw import RawPicture
-
-    source = RawPicture(path, name, tags)
-    opened.append(source)
-    return source
 
 
 def _picture(

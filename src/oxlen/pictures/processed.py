@@ -19,11 +19,23 @@ from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.light.tone import highest_channel, linear_table, luminance_share
 from oxlen.pictures.container import check_pixels
+from oxlen.pictures.memory import check_bytes
 
 SAMPLE_PIXELS = 400_000
 """Pixels a frame's figures rest on: all of a small picture, whole rows spread over a large one."""
+SPOT_PIXELS = 1_000_000
+"""Most pixels a spot's figures rest on: rows spread over it where it is larger."""
+BAND_PIXELS = 2_000_000
+"""Pixels made small at a time for a preview."""
 HALVE_ABOVE_PIXELS = 64_000_000
 """JPEGs larger than this are decoded at half size, which keeps memory bounded."""
+STORED_BYTES = {"1": 1, "L": 1, "P": 1, "I;16": 2}
+"""Bytes a pixel takes once decoded, by the decoder's name of its kind; all others take four."""
+COEFFICIENT_BYTES = 6
+"""A progressive JPEG's coefficients are held for the whole picture: two bytes for each channel."""
+HEIF_BYTES = 8
+"""Bytes a pixel takes while a HEIF is decoded: planes, RGB, and a copy of it (measured)."""
+FORMATS = {"JPEG": ("JPEG", "MPO"), "PNG": ("PNG",), "HEIF": ("HEIF", "AVIF")}
 EXIF_IFD = 0x8769
 EXIF_SEARCH_BYTES = 1 << 18
 PNG_BIT_DEPTH_AT = 24
@@ -61,11 +73,31 @@ class ProcessedPixels:
         return replace(tones, strongest=np.take(self._linear, highest_channel(codes)).ravel())
 
     def disc(self, spot: Spot) -> Tones:
-        """Tones of every pixel under a spot given on the stored pixels."""
-        box = self._box(disc_box(spot, self.width, self.height))
-        codes = box[disc_mask(spot, self.width, self.height)]
+        """Tones under a spot given on the stored pixels: of every pixel, or rows spread over it."""
+        left, top, right, bottom = disc_box(spot, self.width, self.height)
+        mask = disc_mask(spot, self.width, self.height)
+        rows = sample_rows(bottom - top, max(1, SPOT_PIXELS // (right - left)))
+        if rows.size == bottom - top:
+            codes = self._box((left, top, right, bottom))[mask]
+        else:
+            lines = [self._box((left, top + int(y), right, top + int(y) + 1))[0] for y in rows]
+            codes = np.stack(lines)[mask[rows]]
         tones = self._tones(codes)
         return replace(tones, channel_stops=self._channel_stops(codes, tones))
+
+    def preview(self, side: int) -> Image.Image:
+        """A small RGB picture with its longest side at most `side`, made band by band."""
+        step = max(1, max(self.width, self.height) // side)
+        band = max(1, BAND_PIXELS // (self.width * step)) * step
+        small = [
+            np.asarray(
+                _image_of(self._box((0, y, self.width, min(y + band, self.height)))).reduce(step)
+            )
+            for y in range(0, self.height, band)
+        ]
+        image = Image.fromarray(np.concatenate(small))
+        image.thumbnail((side, side), Image.Resampling.BOX)
+        return image.convert("RGB")
 
     def _tones(self, codes: NDArray[Any]) -> Tones:
         luminance = self._luminance(codes)
@@ -95,6 +127,12 @@ class ProcessedPixels:
         return linear_table(self._top_code)
 
 
+def _image_of(codes: NDArray[Any]) -> Image.Image:
+    """8-bit picture of code values of 8 or 16 bits."""
+    eight = (codes >> 8).astype(np.uint8) if codes.dtype == np.uint16 else codes
+    return Image.fromarray(np.ascontiguousarray(eight))
+
+
 class PillowPicture:
     """A JPEG, PNG or HEIF file through Pillow: tags at once, pixels when asked for."""
 
@@ -103,7 +141,7 @@ class PillowPicture:
             _register_heif()
         self._file = path.open("rb")
         try:
-            self._image = Image.open(self._file)
+            self._image = Image.open(self._file, formats=FORMATS[container])
         except Exception as error:
             self._file.close()
             cause = f"it starts like a {container} but is cut short or damaged."
@@ -130,10 +168,36 @@ class PillowPicture:
             found[Base.Orientation] = 1
         return found
 
+    @property
+    def pixel_bytes(self) -> int:
+        """Memory its pixels take while they are decoded, from its header alone."""
+        pixels = self.width * self.height
+        if self.format == "HEIF":
+            return pixels * HEIF_BYTES
+        if self._is_deep_png:
+            return pixels * 4 * len(self._image.mode) + self.file_bytes  # twice: it is copied
+        stored = pixels * STORED_BYTES.get(self._image.mode, 4)
+        if self.format != "JPEG":
+            return stored
+        coefficients = pixels * COEFFICIENT_BYTES if self._image.info.get("progressive") else 0
+        return coefficients + (stored // 4 if pixels > HALVE_ABOVE_PIXELS else stored)
+
+    @cached_property
+    def file_bytes(self) -> int:
+        """Length of the file."""
+        return self._file.seek(0, 2)
+
+    @cached_property
+    def _is_deep_png(self) -> bool:
+        """A 16-bit colour PNG, which Pillow would cut down to 8 bits."""
+        is_colour = self.format == "PNG" and self._image.mode.startswith("RGB")
+        return is_colour and self._bit_depth() == 16
+
     @cached_property
     def pixels(self) -> ProcessedPixels:
-        """The decoded pixels; PixelsUnreadable when they are cut or damaged."""
-        if self.format == "PNG" and self._image.mode.startswith("RGB") and self._bit_depth() == 16:
+        """The decoded pixels; PixelsUnreadable when they are cut, damaged or too many."""
+        check_bytes(self.pixel_bytes, self.name)
+        if self._is_deep_png:
             return self._deep_png_pixels()
         image = self.image
         if image.mode == "I;16":
@@ -153,7 +217,7 @@ class PillowPicture:
         return int.from_bytes(self._file.read(1))
 
     def _deep_png_pixels(self) -> ProcessedPixels:
-        """Pixels of a 16-bit colour PNG, which Pillow would cut down to 8 bits."""
+        """Pixels of a 16-bit colour PNG."""
         import imagecodecs  # large, and seldom needed
 
         self._file.seek(0)
@@ -182,14 +246,7 @@ class PillowPicture:
 
     def preview_image(self, side: int) -> Image.Image:
         """A small 8-bit picture with its longest side at most `side`, as stored."""
-        image = self.image
-        if image.mode == "I;16":
-            image = Image.fromarray((np.asarray(image) >> 8).astype(np.uint8))
-        small = image.copy() if max(image.size) <= side else image
-        small = small if small.mode in ("RGB", "L") else small.convert("RGB")
-        small = small.copy()
-        small.thumbnail((side, side), Image.Resampling.BOX)
-        return small.convert("RGB")
+        return self.pixels.preview(side)
 
     def close(self) -> None:
         """Let go of the file."""

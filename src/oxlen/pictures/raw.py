@@ -24,8 +24,9 @@ from oxlen.core.sensor.raw_level import (
     luminance_weights,
     raw_linear,
 )
-from oxlen.pictures.exposure_tags import number
-from oxlen.pictures.processed import SAMPLE_PIXELS
+from oxlen.pictures.exposure_tags import number, numbers
+from oxlen.pictures.memory import check_bytes
+from oxlen.pictures.processed import SAMPLE_PIXELS, SPOT_PIXELS
 
 COLOR_MATRICES = (
     (Base.ColorMatrix1, Base.CalibrationIlluminant1),
@@ -37,6 +38,8 @@ MOST_BASELINE_STOPS = 12.0
 SRGB_GAMMA = (2.4, 12.92)  # power and toe of IEC 61966-2-1, as the decoder takes them
 LOST_SITES_SHARE = 0.12
 """A pixel with more of its photosites clipped is lost: half of its tiles in one channel."""
+MOSAIC_BYTES, WHOLE_BYTES = 8, 16
+"""Bytes a pixel takes while it is unpacked and developed: of a mosaic, of RGB (measured)."""
 UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
 
 
@@ -55,8 +58,10 @@ class RawPicture:
     whatever memory held.
     """
 
-    def __init__(self, path: Path, name: str, tags: Mapping[int, Any]) -> None:
-        self.name, self._tags = name, tags
+    def __init__(
+        self, path: Path, name: str, tags: Mapping[int, Any], *, is_mosaic: bool = True
+    ) -> None:
+        self.name, self._tags, self._is_mosaic = name, tags, is_mosaic
         self._raw = rawpy.RawPy()
         try:
             self._raw.open_file(str(path))
@@ -90,9 +95,17 @@ class RawPicture:
         flip = {3: 3, 5: 8, 6: 6}.get(int(self._raw.sizes.flip), 1)
         return {**found, Base.Orientation: flip}
 
+    @property
+    def pixel_bytes(self) -> int:
+        """Memory its pixels take while they are unpacked and developed, from its header alone."""
+        sizes = self._raw.sizes
+        pixels = max(int(sizes.raw_width) * int(sizes.raw_height), self.size[0] * self.size[1])
+        return pixels * (MOSAIC_BYTES if self._is_mosaic else WHOLE_BYTES)
+
     @cached_property
     def mosaic(self) -> NDArray[np.uint16]:
         """Raw values: (h, w), or (h, w, 3) when the file was already made whole."""
+        check_bytes(self.pixel_bytes, self.name)
         try:
             self._raw.unpack()
             visible = self._raw.raw_image_visible
@@ -112,7 +125,7 @@ class RawPicture:
             raise PixelsUnreadable(
                 self.name, f"it says its mid lies {baseline:g} stops away, which cannot be."
             )
-        neutral = _numbers(self._tags.get(Base.AsShotNeutral))
+        neutral = numbers(self._tags.get(Base.AsShotNeutral))
         if neutral.size != 3 or np.any(neutral <= 0):
             balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
             usable = balance.size == 3 and bool(np.all(balance > 0))
@@ -123,7 +136,7 @@ class RawPicture:
         """XYZ to camera; of two matrices the one for daylight."""
         found = []
         for tag, illuminant in COLOR_MATRICES:
-            matrix = _numbers(self._tags.get(tag))
+            matrix = numbers(self._tags.get(tag))
             if matrix.size == 9:
                 daylight = number(self._tags.get(illuminant)) == D65_ILLUMINANT
                 found.append((daylight, matrix.reshape(3, 3)))
@@ -181,12 +194,14 @@ class RawPicture:
         return np.asarray(linear.max(axis=-1) * 2.0**self.colour.baseline_exposure_stops)
 
     def disc(self, spot: Spot) -> Tones:
-        """Tones of the tiles under a spot given on the stored pixels."""
+        """Tones under a spot given on the stored pixels: of every tile, or rows spread over it."""
         period = self.pattern.shape[0]
         width, height = self.size[0] // period, self.size[1] // period
         left, top, right, bottom = disc_box(spot, width, height)
-        block = self.mosaic[top * period : bottom * period, left * period : right * period]
-        return self._tones(block, disc_mask(spot, width, height))
+        rows = sample_rows(bottom - top, max(1, SPOT_PIXELS // (right - left)))
+        lines = ((top + rows)[:, None] * period + np.arange(period)).ravel()
+        block = self.mosaic[lines, left * period : right * period]
+        return self._tones(block, disc_mask(spot, width, height)[rows])
 
     def _tones(self, block: NDArray[np.uint16], mask: NDArray[np.bool_] | None = None) -> Tones:
         cells = self._cells(block)  # (rows, columns, sites)
@@ -279,14 +294,3 @@ def _shrunk(values: NDArray[Any], size: tuple[int, int]) -> NDArray[np.float32]:
     import cv2  # only for a dry run: metering does without it
 
     return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA), np.float32)
-
-
-def _numbers(value: Any) -> NDArray[np.float64]:
-    """A tag's rationals or numbers as an array; empty when it is something else."""
-    if value is None or isinstance(value, str | bytes):
-        return np.array([])
-    flat = np.atleast_1d(np.asarray(value, dtype=float))
-    if flat.size in (6, 18):  # numerators and denominators in turn
-        with np.errstate(divide="ignore", invalid="ignore"):
-            flat = flat[0::2] / flat[1::2]
-    return flat if np.all(np.isfinite(flat)) else np.array([])

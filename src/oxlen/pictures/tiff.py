@@ -17,15 +17,19 @@ from tifffile import TIFF
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
+from oxlen.pictures.memory import check_bytes
 from oxlen.pictures.processed import ProcessedPixels
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
 
 SUB_IFDS, NEW_SUBFILE_TYPE = (TIFF.TAGS[name] for name in ("SubIFDs", "NewSubfileType"))
 MAX_PAGES = 16
+READ_BYTES = 16_000_000
+"""Stored bytes read at a time."""
 REDUCED_RESOLUTION = 1
 # Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
 CFA, LINEAR_RAW = tifffile.PHOTOMETRIC.CFA, tifffile.PHOTOMETRIC.LINEAR_RAW
+SEPARATED, PALETTE = tifffile.PHOTOMETRIC.SEPARATED, tifffile.PHOTOMETRIC.PALETTE
 RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
 BROKEN_DIRECTORY = "it starts like a TIFF but its directory is broken."
 ONE_NUMBER_EACH = (
@@ -115,6 +119,11 @@ class TiffFileReader:
         )
 
     @property
+    def is_mosaic(self) -> bool:
+        """Whether its raw pixels have one channel each, not three."""
+        return all(int(page.photometric) != LINEAR_RAW for page in self.directories)
+
+    @property
     def main_directory(self) -> Any:
         """The directory with the most pixels that is not marked as a reduced copy."""
         full = [p for p in self.directories if not _is_reduced(p)] or self.directories
@@ -159,13 +168,27 @@ class TiffFileReader:
         check_pixels(page.imagewidth, page.imagelength, self.name)
         return int(page.imagewidth), int(page.imagelength)
 
+    @property
+    def pixel_bytes(self) -> int:
+        """Memory its pixels take while they are decoded, from its directory alone."""
+        width, height = self.size
+        page = self.main_directory
+        bits = int(np.max(np.atleast_1d(page.bitspersample or 8)))
+        sample_bytes = max(1, -(-bits // 8))
+        whole = width * height * int(page.samplesperpixel) * sample_bytes
+        # One strip or tile may claim more than all of the picture.
+        chunk = int(np.prod(page.chunks)) * sample_bytes
+        made = width * height * _made_bytes(page, sample_bytes)
+        return int(whole + chunk + made + READ_BYTES)
+
     @cached_property
     def array(self) -> NDArray[Any]:
         """Code values, (h, w) or (h, w, 3), 8 or 16 bits, as stored."""
         width, height = self.size
         self.check_extents()
+        check_bytes(self._claimed_bytes(), self.name)
         try:
-            array = np.asarray(self.main_directory.asarray())
+            array = np.asarray(self.main_directory.asarray(maxworkers=1, buffersize=READ_BYTES))
             return _as_codes(array, self.main_directory, (height, width), name=self.name)
         except PixelsUnreadable:
             raise
@@ -184,12 +207,17 @@ class TiffFileReader:
 
     def preview_image(self, side: int) -> Image.Image:
         """A small 8-bit picture with its longest side at most `side`, as stored."""
-        step = max(1, max(self.size) // (2 * side))
-        array = self.array[::step, ::step]
-        codes = (array >> 8).astype(np.uint8) if array.dtype == np.uint16 else array
-        image = Image.fromarray(np.ascontiguousarray(codes))
-        image.thumbnail((side, side), Image.Resampling.BOX)
-        return image.convert("RGB")
+        return self.pixels.preview(side)
+
+    def _claimed_bytes(self) -> int:
+        try:
+            return self.pixel_bytes
+        except PictureError:
+            raise
+        except Exception as error:  # tags of kinds that no sound file gives them
+            raise PixelsUnreadable(
+                self.name, "its pixels cannot be found: its directory contradicts itself."
+            ) from error
 
 
 def _is_sound(page: Any) -> bool:
@@ -233,23 +261,36 @@ def _as_codes(array: NDArray[Any], page: Any, shape: tuple[int, int], *, name: s
     if array.ndim == 3 and array.shape[0] in (3, 4) and array.shape[1:] == shape:
         array = np.moveaxis(array, 0, -1)  # planes stored one after another
     if array.dtype == bool:
-        array = array.astype(np.uint8) * 255
+        array = array.view(np.uint8)
+        np.multiply(array, 255, out=array)
     if array.dtype not in (np.uint8, np.uint16) or array.shape[:2] != shape:
         raise PixelsUnreadable(name, f"its pixels are {array.dtype}; Oxlen reads 8 and 16 bits.")
     photometric = int(page.photometric)
-    if array.ndim == 3 and photometric == 5 and array.shape[-1] >= 4:
+    if array.ndim == 3 and photometric == SEPARATED and array.shape[-1] >= 4:
         return _cmyk_to_rgb(array)
     if array.ndim == 3:
         array = array[..., :3] if array.shape[-1] >= 3 else array[..., 0]
     if photometric == 0:  # white is zero
-        array = np.iinfo(array.dtype).max - array
-    return _palette(array, page) if photometric == 3 else array
+        np.subtract(np.iinfo(array.dtype).max, array, out=array)
+    return _palette(array, page) if photometric == PALETTE else array
+
+
+def _made_bytes(page: Any, sample_bytes: int) -> int:
+    """Bytes a pixel takes once more, when what is stored has to be made into grey or RGB."""
+    photometric = int(page.photometric)
+    if photometric == SEPARATED:
+        return 3 * sample_bytes
+    return 6 if photometric == PALETTE else 0
 
 
 def _cmyk_to_rgb(array: NDArray[Any]) -> NDArray[Any]:
+    """Ink as light (h, w, 3), row by row so that the fractions take little room."""
     top = float(np.iinfo(array.dtype).max)
-    ink = array[..., :4].astype(np.float32) / top
-    return ((1 - ink[..., :3]) * (1 - ink[..., 3:]) * top + 0.5).astype(array.dtype)
+    made = np.empty((*array.shape[:2], 3), array.dtype)
+    for row, inks in zip(made, array, strict=True):
+        share = inks[:, :4].astype(np.float32) / top
+        row[:] = (1 - share[:, :3]) * (1 - share[:, 3:]) * top + 0.5
+    return made
 
 
 def _palette(array: NDArray[Any], page: Any) -> NDArray[Any]:

@@ -11,8 +11,6 @@ from fastapi import FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
-from oxlen.metering.picture_cache import PictureCache
-from oxlen.preview.cache import PreviewCache
 from oxlen.server.context import Clock, Context
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.pages import add_pages
@@ -29,6 +27,8 @@ from oxlen.server.routes import (
     takes,
 )
 from oxlen.store.library import Library
+from oxlen.workers.crew import Crew, shared_crew
+from oxlen.workers.pictures import PicturesInWorkers
 
 BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
 MIN_GZIP_BYTES = 1500
@@ -41,15 +41,20 @@ def utc_now() -> datetime:
 
 
 def create_app(
-    library: Library, *, clock: Clock = utc_now, built: Path = BUILT_FRONT_END
+    library: Library,
+    *,
+    clock: Clock = utc_now,
+    built: Path = BUILT_FRONT_END,
+    crew: Crew | None = None,
 ) -> FastAPI:
-    """The whole app on a library."""
-    pictures_at_hand = PictureCache(library)
+    """The whole app on a library; its heavy work is done by a crew of worker processes."""
+    workers = crew or shared_crew()
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        workers.warm()
         yield
-        pictures_at_hand.close()
+        workers.stop()
 
     app = FastAPI(
         title="Oxlen",
@@ -61,9 +66,8 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.context = Context(
-        library, pictures_at_hand, PreviewCache(pictures_at_hand), clock=clock
-    )
+    pictures_kept = PicturesInWorkers(library, workers)
+    app.state.context = Context(library, pictures_kept, workers, clock=clock)
     add_problem_handlers(app)
     for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, presets, formulas):
         app.include_router(module.router)

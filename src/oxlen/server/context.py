@@ -13,11 +13,11 @@ from oxlen.core.errors import NotFound
 from oxlen.core.kit.glass import Glass
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
-from oxlen.metering.picture_cache import PictureCache
-from oxlen.preview.cache import PreviewCache
+from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.store.glass import kept_glass
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile
+from oxlen.workers.crew import Crew
 
 Clock = Callable[[], datetime]
 RowId = Annotated[int, Path(ge=1, le=2**53)]
@@ -29,8 +29,8 @@ class Context:
     """Everything a route needs from outside."""
 
     library: Library
-    pictures: PictureCache
-    previews: PreviewCache
+    pictures: MeteredPictures
+    crew: Crew
     clock: Clock
 
     def now(self) -> str:

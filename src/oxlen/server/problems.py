@@ -23,6 +23,7 @@ from oxlen.core.errors import (
     OxlenError,
     PictureError,
     UnreadableSheet,
+    WorkFailed,
 )
 
 MEDIA_TYPE = "application/problem+json"
@@ -34,6 +35,7 @@ STATUS: Mapping[type[OxlenError], int] = {
     OutOfRange: 422,
     ArchiveError: 422,
     UnreadableSheet: 422,
+    WorkFailed: 503,
     OxlenError: 400,
 }
 

@@ -28,6 +28,18 @@ Attach = Callable[[Any, str, dict[str, Any]], int]
 
 
 @dataclass(frozen=True)
+class ReadFile:
+    """What was read of an incoming file: its content hash and its report."""
+
+    sha256: str
+    report: dict[str, Any]
+
+
+Reader = Callable[[Library, Path, str], ReadFile]
+"""Reads an incoming file of a library by its path and name, and makes its preview."""
+
+
+@dataclass(frozen=True)
 class ImportedPicture:
     """A picture taken in: its content hash, the sheet that shows it, and what was noted."""
 
@@ -36,17 +48,31 @@ class ImportedPicture:
     notes: tuple[str, ...]
 
 
-def take_in(
-    library: Library, incoming: Path, name: str, *, now: str, attach: Attach
-) -> ImportedPicture:
-    """Keep an incoming file and attach it to a sheet in the same transaction.
-
-    Raises PictureError when the file is no use; nothing is kept of it then.
-    """
+def read_incoming(library: Library, incoming: Path, name: str) -> ReadFile:
+    """Read an incoming file and make its preview. PictureError when it is no use."""
     sha256 = file_sha256(incoming)
     with open_picture(incoming, name) as picture:
         report = reading_report(read_open_picture(picture))
         write_preview(library, picture, sha256)
+    return ReadFile(sha256, report)
+
+
+def take_in(
+    library: Library,
+    incoming: Path,
+    name: str,
+    *,
+    now: str,
+    attach: Attach,
+    read: Reader = read_incoming,
+) -> ImportedPicture:
+    """Keep an incoming file and attach it to a sheet in the same transaction.
+
+    `read` may do its work in another process. Raises PictureError when the file is no use;
+    nothing is kept of it then.
+    """
+    found = read(library, incoming, name)
+    sha256, report = found.sha256, found.report
     size = incoming.stat().st_size
     library.keep_picture(incoming, sha256)
     with library.writer() as connection:
@@ -126,15 +152,11 @@ def write_preview(library: Library, picture: Picture, sha256: str) -> bool:
     return True
 
 
-def preview_of(library: Library, sha256: str) -> Path | None:
-    """The preview of a kept picture, remade when it is missing; None when it cannot be shown."""
-    path = library.preview_path(sha256)
-    if not path.is_file():
-        with library.reader() as connection:
-            kept = kept_picture(connection, sha256)
-        if not library.picture_path(sha256).is_file():
-            return None
-        with open_picture(library.picture_path(sha256), kept.file_name) as picture:
-            if not write_preview(library, picture, sha256):
-                return None
-    return path
+def remake_preview(library: Library, sha256: str) -> bool:
+    """Make the preview of a kept picture anew; False when it cannot be shown."""
+    with library.reader() as connection:
+        kept = kept_picture(connection, sha256)
+    if not library.picture_path(sha256).is_file():
+        return False
+    with open_picture(library.picture_path(sha256), kept.file_name) as picture:
+        return write_preview(library, picture, sha256)

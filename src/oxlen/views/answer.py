@@ -20,7 +20,7 @@ from oxlen.formats.plan_file import LensOptionFile, PlanFile
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody, StepsByHand
 from oxlen.metering.light import LightReading, PictureLight, SheetLight, measured
-from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.views.exposure_map import ExposureMap, exposure_map
 from oxlen.views.fields import LimitFields, limit_fields
@@ -77,7 +77,7 @@ class Answer(BaseModel):
 def answer(
     body: SheetBody,
     find_phone: Callable[[str], PhoneProfile],
-    cache: PictureCache,
+    cache: MeteredPictures,
     *,
     filters_at_hand: Sequence[Glass] = (),
 ) -> Answer:

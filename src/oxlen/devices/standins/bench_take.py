@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, glass_stops, is_panned
@@ -21,11 +22,12 @@ from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody, tapped_spot
 from oxlen.metering.light import measured
-from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake, add_plan, add_sequence
 from oxlen.takes.importing import as_take, take_in
+from oxlen.workers.at_hand import at_hand
 
 
 @dataclass(frozen=True)
@@ -42,7 +44,7 @@ class BenchShot:
 def shoot_on_bench(
     library: Library,
     find_phone: Callable[[str], PhoneProfile],
-    cache: PictureCache,
+    cache: MeteredPictures,
     *,
     shot: BenchShot,
     now: str,
@@ -76,6 +78,12 @@ def shoot_on_bench(
         frame = about if about.sequence_id is None else replace(about, sequence_place=place)
         kept += _keep_files(library, shot, taken, about=frame, now=now)
     return kept
+
+
+def shoot_in_worker(folder: Path, shot: BenchShot, profile: PhoneProfile, *, now: str) -> list[str]:
+    """As `shoot_on_bench`, by a worker process on the library in a folder."""
+    at = at_hand(folder)
+    return shoot_on_bench(at.library, lambda _: profile, at.pictures, shot=shot, now=now)
 
 
 def _steps(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:

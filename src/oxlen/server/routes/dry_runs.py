@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.formats.scene_file import scene_ids, scene_truth
 from oxlen.formats.sheet_file import SheetBody
@@ -16,15 +17,17 @@ from oxlen.preview.dry_run import (
     Chooser,
     FrameFigures,
     FrameRequest,
+    PredictedFrame,
     Rendition,
-    dry_run,
     figures_header,
 )
 from oxlen.preview.encoding import FileKind
 from oxlen.server.context import RowId, Shared
+from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.views.answer import answer
 from oxlen.views.readings_table import readings_csv
+from oxlen.workers.at_hand import predicted_frame
 
 router = APIRouter(prefix="/api", tags=["dry runs"])
 
@@ -75,13 +78,12 @@ def scenes() -> list[SceneView]:
 
 
 @router.get("/sheets/{sheet_id}/dry-run", response_class=Response, responses=IMAGE)
-def dry_run_of_sheet(
-    sheet_id: RowId, context: Shared, step: Annotated[FrameStep, Query()]
+async def dry_run_of_sheet(
+    sheet_id: RowId, request: Request, context: Shared, *, step: Annotated[FrameStep, Query()]
 ) -> Response:
     """The frame a pair of steps will give, as a picture; its figures come in a header."""
-    body = _body(context, sheet_id)
-    request = FrameRequest(**step.model_dump())
-    frame = dry_run(body, context.find_phone, context.previews, request=request)
+    body = await run_in_threadpool(_body, context, sheet_id)
+    frame = await _frame(context, request, body, step=step)
     headers = {"cache-control": "no-store", FIGURES_HEADER: figures_header(frame.figures)}
     if step.kind != "jpeg":
         name = "".join(c for c in body.title if c.isascii() and (c.isalnum() or c in " -_"))
@@ -91,14 +93,12 @@ def dry_run_of_sheet(
 
 
 @router.get("/sheets/{sheet_id}/dry-run/figures")
-def dry_run_figures(
-    sheet_id: RowId, context: Shared, step: Annotated[FrameStep, Query()]
+async def dry_run_figures(
+    sheet_id: RowId, request: Request, context: Shared, *, step: Annotated[FrameStep, Query()]
 ) -> FrameFigures:
     """What a dry run says of its frame, without the picture."""
-    request = FrameRequest(**step.model_dump())
-    return dry_run(
-        _body(context, sheet_id), context.find_phone, context.previews, request=request
-    ).figures
+    body = await run_in_threadpool(_body, context, sheet_id)
+    return (await _frame(context, request, body, step=step)).figures
 
 
 @router.get("/sheets/{sheet_id}/readings.csv", response_class=Response)
@@ -108,6 +108,16 @@ def readings_table(sheet_id: RowId, context: Shared) -> Response:
     rows = [reading.model_dump() for reading in found.readings]
     headers = {"content-disposition": f'attachment; filename="readings-{sheet_id}.csv"'}
     return Response(readings_csv(rows), media_type="text/csv", headers=headers)
+
+
+async def _frame(
+    context: Shared, request: Request, body: SheetBody, *, step: FrameStep
+) -> PredictedFrame:
+    profile = await run_in_threadpool(context.find_phone, body.phone)
+    wanted = FrameRequest(**step.model_dump())
+    folder = context.library.folder
+    frame = context.crew.begin("bench", predicted_frame, folder, body, profile, request=wanted)
+    return await while_asked_for(request, frame)
 
 
 def _body(context: Shared, sheet_id: int) -> SheetBody:

@@ -14,9 +14,11 @@ from oxlen.core.errors import NotFound, PictureError
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.server.context import Context, RowId, Sha256, Shared
 from oxlen.server.routes.sheets import SheetView, view
+from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet
-from oxlen.takes.importing import ImportedPicture, onto_new_sheet, onto_sheet, preview_of, take_in
+from oxlen.takes.importing import ImportedPicture, onto_new_sheet, onto_sheet, take_in
+from oxlen.workers.at_hand import make_preview, read_file
 
 router = APIRouter(prefix="/api", tags=["pictures"])
 
@@ -64,9 +66,10 @@ async def take_onto_sheet(
 
 @router.get("/pictures/{sha256}/preview", response_class=FileResponse)
 def preview(sha256: Sha256, context: Shared) -> FileResponse:
-    """A small upright JPEG of a picture."""
-    path = preview_of(context.library, sha256)
-    if path is None:
+    """A small upright JPEG of a picture, made anew when it is missing."""
+    path = context.library.preview_path(sha256)
+    folder = context.library.folder
+    if not path.is_file() and not context.crew.do("bench", make_preview, folder, sha256):
         raise NotFound("This picture's pixels cannot be shown.", picture=sha256)
     headers = {"cache-control": "private, max-age=31536000, immutable"}
     return FileResponse(path, media_type="image/jpeg", headers=headers)
@@ -82,8 +85,16 @@ async def _take(context: Context, request: Request, name: str, *, attach: Any) -
     incoming = context.library.incoming_path()
     try:
         await _stream_to(incoming, request, name)
+        reading = context.crew.begin("intake", read_file, context.library.folder, incoming, name)
+        found = await while_asked_for(request, reading)
         imported: ImportedPicture = await run_in_threadpool(
-            take_in, context.library, incoming, name, now=context.now(), attach=attach
+            take_in,
+            context.library,
+            incoming,
+            name,
+            now=context.now(),
+            attach=attach,
+            read=lambda *_: found,
         )
     finally:
         incoming.unlink(missing_ok=True)

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
-from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
+from oxlen.devices.standins.bench_take import BenchShot, shoot_in_worker
 from oxlen.formats.phone_profile import Strict
 from oxlen.formats.picture_report import SettingsFacts
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -84,9 +84,9 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     if body.scene is None:
         raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
     shot = BenchShot(sheet_id, kept.version, body, auto=how.auto, seed=how.seed)
-    shoot_on_bench(
-        context.library, context.find_phone, context.pictures, shot=shot, now=context.now()
-    )
+    profile = context.find_phone(body.phone)
+    folder = context.library.folder
+    context.crew.do("bench", shoot_in_worker, folder, shot, profile, now=context.now())
     return takes(sheet_id, context)
 
 

@@ -1,0 +1,23 @@
+"""What a picture's pixels take in memory, known from its header before any of it is taken."""
+
+from __future__ import annotations
+
+from oxlen.core.errors import PixelsUnreadable
+
+MOST_PIXEL_BYTES = 420_000_000
+"""For one picture while it is decoded and read; a 50-megapixel RAW takes about 400 MB."""
+
+
+def check_bytes(needed_bytes: int, name: str) -> None:
+    """PixelsUnreadable when a picture's pixels would take more than one picture may have."""
+    if needed_bytes > MOST_PIXEL_BYTES:
+        raise PixelsUnreadable(
+            name,
+            f"its pixels need {_megabytes(needed_bytes)} of memory, more than the "
+            f"{_megabytes(MOST_PIXEL_BYTES)} Oxlen gives one picture. "
+            "A smaller copy of it can be measured.",
+        )
+
+
+def _megabytes(size: int) -> str:
+    return f"{size / 1e9:.1f} GB" if size >= 1e9 else f"{size / 1e6:.0f} MB"

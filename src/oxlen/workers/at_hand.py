@@ -1,0 +1,61 @@
+"""What a worker keeps between tasks: the library it works on, decoded pictures, plans."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+
+from oxlen.core.light.meter import Spot, SpotTone
+from oxlen.core.light.patterns import FrameLight
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.picture_cache import PictureCache
+from oxlen.preview.cache import PreviewCache
+from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
+from oxlen.store.library import Library
+from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
+
+
+@dataclass(frozen=True)
+class AtHand:
+    """A library, and what is decoded and decided of it."""
+
+    library: Library
+    pictures: PictureCache
+    previews: PreviewCache
+
+
+@lru_cache(maxsize=1)
+def at_hand(folder: Path) -> AtHand:
+    """What this worker has at hand of the library in a folder."""
+    library = Library(folder)
+    pictures = PictureCache(library)
+    return AtHand(library, pictures, PreviewCache(pictures))
+
+
+def read_file(folder: Path, incoming: Path, name: str) -> ReadFile:
+    """Read an incoming file and make its preview."""
+    return read_incoming(Library(folder), incoming, name)
+
+
+def make_preview(folder: Path, sha256: str) -> bool:
+    """Make the preview of a kept picture anew."""
+    return remake_preview(Library(folder), sha256)
+
+
+def spot_tone(folder: Path, sha256: str, spot: Spot) -> SpotTone | None:
+    """Tone under a spot of a kept picture."""
+    return at_hand(folder).pictures.spot_tone(sha256, spot)
+
+
+def frame_light(folder: Path, sha256: str) -> FrameLight | None:
+    """Cells and histogram of a kept picture."""
+    return at_hand(folder).pictures.frame_light(sha256)
+
+
+def predicted_frame(
+    folder: Path, body: SheetBody, profile: PhoneProfile, *, request: FrameRequest
+) -> PredictedFrame:
+    """The frame a pair of steps will give."""
+    return dry_run(body, lambda _: profile, at_hand(folder).previews, request=request)

@@ -1,0 +1,167 @@
+"""The worker processes: started when needed, replaced when they die, ended when idle."""
+
+from __future__ import annotations
+
+import atexit
+import multiprocessing
+import resource
+import signal
+from collections.abc import Callable
+from concurrent.futures import Future
+from concurrent.futures.process import BrokenProcessPool
+from functools import cache
+from threading import RLock, Timer
+from typing import Any, Literal, ParamSpec, TypeVar
+
+from pebble import ProcessExpired, ProcessPool
+
+from oxlen.core.errors import WorkFailed
+
+Hand = Literal["intake", "bench"]
+"""Files coming in, and pictures kept: one worker each, so that neither waits for the other."""
+HANDS: tuple[Hand, ...] = ("intake", "bench")
+LIMIT_S = 60.0
+IDLE_S = 20.0
+WORKER_BYTES = 620_000_000
+"""Memory of its own a worker may have, should a file need more than its header tells."""
+PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.preview.dry_run"]
+GRACE_S = 2.0
+"""Work that has run this long when its asker goes is ended; shorter work ends by itself."""
+
+Asked = ParamSpec("Asked")
+Result = TypeVar("Result")
+
+
+class Crew:
+    """Worker processes for heavy work; each does one thing at a time and the rest waits."""
+
+    def __init__(self, *, limit_s: float = LIMIT_S, idle_s: float = IDLE_S) -> None:
+        self._places = {hand: _Place(limit_s, idle_s) for hand in HANDS}
+
+    def begin(
+        self,
+        hand: Hand,
+        task: Callable[Asked, Result],
+        /,
+        *given: Asked.args,
+        **named: Asked.kwargs,
+    ) -> Future[Result]:
+        """Hand a task to a worker; `outcome` waits for what comes of it."""
+        return self._places[hand].begin(task, given, named)
+
+    def do(
+        self,
+        hand: Hand,
+        task: Callable[Asked, Result],
+        /,
+        *given: Asked.args,
+        **named: Asked.kwargs,
+    ) -> Result:
+        """Have a task done and wait for it. WorkFailed when it took too long or its worker died."""
+        return outcome(self.begin(hand, task, *given, **named))
+
+    def warm(self) -> None:
+        """Have a worker ready before it is needed."""
+        self.begin("bench", int)
+
+    def stop(self) -> None:
+        """End every worker; what they were at is lost."""
+        for place in self._places.values():
+            place.stop()
+
+
+@cache
+def shared_crew() -> Crew:
+    """The crew of this process, ended with it."""
+    crew = Crew()
+    atexit.register(crew.stop)
+    return crew
+
+
+def outcome(future: Future[Result]) -> Result:
+    """What a task gave, once it is done. WorkFailed when it took too long or its worker died."""
+    try:
+        return future.result()
+    except TimeoutError as error:
+        raise WorkFailed(
+            "It took longer than a minute and was ended; nothing of it was kept."
+        ) from error
+    except (ProcessExpired, BrokenProcessPool, MemoryError, OSError) as error:
+        if isinstance(error, OSError) and not isinstance(error, ProcessExpired):
+            raise
+        raise WorkFailed(
+            "The process working on this ended before it was done; nothing of it was kept. "
+            "It was most likely short of memory."
+        ) from error
+
+
+class _Place:
+    """One worker, while there is work for it."""
+
+    def __init__(self, limit_s: float, idle_s: float) -> None:
+        self._limit_s, self._idle_s = limit_s, idle_s
+        self._pool: ProcessPool | None = None
+        self._open = 0
+        self._idle: Timer | None = None
+        self._lock = RLock()
+
+    def begin(self, task: Callable[..., Any], given: tuple[Any, ...], named: Any) -> Future[Any]:
+        """Hand the task to the worker, started if there is none."""
+        with self._lock:
+            if self._idle is not None:
+                self._idle.cancel()
+            self._open += 1
+            future = self._scheduled(task, given, named)
+        future.add_done_callback(self._done)
+        return future
+
+    def _scheduled(self, task: Callable[..., Any], given: Any, named: Any) -> Future[Any]:
+        for _ in range(2):
+            if self._pool is None or not self._pool.active:
+                self._pool = _new_pool()
+            try:
+                future: Future[Any] = self._pool.schedule(
+                    task, args=given, kwargs=named, timeout=self._limit_s
+                )
+            except RuntimeError:  # its worker was ended from outside while idle
+                self._pool = None
+            else:
+                return future
+        raise WorkFailed("No worker process could be started; is the machine short of memory?")
+
+    def _done(self, _: Future[Any]) -> None:
+        with self._lock:
+            self._open -= 1
+            if self._open == 0:
+                self._idle = Timer(self._idle_s, self._rest)
+                self._idle.daemon = True
+                self._idle.start()
+
+    def _rest(self) -> None:
+        with self._lock:
+            if self._open == 0:
+                self.stop()
+
+    def stop(self) -> None:
+        """End the worker."""
+        with self._lock:
+            if self._idle is not None:
+                self._idle.cancel()
+            pool, self._pool = self._pool, None
+        if pool is not None:
+            pool.stop()
+            pool.join()
+
+
+def _new_pool() -> ProcessPool:
+    # Forked from a small process that has loaded the code, not from the server and its threads.
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(PRELOADED)
+    return ProcessPool(max_workers=1, context=context, initializer=_settle_in)
+
+
+def _settle_in() -> None:
+    """In the worker: bounded memory, and an end that comes from the server alone."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    hard = resource.getrlimit(resource.RLIMIT_DATA)[1]
+    resource.setrlimit(resource.RLIMIT_DATA, (WORKER_BYTES, hard))

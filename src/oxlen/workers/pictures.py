@@ -1,0 +1,42 @@
+"""Kept pictures as the server sees them: measured in a worker, each figure asked for once."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from oxlen.core.errors import WorkFailed
+from oxlen.core.light.meter import Spot, SpotTone
+from oxlen.core.light.patterns import FrameLight
+from oxlen.formats.picture_report import PictureReport
+from oxlen.metering.picture_cache import kept_report
+from oxlen.store.library import Library
+from oxlen.workers import at_hand
+from oxlen.workers.crew import Crew
+
+MOST_SPOTS, MOST_FRAMES = 5000, 100
+"""Figures remembered: a kept picture is named by its content, so they never change."""
+
+
+class PicturesInWorkers:
+    """Kept pictures by content hash; none of their pixels are in this process."""
+
+    def __init__(self, library: Library, crew: Crew) -> None:
+        self._library, self._crew = library, crew
+        self.spot_tone = lru_cache(MOST_SPOTS)(self._spot_tone)
+        self.frame_light = lru_cache(MOST_FRAMES)(self._frame_light)
+
+    def report(self, sha256: str) -> PictureReport:
+        """The stored reading of a picture, with a note where its file is gone."""
+        return kept_report(self._library, sha256)
+
+    def _spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
+        try:
+            return self._crew.do("bench", at_hand.spot_tone, self._library.folder, sha256, spot)
+        except WorkFailed:  # as good as unreadable: its sheet still opens
+            return None
+
+    def _frame_light(self, sha256: str) -> FrameLight | None:
+        try:
+            return self._crew.do("bench", at_hand.frame_light, self._library.folder, sha256)
+        except WorkFailed:
+            return None
