@@ -1,6 +1,7 @@
 """The demo's sheets against the truth of their scenes; readings, map and metering of a sheet."""
 
 import json
+from unittest import mock
 
 import numpy as np
 
@@ -124,15 +125,11 @@ class Demo(InDemo):
         room = PictureCache(self.library)
         self.addCleanup(room.close)
         hashes = [body.picture for _, body in self.bodies if body.picture]
-        room_for_two = metering.MAX_OPEN_PIXELS
-        metering.MAX_OPEN_PIXELS = 2 * 960 * 720
-        try:
+        with mock.patch.object(metering, "MAX_OPEN_BYTES", 1):
             for sha256 in hashes:
                 first = room.spot_tone(sha256, Spot("a", 0.5, 0.5))
             again = room.spot_tone(hashes[0], Spot("a", 0.5, 0.5))
-        finally:
-            metering.MAX_OPEN_PIXELS = room_for_two
-        self.assertEqual(len(room._open), 2)
+        self.assertEqual(len(room._open), 1)
         self.assertIsNotNone(first and again)
 
     def test_auto_numbers_take_the_lens_they_were_read_with(self):

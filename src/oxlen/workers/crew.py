@@ -149,7 +149,7 @@ class _Place:
                 self._idle.cancel()
             pool, self._pool = self._pool, None
         if pool is not None:
-            pool.stop()
+            pool.stop()  # type: ignore[no-untyped-call]
             pool.join()
 
 

@@ -1,0 +1,87 @@
+"""Worker processes: bounded in time and memory, replaced when they die, gone when idle."""
+
+import os
+import signal
+import time
+import unittest
+
+import psutil
+
+from oxlen.core.errors import OutOfRange, PictureError, WorkFailed
+from oxlen.workers.crew import Crew
+
+
+def pid_of_worker():
+    return os.getpid()
+
+
+def refuse():
+    raise PictureError("a.jpg", "it is cut.")
+
+
+def out_of_range():
+    raise OutOfRange("iso", 1e9, high=6400, unit="ISO")
+
+
+def take_memory(size):
+    return len(b"\1" * size)
+
+
+def end_at_once():
+    os.kill(os.getpid(), signal.SIGKILL)
+
+
+def wait(seconds):
+    time.sleep(seconds)
+
+
+class TheCrew(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.crew = Crew(limit_s=1.0)
+        cls.addClassCleanup(cls.crew.stop)
+
+    def test_two_hands_do_not_wait_for_each_other(self):
+        slow = self.crew.begin("intake", wait, 0.8)
+        began = time.monotonic()
+        self.assertNotEqual(self.crew.do("bench", pid_of_worker), os.getpid())
+        self.assertFalse(slow.done(), time.monotonic() - began)
+        slow.result()
+
+    def test_errors_come_back_whole(self):
+        with self.assertRaises(PictureError) as caught:
+            self.crew.do("intake", refuse)
+        self.assertEqual(
+            (caught.exception.message, caught.exception.cause), ("a.jpg: it is cut.", "it is cut.")
+        )
+        with self.assertRaises(OutOfRange) as caught:
+            self.crew.do("intake", out_of_range)
+        self.assertEqual(caught.exception.details["high"], 6400)
+
+    def test_too_long_too_much_or_dead_is_a_sentence_and_the_next_one_works(self):
+        for words, task, *given in (
+            ("longer than a minute", wait, 30),
+            ("short of memory", take_memory, 2_000_000_000),
+            ("short of memory", end_at_once),
+        ):
+            with self.subTest(task.__name__), self.assertRaisesRegex(WorkFailed, words):
+                self.crew.do("intake", task, *given)
+            self.assertEqual(self.crew.do("intake", take_memory, 1000), 1000)
+
+    def test_a_worker_ended_from_outside_is_replaced(self):
+        first = self.crew.do("intake", pid_of_worker)
+        os.kill(first, signal.SIGKILL)
+        psutil.wait_procs([psutil.Process(first)] if psutil.pid_exists(first) else [], timeout=2)
+        time.sleep(0.3)
+        self.assertNotEqual(self.crew.do("intake", pid_of_worker), first)
+
+    def test_an_idle_worker_goes(self):
+        crew = Crew(idle_s=0.1)
+        self.addCleanup(crew.stop)
+        worker = crew.do("bench", pid_of_worker)
+        for _ in range(100):
+            if not psutil.pid_exists(worker):
+                break
+            time.sleep(0.05)
+        self.assertFalse(psutil.pid_exists(worker))
+        self.assertNotEqual(crew.do("bench", pid_of_worker), worker)
