@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-from bench import deciding, dry_running, first_take, loading, meanwhile, reading, surviving
+from bench import deciding, dry_running, first_take, loading, many, meanwhile, reading, surviving
 
 MODULES = {
     "reading": reading,
@@ -12,6 +12,7 @@ MODULES = {
     "loading": loading,
     "dry": dry_running,
     "first-take": first_take,
+    "many": many,
     "meanwhile": meanwhile,
     "surviving": surviving,
 }

@@ -51,6 +51,7 @@ def figures() -> Iterator[tuple[str, float, float]]:
         _kill_apps(folder / "data", lost, generator)
         _kill_backups(folder / "data", folder / "backup.zip", lost, generator=generator)
         _kill_restores(folder / "data", folder / "other.zip", lost, generator=generator)
+    assert lost.done["imports and edits"] > APP_KILLS, "hardly anything was done before the kills"
     done = ", ".join(f"{count} {what}" for what, count in lost.done.items())
     yield f"committed sheets lost in {lost.kills} kills ({done})", lost.sheets, 0
     yield "libraries found empty", lost.empty, 0
@@ -82,11 +83,11 @@ def _round(folder: Path, first: int, kill_after_s: float) -> tuple[dict[int, int
     """Import and edit until the process is killed; which version each sheet was promised."""
     app = started(folder)
     timer = threading.Timer(kill_after_s, app.process.kill)
-    timer.start()
     promised: dict[int, int] = {}
     count = 0
     try:
         outing = app.client.post("/api/outings", json={"title": "Kill"}).json()["id"]
+        timer.start()
         for picture in range(PER_ROUND):
             count += 1
             _import_and_edit(app.client, outing, first + picture, promised=promised)

@@ -102,6 +102,26 @@ class Outings(InBrowser):
             )
 
 
+class Many(InBrowser):
+    def test_a_search_finds_sheets_by_title_and_all_of_an_outing_can_be_shown(self):
+        page = self.page
+        made = page.request.post(f"{self.server.url}/api/outings", data={"title": "Regatta"}).json()
+        for number in range(14):
+            page.request.post(
+                f"{self.server.url}/api/outings/{made['id']}/sheets",
+                data={"title": f"Heat {number}"},
+            )
+        self.visit("/")
+        page.get_by_role("button", name="Show all 14 sheets").click()
+        expect(page.get_by_role("link", name="Heat 13")).to_be_visible()
+        page.get_by_role("searchbox").fill("lantern")
+        expect(page.get_by_role("link", name=re.compile("^Heat"))).to_have_count(0)
+        expect(page.get_by_role("link", name=re.compile("lantern", re.I)).first).to_be_visible()
+        page.get_by_role("searchbox").fill("no such thing")
+        page.get_by_role("button", name="Show all outings").click()
+        expect(page.get_by_role("link", name="Heat 0")).to_be_visible()
+
+
 class Troubles(InBrowser):
     def test_edits_wait_for_a_server_that_does_not_answer(self):
         page = self.page

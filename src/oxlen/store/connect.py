@@ -26,11 +26,17 @@ def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
         check_same_thread=False,
     )
     connection.row_factory = sqlite3.Row
+    connection.create_function("folded", 1, _folded, deterministic=True)
     connection.execute("PRAGMA foreign_keys = ON")
     if not read_only:
         connection.execute("PRAGMA journal_mode = WAL")
         connection.execute("PRAGMA synchronous = FULL")
     return connection
+
+
+def _folded(words: object) -> str:
+    """Words as they are compared in a search, whatever their case; SQL's own folds ASCII alone."""
+    return words.casefold() if isinstance(words, str) else ""
 
 
 @contextmanager

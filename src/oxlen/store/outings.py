@@ -13,6 +13,22 @@ SELECT id, title, place, light_window, latitude_deg, longitude_deg, date, time_z
        created_at, deleted_at
 FROM outing
 """
+# A page of them: older than one, and with the words in its title, its place or a sheet's title.
+SELECT_PAGE = (
+    SELECT_OUTING
+    + """
+WHERE (deleted_at IS NOT NULL) = :deleted AND (:before IS NULL OR id < :before)
+  AND (:words = '' OR instr(folded(title || ' ' || place), :words) OR EXISTS (
+    SELECT 1 FROM sheet
+    JOIN sheet_revision AS revision
+      ON revision.sheet_id = sheet.id AND revision.number = sheet.revision
+    WHERE sheet.outing_id = outing.id AND sheet.deleted_at IS NULL
+      AND instr(folded(json_extract(revision.body, '$.title')), :words)))
+ORDER BY id DESC LIMIT :most
+"""
+)
+EVERY_ONE = -1
+"""What SQL takes for no limit."""
 UPDATE_OUTING = """
 UPDATE outing SET title = :title, place = :place, light_window = :light_window,
        latitude_deg = :latitude_deg, longitude_deg = :longitude_deg, date = :date,
@@ -38,6 +54,10 @@ class Outing:
     longitude_deg: float | None = None
     date: str | None = None
     time_zone: str | None = None
+
+    def says(self, words: str) -> bool:
+        """Whether its own title or place has the words, whatever their case."""
+        return words.casefold() in f"{self.title} {self.place}".casefold()
 
 
 def add_outing(
@@ -69,12 +89,20 @@ def outing(connection: sqlite3.Connection, outing_id: int) -> Outing:
     return Outing(**row)
 
 
-def outings(connection: sqlite3.Connection, *, deleted: bool = False) -> list[Outing]:
-    """Outings in use, or those in the bin; newest first."""
-    rows = connection.execute(
-        SELECT_OUTING + " WHERE (deleted_at IS NOT NULL) = ? ORDER BY id DESC", (deleted,)
-    )
-    return [Outing(**row) for row in rows]
+def outings(
+    connection: sqlite3.Connection,
+    *,
+    deleted: bool = False,
+    before: int | None = None,
+    most: int = EVERY_ONE,
+    words: str = "",
+) -> list[Outing]:
+    """Outings in use, or those in the bin; newest first, at most so many from before one.
+
+    With `words` those that have them in their title or place, or in a sheet's title.
+    """
+    page = {"deleted": deleted, "before": before, "most": most, "words": words.casefold()}
+    return [Outing(**row) for row in connection.execute(SELECT_PAGE, page)]
 
 
 def change_outing(

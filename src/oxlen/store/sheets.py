@@ -66,15 +66,32 @@ def sheet(connection: sqlite3.Connection, sheet_id: int) -> Sheet:
 
 
 def sheets_of(
-    connection: sqlite3.Connection, outing_id: int, *, deleted: bool = False
+    connection: sqlite3.Connection,
+    outing_id: int,
+    *,
+    deleted: bool = False,
+    most: int = -1,
+    words: str = "",
 ) -> list[Sheet]:
-    """Sheets of an outing in their order: those in use, or those in the bin."""
+    """Sheets of an outing in their order: those in use, or those in the bin; at most so many.
+
+    With `words` those that have them in their title.
+    """
     rows = connection.execute(
         SELECT_SHEET + " WHERE sheet.outing_id = ? AND (sheet.deleted_at IS NOT NULL) = ?"
-        " ORDER BY sheet.position, sheet.id",
-        (outing_id, deleted),
+        " AND instr(folded(json_extract(revision.body, '$.title')), ?)"
+        " ORDER BY sheet.position, sheet.id LIMIT ?",
+        (outing_id, deleted, words.casefold(), most),
     )
     return [_sheet(row) for row in rows]
+
+
+def count_sheets(connection: sqlite3.Connection, outing_id: int) -> int:
+    """How many sheets of an outing are in use."""
+    found = connection.execute(
+        "SELECT count(*) FROM sheet WHERE outing_id = ? AND deleted_at IS NULL", (outing_id,)
+    )
+    return int(found.fetchone()[0])
 
 
 def every_sheet(connection: sqlite3.Connection) -> Iterator[Sheet]:

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from concurrent.futures import Future
 from concurrent.futures.process import BrokenProcessPool
 from functools import cache
-from threading import RLock, Timer
+from threading import RLock, Thread, Timer
 from typing import Any, Literal, ParamSpec, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
@@ -61,8 +61,8 @@ class Crew:
         return outcome(self.begin(hand, task, *given, **named))
 
     def warm(self) -> None:
-        """Have a worker ready before it is needed."""
-        self.begin("bench", int)
+        """Begin to make a worker ready before it is needed; it takes a second or so."""
+        Thread(target=self.begin, args=("bench", int), daemon=True).start()
 
     def stop(self) -> None:
         """End every worker; what they were at is lost."""

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import datetime
+import sqlite3
 from typing import Annotated
 from zoneinfo import available_timezones
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
@@ -14,6 +15,7 @@ from oxlen.formats.phone_profile import Strict
 from oxlen.formats.sheet_file import Title
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.store.outings import (
+    EVERY_ONE,
     Outing,
     add_outing,
     change_outing,
@@ -21,7 +23,7 @@ from oxlen.store.outings import (
     outings,
     set_outing_deleted,
 )
-from oxlen.store.sheets import Sheet, sheets_of
+from oxlen.store.sheets import count_sheets, sheets_of
 from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["outings"])
@@ -33,6 +35,9 @@ EXAMPLE_OUTING: JsonDict = {
     "light_window": "08:00 to 15:30",
 }
 
+
+SHEETS_IN_LIST = 12
+"""Sheets of an outing sent along in a list of outings."""
 
 Words = Annotated[str, Field(max_length=120)]
 Latitude = Annotated[float, Field(ge=-90, le=90)]
@@ -79,7 +84,7 @@ class OutingFields(OutingChange):
 
 
 class OutingView(BaseModel):
-    """An outing with its sheets."""
+    """An outing with its sheets; in a list the first of them, or those a search found."""
 
     id: int
     title: str
@@ -90,7 +95,16 @@ class OutingView(BaseModel):
     date: str | None
     time_zone: str | None
     deleted_at: str | None
+    sheet_count: int
     sheets: list[SheetSummary]
+
+
+class Page(BaseModel):
+    """Which outings are wanted: those older than one, at most so many, and what is searched for."""
+
+    before: Annotated[int | None, Query(ge=1, le=2**53)] = None
+    most: Annotated[int, Query(ge=1, le=100)] = 20
+    words: Annotated[str, Query(max_length=120)] = ""
 
 
 class Bin(BaseModel):
@@ -101,11 +115,12 @@ class Bin(BaseModel):
 
 
 @router.get("/outings")
-def list_outings(context: Shared) -> list[OutingView]:
-    """All outings in use, newest first."""
+def list_outings(context: Shared, page: Annotated[Page, Query()]) -> list[OutingView]:
+    """Outings in use, newest first, a page at a time; with words, those that have them."""
+    words = page.words.strip()
     with context.library.reader() as connection:
-        found = [(entry, sheets_of(connection, entry.id)) for entry in outings(connection)]
-    return [_view(entry, sheets) for entry, sheets in found]
+        found = outings(connection, before=page.before, most=page.most, words=words)
+        return [_first_sheets(connection, one, "" if one.says(words) else words) for one in found]
 
 
 @router.post("/outings", status_code=201)
@@ -150,20 +165,23 @@ def restore_outing(outing_id: RowId, context: Shared) -> OutingView:
 def bin_contents(context: Shared) -> Bin:
     """What can be taken back."""
     with context.library.reader() as connection:
-        gone = [
-            (entry, sheets_of(connection, entry.id)) for entry in outings(connection, deleted=True)
-        ]
+        gone = [_view(connection, entry) for entry in outings(connection, deleted=True)]
         sheets = [
             sheet
             for entry in outings(connection)
             for sheet in sheets_of(connection, entry.id, deleted=True)
         ]
-    return Bin(outings=[_view(*pair) for pair in gone], sheets=[summary_of(s) for s in sheets])
+    return Bin(outings=gone, sheets=[summary_of(s) for s in sheets])
 
 
 def _load(context: Context, outing_id: int) -> OutingView:
     with context.library.reader() as connection:
-        return _view(outing(connection, outing_id), sheets_of(connection, outing_id))
+        return _view(connection, outing(connection, outing_id))
+
+
+def _first_sheets(connection: sqlite3.Connection, entry: Outing, words: str) -> OutingView:
+    """An outing in a list: its first sheets, or the first that have the words."""
+    return _view(connection, entry, most=SHEETS_IN_LIST, words=words)
 
 
 def _changed(fields: OutingChange) -> dict[str, str | float | None]:
@@ -173,6 +191,10 @@ def _changed(fields: OutingChange) -> dict[str, str | float | None]:
     return {name: empty.get(name) if value is None else value for name, value in named.items()}
 
 
-def _view(entry: Outing, sheets: list[Sheet]) -> OutingView:
+def _view(
+    connection: sqlite3.Connection, entry: Outing, *, most: int = EVERY_ONE, words: str = ""
+) -> OutingView:
     about = {name: value for name, value in vars(entry).items() if name != "created_at"}
-    return OutingView(**about, sheets=[summary_of(sheet) for sheet in sheets])
+    sheets = sheets_of(connection, entry.id, most=most, words=words)
+    count = count_sheets(connection, entry.id)
+    return OutingView(**about, sheet_count=count, sheets=[summary_of(one) for one in sheets])

@@ -1,4 +1,5 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { useLocation } from "wouter";
 
 import { ask, type OutingChange, type OutingView, Refusal, type SheetView } from "../../api/client";
@@ -7,7 +8,7 @@ import { TextField } from "../../ui/Field";
 import { useSay } from "../../ui/Notices";
 import { DropZone, PickButton } from "./DropZone";
 import { ImportList } from "./ImportList";
-import { binOuting, changeOuting, restoreOuting } from "./queries";
+import { binOuting, changeOuting, outingQuery, restoreOuting } from "./queries";
 import { SheetCard } from "./SheetCard";
 import { useImport } from "./useImport";
 
@@ -17,14 +18,18 @@ const PLAIN_TEXT =
 interface Props {
   outing: OutingView;
   takesPaste: boolean;
+  /** Told while pictures are on their way in, and when they have come. */
+  onBusy: (id: number, isBusy: boolean) => void;
 }
 
 /** One outing: its place and light window, and its sheets; takes dropped pictures. */
-export function OutingBoard({ outing, takesPaste }: Props) {
+export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const client = useQueryClient();
   const say = useSay();
   const [, go] = useLocation();
   const { incoming, take, cancel, dismiss } = useImport(() => `/outings/${outing.id}/pictures`);
+  const isBusy = incoming.length > 0;
+  useEffect(() => onBusy(outing.id, isBusy), [onBusy, outing.id, isBusy]);
   const refresh = () => client.invalidateQueries({ queryKey: ["outings"] });
   const complain = (error: unknown) => {
     if (error instanceof Refusal) say(error.message);
@@ -102,12 +107,29 @@ export function OutingBoard({ outing, takesPaste }: Props) {
           Drop pictures of the scene here, as your phone takes them on auto. Each becomes a sheet.
         </p>
       ) : (
-        <ul className="grid grid-cols-2 gap-3 md:grid-cols-3 lg:grid-cols-4">
-          {outing.sheets.map((sheet) => (
-            <SheetCard key={sheet.id} sheet={sheet} onChanged={refresh} />
-          ))}
-        </ul>
+        <Sheets outing={outing} onChanged={refresh} />
       )}
     </DropZone>
+  );
+}
+
+/** The sheets sent along with an outing, and the rest when they are asked for. */
+function Sheets({ outing, onChanged }: { outing: OutingView; onChanged: () => unknown }) {
+  const [wantsAll, setWantsAll] = useState(false);
+  const whole = useQuery({ ...outingQuery(outing.id), enabled: wantsAll });
+  const sheets = (wantsAll && whole.data?.sheets) || outing.sheets;
+  return (
+    <>
+      <ul className="grid grid-cols-2 gap-3 md:grid-cols-3 lg:grid-cols-4">
+        {sheets.map((sheet) => (
+          <SheetCard key={sheet.id} sheet={sheet} onChanged={onChanged} />
+        ))}
+      </ul>
+      {sheets.length < outing.sheet_count && (
+        <Button className="mt-3" disabled={whole.isFetching} onClick={() => setWantsAll(true)}>
+          Show all {outing.sheet_count} sheets
+        </Button>
+      )}
+    </>
   );
 }

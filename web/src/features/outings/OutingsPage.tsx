@@ -1,15 +1,25 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
+import { useSearchParams } from "wouter";
 
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { BinDialog } from "./BinDialog";
-import { OutingBoard } from "./OutingBoard";
+import { OutingList } from "./OutingList";
 import { addOuting, outingsQuery } from "./queries";
 
-/** Every outing with its sheets. */
+/** Outings with their sheets, newest first, and a search among them. */
 export function OutingsPage() {
-  const { data: outings, error, refetch } = useQuery(outingsQuery);
+  const [address, setAddress] = useSearchParams();
+  const words = address.get("find") ?? "";
+  const query = useInfiniteQuery(outingsQuery(words));
+  const { error, refetch, hasNextPage, isFetching, fetchNextPage } = query;
+  const outings = query.data?.pages.flat();
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetching) void fetchNextPage();
+  }, [hasNextPage, isFetching, fetchNextPage]);
+  const find = (typed: string) =>
+    setAddress(typed === "" ? {} : { find: typed }, { replace: true });
   const [binOpen, setBinOpen] = useState(false);
   const client = useQueryClient();
   const say = useSay();
@@ -22,6 +32,15 @@ export function OutingsPage() {
     <main className="mx-auto max-w-[80rem] px-3 pb-16 md:px-6">
       <div className="flex flex-wrap items-center gap-2 py-5">
         <h1 className="mr-auto text-2xl font-semibold">Outings</h1>
+        <input
+          type="search"
+          value={words}
+          onChange={(event) => find(event.target.value)}
+          aria-label="Find outings and sheets by title or place"
+          placeholder="Find by title or place"
+          maxLength={120}
+          className="min-h-10 w-64 rounded border border-strong bg-raised px-3"
+        />
         <Button look="quiet" onClick={() => setBinOpen(true)}>
           Bin
         </Button>
@@ -36,7 +55,15 @@ export function OutingsPage() {
         </div>
       )}
       {!outings && !error && <Skeleton />}
-      {outings?.length === 0 && (
+      {outings?.length === 0 && words !== "" && (
+        <p className="rounded border border-line bg-panel p-6">
+          No outing and no sheet has “{words}” in its title or place.{" "}
+          <button type="button" className="text-accent underline" onClick={() => find("")}>
+            Show all outings
+          </button>
+        </p>
+      )}
+      {outings?.length === 0 && words === "" && (
         <div className="max-w-[60ch] rounded border border-line bg-panel p-6">
           <h2 className="mb-2 text-lg font-semibold">Nothing planned yet</h2>
           <p className="mb-4">
@@ -50,11 +77,7 @@ export function OutingsPage() {
           </Button>
         </div>
       )}
-      <div className="grid gap-6">
-        {outings?.map((outing, index) => (
-          <OutingBoard key={outing.id} outing={outing} takesPaste={index === 0} />
-        ))}
-      </div>
+      {outings && <OutingList outings={outings} onEnd={more} />}
       <BinDialog open={binOpen} onOpenChange={setBinOpen} />
     </main>
   );

@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 
 import {
   ask,
@@ -8,11 +8,30 @@ import {
   type OutingView,
 } from "../../api/client";
 
-export const outingsQuery = queryOptions({
-  queryKey: ["outings"],
-  queryFn: ({ signal }) => ask<OutingView[]>("/outings", { signal }),
-  staleTime: 0,
-});
+const PAGE = 8;
+
+/** Outings a page at a time, newest first; with words, those that have them. */
+export const outingsQuery = (words: string) =>
+  infiniteQueryOptions({
+    queryKey: ["outings", "list", words],
+    queryFn: ({ signal, pageParam }) => {
+      const page = new URLSearchParams({ most: String(PAGE), words });
+      if (pageParam !== null) page.set("before", String(pageParam));
+      return ask<OutingView[]>(`/outings?${page}`, { signal });
+    },
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => (page.length < PAGE ? null : (page[page.length - 1]?.id ?? null)),
+    staleTime: 0,
+    placeholderData: (before) => before,
+  });
+
+/** One outing with all its sheets. */
+export const outingQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["outings", id],
+    queryFn: ({ signal }) => ask<OutingView>(`/outings/${id}`, { signal }),
+    staleTime: 0,
+  });
 
 export const binQuery = queryOptions({
   queryKey: ["bin"],
