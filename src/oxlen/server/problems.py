@@ -66,6 +66,7 @@ class Problem(BaseModel):
 PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "description": words, "content": {MEDIA_TYPE: {}}}
     for status, words in {
+        400: "Not made out: the body is no JSON in UTF-8",
         404: "Nothing is kept under that name",
         409: "Changed elsewhere in the meantime",
         422: "Refused, with the field and the cause",
@@ -83,6 +84,7 @@ def problem(status: int, title: str, detail: str, *, code: str, field: str = "")
     return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
 
 
+NOT_JSON = "What was sent could not be made out: it must be JSON in UTF-8."
 FULL, NOT_NOW = 507, 503
 DISK_FULL = "The disk with your data is full; free some space and try again."
 READ_ONLY = "Your data cannot be written to: the folder or its disk is read-only."
@@ -135,4 +137,5 @@ def add_problem_handlers(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def _routing(_: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, "Refused", str(error.detail), code="http")
+        words = NOT_JSON if error.status_code == 400 else str(error.detail)
+        return problem(error.status_code, "Refused", words, code="http")
