@@ -61,7 +61,7 @@ def figures() -> Iterator[tuple[str, float, float]]:
 def _kill_apps(folder: Path, lost: Lost, generator: random.Random) -> None:
     asked = 0
     for _ in range(APP_KILLS):
-        promised, count = _round(folder, asked, generator.uniform(0.05, 0.8))
+        promised, count = _round(folder, asked, generator.uniform(0.8, 2.5))
         asked, lost.kills = asked + count, lost.kills + 1
         _look_over(folder, lost, promised)
     lost.done["imports and edits"] = asked

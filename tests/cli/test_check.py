@@ -5,6 +5,7 @@ import unittest
 from pathlib import Path
 
 from oxlen.metering.picture_cache import FILE_GONE
+from oxlen.store.library import open_library
 from tests.cli.test_commands import oxlen
 from tests.in_library import InLibrary
 from tests.pictures.making import corners, jpeg
@@ -49,6 +50,17 @@ class Check(InLibrary):
         code, told = self.check("--mend")
         self.assertEqual((code, told.count("Removed.")), (0, 4))
         self.assertFalse(any(path.exists() for path in spare))
+
+    def test_a_folder_among_the_files_is_named_and_left_alone(self):
+        strangers = [self.library.folder / name / "mine" for name in ("incoming", "previews")]
+        for folder in strangers:
+            folder.mkdir()
+            self.addCleanup(folder.rmdir)
+        open_library(self.library.folder)
+        for more in ((), ("--mend",)):
+            code, told = self.check(*more)
+            self.assertEqual((code, told.count("was not made by Oxlen")), (1, 2))
+        self.assertTrue(all(folder.is_dir() for folder in strangers))
 
     def test_a_sheet_that_cannot_be_read_is_named(self):
         with self.library.writer() as connection:

@@ -103,6 +103,13 @@ class Guard(WithApp):
             self.assertEqual(answer.status_code, 413, path)
             self.assertEqual(answer.headers["x-frame-options"], "DENY")
 
+    async def test_head_answers_with_the_headers_of_a_get_and_no_body(self):
+        for path in ("/", "/api/outings", "/api/no-such-thing"):
+            whole, head = await self.http.get(path), await self.http.head(path)
+            self.assertEqual(head.status_code, whole.status_code)
+            self.assertEqual(head.headers["content-length"], whole.headers["content-length"])
+            self.assertEqual(head.content, b"")
+
 
 class Storage(WithApp):
     async def test_a_disk_that_does_not_take_it_is_said_in_words(self):

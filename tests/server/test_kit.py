@@ -46,6 +46,28 @@ class Phones(WithApp):
         self.assertTrue(kit[-1]["removed"])
         self.assertEqual(kit[-1]["profile"]["id"], "mine")
 
+    async def test_a_lens_that_sheets_use_goes_only_once_that_is_agreed_to(self):
+        whole = shipped_profile("wherry-3").model_dump() | {"id": "mine"}
+        await self.keep(whole)
+        source = {"kind": "auto", "iso": 100, "shutter_s": 0.01, "lens": whole["lenses"][-1]["id"]}
+        reading = {"id": "a", "name": "wall", "source": source}
+        body = {"title": "Stem", "phone": "mine", "lens": source["lens"], "readings": [reading]}
+        path = f"/api/outings/{self.outing}/sheets"
+        sheet = (await self.http.post(path, json=body)).json()
+        fewer = whole | {"lenses": whole["lenses"][:-1]}
+        refused = await self.keep(fewer)
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "needs-consent"))
+        self.assertIn("“Stem”", refused.json()["detail"])
+        kept = await self.http.put("/api/kit/phones/mine?agreed=true", json=fewer)
+        self.assertEqual(kept.status_code, 200)
+        opened = (await self.http.get(f"/api/sheets/{sheet['id']}")).json()
+        self.assertIn(f"no lens “{source['lens']}” any more", opened["note"])
+        self.assertEqual(opened["body"]["lens"], "any")
+        self.assertIsNotNone(opened["answer"]["plan"]["slip"])
+        # An edit keeps it as it is shown.
+        edited = (await self.put(opened, support="tripod")).json()
+        self.assertIsNone(edited["note"])
+
     async def test_an_id_must_be_the_profiles_own(self):
         answer = await self.keep(self.own(), "other")
         self.assertEqual(answer.status_code, 422)

@@ -8,8 +8,9 @@ import zipfile
 from pathlib import Path
 
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
+from oxlen.formats.preset_file import PresetFile
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.store import outings, phones, pictures, sheets
+from oxlen.store import outings, phones, pictures, presets, sheets
 from oxlen.store.backup import write_backup
 from oxlen.store.connect import connect
 from oxlen.store.library import hold_lock, open_library
@@ -67,6 +68,19 @@ class Migrations(InMemory):
             self.connection.execute("UPDATE sheet SET position = 'first'") if self.sheet() else None
         with self.assertRaises(sqlite3.IntegrityError):
             sheets.add_sheet(self.connection, 999, "{}", now=NOW)
+
+
+class Presets(InMemory):
+    def test_the_one_kept_last_comes_first_though_the_clock_was_set_back(self):
+        for name, now in (
+            ("first", "2026-10-03"),
+            ("second", "2025-01-01"),
+            ("third", "2025-01-01"),
+        ):
+            preset = PresetFile(id=name, name=name.title(), choices={"support": "tripod"})
+            presets.keep_preset(self.connection, preset, now)
+        names = [one.id for one in presets.kept_presets(self.connection)]
+        self.assertEqual(names, ["third", "second", "first"])
 
 
 class Sheets(InMemory):

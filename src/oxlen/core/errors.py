@@ -5,6 +5,7 @@ OxlenError
 ├── BadInput         something handed in that cannot be used; names the field (also a ValueError)
 ├── NotFound         nothing is kept under that name
 ├── EditClash        an edit was made from an older state than the one kept
+├── NeedsConsent     done only once its consequences, which the message names, are agreed to
 ├── PictureError     a picture file that cannot be read; names file and cause
 │   └── PixelsUnreadable   its settings may still be read
 ├── WorkFailed       heavy work that took too long, or whose process died
@@ -83,6 +84,12 @@ class EditClash(OxlenError):
     """An edit made from an older state than the one kept; nothing was overwritten."""
 
     code = "edit-clash"
+
+
+class NeedsConsent(OxlenError):
+    """What follows from it was not agreed to yet; the message says what that is."""
+
+    code = "needs-consent"
 
 
 class PictureError(OxlenError):

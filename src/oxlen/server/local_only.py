@@ -61,6 +61,9 @@ class LocalOnly:
                 await _refuse(guarded, 413, "That is more than Oxlen takes in one request (2 MB).")
                 return
             receive = _replay(body, receive)
+        if scope["method"] == "HEAD":
+            # Asked for as a whole, so that its headers are true; its body is not sent.
+            scope, guarded.sends_body = {**scope, "method": "GET"}, False
         try:
             await self._app(scope, receive, guarded)
         except asyncio.CancelledError:
@@ -136,6 +139,7 @@ class _Guarded:
     def __init__(self, send: Send) -> None:
         self._send = send
         self.has_begun = False
+        self.sends_body = True
 
     async def __call__(self, message: Message) -> None:
         if message["type"] == "http.response.start":
@@ -147,6 +151,8 @@ class _Guarded:
                 *message["headers"],
                 *((name, value) for name, value in added.items() if name not in present),
             ]
+        if message["type"] == "http.response.body" and not self.sends_body:
+            message = {**message, "body": b""}
         await self._send(message)
 
 

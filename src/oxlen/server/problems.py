@@ -18,6 +18,7 @@ from oxlen.core.errors import (
     ArchiveError,
     BadInput,
     EditClash,
+    NeedsConsent,
     NotFound,
     OutOfRange,
     OxlenError,
@@ -29,6 +30,7 @@ from oxlen.core.errors import (
 MEDIA_TYPE = "application/problem+json"
 STATUS: Mapping[type[OxlenError], int] = {
     NotFound: 404,
+    NeedsConsent: 409,
     EditClash: 409,
     PictureError: 422,
     BadInput: 422,
@@ -68,7 +70,7 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
     for status, words in {
         400: "Not made out: the body is no JSON in UTF-8",
         404: "Nothing is kept under that name",
-        409: "Changed elsewhere in the meantime",
+        409: "Changed elsewhere in the meantime, or not agreed to yet",
         422: "Refused, with the field and the cause",
         403: "Asked from another site or under another name",
         413: "Longer than a request may be",

@@ -69,6 +69,17 @@ def _faults_of(connection: sqlite3.Connection) -> Iterator[Finding]:
 
 
 def _left_over(library: Library, known: set[str]) -> Iterator[Finding]:
+    for finding in _spare_files(library, known):
+        if finding.spare is None or not finding.spare.is_dir():
+            yield finding
+        else:
+            words = f"The folder {finding.spare} was not made by Oxlen; it is left alone."
+            yield Finding(words)
+    for folder in sorted(library.folder.glob(f"{RESTORED}*")):
+        yield Finding(f"{folder.name} is left from a restore that was stopped.", folder)
+
+
+def _spare_files(library: Library, known: set[str]) -> Iterator[Finding]:
     for picture in sorted((library.folder / PICTURES).glob("*/*")):
         if picture.name not in known:
             yield Finding(f"The file {picture.name} belongs to no picture.", picture)
@@ -77,5 +88,3 @@ def _left_over(library: Library, known: set[str]) -> Iterator[Finding]:
             yield Finding(f"The preview {preview.name} belongs to no picture.", preview)
     for incoming in sorted((library.folder / INCOMING).glob("*")):
         yield Finding(f"{incoming.name} is left from an import that was stopped.", incoming)
-    for folder in sorted(library.folder.glob(f"{RESTORED}*")):
-        yield Finding(f"{folder.name} is left from a restore that was stopped.", folder)

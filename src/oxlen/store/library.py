@@ -108,13 +108,15 @@ def open_library(folder: Path | None) -> Library:
 def _sweep(library: Library, known: set[str]) -> None:
     """Remove what interrupted restores and imports left, and pictures no row speaks of."""
     sweep_restores(library.folder)
+    # Folders are none of Oxlen's own: they are left alone, and named by a check.
     for leftover in (library.folder / INCOMING).iterdir():
-        leftover.unlink()
+        if not leftover.is_dir():
+            leftover.unlink()
     for picture in (library.folder / PICTURES).glob("??/*"):
-        if picture.name not in known:
+        if picture.name not in known and not picture.is_dir():
             picture.unlink()
     for preview in (library.folder / PREVIEWS).iterdir():
-        if preview.stem not in known:
+        if preview.stem not in known and not preview.is_dir():
             preview.unlink()
 
 

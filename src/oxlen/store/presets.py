@@ -11,16 +11,17 @@ from oxlen.formats.preset_file import PresetFile
 def keep_preset(connection: sqlite3.Connection, preset: PresetFile, now: str) -> None:
     """Keep a preset under its id, over an earlier one."""
     connection.execute(
-        "INSERT INTO preset (id, preset, changed_at) VALUES (?, ?, ?)"
+        "INSERT INTO preset (id, preset, changed_at, turn)"
+        " VALUES (?, ?, ?, (SELECT coalesce(max(turn), 0) + 1 FROM preset))"
         " ON CONFLICT (id) DO UPDATE SET preset = excluded.preset,"
-        " changed_at = excluded.changed_at",
+        " changed_at = excluded.changed_at, turn = excluded.turn",
         (preset.id, preset.model_dump_json(), now),
     )
 
 
 def kept_presets(connection: sqlite3.Connection) -> list[PresetFile]:
     """All kept presets, the latest first."""
-    rows = connection.execute("SELECT preset FROM preset ORDER BY changed_at DESC, id")
+    rows = connection.execute("SELECT preset FROM preset ORDER BY turn DESC, changed_at DESC, id")
     return [PresetFile.model_validate_json(row["preset"]) for row in rows]
 
 

@@ -26,6 +26,7 @@ from oxlen.server.context import RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.views.answer import answer
+from oxlen.views.fitted import fitted
 from oxlen.views.readings_table import readings_csv
 from oxlen.workers.at_hand import predicted_frame
 
@@ -122,4 +123,5 @@ async def _frame(
 
 def _body(context: Shared, sheet_id: int) -> SheetBody:
     with context.library.reader() as connection:
-        return read_sheet(sheet(connection, sheet_id).body)
+        body = read_sheet(sheet(connection, sheet_id).body)
+    return fitted(body, context.find_phone(body.phone)).body

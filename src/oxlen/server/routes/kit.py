@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
-from oxlen.core.errors import BadInput
+from oxlen.core.errors import BadInput, NeedsConsent
 from oxlen.core.motion.less_light import nd_stops
 from oxlen.formats.phone_origins import origins_of, with_typed
 from oxlen.formats.phone_profile import Name, OriginProfile, PhoneProfile, Slug, Strict
@@ -21,8 +21,12 @@ from oxlen.store.phones import (
     removed_profiles,
     unreadable_phones,
 )
+from oxlen.store.sheets import every_sheet
+from oxlen.views.fitted import losing_their_lens
 
 router = APIRouter(prefix="/api/kit", tags=["kit"])
+MOST_NAMED = 5
+"""Sheets named in a warning; the rest is counted."""
 
 
 class KitPhone(BaseModel):
@@ -78,8 +82,13 @@ def unreadable(context: Shared) -> list[UnreadableView]:
 
 
 @router.put("/phones/{phone_id}")
-def keep_phone(phone_id: Slug, profile: PhoneProfile, context: Shared) -> KitPhone:
-    """Keep a phone of one's own; shipped profiles stay as they are and are copied to be changed."""
+def keep_phone(
+    phone_id: Slug, profile: PhoneProfile, context: Shared, *, agreed: bool = False
+) -> KitPhone:
+    """Keep a phone of one's own; shipped profiles stay as they are and are copied to be changed.
+
+    A change that takes away a lens which sheets name is refused with 409 until it is agreed to.
+    """
     if profile.id != phone_id:
         raise BadInput(f"The profile's id is {profile.id}, not {phone_id}.", "id")
     if phone_id in shipped_profiles():
@@ -87,9 +96,21 @@ def keep_phone(phone_id: Slug, profile: PhoneProfile, context: Shared) -> KitPho
     now = context.now()
     with context.library.writer() as connection:
         before = kept_profiles(connection).get(phone_id)
+        if before is not None and not agreed:
+            _ask_about_lenses(list(losing_their_lens(every_sheet(connection), before, profile)))
         kept = with_typed(profile, before, now[:10])
         keep_profile(connection, kept, now)
     return _kit_phone(kept)
+
+
+def _ask_about_lenses(titles: list[str]) -> None:
+    if titles:
+        named = ", ".join(f"“{title}”" for title in titles[:MOST_NAMED])
+        more = f" and {len(titles) - MOST_NAMED} more" if len(titles) > MOST_NAMED else ""
+        raise NeedsConsent(
+            f"This takes away a lens that sheets use: {named}{more}. "
+            "They will still open, and go by the lenses that are left."
+        )
 
 
 def _kit_phone(profile: PhoneProfile, *, shipped: bool = False, removed: bool = False) -> KitPhone:

@@ -22,6 +22,7 @@ from oxlen.store.sheets import (
     step_sheet,
 )
 from oxlen.views.answer import Answer, answer
+from oxlen.views.fitted import fitted
 from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["sheets"])
@@ -36,7 +37,7 @@ class SheetEdit(Strict):
 
 
 class SheetView(BaseModel):
-    """A sheet as it stands, and the answer to it."""
+    """A sheet as it stands, and the answer to it; `note` says what its phone lacks by now."""
 
     id: int
     outing_id: int
@@ -48,6 +49,7 @@ class SheetView(BaseModel):
     can_undo: bool
     can_redo: bool
     body: SheetBody
+    note: str | None
     answer: Answer
 
 
@@ -135,7 +137,8 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title
-    body = read_sheet(kept.body)
+    kept_body = read_sheet(kept.body)
+    sheet_now = fitted(kept_body, context.find_phone(kept_body.phone))
     return SheetView(
         id=kept.id,
         outing_id=kept.outing_id,
@@ -146,8 +149,9 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
         deleted_at=kept.deleted_at,
         can_undo=kept.can_undo,
         can_redo=kept.can_redo,
-        body=body,
-        answer=given or _answered(context, body),
+        body=sheet_now.body,
+        note=sheet_now.note,
+        answer=given or _answered(context, sheet_now.body),
     )
 
 

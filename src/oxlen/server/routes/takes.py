@@ -27,6 +27,7 @@ from oxlen.store.takes import (
     take,
     takes_of,
 )
+from oxlen.views.fitted import fitted
 
 router = APIRouter(prefix="/api", tags=["takes"])
 
@@ -81,6 +82,7 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
     body = read_sheet(kept.body)
+    body = fitted(body, context.find_phone(body.phone)).body
     if body.scene is None:
         raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
     shot = BenchShot(sheet_id, kept.version, body, auto=how.auto, seed=how.seed)

@@ -1,6 +1,6 @@
 import { useId, useState } from "react";
 
-import type { PhoneProfile } from "../../api/client";
+import { type PhoneProfile, Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { keepPhone } from "./queries";
@@ -15,6 +15,7 @@ interface Props {
 export function ProfileEditor({ profile, onClose, onKept }: Props) {
   const [text, setText] = useState(() => JSON.stringify(profile, null, 2));
   const [problem, setProblem] = useState<string | null>(null);
+  const [asksConsent, setAsksConsent] = useState(false);
   const id = useId();
   const keep = () => {
     let parsed: PhoneProfile;
@@ -24,9 +25,12 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
       setProblem(`This is not JSON yet: ${error instanceof Error ? error.message : ""}`);
       return;
     }
-    keepPhone(parsed).then(
+    keepPhone(parsed, asksConsent).then(
       () => onKept(parsed.id),
-      (error: unknown) => setProblem(error instanceof Error ? error.message : String(error)),
+      (error: unknown) => {
+        setProblem(error instanceof Error ? error.message : String(error));
+        setAsksConsent(error instanceof Refusal && error.problem.code === "needs-consent");
+      },
     );
   };
   return (
@@ -46,7 +50,10 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
         spellCheck={false}
         value={text}
         aria-invalid={problem !== null}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAsksConsent(false);
+        }}
       />
       {problem && (
         <p role="alert" className="mt-2 border-l-4 border-ink bg-raised p-2">
@@ -55,7 +62,7 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
       )}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="main" onClick={keep}>
-          Keep this phone
+          {asksConsent ? "Keep it all the same" : "Keep this phone"}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
         <label className="ml-auto inline-flex min-h-9 cursor-pointer items-center rounded border border-strong bg-raised px-3 focus-within:outline-3">

@@ -13,8 +13,11 @@ export const unreadableQuery = queryOptions({
   queryFn: ({ signal }) => ask<UnreadablePhone[]>("/kit/unreadable", { signal }),
 });
 
-export const keepPhone = (profile: PhoneProfile) =>
-  ask<KitPhone>(`/kit/phones/${profile.id}`, { method: "PUT", body: profile });
+export const keepPhone = (profile: PhoneProfile, agreed = false) =>
+  ask<KitPhone>(`/kit/phones/${profile.id}${agreed ? "?agreed=true" : ""}`, {
+    method: "PUT",
+    body: profile,
+  });
 export const dropPhone = (id: string) => ask(`/kit/phones/${id}`, { method: "DELETE" });
 export const keepGlass = ({ id, name, factor, note }: Omit<Glass, "stops">) =>
   ask<Glass>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
