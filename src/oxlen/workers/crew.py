@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import atexit
 import multiprocessing
+import os
 import resource
 import signal
 from collections.abc import Callable
@@ -25,6 +26,8 @@ IDLE_S = 20.0
 WORKER_BYTES = 620_000_000
 """Memory of its own a worker may have, should a file need more than its header tells."""
 PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.preview.dry_run"]
+NICENESS = 5
+"""Workers give way to the server and the page when the machine is busy."""
 GRACE_S = 2.0
 """Work that has run this long when its asker goes is ended; shorter work ends by itself."""
 
@@ -161,7 +164,8 @@ def _new_pool() -> ProcessPool:
 
 
 def _settle_in() -> None:
-    """In the worker: bounded memory, and an end that comes from the server alone."""
+    """In the worker: bounded memory, others first, and an end that comes from the server alone."""
+    os.nice(NICENESS)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     hard = resource.getrlimit(resource.RLIMIT_DATA)[1]
     resource.setrlimit(resource.RLIMIT_DATA, (WORKER_BYTES, hard))
