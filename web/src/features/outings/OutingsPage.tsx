@@ -39,7 +39,7 @@ export function OutingsPage() {
           aria-label="Find outings and sheets by title or place"
           placeholder="Find by title or place"
           maxLength={120}
-          className="min-h-10 w-64 rounded border border-strong bg-raised px-3"
+          className="order-last min-h-10 w-full rounded border border-strong bg-raised px-3 md:order-none md:w-64"
         />
         <Button look="quiet" onClick={() => setBinOpen(true)}>
           Bin
