@@ -2,6 +2,8 @@
 
 import os
 import signal
+import subprocess
+import sys
 import time
 import unittest
 
@@ -74,6 +76,24 @@ class TheCrew(unittest.TestCase):
         psutil.wait_procs([psutil.Process(first)] if psutil.pid_exists(first) else [], timeout=2)
         time.sleep(0.3)
         self.assertNotEqual(self.crew.do("intake", pid_of_worker), first)
+
+    def test_a_worker_at_work_ends_with_the_server(self):
+        code = (
+            "import time; from oxlen.workers.crew import Crew; crew = Crew();"
+            "from tests.workers.test_crew import pid_of_worker, wait;"
+            "print(crew.do('intake', pid_of_worker), flush=True); crew.do('intake', wait, 30)"
+        )
+        command = [sys.executable, "-c", code]
+        server = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
+        worker = psutil.Process(int(server.stdout.readline()))
+        server.kill()
+        server.wait()
+        server.stdout.close()
+        for _ in range(40):
+            if not worker.is_running() or worker.status() == psutil.STATUS_ZOMBIE:
+                return
+            time.sleep(0.05)
+        self.fail("the worker still runs")
 
     def test_an_idle_worker_goes(self):
         crew = Crew(idle_s=0.1)

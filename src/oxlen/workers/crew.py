@@ -11,6 +11,7 @@ from collections.abc import Callable
 from concurrent.futures import Future
 from concurrent.futures.process import BrokenProcessPool
 from functools import cache
+from multiprocessing.connection import wait
 from threading import RLock, Thread, Timer
 from typing import Any, Literal, ParamSpec, TypeVar
 
@@ -166,6 +167,15 @@ def _new_pool() -> ProcessPool:
 def _settle_in() -> None:
     """In the worker: bounded memory, others first, and an end that comes from the server alone."""
     os.nice(NICENESS)
+    Thread(target=_end_with_server, daemon=True).start()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     hard = resource.getrlimit(resource.RLIMIT_DATA)[1]
     resource.setrlimit(resource.RLIMIT_DATA, (WORKER_BYTES, hard))
+
+
+def _end_with_server() -> None:
+    """In the worker: end with the server, lest it still write where the next one has swept."""
+    server = multiprocessing.parent_process()
+    if server is not None:
+        wait([server.sentinel])
+        os._exit(1)
