@@ -76,7 +76,9 @@ def _look_over(folder: Path, lost: Lost, promised: dict[int, int]) -> None:
                 lost.sheets += sheet(connection, sheet_id).version < version
             except NotFound:
                 lost.sheets += 1
-    lost.faults += len(list(findings_in(library)))
+    found = [finding.words for finding in findings_in(library)]
+    lost.faults += len(found)
+    print(*found, sep="\n", end="\n" if found else "", flush=True)
 
 
 def _round(folder: Path, first: int, kill_after_s: float) -> tuple[dict[int, int], int]:
@@ -125,7 +127,9 @@ def _kill_backups(folder: Path, target: Path, lost: Lost, *, generator: random.R
             with tempfile.TemporaryDirectory() as elsewhere:
                 restore_backup(Path(elsewhere) / "data", target)
         write_backup(Library(folder), target)  # the next one sweeps
-        lost.faults += len([p for p in target.parent.glob(".*") if p.name != target.name])
+        left = [path.name for path in target.parent.glob(".*") if path != target]
+        lost.faults += len(left)
+        print(*left, sep="\n", end="\n" if left else "", flush=True)
     lost.done["backups"] = BACKUP_KILLS
 
 
