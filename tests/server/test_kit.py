@@ -64,6 +64,8 @@ class Phones(WithApp):
         self.assertIn(f"no lens “{source['lens']}” any more", opened["note"])
         self.assertEqual(opened["body"]["lens"], "any")
         self.assertIsNotNone(opened["answer"]["plan"]["slip"])
+        plain = (await self.http.post(path, json={**body, "lens": None, "readings": []})).json()
+        self.assertEqual((plain["note"], plain["body"]["lens"]), (None, None))
         # An edit keeps it as it is shown.
         edited = (await self.put(opened, support="tripod")).json()
         self.assertIsNone(edited["note"])

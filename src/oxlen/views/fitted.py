@@ -26,7 +26,9 @@ def fitted(body: SheetBody, profile: PhoneProfile) -> Fitted:
     gone = sorted(_lenses_named(body) - {lens.id for lens in profile.lenses})
     asked = body.asked()
     lens = asked[LENS.name]
-    modes = {mode.id for one in profile.lenses if lens in (one.id, ANY_LENS) for mode in one.modes}
+    first = profile.lenses[0].id
+    may_be = [one for one in profile.lenses if (lens or first) in (one.id, ANY_LENS)]
+    modes = {mode.id for one in may_be for mode in one.modes}
     mode_gone = asked[MODE.name] if asked[MODE.name] not in {None, *modes} else None
     if not gone and mode_gone is None:
         return Fitted(body, None)
@@ -58,7 +60,7 @@ def _lenses_named(body: SheetBody) -> set[str]:
     sources = [reading.source for reading in body.readings]
     named = {one.lens for one in sources if isinstance(one, AutoNumbers) and one.lens is not None}
     lens = body.asked()[LENS.name]
-    return named if lens == ANY_LENS else named | {lens}
+    return named if lens in (None, ANY_LENS) else named | {lens}
 
 
 def _without(reading: ReadingBody, gone: list[str]) -> ReadingBody:

@@ -34,7 +34,12 @@ export function ImportList({ incoming, onCancel, onDismiss }: Props) {
                 {each.state === "sending" && each.progress >= 1 ? "reading" : WORDS[each.state]}
               </span>
               {each.state === "sending" && (
-                <progress value={each.progress} max={1} aria-label={`${each.name} progress`} />
+                <progress
+                  value={each.progress}
+                  max={1}
+                  aria-label={`${each.name} progress`}
+                  className="accent-accent"
+                />
               )}
               {(each.state === "sending" || each.state === "waiting") && (
                 <Button look="quiet" onClick={() => onCancel(each.id)}>
