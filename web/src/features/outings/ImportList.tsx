@@ -38,7 +38,7 @@ export function ImportList({ incoming, onCancel, onDismiss }: Props) {
                   value={each.progress}
                   max={1}
                   aria-label={`${each.name} progress`}
-                  className="accent-accent"
+                  className="h-2.5 w-36 appearance-none bg-line [&::-moz-progress-bar]:bg-accent [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-accent"
                 />
               )}
               {(each.state === "sending" || each.state === "waiting") && (
