@@ -15,8 +15,8 @@ from schemathesis.specs.openapi.checks import content_type_conformance, status_c
 
 from tests.browser.app_in_browser import Server, demo_library
 
-EXAMPLES = 8
-FEW = 2
+EXAMPLES = 5
+FEW = 1
 SLOW = ("/dry-run", "/bench-shot")
 """Ends of paths whose answers take a good part of a second each."""
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance]
@@ -39,7 +39,7 @@ class AnyRequest(unittest.TestCase):
             for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
                 with self.subTest(operation.label, mode=mode.name):
                     asked += self.ask(operation, mode)
-        self.assertGreater(asked, 400)
+        self.assertGreater(asked, 300)
 
     def ask(self, operation, mode):
         """Requests of one kind to one operation; how many were made."""
