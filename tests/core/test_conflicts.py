@@ -36,6 +36,21 @@ class Conflicts(unittest.TestCase):
         self.assertAlmostEqual(found.short_by_stops, float(ev100(1.8, hold_s, 800.0)) + 4.0)
         self.assertIn(f"{found.short_by_stops:.1f} stops too dark", found.sentence)
 
+    def test_a_fixed_iso_leaves_the_shutter_alone_to_follow(self):
+        school = Strategy(iso_fixed=200.0)
+        decision = plan(ask_brief(WHERRY, readings=[subject(11.0)], school=school))
+        wanted_s = 1.8**2 / 2**11 * 100 / 200
+        nearest = min(MANUAL.shutter_s, key=lambda t: abs(math.log2(t / wanted_s)))
+        self.assertEqual((decision.slip.iso, decision.slip.shutter_s), (200.0, nearest))
+        iso = next(one for one in decision.dialled.settings if one.field == "iso")
+        self.assertEqual(iso.reason, "you leave ISO at 200")
+        dark = plan(ask_brief(WHERRY, readings=[subject(2.0)], school=school), ask=True)
+        self.assertEqual(dark.conflict.between, ("hold", "iso_fixed"))
+        freed = next(one for one in dark.trades if one.id == "free_iso")
+        self.assertGreater(freed.slip.iso, 200.0)
+        bright = conflict(subject(16.0), school=Strategy(iso_fixed=3200.0))
+        self.assertEqual((bright.between, bright.side), (("device_shutter", "iso_fixed"), "bright"))
+
     def test_too_bright_names_the_highlight_when_that_is_what_asks_for_less(self):
         shortest, lowest = MANUAL.shutter_s[0], MANUAL.iso[0]
         plain = conflict(subject(19.5), support="tripod")

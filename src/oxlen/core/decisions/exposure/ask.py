@@ -151,8 +151,9 @@ class Strategy(Checked):
     """How to decide where experienced people differ: the ISO strategy with its cap, the aim.
 
     Without an ISO strategy, motion that must freeze or show puts the shutter first; otherwise the
-    lowest ISO does. `shutter_s` is the one asked for by name. With `let_clip` the brightest detail
-    is given up: it neither guards nor decides the exposure.
+    lowest ISO does. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the
+    one asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
+    decides the exposure.
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
@@ -160,6 +161,7 @@ class Strategy(Checked):
     exposure: Annotated[ExposureAim, Choices(EXPOSURE_AIMS, "Exposure aim")] = "centre"
     shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", label="Shutter wanted")] | None = None
     let_clip: bool = False
+    iso_fixed: Annotated[float, Quantity(1, 1e7, "ISO", label="ISO fixed")] | None = None
 
 
 SUPPORT_WORDS: Mapping[str, str] = {

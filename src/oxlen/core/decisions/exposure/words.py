@@ -47,6 +47,9 @@ def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     """Why this ISO."""
     brief = solution.search.brief
     steps, device = brief.mode.manual.iso, _device(solution, ISO)
+    fixed = _fixed(solution, ISO)
+    if fixed is not None and slip.iso == fixed.high:
+        return Reason(ISO, fixed.id, _lower_first(fixed.reason))
     if slip.iso == steps[0]:
         return Reason(ISO, device, "the lowest this phone has, for the least noise")
     ceiling = deciding(solution, ISO)
@@ -115,6 +118,14 @@ def _telling(solution: Solution) -> Limit | None:
 def _device(solution: Solution, axis: Axis) -> str:
     limits = solution.search.limits
     return next(limit.id for limit in limits if limit.is_device and limit.axis == axis)
+
+
+def _fixed(solution: Solution, axis: Axis) -> Limit | None:
+    """A limit that leaves one step of an axis and no other."""
+    limits = solution.search.limits
+    return next(
+        (one for one in limits if one.axis == axis and one.low == one.high is not None), None
+    )
 
 
 def _top_below(brief: Brief, cap: float | None) -> float | None:

@@ -195,7 +195,7 @@ function ownRows(props: EditorProps): Row[] {
       id: "school",
       name: "Strategy",
       asks: ["school"],
-      stated: `${(body.school.iso ?? answer.plan?.school ?? "").replace("_", " ")}, ${body.school.exposure}`,
+      stated: statedStrategy(body.school, answer.plan?.school),
       editor: <StrategyFields {...props} />,
     },
   ];
@@ -219,4 +219,11 @@ function statedLamps({ flicker }: SheetBody): string {
 function statedFrames({ frames }: SheetBody): string {
   if (frames.combine === "bracket") return "a bracket";
   return frames.count === 1 ? "one" : `${frames.count} averaged`;
+}
+
+function statedStrategy(school: SheetBody["school"], usual: string | undefined): string {
+  const iso = school.iso_fixed
+    ? `ISO left at ${school.iso_fixed}`
+    : (school.iso ?? usual ?? "").replace("_", " ");
+  return `${iso}, ${school.exposure}`;
 }

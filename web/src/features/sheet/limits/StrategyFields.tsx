@@ -57,6 +57,15 @@ export function StrategyFields({ body, edit }: EditorProps) {
           ]}
           onChange={(cap) => change("ISO cap", { iso_cap: cap === NONE ? null : Number(cap) })}
         />
+        <Select
+          label="ISO left at"
+          value={school.iso_fixed == null ? NONE : String(school.iso_fixed)}
+          options={[
+            { value: NONE, text: "free" },
+            ...options(ladder?.iso, school.iso_fixed, (iso) => `ISO ${iso}`),
+          ]}
+          onChange={(iso) => change("ISO fixed", { iso_fixed: iso === NONE ? null : Number(iso) })}
+        />
         <AskField {...{ body, edit, does: "exposure aim" }} path={["school", "exposure"]} />
       </div>
       {school.iso === "shutter_first" && (

@@ -8,6 +8,7 @@ const HATCHES: Record<string, { angle: number; gap: number; width: number }> = {
   show: { angle: 90, gap: 7, width: 1.2 },
   flicker: { angle: -20, gap: 16, width: 0.6 },
   iso_cap: { angle: 0, gap: 7, width: 1.3 },
+  iso_fixed: { angle: 0, gap: 5, width: 0.9 },
   noise: { angle: 0, gap: 9, width: 1 },
   noise_dark: { angle: 14, gap: 7, width: 0.8 },
   highlights: { angle: -45, gap: 6, width: 1 },
