@@ -7,9 +7,8 @@ from collections.abc import Mapping
 from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import ASKS
-from oxlen.core.decisions.exposure.limits.caps import ISO_CAP
+from oxlen.core.decisions.exposure.limits.caps import ISO_CAP, ISO_FIXED
 from oxlen.core.decisions.exposure.limits.device import ISO_RANGE, SHUTTER_RANGE
-from oxlen.core.decisions.exposure.limits.fixed import ISO_FIXED
 from oxlen.core.decisions.exposure.limits.flicker import FLICKER
 from oxlen.core.decisions.exposure.limits.freeze import FREEZE
 from oxlen.core.decisions.exposure.limits.highlights import HIGHLIGHTS

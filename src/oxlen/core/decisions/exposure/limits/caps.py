@@ -1,4 +1,4 @@
-"""The most noise the photographer takes, said as an ISO."""
+"""An ISO of the photographer's own: the highest they take, or one that is left where it is."""
 
 from __future__ import annotations
 
@@ -18,6 +18,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.kit.ladder import snap
 
 
 def _capped(problem: ExposureProblem) -> Iterable[Limit]:
@@ -33,18 +34,45 @@ def _uncapped(brief: Brief, _: int = 0) -> Brief:
     return brief.asking(STRATEGY, replace(brief[STRATEGY], iso_cap=None))
 
 
-def _lift_cap(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    if conflict is None or search.brief[STRATEGY].iso_cap is None:
+def _fixed(problem: ExposureProblem) -> Iterable[Limit]:
+    wanted = problem.brief[STRATEGY].iso_fixed
+    if wanted is None:
         return
+    step = float(snap(wanted, problem.brief.mode.manual.iso).value)
+    nearest = "" if step == wanted else f"; this phone's nearest step is {step:g}"
+    yield Limit(
+        ISO_FIXED,
+        ISO,
+        step,
+        high=step,
+        name="your fixed ISO",
+        reason=f"You leave ISO at {wanted:g}{nearest}",
+        source="your choice",
+    )
+
+
+def _freed(brief: Brief, _: int = 0) -> Brief:
+    return brief.asking(STRATEGY, replace(brief[STRATEGY], iso_fixed=None))
+
+
+def _lift_cap(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    if conflict is not None and search.brief[STRATEGY].iso_cap is not None:
+        yield _other_iso("lift_cap", "Go above your ISO cap", _uncapped(search.brief))
+
+
+def _free_iso(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    if conflict is not None and search.brief[STRATEGY].iso_fixed is not None:
+        yield _other_iso("free_iso", "Let ISO change too", _freed(search.brief))
+
+
+def _other_iso(offer_id: str, text: str, brief: Brief) -> Offer:
+    """A way out by another ISO, which costs the noise that comes with it."""
 
     def told(trade: Trade) -> Trade:
         cost = f"ISO {trade.slip.iso:g}, SNR {trade.figures.snr_subject:.0f}"
         return replace(trade, cost=cost)
 
-    lifted = _uncapped(search.brief)
-    yield Offer(
-        "lift_cap", "Go above your ISO cap", "", brief=lifted, tier=Tier.ACCEPTING, told=told
-    )
+    return Offer(offer_id, text, "", brief=brief, tier=Tier.ACCEPTING, told=told)
 
 
 ISO_CAP = LimitKind(
@@ -55,4 +83,13 @@ ISO_CAP = LimitKind(
     edited_by=(EditedField(STRATEGY, ("iso_cap",)),),
     dropped=_uncapped,
     ways_out=_lift_cap,
+)
+ISO_FIXED = LimitKind(
+    "iso_fixed",
+    Concern.OWN_CHOICE,
+    _fixed,
+    owner="user",
+    edited_by=(EditedField(STRATEGY, ("iso_fixed",)),),
+    dropped=_freed,
+    ways_out=_free_iso,
 )
