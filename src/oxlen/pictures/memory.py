@@ -8,6 +8,9 @@ MOST_PIXEL_BYTES = 420_000_000
 """For one picture while it is decoded and read; a 50-megapixel RAW takes about 400 MB."""
 
 
+NO_MEMORY = "there was not enough memory to read its pixels; a smaller copy can be measured."
+
+
 def check_bytes(needed_bytes: int, name: str) -> None:
     """PixelsUnreadable when a picture's pixels would take more than one picture may have."""
     if needed_bytes > MOST_PIXEL_BYTES:

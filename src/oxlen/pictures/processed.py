@@ -19,7 +19,7 @@ from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
 from oxlen.core.light.tone import highest_channel, linear_table, luminance_share
 from oxlen.pictures.container import check_pixels
-from oxlen.pictures.memory import check_bytes
+from oxlen.pictures.memory import NO_MEMORY, check_bytes
 
 SAMPLE_PIXELS = 400_000
 """Pixels a frame's figures rest on: all of a small picture, whole rows spread over a large one."""
@@ -223,6 +223,8 @@ class PillowPicture:
         self._file.seek(0)
         try:
             array = np.asarray(imagecodecs.png_decode(self._file.read()))[..., :3]
+        except MemoryError as error:
+            raise PixelsUnreadable(self.name, NO_MEMORY) from error
         except Exception as error:
             raise PixelsUnreadable(
                 self.name, "its pixels are cut short or damaged and were not metered."
@@ -238,6 +240,8 @@ class PillowPicture:
             self._image.draft(self._image.mode, (self.width // 2, self.height // 2))
         try:
             self._image.load()
+        except MemoryError as error:
+            raise PixelsUnreadable(self.name, NO_MEMORY) from error
         except Exception as error:
             raise PixelsUnreadable(
                 self.name, "its pixels are cut short or damaged and were not metered."

@@ -17,7 +17,7 @@ from tifffile import TIFF
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
-from oxlen.pictures.memory import check_bytes
+from oxlen.pictures.memory import NO_MEMORY, check_bytes
 from oxlen.pictures.processed import ProcessedPixels
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
@@ -192,6 +192,8 @@ class TiffFileReader:
             return _as_codes(array, self.main_directory, (height, width), name=self.name)
         except PixelsUnreadable:
             raise
+        except MemoryError as error:
+            raise PixelsUnreadable(self.name, NO_MEMORY) from error
         except Exception as error:
             raise PixelsUnreadable(
                 self.name, "its pixels are packed in a way Oxlen cannot open."

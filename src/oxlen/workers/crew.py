@@ -12,6 +12,7 @@ from concurrent.futures import Future
 from concurrent.futures.process import BrokenProcessPool
 from functools import cache
 from multiprocessing.connection import wait
+from pathlib import Path
 from threading import RLock, Thread, Timer
 from typing import Any, Literal, ParamSpec, TypeVar
 
@@ -24,8 +25,8 @@ Hand = Literal["intake", "bench"]
 HANDS: tuple[Hand, ...] = ("intake", "bench")
 LIMIT_S = 60.0
 IDLE_S = 20.0
-WORKER_BYTES = 620_000_000
-"""Memory of its own a worker may have, should a file need more than its header tells."""
+WORKER_BYTES = 520_000_000
+"""Memory a worker may take beyond what it starts with, should a file need more than it tells."""
 PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.preview.dry_run"]
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
@@ -170,7 +171,13 @@ def _settle_in() -> None:
     Thread(target=_end_with_server, daemon=True).start()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     hard = resource.getrlimit(resource.RLIMIT_DATA)[1]
-    resource.setrlimit(resource.RLIMIT_DATA, (WORKER_BYTES, hard))
+    resource.setrlimit(resource.RLIMIT_DATA, (_data_bytes() + WORKER_BYTES, hard))
+
+
+def _data_bytes() -> int:
+    """Memory this process may write to by now, as its limit counts it (proc(5), VmData)."""
+    status = Path("/proc/self/status").read_text("utf-8").splitlines()
+    return 1024 * next(int(line.split()[1]) for line in status if line.startswith("VmData"))
 
 
 def _end_with_server() -> None:
