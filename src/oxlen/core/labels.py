@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 MINUS = "−"
 
 
@@ -60,6 +62,24 @@ def ev_label(ev100: float) -> str:
     """
     text = f"{abs(ev100):.1f}"
     return f"EV {MINUS if ev100 < 0 and float(text) else ''}{text}"
+
+
+def sentence_case(words: str) -> str:
+    """Words that begin a sentence.
+
+    >>> sentence_case("face by the window")
+    'Face by the window'
+    """
+    return words[:1].upper() + words[1:]
+
+
+def listed(parts: Sequence[str]) -> str:
+    """Words in a row, as one says them.
+
+    >>> listed(["a", "b", "c"]), listed(["a"])
+    ('a, b and c', 'a')
+    """
+    return " and ".join(filter(None, [", ".join(parts[:-1]), *parts[-1:]]))
 
 
 def two_digits(value: float) -> str:

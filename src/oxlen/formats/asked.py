@@ -22,7 +22,7 @@ from oxlen.formats.phone_profile import Strict
 class AskFile(Strict):
     """Base of the models made from an ask's dataclasses."""
 
-    kind: ClassVar[type]
+    asked_as: ClassVar[type]
 
     @model_validator(mode="after")
     def _holds(self) -> Self:
@@ -34,7 +34,7 @@ class AskFile(Strict):
     def as_asked(self) -> Any:
         """The dataclass it stands for."""
         names = type(self).model_fields
-        return self.kind(**{name: value_of(getattr(self, name)) for name in names})
+        return self.asked_as(**{name: value_of(getattr(self, name)) for name in names})
 
 
 def value_of(written: Any) -> Any:
@@ -59,7 +59,7 @@ def model_of(kind: Any) -> type[AskFile]:
         __doc__=(kind.__doc__ or "").split("\n")[0],
         **fields,
     )
-    model.kind = kind
+    model.asked_as = kind
     return model
 
 

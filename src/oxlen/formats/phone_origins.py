@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from oxlen.formats.phone_profile import OriginProfile, PhoneProfile
+from oxlen.formats.phone_profile import AutomaticProfile, OriginProfile, PhoneProfile
 
 MODE_FIGURES = (
     "width_px",
@@ -20,6 +20,7 @@ MODE_FIGURES = (
 )
 LENS_FIGURES = ("focal_mm", "focal35_mm", "f_number", "stabiliser_stops")
 PHONE_FIGURES = ("meter_offset_stops", "meter_plus_minus_stops")
+AUTOMATIC_FIGURES = tuple(AutomaticProfile.model_fields)
 ASSUMED = OriginProfile(origin="assumed")
 
 
@@ -27,6 +28,8 @@ def figures_of(profile: PhoneProfile) -> Iterator[tuple[str, Any]]:
     """Every figure of a phone by its path: `lenses.LENS.MODE.full_well_e`, `ladders.NAME.iso`."""
     for name in PHONE_FIGURES:
         yield name, getattr(profile, name)
+    for name in AUTOMATIC_FIGURES:
+        yield f"automatic.{name}", getattr(profile.automatic, name)
     for name, ladder in profile.ladders.items():
         yield f"ladders.{name}.iso", ladder.iso
         yield f"ladders.{name}.shutter_s", ladder.shutter_s

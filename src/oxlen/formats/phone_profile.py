@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from oxlen.core.kit.automatic import Automatic
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.sensor.noise import Sensor
@@ -88,6 +89,20 @@ class LensProfile(Strict):
     modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]
 
 
+class AutomaticProfile(Strict):
+    """What the phone does by itself; null where it has nothing of the kind.
+
+    Room above mid that merging its own frames adds, frames its night mode merges, and its flash:
+    distance times f-number at ISO 100.
+    """
+
+    compensation_step_stops: Annotated[float, Field(gt=0.05, le=2)] = 1 / 3
+    compensation_most_stops: Annotated[float, Field(ge=0, le=8)] = 2.0
+    wide_range_stops: Annotated[float, Field(gt=0, le=8)] | None = None
+    night_frames: Annotated[int, Field(ge=2, le=100)] | None = None
+    flash_guide_m: Annotated[float, Field(gt=0, le=50)] | None = None
+
+
 class OriginProfile(Strict):
     """Where a figure comes from, how far it may be off in its own unit, and since when."""
 
@@ -113,6 +128,7 @@ class PhoneProfile(Strict):
     meter_plus_minus_stops: Annotated[float, Field(ge=0, le=4)] = 0.3
     ladders: dict[Slug, LadderProfile]
     lenses: Annotated[list[LensProfile], Field(min_length=1, max_length=12)]
+    automatic: AutomaticProfile = AutomaticProfile()
     origins: Annotated[dict[str, OriginProfile], Field(max_length=1000)] = {}
 
     @model_validator(mode="after")
@@ -142,6 +158,7 @@ class PhoneProfile(Strict):
             self.meter_offset_stops,
             meter_plus_minus_stops=self.meter_plus_minus_stops,
             lenses=lenses,
+            automatic=Automatic(**self.automatic.model_dump()),
         )
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from oxlen.core.decisions.brief import Role
+from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.limit import Axis, Owner
 
 
@@ -64,6 +66,28 @@ class FiguresFile(BaseModel):
     clipped_share: float | None
 
 
+class SpotOutcomeFile(BaseModel):
+    """Where one spot lands against what was wanted of it, in stops from mid, and in words."""
+
+    name: str
+    role: Role
+    wanted_stops: float
+    lands_stops: float
+    misses_stops: float = Field(description="positive = brighter than wanted")
+    state: SpotState
+    words: str
+
+
+class FrameFile(BaseModel):
+    """One exposure of several, on the phone's steps."""
+
+    iso: float
+    shutter_s: float
+    ev100_set: float
+    residual_stops: float
+    frames: int
+
+
 class LimitFile(BaseModel):
     """A bound on one axis; `computation` and `inputs` reopen the formula behind it.
 
@@ -97,13 +121,20 @@ class WindowFile(BaseModel):
 
 
 class TradeFile(BaseModel):
-    """A way out, its cost in words, the slip it buys and what that gives."""
+    """A way out, its cost in words, the slip it buys and what that gives.
+
+    `exposures` are its frames where they are not all alike; `steps` counts the changes it makes.
+    """
 
     id: str
     text: str
     cost: str
     slip: SlipFile
     figures: FiguresFile
+    outcome: list[SpotOutcomeFile]
+    exposures: list[FrameFile]
+    steps: int
+    on_auto: bool
 
 
 class ConflictFile(BaseModel):
@@ -112,14 +143,20 @@ class ConflictFile(BaseModel):
     between: list[str]
     short_by_stops: float
     sentence: str
+    needs: str = Field(description="what would have to change, and by how much")
     trades: list[TradeFile]
 
 
 class CompromiseFile(BaseModel):
-    """The slip that gives up least, and by how many stops it breaks what."""
+    """The slip that gives up least, by how many stops it breaks what, and what it would look like.
+
+    It is not recommended.
+    """
 
     slip: SlipFile
     gives_up_stops: dict[str, float]
+    words: str
+    outcome: list[SpotOutcomeFile]
 
 
 class AlternativeFile(BaseModel):
@@ -173,12 +210,22 @@ class LensOptionFile(BaseModel):
     background_growth: float | None
     background_share: float | None
     edge_shape: float
-    slip: SlipFile
-    figures: FiguresFile
+    slip: SlipFile | None
+    figures: FiguresFile | None
     conflict: str | None
     moved_stops: dict[str, float]
     rank: int
     because: str
+
+
+class AutoStepsFile(BaseModel):
+    """The same picture with the phone left on auto: four steps, or why auto will not do."""
+
+    steps: list[str]
+    compensation_stops: float
+    iso: float
+    shutter_s: float
+    why_not: str
 
 
 class PairFile(BaseModel):
@@ -205,6 +252,8 @@ class PlanFile(BaseModel):
     slip: SlipFile | None
     settings: list[SettingFile]
     exposures: list[ExposureFile]
+    outcome: list[SpotOutcomeFile]
+    outcome_words: str = Field(description="what matters most about where the spots land")
     figures: FiguresFile | None
     limits: list[LimitFile]
     window: WindowFile | None
@@ -215,6 +264,7 @@ class PlanFile(BaseModel):
     pairs: list[PairFile]
     span: SpanFile | None
     auto: AutoFile | None
+    auto_steps: AutoStepsFile
     lenses: list[LensOptionFile]
     reasons: list[ReasonFile]
     wanted_ev100: float

@@ -9,11 +9,23 @@ import numpy as np
 
 from oxlen.core.decisions.exposure.ask import iso_strategy
 from oxlen.core.decisions.exposure.auto import AutoChoice
+from oxlen.core.decisions.exposure.auto_steps import AutoSteps
 from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.frontier import Alternative, Figures, figures_at
+from oxlen.core.decisions.exposure.frontier import (
+    Alternative,
+    Compromise,
+    Figures,
+    figures_at,
+)
+from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip
-from oxlen.core.decisions.exposure.words import residual_words
+from oxlen.core.decisions.exposure.words import (
+    compromise_words,
+    needs_words,
+    outcome_words,
+    residual_words,
+)
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.comparison import LensOption, lens_options
 from oxlen.core.decisions.limit import ISO, SHUTTER, Limit
@@ -24,11 +36,13 @@ from oxlen.core.decisions.setting import Exposure, Setting, Slip
 from oxlen.formats.plan_file import (
     AlternativeFile,
     AutoFile,
+    AutoStepsFile,
     CompromiseFile,
     ConflictFile,
     ExposureFile,
     FiguresFile,
     FormatSpanFile,
+    FrameFile,
     LensOptionFile,
     LimitFile,
     PairFile,
@@ -37,6 +51,7 @@ from oxlen.formats.plan_file import (
     SettingFile,
     SlipFile,
     SpanFile,
+    SpotOutcomeFile,
     TradeFile,
     WindowFile,
 )
@@ -47,23 +62,23 @@ DIALLING_ORDER = (LENS.name, ISO, SHUTTER)
 def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
     """A plan in its published form; `ask` for the comparison across the phone's lenses."""
     trades = [_trade(trade) for trade in plan.trades]
-    given_up = plan.compromise
     return PlanFile(
         slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
         settings=_settings(plan.dialled.settings) if plan.dialled else [],
         exposures=[_exposure(one) for one in plan.dialled.exposures] if plan.dialled else [],
+        outcome=_outcome(plan.outcome),
+        outcome_words=outcome_words(plan.outcome),
         figures=_figures(plan.figures) if plan.figures else None,
         limits=[_limit(plan, limit) for limit in plan.search.limits],
         window=WindowFile(**vars(plan.window)) if plan.window else None,
         conflict=_conflict(plan.conflict, trades) if plan.conflict else None,
-        compromise=CompromiseFile(slip=_slip(given_up.slip), gives_up_stops=given_up.gives_up_stops)
-        if given_up
-        else None,
+        compromise=_compromise(plan, plan.compromise) if plan.compromise else None,
         trades=trades,
         alternatives=[_alternative(one) for one in plan.alternatives],
         pairs=_pairs(plan),
         span=_span(plan.span) if plan.span else None,
         auto=_auto(plan.auto) if plan.auto else None,
+        auto_steps=_auto_steps(plan.auto_steps),
         lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
         wanted_ev100=plan.search.aim.ev100,
@@ -118,6 +133,24 @@ def _trade(trade: Trade) -> TradeFile:
         cost=trade.cost,
         slip=_slip(trade.slip),
         figures=_figures(trade.figures),
+        outcome=_outcome(trade.outcome),
+        exposures=[FrameFile(**vars(one)) for one in trade.exposures],
+        steps=trade.steps,
+        on_auto=trade.on_auto,
+    )
+
+
+def _outcome(spots: Iterable[SpotOutcome]) -> list[SpotOutcomeFile]:
+    return [SpotOutcomeFile(**vars(one)) for one in spots]
+
+
+def _compromise(plan: Plan, found: Compromise) -> CompromiseFile:
+    spots = outcome(plan.brief, [found.slip.ev100_set])
+    return CompromiseFile(
+        slip=_slip(found.slip),
+        gives_up_stops=found.gives_up_stops,
+        words=compromise_words(plan.search.limits, found.gives_up_stops),
+        outcome=_outcome(spots),
     )
 
 
@@ -126,6 +159,7 @@ def _conflict(conflict: Conflict, trades: list[TradeFile]) -> ConflictFile:
         between=list(conflict.between),
         short_by_stops=conflict.short_by_stops,
         sentence=conflict.sentence,
+        needs=needs_words(conflict),
         trades=trades,
     )
 
@@ -177,10 +211,20 @@ def _auto(auto: AutoChoice) -> AutoFile:
     return AutoFile(**vars(auto))
 
 
+def _auto_steps(found: AutoSteps) -> AutoStepsFile:
+    return AutoStepsFile(
+        steps=list(found.steps),
+        compensation_stops=found.compensation_stops,
+        iso=found.iso,
+        shutter_s=found.shutter_s,
+        why_not=found.why_not,
+    )
+
+
 def _lens(option: LensOption) -> LensOptionFile:
     values: dict[str, Any] = {
         **vars(option),
-        "slip": _slip(option.slip),
-        "figures": _figures(option.figures),
+        "slip": None if option.slip is None else _slip(option.slip),
+        "figures": None if option.figures is None else _figures(option.figures),
     }
     return LensOptionFile(**values)

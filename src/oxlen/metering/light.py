@@ -9,8 +9,9 @@ from typing import Literal
 from pydantic import BaseModel
 
 from oxlen.core.decisions.brief import Role, SceneTones
-from oxlen.core.decisions.exposure.aim import TELLING_STOPS, default_place_stops
+from oxlen.core.decisions.exposure.aim import TELLING_STOPS
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
+from oxlen.core.decisions.exposure.tones import default_place_stops
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
 from oxlen.core.kit.phone import FileFormat, Lens, Mode, Phone
 from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2

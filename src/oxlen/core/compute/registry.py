@@ -10,10 +10,11 @@ from oxlen.core.compute.hold import HOLD, STEPS
 from oxlen.core.compute.light import LIGHT
 from oxlen.core.compute.motion import MOTION
 from oxlen.core.compute.sensor import SENSORS
+from oxlen.core.compute.sky import SKY
 from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
-    entry.id: entry for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS)
+    entry.id: entry for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS, *SKY)
 }
 
 

@@ -25,6 +25,8 @@ Axis = Literal["shutter_s", "iso", "ev100_set"]
 SHUTTER: Axis = "shutter_s"
 ISO: Axis = "iso"
 EXPOSURE: Axis = "ev100_set"
+NEVER_S = 1e9
+"""Stands for the shortest shutter where none will do."""
 Owner = Literal["device", "rule", "user"]
 """Whose a limit is: *device* for what the phone cannot do at all, *user* for one's own choice."""
 
@@ -46,7 +48,11 @@ class Concern(Enum):
     SHOWING = "motion that is meant to show"
     LAMPS = "lamps that pulse"
     NOISE = "noise"
-    TONES = "tones"
+    TONES = "detail in the brightest places"
+    PLACING = "the tone each spot was asked for"
+    KEEPING = "a subject that must not turn white"
+    SKY = "stars that trail"
+    DRAWING = "a lamp that draws"
     OWN_CHOICE = "the photographer's own choice"
 
 

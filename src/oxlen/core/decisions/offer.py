@@ -6,9 +6,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import IntEnum
 
+import numpy as np
+
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.frontier import Figures
+from oxlen.core.decisions.exposure.outcome import SpotOutcome
 from oxlen.core.decisions.exposure.search import ExposureSlip
+from oxlen.core.decisions.exposure.snr import tone_snr
+from oxlen.core.decisions.sequence.frames import Exposed
 
 
 class Tier(IntEnum):
@@ -29,8 +34,10 @@ class Tier(IntEnum):
 class Trade:
     """A way out that works: what to do, what it costs, the brief after it, its slip, its figures.
 
-    `by_hand` marks steps that no brief leads to: they are taken as they are. `changes_file` marks
-    ways that lead to other files even where the steps stay the same.
+    `outcome` says where every spot lands, `exposures` what is shot where it is more than one
+    exposure. `by_hand` marks steps that no brief leads to: they are taken as they are.
+    `changes_file` marks ways that lead to other files even where the steps stay the same. `steps`
+    counts the things done together. `on_auto` marks what the phone's auto mode is left to choose.
     """
 
     id: str
@@ -39,8 +46,16 @@ class Trade:
     slip: ExposureSlip
     figures: Figures
     brief: Brief
+    outcome: tuple[SpotOutcome, ...] = ()
+    exposures: tuple[Exposed, ...] = ()
     by_hand: bool = False
     changes_file: bool = False
+    steps: int = 1
+    on_auto: bool = False
+
+    def snr_of(self, tone_stops: float) -> float:
+        """SNR at the output of a tone so many stops from mid in this frame."""
+        return float(tone_snr(self.brief, np.array([self.slip.iso]), tone_stops)[0])
 
 
 @dataclass(frozen=True)
@@ -57,3 +72,4 @@ class Offer:
     tier: Tier
     told: Callable[[Trade], Trade | None] | None = None
     changes_file: bool = False
+    by_hand: bool = False

@@ -9,6 +9,7 @@ from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Upstream
 from oxlen.core.decisions.exposure.auto import AutoChoice, auto_choice
+from oxlen.core.decisions.exposure.auto_steps import AutoSteps, auto_steps
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.frontier import (
     Alternative,
@@ -18,6 +19,7 @@ from oxlen.core.decisions.exposure.frontier import (
     compromise,
     figures_at,
 )
+from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.exposure.solution import Solution, solve
@@ -43,9 +45,10 @@ class Plan:
     """The decision and everything it rests on.
 
     `slip` keeps every limit, and may miss the aim when `conflict` is given; None when every pair
-    breaks something: `compromise` then gives up least. `dialled` is the slip as lines, over every
-    exposure. `slack_stops` is the room the slip leaves to each limit. `solution` holds the search
-    with every pair of steps, so that a map can be drawn without deciding anything again.
+    breaks something or spoils the picture: `compromise` then gives up least. `dialled` is the slip
+    as lines, over every exposure, and `outcome` where each spot lands in it. `slack_stops` is the
+    room the slip leaves to each limit. `solution` holds the search with every pair of steps, so
+    that a map can be drawn without deciding anything again.
     """
 
     solution: Solution
@@ -58,7 +61,9 @@ class Plan:
     alternatives: tuple[Alternative, ...]
     span: TonalSpan | None
     auto: AutoChoice | None
+    auto_steps: AutoSteps
     reasons: tuple[Reason, ...]
+    outcome: tuple[SpotOutcome, ...]
 
     @property
     def search(self) -> Search:
@@ -112,8 +117,15 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         alternatives=alternatives(search),
         span=tonal_span(filled, iso),
         auto=_auto(search),
+        auto_steps=auto_steps(search),
         reasons=(exposure_reason(filled, search.aim), *_reasons(dialled)),
+        outcome=() if dialled is None else outcome_of(filled, dialled),
     )
+
+
+def outcome_of(brief: Brief, dialled: Slip) -> tuple[SpotOutcome, ...]:
+    """Where every spot lands in what is dialled."""
+    return outcome(brief, [one.ev100_set for one in dialled.exposures])
 
 
 def _dialled(asked: Brief, solution: Solution) -> Slip | None:

@@ -2,35 +2,141 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 from oxlen.core import decisions
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.frontier import figures_at
-from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search
-from oxlen.core.decisions.exposure.solving import solved
-from oxlen.core.decisions.exposure.words import residual_words
-from oxlen.core.decisions.limit import Concern
-from oxlen.core.decisions.offer import Offer, Trade
+from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
+from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
+from oxlen.core.decisions.exposure.offers import weaker_glass_offers
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.exposure.solving import solved_by
+from oxlen.core.decisions.offer import Offer, Tier, Trade
+
+ENOUGH = 3
+"""With this many ways out that need one change, two together are not looked for."""
+MOST_SOLVED = 24
+"""Two changes are tried together so often at the most, the likeliest first."""
+MOST_TOGETHER = 3
+COMBINED = (
+    Tier.STEADIER,
+    Tier.OTHER_LENS,
+    Tier.GLASS,
+    Tier.SEVERAL_FRAMES,
+    Tier.OTHER_LOOK,
+    Tier.TONES,
+)
+"""What is done together with something else; light and accepted faults stand alone."""
 
 
 def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     """Ways out of a conflict, or what else could be given up when there is none.
 
-    Each is solved anew and offered only when it then keeps every limit.
+    Each is solved anew and offered only when it then keeps every limit. Where few single changes
+    do, two are tried together, and three where two do not.
     """
-    found = [trade for trade in map(solved, sorted_offers(search, conflict)) if trade is not None]
+    tried = [_tried(offer) for offer in sorted_offers(search, conflict)]
+    found = [one.trade for one in tried if one.trade is not None]
     if conflict is None:
         slip = search.slip(search.preferred())
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
-    by_id = {trade.id: trade for trade in (*found, *_last_resort(search, conflict))}
+    elif len(found) < ENOUGH:
+        partial = [*tried, *map(_tried, weaker_glass_offers(search))]
+        found += _together([one for one in partial if one.trade is None], found)
+    found += automatic_trades(search, conflict)
+    by_id: dict[str, Trade] = {}
+    for trade in found:
+        by_id.setdefault(trade.id, trade)
     return tuple(by_id.values())
 
 
 def sorted_offers(search: Search, conflict: Conflict | None) -> list[Offer]:
     """Everything that is offered, by what kind of thing is given up."""
     return sorted(_offers(search, conflict), key=lambda offer: offer.tier)
+
+
+@dataclass(frozen=True)
+class _Tried:
+    """An offer with its brief searched, and the way out it is, if it is one."""
+
+    offer: Offer
+    search: Search
+    trade: Trade | None
+
+
+def _tried(offer: Offer) -> _Tried:
+    search = search_for(offer.brief)
+    return _Tried(offer, search, solved_by(offer, search))
+
+
+def _together(partial: list[_Tried], alone: list[Trade]) -> list[Trade]:
+    """Ways out of two changes; of three where neither one nor two are enough.
+
+    What is enough alone is not offered once more with something else.
+    """
+    budget, found, enough = MOST_SOLVED, [], {trade.id for trade in alone}
+    for _ in range(MOST_TOGETHER - 1):
+        first = [one for one in partial if one.offer.tier in COMBINED and one.trade is None]
+        partial = []
+        for one in first:
+            for offer in _next_offers(one, enough):
+                if budget <= 0:
+                    break
+                budget -= 1
+                partial.append(_tried(offer))
+        found += _distinct(one.trade for one in partial if one.trade is not None)
+        if found or alone:
+            break
+    return found
+
+
+def _next_offers(one: _Tried, enough: set[str]) -> Iterator[Offer]:
+    """What may be done besides, once a first change is made."""
+    done = {*one.offer.id.split("+"), *enough}
+    if not one.search.open.row.size:
+        for other in sorted_offers(one.search, find_conflict(one.search)):
+            # Two changes have one order: the one that is listed first comes first.
+            if other.tier in COMBINED and other.tier > one.offer.tier and other.id not in done:
+                yield _both(one.offer, other)
+
+
+def _both(first: Offer, second: Offer) -> Offer:
+    text = f"{first.text}, and {second.text[:1].lower()}{second.text[1:]}"
+    costs = [cost for cost in (first.cost, second.cost) if cost]
+
+    def told(trade: Trade) -> Trade | None:
+        """Each part in its own words; either may withdraw."""
+        one, other = _told(first, trade), _told(second, trade)
+        if one is None or other is None:
+            return None
+        text = f"{one.text}, and {other.text[:1].lower()}{other.text[1:]}"
+        return replace(trade, text=text, cost="; ".join(x for x in (one.cost, other.cost) if x))
+
+    return Offer(
+        f"{first.id}+{second.id}",
+        text,
+        "; ".join(costs),
+        brief=second.brief,
+        tier=second.tier,
+        told=told,
+        changes_file=first.changes_file or second.changes_file,
+        by_hand=first.by_hand or second.by_hand,
+    )
+
+
+def _told(offer: Offer, trade: Trade) -> Trade | None:
+    """A trade in the words of one of the offers it is made of."""
+    alone = replace(trade, text=offer.text, cost=offer.cost)
+    return alone if offer.told is None else offer.told(alone)
+
+
+def _distinct(trades: Iterator[Trade]) -> list[Trade]:
+    """Each sort of combination once, the one that leaves the lowest ISO."""
+    best: dict[str, Trade] = {}
+    for trade in trades:
+        if trade.id not in best or trade.slip.iso < best[trade.id].slip.iso:
+            best[trade.id] = trade
+    return list(best.values())
 
 
 def _offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
@@ -45,20 +151,3 @@ def _leads_elsewhere(slip: ExposureSlip, trade: Trade) -> bool:
     if trade.slip.lens != slip.lens or trade.changes_file:
         return True
     return (trade.slip.iso, trade.slip.shutter_s) != (slip.iso, slip.shutter_s)
-
-
-def _last_resort(search: Search, conflict: Conflict | None) -> Iterable[Trade]:
-    """The nearest the phone has, highlights lost, where nothing else keeps every limit."""
-    if conflict is None or search.nearest() is not None:
-        return ()
-    guard = next((limit for limit in search.limits if limit.is_about(Concern.TONES)), None)
-    pair = search.nearest(without="" if guard is None else guard.id)
-    slip = search.slip(pair)
-    if slip is None or pair is None:
-        return ()
-    figures = figures_at(predict(search.problem, pair), 0)
-    text = f"Take it {residual_words(slip.residual_stops)}"
-    cost = "the brightest detail is lost"
-    return (
-        Trade("accept", text, cost, slip=slip, figures=figures, brief=search.brief, by_hand=True),
-    )

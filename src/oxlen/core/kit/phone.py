@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_right
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal, TypeVar
 
 import numpy as np
 
 from oxlen.core.errors import NotFound
+from oxlen.core.kit.automatic import Automatic
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.sensor.noise import Sensor
 from oxlen.core.units import Real
@@ -94,6 +95,7 @@ class Phone:
     meter_offset_stops: float
     meter_plus_minus_stops: float
     lenses: tuple[Lens, ...]
+    automatic: Automatic = field(default_factory=Automatic)
 
     def lens(self, lens_id: str | None) -> Lens:
         """The lens of that id, the first when None; NotFound names it and what there is."""

@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+import numpy as np
+
 from oxlen.core.errors import NotFound
 from oxlen.core.motion.subject import VANISHING_SHARE
 from oxlen.core.units import Real, require_positive
@@ -47,20 +49,26 @@ LOOKS: tuple[MotionLook, ...] = (
     ),
     MotionLook(
         "pan",
-        "Streaked behind a pan",
-        0.03,
-        share_max=0.20,
+        "Streaked ground",
+        0.012,
+        share_max=0.06,
         words="the ground streaks while the subject stands",
     ),
     MotionLook(
         "vanish",
-        "Crossers vanish",
+        "Gone",
         None,
         share_max=None,
-        words="what crosses leaves no trace of itself",
+        words="what passes leaves no trace of itself",
     ),
 )
 
+
+RIPPLE_PERIODS: Mapping[LookId, float] = {"texture": 1.0, "soft": 5.0, "glass": 30.0}
+"""Ripples that pass a place until distant open water looks so. [LAMB1932]"""
+DISTANT_SHARE = 0.05
+"""Ripples shorter than this share of the frame are seen as distant water: no streak shows."""
+GRAVITY_M_S2 = 9.81
 
 SHORTER_LOOKS: Mapping[LookId, LookId] = {"glass": "soft", "soft": "texture"}
 """The next shorter look of moving water."""
@@ -73,6 +81,28 @@ def look_of(look_id: str) -> MotionLook:
             return look
     known = ", ".join(look.id for look in LOOKS)
     raise NotFound(f"There is no look named {look_id}; there are {known}.", look=look_id)
+
+
+def ripple_period_s(length_m: Real) -> Real:
+    """Time (s) between two ripples of a length on deep water: sqrt(2π·λ/g). [LAMB1932]
+
+    Takes a positive length in m.
+
+    >>> f"{ripple_period_s(1.0):.2f}"
+    '0.80'
+    """
+    return np.sqrt(2 * np.pi * require_positive("length_m", length_m, "m") / GRAVITY_M_S2)
+
+
+def merges(length_m: float, speed_m_s: float, gap_s: float) -> bool:
+    """Whether frames so far apart merge into one streak: less than half a length run in each gap.
+
+    Otherwise they are copies side by side. For water the length is the ripple's. By definition.
+
+    >>> merges(0.6, 1.2, 0.1), merges(0.4, 1.8, 0.3)
+    (True, False)
+    """
+    return speed_m_s * gap_s < length_m / 2
 
 
 def vanishing_shutter_s(width_m: Real, speed_m_s: Real, stops_from_background: float) -> Real:

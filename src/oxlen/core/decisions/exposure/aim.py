@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from statistics import fmean
@@ -16,21 +17,27 @@ from oxlen.core.decisions.brief import (
     Role,
 )
 from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
     FORMAT,
     STRATEGY,
+    Drawing,
     ExposureAim,
+    glass_stops,
     keeps_brightest,
     kept_readings,
 )
+from oxlen.core.decisions.exposure.tones import (
+    WantedTone,
+    is_backdrop,
+    place_stops,
+    wanted_tones,
+)
+from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
-from oxlen.core.labels import ev_label, signed, stops_label
+from oxlen.core.labels import ev_label, sentence_case, shutter_label, signed, stops_label
+from oxlen.core.light.exposure import ev100
 from oxlen.core.light.placement import placed_ev100
 
-NIGHT_PLACE_STOPS = -3.0
-DARK_SUBJECT_PLACE_STOPS = -2.0
-SHAPE_PLACE_STOPS = -4.0
-SKY_PLACE_STOPS = 1.0
-"""Where a bright ground behind a shape, or a sky shared with a foreground, is put."""
 SHAPE_FROM_STOPS = -3.0
 """A subject at least this far under mid reads as a shape without detail."""
 TELLING_STOPS = 0.15
@@ -76,22 +83,6 @@ class Aim:
     sentences: tuple[str, ...]
 
 
-def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> float:
-    """Stops from mid for a reading nobody placed.
-
-    Bright detail goes just under clipping, the darkest detail to night, anything else to mid;
-    keeping the night dark puts an unplaced subject two stops down; a shape's ground and a sky
-    shared with its foreground lie a stop above mid, and a shape alone four stops under.
-    """
-    if role == KEEP_BRIGHT:
-        return SKY_PLACE_STOPS if aim in ("silhouette", "split") else headroom_stops
-    if role == KEEP_DARK:
-        return NIGHT_PLACE_STOPS
-    if aim == "silhouette" and role == SUBJECT:
-        return SHAPE_PLACE_STOPS
-    return DARK_SUBJECT_PLACE_STOPS if aim == "dark" else 0.0
-
-
 def guard_ev100(brief: Brief) -> float | None:
     """Lowest EV100 that keeps every bright detail under clipping; None without such a reading."""
     first = guarded_reading(brief)
@@ -109,24 +100,33 @@ def guarded_reading(brief: Brief) -> PlacedReading | None:
 
 
 def exposure_aim(brief: Brief) -> Aim:
-    """The EV100 to expose for under the brief's aim, with the highlight guard respected.
+    """The EV100 to expose for under the brief's aim.
 
-    Where the guard acts, the aim moves half a ladder step past it, so that no step within reach
-    of the aim breaks it. Raises BadInput when there is no reading to aim with.
+    It starts from what decides under that aim, moves as little as every other spot needs to land
+    within what was asked of it, and keeps the highlight guard: there it moves half a ladder step
+    past it, so that no step within reach of the aim breaks it. Raises BadInput when there is no
+    reading to aim with.
     """
     if not kept_readings(brief):
         raise BadInput("The plan needs at least one reading of the light.", "readings")
+    if is_drawn(brief):
+        return _drawing_aim(brief)
     aim, anchor = brief[STRATEGY].exposure, _anchor_role(brief)
     placed, place = _placed(brief, anchor)
-    sentences = [f"{ROLE_WORDS[anchor]} is placed {_place_words(place)}: {ev_label(placed)}."]
+    sentences = [f"{_anchor_words(brief, anchor)} {_place_words(place)} is {ev_label(placed)}."]
     if aim == "split" and anchor in (SUBJECT, NEUTRAL):
         placed, words = _between_sky_and_ground(brief, placed)
         sentences += words
+    lift = brief[STRATEGY].lift_stops
+    if lift:
+        sentences.append(f"It is taken {stops_label(lift)} darker, to be lifted in development.")
+    shared, words = _serving_all(brief, placed + lift)
+    sentences += words
     guard = guard_ev100(brief)
-    floor = placed if guard is None else guard + brief.mode.manual.half_step_stops
-    wanted = max(placed, floor)
-    if wanted > placed + RAISED_STOPS:
-        sentences += _guard_words(brief, wanted, raised_stops=wanted - placed)
+    floor = shared if guard is None else guard + brief.mode.manual.half_step_stops
+    wanted = max(shared, floor)
+    if wanted > shared + RAISED_STOPS:
+        sentences += _guard_words(brief, wanted, raised_stops=wanted - shared)
     if aim == "silhouette":
         sentences += _shape_words(brief, wanted)
     sentences += _against_mean(brief.scene_mean_ev100, wanted)
@@ -134,10 +134,69 @@ def exposure_aim(brief: Brief) -> Aim:
         wanted,
         placed,
         anchor,
-        raised_stops=wanted - placed,
+        raised_stops=wanted - shared,
         guard_ev100=guard,
         sentences=tuple(sentences),
     )
+
+
+def is_drawn(brief: Brief) -> bool:
+    """Whether a lamp draws and no spot asks for a tone: then time decides, not the light."""
+    if brief[DRAWING] is None:
+        return False
+    return all(is_backdrop(brief, one) for one in brief.readings)
+
+
+def _drawing_aim(brief: Brief) -> Aim:
+    """The drawing's own time at the lowest ISO, or darker where the ground would show."""
+    asked = brief[DRAWING] or Drawing()
+    ladder = brief.mode.manual
+    shutter_s = next((t for t in ladder.shutter_s if t >= asked.time_s), ladder.shutter_s[-1])
+    plain = float(ev100(brief.lens.f_number, shutter_s, ladder.iso[0])) + glass_stops(brief)
+    floors = [one.low_ev100 for one in wanted_tones(brief)]
+    black = max(floor for floor in floors if floor is not None)
+    wanted = max(plain, black)
+    level = max(one.ev100 for one in brief.readings) - wanted
+    words = f"The drawing takes {shutter_label(asked.time_s)}; its ground lands at {signed(level)}."
+    return Aim(
+        wanted,
+        plain,
+        KEEP_DARK,
+        raised_stops=0.0,
+        guard_ev100=guard_ev100(brief),
+        sentences=(words,),
+    )
+
+
+def _serving_all(brief: Brief, placed: float) -> tuple[float, list[str]]:
+    """The exposure moved as little as it takes for every spot to land as asked.
+
+    Where two spots cannot both be served it lies halfway between what they would take.
+    """
+    lift = brief[STRATEGY].lift_stops
+    headroom = brief.mode.headroom_stops(brief[FORMAT])
+    tones, half = wanted_tones(brief), brief.mode.manual.half_step_stops
+    lows = [(one.low_ev100, one) for one in tones if one.low_ev100 is not None]
+    lows += [
+        (one.reading.clips_as_ev100 - headroom, one) for one in tones if one.reading.role == SUBJECT
+    ]
+    highs = [(one.high_ev100 + lift, one) for one in tones if one.high_ev100 is not None]
+    low, bright = max(lows, key=lambda each: each[0], default=(-math.inf, None))
+    high, dark = min(highs, key=lambda each: each[0], default=(math.inf, None))
+    if low + half > high - half:
+        middle = (low + high) / 2
+        return middle, [] if low > high else _moved_words(
+            placed, middle, dark if middle < placed else bright
+        )
+    moved = min(max(placed, low + half), high - half)
+    return moved, _moved_words(placed, moved, dark if moved < placed else bright)
+
+
+def _moved_words(placed: float, moved: float, tone: WantedTone | None) -> list[str]:
+    if tone is None or abs(moved - placed) < 0.05:
+        return []
+    side = "brighter" if moved < placed else "darker"
+    return [f"It is taken {stops_label(moved - placed)} {side}, so that {tone.name} is not lost."]
 
 
 def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:
@@ -162,12 +221,19 @@ def _anchor_role(brief: Brief) -> Role:
     return next(role for role in ANCHORS[brief[STRATEGY].exposure] if role in present)
 
 
+def _anchor_words(brief: Brief, anchor: Role) -> str:
+    """What decides the exposure: by its name where it is one spot."""
+    names = [one.name for one in brief.readings if one.role == anchor]
+    return sentence_case(names[0]) if len(names) == 1 and names[0] else ROLE_WORDS[anchor]
+
+
 def _placed(brief: Brief, anchor: Role) -> tuple[float, float]:
     """EV100 the anchor's readings ask for together, and the mean place they were given."""
     readings = [reading for reading in brief.readings if reading.role == anchor]
-    headroom = brief.mode.headroom_stops(brief[FORMAT])
-    fallback = default_place_stops(anchor, brief[STRATEGY].exposure, headroom)
-    places = [fallback if r.place_stops is None else r.place_stops for r in readings]
+    if is_bracketed(brief):
+        # Each end of the range has a frame of its own; the main one is for the first.
+        readings = readings[:1]
+    places = [place_stops(brief, one) for one in readings]
     wanted = [
         float(placed_ev100(r.ev100, place)) for r, place in zip(readings, places, strict=True)
     ]
@@ -204,7 +270,7 @@ def _shape_words(brief: Brief, wanted: float) -> list[str]:
 def _place_words(place_stops: float) -> str:
     if abs(place_stops) < 0.05:
         return "at mid"
-    return f"{signed(place_stops)} from mid"
+    return f"at {signed(place_stops)}"
 
 
 def _against_mean(mean_ev100: float | None, wanted: float) -> list[str]:

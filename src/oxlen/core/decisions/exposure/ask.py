@@ -17,6 +17,7 @@ from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import FileFormat
 from oxlen.core.kit.uses import USES, use_of
+from oxlen.core.motion.drawing import BLACK_STOPS
 from oxlen.core.motion.flicker import mains_pulse_hz
 from oxlen.core.motion.less_light import nd_stops
 
@@ -130,12 +131,59 @@ class Output(Checked):
         return min(self.size_px)
 
 
-IsoStrategy = Literal["floor", "ceiling", "shutter_first"]
+SkyKind = Literal["stars"]
+StarRule = Literal["npf", "500"]
+
+
+@dataclass(frozen=True)
+class Sky(Checked):
+    """Stars that shall be points: by a rule of thumb, or by the longest trail taken in pixels.
+
+    `declination_deg` is the smallest in the frame: stars near the celestial equator run fastest.
+    """
+
+    kind: Annotated[SkyKind, Choices({"stars": "Stars as points"}, "Sky")] = "stars"
+    declination_deg: Annotated[float, Quantity(-89, 89, "°", label="Declination")] = 0.0
+    trail_px: Annotated[float, Quantity(0.1, 1000, "px", label="Trail", usual=4.0)] | None = None
+    rule: Annotated[StarRule, Choices({"npf": "NPF", "500": "500"}, "Rule")] = "npf"
+
+
+@dataclass(frozen=True)
+class Drawing(Checked):
+    """A lamp that draws in the dark: how long it takes, and how dark its ground must stay."""
+
+    time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing takes")] = 8.0
+    ambient_black_stops: Annotated[
+        float, Quantity(-12, 0, "stops", label="Ground no brighter than")
+    ] = BLACK_STOPS
+
+
+@dataclass(frozen=True)
+class Closeup(Checked):
+    """A subject so near that the hand's drift sideways counts; None takes the support's usual."""
+
+    distance_m: Annotated[float, Quantity(0.01, 10, "m", label="Close-up from")] = 0.1
+    sway_mm_s: Annotated[float, Quantity(0, 100, "mm/s", label="Sway", usual=5.0)] | None = None
+
+
+@dataclass(frozen=True)
+class Travel(Checked):
+    """A camera that moves along: what stands still at a distance runs through its frame.
+
+    Speeds of movers are then relative to the camera.
+    """
+
+    speed_m_s: Annotated[float, Quantity(0.1, 100, "m/s", label="You travel at")] = 4.0
+    ground_m: Annotated[float, Quantity(0.3, 1e5, "m", label="Nearest that shall be sharp")] = 10.0
+
+
+IsoStrategy = Literal["floor", "ceiling", "shutter_first", "steady"]
 ExposureAim = Literal["centre", "highlights", "dark", "silhouette", "split"]
 ISO_STRATEGIES: Mapping[str, str] = {
     "floor": "Floor",
     "ceiling": "Ceiling",
     "shutter_first": "Shutter first",
+    "steady": "Steady hand",
 }
 EXPOSURE_AIMS: Mapping[str, str] = {
     "centre": "Centre the meter",
@@ -150,10 +198,11 @@ EXPOSURE_AIMS: Mapping[str, str] = {
 class Strategy(Checked):
     """How to decide where experienced people differ: the ISO strategy with its cap, the aim.
 
-    Without an ISO strategy, motion that must freeze or show puts the shutter first; otherwise the
-    lowest ISO does. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the
-    one asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
-    decides the exposure.
+    Without an ISO strategy, motion that must freeze or show puts the shutter first, a still scene
+    in the hand keeps the shutter well inside what the hand holds, and on a support the lowest ISO
+    decides. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the one
+    asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
+    decides the exposure. `lift_stops` exposes darker by so much, for lifting in development.
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
@@ -162,6 +211,7 @@ class Strategy(Checked):
     shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", label="Shutter wanted")] | None = None
     let_clip: bool = False
     iso_fixed: Annotated[float, Quantity(1, 1e7, "ISO", label="ISO fixed")] | None = None
+    lift_stops: Annotated[float, Quantity(0, 6, "stops", label="Lifted afterwards")] = 0.0
 
 
 SUPPORT_WORDS: Mapping[str, str] = {
@@ -207,7 +257,31 @@ GLASS: Ask[tuple[Glass, ...]] = Ask(
     in_brief=False,
 )
 HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Held")
-ASKS = (SUPPORT, FORMAT, STRATEGY, MOTION, LOOKS, LAMPS, OUTPUT, GLASS, HOLD)
+SKY: Ask[Sky | None] = Ask("sky", Sky | None, None, label="Stars", entry=Sky())
+DRAWING: Ask[Drawing | None] = Ask(
+    "drawing", Drawing | None, None, label="Lamp drawing", entry=Drawing()
+)
+CLOSEUP: Ask[Closeup | None] = Ask(
+    "closeup", Closeup | None, None, label="Close up", entry=Closeup()
+)
+TRAVEL: Ask[Travel | None] = Ask(
+    "travel", Travel | None, None, label="Camera travels", entry=Travel()
+)
+ASKS = (
+    SUPPORT,
+    FORMAT,
+    STRATEGY,
+    MOTION,
+    LOOKS,
+    LAMPS,
+    OUTPUT,
+    GLASS,
+    HOLD,
+    SKY,
+    DRAWING,
+    CLOSEUP,
+    TRAVEL,
+)
 
 
 def iso_strategy(brief: Brief) -> IsoStrategy:
@@ -215,8 +289,10 @@ def iso_strategy(brief: Brief) -> IsoStrategy:
     strategy = brief[STRATEGY]
     if strategy.iso is not None:
         return strategy.iso
-    moves = bool(brief[MOTION]) or bool(brief[LOOKS])
-    return "shutter_first" if moves or strategy.shutter_s else "floor"
+    moves = bool(brief[MOTION]) or bool(brief[LOOKS]) or brief[TRAVEL] is not None
+    if moves or strategy.shutter_s:
+        return "shutter_first"
+    return "steady" if brief[SUPPORT] == "handheld" else "floor"
 
 
 def glass_stops(brief: Brief) -> float:

@@ -8,12 +8,15 @@ from enum import StrEnum
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import glass_stops
+from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
+from oxlen.core.decisions.exposure.aim import guarded_reading
+from oxlen.core.decisions.exposure.ask import FORMAT, glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
-from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import stops_label
+from oxlen.core.decisions.exposure.tones import place_stops, spot_name, wanted_tones
+from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
+from oxlen.core.labels import sentence_case, shutter_label, stops_label, two_digits
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
 
@@ -24,6 +27,7 @@ class Side(StrEnum):
     DARK = "dark"
     BRIGHT = "bright"
     STEPS = "steps"
+    TONES = "tones"
 
 
 @dataclass(frozen=True)
@@ -31,13 +35,16 @@ class Conflict:
     """Two limits that cannot both be met, and the stops that are missing between them.
 
     `side` says whether more or less light would help; *steps* where two bounds leave no step
-    between them whatever the light. Where no light would do, nothing is missing in stops: 0.
+    between them whatever the light, *tones* where one exposure cannot serve two spots, which are
+    then `dark_spot` and `bright_spot`. Where no light would do, nothing is missing in stops: 0.
     """
 
     limits: tuple[Limit, Limit]
     short_by_stops: float
     sentence: str
     side: Side
+    dark_spot: PlacedReading | None = None
+    bright_spot: PlacedReading | None = None
 
     @property
     def between(self) -> tuple[str, str]:
@@ -69,8 +76,87 @@ def tightest_bounds(limits: Sequence[Limit]) -> Bounds:
 def find_conflict(search: Search) -> Conflict:
     """What stands in the way when no pair of steps meets every limit."""
     bounds = tightest_bounds(search.limits)
-    found = _crossed(search, bounds) or _out_of_light(search, bounds)
+    found = _spots_apart(search) or _crossed(search, bounds) or _out_of_light(search, bounds)
     return found or _between_steps(search, bounds)
+
+
+def _spots_apart(search: Search) -> Conflict | None:
+    """Two spots whose tones one exposure cannot both give; the subject is spoken of first."""
+    darks, bright = _collapsed(search)
+    if not darks or bright is None:
+        return None
+    brief = search.brief
+    dark = next((x for x in darks if spot_behind(brief, x).role == SUBJECT), darks[0])
+    dark_spot, bright_spot = spot_behind(brief, dark), spot_behind(brief, bright)
+    return Conflict(
+        (dark, bright),
+        _low(bright) - _high(dark),
+        apart_words(brief, dark_spot, bright_spot),
+        side=Side.TONES,
+        dark_spot=dark_spot,
+        bright_spot=bright_spot,
+    )
+
+
+def _collapsed(search: Search) -> tuple[list[Limit], Limit | None]:
+    """Limits of the spots that the brightest one leaves too dark, darkest first; and its own."""
+    limits = [limit for limit in search.limits if limit.axis == EXPOSURE]
+    bright = max((x for x in limits if x.low is not None), key=_low, default=None)
+    if bright is None:
+        return [], None
+    darks = [x for x in limits if _low(bright) > _high(x) + SLACK_STOPS]
+    return sorted(darks, key=_high), bright
+
+
+def tones_apart_stops(search: Search) -> float:
+    """Stops between what the brightest and the darkest spot would still take; 0 where they meet."""
+    darks, bright = _collapsed(search)
+    return 0.0 if bright is None or not darks else _low(bright) - _high(darks[0])
+
+
+def short_of_light_stops(search: Search) -> float:
+    """Stops by which the brightest steps that keep everything but the tones are too dark."""
+    exposing = {limit.id for limit in search.limits if limit.axis == EXPOSURE}
+    kept = {name: flags for name, flags in search.broken.items() if name not in exposing}
+    pairs = search.pairs.where(allowed_pairs(kept))
+    return float(pairs.ev100.min()) - search.aim.ev100 if pairs.row.size else 0.0
+
+
+def spot_behind(brief: Brief, limit: Limit) -> PlacedReading:
+    """The spot whose tone a limit on the exposure is about."""
+    if limit.is_about(Concern.PLACING, Concern.KEEPING):
+        return wanted_tones(brief)[limit.index].reading
+    first = guarded_reading(brief)
+    # The highlight guard is only there where a bright detail is.
+    assert first is not None
+    return first
+
+
+def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str:
+    """How far two spots are from having both what was asked of them."""
+    guarded = bright.role == KEEP_BRIGHT and bright.place_stops is None
+    headroom = brief.mode.headroom_stops(brief[FORMAT])
+    kept_ev100 = (
+        bright.clips_as_ev100 - headroom if guarded else bright.ev100 - place_stops(brief, bright)
+    )
+    darker = kept_ev100 - (dark.ev100 - place_stops(brief, dark))
+    if guarded:
+        return (
+            f"{sentence_case(spot_name(dark))} comes out {stops_label(darker)} darker than you "
+            f"asked if {spot_name(bright)} is to keep its detail."
+        )
+    return (
+        f"{sentence_case(spot_name(dark))} and {spot_name(bright)} ask for exposures "
+        f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
+    )
+
+
+def _low(limit: Limit) -> float:
+    return -np.inf if limit.low is None else limit.low
+
+
+def _high(limit: Limit) -> float:
+    return np.inf if limit.high is None else limit.high
 
 
 def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
@@ -79,15 +165,46 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
         if (low.low or 0) <= (high.high or np.inf) * (1 + SLACK_STOPS):
             continue
         if high.is_about(Concern.NOISE) and (high.high or 0) <= NO_ISO:
-            words = "cannot both be kept: no ISO gives that SNR, however much light there is"
-            return _conflict(low, high, 0.0, words=words)
+            words = (
+                f"{sentence_case(high.name)} cannot be had: no ISO of this phone is clean enough "
+                "at the size it is seen, however much light there is."
+            )
+            return Conflict((low, high), 0.0, words, side=Side.STEPS)
         gap = float(stops_between(low.low or 1.0, high.high or 1.0))
-        guarded = search.aim.raised_stops > 0 and high.is_about(Concern.NOISE)
-        first = _about_tones(search) if guarded else low
-        words = f"leave {stops_label(gap)} between them and no step"
-        side = Side.DARK if high.axis == ISO else Side.STEPS
-        return _conflict(first or low, high, gap, words=words, side=side)
+        if (low.low or 0) >= NEVER_S:
+            return Conflict((low, high), gap, f"{low.reason}.", side=Side.STEPS)
+        if high.axis == ISO:
+            return _too_dark_for_noise(search, low, high, gap=gap)
+        words = crossed_words(low, high)
+        return Conflict((low, high), gap, words, side=Side.STEPS)
     return None
+
+
+def crossed_words(low: Limit, high: Limit) -> str:
+    """Two shutters that are asked for at once, each with what asks for it."""
+    at_least, at_most = shutter_label(low.low or 1.0), shutter_label(high.high or 1.0)
+    reaches = "this phone stops at" if high.is_device else f"{_inside(high.name)} allows"
+    return f"{sentence_case(low.name)} needs at least {at_least}; {reaches} {at_most} at most."
+
+
+def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) -> Conflict:
+    """A noise ceiling under the lowest ISO there is, for want of light or for the highlights."""
+    guard = _about_tones(search)
+    if search.aim.raised_stops > 0 and high.is_about(Concern.NOISE) and guard is not None:
+        words = (
+            f"Keeping the highlights leaves the rest {stops_label(gap)} too dark to be as clean as "
+            "you asked."
+        )
+        return Conflict((guard, high), gap, words, side=Side.DARK)
+    most = two_digits(high.high or 0)
+    words = f"{sentence_case(high.name)} allows ISO {most} at most; {_lowest(low)}."
+    return Conflict((low, high), gap, words, side=Side.DARK)
+
+
+def _lowest(low: Limit) -> str:
+    if low.is_device:
+        return f"this phone begins at {low.low:g}"
+    return f"{_inside(low.name)} is ISO {low.low:g}"
 
 
 def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
@@ -95,39 +212,73 @@ def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
     wanted = search.aim.ev100
     dark = _ev(search, bounds.shutter_max.high, bounds.iso_max.high) - wanted
     if dark > 0:
-        words = f"together leave the picture {stops_label(dark)} too dark"
-        return _conflict(bounds.shutter_max, bounds.iso_max, dark, words=words, side=Side.DARK)
+        longest = _held_to(bounds.shutter_max, bounds.shutter_max.high)
+        highest = _held_to(bounds.iso_max, bounds.iso_max.high)
+        words = f"{stops_label(dark)} too dark: {longest}, and {highest}."
+        pair = (bounds.shutter_max, bounds.iso_max)
+        return Conflict(pair, dark, sentence_case(words), side=Side.DARK)
     bright = wanted - _ev(search, bounds.shutter_min.low, bounds.iso_min.low)
     if bright > 0:
         highlight = _about_tones(search)
         guarded = search.aim.raised_stops > 0 and bounds.shutter_min.is_device
         other = highlight if guarded and highlight else bounds.iso_min
-        words = f"together leave the picture {stops_label(bright)} too bright"
-        return _conflict(bounds.shutter_min, other, bright, words=words, side=Side.BRIGHT)
+        shortest = _needs(bounds.shutter_min, bounds.shutter_min.low)
+        words = f"{stops_label(bright)} too bright: {shortest}, and {_begins(other)}."
+        return Conflict((bounds.shutter_min, other), bright, words, side=Side.BRIGHT)
     return None
+
+
+def _held_to(limit: Limit, most: float | None) -> str:
+    value = _said(limit.axis, most or 1.0)
+    if limit.is_device:
+        return f"this phone stops at {value}"
+    return f"{_inside(limit.name)} allows {value} at most"
+
+
+def _needs(limit: Limit, least: float | None) -> str:
+    value = _said(limit.axis, least or 1.0)
+    if limit.is_device:
+        return f"this phone is no faster than {value}"
+    return f"{_inside(limit.name)} needs {value} or longer"
+
+
+def _begins(limit: Limit) -> str:
+    if limit.axis == EXPOSURE:
+        return "the brightest detail is to keep its texture"
+    if limit.is_device:
+        return f"its lowest ISO is {limit.low:g}"
+    return f"{_inside(limit.name)} is ISO {limit.low:g}"
+
+
+def _said(axis: Axis, value: float) -> str:
+    return shutter_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
+
+
+def _inside(name: str) -> str:
+    """A limit's name in the middle of a sentence."""
+    return f"“{name}”"
 
 
 def _between_steps(search: Search, bounds: Bounds) -> Conflict:
     """Bounds with room between them, but no step of this phone in it."""
+    found = []
     for limit in search.limits:
         without = search.near.where(allowed_pairs(search.near_broken, without=limit.id))
-        if not without.row.size:
-            continue
-        gap = float(excess_stops(limit, without).min())
-        other = bounds.shutter_max if limit.axis == SHUTTER else bounds.iso_max
+        if without.row.size:
+            found.append((float(excess_stops(limit, without).min()), limit))
+    if found:
+        gap, limit = min(found, key=lambda each: each[0])
+        other = bounds.shutter_max if limit.axis != ISO else bounds.iso_max
         if other is limit:
             other = bounds.iso_max if limit.axis == SHUTTER else bounds.shutter_max
-        return _conflict(limit, other, gap, words="leave no step of this phone between them")
+        return _no_step(limit, other, gap)
     gap = float(np.abs(search.pairs.residual_stops).min())
-    words = "leave no step of this phone between them"
-    return _conflict(bounds.shutter_max, bounds.iso_max, gap, words=words)
+    return _no_step(bounds.shutter_max, bounds.iso_max, gap)
 
 
-def _conflict(
-    first: Limit, second: Limit, stops: float, *, words: str, side: Side = Side.STEPS
-) -> Conflict:
-    sentence = f"“{first.name}” and “{second.name}” {words}."
-    return Conflict((first, second), stops, sentence, side=side)
+def _no_step(first: Limit, second: Limit, stops: float) -> Conflict:
+    sentence = f"This phone has no step that keeps both “{first.name}” and “{second.name}”."
+    return Conflict((first, second), stops, sentence, side=Side.STEPS)
 
 
 def _about_tones(search: Search) -> Limit | None:

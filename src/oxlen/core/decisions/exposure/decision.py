@@ -9,12 +9,16 @@ from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import ASKS
 from oxlen.core.decisions.exposure.limits.caps import ISO_CAP, ISO_FIXED
 from oxlen.core.decisions.exposure.limits.device import ISO_RANGE, SHUTTER_RANGE
+from oxlen.core.decisions.exposure.limits.drawing import DRAWN
 from oxlen.core.decisions.exposure.limits.flicker import FLICKER
 from oxlen.core.decisions.exposure.limits.freeze import FREEZE
 from oxlen.core.decisions.exposure.limits.highlights import HIGHLIGHTS
 from oxlen.core.decisions.exposure.limits.hold import HOLD_STILL
 from oxlen.core.decisions.exposure.limits.noise import NOISE, NOISE_DARK
 from oxlen.core.decisions.exposure.limits.show import SHOW
+from oxlen.core.decisions.exposure.limits.stars import STARS
+from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
+from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
 from oxlen.core.decisions.exposure.offers import exposure_offers
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
@@ -26,13 +30,18 @@ LIMIT_KINDS = (
     ISO_RANGE,
     HOLD_STILL,
     FREEZE,
+    TRAVELLING,
     SHOW,
+    STARS,
+    DRAWN,
     FLICKER,
     ISO_CAP,
     ISO_FIXED,
     NOISE,
     NOISE_DARK,
     HIGHLIGHTS,
+    TONE,
+    WHOLE,
 )
 
 

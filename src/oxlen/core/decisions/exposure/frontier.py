@@ -70,17 +70,23 @@ def alternatives(search: Search) -> tuple[Alternative, ...]:
 
 
 def compromise(search: Search) -> Compromise | None:
-    """The pair with the least total of stops beyond limits and off the aim."""
-    beyond = [np.maximum(0.0, excess_stops(limit, search.pairs)) for limit in search.limits]
+    """The pair with the least total of stops beyond limits and off the aim.
+
+    Among those that leave a picture at all; None where every one would spoil it.
+    """
+    pairs = search.pairs.where(search.bearable)
+    if not pairs.row.size:
+        return None
+    beyond = [np.maximum(0.0, excess_stops(limit, pairs)) for limit in search.limits]
     given_up = np.where(np.isfinite(beyond), beyond, 0.0)
-    total = given_up.sum(axis=0) + np.abs(search.pairs.residual_stops)
-    index = int(np.lexsort((search.pairs.log_iso, np.round(total, 6)))[0])
+    total = given_up.sum(axis=0) + np.abs(pairs.residual_stops)
+    index = int(np.lexsort((pairs.log_iso, np.round(total, 6)))[0])
     gives_up = {
         limit.id: float(stops[index])
         for limit, stops in zip(search.limits, given_up, strict=True)
         if stops[index] > MATTERS_STOPS
     }
-    return Compromise(_slip(search, search.pairs.at(index)), gives_up)
+    return Compromise(_slip(search, pairs.at(index)), gives_up)
 
 
 def figures_at(prediction: Prediction, index: int) -> Figures:

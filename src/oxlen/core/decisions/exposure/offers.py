@@ -10,70 +10,122 @@ from itertools import chain, combinations
 import numpy as np
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import GLASS, HOLD, MOTION, SUPPORT
-from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.ask import (
+    GLASS,
+    HOLD,
+    MOTION,
+    STRATEGY,
+    SUPPORT,
+    glass_stops,
+)
+from oxlen.core.decisions.exposure.automatic_offers import automatic_offers
+from oxlen.core.decisions.exposure.conflict import Conflict, Side, tightest_bounds
 from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
+from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
 from oxlen.core.decisions.exposure.predict import motion_blur_px
 from oxlen.core.decisions.exposure.search import Search, search_for
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits
+from oxlen.core.light.exposure import ev100
 
-STANDARD_FACTORS = (2, 4, 8, 16, 32, 64, 128, 256, 512, 1000, 2000, 4000, 10_000, 100_000)
+STANDARD_FACTORS = (2, 4, 8, 16, 32, 64, 128, 256, 512, 1000, 2000, 4000, 8000, 16_000, 32_000)
 SPARE_STOPS = 0.1
 EXACTLY = 0.999
 """Filters are named by rounded factors: 1000 for 1024."""
 SPARE_BLUR = 1.02
 """A hair over what is needed, so that rounding does not close what was opened."""
-MOST_BLUR_STOPS = 5.0
-"""Blur further past what is sharp than this is a picture of the motion."""
+MOST_LAMP_STOPS = 5.0
+"""More than this no lamp that people carry adds to a whole scene."""
+MOST_OVERSHOOT = 2.0
+"""Two filters that together take this much more than needed only ask for a higher ISO."""
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
     """Other light, glass on or off, blur accepted."""
     return chain(
         light_offers(search, conflict),
-        glass_offers(search.brief, conflict),
+        glass_offers(search, conflict),
         blur_offers(search, conflict),
+        automatic_offers(search, conflict),
     )
 
 
 def light_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """More light by a lamp, or more or less of it by the hour."""
+    """More light or less, from what lights the scene: a lamp is dimmed, the sun is waited for.
+
+    Nothing of the kind is said of stars, or of a room that is dark on purpose.
+    """
     if conflict is None or conflict.short_by_stops <= 0:
         return
-    brief, nearest = search.brief, search.nearest()
-    # Real steps fall short by more than the bounds do.
-    missed = 0.0 if nearest is None else abs(float(nearest.residual_stops[0]))
-    stops = max(conflict.short_by_stops, missed) + SPARE_STOPS
-    if conflict.side is Side.DARK:
-        lit, amount = brief.lit(stops), stops_label(stops)
-        nearer, power = two_digits(2 ** (-stops / 2)), two_digits(2**stops)
-        cost = f"a lamp at {nearer} × its distance, or of {power} × the power"
-        yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
-        cost = f"the light must be {amount} stronger than now"
-        yield Offer("hour", "Come at another time of day", cost, brief=lit, tier=Tier.OTHER_LIGHT)
-    if conflict.side is Side.BRIGHT:
-        cost = f"the light must fall by {stops_label(stops)}"
-        yield Offer(
-            "hour", "Wait for less light", cost, brief=brief.lit(-stops), tier=Tier.OTHER_LIGHT
-        )
-
-
-def glass_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
-    """Glass to take off, glass in the kit that is dark enough, or what would be needed."""
-    worn = brief[GLASS]
-    if worn:
-        names = " and ".join(glass.name for glass in worn)
-        yield Offer(
-            "no_glass", f"Take off {names}", "none", brief=brief.asking(GLASS, ()), tier=Tier.GLASS
-        )
-    if conflict is None or conflict.side is not Side.BRIGHT:
+    lit_by = light_source(search.brief)
+    if lit_by is LightSource.STARS or lit_by is LightSource.DRAWING:
         return
-    needed = 2.0**conflict.short_by_stops
-    spare = [glass for glass in brief.filters_at_hand if glass not in worn]
+    # Real steps fall short by more than the bounds do.
+    stops = conflict.short_by_stops + search.brief.mode.manual.half_step_stops + SPARE_STOPS
+    if conflict.side is Side.DARK:
+        yield from _more_light(search.brief, stops, lit_by)
+    elif conflict.side is Side.BRIGHT:
+        yield from _less_light(search.brief, stops, lit_by)
+
+
+def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Offer]:
+    amount, lit = stops_label(stops), brief.lit(stops)
+    nearer, power = two_digits(2 ** (-stops / 2)), two_digits(2**stops)
+    if lit_by is LightSource.LAMP:
+        text = f"Turn the lamps up to {power} times their power, or bring them closer"
+        cost = f"{amount} more light: the same lamps at {nearer} of their distance"
+        yield Offer("lamp", text, cost, brief=lit, tier=Tier.OTHER_LIGHT)
+        return
+    if stops <= MOST_LAMP_STOPS:
+        cost = f"a lamp at {nearer} of its distance, or of {power} times the power"
+        yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+    if lit_by is LightSource.DAY:
+        cost = f"the light must be {amount} stronger than now"
+        yield Offer("hour", "Come at a brighter hour", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+
+
+def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Offer]:
+    amount, dimmed = stops_label(stops), brief.lit(-stops)
+    if lit_by is not LightSource.LAMP:
+        cost = f"the light must fall by {amount}"
+        yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.OTHER_LIGHT)
+        return
+    share, farther = two_digits(2.0**-stops), two_digits(2 ** (stops / 2))
+    text = f"Dim the lamps to {share} of their power, or move them {farther} times as far"
+    yield Offer("lamp", text, f"{amount} less light", brief=dimmed, tier=Tier.OTHER_LIGHT)
+
+
+def too_bright_stops(search: Search) -> float:
+    """Stops of light too many at the shortest shutter allowed and the lowest ISO; 0 when none."""
+    bounds = tightest_bounds(search.limits)
+    shortest = min(bounds.shutter_min.low or 0.0, bounds.shutter_max.high or math.inf)
+    brief = search.brief
+    brightest = float(ev100(brief.lens.f_number, shortest, bounds.iso_min.low or 1.0))
+    return max(0.0, search.aim.ev100 - brightest - glass_stops(brief))
+
+
+def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Glass to take off, glass in the kit that is dark enough, or what would be needed."""
+    brief = search.brief
+    if brief[GLASS]:
+        names = " and ".join(glass.name for glass in brief[GLASS])
+        yield Offer(
+            "no_glass",
+            f"Take off {names}",
+            f"{stops_label(glass_stops(brief))} more light",
+            brief=brief.asking(GLASS, ()),
+            tier=Tier.GLASS,
+        )
+    # Where only a shutter collides, glass is of use together with something else.
+    too_bright = too_bright_stops(search)
+    if conflict is None or conflict.side not in (Side.BRIGHT, Side.STEPS) or too_bright <= 0:
+        return
+    needed = 2.0**too_bright
+    spare = [glass for glass in brief.filters_at_hand if glass not in brief[GLASS]]
     from_kit = tuple(_glass_on(brief, spare, needed, where="in your kit"))
     yield from from_kit
     if not from_kit:
@@ -83,18 +135,40 @@ def glass_offers(brief: Brief, conflict: Conflict | None) -> Iterator[Offer]:
             yield from _glass_on(brief, bought, needed, where="not in your kit")
 
 
+def weaker_glass_offers(search: Search) -> Iterator[Offer]:
+    """Each filter of the kit that is not dark enough alone, for use with something else."""
+    brief, needed = search.brief, 2.0 ** too_bright_stops(search)
+    for glass in brief.filters_at_hand:
+        if glass not in brief[GLASS] and glass.factor < needed * EXACTLY:
+            cost = f"{stops_label(math.log2(glass.factor))}, in your kit"
+            on = brief.asking(GLASS, (*brief[GLASS], glass))
+            text = f"Put {glass.name} on the lens"
+            yield Offer("nd", text, cost, brief=on, tier=Tier.GLASS)
+
+
 def _glass_on(
     brief: Brief, choice: Iterable[Glass], needed: float, *, where: str
 ) -> Iterator[Offer]:
-    """The lightest single filter, or two together, that take enough."""
+    """The lightest single filter, or two together, that take enough and not much more."""
     singles = [(glass,) for glass in choice]
     together = [*singles, *combinations((glass for (glass,) in singles), 2)]
     enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
-    for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
+    fitting = [w for w in enough if len(w) == 1 or _factor(w) <= needed * MOST_OVERSHOOT]
+    for worn in sorted(fitting, key=lambda worn: (_factor(worn), len(worn)))[:1]:
         names = " and ".join(glass.name for glass in worn)
+        besides = " as well" if brief[GLASS] else ""
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
         changed = brief.asking(GLASS, (*brief[GLASS], *worn))
-        yield Offer("nd", f"Put {names} on the lens", cost, brief=changed, tier=Tier.GLASS)
+        text = f"Put {names} on the lens{besides}"
+        told = None if len(worn) == 1 and where.startswith("in ") else _no_darker_than_needed
+        yield Offer("nd", text, cost, brief=changed, tier=Tier.GLASS, told=told)
+
+
+def _no_darker_than_needed(trade: Trade) -> Trade | None:
+    """Glass to buy, or to stack, is not taken so dark that ISO has to make up for it."""
+    lowest = trade.brief.mode.manual.iso[0]
+    wanted = trade.brief[STRATEGY].iso_fixed or lowest
+    return trade if trade.slip.iso <= max(wanted, 2 * lowest) else None
 
 
 def _factor(worn: Iterable[Glass]) -> float:
@@ -110,12 +184,13 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if not trial.open.row.size:
         return
     shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]
+    hold = brief[HOLD]
     risk = max(_past_holding(search, shutter_s), 0.0)
-    past = [risk, *(_past_sharp(brief, one, shutter_s) for one in brief[MOTION])]
-    if max(past) > MOST_BLUR_STOPS:
+    already = hold.risk_stops + (burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0)
+    past = [already + risk, *(_past_sharp(brief, one, shutter_s) for one in brief[MOTION])]
+    if max(past) > MOST_PAST_STOPS:
         return
     loosened = tuple(_loosened(brief, one, shutter_s) for one in brief[MOTION])
-    hold = brief[HOLD]
     risked = replace(hold, risk_stops=hold.risk_stops + risk)
     blurred = brief.asking(HOLD, risked).asking(MOTION, loosened)
     yield Offer(
@@ -125,8 +200,16 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
 def _blur_told(trade: Trade) -> Trade:
     px, share = trade.figures.blur_px, trade.figures.blur_share
-    text = f"Accept blur up to {px:.1f} px"
-    return replace(trade, text=text, cost=f"{share:.2%} of the frame's height")
+    text = f"Accept blur of up to {px:.1f} px"
+    return replace(trade, text=text, cost=f"{share:.2%} of the frame's height{_hand_words(trade)}")
+
+
+def _hand_words(trade: Trade) -> str:
+    """How many tries come out sharp, where the shutter is past what the hand holds."""
+    risk = trade.brief[HOLD].risk_stops
+    if risk <= 0:
+        return ""
+    return f"; about {share_sharp(risk):.0%} of tries come out sharp"
 
 
 def _loosened(brief: Brief, motion: FrozenMotion, shutter_s: float) -> FrozenMotion:

@@ -15,10 +15,9 @@ from oxlen.core.decisions.exposure.snr import (
     subject_tone_stops,
     tone_snr,
 )
-from oxlen.core.decisions.exposure.steadiness import steady_stops
+from oxlen.core.decisions.exposure.steadiness import held_limit_s
 from oxlen.core.decisions.limit import ExposureProblem
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
-from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.light.placement import headroom_at_iso
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import blur_rate_um_s
@@ -76,7 +75,7 @@ def hand_blur_px(brief: Brief, shutter_s: Numbers) -> Numbers:
         return np.zeros_like(shutter_s)
     mode = brief.mode
     circle = circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um)
-    longest = hand_limit_s(brief.lens.focal35_mm, steady_stops(brief))
+    longest = held_limit_s(brief)
     return np.asarray(circle / mode.pixel_pitch_um * shutter_s / longest, dtype=float)
 
 

@@ -13,6 +13,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
 from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.grid import (
+    SLACK_STOPS,
     Flags,
     Pairs,
     all_pairs,
@@ -31,10 +32,14 @@ from oxlen.core.decisions.limit import (
     EXPOSURE,
     ISO,
     SHUTTER,
+    Concern,
     ExposureProblem,
     Limit,
 )
 from oxlen.core.light.exposure import ev100 as exposure_ev100
+
+SPARE_STOPS = {Concern.PLACING: 0.5, Concern.KEEPING: 0.0}
+"""How far past what was asked a picture still is one: 1½ stops off, never a white subject."""
 
 # Which way a residual runs towards each kind of bound: brighter (+1) towards the longest shutter
 # and the highlights, darker (−1) towards the shortest and towards noise.
@@ -95,7 +100,7 @@ class Search:
     @cached_property
     def preference(self) -> Preference:
         """What the strategy goes by, with the side that runs towards the tightest limit known."""
-        plain = preference_of(self.brief, self.limits)
+        plain = preference_of(self.problem, self.limits)
         first = _at(self.open, preferred_index(self.open, plain))
         return plain if first is None else replace(plain, unsafe_side=self._unsafe_side(first))
 
@@ -107,13 +112,25 @@ class Search:
         """What the strategy would choose if one limit were not there."""
         others = tuple(other for other in self.limits if other is not limit)
         pairs = self.near.where(allowed_pairs(self.near_broken, without=limit.id))
-        preference = preference_of(self.brief, others, self.preference.unsafe_side)
+        preference = preference_of(self.problem, others, self.preference.unsafe_side)
         return _at(pairs, preferred_index(pairs, preference))
 
-    def nearest(self, without: str = "") -> Pairs | None:
-        """The pair nearest the aim that breaks no limit, leaving out the one named."""
-        pairs = self.pairs.where(allowed_pairs(self.broken, without=without))
+    def nearest(self) -> Pairs | None:
+        """The pair nearest the aim that breaks no limit and spoils no spot; None without any."""
+        tones = {x.id for x in self.limits if x.is_about(Concern.PLACING)}
+        kept = {x: flags for x, flags in self.broken.items() if x not in tones}
+        pairs = self.pairs.where(allowed_pairs(kept) & self.bearable)
         return _at(pairs, nearest_index(pairs))
+
+    @cached_property
+    def bearable(self) -> Flags:
+        """Which of all pairs leave a picture: no subject white, no spot far off its tone."""
+        kept = np.ones(self.pairs.row.shape, dtype=bool)
+        for limit in self.limits:
+            spare = SPARE_STOPS.get(limit.kind.concern)
+            if spare is not None:
+                kept &= excess_stops(limit, self.pairs) <= spare + SLACK_STOPS
+        return kept
 
     def slack_stops(self, pair: Pairs) -> dict[str, float]:
         """Room left to each limit at one pair, in stops; negative where it is broken."""
@@ -136,11 +153,12 @@ class Search:
     def _unsafe_side(self, pair: Pairs) -> int:
         slack = self.slack_stops(pair)
         ruled = [limit for limit in self.limits if not limit.is_device and limit.only is None]
+        ruled = [limit for limit in ruled if not limit.is_about(Concern.PLACING)]
         if not ruled:
             return 0
         tightest = min(ruled, key=lambda limit: slack[limit.id])
         if tightest.axis == EXPOSURE:
-            return 1
+            return 1 if tightest.high is None else 0
         return _UNSAFE_SIDE.get((tightest.axis, _tighter_end(tightest, pair)), 0)
 
 

@@ -3,26 +3,42 @@
 from __future__ import annotations
 
 from oxlen.core.decisions.exposure.frontier import figures_at
+from oxlen.core.decisions.exposure.grid import Pairs
+from oxlen.core.decisions.exposure.outcome import outcome
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import search_for
+from oxlen.core.decisions.exposure.search import Search, search_for
 from oxlen.core.decisions.offer import Offer, Trade
+from oxlen.core.decisions.sequence.frames import frames_of
 
 
 def solved(offer: Offer) -> Trade | None:
     """The way out an offer leads to; None when it keeps no limit better than before."""
-    search = search_for(offer.brief)
+    return solved_by(offer, search_for(offer.brief))
+
+
+def solved_by(offer: Offer, search: Search) -> Trade | None:
+    """The way out an offer leads to, its brief already searched."""
     pair = search.preferred()
-    slip = search.slip(pair)
-    if slip is None or pair is None:
+    if pair is None:
         return None
-    figures = figures_at(predict(search.problem, pair), 0)
-    trade = Trade(
+    trade = _trade(offer, search, pair)
+    return trade if offer.told is None else offer.told(trade)
+
+
+def _trade(offer: Offer, search: Search, pair: Pairs) -> Trade:
+    slip = search.slip(pair)
+    assert slip is not None
+    frames = frames_of(search, pair)
+    return Trade(
         offer.id,
         offer.text,
         offer.cost,
         slip=slip,
-        figures=figures,
+        figures=figures_at(predict(search.problem, pair), 0),
         brief=offer.brief,
+        outcome=outcome(offer.brief, [one.ev100_set for one in frames]),
+        exposures=frames if len(frames) > 1 else (),
+        by_hand=offer.by_hand,
         changes_file=offer.changes_file,
+        steps=len(offer.id.split("+")),
     )
-    return trade if offer.told is None else offer.told(trade)

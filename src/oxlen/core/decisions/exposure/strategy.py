@@ -8,10 +8,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
 from oxlen.core.decisions.exposure.ask import STRATEGY, IsoStrategy, iso_strategy
 from oxlen.core.decisions.exposure.grid import Numbers, Pairs
-from oxlen.core.decisions.limit import SHUTTER, Concern, Limit
+from oxlen.core.decisions.exposure.snr import subject_tone_stops, tone_snr
+from oxlen.core.decisions.limit import SHUTTER, Concern, ExposureProblem, Limit
 
 Keys = tuple[Numbers, ...]
 """Arrays over the pairs, most important first; smaller is better."""
@@ -20,6 +21,9 @@ CEILING_MARGIN_STOPS = 2.0
 """How much shorter than the tightest blur limit the *ceiling* strategy likes its shutter."""
 SHUTTER_FIRST_MARGIN_STOPS = 1.0
 """The same for *shutter first*, when no shutter was asked for by name."""
+STEADY_MARGIN_STOPS, CHEAP_MARGIN_STOPS = 1.0, 2.0
+"""How much shorter than the hand's limit the *steady hand* keeps a still scene, and where ISO is
+cheap. At the limit itself one frame in ten is shaken."""
 UNSAFE_SIDE_STOPS = 0.1
 """What a residual towards the tightest limit counts extra, so that near ties err away from it."""
 ROUNDING = 6
@@ -29,24 +33,38 @@ ROUNDING = 6
 class Preference:
     """What a strategy goes by: its name, the shutter it likes best, and the unsafe side.
 
-    `unsafe_side` is +1 where brighter than wanted runs towards the tightest limit, −1 where darker
-    does, 0 where neither is safer.
+    `snr` gives the subject's at the output for pairs; `by_name` tells a shutter asked for, or one
+    in the middle of a look, from a margin. `unsafe_side` is +1 where brighter than wanted runs
+    towards the tightest limit, −1 where darker does, 0 where neither is safer.
     """
 
     strategy: IsoStrategy
     liked_shutter_s: float | None
     longest_s: float | None
+    snr: Callable[[Pairs], Numbers]
+    by_name: bool = False
     unsafe_side: int = 0
 
 
-def preference_of(brief: Brief, limits: Iterable[Limit], unsafe_side: int = 0) -> Preference:
+def preference_of(
+    problem: ExposureProblem, limits: Iterable[Limit], unsafe_side: int = 0
+) -> Preference:
     """How a brief's strategy chooses under its limits."""
+    brief = problem.brief
     bounds = [limit for limit in limits if limit.axis == SHUTTER and not limit.is_device]
     longest = min((limit.high for limit in bounds if limit.high is not None), default=None)
     shows = [limit.low for limit in bounds if limit.is_about(Concern.SHOWING)]
     shortest = max((low for low in shows if low is not None), default=None)
     liked = brief[STRATEGY].shutter_s or _liked_shutter_s(shortest, longest)
-    return Preference(iso_strategy(brief), liked, longest, unsafe_side=unsafe_side)
+    subject = subject_tone_stops(problem) or 0.0
+    return Preference(
+        iso_strategy(brief),
+        liked,
+        longest,
+        snr=lambda pairs: tone_snr(brief, pairs.iso, subject + pairs.residual_stops),
+        by_name=brief[STRATEGY].shutter_s is not None or shortest is not None,
+        unsafe_side=unsafe_side,
+    )
 
 
 def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | None:
@@ -75,18 +93,38 @@ def shutter_first_keys(pairs: Pairs, preference: Preference) -> Keys:
     """The shutter nearest the one liked, then least residual, then lowest ISO.
 
     Liked is the shutter asked for; failing that the middle of a wanted streak, or one stop inside
-    the blur limit; failing that there is nothing to put first and the lowest ISO decides.
+    the blur limit as long as that leaves the picture acceptable; failing that there is nothing to
+    put first and the lowest ISO decides.
     """
     if preference.liked_shutter_s is None:
         return floor_keys(pairs, preference)
     distance = np.abs(pairs.log_shutter - math.log2(preference.liked_shutter_s))
-    return distance, _residual(pairs, preference), pairs.log_iso
+    keys = distance, _residual(pairs, preference), pairs.log_iso
+    return keys if preference.by_name else (_grain(pairs, preference, SNR_ACCEPTABLE), *keys)
+
+
+def steady_keys(pairs: Pairs, preference: Preference) -> Keys:
+    """A shutter one stop inside what the hand holds, two where ISO is cheap; then lowest ISO."""
+    if preference.longest_s is None:
+        return floor_keys(pairs, preference)
+    inside = math.log2(preference.longest_s) - pairs.log_shutter
+    past_first = np.maximum(0.0, STEADY_MARGIN_STOPS - inside)
+    # Past the first stop inside, ISO rises only as long as the picture stays clean.
+    spoilt = np.where(inside > STEADY_MARGIN_STOPS, _grain(pairs, preference, SNR_EXCELLENT), 0.0)
+    past_second = np.maximum(0.0, CHEAP_MARGIN_STOPS - inside)
+    return past_first, spoilt, past_second, pairs.log_iso, _residual(pairs, preference)
+
+
+def _grain(pairs: Pairs, preference: Preference, snr_floor: float) -> Numbers:
+    """Stops by which the subject is noisier than a floor."""
+    return np.maximum(0.0, np.log2(snr_floor / np.maximum(preference.snr(pairs), 1e-9)))
 
 
 STRATEGY_KEYS: Mapping[IsoStrategy, Callable[[Pairs, Preference], Keys]] = {
     "floor": floor_keys,
     "ceiling": ceiling_keys,
     "shutter_first": shutter_first_keys,
+    "steady": steady_keys,
 }
 
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.conflict import find_conflict
-from oxlen.core.decisions.exposure.frontier import Figures, compromise, figures_at
+from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
+from oxlen.core.decisions.exposure.frontier import Figures, figures_at
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
@@ -27,7 +27,8 @@ MOVED_STOPS = 0.05
 class LensOption:
     """One lens for the same picture: where to stand, what it gives, what moves, and its rank.
 
-    `slip` keeps every limit when `conflict` is None; otherwise it is the least compromise.
+    `slip` keeps every limit when `conflict` is None; otherwise it is the nearest picture there is,
+    None where every pair spoils it.
     `background_growth` and `moved_stops` are against the lens in use. `edge_shape` is how much a
     solid thing at the frame's long edge is drawn out.
     """
@@ -40,8 +41,8 @@ class LensOption:
     background_growth: float | None
     background_share: float | None
     edge_shape: float
-    slip: ExposureSlip
-    figures: Figures
+    slip: ExposureSlip | None
+    figures: Figures | None
     conflict: str | None
     moved_stops: dict[str, float]
     rank: int
@@ -54,9 +55,9 @@ class _Tried:
 
     lens: Lens
     search: Search
-    slip: ExposureSlip
-    figures: Figures
-    conflict: str | None
+    slip: ExposureSlip | None
+    figures: Figures | None
+    conflict: Conflict | None
     distance_m: float | None
     background_share: float | None
     background_off_stops: float
@@ -65,8 +66,9 @@ class _Tried:
 def lens_options(brief: Brief) -> tuple[LensOption, ...]:
     """Every lens of the phone for a brief, best first.
 
-    The order: what keeps every limit; then, when a size was asked for, the background nearest to
-    it; then the higher SNR of the subject; then the kit's own order.
+    The order: what keeps every limit, and of those that do not what misses least; then, when a size
+    was asked for, the background nearest to it; then the higher SNR of the subject; then the
+    kit's own order.
     """
     used = brief.lens
     tried = [_try(brief, lens) for lens in brief.phone.lenses]
@@ -88,17 +90,10 @@ def _try(brief: Brief, lens: Lens) -> _Tried:
     changed = on_lens(brief.asking(LENS, brief.lens.id), lens.id)
     search = search_for(changed)
     pair = search.preferred()
-    slip, conflict = search.slip(pair), None
-    if slip is None or pair is None:
-        conflict = find_conflict(search).sentence
-        found = compromise(search)
-        assert found is not None
-        slip = found.slip
-        at = (search.pairs.row == brief_row(search, slip)) & (
-            search.pairs.column == brief_column(search, slip)
-        )
-        pair = search.pairs.where(at)
-    figures = figures_at(predict(search.problem, pair), 0)
+    conflict = None if pair is not None else find_conflict(search)
+    pair = pair or search.nearest()
+    slip = search.slip(pair)
+    figures = None if pair is None else figures_at(predict(search.problem, pair), 0)
     distance, share, off = _framed(changed)
     return _Tried(
         lens,
@@ -112,16 +107,6 @@ def _try(brief: Brief, lens: Lens) -> _Tried:
     )
 
 
-def brief_row(search: Search, slip: ExposureSlip) -> int:
-    """Row of a slip's ISO on the ladder."""
-    return search.brief.mode.manual.iso.index(slip.iso)
-
-
-def brief_column(search: Search, slip: ExposureSlip) -> int:
-    """Column of a slip's shutter on the ladder."""
-    return search.brief.mode.manual.shutter_s.index(slip.shutter_s)
-
-
 def _framed(brief: Brief) -> tuple[float | None, float | None, float]:
     framing = brief[FRAMING]
     if framing is None:
@@ -133,9 +118,11 @@ def _framed(brief: Brief) -> tuple[float | None, float | None, float]:
     return distance, share, abs(float(np.log2(share / framing.background_share)))
 
 
-def _rank_key(tried: _Tried) -> tuple[bool, float, float]:
-    snr = round(float(np.log2(tried.figures.snr_subject)) / SAME_SNR)
-    return tried.conflict is not None, round(tried.background_off_stops, 2), -snr
+def _rank_key(tried: _Tried) -> tuple[bool, float, float, float]:
+    snr = 0 if tried.figures is None else round(np.log2(tried.figures.snr_subject) / SAME_SNR)
+    missing = 0.0 if tried.conflict is None else tried.conflict.short_by_stops
+    off = round(tried.background_off_stops, 2)
+    return tried.conflict is not None, round(missing, 1), off, -float(snr)
 
 
 def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) -> LensOption:
@@ -159,7 +146,7 @@ def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) ->
         edge_shape=float(edge_stretch(lens.focal_mm, half_long_mm).shape),
         slip=tried.slip,
         figures=tried.figures,
-        conflict=tried.conflict,
+        conflict=None if tried.conflict is None else tried.conflict.sentence,
         moved_stops=moved,
         rank=rank,
         because=_because(tried, used),
@@ -186,10 +173,12 @@ def _is_ruled(limit: Limit) -> bool:
 
 def _because(tried: _Tried, used: _Tried) -> str:
     if tried.conflict is not None:
-        return tried.conflict
+        return tried.conflict.sentence
     if tried is used:
-        return "the lens in use; keeps every limit"
+        return "The lens in use; it keeps every limit"
+    if tried.figures is None or used.figures is None:
+        return "Keeps every limit"
     snr = float(np.log2(tried.figures.snr_subject / used.figures.snr_subject))
     if abs(snr) < MOVED_STOPS:
-        return "keeps every limit"
-    return f"keeps every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"
+        return "Keeps every limit"
+    return f"Keeps every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"

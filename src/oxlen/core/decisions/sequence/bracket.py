@@ -3,24 +3,37 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from oxlen.core.constants import SNR_ACCEPTABLE
-from oxlen.core.decisions.brief import KEEP_BRIGHT, KEEP_DARK, Brief
+from oxlen.core.decisions.brief import (
+    KEEP_BRIGHT,
+    KEEP_DARK,
+    NEUTRAL,
+    SUBJECT,
+    Brief,
+    PlacedReading,
+)
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.exposure.snr import output_gain
+from oxlen.core.decisions.exposure.tones import place_stops
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.kit.phone import FileFormat
 from oxlen.core.labels import stops_label
+from oxlen.core.light.placement import placed_ev100
 from oxlen.core.light.tone import srgb_to_linear, stops_from_mid
 from oxlen.core.sensor.noise import darkest_usable_stops
 
 # An 8-bit file holds nothing under its third code, however clean the sensor was.
 PROCESSED_FLOOR_STOPS = float(stops_from_mid(srgb_to_linear(3 / 255)))
-WIDEST_STEP_STOPS = 2.0
+WIDEST_STEP_STOPS = 3.0
 """Frames further apart than this leave a seam when they are merged."""
+SAME_FRAME_STOPS = 0.5
+"""Exposures no further apart than this are one frame."""
 
 
 @dataclass(frozen=True)
@@ -40,22 +53,20 @@ class FormatSpan:
 
 @dataclass(frozen=True)
 class Bracket:
-    """Frames that take in the whole range: how many, and how far apart.
+    """Exposures (EV100) that give every spot a frame of its own, the darkest picture first."""
 
-    A frame at `highlights_ev100` or darker keeps the brightest detail, one at `shadows_ev100` or
-    brighter the darkest. Where one frame does both, highlights come before shadows.
-    """
-
-    count: int
-    step_stops: float
-    highlights_ev100: float
-    shadows_ev100: float
+    ev100s: tuple[float, ...]
 
     @property
-    def ev100s(self) -> tuple[float, ...]:
-        """EV100 of each frame, the darkest picture (highest EV) first; one lies in the middle."""
-        half, middle = (self.count - 1) / 2, (self.highlights_ev100 + self.shadows_ev100) / 2
-        return tuple(middle + (half - index) * self.step_stops for index in range(self.count))
+    def count(self) -> int:
+        """How many frames."""
+        return len(self.ev100s)
+
+    @property
+    def step_stops(self) -> float:
+        """The widest step between two of them."""
+        gaps = (a - b for a, b in pairwise(self.ev100s))
+        return max(gaps, default=0.0)
 
 
 @dataclass(frozen=True)
@@ -87,8 +98,7 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
     brightest, darkest = max(bright), min(dark)
     raw = _span(brief, "raw", iso, range_stops=brightest - darkest)
     processed = _span(brief, "processed", iso, range_stops=brightest - darkest)
-    written = raw if brief[FORMAT] == "raw" else processed
-    bracket = bracket_for(brightest, darkest, written)
+    bracket = bracket_of(brief)
     return TonalSpan(
         brightest,
         darkest,
@@ -99,36 +109,57 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
     )
 
 
-def bracket_for(brightest_ev100: float, darkest_ev100: float, span: FormatSpan) -> Bracket:
-    """The fewest frames whose spans together hold both ends, no more than two stops apart.
+def bracket_of(brief: Brief) -> Bracket:
+    """The frames in which every spot of a brief gets the tone asked of it, none further apart.
 
-    >>> bracket_for(16.0, 4.0, FormatSpan("raw", -5.0, 3.0, False))
-    Bracket(count=3, step_stops=2.0, highlights_ev100=13.0, shadows_ev100=9.0)
+    Each end of the range has one, and so has each subject; what lies between them is filled evenly.
     """
-    for_highlights = brightest_ev100 - span.clipping_stops
-    for_shadows = darkest_ev100 - span.darkest_stops
-    spread = for_highlights - for_shadows
-    if spread <= 0:
-        return Bracket(1, 0.0, for_highlights, shadows_ev100=for_shadows)
-    count = math.ceil(spread / WIDEST_STEP_STOPS - 1e-9) + 1
-    return Bracket(count, spread / (count - 1), for_highlights, shadows_ev100=for_shadows)
+    ends: list[float] = []
+    mains: list[float] = []
+    for reading in brief.readings:
+        (mains if reading.role in (SUBJECT, NEUTRAL) else ends).append(_own_ev100(brief, reading))
+    return Bracket(_filled(_apart(mains, ends), _widest(brief)))
 
 
-def bracket_around(
-    main_ev100: float, bracket: Bracket, widest_step_stops: float
-) -> tuple[float, ...]:
-    """EV100 of a bracket's frames, one of them the main exposure, the darkest picture first.
+def _own_ev100(brief: Brief, reading: PlacedReading) -> float:
+    """The exposure that gives a spot its tone; bright detail also keeps its texture in it."""
+    placed = float(placed_ev100(reading.ev100, place_stops(brief, reading)))
+    if reading.role != KEEP_BRIGHT:
+        return placed
+    whole = reading.clips_as_ev100 - brief.mode.headroom_stops(brief[FORMAT])
+    return whole if reading.place_stops is None else max(placed, whole)
 
-    Both ends of the range are reached, in equal steps no wider than said.
 
-    >>> bracket_around(9.0, Bracket(4, 2.0, 13.0, 7.0), 2.0)
-    (13.0, 11.0, 9.0, 7.0)
+def _apart(mains: Sequence[float], ends: Sequence[float]) -> tuple[float, ...]:
+    """Exposures worth a frame each: an end no further from another than a blink shares its frame.
+
+    >>> _apart([7.5], [12.3, 7.2])
+    (12.3, 7.5)
     """
-    above = max(0.0, bracket.highlights_ev100 - main_ev100)
-    below = max(0.0, main_ev100 - bracket.shadows_ev100)
-    up, down = (math.ceil(side / widest_step_stops - 1e-9) for side in (above, below))
-    step = max(above / up if up else 0.0, below / down if down else 0.0)
-    return tuple(main_ev100 + index * step for index in range(up, -down - 1, -1))
+    kept: list[float] = []
+    brightest, darkest = max(ends, default=None), min(ends, default=None)
+    for one in (*mains, brightest, darkest):
+        if one is not None and all(abs(one - other) > SAME_FRAME_STOPS for other in kept):
+            kept.append(one)
+    return tuple(sorted(kept, reverse=True))
+
+
+def _filled(ev100s: Sequence[float], widest_stops: float) -> tuple[float, ...]:
+    """With enough frames between that none lie further apart than said.
+
+    >>> _filled((12.0, 7.0), 2.6)
+    (12.0, 9.5, 7.0)
+    """
+    found = list(ev100s[:1])
+    for above, below in pairwise(ev100s):
+        count = math.ceil((above - below) / widest_stops - 1e-9)
+        found += [above - (above - below) * index / count for index in range(1, count + 1)]
+    return tuple(found)
+
+
+def _widest(brief: Brief) -> float:
+    """What is left of the widest step when both frames are off by half a step of the phone."""
+    return max(1.0, WIDEST_STEP_STOPS - 2 * brief.mode.manual.half_step_stops)
 
 
 def _span(brief: Brief, file_format: FileFormat, iso: float, *, range_stops: float) -> FormatSpan:
@@ -157,6 +188,6 @@ def _words(raw: FormatSpan, processed: FormatSpan, bracket: Bracket) -> str:
     if raw.fits:
         return "It fits in one RAW frame, not in a processed one."
     return (
-        f"It needs {bracket.count} exposures {stops_label(bracket.step_stops)} apart, "
+        f"It needs {bracket.count} exposures up to {stops_label(bracket.step_stops)} apart, "
         "merged afterwards."
     )

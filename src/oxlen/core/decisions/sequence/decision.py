@@ -2,23 +2,16 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
-
-import numpy as np
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.grid import Pairs
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
-from oxlen.core.decisions.sequence.bracket import WIDEST_STEP_STOPS, bracket_around, tonal_span
+from oxlen.core.decisions.sequence.frames import Exposed, frames_of
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.setting import Exposure, Setting
 from oxlen.core.labels import shutter_label, steps_label
-
-SAME_ISO_STOPS = 1e-6
 
 
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -56,46 +49,27 @@ def _steps(bracketed: tuple[Exposure, ...]) -> str:
     return f"{', '.join(shutters[:-1])} and {shutters[-1]}"
 
 
-def frames_ev100(brief: Brief, upstream: Upstream) -> tuple[float, ...]:
-    """EV100 of each exposure of a bracket, the darkest picture first; one for a single frame."""
-    aim_ev100 = upstream.solution.search.aim.ev100
-    span = tonal_span(brief, brief.mode.sensor.base_iso) if is_bracketed(brief) else None
-    if span is None:
-        return (aim_ev100,)
-    return bracket_around(aim_ev100, span.bracket, WIDEST_STEP_STOPS)
-
-
-def exposures(brief: Brief, upstream: Upstream) -> tuple[Exposure, ...]:
+def exposures(_: Brief, upstream: Upstream) -> tuple[Exposure, ...]:
     """One exposure of so many frames, or each exposure of a bracket on the phone's own steps."""
-    slip, search, pair = upstream.solution.slip, upstream.solution.search, upstream.solution.pair
-    if slip is None or pair is None:
+    search, pair = upstream.solution.search, upstream.solution.pair
+    if pair is None:
         return ()
-    wanted = frames_ev100(brief, upstream)
-    if len(wanted) == 1:
-        count = frames_averaged(brief)
-        return (Exposure(upstream.settings, slip.ev100_set, slip.residual_stops, frames=count),)
-    return tuple(_exposure(search, upstream.settings, pair, ev100=one) for one in wanted)
+    return tuple(_exposure(upstream.settings, one) for one in frames_of(search, pair))
 
 
-def _exposure(
-    search: Search, settings: tuple[Setting, ...], main: Pairs, *, ev100: float
-) -> Exposure:
-    """The steps nearest an exposure, at the main one's ISO as far as its shutters reach."""
-    pairs = search.pairs
-    off = np.abs(pairs.ev100 - ev100)
-    other_iso = np.abs(pairs.log_iso - main.log_iso[0])
-    near = off <= off.min() + search.brief.mode.manual.half_step_stops
-    at = int(np.lexsort((off, np.where(near, other_iso, math.inf)))[0])
-    ladder = search.brief.mode.manual
-    iso, shutter_s = ladder.iso[int(pairs.row[at])], ladder.shutter_s[int(pairs.column[at])]
-    changed = {ISO: (iso, f"{iso:g}"), SHUTTER: (shutter_s, shutter_label(shutter_s))}
+def _exposure(settings: tuple[Setting, ...], exposed: Exposed) -> Exposure:
+    """The lines of the slip with the steps of one frame in place of the main one's."""
+    changed = {
+        ISO: (exposed.iso, f"{exposed.iso:g}"),
+        SHUTTER: (exposed.shutter_s, shutter_label(exposed.shutter_s)),
+    }
     lines = tuple(
         replace(one, value=changed[one.field][0], label=changed[one.field][1])
         if one.field in changed
         else one
         for one in settings
     )
-    return Exposure(lines, float(pairs.ev100[at]), ev100 - float(pairs.ev100[at]))
+    return Exposure(lines, exposed.ev100_set, exposed.residual_stops, frames=exposed.frames)
 
 
 DECISION = Decision("sequence", (FRAMES,), decide, offers=sequence_offers, exposures=exposures)

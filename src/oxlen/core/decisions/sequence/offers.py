@@ -3,23 +3,41 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from itertools import chain
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT
-from oxlen.core.decisions.exposure.aim import guarded_reading
-from oxlen.core.decisions.exposure.ask import LOOKS
-from oxlen.core.decisions.exposure.conflict import Conflict, Side, touches
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
+    FORMAT,
+    GLASS,
+    LOOKS,
+    MOTION,
+    SKY,
+    STRATEGY,
+    SUPPORT,
+)
+from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_light_stops, touches
+from oxlen.core.decisions.exposure.limits.show import frames_merge
+from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.limit import Concern
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
-from oxlen.core.decisions.sequence.bracket import tonal_span
-from oxlen.core.labels import stops_label, two_digits
+from oxlen.core.decisions.sequence.bracket import bracket_of
+from oxlen.core.hold.hand import Support
+from oxlen.core.labels import shutter_label, stops_label, two_digits
 
 MOST_FRAMES = 64
+MOST_FRAMES_BY_SUPPORT: Mapping[Support, int] = {
+    "handheld": 8,
+    "braced": 16,
+    "tripod": MOST_FRAMES,
+}
+MOST_BRACKETED = 9
+MOST_STACK_LIFT_STOPS = 4.0
 SPARE_STOPS = 0.1
 SPAN_SPARE = 1.2
 
@@ -37,23 +55,62 @@ def _averaged_for_noise(search: Search, conflict: Conflict | None) -> Iterator[O
     brief, frames = search.brief, search.brief[FRAMES]
     if conflict is None or frames_averaged(brief) > 1 or is_bracketed(brief):
         return
+    if moves(brief):
+        # What moves is in another place in every frame.
+        return
     if conflict.side is not Side.DARK and not touches(conflict, Concern.NOISE):
         return
     count = math.ceil(2.0 ** (conflict.short_by_stops + SPARE_STOPS))
-    if 2 <= count <= MOST_FRAMES:
-        cost = f"{count} frames to average; nothing may move between them"
-        many = brief.asking(FRAMES, replace(frames, count=count))
+    if not 2 <= count <= most_frames(brief):
+        return
+    many = brief.asking(FRAMES, replace(frames, count=count))
+    if brief[SKY] is None:
+        cost = f"{count} frames to align and average; nothing may move between them"
         yield Offer("frames", f"Average {count} frames", cost, brief=many, tier=Tier.SEVERAL_FRAMES)
+    yield from _stacked_and_lifted(search, conflict, many)
+
+
+def _stacked_and_lifted(search: Search, conflict: Conflict, many: Brief) -> Iterator[Offer]:
+    """Frames too dark by themselves, whose sum is as clean as one long enough would have been."""
+    brief = search.brief
+    lift = round(short_of_light_stops(search), 2)
+    if conflict.side is not Side.DARK or lift > MOST_STACK_LIFT_STOPS:
+        return
+    strategy = replace(brief[STRATEGY], lift_stops=brief[STRATEGY].lift_stops + lift)
+    raw = many if many[FORMAT] != "processed" else many.asking(FORMAT, "raw")
+    count = many[FRAMES].count
+    aligned = ", aligned on the stars" if brief[SKY] is not None else ""
+    cost = f"RAW files, averaged{aligned} and raised {stops_label(lift)} in development"
+    yield Offer(
+        "stack",
+        f"Stack {count} frames and raise them afterwards",
+        cost,
+        brief=raw.asking(STRATEGY, strategy),
+        tier=Tier.SEVERAL_FRAMES,
+    )
+
+
+def moves(brief: Brief) -> bool:
+    """Whether something moves, so that no two frames are alike."""
+    return bool(brief[MOTION]) or bool(brief[LOOKS])
+
+
+def most_frames(brief: Brief) -> int:
+    """How many frames a support holds still enough to be aligned."""
+    return MOST_FRAMES_BY_SUPPORT[brief[SUPPORT]]
 
 
 def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """Short frames enough that their whole span draws the streak; gaps included. See physics of
-    averaged frames in `motion.less_light`.
+    """Frames enough that their whole span draws the streak, gaps included, where they merge.
+
+    See `motion.less_light` for averaged frames, `motion.looks` for what merges.
     """
     brief, frames = search.brief, search.brief[FRAMES]
-    if conflict is None or conflict.side is not Side.BRIGHT or not brief[LOOKS]:
+    if conflict is None or not touches(conflict, Concern.SHOWING) or not brief[LOOKS]:
         return
-    if frames_averaged(brief) > 1 or is_bracketed(brief):
+    if conflict.side is Side.DARK or frames_averaged(brief) > 1 or is_bracketed(brief):
+        return
+    if brief[SUPPORT] != "tripod":
         return
     shown = (one for one in search.limits if one.is_about(Concern.SHOWING) and one.low)
     limit, lowest_iso = next(shown, None), search.pairs.where(search.pairs.row == 0)
@@ -65,23 +122,34 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
     if not 2 <= count <= MOST_FRAMES:
         return
     between_m = two_digits(float(brief[LOOKS][0].mover.speed_m_s) * gap_s)
-    cost = f"{count} frames on a tripod, {gap_s:g} s apart; it moves {between_m} m in each gap"
-    text = f"Average {count} short frames instead of dark glass"
+    cost = (
+        f"on a tripod, {gap_s:g} s between frames; {brief[LOOKS][0].label} runs {between_m} m in "
+        "each gap and merges"
+    )
+    instead = "" if brief[GLASS] else " instead of dark glass"
+    text = f"Average {count} frames of {shutter_label(each_s)}{instead}"
     many = brief.asking(FRAMES, replace(frames, count=count))
-    yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
+    if all(frames_merge(many, one) for one in brief[LOOKS]):
+        yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 
 def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """Several exposures, so that each end of the range has a frame of its own."""
+    """Several exposures, so that every spot has a frame of its own."""
     brief = search.brief
-    about = touches(conflict, Concern.TONES, Concern.NOISE)
-    if guarded_reading(brief) is None or is_bracketed(brief) or not about:
+    if is_bracketed(brief) or not touches(conflict, Concern.TONES, Concern.NOISE, Concern.PLACING):
         return
-    if all(one.role == KEEP_BRIGHT for one in brief.readings):
+    bracket = bracket_of(brief)
+    if not 2 <= bracket.count <= MOST_BRACKETED:
         return
-    span = tonal_span(brief, brief.mode.sensor.base_iso)
-    if span is None or span.bracket.count < 2:
+    if moves(brief) or brief[DRAWING] is not None:
         return
-    text = f"Bracket {span.bracket.count} frames {stops_label(span.bracket.step_stops)} apart"
+    text = f"Bracket {bracket.count} frames, up to {stops_label(bracket.step_stops)} apart"
     many = brief.asking(FRAMES, replace(brief[FRAMES], combine="bracket"))
-    yield Offer("bracket", text, "a tripod, and merging afterwards", brief=many, tier=Tier.TONES)
+    cost = "a tripod or a firm rest, nothing that moves, merging afterwards"
+    yield Offer("bracket", text, cost, brief=many, tier=Tier.TONES, told=_bracket_told)
+
+
+def _bracket_told(trade: Trade) -> Trade | None:
+    """Only where every spot does get the tone asked of it in one of the frames."""
+    fine = (SpotState.AS_ASKED, SpotState.GIVEN_UP)
+    return trade if all(one.state in fine for one in trade.outcome) else None

@@ -13,6 +13,7 @@ from oxlen.core.decisions.exposure.ask import LAMPS, Lamps
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import (
+    NEVER_S,
     SHUTTER,
     Concern,
     EditedField,
@@ -24,8 +25,6 @@ from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.labels import shutter_label
 from oxlen.core.motion.flicker import residual_modulation
 
-NEVER_S = 1e9
-"""Stands for the shortest shutter where the phone has no even one."""
 MAINS_LADDER_S = 0.5
 """Whole pulses of the mains are listed up to this shutter."""
 
@@ -44,7 +43,7 @@ def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
         low,
         high=high,
         name="no bands",
-        reason=f"{lamps.label}: {_even_words(lamps, even)}",
+        reason=_even_words(lamps, even),
         source="lamps pulse; IEEE 1789",
         computation="flicker_safe_ladder" if lamps.mains_hz else None,
         inputs={"f_mains": float(lamps.mains_hz), "limit": longest}
@@ -69,10 +68,10 @@ def _even_steps_s(
 
 def _even_words(lamps: Lamps, even: tuple[float, ...]) -> str:
     if not even:
-        return "this phone has no shutter that exposes evenly"
+        return f"No shutter of this phone spans whole pulses of {lamps.label}"
     return (
-        f"even exposure from {shutter_label(even[0])} in whole pulses of "
-        f"{1000 / lamps.pulse_hz:.3g} ms, {len(even)} of this phone's steps"
+        f"Shutters from {shutter_label(even[0])} in whole pulses of {1000 / lamps.pulse_hz:.3g} ms "
+        f"show no bands under {lamps.label}: {len(even)} of this phone's steps do"
     )
 
 
@@ -92,6 +91,13 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
     steady = brief.asking(LAMPS, None)
     yield Offer("accept_bands", "Accept bands", "", brief=steady, tier=Tier.ACCEPTING, told=told)
+    yield Offer(
+        "steady_lamp",
+        "Use a lamp that does not pulse, as bright as these",
+        "another lamp; move to daylight if there is none",
+        brief=steady,
+        tier=Tier.OTHER_LIGHT,
+    )
 
 
 def _is_driven(brief: Brief, _: int) -> bool:

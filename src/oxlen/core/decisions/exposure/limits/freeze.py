@@ -32,6 +32,8 @@ from oxlen.core.labels import shutter_label
 
 CROSSES_SINE = 0.5
 """What runs across by at least this much can be followed with the phone."""
+PASSES_M_S, PASSES_FROM_M = 1.2, 2.0
+"""A mover of one's own that is slower or nearer goes to and fro rather than by."""
 
 
 def _longest_frozen(problem: ExposureProblem) -> Iterable[Limit]:
@@ -91,18 +93,42 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
     )
 
 
-def _pan_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    brief = search.brief
-    angles = np.radians([float(one.mover.angle_deg) for one in brief[MOTION]])
-    if (
-        is_panned(brief)
-        or not touches(conflict, Concern.FREEZING)
-        or not (np.sin(angles) > CROSSES_SINE).any()
-    ):
+def _motion_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Following what passes, or asking someone to hold still."""
+    if not touches(conflict, Concern.FREEZING):
         return
-    panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in brief[MOTION])
-    cost = "everything that stands streaks; some tries will miss"
-    yield Offer("pan", "Pan with it", cost, brief=brief.asking(MOTION, panned), tier=Tier.STEADIER)
+    yield from _pan_offers(search.brief)
+    yield from _still_offers(search.brief)
+
+
+def _pan_offers(brief: Brief) -> Iterator[Offer]:
+    moving = brief[MOTION]
+    if is_panned(brief) or not moving or not all(map(can_be_followed, moving)):
+        return
+    panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in moving)
+    text, cost = f"Pan with {moving[0].label}", "everything that stands streaks; some tries miss"
+    yield Offer("pan", text, cost, brief=brief.asking(MOTION, panned), tier=Tier.STEADIER)
+
+
+def can_be_followed(motion: FrozenMotion) -> bool:
+    """Whether a phone can be turned along with it: it goes by, and across the view."""
+    mover = motion.mover
+    if np.sin(np.radians(float(mover.angle_deg))) <= CROSSES_SINE:
+        return False
+    if motion.usual is not None:
+        return motion.usual.passes
+    return float(mover.speed_m_s) >= PASSES_M_S and float(mover.distance_m) >= PASSES_FROM_M
+
+
+def _still_offers(brief: Brief) -> Iterator[Offer]:
+    """People can be asked to hold still for the moment."""
+    waiting = tuple(one for one in brief[MOTION] if one.usual is not None and one.usual.waits)
+    if not waiting:
+        return
+    kept = tuple(one for one in brief[MOTION] if one not in waiting)
+    text, cost = f"Have {waiting[0].label} hold still for the shot", "a posed moment"
+    still = brief.asking(MOTION, kept)
+    yield Offer("still", text, cost, brief=still, tier=Tier.OTHER_LOOK)
 
 
 def _without(brief: Brief, index: int) -> Brief:
@@ -121,5 +147,5 @@ FREEZE = LimitKind(
         EditedField(MOTION, ("sharp", "by")),
     ),
     dropped=_without,
-    ways_out=_pan_offers,
+    ways_out=_motion_offers,
 )

@@ -9,9 +9,11 @@ from oxlen.core.decisions.brief import KEEP_BRIGHT
 from oxlen.core.decisions.exposure.aim import TELLING_STOPS, guarded_reading
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, kept_readings
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
+from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.tones import spot_name
 from oxlen.core.decisions.limit import EXPOSURE, Concern, ExposureProblem, Limit, LimitKind
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.labels import ev_label, signed, stops_label
 
 
@@ -43,15 +45,34 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
 def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """RAW for its headroom, or letting the brightest detail go."""
     brief = search.brief
-    if guarded_reading(brief) is None or not touches(conflict, Concern.TONES, Concern.NOISE):
+    about = (Concern.TONES, Concern.NOISE, Concern.PLACING, Concern.KEEPING)
+    if not touches(conflict, *about):
         return
-    if brief[FORMAT] != "raw":
+    first = guarded_reading(brief)
+    if brief[FORMAT] != "raw" and (first is not None or touches(conflict, Concern.KEEPING)):
+        gain = brief.mode.headroom_stops("raw") - brief.mode.headroom_stops(brief[FORMAT])
+        cost = f"{stops_label(gain)} more room above; larger files to develop"
         raw = brief.asking(FORMAT, "raw")
-        yield Offer("raw", "Save as RAW", "larger files to develop", brief=raw, tier=Tier.TONES)
-    if any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
+        yield Offer("raw", "Save as RAW", cost, brief=raw, tier=Tier.TONES)
+    if first is not None and any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
         lost = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
-        cost = "its texture is lost for good"
-        yield Offer("clip", "Let the brightest detail clip", cost, brief=lost, tier=Tier.TONES)
+        text = f"Let {spot_name(first)} turn white"
+        yield Offer("clip", text, "", brief=lost, tier=Tier.TONES, told=_clip_told)
+
+
+def _clip_told(trade: Trade) -> Trade:
+    """What becomes of it, and how much of the frame goes with it where a picture says."""
+    bright = [one for one in trade.outcome if one.role == KEEP_BRIGHT]
+    worst = max(bright, key=lambda one: one.lands_stops)
+    if worst.state is not SpotState.GIVEN_UP:
+        text = f"Let {worst.name} come out {stops_label(worst.misses_stops)} brighter"
+        cost = f"at {signed(worst.lands_stops)} instead of {signed(worst.wanted_stops)}"
+        return replace(trade, text=text, cost=cost)
+    share = trade.figures.clipped_share
+    cost = "its detail is lost for good"
+    if share is not None:
+        cost = f"{share:.0%} of the frame is lost for good"
+    return replace(trade, cost=cost)
 
 
 HIGHLIGHTS = LimitKind("highlights", Concern.TONES, _keeps_texture, ways_out=_headroom_offers)

@@ -6,10 +6,15 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT, is_panned
+from oxlen.core.decisions.exposure.ask import CLOSEUP, HOLD, SUPPORT, is_panned
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.steadiness import stabiliser_stops, steady_stops
+from oxlen.core.decisions.exposure.steadiness import (
+    closeup_m,
+    held_limit_s,
+    stabiliser_stops,
+    steady_stops,
+)
 from oxlen.core.decisions.limit import (
     SHUTTER,
     Concern,
@@ -19,8 +24,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.hold.burst import burst_stops
-from oxlen.core.hold.hand import hand_limit_s
+from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops
 from oxlen.core.labels import shutter_label, stops_label
 
 BURST = 6
@@ -34,18 +38,22 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         return
     lens, hold = brief.lens, brief[HOLD]
     extra = burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0
-    steadiness = steady_stops(brief) + extra + hold.risk_stops
-    longest = float(hand_limit_s(lens.focal35_mm, steadiness))
+    past = min(extra + hold.risk_stops, MOST_PAST_STOPS)
+    steadiness = steady_stops(brief) + past
+    longest = held_limit_s(brief, past)
     held = "Braced" if brief[SUPPORT] == "braced" else "In the hand"
+    near_m = closeup_m(brief)
+    close = "" if near_m is None else f" from {100 * near_m:.2g} cm"
     yield Limit(
         HOLD_STILL,
         SHUTTER,
         None,
         high=longest,
         name="hold still",
-        reason=f"{held}, {lens.focal35_mm:g} mm stays sharp to about {shutter_label(longest)}"
-        + _more_words(brief, extra),
-        source="rule of hand with the stabiliser's stops",
+        reason=f"{held}, {lens.focal35_mm:g} mm{close} stays sharp to about "
+        f"{shutter_label(longest)}" + _more_words(brief, extra),
+        source="rule of hand with the stabiliser's stops"
+        + ("" if near_m is None else ", and the hand's drift across the subject"),
         computation="handheld_limit",
         inputs={"f35": lens.focal35_mm, "stab": steadiness},
     )
@@ -70,7 +78,7 @@ def steadier_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         yield Offer("brace", text, cost, brief=brief.asking(SUPPORT, "braced"), tier=Tier.STEADIER)
     text, cost = "Put the phone on a tripod", "set-up time; moving things blur"
     yield Offer("tripod", text, cost, brief=brief.asking(SUPPORT, "tripod"), tier=Tier.STEADIER)
-    if conflict is not None and hold.burst == 1:
+    if conflict is not None and hold.burst == 1 and hold.risk_stops == 0:
         text = f"Shoot a burst of {BURST}, keep the sharpest"
         cost = f"{BURST} files to sort, {hold.chance:.0%} chance of a sharp one"
         burst = brief.asking(HOLD, replace(hold, burst=BURST))
@@ -82,6 +90,7 @@ HOLD_STILL = LimitKind(
     Concern.HOLDING,
     _longest_held,
     edited_by=(
+        EditedField(CLOSEUP, ("distance_m",), when=lambda brief, _: brief[CLOSEUP] is not None),
         EditedField(SUPPORT),
         EditedField(HOLD, ("stabiliser_stops",), lambda brief, _: stabiliser_stops(brief)),
         EditedField(HOLD, ("burst",)),

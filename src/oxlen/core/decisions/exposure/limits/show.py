@@ -11,6 +11,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import (
+    NEVER_S,
     SHUTTER,
     Concern,
     EditedField,
@@ -20,12 +21,24 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
-from oxlen.core.labels import shutter_label
-from oxlen.core.motion.looks import SHORTER_LOOKS, look_of, vanishing_shutter_s
+from oxlen.core.labels import shutter_label, two_digits
+from oxlen.core.lens.imaging import drawn_size_mm
+from oxlen.core.motion.looks import (
+    DISTANT_SHARE,
+    RIPPLE_PERIODS,
+    SHORTER_LOOKS,
+    look_of,
+    merges,
+    ripple_period_s,
+    vanishing_shutter_s,
+)
 from oxlen.core.motion.subject import blur_rate_um_s
 
 NO_TIME_S = 1e-6
 """Stands for a shutter where no time is left for one."""
+
+
+LOOK_WORDS = {"texture": "as threads", "soft": "soft", "glass": "as glass"}
 
 
 def exposure_to_shutter_s(brief: Brief, elapsed_s: float) -> float:
@@ -46,20 +59,24 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
     short_side = min(mode.width_px, mode.height_px)
     # Along the frame or not, a streak is counted by the way its image moves: never at a standstill.
     rate = float(blur_rate_um_s(mover, brief.lens.focal_mm))
-    low, high = (
-        None
-        if share is None or rate <= 0
-        else exposure_to_shutter_s(brief, share * short_side * mode.pixel_pitch_um / rate)
+    shortest, longest = (
+        None if share is None or rate <= 0 else share * short_side * mode.pixel_pitch_um / rate
         for share in motion.shares
     )
+    shortest = _sooner_if_distant(brief, motion, shortest)
+    low, high = (
+        None if span is None else exposure_to_shutter_s(brief, span) for span in (shortest, longest)
+    )
     look = motion.shown_as.name.lower()
+    if not frames_merge(brief, motion):
+        return _copies(brief, motion, index)
     return Limit(
         SHOW,
         SHUTTER,
         low,
         high=high,
-        name=f"{look}: {motion.label}",
-        reason=f"{motion.label} shows as {look} {_span_words(low, high)}{_in_frames(brief)}",
+        name=f"{motion.label}: {look}",
+        reason=_look_words(brief, motion, (shortest, longest), each=(low, high)),
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="shutter_for_streak",
@@ -75,8 +92,67 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
     )
 
 
+def _sooner_if_distant(brief: Brief, motion: ShownMotion, shortest: float | None) -> float | None:
+    """Distant open water turns smooth by the ripples that pass, where those are seen as small."""
+    periods = RIPPLE_PERIODS.get(motion.look)
+    if shortest is None or periods is None or motion.share_min is not None:
+        return shortest
+    mode, length_m = brief.mode, float(motion.in_force("width_m"))
+    size_mm = drawn_size_mm(brief.lens.focal_mm, length_m, float(motion.mover.distance_m))
+    share = 1000 * size_mm / (mode.pixel_pitch_um * min(mode.width_px, mode.height_px))
+    if share > DISTANT_SHARE:
+        return shortest
+    return min(shortest, periods * float(ripple_period_s(length_m)))
+
+
+def frames_merge(brief: Brief, motion: ShownMotion) -> bool:
+    """Whether the brief's frames of it run together; a single frame always does."""
+    if frames_averaged(brief) == 1:
+        return True
+    length_m, speed = float(motion.in_force("width_m")), float(motion.mover.speed_m_s)
+    return merges(length_m, speed, brief[FRAMES].gap_s)
+
+
+def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:
+    """Frames too far apart: no shutter makes a streak of them."""
+    count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
+    runs_m = two_digits(float(motion.mover.speed_m_s) * gap_s)
+    length_m = two_digits(float(motion.in_force("width_m")))
+    return Limit(
+        SHOW,
+        SHUTTER,
+        NEVER_S,
+        high=None,
+        name=f"{motion.label}: {motion.shown_as.name.lower()}",
+        reason=f"{count} frames show {count} frozen copies of {motion.label}, not flow: in each "
+        f"gap it runs {runs_m} m, more than half its {length_m} m",
+        source="frames merge where a mover runs less than half its length between them",
+        index=index,
+    )
+
+
+def _look_words(
+    brief: Brief,
+    motion: ShownMotion,
+    spans: tuple[float | None, float | None],
+    *,
+    each: tuple[float | None, float | None],
+) -> str:
+    """How long the look takes, and what several frames of it must keep."""
+    look, count = motion.shown_as.name.lower(), frames_averaged(brief)
+    gaps_s = (count - 1) * brief[FRAMES].gap_s
+    if each[1] is not None and each[1] <= NO_TIME_S and spans[1] is not None:
+        return (
+            f"{count} frames have {two_digits(gaps_s)} s of gaps; {look} allows "
+            f"{two_digits(spans[1])} s in all"
+        )
+    return f"{motion.label} shows as {look} {_span_words(*each)}{_in_frames(brief)}"
+
+
 def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
     speed, width_m = float(motion.mover.speed_m_s), float(motion.in_force("width_m"))
+    if not frames_merge(brief, motion):
+        return _copies(brief, motion, index)
     elapsed = float(vanishing_shutter_s(width_m, speed, motion.background_stops))
     low = exposure_to_shutter_s(brief, elapsed)
     return Limit(
@@ -84,7 +160,7 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHUTTER,
         low,
         high=None,
-        name=f"vanish: {motion.label}",
+        name=f"{motion.label}: gone",
         reason=f"{motion.label}, {width_m:g} m long at {speed:g} m/s, leaves no trace "
         f"{_span_words(low, None)}{_in_frames(brief)}",
         source="mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
@@ -124,7 +200,7 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
         look = look_of(shorter)
         changed = replace(motion, look=shorter, share_min=None, share_max=None)
         after = tuple(changed if at == index else one for at, one in enumerate(shown))
-        text = f"Take {look.name.lower()} instead of {motion.shown_as.name.lower()}"
+        text = f"Take {motion.label} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
         brief = search.brief.asking(LOOKS, after)
         yield Offer(f"look-{shorter}", text, look.words, brief=brief, tier=Tier.OTHER_LOOK)
 

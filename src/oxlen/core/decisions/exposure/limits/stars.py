@@ -1,0 +1,72 @@
+"""Stars: the longest shutter at which they are still points."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import SKY, Sky
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.labels import shutter_label
+from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s, star_trail_px
+
+USUAL_TRAIL_PX = 4.0
+
+
+def _points(problem: ExposureProblem) -> Iterable[Limit]:
+    """By a trail chosen in pixels, else by the rule of thumb chosen."""
+    brief, sky = problem.brief, problem.brief[SKY]
+    if sky is None:
+        return
+    lens, pitch = brief.lens, brief.mode.pixel_pitch_um
+    longest, computation, inputs = _longest(brief, sky)
+    trail = float(star_trail_px(lens.focal_mm, pitch, longest, declination_deg=sky.declination_deg))
+    yield Limit(
+        STARS,
+        SHUTTER,
+        None,
+        high=longest,
+        name="stars as points",
+        reason=f"Stars stay points up to {shutter_label(longest)} on this lens: "
+        f"they trail {trail:.1f} px in that time",
+        source="the sky turns 15″ a second",
+        computation=computation,
+        inputs=inputs,
+    )
+
+
+def _longest(brief: Brief, sky: Sky) -> tuple[float, str, dict[str, float | str]]:
+    lens, pitch, dec = brief.lens, brief.mode.pixel_pitch_um, sky.declination_deg
+    optics: dict[str, float | str] = {"f": lens.focal_mm, "p": pitch, "dec": dec}
+    if sky.trail_px is not None:
+        longest = exact_trail_time_s(lens.focal_mm, pitch, sky.trail_px, declination_deg=dec)
+        return float(longest), "exact_trail_time", {**optics, "px": sky.trail_px}
+    if sky.rule == "500":
+        return float(rule_500_s(lens.focal35_mm)), "rule_500", {"f35": lens.focal35_mm}
+    longest = npf_time_s(lens.f_number, lens.focal_mm, pitch, declination_deg=dec)
+    return float(longest), "npf", {**optics, "N": lens.f_number}
+
+
+STARS = LimitKind(
+    "stars",
+    Concern.SKY,
+    _points,
+    edited_by=(
+        EditedField(SKY, ("declination_deg",)),
+        EditedField(SKY, ("rule",), when=lambda brief, _: _by_rule(brief)),
+        EditedField(SKY, ("trail_px",), when=lambda brief, _: not _by_rule(brief)),
+    ),
+    dropped=lambda brief, _: brief.asking(SKY, None),
+)
+
+
+def _by_rule(brief: Brief) -> bool:
+    sky = brief[SKY]
+    return sky is not None and sky.trail_px is None

@@ -1,0 +1,140 @@
+"""The outcome: where every spot lands, and how far that is from what was asked of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
+from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY
+from oxlen.core.decisions.exposure.tones import (
+    WantedTone,
+    place_stops,
+    spot_name,
+    wanted_of,
+)
+from oxlen.core.labels import sentence_case, stops_label
+
+SAID_STOPS = 0.15
+"""A tone nearer than this to the one asked for is said to be on it."""
+DOUBTFUL_STOPS = 0.75
+"""A reading no surer than this is spoken of with its doubt."""
+
+
+class SpotState(StrEnum):
+    """What becomes of a spot."""
+
+    AS_ASKED = "as asked"
+    DARKER = "darker"
+    BRIGHTER = "brighter"
+    CLIPPED = "clipped"
+    GIVEN_UP = "given up"
+
+
+@dataclass(frozen=True)
+class SpotOutcome:
+    """Where one spot lands against what was wanted of it, in stops from mid; positive = brighter.
+
+    `lands_stops` is after development where the plan lifts it. Bright detail that only has to keep
+    its texture is wanted at clipping at the most and misses nothing under it.
+    """
+
+    name: str
+    role: Role
+    wanted_stops: float
+    lands_stops: float
+    misses_stops: float
+    state: SpotState
+    words: str
+    plus_minus_stops: float | None = None
+
+
+def give_or_take(stops: float) -> str:
+    """How sure a sentence about a tone is, where that is worth saying.
+
+    >>> give_or_take(1.0), give_or_take(0.2)
+    (', give or take 1.0 stop', '')
+    """
+    return f", give or take {stops_label(stops)}" if stops >= DOUBTFUL_STOPS else ""
+
+
+def outcome(brief: Brief, ev100s: Sequence[float]) -> tuple[SpotOutcome, ...]:
+    """Where every spot lands in frames exposed for these EV100, each in the one that fits it."""
+    return tuple(
+        min(
+            (_spot(brief, reading, ev100_set) for ev100_set in ev100s),
+            key=lambda one: (one.state is SpotState.CLIPPED, abs(one.misses_stops)),
+        )
+        for reading in brief.readings
+    )
+
+
+def _spot(brief: Brief, reading: PlacedReading, ev100_set: float) -> SpotOutcome:
+    tone, headroom = wanted_of(brief, reading), brief.mode.headroom_stops(brief[FORMAT])
+    captured = reading.ev100 - ev100_set
+    wanted = place_stops(brief, reading) if tone is None else tone.stops
+    lifted = min(max(wanted - captured, 0.0), brief[STRATEGY].lift_stops)
+    lands = captured + lifted
+    misses = _missed(tone, wanted, lands)
+    clips = captured + reading.channel_stops > headroom + 1e-6
+    state = _state(brief, reading, misses, tone=tone, clips=clips)
+    return SpotOutcome(
+        spot_name(reading),
+        reading.role,
+        wanted,
+        lands_stops=lands,
+        misses_stops=misses,
+        state=state,
+        words=_words(reading, misses, state, lifted=lifted),
+        plus_minus_stops=reading.plus_minus_stops,
+    )
+
+
+def _missed(tone: WantedTone | None, wanted: float, lands: float) -> float:
+    """Stops off the tone asked for; none where being so far off that way is what was asked."""
+    off = lands - wanted
+    if tone is None:
+        return max(0.0, off)
+    if (off < 0 and tone.darker_stops is None) or (off > 0 and tone.brighter_stops is None):
+        return 0.0
+    return off
+
+
+def _state(
+    brief: Brief, reading: PlacedReading, misses: float, *, tone: WantedTone | None, clips: bool
+) -> SpotState:
+    if clips and reading.role in (SUBJECT, KEEP_BRIGHT):
+        given_up = reading.role == KEEP_BRIGHT and brief[STRATEGY].let_clip
+        return SpotState.GIVEN_UP if given_up else SpotState.CLIPPED
+    if tone is None:
+        return SpotState.AS_ASKED
+    allowed = tone.brighter_stops if misses > 0 else tone.darker_stops
+    if allowed is None or abs(misses) <= allowed + 1e-6:
+        return SpotState.AS_ASKED
+    return SpotState.BRIGHTER if misses > 0 else SpotState.DARKER
+
+
+def _words(reading: PlacedReading, misses: float, state: SpotState, *, lifted: float) -> str:
+    """One sentence about a spot, in words."""
+    name = sentence_case(spot_name(reading))
+    if state is SpotState.CLIPPED:
+        return f"{name} turns white and keeps no detail."
+    if state is SpotState.GIVEN_UP:
+        return f"{name} turns white; you gave it up."
+    after = f" after lifting it {stops_label(lifted)}" if lifted >= SAID_STOPS else ""
+    after += give_or_take(reading.plus_minus_stops or 0.0)
+    if abs(misses) < SAID_STOPS:
+        return f"{name} comes out as you asked{after}."
+    side = "brighter" if misses > 0 else "darker"
+    return f"{name} comes out {stops_label(misses)} {side} than you asked{after}."
+
+
+def main_miss(spots: Sequence[SpotOutcome]) -> SpotOutcome | None:
+    """The spot to speak of beside the slip: a spoilt one, else the subject, else the worst."""
+    order = {SUBJECT: 0}
+    spoilt = [one for one in spots if one.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP)]
+    ranked = sorted(
+        spoilt or spots, key=lambda one: (order.get(one.role, 1), -abs(one.misses_stops))
+    )
+    return ranked[0] if ranked else None

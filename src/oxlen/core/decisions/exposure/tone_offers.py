@@ -1,0 +1,109 @@
+"""Ways out when one exposure cannot give two spots the tones asked of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from oxlen.core.constants import SNR_ACCEPTABLE
+from oxlen.core.decisions.brief import SUBJECT, Brief, PlacedReading
+from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT, STRATEGY
+from oxlen.core.decisions.exposure.conflict import Conflict, tones_apart_stops, touches
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.tones import SHAPE_PLACE_STOPS, place_stops, spot_name
+from oxlen.core.decisions.limit import Concern
+from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.labels import stops_label, two_digits
+
+MOST_LIFT_STOPS = 4.0
+"""Lifted further, a tone shows its noise and its colour drifts."""
+MOST_ADDED_STOPS = 5.0
+"""A reflector gives one or two stops, a near lamp four or five."""
+REFLECTOR_STOPS = 1.5
+SHAPE_FROM_GAP_STOPS = 2.0
+"""Against ground so much brighter than it should be, a subject is nearly a shape already."""
+SPARE_STOPS = 0.1
+
+
+def tone_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Light on the dark spot, lifting it afterwards, a shape, or a spot left out of the frame."""
+    if conflict is None or not touches(conflict, Concern.PLACING):
+        return
+    brief, dark, bright = search.brief, conflict.dark_spot, conflict.bright_spot
+    if dark is None or bright is None:
+        return
+    needed = tones_apart_stops(search) + brief.mode.manual.half_step_stops + SPARE_STOPS
+    yield from _lifted(brief, dark, needed)
+    yield from _lit(brief, dark, needed)
+    if conflict.short_by_stops >= SHAPE_FROM_GAP_STOPS:
+        yield from _as_a_shape(brief, dark)
+    if bright.role != SUBJECT:
+        yield _left_out(brief, bright)
+
+
+def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:
+    """Expose for the bright one in RAW and lift the dark one, if its noise bears that."""
+    lift = round(brief[STRATEGY].lift_stops + needed, 1)
+    if lift > MOST_LIFT_STOPS:
+        return
+    raw = brief if brief[FORMAT] != "processed" else brief.asking(FORMAT, "raw")
+    lifted = raw.asking(STRATEGY, replace(brief[STRATEGY], lift_stops=lift))
+    floor = brief[OUTPUT].snr_floor or SNR_ACCEPTABLE
+
+    def told(trade: Trade) -> Trade | None:
+        tone = dark.ev100 - trade.slip.ev100_set
+        snr = trade.snr_of(tone)
+        if snr < floor:
+            return None
+        by = stops_label(max(0.0, place_stops(brief, dark) - tone))
+        return replace(trade, cost=f"by {by} in development, where it keeps SNR {snr:.0f}")
+
+    text = f"Take it darker in RAW and lift {spot_name(dark)} afterwards"
+    yield Offer("lift", text, "", brief=lifted, tier=Tier.TONES, told=told)
+
+
+def _lit(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:
+    if needed > MOST_ADDED_STOPS:
+        return
+    brighter = replace(dark, ev100=dark.ev100 + needed)
+    how = "a white board or reflector" if needed <= REFLECTOR_STOPS else "a lamp"
+    cost = f"{how}, {two_digits(2.0**needed)} times the light there; read it again afterwards"
+    yield Offer(
+        "fill",
+        f"Add {stops_label(needed)} of light on {spot_name(dark)}",
+        cost,
+        brief=_with_readings(brief, dark, brighter),
+        tier=Tier.OTHER_LIGHT,
+        by_hand=True,
+    )
+
+
+def _as_a_shape(brief: Brief, dark: PlacedReading) -> Iterator[Offer]:
+    """A dark subject against bright ground may also be meant as a shape."""
+    strategy = brief[STRATEGY]
+    if dark.role != SUBJECT or strategy.exposure == "silhouette":
+        return
+    shape = brief.asking(STRATEGY, replace(strategy, exposure="silhouette"))
+    text = f"Let {spot_name(dark)} be a shape"
+    cost = f"about {-SHAPE_PLACE_STOPS:g} stops under mid, no detail in it"
+    yield Offer("silhouette", text, cost, brief=shape, tier=Tier.LAST_RESORT)
+
+
+def _left_out(brief: Brief, bright: PlacedReading) -> Offer:
+    return Offer(
+        "elsewhere",
+        f"Stand so that {spot_name(bright)} is out of the frame",
+        "another view; read the light again from there",
+        brief=_with_readings(brief, bright),
+        tier=Tier.LAST_RESORT,
+        by_hand=True,
+    )
+
+
+def _with_readings(brief: Brief, old: PlacedReading, *new: PlacedReading) -> Brief:
+    """The brief with one of its readings replaced or left out."""
+    shift = brief.light_shift_stops
+    measured = tuple(replace(one, ev100=one.ev100 - shift) for one in new)
+    found = zip(brief.readings, brief.readings_measured, strict=True)
+    kept = tuple(before for one, before in found if one is not old)
+    return replace(brief, readings_measured=(*kept, *measured))

@@ -1,0 +1,1 @@
+"""The sky: how far stars trail while the shutter is open."""
