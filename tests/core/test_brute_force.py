@@ -40,14 +40,16 @@ class Bound:
     shows: bool = False
     only: tuple = ()
     base_iso: float = 0.0
+    tone: bool = False
 
     def room(self, brief, iso, shutter):
         """Stops left at a pair; negative when it is broken."""
         if self.axis == "only":
             return -min((abs(math.log2(shutter / one)) for one in self.only), default=math.inf)
         if self.axis == "ev":
-            shrink = max(0.0, math.log2(self.base_iso / iso))
-            return exposed(brief, iso, shutter) - self.low - shrink
+            shrink = max(0.0, math.log2(self.base_iso / iso)) if self.base_iso else 0.0
+            found = exposed(brief, iso, shutter)
+            return min(found - self.low - shrink, self.high - found)
         value = iso if self.axis == "iso" else shutter
         below = math.log2(value / self.low) if self.low else math.inf
         return min(below, math.log2(self.high / value) if self.high < math.inf else math.inf)
@@ -77,7 +79,35 @@ def bounds(brief):
     if clips:
         low = max(clips) - brief.mode.headroom_stops(brief[FORMAT])
         found.append(Bound("ev", low=low, base_iso=brief.mode.sensor.base_iso))
-    return [*found, *noise_bounds(brief)]
+    return [*found, *tone_bounds(brief), *noise_bounds(brief)]
+
+
+def tone_bounds(brief):
+    """How far the exposure may go before a spot is not the tone it was asked to be."""
+    aim, headroom = brief[STRATEGY].exposure, brief.mode.headroom_stops(brief[FORMAT])
+    usual = {"subject": -2.0 if aim == "dark" else 0.0, "neutral": 0.0, "keep-dark": -3.0}
+    usual["neutral"] = usual["subject"]
+    top = max((r.ev100 for r in brief.readings if r.role == "keep-bright"), default=None)
+    for r in brief.readings:
+        place = r.place_stops
+        if r.role == "keep-bright":
+            if aim in ("silhouette", "split") and place is None and r.ev100 == top:
+                yield Bound("ev", low=r.ev100 - 2.0, high=r.ev100, tone=True)
+            continue
+        if r.role == "subject":
+            low = r.ev100 + r.channel_stops - headroom
+            yield Bound("ev", low=low, base_iso=brief.mode.sensor.base_iso)
+        if aim == "silhouette" and r.role == "subject" and (place is None or place > -3):
+            yield Bound("ev", low=r.ev100 + 3.0, tone=True)
+            continue
+        off = 0.5 if r.role == "neutral" else 1.0
+        neutral = 0.0 if aim == "silhouette" and r.role == "neutral" else usual[r.role]
+        wanted = r.ev100 - (neutral if place is None else place)
+        if r.role == "keep-dark" and place is None:
+            if brief[FORMAT] != "raw":
+                yield Bound("ev", low=-math.inf, high=wanted + off, tone=True)
+            continue
+        yield Bound("ev", low=wanted - off, high=wanted + off, tone=True)
 
 
 def held_stops(brief):
@@ -85,11 +115,11 @@ def held_stops(brief):
     hold = brief[HOLD]
     stops = hold.stabiliser_stops
     stops = brief.lens.stabiliser_stops if stops is None else stops
-    stops += (1.5 if brief[SUPPORT] == "braced" else 0.0) + hold.risk_stops
+    stops += 1.5 if brief[SUPPORT] == "braced" else 0.0
     each = 1 - (1 - hold.chance) ** (1 / hold.burst)
-    # Nine in ten are sharp at the limit, half two stops past it.
-    burst = 2 * (1 - math.log(each / (1 - each)) / math.log(9))
-    return stops + (burst if hold.burst > 1 else 0.0)
+    # Nine in ten are sharp at the limit, one in seven two stops past it; nothing beyond is advised.
+    burst = 0.5 * (math.log(9) - math.log(each / (1 - each))) if hold.burst > 1 else 0.0
+    return stops + min(2.0, min(2.0, burst) + hold.risk_stops)
 
 
 def rate_um_s(brief, mover):
@@ -123,6 +153,9 @@ def frozen(brief, one):
 def shown(brief, one):
     """Between the shortest and the longest streak, the gaps between frames counted."""
     frames, mode = brief[FRAMES], brief.mode
+    length = one.in_force("width_m")
+    if frames.count > 1 and one.speed_m_s * frames.gap_s >= length / 2:
+        return Bound("shutter", low=1e9, shows=True)
 
     def each(elapsed):
         return max((elapsed - (frames.count - 1) * frames.gap_s) / frames.count, 1e-6)
@@ -132,10 +165,16 @@ def shown(brief, one):
         width = one.in_force("width_m")
         return Bound("shutter", low=each(width * contrast / (0.02 * one.speed_m_s)), shows=True)
     short_um = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um
-    low, high = (
-        None if share is None else each(share * short_um / rate_um_s(brief, one.mover))
+    spans = [
+        None if share is None else share * short_um / rate_um_s(brief, one.mover)
         for share in one.shares
-    )
+    ]
+    # Distant water is judged by the ripples that pass, where that is sooner.
+    periods = {"texture": 1, "soft": 5, "glass": 30}.get(one.look)
+    drawn_um = 1000 * brief.lens.focal_mm * length / (one.distance_m - brief.lens.focal_mm / 1000)
+    if periods and drawn_um <= 0.05 * short_um:
+        spans[0] = min(spans[0], periods * math.sqrt(2 * math.pi * length / 9.81))
+    low, high = (None if span is None else each(span) for span in spans)
     return Bound("shutter", low=low or 0.0, high=high or math.inf, shows=low is not None)
 
 
@@ -179,7 +218,9 @@ def order(brief, found, unsafe):
     shows = [x.low for x in found if x.shows]
     strategy, liked = brief[STRATEGY], brief[STRATEGY].shutter_s
     moves = brief[MOTION] or brief[LOOKS] or liked
-    iso_first = strategy.iso or ("shutter_first" if moves else "floor")
+    still = "steady" if brief[SUPPORT] == "handheld" else "floor"
+    iso_first = strategy.iso or ("shutter_first" if moves else still)
+    named = liked is not None or bool(shows)
     if liked is None and shows:
         top = longest if max(shows) < longest < math.inf else 2 * max(shows)
         liked = math.sqrt(max(shows) * top)
@@ -195,20 +236,32 @@ def order(brief, found, unsafe):
     def ceiling(iso, shutter, residual):
         return max(0.0, math.log2(shutter / longest) + 2), math.log2(iso), off(residual)
 
+    def grain(iso, residual, floor):
+        return max(0.0, math.log2(floor / subject_snr(brief, (iso, 0, residual))))
+
     def shutter_first(iso, shutter, residual):
-        return abs(math.log2(shutter / liked)), off(residual), math.log2(iso)
+        keys = abs(math.log2(shutter / liked)), off(residual), math.log2(iso)
+        return keys if named else (grain(iso, residual, 10.0), *keys)
+
+    def steady(iso, shutter, residual):
+        inside = math.log2(longest / shutter)
+        spoilt = grain(iso, residual, 40.0) if inside > 1 else 0.0
+        wanting = max(0.0, 1 - inside), spoilt, max(0.0, 2 - inside)
+        return *wanting, math.log2(iso), off(residual)
 
     chosen = floor
     if iso_first == "ceiling" and longest < math.inf:
         chosen = ceiling
     elif iso_first == "shutter_first" and liked is not None:
         chosen = shutter_first
+    elif iso_first == "steady" and longest < math.inf:
+        chosen = steady
     return lambda pair: tuple(round(value, 6) for value in chosen(*pair))
 
 
 def unsafe_side(brief, found, pair):
     """Which way a residual runs towards the tightest bound at a pair."""
-    ruled = [x for x in found if x.axis != "only"]
+    ruled = [x for x in found if x.axis != "only" and not x.tone]
     if not ruled:
         return 0
     tight = min(ruled, key=lambda x: x.room(brief, *pair[:2]))
@@ -222,14 +275,15 @@ def unsafe_side(brief, found, pair):
     return -1 if below < above else 1
 
 
-def fitting(brief):
+def fitting(brief, within=None):
     """All (iso, shutter, residual) near the aim that break nothing."""
     aim, found, ladder = exposure_aim(brief).ev100, bounds(brief), brief.mode.manual
+    within = ladder.half_step_stops if within is None else within
     return [
         (iso, shutter, aim - exposed(brief, iso, shutter))
         for iso in ladder.iso
         for shutter in ladder.shutter_s
-        if abs(aim - exposed(brief, iso, shutter)) <= ladder.half_step_stops + SLACK
+        if abs(aim - exposed(brief, iso, shutter)) <= within + SLACK
         and all(bound.room(brief, iso, shutter) >= -SLACK for bound in found)
     ]
 
@@ -238,7 +292,8 @@ def best_on_lens(brief):
     """The strategy's optimum on the brief's own lens; None when nothing fits."""
     pairs, found = fitting(brief), bounds(brief)
     if not pairs:
-        return None
+        little = fitting(brief, 0.5)
+        return min(little, key=lambda x: (round(abs(x[2]), 6), x[0]), default=None)
     first = min(pairs, key=order(brief, found, 0))
     return min(pairs, key=order(brief, found, unsafe_side(brief, found, first)))
 
@@ -282,7 +337,8 @@ class AgainstBruteForce(unittest.TestCase):
             brief = random_brief(seed, lens_id=None)
             decision = plan(brief, ask=True)
             with self.subTest(seed=seed):
-                self.assertEqual(decision.conflict is None, bool(fitting(brief)))
+                fits = fitting(brief) or fitting(brief, 0.5)
+                self.assertEqual(decision.conflict is None, bool(fits))
                 self.check_slips(decision)
 
     def check_slips(self, decision):
@@ -290,10 +346,8 @@ class AgainstBruteForce(unittest.TestCase):
         if decision.conflict is not None:
             self.assertGreater(decision.conflict.short_by_stops, 0)
             self.assertEqual(len(set(decision.conflict.between)), 2)
-            self.assertTrue(decision.compromise.gives_up_stops or decision.slip)
         elif decision.slip is not None:
-            half = decision.brief.mode.manual.half_step_stops
-            self.assertLessEqual(abs(decision.slip.residual_stops), half + SLACK)
+            self.assertLessEqual(abs(decision.slip.residual_stops), 0.5 + SLACK)
         made = [(trade.brief, trade.slip) for trade in decision.trades if not trade.by_hand]
         if decision.slip is not None:
             made.append((decision.brief, decision.slip))
@@ -301,7 +355,9 @@ class AgainstBruteForce(unittest.TestCase):
             self.assertIn(slip.iso, brief.mode.manual.iso)
             self.assertIn(slip.shutter_s, brief.mode.manual.shutter_s)
             for bound in kept(brief):
-                self.assertGreaterEqual(bound.room(brief, slip.iso, slip.shutter_s), -SLACK)
+                spare = 0.5 if bound.tone and decision.conflict else 0.0
+                room = bound.room(brief, slip.iso, slip.shutter_s)
+                self.assertGreaterEqual(room, -SLACK - spare)
 
     def test_a_tighter_limit_never_widens_the_window(self):
         for seed in range(200):
@@ -321,5 +377,7 @@ class AgainstBruteForce(unittest.TestCase):
 
 def kept(brief):
     """Bounds a slip must keep; bright detail that may clip, or has a frame of its own, has none."""
+    if brief[STRATEGY].lift_stops:
+        return []
     guarded = not brief[STRATEGY].let_clip and brief[FRAMES].combine == "average"
     return [bound for bound in bounds(brief) if guarded or bound.axis != "ev"]

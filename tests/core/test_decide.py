@@ -52,10 +52,20 @@ def briefs(draw):
     )
 
 
-def keeps_all_limits(made, iso, shutter):
-    """By hand and pair by pair, without the grid the decision uses."""
+def keeps_all_limits(made, iso, shutter, *, conflict=None):
+    """By hand and pair by pair, without the grid the decision uses.
+
+    Where limits collide, the nearest may be half a stop further off a tone than was asked.
+    """
     exposed = ev100(made.lens.f_number, shutter, iso)
     for limit in limits_of(made):
+        spare = 0.5 if conflict and limit.kind.id == "tone" else 0.0
+        if spare and limit.low is not None and exposed < limit.low - spare - 1e-9:
+            return False
+        if spare and limit.high is not None and exposed > limit.high + spare + 1e-9:
+            return False
+        if spare:
+            continue
         value = {"iso": iso, "shutter_s": shutter, "ev100_set": exposed}[limit.axis]
         low = limit.low
         if low is not None and limit.base_iso and iso < limit.base_iso:
@@ -78,10 +88,14 @@ class Laws(unittest.TestCase):
             return
         self.assertIn(slip.iso, ladder.iso)
         self.assertIn(slip.shutter_s, ladder.shutter_s)
-        self.assertTrue(keeps_all_limits(made, slip.iso, slip.shutter_s))
-        self.assertEqual(decision.window is None, decision.conflict is not None)
+        self.assertTrue(
+            keeps_all_limits(made, slip.iso, slip.shutter_s, conflict=decision.conflict)
+        )
         if decision.window:
+            self.assertIsNone(decision.conflict)
             self.assertLessEqual(abs(slip.residual_stops), ladder.half_step_stops + 1e-9)
+        elif decision.conflict is None:
+            self.assertLessEqual(abs(slip.residual_stops), 0.5 + 1e-9)
 
     @settings(max_examples=80, deadline=None)
     @given(briefs())
@@ -92,7 +106,7 @@ class Laws(unittest.TestCase):
             for iso in made.mode.manual.iso
             for t in made.mode.manual.shutter_s
             if abs(decision.search.aim.ev100 - ev100(made.lens.f_number, t, iso))
-            <= made.mode.manual.half_step_stops + 1e-9
+            <= max(0.5, made.mode.manual.half_step_stops) + 1e-9
             and keeps_all_limits(made, iso, t)
         ]
         self.assertEqual(decision.conflict is not None, not fits)
@@ -130,10 +144,21 @@ class Worked(unittest.TestCase):
 
     def test_hold_limit_makes_iso_pay(self):
         # Wherry main: 2^3/24 = 1/3 s. EV 2 at 1/3 s and f/1.8 needs ISO 243.
-        decision = plan(brief(2))
+        decision = plan(brief(2, school=Strategy(iso="floor")))
         self.assertEqual(decision.slip.iso, 250)
         self.assertIn("hold", decision.binding)
         self.assertEqual(plan(brief(2, support="tripod")).slip.iso, 50)
+
+    def test_a_still_scene_in_the_hand_stays_a_stop_or_two_inside_it(self):
+        # EV 4.4: two stops inside 1/3 s are 1/12 s at ISO 184; SNR at the screen stays over 40.
+        slip = plan(brief(4.4)).slip
+        self.assertLessEqual(slip.shutter_s, 1 / 12)
+        self.assertEqual(slip.iso, 200)
+        # In the dark one stop is what noise leaves: 1/6 s would want ISO 3890.
+        dark = plan(brief(-0.5)).slip
+        self.assertTrue(1 / 6 <= dark.shutter_s <= 1 / 3)
+        # By day the light alone is shorter.
+        self.assertEqual(plan(brief(12)).slip.iso, 50)
 
     def test_braced_holds_one_and_a_half_stops_longer(self):
         held, braced = (
@@ -155,10 +180,10 @@ class Worked(unittest.TestCase):
     def test_highlight_guard_moves_the_aim_and_says_so(self):
         made = ask_brief(
             WHERRY,
-            readings=(PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 14.0)),
+            readings=(PlacedReading("subject", 9.0, 0.0), PlacedReading("keep-bright", 12.1)),
         )
         decision = plan(made)
-        self.assertGreaterEqual(decision.slip.ev100_set, 14.0 - 2.5)
+        self.assertGreaterEqual(decision.slip.ev100_set, 12.1 - 2.5)
         self.assertIn("highlights", decision.binding)
         self.assertIn("highlight guard", decision.reasons[0].text)
 
@@ -167,7 +192,7 @@ class Worked(unittest.TestCase):
             sky = PlacedReading("keep-bright", 14.0, name="sky", channel_stops=first_stops)
             cloud = PlacedReading("keep-bright", 14.2, name="cloud")
             return plan(
-                ask_brief(WHERRY, readings=(PlacedReading("subject", 9.0, 0.0), sky, cloud))
+                ask_brief(WHERRY, readings=(PlacedReading("subject", 11.2, 0.0), sky, cloud))
             )
 
         plain, blue = guarded(0.0), guarded(0.6)
@@ -200,13 +225,12 @@ class Worked(unittest.TestCase):
         self.assertEqual(conflict.between, ("device_shutter", "device_iso"))
         self.assertIn("too bright", conflict.sentence)
 
-    def test_far_too_much_light_with_a_highlight_offers_the_nearest_there_is(self):
+    def test_a_white_frame_is_never_an_answer(self):
         readings = (PlacedReading("subject", 20.0, 0.0), PlacedReading("keep-bright", 21.0))
         decision = plan(ask_brief(WHERRY, readings=readings))
         self.assertIsNone(decision.slip)
-        accept = decision.trades[-1]
-        self.assertEqual((accept.id, accept.slip.iso), ("accept", 50))
-        self.assertEqual(accept.slip.shutter_s, WHERRY.lens("main").modes[0].manual.shutter_s[0])
+        self.assertIsNone(decision.compromise)
+        self.assertEqual({trade.id for trade in decision.trades}, {"hour", "nd"})
 
     def test_cap_below_the_phones_lowest_iso(self):
         decision = plan(brief(10, school=Strategy(iso_cap=25)))

@@ -14,7 +14,7 @@ from oxlen.core.decisions.exposure.predict import hand_blur_px, motion_blur_px, 
 from oxlen.core.decisions.exposure.search import search_for
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import Frames
-from oxlen.core.decisions.sequence.bracket import FormatSpan, bracket_for, tonal_span
+from oxlen.core.decisions.sequence.bracket import tonal_span
 from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
@@ -133,6 +133,7 @@ class Compromises(unittest.TestCase):
             pairs = search.pairs
             given = sum(np.maximum(0, excess_stops(limit, pairs)) for limit in search.limits)
             total = np.round(given + np.abs(pairs.residual_stops), 6)
+            total[~search.bearable] = np.inf
             least = np.flatnonzero(total == total.min())
             cleanest = least[np.argmin(pairs.log_iso[least])]
             slip = compromise(search).slip
@@ -144,11 +145,6 @@ class Compromises(unittest.TestCase):
 
 
 class Spans(unittest.TestCase):
-    def test_one_frame_stands_halfway_between_what_both_ends_need(self):
-        # Highlights want EV 7 or more, darks EV 9 or less.
-        bracket = bracket_for(10.0, 4.0, FormatSpan("raw", -5.0, 3.0, fits=True))
-        self.assertEqual((bracket.count, bracket.ev100s), (1, (8.0,)))
-
     def test_a_scene_reaches_from_its_brightest_to_its_darkest_detail(self):
         readings = [("keep-bright", 13.0), ("keep-bright", 15.0), ("keep-dark", 7.0)]
         placed = (*(PlacedReading(role, ev) for role, ev in readings),)
@@ -182,14 +178,14 @@ class Offers(unittest.TestCase):
             self.assertEqual("burst" in {offer.id for offer in found}, offered)
 
     def test_accepted_blur_is_no_more_than_the_noise_makes_it(self):
-        for mover in (
-            Mover(6.0, 8.0, 0.0),
-            Mover(6.0, 2.0, 180.0),
-            Mover(1.4, 6.0),
-            Mover(3, 5, 45),
+        for mover, ev in (
+            (Mover(6.0, 8.0, 0.0), 5.0),
+            (Mover(6.0, 2.0, 180.0), 7.5),
+            (Mover(1.4, 6.0), 5.0),
+            (Mover(3, 5, 45), 6.0),
         ):
             made = brief(
-                5.0, freeze=(ask_freeze("cyclist", mover),), output=ask_output(snr_floor=30.0)
+                ev, freeze=(ask_freeze("cyclist", mover),), output=ask_output(snr_floor=30.0)
             )
             self.assertIsNotNone(plan(made).conflict)
             trade = self.offered(made)["accept_blur"]

@@ -54,6 +54,15 @@ def stops_label(stops: float) -> str:
     return f"{text} stop" + ("s" if float(text) > 1 else "")
 
 
+def amount_label(stops: float) -> str:
+    """A distance in stops that is there, however small.
+
+    >>> amount_label(0.3), amount_label(0.02)
+    ('0.3 stop', 'a touch')
+    """
+    return "a touch" if abs(stops) < 0.05 else stops_label(stops)
+
+
 def ev_label(ev100: float) -> str:
     """An EV100 with a true minus.
 

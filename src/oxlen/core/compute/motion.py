@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from oxlen.core.compute.computation import Computation
-from oxlen.core.motion import flicker, less_light, subject
+from oxlen.core.motion import flicker, less_light, looks, subject
 from oxlen.core.motion.subject import Mover
 
 MOVER = {"f": "mm", "v": "m/s", "theta_deg": "deg", "D": "m"}
@@ -32,6 +32,10 @@ def _streak(
 
 def _sharp(*, f: float, v: float, theta_deg: float, D: float, c: float) -> dict[str, Any]:
     return {"t_max": subject.shutter_for_blur_s(Mover(v, D, theta_deg), f, 1000 * c)}
+
+
+def _ripples(periods: float, length: float) -> dict[str, Any]:
+    return {"t": periods * looks.ripple_period_s(length)}
 
 
 def _approach(*, y: float, v: float, t: float, D: float) -> dict[str, Any]:
@@ -139,6 +143,15 @@ MOTION: tuple[Computation, ...] = (
         inputs={"readout": "s", "pulse_hz": "Hz"},
         outputs={"bands": "number"},
         work=_bands,
+    ),
+    Computation(
+        "ripples_passed",
+        "How long until so many ripples have passed",
+        "t = n·√(2π·λ/g), deep water",
+        source="Lamb, Hydrodynamics",
+        inputs={"periods": "number", "length": "m"},
+        outputs={"t": "s"},
+        work=_ripples,
     ),
     Computation(
         "nd",

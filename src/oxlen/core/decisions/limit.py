@@ -92,6 +92,7 @@ class Limit:
     """A bound on one axis, with why and whence; `index` counts those of a kind from 0.
 
     `computation` names the registry entry that gave the bound and `inputs` what it was given.
+    `low_words` and `high_words` say the bounds within a sentence: "your hand holds 1/3 s".
     With `base_iso` set, `low` rises stop for stop below that ISO. With `only`, just those values
     of the axis are allowed.
     """
@@ -107,6 +108,8 @@ class Limit:
     computation: str | None = None
     inputs: Mapping[str, float | str] = field(default_factory=dict)
     base_iso: float | None = None
+    low_words: str = ""
+    high_words: str = ""
     only: tuple[float, ...] | None = None
 
     @property

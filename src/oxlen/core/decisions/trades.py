@@ -21,12 +21,15 @@ MOST_TOGETHER = 3
 COMBINED = (
     Tier.STEADIER,
     Tier.OTHER_LENS,
+    Tier.OTHER_LIGHT,
     Tier.GLASS,
     Tier.SEVERAL_FRAMES,
     Tier.OTHER_LOOK,
     Tier.TONES,
 )
-"""What is done together with something else; light and accepted faults stand alone."""
+"""What is done together with something else; accepted faults stand alone."""
+ALONE = ("burst", "pan", "still", "steady_lamp", "fill", "lamp")
+"""What is not worth doing if it is not enough."""
 
 
 def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
@@ -76,7 +79,7 @@ def _together(partial: list[_Tried], alone: list[Trade]) -> list[Trade]:
     """
     budget, found, enough = MOST_SOLVED, [], {trade.id for trade in alone}
     for _ in range(MOST_TOGETHER - 1):
-        first = [one for one in partial if one.offer.tier in COMBINED and one.trade is None]
+        first = [one for one in partial if _combines(one.offer) and one.trade is None]
         partial = []
         for one in first:
             for offer in _next_offers(one, enough):
@@ -96,8 +99,12 @@ def _next_offers(one: _Tried, enough: set[str]) -> Iterator[Offer]:
     if not one.search.open.row.size:
         for other in sorted_offers(one.search, find_conflict(one.search)):
             # Two changes have one order: the one that is listed first comes first.
-            if other.tier in COMBINED and other.tier > one.offer.tier and other.id not in done:
+            if _combines(other) and other.tier > one.offer.tier and other.id not in done:
                 yield _both(one.offer, other)
+
+
+def _combines(offer: Offer) -> bool:
+    return offer.tier in COMBINED and offer.id not in ALONE
 
 
 def _both(first: Offer, second: Offer) -> Offer:

@@ -12,8 +12,8 @@ class MoverPreset:
     """A usual mover: speed (m/s), distance (m), direction (90° crosses, 0° comes straight on).
 
     `width_m` is its own length along its way, for things that should vanish from a long frame.
-    `passes` marks what goes by, so that a phone can follow it; `waits` who can be asked to hold
-    still.
+    `spoken` is what it is called within a sentence. `passes` marks what goes by, so that a phone
+    can follow it; `waits` who can be asked to hold still; `ripples` open water.
     """
 
     id: str
@@ -22,15 +22,32 @@ class MoverPreset:
     distance_m: float
     direction_deg: float = 90.0
     width_m: float = 1.0
+    spoken: str = "it"
     passes: bool = False
     waits: bool = False
+    ripples: bool = False
 
 
 MOVERS: tuple[MoverPreset, ...] = (
     MoverPreset(
-        "walker", "Someone walking", 1.4, distance_m=5.0, width_m=0.5, passes=True, waits=True
+        "walker",
+        "Someone walking",
+        1.4,
+        distance_m=5.0,
+        width_m=0.5,
+        spoken="the walker",
+        passes=True,
+        waits=True,
     ),
-    MoverPreset("runner", "Someone running", 4.0, distance_m=6.0, width_m=0.6, passes=True),
+    MoverPreset(
+        "runner",
+        "Someone running",
+        4.0,
+        distance_m=6.0,
+        width_m=0.6,
+        spoken="the runner",
+        passes=True,
+    ),
     MoverPreset(
         "runner-towards",
         "Someone running at you",
@@ -38,24 +55,72 @@ MOVERS: tuple[MoverPreset, ...] = (
         distance_m=8.0,
         direction_deg=0.0,
         width_m=0.5,
+        spoken="the runner",
     ),
     MoverPreset(
-        "cyclist", "Cyclist on the wall path", 6.0, distance_m=8.0, width_m=1.7, passes=True
-    ),
-    MoverPreset("dinghy", "Dinghy under sail", 2.5, distance_m=15.0, width_m=3.5, passes=True),
-    MoverPreset("oars", "Oar blades", 4.5, distance_m=10.0, width_m=0.5),
-    MoverPreset("hands", "Working hands", 0.8, distance_m=1.2, width_m=0.2, waits=True),
-    MoverPreset("leaves", "Leaves and reeds in wind", 1.0, distance_m=4.0, width_m=0.1),
-    MoverPreset("swell", "Swell on the creek", 1.2, distance_m=12.0, width_m=2.0),
-    MoverPreset("sluice", "Water through the sluice", 2.0, distance_m=6.0, width_m=0.5),
-    MoverPreset("cloud", "Low cloud", 10.0, distance_m=1500.0, width_m=300.0),
-    MoverPreset(
-        "boat", "Boat passing under engine", 3.0, distance_m=40.0, width_m=7.0, passes=True
+        "cyclist",
+        "Cyclist on the wall path",
+        6.0,
+        distance_m=8.0,
+        width_m=1.7,
+        spoken="the cyclist",
+        passes=True,
     ),
     MoverPreset(
-        "traffic", "Lamps of traffic on the bridge", 11.0, distance_m=60.0, width_m=0.2, passes=True
+        "dinghy",
+        "Dinghy under sail",
+        2.5,
+        distance_m=15.0,
+        width_m=3.5,
+        spoken="the dinghy",
+        passes=True,
     ),
-    MoverPreset("lantern", "Lantern swung at arm's length", 2.0, distance_m=4.0, width_m=0.15),
+    MoverPreset("oars", "Oar blades", 4.5, distance_m=10.0, width_m=0.5, spoken="the oars"),
+    MoverPreset(
+        "hands", "Working hands", 0.8, distance_m=1.2, width_m=0.2, spoken="the hands", waits=True
+    ),
+    MoverPreset(
+        "leaves", "Leaves and reeds in wind", 1.0, distance_m=4.0, width_m=0.1, spoken="the leaves"
+    ),
+    MoverPreset(
+        "swell",
+        "Swell on the creek",
+        1.2,
+        distance_m=12.0,
+        width_m=2.0,
+        spoken="the swell",
+        ripples=True,
+    ),
+    MoverPreset(
+        "sluice", "Water through the sluice", 2.0, distance_m=6.0, width_m=0.5, spoken="the water"
+    ),
+    MoverPreset("cloud", "Low cloud", 10.0, distance_m=1500.0, width_m=300.0, spoken="the cloud"),
+    MoverPreset(
+        "boat",
+        "Boat passing under engine",
+        3.0,
+        distance_m=40.0,
+        width_m=7.0,
+        spoken="the boat",
+        passes=True,
+    ),
+    MoverPreset(
+        "traffic",
+        "Lamps of traffic on the bridge",
+        11.0,
+        distance_m=60.0,
+        width_m=0.2,
+        spoken="the traffic's lamps",
+        passes=True,
+    ),
+    MoverPreset(
+        "lantern",
+        "Lantern swung at arm's length",
+        2.0,
+        distance_m=4.0,
+        width_m=0.15,
+        spoken="the lantern",
+    ),
 )
 
 

@@ -16,7 +16,7 @@ from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
 from oxlen.core.decisions.exposure.tones import place_stops, spot_name, wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import sentence_case, shutter_label, stops_label, two_digits
+from oxlen.core.labels import amount_label, sentence_case, shutter_label, stops_label, two_digits
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
 
@@ -182,9 +182,19 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
 
 def crossed_words(low: Limit, high: Limit) -> str:
     """Two shutters that are asked for at once, each with what asks for it."""
-    at_least, at_most = shutter_label(low.low or 1.0), shutter_label(high.high or 1.0)
-    reaches = "this phone stops at" if high.is_device else f"{_inside(high.name)} allows"
-    return f"{sentence_case(low.name)} needs at least {at_least}; {reaches} {at_most} at most."
+    return f"{sentence_case(low_words(low))}; {high_words(high)}."
+
+
+def low_words(limit: Limit) -> str:
+    """A lower bound within a sentence."""
+    value = _said(limit.axis, limit.low or 1.0)
+    return limit.low_words or f"“{limit.name}” needs {value} or more"
+
+
+def high_words(limit: Limit) -> str:
+    """An upper bound within a sentence."""
+    value = _said(limit.axis, limit.high or 1.0)
+    return limit.high_words or f"“{limit.name}” allows {value} at most"
 
 
 def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) -> Conflict:
@@ -196,15 +206,8 @@ def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) 
             "you asked."
         )
         return Conflict((guard, high), gap, words, side=Side.DARK)
-    most = two_digits(high.high or 0)
-    words = f"{sentence_case(high.name)} allows ISO {most} at most; {_lowest(low)}."
+    words = f"{sentence_case(high_words(high))}; {low_words(low)}."
     return Conflict((low, high), gap, words, side=Side.DARK)
-
-
-def _lowest(low: Limit) -> str:
-    if low.is_device:
-        return f"this phone begins at {low.low:g}"
-    return f"{_inside(low.name)} is ISO {low.low:g}"
 
 
 def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
@@ -212,9 +215,8 @@ def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
     wanted = search.aim.ev100
     dark = _ev(search, bounds.shutter_max.high, bounds.iso_max.high) - wanted
     if dark > 0:
-        longest = _held_to(bounds.shutter_max, bounds.shutter_max.high)
-        highest = _held_to(bounds.iso_max, bounds.iso_max.high)
-        words = f"{stops_label(dark)} too dark: {longest}, and {highest}."
+        longest, highest = high_words(bounds.shutter_max), high_words(bounds.iso_max)
+        words = f"{amount_label(dark)} too dark: {longest}, and {highest}."
         pair = (bounds.shutter_max, bounds.iso_max)
         return Conflict(pair, dark, sentence_case(words), side=Side.DARK)
     bright = wanted - _ev(search, bounds.shutter_min.low, bounds.iso_min.low)
@@ -222,41 +224,20 @@ def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
         highlight = _about_tones(search)
         guarded = search.aim.raised_stops > 0 and bounds.shutter_min.is_device
         other = highlight if guarded and highlight else bounds.iso_min
-        shortest = _needs(bounds.shutter_min, bounds.shutter_min.low)
-        words = f"{stops_label(bright)} too bright: {shortest}, and {_begins(other)}."
+        shortest = low_words(bounds.shutter_min)
+        words = f"{amount_label(bright)} too bright: {shortest}, and {_begins(other)}."
         return Conflict((bounds.shutter_min, other), bright, words, side=Side.BRIGHT)
     return None
-
-
-def _held_to(limit: Limit, most: float | None) -> str:
-    value = _said(limit.axis, most or 1.0)
-    if limit.is_device:
-        return f"this phone stops at {value}"
-    return f"{_inside(limit.name)} allows {value} at most"
-
-
-def _needs(limit: Limit, least: float | None) -> str:
-    value = _said(limit.axis, least or 1.0)
-    if limit.is_device:
-        return f"this phone is no faster than {value}"
-    return f"{_inside(limit.name)} needs {value} or longer"
 
 
 def _begins(limit: Limit) -> str:
     if limit.axis == EXPOSURE:
         return "the brightest detail is to keep its texture"
-    if limit.is_device:
-        return f"its lowest ISO is {limit.low:g}"
-    return f"{_inside(limit.name)} is ISO {limit.low:g}"
+    return low_words(limit)
 
 
 def _said(axis: Axis, value: float) -> str:
     return shutter_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
-
-
-def _inside(name: str) -> str:
-    """A limit's name in the middle of a sentence."""
-    return f"“{name}”"
 
 
 def _between_steps(search: Search, bounds: Bounds) -> Conflict:

@@ -6,7 +6,17 @@ from collections.abc import Mapping
 
 from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.ask import ASKS
+from oxlen.core.decisions.exposure.ask import (
+    ASKS,
+    FORMAT,
+    FORMAT_WORDS,
+    GLASS,
+    MOTION,
+    STRATEGY,
+    SUPPORT,
+    SUPPORT_WORDS,
+    glass_stops,
+)
 from oxlen.core.decisions.exposure.limits.caps import ISO_CAP, ISO_FIXED
 from oxlen.core.decisions.exposure.limits.device import ISO_RANGE, SHUTTER_RANGE
 from oxlen.core.decisions.exposure.limits.drawing import DRAWN
@@ -23,7 +33,7 @@ from oxlen.core.decisions.exposure.offers import exposure_offers
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.setting import Setting
-from oxlen.core.labels import shutter_label
+from oxlen.core.labels import listed, sentence_case, shutter_label, stops_label
 
 LIMIT_KINDS = (
     SHUTTER_RANGE,
@@ -54,6 +64,7 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     iso, shutter = iso_reason(solution, slip), shutter_reason(solution, slip)
     doubt = _doubtful(brief, solution.search.aim.anchor)
     return (
+        *set_up(solution.search.brief),
         Setting(
             ISO,
             "ISO",
@@ -81,6 +92,54 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             on_map=True,
         ),
     )
+
+
+def set_up(brief: Brief) -> tuple[Setting, ...]:
+    """What is done to the phone before anything is dialled: what holds it, glass, what is saved."""
+    found = [_held(brief), _worn(brief), _saved(brief), _followed(brief)]
+    return tuple(one for one in found if one is not None)
+
+
+def _held(brief: Brief) -> Setting | None:
+    support = brief[SUPPORT]
+    if support == "handheld":
+        return None
+    reason = "On something firm, braced against it"
+    if support == "tripod":
+        reason = "Self-timer or remote, so that no finger shakes it"
+    return _line(SUPPORT.name, "Support", sentence_case(SUPPORT_WORDS[support]), reason=reason)
+
+
+def _worn(brief: Brief) -> Setting | None:
+    glass = brief[GLASS]
+    if not glass:
+        return None
+    names = listed([one.name for one in glass])
+    reason = f"Takes {stops_label(glass_stops(brief))}; focus and compose before it goes on"
+    return _line(GLASS.name, "Filter", names, reason=reason)
+
+
+def _saved(brief: Brief) -> Setting | None:
+    lift, written = brief[STRATEGY].lift_stops, brief[FORMAT]
+    if written == "processed" and not lift:
+        return None
+    reason = "Your choice"
+    if lift:
+        reason = f"Taken dark on purpose: lift it up to {stops_label(lift)} in development"
+    label = "RAW and processed" if written == "both" else FORMAT_WORDS[written]
+    return _line(FORMAT.name, "Save", label, reason=reason)
+
+
+def _followed(brief: Brief) -> Setting | None:
+    panned = [one.spoken for one in brief[MOTION] if one.pan is not None]
+    if not panned:
+        return None
+    reason = "Turn with it before, during and after the shot"
+    return _line("pan", "Follow", sentence_case(listed(panned)), reason=reason)
+
+
+def _line(name: str, title: str, label: str, *, reason: str) -> Setting:
+    return Setting(name, title, label, label=label, unit="", reason=reason, because=name)
 
 
 def _doubtful(brief: Brief, anchor: str) -> PlacedReading | None:

@@ -52,6 +52,11 @@ class Moving(Checked):
         """What it is called."""
         return self.name or (self.usual.name if self.usual else "mover")
 
+    @property
+    def spoken(self) -> str:
+        """What it is called within a sentence."""
+        return self.name or (self.usual.spoken if self.usual else "it")
+
     @cached_property
     def mover(self) -> Mover:
         """The mover in numbers."""

@@ -40,8 +40,6 @@ SPARE_BLUR = 1.02
 """A hair over what is needed, so that rounding does not close what was opened."""
 MOST_LAMP_STOPS = 5.0
 """More than this no lamp that people carry adds to a whole scene."""
-MOST_OVERSHOOT = 2.0
-"""Two filters that together take this much more than needed only ask for a higher ISO."""
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
@@ -128,7 +126,8 @@ def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     spare = [glass for glass in brief.filters_at_hand if glass not in brief[GLASS]]
     from_kit = tuple(_glass_on(brief, spare, needed, where="in your kit"))
     yield from from_kit
-    if not from_kit:
+    if all(offer.told is not None for offer in from_kit):
+        # What has to be stacked may turn out too dark; one filter to buy may not.
         standard = next((f for f in STANDARD_FACTORS if f >= needed * EXACTLY), None)
         if standard is not None:
             bought = [Glass(f"ND {standard}", standard)]
@@ -153,8 +152,7 @@ def _glass_on(
     singles = [(glass,) for glass in choice]
     together = [*singles, *combinations((glass for (glass,) in singles), 2)]
     enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
-    fitting = [w for w in enough if len(w) == 1 or _factor(w) <= needed * MOST_OVERSHOOT]
-    for worn in sorted(fitting, key=lambda worn: (_factor(worn), len(worn)))[:1]:
+    for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
         names = " and ".join(glass.name for glass in worn)
         besides = " as well" if brief[GLASS] else ""
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"

@@ -38,6 +38,8 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
+A_LITTLE_STOPS = 0.5
+"""Off the planned exposure by no more than this, a picture is as it was planned."""
 SPARE_STOPS = {Concern.PLACING: 0.5, Concern.KEEPING: 0.0}
 """How far past what was asked a picture still is one: 1½ stops off, never a white subject."""
 
@@ -105,8 +107,17 @@ class Search:
         return plain if first is None else replace(plain, unsafe_side=self._unsafe_side(first))
 
     def preferred(self) -> Pairs | None:
-        """The strategy's choice among the open pairs."""
-        return _at(self.open, preferred_index(self.open, self.preference))
+        """The strategy's choice among the open pairs.
+
+        Where there is none, the nearest pair that breaks no limit and is only a little off: nobody
+        calls a picture spoilt that is a third of a stop darker than planned.
+        """
+        index = preferred_index(self.open, self.preference)
+        if index is not None:
+            return _at(self.open, index)
+        little = np.abs(self.pairs.residual_stops) <= A_LITTLE_STOPS + SLACK_STOPS
+        pairs = self.pairs.where(allowed_pairs(self.broken) & little)
+        return _at(pairs, nearest_index(pairs))
 
     def preferred_without(self, limit: Limit) -> Pairs | None:
         """What the strategy would choose if one limit were not there."""

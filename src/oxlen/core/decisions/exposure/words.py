@@ -26,7 +26,7 @@ from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.exposure.tones import wanted_tones
 from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import ev_label, listed, shutter_label, stops_label
+from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label
 from oxlen.core.motion.drawing import longest_black_s
 
 SHUTTER_REASONS = (
@@ -40,6 +40,8 @@ SHUTTER_REASONS = (
 """What gives the shutter its reason, the most telling first."""
 STEP_STOPS = 0.5
 """A shutter nearer to its limit than this lies at it."""
+FAR_STOPS = 2.6
+"""A shutter further inside its limit than this was not decided by it."""
 NO_AMOUNT_STOPS = 20.0
 """A gap so wide stands for something no light bridges."""
 
@@ -85,7 +87,7 @@ def needs_words(conflict: Conflict) -> str:
     """What would have to change for a conflict to go away, and by how much."""
     if conflict.short_by_stops <= 0 or conflict.short_by_stops > NO_AMOUNT_STOPS:
         return "One of the two has to give way."
-    amount = stops_label(conflict.short_by_stops)
+    amount = amount_label(conflict.short_by_stops)
     return {
         Side.DARK: f"It takes {amount} more light, time or ISO than these allow.",
         Side.BRIGHT: f"It takes {amount} less light, by dark glass or by what lights it.",
@@ -148,6 +150,8 @@ def _raised_iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
         words = f"The lowest that reaches the exposure within this phone's shutters: {shutter}"
         return Reason(ISO, _device(solution, SHUTTER), words)
     inside = math.log2(limit.high / slip.shutter_s)
+    if inside > FAR_STOPS:
+        return Reason(ISO, _device(solution, ISO), "The step that comes nearest to the exposure")
     if inside < STEP_STOPS:
         most = shutter_label(limit.high)
         words = f"The lowest that keeps the shutter inside the {most} of “{limit.name}”"
@@ -213,9 +217,10 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
 def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
     """What a shutter was kept well inside of by choice: what the hand holds, or what freezes."""
     limit, strategy = _longest(solution), iso_strategy(solution.search.brief)
-    if limit is None or strategy == "floor" or slip.iso == solution.search.brief.mode.manual.iso[0]:
+    lowest = solution.search.brief.mode.manual.iso[0]
+    if limit is None or limit.high is None or strategy == "floor" or slip.iso == lowest:
         return None
-    return limit
+    return limit if math.log2(limit.high / slip.shutter_s) <= FAR_STOPS else None
 
 
 def _drawing_words(search: Search, slip: ExposureSlip) -> str:

@@ -18,10 +18,10 @@ def fill(brief: Brief) -> Brief:
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """The lens in use and how it came to be the one."""
     lens = upstream.solution.search.brief.lens
-    chosen = "your choice" if brief[LENS] else "the phone's first lens"
+    chosen = "Your choice" if brief[LENS] else "The phone's first lens"
     reason = f"{chosen}; it fixes the aperture at f/{lens.f_number:g}"
     if brief[LENS] == ANY_LENS:
-        reason = "ranks first among this phone's lenses"
+        reason = "Ranks first among this phone's lenses"
     crop = lens.focal35_mm / lens.focal_mm
     inputs = {"f": lens.focal_mm, "N": lens.f_number, "crop": crop}
     return (

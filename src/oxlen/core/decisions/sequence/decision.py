@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
 from oxlen.core.decisions.sequence.frames import Exposed, frames_of
@@ -20,16 +21,17 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         return ()
     bracketed = exposures(brief, upstream) if is_bracketed(brief) else ()
     if len(bracketed) > 1:
-        reason = f"{_steps(bracketed)}, to keep both ends"
+        reason = f"{_steps(bracketed)}; merge them afterwards"
         return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, because="bracket"),)
     count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
-    if count == 1:
-        return ()
-    return (
-        _line(
-            count, f"{count} averaged", f"{gap_s:g} s apart, put together after", because="frames"
-        ),
-    )
+    if count > 1:
+        reason = f"At most {gap_s:g} s apart, nothing moved between; average them afterwards"
+        return (_line(count, f"{count} averaged", reason, because="frames"),)
+    burst = brief[HOLD].burst
+    if burst > 1 and brief[SUPPORT] != "tripod":
+        reason = "In one burst; keep the sharpest of them"
+        return (_line(burst, f"Burst of {burst}", reason, because="hold"),)
+    return ()
 
 
 def _line(count: int, label: str, reason: str, *, because: str) -> Setting:

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from itertools import chain
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -123,7 +123,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
         return
     between_m = two_digits(float(brief[LOOKS][0].mover.speed_m_s) * gap_s)
     cost = (
-        f"on a tripod, {gap_s:g} s between frames; {brief[LOOKS][0].label} runs {between_m} m in "
+        f"on a tripod, {gap_s:g} s between frames; {brief[LOOKS][0].spoken} runs {between_m} m in "
         "each gap and merges"
     )
     instead = "" if brief[GLASS] else " instead of dark glass"
@@ -137,6 +137,8 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """Several exposures, so that every spot has a frame of its own."""
     brief = search.brief
     if is_bracketed(brief) or not touches(conflict, Concern.TONES, Concern.NOISE, Concern.PLACING):
+        return
+    if not any(one.role in (SUBJECT, NEUTRAL) for one in brief.readings):
         return
     bracket = bracket_of(brief)
     if not 2 <= bracket.count <= MOST_BRACKETED:

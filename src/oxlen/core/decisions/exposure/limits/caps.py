@@ -26,7 +26,14 @@ def _capped(problem: ExposureProblem) -> Iterable[Limit]:
     if cap is not None:
         reason = f"You set ISO {cap:g} as the most noise you take"
         yield Limit(
-            ISO_CAP, ISO, None, high=cap, name="your ISO cap", reason=reason, source="your choice"
+            ISO_CAP,
+            ISO,
+            None,
+            high=cap,
+            name="your ISO cap",
+            high_words=f"your cap is ISO {cap:g}",
+            reason=reason,
+            source="your choice",
         )
 
 
@@ -46,6 +53,8 @@ def _fixed(problem: ExposureProblem) -> Iterable[Limit]:
         step,
         high=step,
         name="your fixed ISO",
+        low_words=f"you leave ISO at {step:g}",
+        high_words=f"you leave ISO at {step:g}",
         reason=f"You leave ISO at {wanted:g}{nearest}",
         source="your choice",
     )

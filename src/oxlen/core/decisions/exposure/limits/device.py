@@ -28,6 +28,8 @@ def _shutter_range(problem: ExposureProblem) -> Iterable[Limit]:
         steps[0],
         high=steps[-1],
         name="shutter range",
+        low_words=f"this phone is no faster than {first}",
+        high_words=f"this phone stops at {last}",
         reason=reason,
         source=SOURCE,
     )
@@ -38,7 +40,15 @@ def _iso_range(problem: ExposureProblem) -> Iterable[Limit]:
     steps = brief.mode.manual.iso
     reason = f"{brief.phone.name} offers ISO {steps[0]:g} to {steps[-1]:g} by hand on this lens"
     yield Limit(
-        ISO_RANGE, ISO, steps[0], high=steps[-1], name="ISO range", reason=reason, source=SOURCE
+        ISO_RANGE,
+        ISO,
+        steps[0],
+        high=steps[-1],
+        name="ISO range",
+        low_words=f"this phone's lowest ISO is {steps[0]:g}",
+        high_words=f"this phone's highest ISO is {steps[-1]:g}",
+        reason=reason,
+        source=SOURCE,
     )
 
 

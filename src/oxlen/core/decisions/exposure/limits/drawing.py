@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import DRAWING
+from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import (
     SHUTTER,
     Concern,
@@ -13,7 +17,11 @@ from oxlen.core.decisions.limit import (
     Limit,
     LimitKind,
 )
-from oxlen.core.labels import shutter_label
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.labels import shutter_label, stops_label, two_digits
+
+MOST_PARTS = 8
+"""A drawing in more parts than this is not one drawing."""
 
 
 def _takes(problem: ExposureProblem) -> Iterable[Limit]:
@@ -27,9 +35,29 @@ def _takes(problem: ExposureProblem) -> Iterable[Limit]:
         drawing.time_s,
         high=None,
         name="drawing time",
+        low_words=f"the drawing takes {shutter_label(drawing.time_s)}",
         reason=f"The drawing takes {shutter_label(drawing.time_s)}",
         source="your choice",
     )
+
+
+def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """The drawing in parts that are put together, or a darker room."""
+    brief, drawing = search.brief, search.brief[DRAWING]
+    if conflict is None or drawing is None:
+        return
+    stops = conflict.short_by_stops + search.brief.mode.manual.half_step_stops
+    parts = math.ceil(2.0**conflict.short_by_stops - 1e-9)
+    if 2 <= parts <= MOST_PARTS:
+        each = drawing.time_s / parts
+        shorter = brief.asking(DRAWING, replace(drawing, time_s=each))
+        text = f"Draw it in {parts} parts of {shutter_label(each)}, one frame each"
+        cost = "put together afterwards, the lighter of each place kept; the phone must not move"
+        yield Offer("parts", text, cost, brief=shorter, tier=Tier.SEVERAL_FRAMES)
+    if conflict.side is Side.BRIGHT:
+        text = f"Make the room {stops_label(stops)} darker, or hang black cloth behind"
+        cost = f"{two_digits(2.0**-stops)} of the light there is now"
+        yield Offer("darker", text, cost, brief=brief.lit(-stops), tier=Tier.OTHER_LIGHT)
 
 
 DRAWN = LimitKind(
@@ -38,4 +66,5 @@ DRAWN = LimitKind(
     _takes,
     edited_by=(EditedField(DRAWING, ("time_s",)), EditedField(DRAWING, ("ambient_black_stops",))),
     dropped=lambda brief, _: brief.asking(DRAWING, None),
+    ways_out=_drawing_offers,
 )

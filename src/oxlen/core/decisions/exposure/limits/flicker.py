@@ -43,6 +43,8 @@ def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
         low,
         high=high,
         name="no bands",
+        low_words=f"to show no bands takes {shutter_label(low)} or longer" if even else "",
+        high_words="" if high is None else f"to show no bands allows {shutter_label(high)}",
         reason=_even_words(lamps, even),
         source="lamps pulse; IEEE 1789",
         computation="flicker_safe_ladder" if lamps.mains_hz else None,

@@ -28,7 +28,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.labels import shutter_label
+from oxlen.core.labels import sentence_case, shutter_label
 
 CROSSES_SINE = 0.5
 """What runs across by at least this much can be followed with the phone."""
@@ -55,9 +55,10 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         SHUTTER,
         None,
         high=longest,
-        name=f"freeze: {motion.label}",
-        reason=f"{motion.label}{panned} at {mover.speed_m_s:g} m/s and {mover.distance_m:g} m "
-        f"stays sharp to about {shutter_label(longest)}",
+        name=f"freeze {motion.spoken}",
+        high_words=_frozen_words(motion, longest),
+        reason=f"{sentence_case(motion.spoken)}{panned} at {mover.speed_m_s:g} m/s and "
+        f"{mover.distance_m:g} m stays sharp to about {shutter_label(longest)}",
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="max_shutter_sharp",
@@ -71,6 +72,10 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
     )
 
 
+def _frozen_words(motion: FrozenMotion, longest_s: float) -> str:
+    return f"to freeze {motion.spoken} takes {shutter_label(longest_s)} or shorter"
+
+
 def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
     mover = motion.mover
     return Limit(
@@ -78,9 +83,10 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         SHUTTER,
         None,
         high=longest,
-        name=f"freeze: {motion.label}",
-        reason=f"{motion.label}, coming on at {mover.speed_m_s:g} m/s from {mover.distance_m:g} m, "
-        f"stays sharp to about {shutter_label(longest)}",
+        name=f"freeze {motion.spoken}",
+        high_words=_frozen_words(motion, longest),
+        reason=f"{sentence_case(motion.spoken)}, coming on at {mover.speed_m_s:g} m/s from "
+        f"{mover.distance_m:g} m, stays sharp to about {shutter_label(longest)}",
         source="central projection",
         index=index,
         computation="approach_motion",
@@ -106,7 +112,7 @@ def _pan_offers(brief: Brief) -> Iterator[Offer]:
     if is_panned(brief) or not moving or not all(map(can_be_followed, moving)):
         return
     panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in moving)
-    text, cost = f"Pan with {moving[0].label}", "everything that stands streaks; some tries miss"
+    text, cost = f"Pan with {moving[0].spoken}", "everything that stands streaks; some tries miss"
     yield Offer("pan", text, cost, brief=brief.asking(MOTION, panned), tier=Tier.STEADIER)
 
 
@@ -126,7 +132,7 @@ def _still_offers(brief: Brief) -> Iterator[Offer]:
     if not waiting:
         return
     kept = tuple(one for one in brief[MOTION] if one not in waiting)
-    text, cost = f"Have {waiting[0].label} hold still for the shot", "a posed moment"
+    text, cost = f"Have {waiting[0].spoken} hold still for the shot", "a posed moment"
     still = brief.asking(MOTION, kept)
     yield Offer("still", text, cost, brief=still, tier=Tier.OTHER_LOOK)
 

@@ -50,6 +50,8 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name="hold still",
+        high_words=f"{'braced you hold' if held == 'Braced' else 'your hand holds'} "
+        f"{shutter_label(longest)}",
         reason=f"{held}, {lens.focal35_mm:g} mm{close} stays sharp to about "
         f"{shutter_label(longest)}" + _more_words(brief, extra),
         source="rule of hand with the stabiliser's stops"

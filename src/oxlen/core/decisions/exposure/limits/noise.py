@@ -58,6 +58,7 @@ def _ceiling(kind: LimitKind, brief: Brief, what: str, *, stops: float, floor: f
         None,
         high=ceiling,
         name="clean subject" if kind is NOISE else "clean darks",
+        high_words=f"to keep {what} clean allows {_short_iso_words(ceiling)}",
         reason=f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {width_px:g} × {height_px:g} "
         f"{_iso_words(ceiling)}",
         source="ISO 12232 noise criteria",
@@ -73,6 +74,10 @@ def _ceiling(kind: LimitKind, brief: Brief, what: str, *, stops: float, floor: f
             "M": frames_averaged(brief),
         },
     )
+
+
+def _short_iso_words(iso: float) -> str:
+    return f"ISO {iso:.2g}" if iso < 100 else f"ISO {round(iso, -1):g}"
 
 
 def _iso_words(iso: float) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
@@ -21,12 +21,13 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
-from oxlen.core.labels import shutter_label, two_digits
+from oxlen.core.labels import sentence_case, shutter_label, two_digits
 from oxlen.core.lens.imaging import drawn_size_mm
 from oxlen.core.motion.looks import (
     DISTANT_SHARE,
     RIPPLE_PERIODS,
     SHORTER_LOOKS,
+    LookId,
     look_of,
     merges,
     ripple_period_s,
@@ -38,7 +39,20 @@ NO_TIME_S = 1e-6
 """Stands for a shutter where no time is left for one."""
 
 
-LOOK_WORDS = {"texture": "as threads", "soft": "soft", "glass": "as glass"}
+LOOK_WORDS: Mapping[LookId, str] = {
+    "texture": "as threads",
+    "soft": "soft",
+    "glass": "as glass",
+    "trails": "as trails",
+    "pan": "streaked",
+    "vanish": "gone",
+}
+"""How a look is spoken of after what it is about."""
+
+
+def look_name(motion: ShownMotion) -> str:
+    """What a look is called as a limit."""
+    return f"{motion.spoken} {LOOK_WORDS[motion.look]}"
 
 
 def exposure_to_shutter_s(brief: Brief, elapsed_s: float) -> float:
@@ -63,11 +77,12 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         None if share is None or rate <= 0 else share * short_side * mode.pixel_pitch_um / rate
         for share in motion.shares
     )
-    shortest = _sooner_if_distant(brief, motion, shortest)
+    sooner = _ripples_pass_s(brief, motion)
+    by_ripples = shortest is not None and sooner is not None and sooner < shortest
+    shortest = sooner if by_ripples else shortest
     low, high = (
         None if span is None else exposure_to_shutter_s(brief, span) for span in (shortest, longest)
     )
-    look = motion.shown_as.name.lower()
     if not frames_merge(brief, motion):
         return _copies(brief, motion, index)
     return Limit(
@@ -75,34 +90,51 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHUTTER,
         low,
         high=high,
-        name=f"{motion.label}: {look}",
+        name=look_name(motion),
+        low_words=""
+        if low is None
+        else f"to show {look_name(motion)} takes {shutter_label(low)}{_in_frames(brief)} or longer",
+        high_words=""
+        if high is None
+        else f"to show {look_name(motion)} allows {shutter_label(high)}{_in_frames(brief)}",
         reason=_look_words(brief, motion, (shortest, longest), each=(low, high)),
         source="Ray, Applied Photographic Optics",
         index=index,
-        computation="shutter_for_streak",
-        inputs={
-            "f": brief.lens.focal_mm,
-            "v": float(mover.speed_m_s),
-            "theta_deg": float(mover.angle_deg),
-            "D": float(mover.distance_m),
-            "p": mode.pixel_pitch_um,
-            "H": short_side,
-            "share": motion.shares[0] or motion.shares[1] or 1.0,
-        },
+        computation="ripples_passed" if by_ripples else "shutter_for_streak",
+        inputs=_ripples(motion) if by_ripples else _streaking(brief, motion),
     )
 
 
-def _sooner_if_distant(brief: Brief, motion: ShownMotion, shortest: float | None) -> float | None:
-    """Distant open water turns smooth by the ripples that pass, where those are seen as small."""
+def _streaking(brief: Brief, motion: ShownMotion) -> dict[str, float | str]:
+    """What the formula of a streak was given."""
+    mode, mover = brief.mode, motion.mover
+    return {
+        "f": brief.lens.focal_mm,
+        "v": float(mover.speed_m_s),
+        "theta_deg": float(mover.angle_deg),
+        "D": float(mover.distance_m),
+        "p": mode.pixel_pitch_um,
+        "H": min(mode.width_px, mode.height_px),
+        "share": motion.shares[0] or motion.shares[1] or 1.0,
+    }
+
+
+def _ripples(motion: ShownMotion) -> dict[str, float | str]:
+    """What the formula of ripples was given."""
+    length_m = float(motion.in_force("width_m"))
+    return {"periods": RIPPLE_PERIODS[motion.look], "length": length_m}
+
+
+def _ripples_pass_s(brief: Brief, motion: ShownMotion) -> float | None:
+    """Time (s) in which distant open water turns smooth by its ripples; None elsewhere."""
     periods = RIPPLE_PERIODS.get(motion.look)
-    if shortest is None or periods is None or motion.share_min is not None:
-        return shortest
+    open_water = motion.usual is None or motion.usual.ripples
+    if periods is None or not open_water or motion.share_min is not None:
+        return None
     mode, length_m = brief.mode, float(motion.in_force("width_m"))
     size_mm = drawn_size_mm(brief.lens.focal_mm, length_m, float(motion.mover.distance_m))
     share = 1000 * size_mm / (mode.pixel_pitch_um * min(mode.width_px, mode.height_px))
-    if share > DISTANT_SHARE:
-        return shortest
-    return min(shortest, periods * float(ripple_period_s(length_m)))
+    return periods * float(ripple_period_s(length_m)) if share <= DISTANT_SHARE else None
 
 
 def frames_merge(brief: Brief, motion: ShownMotion) -> bool:
@@ -123,8 +155,8 @@ def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHUTTER,
         NEVER_S,
         high=None,
-        name=f"{motion.label}: {motion.shown_as.name.lower()}",
-        reason=f"{count} frames show {count} frozen copies of {motion.label}, not flow: in each "
+        name=look_name(motion),
+        reason=f"{count} frames show {count} frozen copies of {motion.spoken}, not flow: in each "
         f"gap it runs {runs_m} m, more than half its {length_m} m",
         source="frames merge where a mover runs less than half its length between them",
         index=index,
@@ -139,14 +171,14 @@ def _look_words(
     each: tuple[float | None, float | None],
 ) -> str:
     """How long the look takes, and what several frames of it must keep."""
-    look, count = motion.shown_as.name.lower(), frames_averaged(brief)
+    look, count = LOOK_WORDS[motion.look], frames_averaged(brief)
     gaps_s = (count - 1) * brief[FRAMES].gap_s
     if each[1] is not None and each[1] <= NO_TIME_S and spans[1] is not None:
         return (
-            f"{count} frames have {two_digits(gaps_s)} s of gaps; {look} allows "
-            f"{two_digits(spans[1])} s in all"
+            f"{count} frames have {two_digits(gaps_s)} s of gaps between them; {look} it takes "
+            f"{two_digits(spans[1])} s in all at the most"
         )
-    return f"{motion.label} shows as {look} {_span_words(*each)}{_in_frames(brief)}"
+    return f"{sentence_case(motion.spoken)} shows {look} {_span_words(*each)}{_in_frames(brief)}"
 
 
 def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
@@ -160,9 +192,11 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         SHUTTER,
         low,
         high=None,
-        name=f"{motion.label}: gone",
-        reason=f"{motion.label}, {width_m:g} m long at {speed:g} m/s, leaves no trace "
-        f"{_span_words(low, None)}{_in_frames(brief)}",
+        name=look_name(motion),
+        low_words=f"{motion.spoken} leaves no trace from {shutter_label(low)}"
+        f"{_in_frames(brief)} on",
+        reason=f"{sentence_case(motion.spoken)}, {width_m:g} m long at {speed:g} m/s, leaves no "
+        f"trace {_span_words(low, None)}{_in_frames(brief)}",
         source="mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
         index=index,
     )
@@ -200,7 +234,7 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
         look = look_of(shorter)
         changed = replace(motion, look=shorter, share_min=None, share_max=None)
         after = tuple(changed if at == index else one for at, one in enumerate(shown))
-        text = f"Take {motion.label} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
+        text = f"Take {motion.spoken} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
         brief = search.brief.asking(LOOKS, after)
         yield Offer(f"look-{shorter}", text, look.words, brief=brief, tier=Tier.OTHER_LOOK)
 

@@ -34,6 +34,7 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name="stars as points",
+        high_words=f"stars stay points up to {shutter_label(longest)}",
         reason=f"Stars stay points up to {shutter_label(longest)} on this lens: "
         f"they trail {trail:.1f} px in that time",
         source="the sky turns 15″ a second",

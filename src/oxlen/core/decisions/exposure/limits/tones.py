@@ -36,7 +36,12 @@ def _as_wanted(problem: ExposureProblem) -> Iterable[Limit]:
             source="the tone you asked for",
             index=index,
             computation="place_exposure",
-            inputs={"ev100_spot": tone.reading.ev100, "place": tone.stops},
+            inputs={
+                "ev100_spot": tone.reading.ev100,
+                "place": tone.stops,
+                "iso": brief.mode.manual.iso[0],
+                "N": brief.lens.f_number,
+            },
         )
 
 

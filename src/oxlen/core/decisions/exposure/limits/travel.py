@@ -33,6 +33,7 @@ def _passing(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name="sharp from the move",
+        high_words=f"travelling so fast, the way stays sharp up to {shutter_label(longest)}",
         reason=f"Travelling at {travel.speed_m_s:g} m/s, what stands {travel.ground_m:g} m away "
         f"is sharp up to {shutter_label(longest)}",
         source="Ray, Applied Photographic Optics",
