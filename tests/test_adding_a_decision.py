@@ -28,7 +28,9 @@ class AddingADecision(unittest.TestCase):
         plan = self.found["plan"]
         self.assertEqual(plan["settings"][-1]["field"], "lamp_power")
         self.assertEqual(plan["settings"][-1]["value"], 0.8)
-        self.assertEqual(plan["slip"]["order"], ["lens", "iso", "shutter_s", "lamp_power"])
+        self.assertEqual(
+            plan["slip"]["order"], ["lens", "support", "iso", "shutter_s", "lamp_power"]
+        )
         limit = next(one for one in plan["limits"] if one["id"] == "burning")
         self.assertEqual(limit["max"], 3 / 0.8)
         self.assertEqual(limit["edited_by"], ["lamp"])
@@ -56,7 +58,8 @@ class AddingADecision(unittest.TestCase):
                 self.assertEqual(sheet["body"]["lamp"], {"power": 0.8, "burns_s": 3})
                 line = sheet["answer"]["lines"][-1]
                 self.assertEqual((line["name"], line["value"]), ("Lamp", "0.8 × full"))
-        shutter = self.found["by_hand"]["answer"]["lines"][2]
+        lines = self.found["by_hand"]["answer"]["lines"]
+        shutter = next(line for line in lines if line["field"] == "shutter_s")
         self.assertEqual(
             (shutter["value"], shutter["reason"]), ("2 s", "chosen by hand on the map")
         )

@@ -270,7 +270,7 @@ def numeric_functions():
                     yield f"{path.stem}.{node.name}", ast.get_docstring(node) or ""
 
 
-FORMULA_DOMAINS = ("light", "colour", "sensor", "hold", "motion", "lens", "focus", "kit")
+FORMULA_DOMAINS = ("light", "colour", "sensor", "hold", "motion", "lens", "focus", "kit", "sky")
 NUMERIC = re.compile(r"\b(Real|float|NDArray|int)\b")
 UNITS = re.compile(
     r"\b(stops?|s|mm|m|m/s|µm|lx|lux|cd/m²|EV100|ISO|px|K|e⁻|DN|degrees|shares?|no unit|electrons?"

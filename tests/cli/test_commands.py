@@ -27,7 +27,7 @@ BRIEF = {
     "support": "handheld",
     "readings": [
         {"role": "subject", "ev100": 9.0, "place": 0},
-        {"role": "keep-bright", "ev100": 14.0, "place": None},
+        {"role": "keep-bright", "ev100": 11.8, "place": None},
     ],
     "school": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
 }
@@ -160,10 +160,17 @@ class Plan(Commands):
     def test_published_fields(self):
         got = self.answer("plan", self.file("brief.json", BRIEF))
         self.assertEqual(got["slip"]["order"], ["lens", "iso", "shutter_s"])
-        self.assertGreaterEqual(got["slip"]["ev100_set"], 11.5)
+        self.assertGreaterEqual(got["slip"]["ev100_set"], 11.8 - 2.5)
+        spots = {spot["name"]: spot for spot in got["outcome"]}
+        self.assertAlmostEqual(
+            spots["Subject"]["lands_stops"],
+            BRIEF["readings"][0]["ev100"] - got["slip"]["ev100_set"],
+        )
         limits = {limit["id"]: limit for limit in got["limits"]}
         self.assertEqual(
-            set(limits), {"device_shutter", "device_iso", "hold", "iso_cap", "highlights"}
+            set(limits),
+            {"device_shutter", "device_iso", "hold", "iso_cap", "highlights", "tone"}
+            | {"subject_white"},
         )
         self.assertTrue(limits["highlights"]["binding"])
         self.assertAlmostEqual(limits["hold"]["max"], 1 / 3)

@@ -23,6 +23,19 @@ def shutter_label(shutter_s: float) -> str:
     return f"1/{rounded:g} s"
 
 
+def time_label(time_s: float) -> str:
+    """A time that is no step of a phone, to two digits, so that it does not pass for one.
+
+    >>> time_label(1 / 952), time_label(0.2571), time_label(1 / 3), time_label(88)
+    ('1/950 s', '0.26 s', '1/3 s', '1 min 28 s')
+    """
+    denominator = 1 / time_s
+    if time_s < 0.1:
+        return f"1/{two_digits(denominator)} s"
+    is_fraction = abs(denominator - round(denominator)) < 0.01
+    return shutter_label(time_s) if is_fraction or time_s >= 10 else f"{two_digits(time_s)} s"
+
+
 def steps_label(iso: float, shutter_s: float) -> str:
     """A pair of steps in a few words.
 

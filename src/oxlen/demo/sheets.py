@@ -76,7 +76,7 @@ DAY_SHEETS = (
         kind="dng",
         spots=[
             _spot("card", "grey card", "neutral", x=0.397, y=0.525, place=0.0),
-            _spot("boards", "tarred boards", "keep-dark", x=0.07, y=0.38, place=-3.0),
+            _spot("boards", "tarred boards", "keep-dark", x=0.07, y=0.38, place=-4.5),
         ],
     ),
 )
@@ -152,7 +152,7 @@ EVENING_SHEETS = (
         lens="long",
         spots=[
             _spot("sweep", "white sweep", "subject", x=0.12, y=0.80, place=1.7),
-            _spot("label", "amber label", "neutral", x=0.50, y=0.62, place=None),
+            _spot("label", "amber label", "subject", x=0.50, y=0.62, place=-1.0),
             _spot("rim", "tin rim", "keep-bright", x=0.505, y=0.335, place=None),
         ],
     ),
@@ -179,7 +179,9 @@ EVENING_SHEETS = (
             "title": "Stars over the slip",
             "intent": "Mast against the stars, in the hand first.",
             "support": "handheld",
+            "format": "raw",
             "school": {"exposure": "dark"},
+            "sky": {"kind": "stars", "declination_deg": 20},
         },
         spots=[_spot("sky", "sky between stars", "keep-dark", x=0.24, y=0.30, place=-2.5)],
     ),

@@ -16,11 +16,9 @@ LIGHT_SHIFT = "light_shift_stops"
 
 
 def trade_patch(trade: Trade, before: Brief) -> Patch:
-    """What taking a trade changes in the sheet it was offered on."""
-    if trade.on_auto:
+    """What taking a trade changes in the sheet it was offered on; nothing for one done outside."""
+    if trade.outside:
         return {}
-    if trade.by_hand:
-        return {STEPS_BY_HAND: {"iso": trade.slip.iso, "shutter_s": trade.slip.shutter_s}}
     return changes(before, trade.brief)
 
 

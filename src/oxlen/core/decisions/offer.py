@@ -13,7 +13,7 @@ from oxlen.core.decisions.exposure.frontier import Figures
 from oxlen.core.decisions.exposure.outcome import SpotOutcome
 from oxlen.core.decisions.exposure.search import ExposureSlip
 from oxlen.core.decisions.exposure.snr import tone_snr
-from oxlen.core.decisions.sequence.frames import Exposed
+from oxlen.core.decisions.frames import Exposed
 
 
 class Tier(IntEnum):
@@ -35,9 +35,10 @@ class Trade:
     """A way out that works: what to do, what it costs, the brief after it, its slip, its figures.
 
     `outcome` says where every spot lands, `exposures` what is shot where it is more than one
-    exposure. `by_hand` marks steps that no brief leads to: they are taken as they are.
-    `changes_file` marks ways that lead to other files even where the steps stay the same. `steps`
-    counts the things done together. `on_auto` marks what the phone's auto mode is left to choose.
+    exposure. `outside` marks what is done in the world or by the phone itself, so that no change of
+    the sheet stands for it. `changes_file` marks ways that lead to other files even where the steps
+    stay the same. `steps` counts the things done together. `on_auto` marks what the phone's auto
+    mode is left to choose.
     """
 
     id: str
@@ -48,7 +49,7 @@ class Trade:
     brief: Brief
     outcome: tuple[SpotOutcome, ...] = ()
     exposures: tuple[Exposed, ...] = ()
-    by_hand: bool = False
+    outside: bool = False
     changes_file: bool = False
     steps: int = 1
     on_auto: bool = False
@@ -72,4 +73,4 @@ class Offer:
     tier: Tier
     told: Callable[[Trade], Trade | None] | None = None
     changes_file: bool = False
-    by_hand: bool = False
+    outside: bool = False

@@ -112,7 +112,7 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         None if pair is None else figures_at(predict(search.problem, pair), 0),
         slack_stops={} if pair is None else search.slack_stops(pair),
         window=_window(search),
-        compromise=compromise(search) if solution.conflict else None,
+        compromise=compromise(search) if slip is None else None,
         trades=trades_for(search, solution.conflict) if solution.conflict or ask else (),
         alternatives=alternatives(search),
         span=tonal_span(filled, iso),

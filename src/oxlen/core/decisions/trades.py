@@ -10,8 +10,8 @@ from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
-from oxlen.core.decisions.exposure.solving import solved_by
 from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.solving import solved_by
 
 ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""
@@ -127,7 +127,7 @@ def _both(first: Offer, second: Offer) -> Offer:
         tier=second.tier,
         told=told,
         changes_file=first.changes_file or second.changes_file,
-        by_hand=first.by_hand or second.by_hand,
+        outside=first.outside or second.outside,
     )
 
 

@@ -11,12 +11,18 @@ SWAY_MM_S = {"handheld": 5.0, "braced": 1.0, "tripod": 0.0}
 
 
 def usual_sway_mm_s(support: Support) -> float:
-    """Drift (mm/s) that is assumed until it is measured."""
+    """Drift (mm/s) that is assumed until it is measured. Takes any support. By definition.
+
+    >>> usual_sway_mm_s("braced")
+    1.0
+    """
     return SWAY_MM_S[support]
 
 
 def magnification(focal_mm: float, distance_m: float) -> float:
-    """Size on the sensor over size in the world: f/(D − f). [RAY2002]
+    """Size on the sensor over size in the world, a ratio: f/(D − f). [RAY2002]
+
+    Takes a focal length in mm and a distance in m, at least the focal length.
 
     >>> f"{magnification(5.66, 0.06):.3f}"
     '0.104'
@@ -27,8 +33,8 @@ def magnification(focal_mm: float, distance_m: float) -> float:
 def held_close_s(hand_limit_s: float, image_drift_mm_s: float, circle_mm: float) -> float:
     """Longest shutter (s) under shake and drift: (t/t_max)² + (m·v·t/c)² ≤ 1.
 
-    Takes the limit without drift, the drift of the image on the sensor, and what still counts as
-    sharp. Our own combination of two blurs that are independent of each other.
+    Takes the positive limit without drift, the drift of the image on the sensor, and what still
+    counts as sharp. Our own combination of two independent blurs, by definition.
 
     >>> f"{1 / held_close_s(0.333, 0.521, 0.0068):.0f}"
     '77'

@@ -16,7 +16,7 @@ SHOWS_STOPS = -5.0
 def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, iso: Real) -> Real:
     """Where the ground of a drawing lands, in stops from mid: EV100_ambient − EV100_set.
 
-    It grows with time; the trail of the lamp does not. By definition.
+    It grows with time; the trail of the lamp does not. Takes any finite EV100. By definition.
 
     >>> f"{background_stops(-4.0, 1.8, 10.0, iso=50.0):.2f}"
     '-3.37'
@@ -27,7 +27,7 @@ def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, is
 def longest_black_s(shutter_s: Real, level_stops: Real, black_stops: Real) -> Real:
     """Longest shutter (s) that keeps the ground black, at the same ISO: t·2^(black − level).
 
-    By definition.
+    Takes a positive time and any levels in stops. By definition.
 
     >>> longest_black_s(10.0, -4.0, -5.0)
     5.0

@@ -95,7 +95,7 @@ def ripple_period_s(length_m: Real) -> Real:
 
 
 def merges(length_m: float, speed_m_s: float, gap_s: float) -> bool:
-    """Whether frames so far apart merge into one streak: less than half a length run in each gap.
+    """Whether frames so far apart (s) merge into a streak: less than half a length run in a gap.
 
     Otherwise they are copies side by side. For water the length is the ripple's. By definition.
 

@@ -49,7 +49,8 @@ def npf_time_s(
 ) -> Real:
     """Time (s) by the NPF rule: (16.856·N + 0.0997·f + 13.713·p)/(f·cos δ). [MICHAUD]
 
-    Grows without end towards the pole: use the smallest declination in the frame.
+    Takes positive numbers. Grows without end towards the pole: use the smallest declination in the
+    frame.
 
     >>> f"{npf_time_s(1.8, 6.81, 1.22, declination_deg=0.0):.2f}"
     '7.01'
@@ -63,6 +64,8 @@ def npf_time_s(
 
 def rule_500_s(focal35_mm: Real) -> Real:
     """Time (s) by the rule of 500: 500/f35, whatever the pixels. By definition.
+
+    Takes a positive focal length in mm.
 
     >>> f"{rule_500_s(24.0):.1f}"
     '20.8'

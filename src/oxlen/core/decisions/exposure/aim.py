@@ -20,12 +20,12 @@ from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
     STRATEGY,
-    Drawing,
     ExposureAim,
     glass_stops,
     keeps_brightest,
     kept_readings,
 )
+from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.exposure.tones import (
     WantedTone,
     is_backdrop,
@@ -34,7 +34,7 @@ from oxlen.core.decisions.exposure.tones import (
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
-from oxlen.core.labels import ev_label, sentence_case, shutter_label, signed, stops_label
+from oxlen.core.labels import ev_label, listed, sentence_case, shutter_label, signed, stops_label
 from oxlen.core.light.exposure import ev100
 from oxlen.core.light.placement import placed_ev100
 
@@ -113,7 +113,7 @@ def exposure_aim(brief: Brief) -> Aim:
         return _drawing_aim(brief)
     aim, anchor = brief[STRATEGY].exposure, _anchor_role(brief)
     placed, place = _placed(brief, anchor)
-    sentences = [f"{_anchor_words(brief, anchor)} {_place_words(place)} is {ev_label(placed)}."]
+    sentences = [f"{_anchor_words(brief, anchor, place)} {ev_label(placed)}."]
     if aim == "split" and anchor in (SUBJECT, NEUTRAL):
         placed, words = _between_sky_and_ground(brief, placed)
         sentences += words
@@ -196,7 +196,7 @@ def _moved_words(placed: float, moved: float, tone: WantedTone | None) -> list[s
     if tone is None or abs(moved - placed) < 0.05:
         return []
     side = "brighter" if moved < placed else "darker"
-    return [f"It is taken {stops_label(moved - placed)} {side}, so that {tone.name} is not lost."]
+    return [f"It is taken {stops_label(moved - placed)} {side}, for the sake of {tone.name}."]
 
 
 def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:
@@ -221,10 +221,13 @@ def _anchor_role(brief: Brief) -> Role:
     return next(role for role in ANCHORS[brief[STRATEGY].exposure] if role in present)
 
 
-def _anchor_words(brief: Brief, anchor: Role) -> str:
-    """What decides the exposure: by its name where it is one spot."""
+def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
+    """What decides the exposure, by its name or names, and where it is put."""
     names = [one.name for one in brief.readings if one.role == anchor]
-    return sentence_case(names[0]) if len(names) == 1 and names[0] else ROLE_WORDS[anchor]
+    if len(names) > 1 and not is_bracketed(brief):
+        who = sentence_case(listed(names)) if all(names) else ROLE_WORDS[anchor]
+        return f"{who} together ask for"
+    return f"{sentence_case(names[0]) or ROLE_WORDS[anchor]} {_place_words(place)} is"
 
 
 def _placed(brief: Brief, anchor: Role) -> tuple[float, float]:

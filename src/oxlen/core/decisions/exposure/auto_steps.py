@@ -11,7 +11,7 @@ from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.auto import auto_choice
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Pairs, excess_stops, pair_off_ladder
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import spot_name
+from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import Limit
 from oxlen.core.labels import MINUS, listed, steps_label
 
@@ -57,8 +57,8 @@ def auto_steps(search: Search) -> AutoSteps:
         _steps(tapped, compensation),
         compensation,
         choice.iso,
-        choice.shutter_s,
-        choice.ev100_set,
+        shutter_s=choice.shutter_s,
+        ev100_set=choice.ev100_set,
         why_not=_why_not(search, pair, steps_label(choice.iso, choice.shutter_s)),
     )
 
@@ -73,7 +73,7 @@ def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading:
 
 def _steps(tapped: PlacedReading, compensation_stops: float) -> tuple[str, ...]:
     return (
-        f"Tap {spot_name(tapped)}",
+        f"Tap {spoken_spot(tapped)}",
         f"Set the compensation to {scale_label(compensation_stops)}",
         "Hold the finger there until it locks",
         "Recompose and shoot",

@@ -97,7 +97,7 @@ def _on_auto(search: Search, brief: Brief) -> Trade | None:
         figures=figures_of_steps(search, found.iso, found.shutter_s),
         brief=brief,
         outcome=spots,
-        by_hand=True,
+        outside=True,
         on_auto=True,
     )
 
@@ -129,7 +129,7 @@ def _night(search: Search) -> Iterator[Offer]:
         cost,
         brief=merged.asking(FORMAT, "processed"),
         tier=Tier.SEVERAL_FRAMES,
-        by_hand=True,
+        outside=True,
     )
 
 
@@ -153,7 +153,7 @@ def _flash(search: Search, conflict: Conflict) -> Iterator[Offer]:
         cost,
         brief=brief.lit(stops),
         tier=Tier.OTHER_LIGHT,
-        by_hand=True,
+        outside=True,
     )
 
 

@@ -14,9 +14,9 @@ from oxlen.core.decisions.exposure.ask import FORMAT, glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
-from oxlen.core.decisions.exposure.tones import place_stops, spot_name, wanted_tones
+from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import amount_label, sentence_case, shutter_label, stops_label, two_digits
+from oxlen.core.labels import amount_label, sentence_case, stops_label, time_label, two_digits
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
 
@@ -142,11 +142,11 @@ def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str
     darker = kept_ev100 - (dark.ev100 - place_stops(brief, dark))
     if guarded:
         return (
-            f"{sentence_case(spot_name(dark))} comes out {stops_label(darker)} darker than you "
-            f"asked if {spot_name(bright)} is to keep its detail."
+            f"{sentence_case(spoken_spot(dark))} {stops_label(darker)} darker than you asked, "
+            f"to keep {spoken_spot(bright)}."
         )
     return (
-        f"{sentence_case(spot_name(dark))} and {spot_name(bright)} ask for exposures "
+        f"{sentence_case(spoken_spot(dark))} and {spoken_spot(bright)} ask for exposures "
         f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
     )
 
@@ -237,7 +237,7 @@ def _begins(limit: Limit) -> str:
 
 
 def _said(axis: Axis, value: float) -> str:
-    return shutter_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
+    return time_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
 
 
 def _between_steps(search: Search, bounds: Bounds) -> Conflict:
@@ -248,11 +248,12 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
         if without.row.size:
             found.append((float(excess_stops(limit, without).min()), limit))
     if found:
-        gap, limit = min(found, key=lambda each: each[0])
+        found.sort(key=lambda each: each[0])
+        gap, limit = found[0]
         other = bounds.shutter_max if limit.axis != ISO else bounds.iso_max
         if other is limit:
             other = bounds.iso_max if limit.axis == SHUTTER else bounds.shutter_max
-        return _no_step(limit, other, gap)
+        return _no_step(limit, found[1][1] if len(found) > 1 else other, gap)
     gap = float(np.abs(search.pairs.residual_stops).min())
     return _no_step(bounds.shutter_max, bounds.iso_max, gap)
 

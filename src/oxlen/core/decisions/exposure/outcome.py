@@ -11,6 +11,7 @@ from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY
 from oxlen.core.decisions.exposure.tones import (
     WantedTone,
     place_stops,
+    spoken_spot,
     spot_name,
     wanted_of,
 )
@@ -117,17 +118,17 @@ def _state(
 
 def _words(reading: PlacedReading, misses: float, state: SpotState, *, lifted: float) -> str:
     """One sentence about a spot, in words."""
-    name = sentence_case(spot_name(reading))
+    name = sentence_case(spoken_spot(reading))
     if state is SpotState.CLIPPED:
-        return f"{name} turns white and keeps no detail."
+        return f"{name} white, with no detail left."
     if state is SpotState.GIVEN_UP:
-        return f"{name} turns white; you gave it up."
+        return f"{name} white; you gave it up."
     after = f" after lifting it {stops_label(lifted)}" if lifted >= SAID_STOPS else ""
     after += give_or_take(reading.plus_minus_stops or 0.0)
     if abs(misses) < SAID_STOPS:
-        return f"{name} comes out as you asked{after}."
+        return f"{name} as you asked{after}."
     side = "brighter" if misses > 0 else "darker"
-    return f"{name} comes out {stops_label(misses)} {side} than you asked{after}."
+    return f"{name} {stops_label(misses)} {side} than you asked{after}."
 
 
 def main_miss(spots: Sequence[SpotOutcome]) -> SpotOutcome | None:

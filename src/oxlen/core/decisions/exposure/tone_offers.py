@@ -10,7 +10,7 @@ from oxlen.core.decisions.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT, STRATEGY
 from oxlen.core.decisions.exposure.conflict import Conflict, tones_apart_stops, touches
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import SHAPE_PLACE_STOPS, place_stops, spot_name
+from oxlen.core.decisions.exposure.tones import SHAPE_PLACE_STOPS, place_stops, spoken_spot
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.labels import stops_label, two_digits
@@ -58,7 +58,7 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
         by = stops_label(max(0.0, place_stops(brief, dark) - tone))
         return replace(trade, cost=f"by {by} in development, where it keeps SNR {snr:.0f}")
 
-    text = f"Take it darker in RAW and lift {spot_name(dark)} afterwards"
+    text = f"Take it darker in RAW and lift {spoken_spot(dark)} afterwards"
     yield Offer("lift", text, "", brief=lifted, tier=Tier.TONES, told=told)
 
 
@@ -70,11 +70,11 @@ def _lit(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:
     cost = f"{how}, {two_digits(2.0**needed)} times the light there; read it again afterwards"
     yield Offer(
         "fill",
-        f"Add {stops_label(needed)} of light on {spot_name(dark)}",
+        f"Add {stops_label(needed)} of light on {spoken_spot(dark)}",
         cost,
         brief=_with_readings(brief, dark, brighter),
         tier=Tier.OTHER_LIGHT,
-        by_hand=True,
+        outside=True,
     )
 
 
@@ -84,7 +84,7 @@ def _as_a_shape(brief: Brief, dark: PlacedReading) -> Iterator[Offer]:
     if dark.role != SUBJECT or strategy.exposure == "silhouette":
         return
     shape = brief.asking(STRATEGY, replace(strategy, exposure="silhouette"))
-    text = f"Let {spot_name(dark)} be a shape"
+    text = f"Let {spoken_spot(dark)} be a shape"
     cost = f"about {-SHAPE_PLACE_STOPS:g} stops under mid, no detail in it"
     yield Offer("silhouette", text, cost, brief=shape, tier=Tier.LAST_RESORT)
 
@@ -92,11 +92,11 @@ def _as_a_shape(brief: Brief, dark: PlacedReading) -> Iterator[Offer]:
 def _left_out(brief: Brief, bright: PlacedReading) -> Offer:
     return Offer(
         "elsewhere",
-        f"Stand so that {spot_name(bright)} is out of the frame",
+        f"Stand so that {spoken_spot(bright)} is out of the frame",
         "another view; read the light again from there",
         brief=_with_readings(brief, bright),
         tier=Tier.LAST_RESORT,
-        by_hand=True,
+        outside=True,
     )
 
 

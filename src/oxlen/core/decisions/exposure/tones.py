@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from oxlen.core.decisions.brief import (
@@ -18,10 +19,10 @@ from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
     STRATEGY,
-    Drawing,
     ExposureAim,
     keeps_brightest,
 )
+from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.light.placement import placed_ev100
 
@@ -66,12 +67,25 @@ class WantedTone:
     @property
     def name(self) -> str:
         """What it is called on screen."""
-        return spot_name(self.reading)
+        return spoken_spot(self.reading)
 
 
 def spot_name(reading: PlacedReading) -> str:
     """A spot's own name, else its role's."""
     return reading.name or ROLE_NAMES[reading.role]
+
+
+SPOKEN_ROLES: Mapping[Role, str] = {
+    SUBJECT: "the subject",
+    KEEP_BRIGHT: "the brightest detail",
+    KEEP_DARK: "the darkest detail",
+    NEUTRAL: "the neutral patch",
+}
+
+
+def spoken_spot(reading: PlacedReading) -> str:
+    """What a spot is called within a sentence."""
+    return reading.name or SPOKEN_ROLES[reading.role]
 
 
 def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> float:

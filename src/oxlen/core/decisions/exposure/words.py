@@ -8,13 +8,7 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim
-from oxlen.core.decisions.exposure.ask import (
-    DRAWING,
-    GLASS,
-    STRATEGY,
-    Drawing,
-    iso_strategy,
-)
+from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
 from oxlen.core.decisions.exposure.outcome import (
     SAID_STOPS,
@@ -22,11 +16,12 @@ from oxlen.core.decisions.exposure.outcome import (
     give_or_take,
     main_miss,
 )
+from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.exposure.tones import wanted_tones
 from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label
+from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label, time_label
 from oxlen.core.motion.drawing import longest_black_s
 
 SHUTTER_REASONS = (
@@ -79,7 +74,7 @@ def outcome_words(spots: Sequence[SpotOutcome]) -> str:
         return ""
     if len(spots) > 1 and all(abs(one.misses_stops) < SAID_STOPS for one in spots):
         doubt = max((one.plus_minus_stops or 0.0 for one in spots), default=0.0)
-        return f"Every spot comes out as you asked{give_or_take(doubt)}."
+        return f"Every spot as you asked{give_or_take(doubt)}."
     return first.words
 
 
@@ -153,7 +148,7 @@ def _raised_iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if inside > FAR_STOPS:
         return Reason(ISO, _device(solution, ISO), "The step that comes nearest to the exposure")
     if inside < STEP_STOPS:
-        most = shutter_label(limit.high)
+        most = time_label(limit.high)
         words = f"The lowest that keeps the shutter inside the {most} of “{limit.name}”"
         return Reason(ISO, limit.id, words)
     if strategy == "shutter_first":
@@ -188,14 +183,14 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
         words += f" through {listed([glass.name for glass in brief[GLASS]])}"
     longest = _longest(solution)
     if longest is not None and longest.is_about(Concern.FREEZING):
-        words += f"; {shutter_label(longest.high or 1)} already does for “{longest.name}”"
+        words += f"; {time_label(longest.high or 1)} already does for “{longest.name}”"
         return Reason(SHUTTER, longest.id, words)
     return Reason(SHUTTER, brief[STRATEGY].exposure, words)
 
 
 def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     """The shutter's reason by the limit that one would speak of first; None where none decided."""
-    limit = _telling(solution)
+    limit = _telling(solution) or _shown(solution)
     if limit is None:
         limit = _kept_inside(solution, slip)
     if limit is None:
@@ -205,13 +200,18 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     elif limit.is_about(Concern.DRAWING):
         words = _drawing_words(solution.search, slip)
     elif limit.is_about(Concern.SHOWING) and limit.low and limit.high:
-        span = f"{shutter_label(limit.low)} to {shutter_label(limit.high)}"
-        words = f"Within {span}, where it shows as “{limit.name}”"
+        words = f"Between {time_label(limit.low)} and {time_label(limit.high)}: {limit.name}"
     else:
         inside = math.log2((limit.high or slip.shutter_s) / slip.shutter_s)
         margin = "" if inside < STEP_STOPS else f"; this is {stops_label(inside)} inside that"
         words = f"{limit.reason}{margin}"
     return Reason(SHUTTER, limit.id, words)
+
+
+def _shown(solution: Solution) -> Limit | None:
+    """A look with both its ends: that is what a shutter inside it is for, whatever decided."""
+    shown = (one for one in solution.search.limits if one.is_about(Concern.SHOWING))
+    return next((one for one in shown if one.low and one.high), None)
 
 
 def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
@@ -230,10 +230,10 @@ def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     level = ground - slip.ev100_set
     black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
     longest = float(longest_black_s(slip.shutter_s, level, black))
-    words = f"As long as the drawing takes, {shutter_label(drawing.time_s)}"
+    words = f"As long as the drawing takes, {time_label(drawing.time_s)}"
     if longest < slip.shutter_s:
-        return f"{words}; the ground shows, {shutter_label(longest)} would keep it black"
-    return f"{words}; the ground stays black up to {shutter_label(longest)}"
+        return f"{words}; the ground shows, {time_label(longest)} would keep it black"
+    return f"{words}; the ground stays black up to {time_label(longest)}"
 
 
 def deciding(solution: Solution, axis: Axis) -> Limit | None:

@@ -135,11 +135,17 @@ def _apart(mains: Sequence[float], ends: Sequence[float]) -> tuple[float, ...]:
 
     >>> _apart([7.5], [12.3, 7.2])
     (12.3, 7.5)
+    >>> _apart([8.0], [12.5, 9.0])
+    (12.5, 8.0)
     """
     kept: list[float] = []
-    brightest, darkest = max(ends, default=None), min(ends, default=None)
-    for one in (*mains, brightest, darkest):
-        if one is not None and all(abs(one - other) > SAME_FRAME_STOPS for other in kept):
+    top, bottom = max(mains, default=-math.inf), min(mains, default=math.inf)
+    brightest, darkest = max(ends, default=top), min(ends, default=bottom)
+    beyond = [one for one in (brightest,) if one > top] + [
+        one for one in (darkest,) if one < bottom
+    ]
+    for one in (*mains, *beyond):
+        if all(abs(one - other) > SAME_FRAME_STOPS for other in kept):
             kept.append(one)
     return tuple(sorted(kept, reverse=True))
 

@@ -7,9 +7,9 @@ from dataclasses import replace
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
+from oxlen.core.decisions.frames import Exposed, frames_of
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
-from oxlen.core.decisions.sequence.frames import Exposed, frames_of
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.setting import Exposure, Setting
 from oxlen.core.labels import shutter_label, steps_label

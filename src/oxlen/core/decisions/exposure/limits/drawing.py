@@ -18,7 +18,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.labels import shutter_label, stops_label, two_digits
+from oxlen.core.labels import stops_label, time_label, two_digits
 
 MOST_PARTS = 8
 """A drawing in more parts than this is not one drawing."""
@@ -35,8 +35,8 @@ def _takes(problem: ExposureProblem) -> Iterable[Limit]:
         drawing.time_s,
         high=None,
         name="drawing time",
-        low_words=f"the drawing takes {shutter_label(drawing.time_s)}",
-        reason=f"The drawing takes {shutter_label(drawing.time_s)}",
+        low_words=f"the drawing takes {time_label(drawing.time_s)}",
+        reason=f"The drawing takes {time_label(drawing.time_s)}",
         source="your choice",
     )
 
@@ -51,7 +51,7 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
     if 2 <= parts <= MOST_PARTS:
         each = drawing.time_s / parts
         shorter = brief.asking(DRAWING, replace(drawing, time_s=each))
-        text = f"Draw it in {parts} parts of {shutter_label(each)}, one frame each"
+        text = f"Draw it in {parts} parts of {time_label(each)}, one frame each"
         cost = "put together afterwards, the lighter of each place kept; the phone must not move"
         yield Offer("parts", text, cost, brief=shorter, tier=Tier.SEVERAL_FRAMES)
     if conflict.side is Side.BRIGHT:

@@ -28,7 +28,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.labels import sentence_case, shutter_label
+from oxlen.core.labels import sentence_case, time_label
 
 CROSSES_SINE = 0.5
 """What runs across by at least this much can be followed with the phone."""
@@ -58,7 +58,7 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
         reason=f"{sentence_case(motion.spoken)}{panned} at {mover.speed_m_s:g} m/s and "
-        f"{mover.distance_m:g} m stays sharp to about {shutter_label(longest)}",
+        f"{mover.distance_m:g} m stays sharp to about {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="max_shutter_sharp",
@@ -73,7 +73,7 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
 
 
 def _frozen_words(motion: FrozenMotion, longest_s: float) -> str:
-    return f"to freeze {motion.spoken} takes {shutter_label(longest_s)} or shorter"
+    return f"to freeze {motion.spoken} takes {time_label(longest_s)} or shorter"
 
 
 def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
@@ -86,7 +86,7 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
         reason=f"{sentence_case(motion.spoken)}, coming on at {mover.speed_m_s:g} m/s from "
-        f"{mover.distance_m:g} m, stays sharp to about {shutter_label(longest)}",
+        f"{mover.distance_m:g} m, stays sharp to about {time_label(longest)}",
         source="central projection",
         index=index,
         computation="approach_motion",

@@ -11,7 +11,7 @@ from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, kept_readings
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import spot_name
+from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import EXPOSURE, Concern, ExposureProblem, Limit, LimitKind
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.labels import ev_label, signed, stops_label
@@ -56,7 +56,7 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
         yield Offer("raw", "Save as RAW", cost, brief=raw, tier=Tier.TONES)
     if first is not None and any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
         lost = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
-        text = f"Let {spot_name(first)} turn white"
+        text = f"Let {spoken_spot(first)} turn white"
         yield Offer("clip", text, "", brief=lost, tier=Tier.TONES, told=_clip_told)
 
 

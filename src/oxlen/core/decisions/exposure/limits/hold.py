@@ -25,7 +25,7 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops
-from oxlen.core.labels import shutter_label, stops_label
+from oxlen.core.labels import stops_label, time_label
 
 BURST = 6
 """Frames of a burst as it is first offered."""
@@ -51,9 +51,9 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         high=longest,
         name="hold still",
         high_words=f"{'braced you hold' if held == 'Braced' else 'your hand holds'} "
-        f"{shutter_label(longest)}",
+        f"{time_label(longest)}",
         reason=f"{held}, {lens.focal35_mm:g} mm{close} stays sharp to about "
-        f"{shutter_label(longest)}" + _more_words(brief, extra),
+        f"{time_label(longest)}" + _more_words(brief, extra),
         source="rule of hand with the stabiliser's stops"
         + ("" if near_m is None else ", and the hand's drift across the subject"),
         computation="handheld_limit",

@@ -16,7 +16,6 @@ from oxlen.core.decisions.exposure.snr import (
     iso_ceiling,
     subject_tone_stops,
 )
-from oxlen.core.decisions.exposure.solving import solved
 from oxlen.core.decisions.limit import (
     ISO,
     Concern,
@@ -27,6 +26,7 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solving import solved
 
 WORTH_SNR = 0.97
 """An accepted floor lies this much under what the slip reaches, so that rounding keeps it open."""

@@ -21,7 +21,7 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
-from oxlen.core.labels import sentence_case, shutter_label, two_digits
+from oxlen.core.labels import sentence_case, time_label, two_digits
 from oxlen.core.lens.imaging import drawn_size_mm
 from oxlen.core.motion.looks import (
     DISTANT_SHARE,
@@ -93,10 +93,10 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         name=look_name(motion),
         low_words=""
         if low is None
-        else f"to show {look_name(motion)} takes {shutter_label(low)}{_in_frames(brief)} or longer",
+        else f"to show {look_name(motion)} takes {time_label(low)}{_in_frames(brief)} or longer",
         high_words=""
         if high is None
-        else f"to show {look_name(motion)} allows {shutter_label(high)}{_in_frames(brief)}",
+        else f"to show {look_name(motion)} allows {time_label(high)}{_in_frames(brief)}",
         reason=_look_words(brief, motion, (shortest, longest), each=(low, high)),
         source="Ray, Applied Photographic Optics",
         index=index,
@@ -193,8 +193,7 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         low,
         high=None,
         name=look_name(motion),
-        low_words=f"{motion.spoken} leaves no trace from {shutter_label(low)}"
-        f"{_in_frames(brief)} on",
+        low_words=f"{motion.spoken} leaves no trace from {time_label(low)}{_in_frames(brief)} on",
         reason=f"{sentence_case(motion.spoken)}, {width_m:g} m long at {speed:g} m/s, leaves no "
         f"trace {_span_words(low, None)}{_in_frames(brief)}",
         source="mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
@@ -210,13 +209,13 @@ def _span_words(low: float | None, high: float | None) -> str:
     if low is not None and high is not None:
         if low > high:
             return (
-                f"at no shutter: the shortest streak asked for takes {shutter_label(low)}, the "
-                f"longest allows only {shutter_label(high)}"
+                f"at no shutter: the shortest streak asked for takes {time_label(low)}, the "
+                f"longest allows only {time_label(high)}"
             )
-        return f"from {shutter_label(low)} to {shutter_label(high)}"
+        return f"from {time_label(low)} to {time_label(high)}"
     if low is not None:
-        return f"from {shutter_label(low)} on"
-    return "at any shutter" if high is None else f"up to {shutter_label(high)}"
+        return f"from {time_label(low)} on"
+    return "at any shutter" if high is None else f"up to {time_label(high)}"
 
 
 def _in_frames(brief: Brief) -> str:

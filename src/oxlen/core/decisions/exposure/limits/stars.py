@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import SKY, Sky
+from oxlen.core.decisions.exposure.ask import SKY
+from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.limit import (
     SHUTTER,
     Concern,
@@ -14,7 +15,7 @@ from oxlen.core.decisions.limit import (
     Limit,
     LimitKind,
 )
-from oxlen.core.labels import shutter_label
+from oxlen.core.labels import time_label
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s, star_trail_px
 
 USUAL_TRAIL_PX = 4.0
@@ -34,8 +35,8 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name="stars as points",
-        high_words=f"stars stay points up to {shutter_label(longest)}",
-        reason=f"Stars stay points up to {shutter_label(longest)} on this lens: "
+        high_words=f"stars stay points up to {time_label(longest)}",
+        reason=f"Stars stay points up to {time_label(longest)} on this lens: "
         f"they trail {trail:.1f} px in that time",
         source="the sky turns 15″ a second",
         computation=computation,

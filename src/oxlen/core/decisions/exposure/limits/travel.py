@@ -13,7 +13,7 @@ from oxlen.core.decisions.limit import (
     Limit,
     LimitKind,
 )
-from oxlen.core.labels import shutter_label
+from oxlen.core.labels import time_label
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import Mover, shutter_for_blur_s
 
@@ -33,9 +33,9 @@ def _passing(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name="sharp from the move",
-        high_words=f"travelling so fast, the way stays sharp up to {shutter_label(longest)}",
+        high_words=f"travelling so fast, the way stays sharp up to {time_label(longest)}",
         reason=f"Travelling at {travel.speed_m_s:g} m/s, what stands {travel.ground_m:g} m away "
-        f"is sharp up to {shutter_label(longest)}",
+        f"is sharp up to {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         computation="max_shutter_sharp",
         inputs={

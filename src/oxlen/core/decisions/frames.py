@@ -73,6 +73,6 @@ def _exposed(search: Search, pair: Pairs, residual_stops: float, *, frames: int 
         ladder.iso[int(pair.row[0])],
         ladder.shutter_s[int(pair.column[0])],
         float(pair.ev100[0]),
-        residual_stops,
+        residual_stops=residual_stops,
         frames=frames,
     )

@@ -7,8 +7,8 @@ from oxlen.core.decisions.exposure.grid import Pairs
 from oxlen.core.decisions.exposure.outcome import outcome
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import Search, search_for
+from oxlen.core.decisions.frames import frames_of
 from oxlen.core.decisions.offer import Offer, Trade
-from oxlen.core.decisions.sequence.frames import frames_of
 
 
 def solved(offer: Offer) -> Trade | None:
@@ -38,7 +38,7 @@ def _trade(offer: Offer, search: Search, pair: Pairs) -> Trade:
         brief=offer.brief,
         outcome=outcome(offer.brief, [one.ev100_set for one in frames]),
         exposures=frames if len(frames) > 1 else (),
-        by_hand=offer.by_hand,
+        outside=offer.outside,
         changes_file=offer.changes_file,
         steps=len(offer.id.split("+")),
     )
