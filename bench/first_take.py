@@ -126,11 +126,15 @@ def _planned(
 
 
 def _first_way_out(brief: ask_brief, decision):  # type: ignore[no-untyped-def]
-    """The trade a user with the yard's kit would take: glass, a tripod, a rest, some noise."""
-    offered = {trade.id: trade for trade in decision.trades}
-    for wish in ("nd", "brace", "tripod", "accept_noise", "frames", "clip", "accept"):
-        if wish in offered and wish != "frames":
-            return offered[wish].brief, plan(offered[wish].brief)
+    """The way out a user with the yard's kit would take: the first in the list that one frame does.
+
+    A slip that only misses a tone by a little more than was asked is shot as it is.
+    """
+    if decision.slip is not None:
+        return brief, decision
+    for trade in decision.trades:
+        if not trade.outside and not trade.exposures and trade.id not in ("hour", "light"):
+            return trade.brief, plan(trade.brief)
     return brief, decision
 
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from oxlen.core.decisions.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.exposure.aim import exposure_aim
+from oxlen.core.decisions.exposure.aim_words import aim_sentences
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, STRATEGY, Strategy
 from oxlen.core.decisions.exposure.auto import auto_choice
 from oxlen.core.decisions.exposure.predict import predict
@@ -42,14 +43,14 @@ class Aims(unittest.TestCase):
         # Ground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
         aim = exposure_aim(made)
         self.assertAlmostEqual(aim.placed_ev100, 10.0)
-        self.assertIn("2.0 stops under", " ".join(aim.sentences))
+        self.assertIn("2.0 stops darker", " ".join(aim_sentences(made, aim)))
 
     def test_a_silhouette_places_the_ground_behind(self):
         made = brief(SUBJECT, self.SKY, school=Strategy(exposure="silhouette"))
         self.assertAlmostEqual(exposure_aim(made).placed_ev100, 12.0)
-        self.assertIn("a shape without detail", exposure_aim(made).sentences[-1])
+        self.assertIn("a shape without detail", aim_sentences(made, exposure_aim(made))[-1])
         close = brief(PlacedReading("subject", 11.0), self.SKY, school=made[STRATEGY])
-        self.assertIn("something brighter", exposure_aim(close).sentences[-1])
+        self.assertIn("something brighter", aim_sentences(close, exposure_aim(close))[-1])
 
 
 class Trades(unittest.TestCase):

@@ -164,7 +164,9 @@ def _steps(decision: Plan, request: FrameRequest) -> tuple[float, float]:
         return request.iso, request.shutter_s
     slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
     if slip is None:
-        raise BadInput("There is no slip to try yet.", "iso")
+        raise BadInput(
+            "No exposure gives this picture. Take a way out, or drag the dot on the map.", "iso"
+        )
     return slip.iso, slip.shutter_s
 
 

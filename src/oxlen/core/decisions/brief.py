@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field, fields, replace
 from functools import cached_property
 from typing import Any, Literal, TypeVar
 
@@ -93,7 +93,12 @@ class Brief:
 
     def asking(self, ask: Ask[T], value: T) -> Brief:
         """The brief with another answer to one ask."""
-        return replace(self, asked={**self.asked, ask.name: value})
+        # As `dataclasses.replace` would, in a tenth of its time: ways out ask by the hundred.
+        other = object.__new__(Brief)
+        for name in _FIELDS:
+            other.__dict__[name] = self.__dict__[name]
+        other.__dict__["asked"] = {**self.asked, ask.name: value}
+        return other
 
     def lit(self, stops: float) -> Brief:
         """The brief by light so many stops stronger."""
@@ -122,6 +127,11 @@ class Brief:
         return replace(tones, edges_ev100=tuple(edge + shift for edge in tones.edges_ev100))
 
     @cached_property
+    def worked(self) -> dict[str, Any]:
+        """What has been worked out of it, by name: a brief never changes."""
+        return {}
+
+    @cached_property
     def lens(self) -> Lens:
         """The lens asked for, the phone's first when none was or any will do."""
         lens_id = self[LENS]
@@ -131,3 +141,6 @@ class Brief:
     def mode(self) -> Mode:
         """The mode asked for, the lens's first when none was."""
         return self.lens.mode(self[MODE])
+
+
+_FIELDS = tuple(entry.name for entry in fields(Brief))

@@ -39,6 +39,7 @@ class Decision:
     `decide` gives its lines of the slip, none where there is nothing to dial. `fill` answers what
     the brief left open to it before anything is decided. `exposures` turns the slip's settings
     into a plan of several; of the registered decisions the last that gives any has its way.
+    `offers` are changes that may help, `accepted` faults that may be taken.
     """
 
     id: str
@@ -46,5 +47,6 @@ class Decision:
     decide: Callable[[Brief, Upstream], tuple[Setting, ...]]
     limit_kinds: tuple[LimitKind, ...] = ()
     offers: Callable[[Search, Conflict | None], Iterable[Offer]] = _nothing
+    accepted: Callable[[Search, Conflict | None], Iterable[Offer]] = _nothing
     fill: Callable[[Brief], Brief] = _as_it_is
     exposures: Callable[[Brief, Upstream], tuple[Exposure, ...]] = _nothing

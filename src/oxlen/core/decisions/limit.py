@@ -76,7 +76,10 @@ class EditedField:
 
 @dataclass(frozen=True)
 class LimitKind:
-    """One kind of limit: everything that is particular to it."""
+    """One kind of limit: everything that is particular to it.
+
+    `ways_out` are changes that let it be kept after all, `accepted` faults that may be taken.
+    """
 
     id: str
     concern: Concern
@@ -85,6 +88,7 @@ class LimitKind:
     edited_by: tuple[EditedField, ...] = ()
     dropped: Callable[[Brief, int], Brief] | None = None
     ways_out: Callable[[Search, Conflict | None], Iterable[Offer]] = _none
+    accepted: Callable[[Search, Conflict | None], Iterable[Offer]] = _none
 
 
 @dataclass(frozen=True)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from oxlen.core import decisions
 from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
-from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
+from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
 from oxlen.core.decisions.offer import Offer, Tier, Trade
@@ -15,8 +16,10 @@ from oxlen.core.decisions.solving import solved_by
 
 ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""
-MOST_SOLVED = 24
-"""Two changes are tried together so often at the most, the likeliest first."""
+MOST_FOLLOWED = 5
+"""So many first changes are followed up."""
+MOST_SOLVED = 14
+"""Changes are tried together so often at the most, the likeliest first."""
 MOST_TOGETHER = 3
 COMBINED = (
     Tier.STEADIER,
@@ -44,8 +47,9 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         slip = search.slip(search.preferred())
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
     elif len(found) < ENOUGH:
-        partial = [*tried, *map(_tried, weaker_glass_offers(search))]
-        found += _together([one for one in partial if one.trade is None], found)
+        # A filter at hand comes before one to buy.
+        partial = [*map(_tried, weaker_glass_offers(search)), *tried]
+        found += _together([one for one in partial if one.trade is None], found, conflict)
     found += automatic_trades(search, conflict)
     by_id: dict[str, Trade] = {}
     for trade in found:
@@ -55,7 +59,8 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
 
 def sorted_offers(search: Search, conflict: Conflict | None) -> list[Offer]:
     """Everything that is offered, by what kind of thing is given up."""
-    return sorted(_offers(search, conflict), key=lambda offer: offer.tier)
+    found = [*_changes(search, conflict), *_accepted(search, conflict)]
+    return sorted(found, key=lambda offer: offer.tier)
 
 
 @dataclass(frozen=True)
@@ -66,27 +71,41 @@ class _Tried:
     search: Search
     trade: Trade | None
 
+    @cached_property
+    def conflict(self) -> Conflict:
+        """What still stands in the way after it."""
+        return find_conflict(self.search)
+
+    def moves(self, before: Conflict) -> bool:
+        """Whether it made the collision another one, or a smaller one."""
+        if self.offer.tier is Tier.GLASS:
+            # Glass alone never moves two shutters that collide; with frames it does.
+            return True
+        now = self.conflict
+        return now.between != before.between or now.short_by_stops < before.short_by_stops
+
 
 def _tried(offer: Offer) -> _Tried:
     search = search_for(offer.brief)
-    return _Tried(offer, search, solved_by(offer, search))
+    trade = None if is_hopeless(search) else solved_by(offer, search)
+    return _Tried(offer, search, trade)
 
 
-def _together(partial: list[_Tried], alone: list[Trade]) -> list[Trade]:
+def _together(partial: list[_Tried], alone: list[Trade], conflict: Conflict) -> list[Trade]:
     """Ways out of two changes; of three where neither one nor two are enough.
 
-    What is enough alone is not offered once more with something else.
+    What is enough alone is not offered once more with something else; what leaves the collision as
+    it was is not followed.
     """
     budget, found, enough = MOST_SOLVED, [], {trade.id for trade in alone}
     for _ in range(MOST_TOGETHER - 1):
         first = [one for one in partial if _combines(one.offer) and one.trade is None]
+        first = [one for one in first if one.moves(conflict)]
         partial = []
-        for one in first:
-            for offer in _next_offers(one, enough):
-                if budget <= 0:
-                    break
-                budget -= 1
-                partial.append(_tried(offer))
+        for one in first[:MOST_FOLLOWED]:
+            offers = list(_next_offers(one, enough))[: max(0, budget)]
+            budget -= len(offers)
+            partial += map(_tried, offers)
         found += _distinct(one.trade for one in partial if one.trade is not None)
         if found or alone:
             break
@@ -96,11 +115,10 @@ def _together(partial: list[_Tried], alone: list[Trade]) -> list[Trade]:
 def _next_offers(one: _Tried, enough: set[str]) -> Iterator[Offer]:
     """What may be done besides, once a first change is made."""
     done = {*one.offer.id.split("+"), *enough}
-    if not one.search.open.row.size:
-        for other in sorted_offers(one.search, find_conflict(one.search)):
-            # Two changes have one order: the one that is listed first comes first.
-            if _combines(other) and other.tier > one.offer.tier and other.id not in done:
-                yield _both(one.offer, other)
+    for other in _changes(one.search, one.conflict):
+        # Two changes have one order: the one that is listed first comes first.
+        if _combines(other) and other.tier > one.offer.tier and other.id not in done:
+            yield _both(one.offer, other)
 
 
 def _combines(offer: Offer) -> bool:
@@ -138,19 +156,28 @@ def _told(offer: Offer, trade: Trade) -> Trade | None:
 
 
 def _distinct(trades: Iterator[Trade]) -> list[Trade]:
-    """Each sort of combination once, the one that leaves the lowest ISO."""
+    """Each sort of combination once: the first, unless another leaves ISO far lower."""
     best: dict[str, Trade] = {}
     for trade in trades:
-        if trade.id not in best or trade.slip.iso < best[trade.id].slip.iso:
+        if trade.id not in best or 2 * trade.slip.iso <= best[trade.id].slip.iso:
             best[trade.id] = trade
     return list(best.values())
 
 
-def _offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+def _changes(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """What may be done otherwise."""
     for decision in decisions.DECISIONS:
         for kind in decision.limit_kinds:
             yield from kind.ways_out(search, conflict)
         yield from decision.offers(search, conflict)
+
+
+def _accepted(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Faults that may be taken."""
+    for decision in decisions.DECISIONS:
+        for kind in decision.limit_kinds:
+            yield from kind.accepted(search, conflict)
+        yield from decision.accepted(search, conflict)
 
 
 def _leads_elsewhere(slip: ExposureSlip, trade: Trade) -> bool:

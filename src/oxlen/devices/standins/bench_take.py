@@ -93,7 +93,7 @@ def _steps(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
     if decision.dialled is not None:
         return [_iso_and_shutter_s(one) for one in decision.dialled.exposures]
     if decision.compromise is None:
-        raise BadInput("There is no slip to shoot by.", "iso")
+        raise BadInput("No exposure gives this picture: take a way out first.", "iso")
     return [(decision.compromise.slip.iso, decision.compromise.slip.shutter_s)]
 
 

@@ -34,15 +34,15 @@ from oxlen.core.decisions.exposure.tones import (
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
-from oxlen.core.labels import ev_label, listed, sentence_case, shutter_label, signed, stops_label
 from oxlen.core.light.exposure import ev100
-from oxlen.core.light.placement import placed_ev100
 
 SHAPE_FROM_STOPS = -3.0
 """A subject at least this far under mid reads as a shape without detail."""
 TELLING_STOPS = 0.15
 """A strongest colour that lies this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
+MOVED_STOPS = 0.05
+"""The aim is said to have moved from here on."""
 RAISED_STOPS = 1e-9
 """The guard acts when it moves the aim by more than rounding."""
 
@@ -55,13 +55,6 @@ ANCHORS: Mapping[ExposureAim, tuple[Role, ...]] = {
 }
 """Which role decides the exposure under each aim: the first that has a reading."""
 
-ROLE_WORDS: Mapping[Role, str] = {
-    SUBJECT: "The subject",
-    KEEP_BRIGHT: "The brightest detail to keep",
-    KEEP_DARK: "The darkest detail to keep",
-    NEUTRAL: "The neutral patch",
-}
-
 # Several subjects share the exposure; several bright details must all survive.
 COMBINE: Mapping[Role, Callable[[list[float]], float]] = {
     SUBJECT: fmean,
@@ -73,14 +66,24 @@ COMBINE: Mapping[Role, Callable[[list[float]], float]] = {
 
 @dataclass(frozen=True)
 class Aim:
-    """EV100 wanted, where it came from, and how far the highlight guard raised it (stops)."""
+    """EV100 wanted, and how it came about: see `aim_words.aim_sentences`.
+
+    `placed_ev100` is what the deciding spots ask for, `shared_ev100` that moved for the sake of the
+    spot named in `moved_for`; the highlight guard raised it to `ev100`.
+    """
 
     ev100: float
     placed_ev100: float
+    shared_ev100: float
     anchor: Role
-    raised_stops: float
     guard_ev100: float | None
-    sentences: tuple[str, ...]
+    place_stops: float = 0.0
+    moved_for: str = ""
+
+    @property
+    def raised_stops(self) -> float:
+        """How far the highlight guard raised it."""
+        return self.ev100 - self.shared_ev100
 
 
 def guard_ev100(brief: Brief) -> float | None:
@@ -111,33 +114,30 @@ def exposure_aim(brief: Brief) -> Aim:
         raise BadInput("The plan needs at least one reading of the light.", "readings")
     if is_drawn(brief):
         return _drawing_aim(brief)
-    aim, anchor = brief[STRATEGY].exposure, _anchor_role(brief)
-    placed, place = _placed(brief, anchor)
-    sentences = [f"{_anchor_words(brief, anchor, place)} {ev_label(placed)}."]
-    if aim == "split" and anchor in (SUBJECT, NEUTRAL):
-        placed, words = _between_sky_and_ground(brief, placed)
-        sentences += words
-    lift = brief[STRATEGY].lift_stops
-    if lift:
-        sentences.append(f"It is taken {stops_label(lift)} darker, to be lifted in development.")
-    shared, words = _serving_all(brief, placed + lift)
-    sentences += words
+    anchor = anchor_role(brief)
+    placed, place = placed_together(brief, anchor)
+    if brief[STRATEGY].exposure == "split" and anchor in (SUBJECT, NEUTRAL):
+        placed += half_to_the_sky_stops(brief, placed)
+    shared, moved_for = _serving_all(brief, placed + brief[STRATEGY].lift_stops)
     guard = guard_ev100(brief)
     floor = shared if guard is None else guard + brief.mode.manual.half_step_stops
-    wanted = max(shared, floor)
-    if wanted > shared + RAISED_STOPS:
-        sentences += _guard_words(brief, wanted, raised_stops=wanted - shared)
-    if aim == "silhouette":
-        sentences += _shape_words(brief, wanted)
-    sentences += _against_mean(brief.scene_mean_ev100, wanted)
     return Aim(
-        wanted,
+        max(shared, floor),
         placed,
-        anchor,
-        raised_stops=wanted - shared,
+        shared,
+        anchor=anchor,
         guard_ev100=guard,
-        sentences=tuple(sentences),
+        place_stops=place,
+        moved_for=moved_for,
     )
+
+
+def half_to_the_sky_stops(brief: Brief, ground_ev100: float) -> float:
+    """Half the way from what the foreground asks for to what the sky does; 0 without a sky."""
+    if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
+        return 0.0
+    sky_ev100, _ = placed_together(brief, KEEP_BRIGHT)
+    return (sky_ev100 - ground_ev100) / 2
 
 
 def is_drawn(brief: Brief) -> bool:
@@ -156,132 +156,58 @@ def _drawing_aim(brief: Brief) -> Aim:
     floors = [one.low_ev100 for one in wanted_tones(brief)]
     black = max(floor for floor in floors if floor is not None)
     wanted = max(plain, black)
-    level = max(one.ev100 for one in brief.readings) - wanted
-    words = f"The drawing takes {shutter_label(asked.time_s)}; its ground lands at {signed(level)}."
-    return Aim(
-        wanted,
-        plain,
-        KEEP_DARK,
-        raised_stops=0.0,
-        guard_ev100=guard_ev100(brief),
-        sentences=(words,),
-    )
+    guard = guard_ev100(brief)
+    return Aim(wanted, plain, wanted, anchor=KEEP_DARK, guard_ev100=guard)
 
 
-def _serving_all(brief: Brief, placed: float) -> tuple[float, list[str]]:
-    """The exposure moved as little as it takes for every spot to land as asked.
+def _serving_all(brief: Brief, placed: float) -> tuple[float, str]:
+    """The exposure moved as little as it takes for every spot to land as asked, and for which spot.
 
     Where two spots cannot both be served it lies halfway between what they would take.
     """
-    lift = brief[STRATEGY].lift_stops
-    headroom = brief.mode.headroom_stops(brief[FORMAT])
     tones, half = wanted_tones(brief), brief.mode.manual.half_step_stops
-    lows = [(one.low_ev100, one) for one in tones if one.low_ev100 is not None]
-    lows += [
-        (one.reading.clips_as_ev100 - headroom, one) for one in tones if one.reading.role == SUBJECT
-    ]
-    highs = [(one.high_ev100 + lift, one) for one in tones if one.high_ev100 is not None]
-    low, bright = max(lows, key=lambda each: each[0], default=(-math.inf, None))
-    high, dark = min(highs, key=lambda each: each[0], default=(math.inf, None))
-    if low + half > high - half:
-        middle = (low + high) / 2
-        return middle, [] if low > high else _moved_words(
-            placed, middle, dark if middle < placed else bright
-        )
+    (low, bright), (high, dark) = _lowest(brief, tones), _highest(brief, tones)
+    if low > high:
+        return (low + high) / 2, ""
     moved = min(max(placed, low + half), high - half)
-    return moved, _moved_words(placed, moved, dark if moved < placed else bright)
+    if low + half > high - half:
+        moved = (low + high) / 2
+    if abs(moved - placed) < MOVED_STOPS:
+        return moved, ""
+    return moved, dark if moved < placed else bright
 
 
-def _moved_words(placed: float, moved: float, tone: WantedTone | None) -> list[str]:
-    if tone is None or abs(moved - placed) < 0.05:
-        return []
-    side = "brighter" if moved < placed else "darker"
-    return [f"It is taken {stops_label(moved - placed)} {side}, for the sake of {tone.name}."]
+def _lowest(brief: Brief, tones: tuple[WantedTone, ...]) -> tuple[float, str]:
+    """The exposure under which a first spot is too bright, and its name."""
+    headroom = brief.mode.headroom_stops(brief[FORMAT])
+    found = [(one.low_ev100, one.name) for one in tones if one.low_ev100 is not None]
+    found += [
+        (one.reading.clips_as_ev100 - headroom, one.name)
+        for one in tones
+        if one.reading.role == SUBJECT
+    ]
+    return max(found, default=(-math.inf, ""))
 
 
-def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:
-    """What the highlight guard took off, and which colour it goes by."""
-    words = ["That is as bright as the highlights allow."]
-    if brief[STRATEGY].exposure != "highlights":
-        words = [
-            f"The highlight guard takes {stops_label(raised_stops)} off that, "
-            f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
-        ]
-    first = guarded_reading(brief)
-    if first is not None and first.channel_stops >= TELLING_STOPS:
-        words.append(
-            f"Its strongest colour lies {stops_label(first.channel_stops)} above its light "
-            "and is what clips first."
-        )
-    return words
+def _highest(brief: Brief, tones: tuple[WantedTone, ...]) -> tuple[float, str]:
+    """The exposure over which a first spot is too dark, and its name."""
+    lift = brief[STRATEGY].lift_stops
+    found = [(one.high_ev100 + lift, one.name) for one in tones if one.high_ev100 is not None]
+    return min(found, default=(math.inf, ""))
 
 
-def _anchor_role(brief: Brief) -> Role:
+def anchor_role(brief: Brief) -> Role:
+    """The role that decides the exposure under the brief's aim."""
     present = {reading.role for reading in kept_readings(brief)}
     return next(role for role in ANCHORS[brief[STRATEGY].exposure] if role in present)
 
 
-def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
-    """What decides the exposure, by its name or names, and where it is put."""
-    names = [one.name for one in brief.readings if one.role == anchor]
-    if len(names) > 1 and not is_bracketed(brief):
-        who = sentence_case(listed(names)) if all(names) else ROLE_WORDS[anchor]
-        return f"{who} together ask for"
-    return f"{sentence_case(names[0]) or ROLE_WORDS[anchor]} {_place_words(place)} is"
-
-
-def _placed(brief: Brief, anchor: Role) -> tuple[float, float]:
+def placed_together(brief: Brief, anchor: Role) -> tuple[float, float]:
     """EV100 the anchor's readings ask for together, and the mean place they were given."""
     readings = [reading for reading in brief.readings if reading.role == anchor]
     if is_bracketed(brief):
         # Each end of the range has a frame of its own; the main one is for the first.
         readings = readings[:1]
     places = [place_stops(brief, one) for one in readings]
-    wanted = [
-        float(placed_ev100(r.ev100, place)) for r, place in zip(readings, places, strict=True)
-    ]
+    wanted = [one.ev100 - place for one, place in zip(readings, places, strict=True)]
     return COMBINE[anchor](wanted), fmean(places)
-
-
-def _between_sky_and_ground(brief: Brief, ground_ev100: float) -> tuple[float, list[str]]:
-    """Halfway between what the foreground and the sky ask for, and how far both are off."""
-    if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
-        return ground_ev100, ["No sky was read, so the foreground decides alone."]
-    sky_ev100, _ = _placed(brief, KEEP_BRIGHT)
-    half = (sky_ev100 - ground_ev100) / 2
-    words = (
-        f"The sky asks for {ev_label(sky_ev100)}; halfway, each is {stops_label(half)} "
-        f"{'under' if half > 0 else 'over'} and {'over' if half > 0 else 'under'} its place."
-    )
-    return ground_ev100 + half, [words]
-
-
-def _shape_words(brief: Brief, wanted: float) -> list[str]:
-    """Whether the subject comes out as a shape."""
-    subjects = [reading.ev100 for reading in brief.readings if reading.role == SUBJECT]
-    if not subjects:
-        return []
-    falls = max(subjects) - wanted
-    if falls <= SHAPE_FROM_STOPS:
-        return [f"The subject falls to {signed(falls)}: a shape without detail."]
-    return [
-        f"The subject only falls to {signed(falls)}, and a shape needs {signed(SHAPE_FROM_STOPS)}: "
-        "stand it against something brighter."
-    ]
-
-
-def _place_words(place_stops: float) -> str:
-    if abs(place_stops) < 0.05:
-        return "at mid"
-    return f"at {signed(place_stops)}"
-
-
-def _against_mean(mean_ev100: float | None, wanted: float) -> list[str]:
-    """Say in words how the aim differs from what a meter over the whole frame would ask."""
-    if mean_ev100 is None or abs(wanted - mean_ev100) < WORTH_SAYING_STOPS:
-        return []
-    darker = wanted > mean_ev100
-    size = stops_label(wanted - mean_ev100)
-    if darker:
-        return [f"The meter will call that {size} under-exposed; it is meant."]
-    return [f"The meter will call that {size} over-exposed; it is meant."]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
@@ -12,12 +13,11 @@ from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReadin
 from oxlen.core.decisions.exposure.aim import guarded_reading
 from oxlen.core.decisions.exposure.ask import FORMAT, glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
-from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.search import A_LITTLE_STOPS, Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
 from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
 from oxlen.core.labels import amount_label, sentence_case, stops_label, time_label, two_digits
-from oxlen.core.light.exposure import ev100
 from oxlen.core.units import stops_between
 
 
@@ -78,6 +78,19 @@ def find_conflict(search: Search) -> Conflict:
     bounds = tightest_bounds(search.limits)
     found = _spots_apart(search) or _crossed(search, bounds) or _out_of_light(search, bounds)
     return found or _between_steps(search, bounds)
+
+
+def is_hopeless(search: Search) -> bool:
+    """Whether the bounds alone tell that no pair can fit, before any is looked at."""
+    bounds = tightest_bounds(search.limits)
+    for low, high in ((bounds.shutter_min, bounds.shutter_max), (bounds.iso_min, bounds.iso_max)):
+        if (low.low or 0) > (high.high or np.inf) * (1 + SLACK_STOPS):
+            return True
+    off = max(A_LITTLE_STOPS, search.brief.mode.manual.half_step_stops) + SLACK_STOPS
+    wanted = search.aim.ev100
+    brightest = _ev(search, bounds.shutter_max.high, bounds.iso_max.high)
+    darkest = _ev(search, bounds.shutter_min.low, bounds.iso_min.low)
+    return brightest - wanted > off or wanted - darkest > off or tones_apart_stops(search) > 0
 
 
 def _spots_apart(search: Search) -> Conflict | None:
@@ -277,8 +290,8 @@ def touches(conflict: Conflict | None, *concerns: Concern) -> bool:
 def _ev(search: Search, shutter_s: float | None, iso: float | None) -> float:
     brief = search.brief
     # The device bounds every axis at both ends, so that neither is ever missing.
-    set_ev100 = ev100(brief.lens.f_number, shutter_s or 1.0, iso or 1.0)
-    return float(set_ev100) + glass_stops(brief)
+    open_and_fast = brief.lens.f_number**2 * 100 / ((shutter_s or 1.0) * (iso or 1.0))
+    return math.log2(open_and_fast) + glass_stops(brief)
 
 
 def _highest_low(limits: Sequence[Limit], axis: Axis) -> Limit:

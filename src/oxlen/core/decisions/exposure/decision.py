@@ -29,7 +29,7 @@ from oxlen.core.decisions.exposure.limits.show import SHOW
 from oxlen.core.decisions.exposure.limits.stars import STARS
 from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
 from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
-from oxlen.core.decisions.exposure.offers import exposure_offers
+from oxlen.core.decisions.exposure.offers import blur_offers, exposure_offers
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.setting import Setting
@@ -150,4 +150,6 @@ def _doubtful(brief: Brief, anchor: str) -> PlacedReading | None:
     return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)
 
 
-DECISION = Decision("exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers)
+DECISION = Decision(
+    "exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers, accepted=blur_offers
+)

@@ -43,11 +43,10 @@ MOST_LAMP_STOPS = 5.0
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
-    """Other light, glass on or off, blur accepted."""
+    """Other light, glass on or off, and what the phone does by itself."""
     return chain(
         light_offers(search, conflict),
         glass_offers(search, conflict),
-        blur_offers(search, conflict),
         automatic_offers(search, conflict),
     )
 

@@ -75,9 +75,27 @@ class Search:
 
     problem: ExposureProblem
     limits: tuple[Limit, ...]
-    pairs: Pairs
-    near: Pairs
-    near_broken: Mapping[str, Flags]
+
+    @cached_property
+    def pairs(self) -> Pairs:
+        """Every pair of steps the phone offers by hand."""
+        brief = self.brief
+        return all_pairs(
+            brief.mode.manual,
+            brief.lens.f_number,
+            self.aim.ev100,
+            glass_stops=glass_stops(brief),
+        )
+
+    @cached_property
+    def near(self) -> Pairs:
+        """Pairs within half a step of the aim."""
+        return self.pairs.where(is_near(self.pairs, self.brief.mode.manual.half_step_stops))
+
+    @cached_property
+    def near_broken(self) -> Mapping[str, Flags]:
+        """Which of the pairs near the aim each limit forbids."""
+        return broken_masks(self.limits, self.near)
 
     @property
     def brief(self) -> Brief:
@@ -189,13 +207,7 @@ def limits_in(problem: ExposureProblem) -> tuple[Limit, ...]:
 def search_for(brief: Brief) -> Search:
     """Aim, limits and pairs of steps of a brief. BadInput without a reading."""
     problem = ExposureProblem(brief, exposure_aim(brief))
-    limits = limits_in(problem)
-    ladder = brief.mode.manual
-    pairs = all_pairs(
-        ladder, brief.lens.f_number, problem.aim.ev100, glass_stops=glass_stops(brief)
-    )
-    near = pairs.where(is_near(pairs, ladder.half_step_stops))
-    return Search(problem, limits, pairs, near=near, near_broken=broken_masks(limits, near))
+    return Search(problem, limits_in(problem))
 
 
 def _tighter_end(limit: Limit, pair: Pairs) -> str:

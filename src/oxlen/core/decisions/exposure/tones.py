@@ -24,7 +24,6 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.sequence.ask import is_bracketed
-from oxlen.core.light.placement import placed_ev100
 
 NIGHT_PLACE_STOPS = -3.0
 DARK_SUBJECT_PLACE_STOPS = -2.0
@@ -52,7 +51,7 @@ class WantedTone:
     @property
     def ev100(self) -> float:
         """The exposure that puts it just there."""
-        return float(placed_ev100(self.reading.ev100, self.stops))
+        return self.reading.ev100 - self.stops
 
     @property
     def low_ev100(self) -> float | None:
@@ -118,8 +117,12 @@ def wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
     Bright detail nobody placed only has to stay under clipping; the highlight guard sees to it.
     In a bracket the ends of the range have frames of their own.
     """
-    found = (_wanted(brief, one) for one in brief.readings if not _has_its_own_frame(brief, one))
-    return tuple(one for one in found if one is not None)
+    known: tuple[WantedTone, ...] | None = brief.worked.get("tones")
+    if known is None:
+        asked = (one for one in brief.readings if not _has_its_own_frame(brief, one))
+        found = (_wanted(brief, one) for one in asked)
+        known = brief.worked["tones"] = tuple(one for one in found if one is not None)
+    return known
 
 
 def wanted_of(brief: Brief, reading: PlacedReading) -> WantedTone | None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim
+from oxlen.core.decisions.exposure.aim_words import aim_sentences
 from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
 from oxlen.core.decisions.exposure.outcome import (
@@ -52,7 +53,7 @@ class Reason:
 
 def exposure_reason(brief: Brief, aim: Aim) -> Reason:
     """Why the picture is exposed as it is."""
-    return Reason("exposure", brief[STRATEGY].exposure, " ".join(aim.sentences))
+    return Reason("exposure", brief[STRATEGY].exposure, " ".join(aim_sentences(brief, aim)))
 
 
 def residual_words(residual_stops: float) -> str:

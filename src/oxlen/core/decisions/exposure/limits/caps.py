@@ -91,7 +91,7 @@ ISO_CAP = LimitKind(
     owner="user",
     edited_by=(EditedField(STRATEGY, ("iso_cap",)),),
     dropped=_uncapped,
-    ways_out=_lift_cap,
+    accepted=_lift_cap,
 )
 ISO_FIXED = LimitKind(
     "iso_fixed",
@@ -100,5 +100,5 @@ ISO_FIXED = LimitKind(
     owner="user",
     edited_by=(EditedField(STRATEGY, ("iso_fixed",)),),
     dropped=_freed,
-    ways_out=_free_iso,
+    accepted=_free_iso,
 )

@@ -93,6 +93,12 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
     steady = brief.asking(LAMPS, None)
     yield Offer("accept_bands", "Accept bands", "", brief=steady, tier=Tier.ACCEPTING, told=told)
+
+
+def _steady_lamp(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    if conflict is None or search.brief[LAMPS] is None:
+        return
+    steady = search.brief.asking(LAMPS, None)
     yield Offer(
         "steady_lamp",
         "Use a lamp that does not pulse, as bright as these",
@@ -116,5 +122,6 @@ FLICKER = LimitKind(
         EditedField(LAMPS, ("tolerance",)),
     ),
     dropped=lambda brief, _: brief.asking(LAMPS, None),
-    ways_out=_accept_bands,
+    ways_out=_steady_lamp,
+    accepted=_accept_bands,
 )

@@ -123,7 +123,7 @@ NOISE = LimitKind(
     _subject_ceiling,
     edited_by=_EDITED,
     dropped=_any_noise,
-    ways_out=_accept_noise,
+    accepted=_accept_noise,
 )
 NOISE_DARK = LimitKind(
     "noise_dark", Concern.NOISE, _darkest_ceiling, edited_by=_EDITED, dropped=_any_noise

@@ -1,0 +1,130 @@
+"""Why a picture is exposed as it is, in words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from oxlen.core.decisions.brief import KEEP_BRIGHT, KEEP_DARK, NEUTRAL, SUBJECT, Brief, Role
+from oxlen.core.decisions.exposure.aim import (
+    RAISED_STOPS,
+    SHAPE_FROM_STOPS,
+    TELLING_STOPS,
+    WORTH_SAYING_STOPS,
+    Aim,
+    guarded_reading,
+    half_to_the_sky_stops,
+    is_drawn,
+    placed_together,
+)
+from oxlen.core.decisions.exposure.ask import DRAWING, STRATEGY, kept_readings
+from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label
+
+ROLE_WORDS: Mapping[Role, str] = {
+    SUBJECT: "The subject",
+    KEEP_BRIGHT: "The brightest detail to keep",
+    KEEP_DARK: "The darkest detail to keep",
+    NEUTRAL: "The neutral patch",
+}
+
+
+def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
+    """What decides the exposure, what moved it, and how it differs from what a meter would ask."""
+    if is_drawn(brief):
+        return (_drawing_words(brief, aim),)
+    placed, _ = placed_together(brief, aim.anchor)
+    sentences = [f"{_anchor_words(brief, aim.anchor, aim.place_stops)} {ev_label(placed)}."]
+    if brief[STRATEGY].exposure == "split" and aim.anchor in (SUBJECT, NEUTRAL):
+        sentences.append(_between_words(brief, placed))
+    lift = brief[STRATEGY].lift_stops
+    if lift:
+        sentences.append(f"It is taken {stops_label(lift)} darker, to be lifted in development.")
+    if aim.moved_for:
+        sentences.append(_moved_words(aim.placed_ev100 + lift, aim))
+    if aim.raised_stops > RAISED_STOPS:
+        sentences += _guard_words(brief, aim.ev100, raised_stops=aim.raised_stops)
+    if brief[STRATEGY].exposure == "silhouette":
+        sentences += _shape_words(brief, aim.ev100)
+    return (*sentences, *_against_mean(brief.scene_mean_ev100, aim.ev100))
+
+
+def _drawing_words(brief: Brief, aim: Aim) -> str:
+    time_s = (brief[DRAWING] or Drawing()).time_s
+    level = max(one.ev100 for one in brief.readings) - aim.ev100
+    return f"The drawing takes {time_label(time_s)}; its ground lands at {signed(level)}."
+
+
+def _moved_words(placed_ev100: float, aim: Aim) -> str:
+    moved = aim.shared_ev100 - placed_ev100
+    side = "brighter" if moved < 0 else "darker"
+    return f"It is taken {stops_label(moved)} {side}, for the sake of {aim.moved_for}."
+
+
+def _between_words(brief: Brief, ground_ev100: float) -> str:
+    """How far foreground and sky are off, halfway between what they ask for."""
+    if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
+        return "No sky was read, so the foreground decides alone."
+    half = half_to_the_sky_stops(brief, ground_ev100)
+    sides = ("darker", "brighter") if half > 0 else ("brighter", "darker")
+    return (
+        f"The sky asks for {ev_label(ground_ev100 + 2 * half)}; halfway, the ground is "
+        f"{stops_label(half)} {sides[0]} and the sky as much {sides[1]}."
+    )
+
+
+def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:
+    """What the highlight guard took off, and which colour it goes by."""
+    words = ["That is as bright as the highlights allow."]
+    if brief[STRATEGY].exposure != "highlights":
+        words = [
+            f"The highlight guard takes {stops_label(raised_stops)} off that, "
+            f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
+        ]
+    first = guarded_reading(brief)
+    if first is not None and first.channel_stops >= TELLING_STOPS:
+        words.append(
+            f"Its strongest colour lies {stops_label(first.channel_stops)} above its light "
+            "and is what clips first."
+        )
+    return words
+
+
+def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
+    """What decides the exposure, by its name or names, and where it is put."""
+    names = [one.name for one in brief.readings if one.role == anchor]
+    if len(names) > 1 and not is_bracketed(brief):
+        who = sentence_case(listed(names)) if all(names) else ROLE_WORDS[anchor]
+        return f"{who} together ask for"
+    return f"{sentence_case(names[0]) or ROLE_WORDS[anchor]} {_place_words(place)} is"
+
+
+def _shape_words(brief: Brief, wanted: float) -> list[str]:
+    """Whether the subject comes out as a shape."""
+    subjects = [reading.ev100 for reading in brief.readings if reading.role == SUBJECT]
+    if not subjects:
+        return []
+    falls = max(subjects) - wanted
+    if falls <= SHAPE_FROM_STOPS:
+        return [f"The subject falls to {signed(falls)}: a shape without detail."]
+    return [
+        f"The subject only falls to {signed(falls)}, and a shape needs {signed(SHAPE_FROM_STOPS)}: "
+        "stand it against something brighter."
+    ]
+
+
+def _place_words(place_stops: float) -> str:
+    if abs(place_stops) < 0.05:
+        return "at mid"
+    return f"at {signed(place_stops)}"
+
+
+def _against_mean(mean_ev100: float | None, wanted: float) -> list[str]:
+    """Say in words how the aim differs from what a meter over the whole frame would ask."""
+    if mean_ev100 is None or abs(wanted - mean_ev100) < WORTH_SAYING_STOPS:
+        return []
+    darker = wanted > mean_ev100
+    size = stops_label(wanted - mean_ev100)
+    if darker:
+        return [f"The meter will call that {size} under-exposed; it is meant."]
+    return [f"The meter will call that {size} over-exposed; it is meant."]
