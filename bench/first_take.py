@@ -41,6 +41,7 @@ ON_TRIPOD = {"bronze-bench", "varnish-tins", "sluice", "stars-over-slip"}
 KIT = (Glass("Polariser", 2.8), Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
 LIGHT_STOPS, SPEED_STOPS, DISTANCE_STOPS = 1.0, 0.35, 0.3
 NIGHT_SHUTTER_S = 10.0
+ANYWHERE_STOPS = 4.0
 
 
 @dataclass(frozen=True)
@@ -156,9 +157,13 @@ def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Me
 
 
 def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
-    """A reading as a user would place it: where it is wanted, or as its role has it."""
+    """A reading as a user would place it: where it is wanted, or as its role has it.
+
+    A dark detail that may land almost anywhere has no tone of its own.
+    """
     middle = (tone.low + tone.high) / 2
-    place = None if tone.role == "keep-bright" else middle
+    anywhere = tone.role == "keep-dark" and tone.high - tone.low > ANYWHERE_STOPS
+    place = None if tone.role == "keep-bright" or anywhere else middle
     return PlacedReading(
         tone.role, metered.ev100, place, name=tone.name, channel_stops=metered.channel_stops
     )

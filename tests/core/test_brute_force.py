@@ -210,8 +210,12 @@ def tone_snr(brief, iso, tone):
     return n / noise * math.sqrt(max(1.0, mode.width_px * mode.height_px / (width * height)))
 
 
-def order(brief, found, unsafe):
-    """The strategy's stated order as a sort key of (iso, shutter, residual)."""
+def order(brief, found, unsafe, *, lowest):
+    """The strategy's stated order as a sort key of (iso, shutter, residual).
+
+    `lowest` is the lowest ISO that fits: where the highlights hold the exposure it is hit first.
+    """
+    held = exposure_aim(brief).raised_stops > 1e-9
     highs = [x.high for x in found if x.axis == "shutter" and x.high < math.inf]
     highs += [max(x.only, default=math.inf) for x in found if x.axis == "only"]
     longest = min(highs, default=math.inf)
@@ -231,7 +235,9 @@ def order(brief, found, unsafe):
         return abs(residual) + (0.1 if unsafe and residual * unsafe > 0 else 0.0)
 
     def floor(iso, shutter, residual):
-        return math.log2(iso), off(residual), math.log2(shutter)
+        keys = math.log2(iso), off(residual), math.log2(shutter)
+        exact = max(0.0, math.log2(iso / lowest) - 1.0), round(abs(residual), 2)
+        return (*exact, *keys) if held else keys
 
     def ceiling(iso, shutter, residual):
         return max(0.0, math.log2(shutter / longest) + 2), math.log2(iso), off(residual)
@@ -247,7 +253,7 @@ def order(brief, found, unsafe):
         inside = math.log2(longest / shutter)
         spoilt = grain(iso, residual, 40.0) if inside > 1 else 0.0
         wanting = max(0.0, 1 - inside), spoilt, max(0.0, 2 - inside)
-        return *wanting, math.log2(iso), off(residual)
+        return *wanting, *floor(iso, shutter, residual)
 
     chosen = floor
     if iso_first == "ceiling" and longest < math.inf:
@@ -294,8 +300,10 @@ def best_on_lens(brief):
     if not pairs:
         little = fitting(brief, 0.5)
         return min(little, key=lambda x: (round(abs(x[2]), 6), x[0]), default=None)
-    first = min(pairs, key=order(brief, found, 0))
-    return min(pairs, key=order(brief, found, unsafe_side(brief, found, first)))
+    lowest = min(pair[0] for pair in pairs)
+    first = min(pairs, key=order(brief, found, 0, lowest=lowest))
+    unsafe = unsafe_side(brief, found, first)
+    return min(pairs, key=order(brief, found, unsafe, lowest=lowest))
 
 
 def subject_snr(brief, pair):
@@ -348,7 +356,7 @@ class AgainstBruteForce(unittest.TestCase):
             self.assertEqual(len(set(decision.conflict.between)), 2)
         elif decision.slip is not None:
             self.assertLessEqual(abs(decision.slip.residual_stops), 0.5 + SLACK)
-        made = [(trade.brief, trade.slip) for trade in decision.trades if not trade.by_hand]
+        made = [(trade.brief, trade.slip) for trade in decision.trades if not trade.outside]
         if decision.slip is not None:
             made.append((decision.brief, decision.slip))
         for brief, slip in made:

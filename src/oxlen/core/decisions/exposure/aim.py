@@ -41,6 +41,8 @@ SHAPE_FROM_STOPS = -3.0
 TELLING_STOPS = 0.15
 """A strongest colour that lies this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
+GUARD_MARGIN_STOPS = 0.2
+"""A patch is brighter here and there than on the mean, and a code of 250 shows no texture more."""
 MOVED_STOPS = 0.05
 """The aim is said to have moved from here on."""
 RAISED_STOPS = 1e-9
@@ -107,8 +109,8 @@ def exposure_aim(brief: Brief) -> Aim:
 
     It starts from what decides under that aim, moves as little as every other spot needs to land
     within what was asked of it, and keeps the highlight guard: there it moves half a ladder step
-    past it, so that no step within reach of the aim breaks it. Raises BadInput when there is no
-    reading to aim with.
+    or a little more past it, so that no step within reach of the aim breaks it. Raises BadInput
+    when there is no reading to aim with.
     """
     if not kept_readings(brief):
         raise BadInput("The plan needs at least one reading of the light.", "readings")
@@ -120,7 +122,7 @@ def exposure_aim(brief: Brief) -> Aim:
         placed += half_to_the_sky_stops(brief, placed)
     shared, moved_for = _serving_all(brief, placed + brief[STRATEGY].lift_stops)
     guard = guard_ev100(brief)
-    floor = shared if guard is None else guard + brief.mode.manual.half_step_stops
+    floor = shared if guard is None else guard + guard_margin_stops(brief)
     return Aim(
         max(shared, floor),
         placed,
@@ -130,6 +132,11 @@ def exposure_aim(brief: Brief) -> Aim:
         place_stops=place,
         moved_for=moved_for,
     )
+
+
+def guard_margin_stops(brief: Brief) -> float:
+    """How far the guard keeps off clipping: half a step of the phone, and what files lose there."""
+    return max(brief.mode.manual.half_step_stops, GUARD_MARGIN_STOPS)
 
 
 def half_to_the_sky_stops(brief: Brief, ground_ev100: float) -> float:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
+from oxlen.core.decisions.exposure.aim import RAISED_STOPS
 from oxlen.core.decisions.exposure.ask import STRATEGY, IsoStrategy, iso_strategy
 from oxlen.core.decisions.exposure.grid import Numbers, Pairs
 from oxlen.core.decisions.exposure.snr import subject_tone_stops, tone_snr
@@ -24,6 +25,8 @@ SHUTTER_FIRST_MARGIN_STOPS = 1.0
 STEADY_MARGIN_STOPS, CHEAP_MARGIN_STOPS = 1.0, 2.0
 """How much shorter than the hand's limit the *steady hand* keeps a still scene, and where ISO is
 cheap. At the limit itself one frame in ten is shaken."""
+EXACT_FOR_STOPS = 1.0
+"""So much ISO is given for hitting an exposure that the highlights hold."""
 UNSAFE_SIDE_STOPS = 0.1
 """What a residual towards the tightest limit counts extra, so that near ties err away from it."""
 ROUNDING = 6
@@ -33,6 +36,7 @@ ROUNDING = 6
 class Preference:
     """What a strategy goes by: its name, the shutter it likes best, and the unsafe side.
 
+    `exact` asks for the exposure before the last stop of ISO: where the highlight guard holds it.
     `snr` gives the subject's at the output for pairs; `by_name` tells a shutter asked for, or one
     in the middle of a look, from a margin. `unsafe_side` is +1 where brighter than wanted runs
     towards the tightest limit, −1 where darker does, 0 where neither is safer.
@@ -43,6 +47,7 @@ class Preference:
     longest_s: float | None
     snr: Callable[[Pairs], Numbers]
     by_name: bool = False
+    exact: bool = False
     unsafe_side: int = 0
 
 
@@ -63,6 +68,7 @@ def preference_of(
         longest,
         snr=lambda pairs: tone_snr(brief, pairs.iso, subject + pairs.residual_stops),
         by_name=brief[STRATEGY].shutter_s is not None or shortest is not None,
+        exact=problem.aim.raised_stops > RAISED_STOPS,
         unsafe_side=unsafe_side,
     )
 
@@ -76,8 +82,16 @@ def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | N
 
 
 def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
-    """Lowest ISO, then least residual, then the shorter shutter."""
-    return pairs.log_iso, _residual(pairs, preference), pairs.log_shutter
+    """Lowest ISO, then least residual, then the shorter shutter.
+
+    Where the exposure must be hit, least residual first among ISOs up to a stop over the lowest.
+    """
+    keys = pairs.log_iso, _residual(pairs, preference), pairs.log_shutter
+    if not preference.exact or not pairs.row.size:
+        return keys
+    dearer: Numbers = np.maximum(0.0, pairs.log_iso - pairs.log_iso.min() - EXACT_FOR_STOPS)
+    off = np.asarray(np.abs(pairs.residual_stops).round(2), dtype=float)
+    return dearer, off, *keys
 
 
 def ceiling_keys(pairs: Pairs, preference: Preference) -> Keys:
@@ -112,7 +126,7 @@ def steady_keys(pairs: Pairs, preference: Preference) -> Keys:
     # Past the first stop inside, ISO rises only as long as the picture stays clean.
     spoilt = np.where(inside > STEADY_MARGIN_STOPS, _grain(pairs, preference, SNR_EXCELLENT), 0.0)
     past_second = np.maximum(0.0, CHEAP_MARGIN_STOPS - inside)
-    return past_first, spoilt, past_second, pairs.log_iso, _residual(pairs, preference)
+    return past_first, spoilt, past_second, *floor_keys(pairs, preference)
 
 
 def _grain(pairs: Pairs, preference: Preference, snr_floor: float) -> Numbers:
