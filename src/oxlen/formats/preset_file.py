@@ -50,4 +50,9 @@ class PresetFile(Strict):
     id: Slug
     name: Name
     note: Annotated[str, Field(max_length=600)] = ""
+    light_ev100: Annotated[
+        tuple[float, float] | None,
+        Field(description="light on the subject that it is for, from the darkest to the brightest"),
+    ] = None
+    needs: Annotated[str, Field(max_length=200, description="what it takes in some of it")] = ""
     choices: ChoicesFile

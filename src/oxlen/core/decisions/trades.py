@@ -24,13 +24,13 @@ MOST_TOGETHER = 3
 COMBINED = (
     Tier.STEADIER,
     Tier.OTHER_LENS,
+    Tier.OTHER_LOOK,
     Tier.OTHER_LIGHT,
     Tier.GLASS,
     Tier.SEVERAL_FRAMES,
-    Tier.OTHER_LOOK,
     Tier.TONES,
 )
-"""What is done together with something else; accepted faults stand alone."""
+"""What is done together with something else, in the order it is done; faults stand alone."""
 ALONE = ("burst", "pan", "still", "steady_lamp", "fill", "lamp")
 """What is not worth doing if it is not enough."""
 
@@ -117,8 +117,12 @@ def _next_offers(one: _Tried, enough: set[str]) -> Iterator[Offer]:
     done = {*one.offer.id.split("+"), *enough}
     for other in _changes(one.search, one.conflict):
         # Two changes have one order: the one that is listed first comes first.
-        if _combines(other) and other.tier > one.offer.tier and other.id not in done:
+        if _combines(other) and _comes_after(other, one.offer) and other.id not in done:
             yield _both(one.offer, other)
+
+
+def _comes_after(other: Offer, first: Offer) -> bool:
+    return COMBINED.index(other.tier) > COMBINED.index(first.tier)
 
 
 def _combines(offer: Offer) -> bool:

@@ -37,7 +37,7 @@ LOOKS: tuple[MotionLook, ...] = (
         words="threads of water that still show which way they run",
     ),
     MotionLook(
-        "soft", "Soft", 0.70, share_max=3.0, words="a veil with its main currents left in it"
+        "soft", "Soft", 0.65, share_max=3.0, words="a veil with its main currents left in it"
     ),
     MotionLook("glass", "Glass", 8.0, share_max=None, words="nothing of the movement left"),
     MotionLook(

@@ -118,7 +118,7 @@ def _night(search: Search) -> Iterator[Offer]:
     if light_source(brief) in (LightSource.STARS, LightSource.DRAWING):
         return
     lift = round(short_of_light_stops(search), 2)
-    if 2.0**lift > frames:
+    if lift < SPARE_STOPS or 2.0**lift > frames:
         return
     strategy = replace(brief[STRATEGY], lift_stops=lift)
     merged = brief.asking(FRAMES, replace(brief[FRAMES], count=frames)).asking(STRATEGY, strategy)

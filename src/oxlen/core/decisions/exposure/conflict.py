@@ -13,7 +13,7 @@ from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReadin
 from oxlen.core.decisions.exposure.aim import guarded_reading
 from oxlen.core.decisions.exposure.ask import FORMAT, glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
-from oxlen.core.decisions.exposure.search import A_LITTLE_STOPS, Search
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
 from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
@@ -86,8 +86,7 @@ def is_hopeless(search: Search) -> bool:
     for low, high in ((bounds.shutter_min, bounds.shutter_max), (bounds.iso_min, bounds.iso_max)):
         if (low.low or 0) > (high.high or np.inf) * (1 + SLACK_STOPS):
             return True
-    off = max(A_LITTLE_STOPS, search.brief.mode.manual.half_step_stops) + SLACK_STOPS
-    wanted = search.aim.ev100
+    off, wanted = search.little_stops + SLACK_STOPS, search.aim.ev100
     brightest = _ev(search, bounds.shutter_max.high, bounds.iso_max.high)
     darkest = _ev(search, bounds.shutter_min.low, bounds.iso_min.low)
     return brightest - wanted > off or wanted - darkest > off or tones_apart_stops(search) > 0
@@ -220,7 +219,7 @@ def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) 
         )
         return Conflict((guard, high), gap, words, side=Side.DARK)
     words = f"{sentence_case(high_words(high))}; {low_words(low)}."
-    return Conflict((low, high), gap, words, side=Side.DARK)
+    return Conflict((low, high), gap, words, side=Side.STEPS)
 
 
 def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:

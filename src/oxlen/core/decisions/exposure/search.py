@@ -38,7 +38,7 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
-A_LITTLE_STOPS = 0.5
+A_LITTLE_STOPS, COARSE = 0.5, 1.5
 """Off the planned exposure by no more than this, a picture is as it was planned."""
 SPARE_STOPS = {Concern.PLACING: 0.5, Concern.KEEPING: 0.0}
 """How far past what was asked a picture still is one: 1½ stops off, never a white subject."""
@@ -133,9 +133,14 @@ class Search:
         index = preferred_index(self.open, self.preference)
         if index is not None:
             return _at(self.open, index)
-        little = np.abs(self.pairs.residual_stops) <= A_LITTLE_STOPS + SLACK_STOPS
+        little = np.abs(self.pairs.residual_stops) <= self.little_stops + SLACK_STOPS
         pairs = self.pairs.where(allowed_pairs(self.broken) & little)
         return _at(pairs, nearest_index(pairs))
+
+    @property
+    def little_stops(self) -> float:
+        """How far off still is as planned: more on a phone whose steps are whole stops."""
+        return max(A_LITTLE_STOPS, COARSE * self.brief.mode.manual.half_step_stops)
 
     def preferred_without(self, limit: Limit) -> Pairs | None:
         """What the strategy would choose if one limit were not there."""

@@ -37,7 +37,7 @@ MOST_FRAMES_BY_SUPPORT: Mapping[Support, int] = {
     "tripod": MOST_FRAMES,
 }
 MOST_BRACKETED = 9
-MOST_STACK_LIFT_STOPS = 4.0
+LEAST_LIFT_STOPS, MOST_STACK_LIFT_STOPS = 0.1, 4.0
 SPARE_STOPS = 0.1
 SPAN_SPARE = 1.2
 
@@ -74,7 +74,7 @@ def _stacked_and_lifted(search: Search, conflict: Conflict, many: Brief) -> Iter
     """Frames too dark by themselves, whose sum is as clean as one long enough would have been."""
     brief = search.brief
     lift = round(short_of_light_stops(search), 2)
-    if conflict.side is not Side.DARK or lift > MOST_STACK_LIFT_STOPS:
+    if conflict.side is not Side.DARK or not LEAST_LIFT_STOPS <= lift <= MOST_STACK_LIFT_STOPS:
         return
     strategy = replace(brief[STRATEGY], lift_stops=brief[STRATEGY].lift_stops + lift)
     raw = many if many[FORMAT] != "processed" else many.asking(FORMAT, "raw")
