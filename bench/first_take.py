@@ -17,12 +17,13 @@ from pathlib import Path
 import numpy as np
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
-from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.exposure.ask import SUPPORT, Strategy, glass_stops
 from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
-from oxlen.core.light.meter import Spot
+from oxlen.core.light.meter import Spot, Tones
+from oxlen.core.light.patterns import frame_light
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.core.review.acceptance import JudgedTake, failings
@@ -33,7 +34,8 @@ from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.pictures.reading import read_picture
+from oxlen.pictures.opening import open_picture
+from oxlen.pictures.reading import PictureReading, read_picture
 
 PROFILE = shipped_profile("wherry-3")
 RAW_SCENES = {"bronze-bench", "tarred-shed", "sluice", "stars-over-slip"}
@@ -104,7 +106,8 @@ def _planned(
     truth: SceneFile, scene: Scene, phone: BenchPhone, *, support: Support
 ) -> CaptureSettings:
     """What a user of Oxlen would dial in after metering one picture taken on auto."""
-    brief = _brief(truth, phone, support, readings=_readings(truth, scene, phone))
+    metered, tones = _readings(truth, scene, phone)
+    brief = _brief(truth, phone, support, readings=metered, tones=tones)
     decision = plan(brief, ask=True)
     if decision.conflict is not None:
         brief, decision = _first_way_out(brief, decision)
@@ -129,18 +132,21 @@ def _planned(
 def _first_way_out(brief: ask_brief, decision):  # type: ignore[no-untyped-def]
     """The way out a user with the yard's kit would take: the first in the list that one frame does.
 
-    A slip that only misses a tone by a little more than was asked is shot as it is.
+    A slip that only misses a tone by a little more than was asked is shot as it is, unless a filter
+    at hand mends it.
     """
-    if decision.slip is not None:
-        return brief, decision
     for trade in decision.trades:
-        if not trade.outside and not trade.exposures and trade.id not in ("hour", "light"):
+        if trade.outside or trade.exposures or trade.id in ("hour", "light"):
+            continue
+        if decision.slip is None or (trade.id == "nd" and trade.cost.endswith("in your kit")):
             return trade.brief, plan(trade.brief)
     return brief, decision
 
 
-def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Metered]:
-    """Light of each wanted spot, metered from a file the phone took on auto."""
+def _readings(
+    truth: SceneFile, scene: Scene, phone: BenchPhone
+) -> tuple[dict[str, Metered], SceneTones | None]:
+    """Light of each wanted spot and of the frame, metered from a file the phone took on auto."""
     auto = phone.auto_settings(scene, "tripod")
     kind = "raw" if truth.id in RAW_SCENES else "processed"
     take = phone.take(scene, auto, kind, taken_at="2026:10:03 12:00:00")
@@ -149,11 +155,24 @@ def _readings(truth: SceneFile, scene: Scene, phone: BenchPhone) -> dict[str, Me
         path = Path(folder) / ("take.dng" if take.dng else "take.jpg")
         path.write_bytes(take.dng or take.jpeg or b"")
         found = read_picture(path, spots=spots)
+        with open_picture(path, path.name) as picture:
+            tones = _tones(found, picture.pixels.sample(strongest=True))
     return {
         one.spot.name: Metered(one.ev100, one.tone.channel_stops)
         for one in found.spots
         if one.ev100 is not None and one.tone is not None
-    }
+    }, tones
+
+
+def _tones(found: PictureReading, sampled: Tones) -> SceneTones | None:
+    """The frame's tones in EV100, as a sheet has them."""
+    mid, width = found.ev100_of(0.0), sampled.row_length or 1
+    if mid is None or found.frame is None:
+        return None
+    strongest = sampled.luminance if sampled.strongest is None else sampled.strongest
+    light = frame_light(sampled.luminance.reshape(-1, width), strongest.reshape(-1, width))
+    edges = tuple((light.edges_stops + mid).tolist())
+    return SceneTones(edges, tuple(light.shares.tolist()), found.frame.clipped_share)
 
 
 def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
@@ -165,12 +184,22 @@ def _placed(tone: ToneWanted, metered: Metered) -> PlacedReading:
     anywhere = tone.role == "keep-dark" and tone.high - tone.low > ANYWHERE_STOPS
     place = None if tone.role == "keep-bright" or anywhere else middle
     return PlacedReading(
-        tone.role, metered.ev100, place, name=tone.name, channel_stops=metered.channel_stops
+        tone.role,
+        metered.ev100,
+        place,
+        name=tone.name,
+        channel_stops=metered.channel_stops,
+        within_stops=None if place is None else (tone.high - tone.low) / 2,
     )
 
 
 def _brief(
-    truth: SceneFile, phone: BenchPhone, support: Support, *, readings: dict[str, Metered]
+    truth: SceneFile,
+    phone: BenchPhone,
+    support: Support,
+    *,
+    readings: dict[str, Metered],
+    tones: SceneTones | None = None,
 ) -> Brief:
     wanted = truth.acceptance
     placed = tuple(_placed(t, readings[t.name]) for t in wanted.tones if t.name in readings)
@@ -189,7 +218,12 @@ def _brief(
         phone.lens.id,
         support=support,
         readings=placed,
-        school=Strategy(exposure="dark" if only_dark else "centre", shutter_s=stars),
+        tones=tones,
+        school=Strategy(
+            exposure="dark" if only_dark else "centre",
+            shutter_s=stars,
+            white_share=wanted.clipped_share_max,
+        ),
         file_format="raw" if truth.id in RAW_SCENES else "processed",
         freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
         show=tuple(ask_show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak),

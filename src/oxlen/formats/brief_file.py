@@ -28,12 +28,15 @@ else:
 class ReadingFile(Strict):
     """Light at EV100 in a role, wanted `place` stops from mid (the role's default when null).
 
+    `within` is how many stops off still will do: a stop where it is null, half for a neutral.
+
     `plus_minus_stops` says how far the reading may be off, and `why_plus_minus` why.
     """
 
     role: Role
     ev100: Annotated[float, Field(ge=-30, le=40)]
     place: Annotated[float, Field(ge=-12, le=8)] | None = None
+    within: Annotated[float, Field(ge=0.05, le=12)] | None = None
     name: Annotated[str, Field(max_length=80)] = ""
     channel_stops: Annotated[float, Field(ge=0, le=12)] = 0.0
     plus_minus_stops: Annotated[float, Field(ge=0, le=20)] | None = None
@@ -159,6 +162,7 @@ def brief_of(file: BriefLight, phone: Phone) -> Brief:
                 r.place,
                 name=r.name,
                 channel_stops=r.channel_stops,
+                within_stops=r.within,
                 plus_minus_stops=r.plus_minus_stops,
                 why_plus_minus=r.why_plus_minus,
             )

@@ -7,6 +7,9 @@ from dataclasses import dataclass, field, fields, replace
 from functools import cached_property
 from typing import Any, Literal, TypeVar
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oxlen.core.ask import Ask
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
 from oxlen.core.kit.glass import Glass
@@ -32,6 +35,7 @@ ROLES: tuple[Role, ...] = tuple(ROLE_NAMES)
 class PlacedReading:
     """Light at EV100 in a role, wanted `place_stops` from mid; None takes the role's default.
 
+    `within_stops` is how far off still will do; None takes what is usual for the role.
     `channel_stops`: how much sooner its strongest colour channel clips than a neutral so light.
     `plus_minus_stops` and `why_plus_minus` say how far the reading itself may be off.
     """
@@ -41,6 +45,7 @@ class PlacedReading:
     place_stops: float | None = None
     name: str = ""
     channel_stops: float = 0.0
+    within_stops: float | None = None
     # Doubt about a reading does not make it another reading.
     plus_minus_stops: float | None = field(default=None, compare=False)
     why_plus_minus: str = field(default="", compare=False)
@@ -49,6 +54,8 @@ class PlacedReading:
         require_between("ev100", self.ev100, low=-30, high=40, unit="EV100")
         if self.place_stops is not None:
             require_between("place", self.place_stops, low=-12, high=8, unit="stops from mid")
+        if self.within_stops is not None:
+            require_between("within", self.within_stops, low=0.05, high=12, unit="stops")
         require_between("channel_stops", self.channel_stops, low=0, high=12, unit="stops")
 
     @property
@@ -68,6 +75,11 @@ class SceneTones:
     edges_ev100: tuple[float, ...]
     shares: tuple[float, ...]
     lost_share: float = 0.0
+
+    @cached_property
+    def brighter_shares(self) -> NDArray[np.float64]:
+        """Share of the frame brighter than each edge."""
+        return np.concatenate([[0.0], np.cumsum(self.shares[::-1])])[::-1]
 
 
 @dataclass(frozen=True)

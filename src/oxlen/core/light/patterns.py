@@ -43,7 +43,9 @@ class FrameLight:
     shares: NDArray[np.float64]
 
 
-HISTOGRAM_EDGES = np.arange(-12.0, 6.01, 0.25)
+HISTOGRAM_STEP_STOPS = 1 / 12
+"""Fine enough to tell how much of a frame clips at each step of a phone."""
+HISTOGRAM_EDGES = np.linspace(-12.0, 6.0, round(18 / HISTOGRAM_STEP_STOPS) + 1)
 
 
 def frame_light(
@@ -62,7 +64,7 @@ def frame_light(
     level = luminance if strongest is None else strongest
     tones = stops_from_mid(np.maximum(level, 1e-6))
     inside = np.clip(tones, HISTOGRAM_EDGES[0], HISTOGRAM_EDGES[-1] - 1e-9)
-    index = ((inside - HISTOGRAM_EDGES[0]) / 0.25).astype(np.intp)
+    index = ((inside - HISTOGRAM_EDGES[0]) / HISTOGRAM_STEP_STOPS).astype(np.intp)
     counts = np.bincount(index.ravel(), minlength=HISTOGRAM_EDGES.size - 1)
     return FrameLight(
         _cell_means(luminance, rows, columns), HISTOGRAM_EDGES, counts / luminance.size

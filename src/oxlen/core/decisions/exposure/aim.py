@@ -7,6 +7,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from statistics import fmean
 
+import numpy as np
+
 from oxlen.core.decisions.brief import (
     KEEP_BRIGHT,
     KEEP_DARK,
@@ -41,6 +43,11 @@ SHAPE_FROM_STOPS = -3.0
 TELLING_STOPS = 0.15
 """A strongest colour that lies this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
+SURE_SHARE = 0.94
+"""What is counted in one picture may come out a little more in the next."""
+FILE_WHITE_STOPS = 0.09
+"""A processed file shows no texture from code 250 up, this far under clipping."""
+GUARDED_MORE_STOPS = 0.5
 GUARD_MARGIN_STOPS = 0.2
 """A patch is brighter here and there than on the mean, and a code of 250 shows no texture more."""
 MOVED_STOPS = 0.05
@@ -71,7 +78,8 @@ class Aim:
     """EV100 wanted, and how it came about: see `aim_words.aim_sentences`.
 
     `placed_ev100` is what the deciding spots ask for, `shared_ev100` that moved for the sake of the
-    spot named in `moved_for`; the highlight guard raised it to `ev100`.
+    spot named in `moved_for`; the highlight guard raised it to `ev100`. `counted_guard_ev100` is
+    where the frame's own tones put that guard.
     """
 
     ev100: float
@@ -81,6 +89,7 @@ class Aim:
     guard_ev100: float | None
     place_stops: float = 0.0
     moved_for: str = ""
+    counted_guard_ev100: float | None = None
 
     @property
     def raised_stops(self) -> float:
@@ -122,7 +131,12 @@ def exposure_aim(brief: Brief) -> Aim:
         placed += half_to_the_sky_stops(brief, placed)
     shared, moved_for = _serving_all(brief, placed + brief[STRATEGY].lift_stops)
     guard = guard_ev100(brief)
-    floor = shared if guard is None else guard + guard_margin_stops(brief)
+    counted = None if guard is None else share_guard_ev100(brief, guard)
+    floor = shared
+    if guard is not None:
+        margin = guard_margin_stops(brief)
+        half = brief.mode.manual.half_step_stops
+        floor = guard + margin if counted is None else counted + half
     return Aim(
         max(shared, floor),
         placed,
@@ -131,7 +145,25 @@ def exposure_aim(brief: Brief) -> Aim:
         guard_ev100=guard,
         place_stops=place,
         moved_for=moved_for,
+        counted_guard_ev100=counted,
     )
+
+
+def share_guard_ev100(brief: Brief, guard_ev100: float) -> float | None:
+    """Lowest EV100 at which no more of the frame turns white than may; None without a picture.
+
+    The marked spot says what to keep, the frame how much of it lies beside the spot and is as
+    bright. What is far brighter, such as a lamp, is not meant: the guard moves by half a stop at
+    most.
+    """
+    tones, allowed = brief.tones, SURE_SHARE * brief[STRATEGY].white_share
+    if tones is None or tones.lost_share > allowed / 2:
+        return None
+    headroom = brief.mode.headroom_stops(brief[FORMAT])
+    white = headroom if brief[FORMAT] == "raw" else headroom - FILE_WHITE_STOPS
+    above = tones.brighter_shares
+    edge = float(np.interp(allowed, above[::-1], tones.edges_ev100[::-1]))
+    return min(max(edge - white, guard_ev100), guard_ev100 + GUARDED_MORE_STOPS)
 
 
 def guard_margin_stops(brief: Brief) -> float:

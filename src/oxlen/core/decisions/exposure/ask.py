@@ -157,6 +157,7 @@ class Strategy(Checked):
     decides. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the one
     asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
     decides the exposure. `lift_stops` exposes darker by so much, for lifting in development.
+    `white_share` is how much of the frame may turn white where bright detail is to be kept.
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
@@ -166,6 +167,9 @@ class Strategy(Checked):
     let_clip: bool = False
     iso_fixed: Annotated[float, Quantity(1, 1e7, "ISO", label="ISO fixed")] | None = None
     lift_stops: Annotated[float, Quantity(0, 6, "stops", label="Lifted afterwards")] = 0.0
+    white_share: Annotated[float, Quantity(0.0001, 1, "of the frame", label="May turn white")] = (
+        0.02
+    )
 
 
 SUPPORT_WORDS: Mapping[str, str] = {

@@ -36,7 +36,8 @@ class Conflict:
 
     `side` says whether more or less light would help; *steps* where two bounds leave no step
     between them whatever the light, *tones* where one exposure cannot serve two spots, which are
-    then `dark_spot` and `bright_spot`. Where no light would do, nothing is missing in stops: 0.
+    then `dark_spot` and `bright_spot`; `between_steps` where there is room, but no step of the
+    phone in it. Where no light would do, nothing is missing in stops: 0.
     """
 
     limits: tuple[Limit, Limit]
@@ -45,6 +46,7 @@ class Conflict:
     side: Side
     dark_spot: PlacedReading | None = None
     bright_spot: PlacedReading | None = None
+    between_steps: bool = False
 
     @property
     def between(self) -> tuple[str, str]:
@@ -265,6 +267,8 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
         other = bounds.shutter_max if limit.axis != ISO else bounds.iso_max
         if other is limit:
             other = bounds.iso_max if limit.axis == SHUTTER else bounds.shutter_max
+        if limit.is_about(Concern.PLACING):
+            other = _about_tones(search) or other
         return _no_step(limit, found[1][1] if len(found) > 1 else other, gap)
     gap = float(np.abs(search.pairs.residual_stops).min())
     return _no_step(bounds.shutter_max, bounds.iso_max, gap)
@@ -272,7 +276,7 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
 
 def _no_step(first: Limit, second: Limit, stops: float) -> Conflict:
     sentence = f"This phone has no step that keeps both “{first.name}” and “{second.name}”."
-    return Conflict((first, second), stops, sentence, side=Side.STEPS)
+    return Conflict((first, second), stops, sentence, side=Side.STEPS, between_steps=True)
 
 
 def _about_tones(search: Search) -> Limit | None:

@@ -36,6 +36,7 @@ STANDARD_FACTORS = (2, 4, 8, 16, 32, 64, 128, 256, 512, 1000, 2000, 4000, 8000, 
 SPARE_STOPS = 0.1
 EXACTLY = 0.999
 """Filters are named by rounded factors: 1000 for 1024."""
+WEAK_FACTOR = 4.0
 SPARE_BLUR = 1.02
 """A hair over what is needed, so that rounding does not close what was opened."""
 MOST_LAMP_STOPS = 5.0
@@ -117,6 +118,8 @@ def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
             brief=brief.asking(GLASS, ()),
             tier=Tier.GLASS,
         )
+    if conflict is not None and conflict.between_steps:
+        yield from between_steps_offers(search)
     # Where only a shutter collides, glass is of use together with something else.
     too_bright = too_bright_stops(search)
     if conflict is None or conflict.side not in (Side.BRIGHT, Side.STEPS) or too_bright <= 0:
@@ -131,6 +134,18 @@ def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         if standard is not None:
             bought = [Glass(f"ND {standard}", standard)]
             yield from _glass_on(brief, bought, needed, where="not in your kit")
+
+
+def between_steps_offers(search: Search) -> Iterator[Offer]:
+    """Weak glass of the kit: what it takes falls between the phone's steps and opens new ones."""
+    brief = search.brief
+    for glass in brief.filters_at_hand:
+        if glass not in brief[GLASS] and glass.factor <= WEAK_FACTOR:
+            taken = stops_label(math.log2(glass.factor))
+            cost = f"its {taken} fall between this phone's steps; in your kit"
+            on = brief.asking(GLASS, (*brief[GLASS], glass))
+            text = f"Put {glass.name} on the lens"
+            yield Offer("nd", text, cost, brief=on, tier=Tier.GLASS)
 
 
 def weaker_glass_offers(search: Search) -> Iterator[Offer]:

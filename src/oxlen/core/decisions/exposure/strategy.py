@@ -36,7 +36,8 @@ ROUNDING = 6
 class Preference:
     """What a strategy goes by: its name, the shutter it likes best, and the unsafe side.
 
-    `exact` asks for the exposure before the last stop of ISO: where the highlight guard holds it.
+    `exact` asks for the exposure before the last stop of ISO: where the highlight guard holds it;
+    `brightest` that the brightest of what is kept is the best of it.
     `snr` gives the subject's at the output for pairs; `by_name` tells a shutter asked for, or one
     in the middle of a look, from a margin. `unsafe_side` is +1 where brighter than wanted runs
     towards the tightest limit, −1 where darker does, 0 where neither is safer.
@@ -48,6 +49,7 @@ class Preference:
     snr: Callable[[Pairs], Numbers]
     by_name: bool = False
     exact: bool = False
+    brightest: bool = False
     unsafe_side: int = 0
 
 
@@ -69,6 +71,7 @@ def preference_of(
         snr=lambda pairs: tone_snr(brief, pairs.iso, subject + pairs.residual_stops),
         by_name=brief[STRATEGY].shutter_s is not None or shortest is not None,
         exact=problem.aim.raised_stops > RAISED_STOPS,
+        brightest=problem.aim.counted_guard_ev100 is not None,
         unsafe_side=unsafe_side,
     )
 
@@ -90,8 +93,9 @@ def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
     if not preference.exact or not pairs.row.size:
         return keys
     dearer: Numbers = np.maximum(0.0, pairs.log_iso - pairs.log_iso.min() - EXACT_FOR_STOPS)
-    off = np.asarray(np.abs(pairs.residual_stops).round(2), dtype=float)
-    return dearer, off, *keys
+    residual = pairs.residual_stops
+    off = -residual if preference.brightest else np.abs(residual)
+    return dearer, np.asarray(off.round(2), dtype=float), *keys
 
 
 def ceiling_keys(pairs: Pairs, preference: Preference) -> Keys:

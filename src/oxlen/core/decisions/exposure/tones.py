@@ -142,19 +142,17 @@ def _wanted(brief: Brief, reading: PlacedReading) -> WantedTone | None:
     if is_backdrop(brief, reading):
         black = min(place, (brief[DRAWING] or Drawing()).ambient_black_stops)
         return WantedTone(reading, black, None, brighter_stops=0.0)
-    if reading.role == NEUTRAL:
-        return WantedTone(reading, place, NEUTRAL_OFF_STOPS, brighter_stops=NEUTRAL_OFF_STOPS)
-    if reading.role == KEEP_BRIGHT:
-        return WantedTone(reading, place) if _decides_as_bright(brief, reading) else None
+    usual = NEUTRAL_OFF_STOPS if reading.role == NEUTRAL else OFF_STOPS
+    within = usual if reading.within_stops is None else reading.within_stops
+    if reading.role == KEEP_BRIGHT and not _decides_as_bright(brief, reading):
+        return None
     if is_shape(brief, reading):
-        return WantedTone(reading, SHAPE_PLACE_STOPS, None, brighter_stops=OFF_STOPS)
-    if reading.place_stops is not None:
-        return WantedTone(reading, place)
-    if reading.role == KEEP_DARK:
+        return WantedTone(reading, SHAPE_PLACE_STOPS, None, brighter_stops=within)
+    if reading.role == KEEP_DARK and reading.place_stops is None:
         # Developed RAW shows darker detail than a processed file, as far as noise lets it.
-        kept = None if brief[FORMAT] == "raw" else OFF_STOPS
+        kept = None if brief[FORMAT] == "raw" else within
         return WantedTone(reading, place, kept, brighter_stops=None)
-    return WantedTone(reading, place)
+    return WantedTone(reading, place, within, brighter_stops=within)
 
 
 def is_shape(brief: Brief, reading: PlacedReading) -> bool:

@@ -27,16 +27,21 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
     colour = f", its strongest colour {stops_label(first.channel_stops)} above"
     sooner = colour if first.channel_stops >= TELLING_STOPS else ""
     headroom = mode.headroom_stops(brief[FORMAT])
+    spot, counted = clips_as - headroom, problem.aim.counted_guard_ev100
+    by_share = counted is not None and counted > spot
+    beside = ""
+    if by_share:
+        beside = f"; no more than {brief[STRATEGY].white_share:.0%} of the frame turns white"
     yield Limit(
         HIGHLIGHTS,
         EXPOSURE,
-        clips_as - headroom,
+        counted if by_share else spot,
         high=None,
         name="keep highlights",
         reason=f"The brightest detail is {ev_label(first.ev100)}{sooner} "
-        f"and clips {signed(headroom)} from mid",
+        f"and clips {signed(headroom)} from mid{beside}",
         source="phone profile, after ISO 12232",
-        computation="headroom_check",
+        computation=None if by_share else "headroom_check",
         inputs={"ev100_hi": clips_as, "ev100_set": problem.aim.ev100, "headroom": headroom},
         base_iso=mode.sensor.base_iso,
     )
