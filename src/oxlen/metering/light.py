@@ -51,6 +51,7 @@ class LightReading(BaseModel):
     """One reading with all that is known of it; `place` is where it will be put, in stops.
 
     `channel_is_telling` says that its strongest colour clips noticeably sooner than its light.
+    `superseded` marks a guess from the table of usual light that a measured reading has replaced.
     """
 
     id: str
@@ -68,6 +69,7 @@ class LightReading(BaseModel):
     clipped_share: float | None = None
     channel_stops: float = 0.0
     channel_is_telling: bool = False
+    superseded: bool = False
 
 
 class PictureLight(BaseModel):
@@ -125,7 +127,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     on = _on(body, profile)
     entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
     if body.picture is None:
-        return SheetLight(entries)
+        return SheetLight(_guesses_last(entries))
     report = cache.report(body.picture)
     settings = _settings(report, body)
     set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
@@ -140,11 +142,26 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     )
     doubt = _picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
-    if not readings and picture.mean_ev100 is not None:
-        readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on),)
+    only_guessed = all(one.kind == "level" for one in readings)
+    if only_guessed and picture.mean_ev100 is not None:
+        readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on), *readings)
     metered = mid is not None and frame is not None
     return SheetLight(
-        readings, picture, mid, frame=cache.frame_light(body.picture) if metered else None
+        _guesses_last(readings),
+        picture,
+        mid,
+        frame=cache.frame_light(body.picture) if metered else None,
+    )
+
+
+def _guesses_last(readings: tuple[LightReading, ...]) -> tuple[LightReading, ...]:
+    """A guess counts as long as nothing was measured, and is never averaged with what was."""
+    is_measured = any(one.kind != "level" and one.ev100 is not None for one in readings)
+    if not is_measured:
+        return readings
+    return tuple(
+        one.model_copy(update={"superseded": True}) if one.kind == "level" else one
+        for one in readings
     )
 
 

@@ -17,7 +17,9 @@ def brief_of_sheet(
     """What a sheet asks for, by the light that was measured for it."""
     return Brief(
         phone=phone,
-        readings_measured=tuple(_placed(one) for one in light.readings if one.ev100 is not None),
+        readings_measured=tuple(
+            _placed(one) for one in light.readings if one.ev100 is not None and not one.superseded
+        ),
         mean_measured_ev100=light.mean_ev100,
         tones_measured=light.tones,
         filters_at_hand=tuple(filters_at_hand),

@@ -18,6 +18,7 @@ from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.light import SheetLight, measured
 from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
 
 Quality = Literal["coarse", "full"]
@@ -42,8 +43,9 @@ class PreviewCache:
         key = (body.model_dump_json(), profile.model_dump_json())
         with self._lock:
             if key not in self._decided:
-                light = measured(body, profile, self._pictures)
-                brief = brief_of_sheet(body, profile.to_phone(), light)
+                one = answered_for(body, profile, self._pictures)
+                light = measured(one.body, one.profile, self._pictures)
+                brief = brief_of_sheet(one.body, one.profile.to_phone(), light)
                 if not brief.readings:
                     words = "A dry run needs light to go by: a picture, or a reading."
                     raise BadInput(words, "readings")

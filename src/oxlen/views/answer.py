@@ -21,6 +21,7 @@ from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody, StepsByHand
 from oxlen.metering.light import LightReading, PictureLight, SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.views.exposure_map import ExposureMap, exposure_map
 from oxlen.views.fields import LimitFields, limit_fields
@@ -56,10 +57,12 @@ class WayOut(BaseModel):
 class Answer(BaseModel):
     """All that follows from a sheet; `plan` is None when there is no light to go by.
 
-    `trades` and `lenses` go with those of the plan, by id.
+    `phone_note` says where a picture came from a phone that is not in the kit. `trades` and
+    `lenses` go with those of the plan, by id.
     """
 
     phone_name: str
+    phone_note: str | None
     picture: PictureLight | None
     readings: list[LightReading]
     plan: PlanFile | None
@@ -82,11 +85,13 @@ def answer(
     filters_at_hand: Sequence[Glass] = (),
 ) -> Answer:
     """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
-    profile = find_phone(body.phone)
-    light = measured(body, profile, cache)
-    brief = brief_of_sheet(body, profile.to_phone(), light, filters_at_hand=filters_at_hand)
+    one = answered_for(body, find_phone(body.phone), cache)
+    light = measured(one.body, one.profile, cache)
+    phone = one.profile.to_phone()
+    brief = brief_of_sheet(one.body, phone, light, filters_at_hand=filters_at_hand)
     decision = plan(brief, ask=True) if brief.readings else None
-    return answer_to(profile, light, decision, by_hand=body.steps_by_hand)
+    found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand)
+    return found.model_copy(update={"phone_note": one.note})
 
 
 def answer_to(
@@ -96,6 +101,7 @@ def answer_to(
     planned = plan_file(decision, ask=True) if decision else None
     return Answer(
         phone_name=profile.name,
+        phone_note=None,
         picture=light.picture,
         readings=list(light.readings),
         plan=planned,

@@ -54,7 +54,7 @@ def tone_scale(decision: Plan, readings: Iterable[LightReading]) -> ToneScale:
             mark=AT_LEAST[one.state],
         )
         for one in readings
-        if one.ev100 is not None
+        if one.ev100 is not None and not one.superseded
     ]
     return ToneScale(
         lowest_stops=LOWEST_STOPS,

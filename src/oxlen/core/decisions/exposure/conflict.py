@@ -9,15 +9,22 @@ from enum import StrEnum
 
 import numpy as np
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
+from oxlen.core.decisions.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.aim import guarded_reading
-from oxlen.core.decisions.exposure.ask import FORMAT, glass_stops
+from oxlen.core.decisions.exposure.ask import glass_stops
+from oxlen.core.decisions.exposure.conflict_words import (
+    apart_words,
+    begins_words,
+    crossed_words,
+    high_words,
+    low_words,
+)
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import NO_ISO
-from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, wanted_tones
+from oxlen.core.decisions.exposure.tones import wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
-from oxlen.core.labels import amount_label, sentence_case, stops_label, time_label, two_digits
+from oxlen.core.labels import amount_label, sentence_case, stops_label
 from oxlen.core.units import stops_between
 
 
@@ -146,25 +153,6 @@ def spot_behind(brief: Brief, limit: Limit) -> PlacedReading:
     return first
 
 
-def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str:
-    """How far two spots are from having both what was asked of them."""
-    guarded = bright.role == KEEP_BRIGHT and bright.place_stops is None
-    headroom = brief.mode.headroom_stops(brief[FORMAT])
-    kept_ev100 = (
-        bright.clips_as_ev100 - headroom if guarded else bright.ev100 - place_stops(brief, bright)
-    )
-    darker = kept_ev100 - (dark.ev100 - place_stops(brief, dark))
-    if guarded:
-        return (
-            f"{sentence_case(spoken_spot(dark))} {stops_label(darker)} darker than you asked, "
-            f"to keep {spoken_spot(bright)}."
-        )
-    return (
-        f"{sentence_case(spoken_spot(dark))} and {spoken_spot(bright)} ask for exposures "
-        f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
-    )
-
-
 def _low(limit: Limit) -> float:
     return -np.inf if limit.low is None else limit.low
 
@@ -192,23 +180,6 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
         words = crossed_words(low, high)
         return Conflict((low, high), gap, words, side=Side.STEPS)
     return None
-
-
-def crossed_words(low: Limit, high: Limit) -> str:
-    """Two shutters that are asked for at once, each with what asks for it."""
-    return f"{sentence_case(low_words(low))}; {high_words(high)}."
-
-
-def low_words(limit: Limit) -> str:
-    """A lower bound within a sentence."""
-    value = _said(limit.axis, limit.low or 1.0)
-    return limit.low_words or f"“{limit.name}” needs {value} or more"
-
-
-def high_words(limit: Limit) -> str:
-    """An upper bound within a sentence."""
-    value = _said(limit.axis, limit.high or 1.0)
-    return limit.high_words or f"“{limit.name}” allows {value} at most"
 
 
 def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) -> Conflict:
@@ -239,19 +210,9 @@ def _out_of_light(search: Search, bounds: Bounds) -> Conflict | None:
         guarded = search.aim.raised_stops > 0 and bounds.shutter_min.is_device
         other = highlight if guarded and highlight else bounds.iso_min
         shortest = low_words(bounds.shutter_min)
-        words = f"{amount_label(bright)} too bright: {shortest}, and {_begins(other)}."
+        words = f"{amount_label(bright)} too bright: {shortest}, and {begins_words(other)}."
         return Conflict((bounds.shutter_min, other), bright, words, side=Side.BRIGHT)
     return None
-
-
-def _begins(limit: Limit) -> str:
-    if limit.axis == EXPOSURE:
-        return "the brightest detail is to keep its texture"
-    return low_words(limit)
-
-
-def _said(axis: Axis, value: float) -> str:
-    return time_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
 
 
 def _between_steps(search: Search, bounds: Bounds) -> Conflict:

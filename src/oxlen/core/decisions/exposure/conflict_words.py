@@ -1,0 +1,56 @@
+"""What stands in the way, in words."""
+
+from __future__ import annotations
+
+from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
+from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot
+from oxlen.core.decisions.limit import EXPOSURE, SHUTTER, Axis, Limit
+from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
+
+
+def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str:
+    """How far two spots are from having both what was asked of them."""
+    guarded = bright.role == KEEP_BRIGHT and bright.place_stops is None
+    headroom = brief.mode.headroom_stops(brief[FORMAT])
+    kept_ev100 = (
+        bright.clips_as_ev100 - headroom if guarded else bright.ev100 - place_stops(brief, bright)
+    )
+    darker = kept_ev100 - (dark.ev100 - place_stops(brief, dark))
+    if guarded:
+        return (
+            f"{sentence_case(spoken_spot(dark))} {stops_label(darker)} darker than you asked, "
+            f"to keep {spoken_spot(bright)}."
+        )
+    return (
+        f"{sentence_case(spoken_spot(dark))} and {spoken_spot(bright)} ask for exposures "
+        f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
+    )
+
+
+def crossed_words(low: Limit, high: Limit) -> str:
+    """Two shutters that are asked for at once, each with what asks for it."""
+    return f"{sentence_case(low_words(low))}; {high_words(high)}."
+
+
+def low_words(limit: Limit) -> str:
+    """A lower bound within a sentence."""
+    value = _said(limit.axis, limit.low or 1.0)
+    return limit.low_words or f"“{limit.name}” needs {value} or more"
+
+
+def high_words(limit: Limit) -> str:
+    """An upper bound within a sentence."""
+    value = _said(limit.axis, limit.high or 1.0)
+    return limit.high_words or f"“{limit.name}” allows {value} at most"
+
+
+def begins_words(limit: Limit) -> str:
+    """What keeps an exposure from being less bright."""
+    if limit.axis == EXPOSURE:
+        return "the brightest detail is to keep its texture"
+    return low_words(limit)
+
+
+def _said(axis: Axis, value: float) -> str:
+    return time_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"
