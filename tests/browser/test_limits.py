@@ -40,7 +40,7 @@ class OnTheMap(InBrowser):
     def test_a_collision_names_its_limits_and_a_trade_opens_it(self):
         page = self.page
         self.visit("/sheets/8")
-        expect(self.region("Exposure map")).to_contain_text("No stretch open")
+        expect(self.region("Exposure map")).to_contain_text("Nothing open")
         expect(self.region("Slip")).to_contain_text("too bright")
         self.region("Slip").get_by_role(
             "button", name=re.compile("Put Polariser and ND 1000 on")
@@ -50,7 +50,7 @@ class OnTheMap(InBrowser):
         self.open_row("Glass")
         expect(page.get_by_role("checkbox", name=re.compile("ND 1000"))).to_be_checked()
         page.get_by_role("button", name="Undo").click()
-        expect(self.region("Exposure map")).to_contain_text("No stretch open")
+        expect(self.region("Exposure map")).to_contain_text("Nothing open")
 
     def test_wheel_and_drag_read_their_figures_from_the_answer(self):
         page = self.page

@@ -268,4 +268,5 @@ class PlanFile(BaseModel):
     lenses: list[LensOptionFile]
     reasons: list[ReasonFile]
     wanted_ev100: float
+    motion_asked: bool = Field(description="whether anything was said of what moves")
     school: str

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import iso_strategy
+from oxlen.core.decisions.exposure.ask import iso_strategy, motion_asked
 from oxlen.core.decisions.exposure.auto import AutoChoice
 from oxlen.core.decisions.exposure.auto_steps import AutoSteps
 from oxlen.core.decisions.exposure.conflict import Conflict
@@ -82,6 +82,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
         wanted_ev100=plan.search.aim.ev100,
+        motion_asked=motion_asked(plan.brief),
         school=iso_strategy(plan.brief),
     )
 

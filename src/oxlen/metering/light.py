@@ -124,10 +124,10 @@ class _On:
 
 def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> SheetLight:
     """Measure everything a sheet has. NotFound for an unknown lens, mode, level or picture."""
+    if body.picture is None:
+        return measured_without_picture(body, profile)
     on = _on(body, profile)
     entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
-    if body.picture is None:
-        return SheetLight(_guesses_last(entries))
     report = cache.report(body.picture)
     settings = _settings(report, body)
     set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
@@ -152,6 +152,13 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
         mid,
         frame=cache.frame_light(body.picture) if metered else None,
     )
+
+
+def measured_without_picture(body: SheetBody, profile: PhoneProfile) -> SheetLight:
+    """The light of a sheet's readings alone. NotFound for an unknown lens, mode or level."""
+    on = _on(body, profile)
+    entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
+    return SheetLight(_guesses_last(entries))
 
 
 def _guesses_last(readings: tuple[LightReading, ...]) -> tuple[LightReading, ...]:

@@ -61,6 +61,20 @@ class Contour(BaseModel):
     points: list[MapPoint]
 
 
+class NoiseWord(BaseModel):
+    """What people call a picture from an SNR on."""
+
+    from_snr: float
+    word: str
+
+
+NOISE_WORDS = [
+    NoiseWord(from_snr=SNR_EXCELLENT, word="clean"),
+    NoiseWord(from_snr=SNR_ACCEPTABLE, word="fine grain"),
+    NoiseWord(from_snr=0.0, word="grainy"),
+]
+
+
 class ExposureMap(BaseModel):
     """Steps, and per pair (rows ISO, columns shutter) residual, SNR, clipping and limits broken.
 
@@ -75,6 +89,7 @@ class ExposureMap(BaseModel):
     residual_stops: list[list[float]]
     residual_words: dict[str, str]
     snr_subject: list[list[float]]
+    noise_words: list[NoiseWord]
     clipped_share: list[list[float]] | None
     clipped_share_most: list[list[float]] | None
     broken: list[list[int]]
@@ -108,6 +123,7 @@ def exposure_map(plan: Plan, by_hand: StepsByHand | None = None) -> ExposureMap:
         residual_stops=residual.reshape(shape).tolist(),
         residual_words=_over_under_words(float(np.abs(residual).max())),
         snr_subject=np.round(predicted.snr_subject, 1).reshape(shape).tolist(),
+        noise_words=NOISE_WORDS,
         clipped_share=_grid(predicted.clipped_share, shape),
         clipped_share_most=_grid(predicted.clipped_share_most, shape),
         broken=bits.reshape(shape).tolist(),
@@ -232,5 +248,5 @@ def _over_under_words(largest: float) -> dict[str, str]:
 
 def _words(stops: float) -> str:
     if stops == 0:
-        return "on the wanted exposure"
-    return f"{stops_label(stops)} {'brighter' if stops > 0 else 'darker'} than wanted"
+        return "on the planned exposure"
+    return f"{stops_label(stops)} {'brighter' if stops > 0 else 'darker'} than planned"

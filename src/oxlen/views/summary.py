@@ -2,12 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from pydantic import BaseModel
 
-from oxlen.core.errors import UnreadableSheet
-from oxlen.formats.sheet_file import SheetState
+from oxlen.core.decisions.exposure.ask import LOOKS, MOTION, SUPPORT, SUPPORT_WORDS
+from oxlen.core.decisions.exposure.limits.show import look_name
+from oxlen.core.decisions.plan import plan
+from oxlen.core.errors import OxlenError, UnreadableSheet
+from oxlen.core.labels import ev_label, listed, sentence_case, steps_label
+from oxlen.core.light.reading import LIGHT_LEVELS
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody, SheetState, UsualLevel
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.metering.light import measured_without_picture
+from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.store.sheets import Sheet
+
+
+class PlannedLines(BaseModel):
+    """A sheet without a picture in a few words: its light, what is asked, its slip."""
+
+    light: str
+    asked: str
+    slip: str
 
 
 class SheetSummary(BaseModel):
@@ -20,11 +39,17 @@ class SheetSummary(BaseModel):
     changed_at: str
     deleted_at: str | None
     trouble: str | None = None
+    planned: PlannedLines | None = None
 
 
-def summary_of(sheet: Sheet) -> SheetSummary:
-    """A sheet's summary; one that cannot be read is listed with its trouble."""
-    listed = SheetSummary(
+def summary_of(
+    sheet: Sheet, find_phone: Callable[[str], PhoneProfile] | None = None
+) -> SheetSummary:
+    """A sheet's summary; one that cannot be read is listed with its trouble.
+
+    With a way to find phones, a sheet that has no picture to show says what is planned.
+    """
+    listed_as = SheetSummary(
         id=sheet.id,
         title=f"Sheet {sheet.id}",
         state="planned",
@@ -35,6 +60,41 @@ def summary_of(sheet: Sheet) -> SheetSummary:
     try:
         body = read_sheet(sheet.body)
     except UnreadableSheet as error:
-        return listed.model_copy(update={"trouble": error.message})
-    told = {"title": body.title, "state": body.state, "picture": body.picture}
-    return listed.model_copy(update=told)
+        return listed_as.model_copy(update={"trouble": error.message})
+    told: dict[str, Any] = {"title": body.title, "state": body.state, "picture": body.picture}
+    if body.picture is None and body.readings and find_phone is not None:
+        told["planned"] = _planned(body, find_phone)
+    return listed_as.model_copy(update=told)
+
+
+def _planned(body: SheetBody, find_phone: Callable[[str], PhoneProfile]) -> PlannedLines | None:
+    """The slip of a sheet that rests on readings alone; None where it cannot be answered."""
+    try:
+        profile = find_phone(body.phone)
+        light = measured_without_picture(body, profile)
+        decision = plan(brief_of_sheet(body, profile.to_phone(), light))
+    except OxlenError:
+        return None
+    slip = "Nothing fits yet" if decision.slip is None else ""
+    if decision.slip is not None:
+        slip = steps_label(decision.slip.iso, decision.slip.shutter_s)
+    reading = light.readings[0]
+    doubt = f"± {reading.plus_minus_stops:.1f}"
+    words = f"{_level_name(body)}{ev_label(reading.ev100 or 0.0)} {doubt}"
+    return PlannedLines(light=words, asked=_asked(body), slip=slip)
+
+
+def _level_name(body: SheetBody) -> str:
+    source = body.readings[0].source
+    if not isinstance(source, UsualLevel):
+        return ""
+    names = {level.id: level.name for level in LIGHT_LEVELS}
+    return f"{names.get(source.level, source.level)}: "
+
+
+def _asked(body: SheetBody) -> str:
+    asked = body.asked()
+    wishes = [f"freeze {one.spoken}" for one in asked[MOTION.name]]
+    wishes += [look_name(one) for one in asked[LOOKS.name]]
+    held = sentence_case(SUPPORT_WORDS[asked[SUPPORT.name]])
+    return f"{held}; {listed(wishes)}" if wishes else held

@@ -6,7 +6,8 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import Role
+from oxlen.core.decisions.brief import Brief, PlacedReading, Role
+from oxlen.core.decisions.exposure.tones import wanted_of
 from oxlen.core.decisions.plan import Plan
 from oxlen.metering.light import LightReading
 
@@ -20,15 +21,20 @@ AT_LEAST = {"ok": "", "clipped": "≥ ", "blocked": "≤ "}
 
 
 class TonePin(BaseModel):
-    """A reading on the rail: where it lands when the exposure is just as wanted.
+    """A reading on the rail: where it lands when the exposure is just as planned, and is wanted.
 
-    A pair of steps that comes out brighter moves it up by as many stops.
+    A pair of steps that comes out brighter moves it up by as many stops. `darker_stops` and
+    `brighter_stops` are how far off still will do, None where any amount will; `wanted_stops` is
+    None where it only has to stay under clipping.
     """
 
     id: str
     name: str
     role: Role
-    at_wanted_stops: float
+    at_planned_stops: float
+    wanted_stops: float | None
+    darker_stops: float | None
+    brighter_stops: float | None
     mark: str
 
 
@@ -45,23 +51,33 @@ class ToneScale(BaseModel):
 def tone_scale(decision: Plan, readings: Iterable[LightReading]) -> ToneScale:
     """The rail of a plan, by the light expected."""
     shift, aim_ev100 = decision.brief.light_shift_stops, decision.search.aim.ev100
+    used = [one for one in readings if one.ev100 is not None and not one.superseded]
     pins = [
-        TonePin(
-            id=one.id,
-            name=_shortened(one.name or one.role),
-            role=one.role,
-            at_wanted_stops=one.ev100 + shift - aim_ev100,
-            mark=AT_LEAST[one.state],
-        )
-        for one in readings
-        if one.ev100 is not None and not one.superseded
+        _pin(one, spot, lands_stops=(one.ev100 or 0.0) + shift - aim_ev100, brief=decision.brief)
+        for one, spot in zip(used, decision.brief.readings, strict=True)
     ]
     return ToneScale(
         lowest_stops=LOWEST_STOPS,
         highest_stops=HIGHEST_STOPS,
         white_stops=WHITE_STOPS,
         ticks=list(range(int(LOWEST_STOPS), int(HIGHEST_STOPS) + 1)),
-        pins=sorted(pins, key=lambda pin: pin.at_wanted_stops),
+        pins=sorted(pins, key=lambda pin: pin.at_planned_stops),
+    )
+
+
+def _pin(
+    reading: LightReading, spot: PlacedReading, *, lands_stops: float, brief: Brief
+) -> TonePin:
+    tone = wanted_of(brief, spot)
+    return TonePin(
+        id=reading.id,
+        name=_shortened(reading.name or reading.role),
+        role=reading.role,
+        at_planned_stops=lands_stops,
+        wanted_stops=None if tone is None else tone.stops,
+        darker_stops=None if tone is None else tone.darker_stops,
+        brighter_stops=None if tone is None else tone.brighter_stops,
+        mark=AT_LEAST[reading.state],
     )
 
 

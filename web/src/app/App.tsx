@@ -12,6 +12,10 @@ const KitPage = lazy(() =>
   import("../features/kit/KitPage").then((module) => ({ default: module.KitPage })),
 );
 
+const WordsPage = lazy(() =>
+  import("../features/help/WordsPage").then((module) => ({ default: module.WordsPage })),
+);
+
 const client = new QueryClient({
   defaultOptions: {
     queries: {
@@ -33,6 +37,13 @@ export function App() {
             <Shell>
               <Suspense fallback={<p className="p-6">Opening the kit…</p>}>
                 <KitPage />
+              </Suspense>
+            </Shell>
+          </Route>
+          <Route path="/words">
+            <Shell>
+              <Suspense fallback={<p className="p-6">Opening…</p>}>
+                <WordsPage />
               </Suspense>
             </Shell>
           </Route>

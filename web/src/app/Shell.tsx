@@ -6,6 +6,7 @@ import { DeviceControls } from "./DeviceControls";
 const PLACES = [
   { href: "/", text: "Outings" },
   { href: "/kit", text: "Kit" },
+  { href: "/words", text: "Words" },
 ] as const;
 
 /** The mark of the product: the wanted exposure, and where on it the slip lies. */

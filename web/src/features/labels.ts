@@ -24,6 +24,11 @@ export function percent(share: number): string {
 }
 
 /** What is missing where nothing fits; nothing in stops where no light would do. */
+/** A gap wider than this is one that no light bridges. */
+const BRIDGED_STOPS = 20;
+
 export function shortBy(stops: number): string {
-  return stops > 0 ? `: ${stops.toFixed(1)} stops short` : "";
+  const said = stops.toFixed(1);
+  if (Number(said) === 0 || stops > BRIDGED_STOPS) return "";
+  return `: ${said} ${Number(said) > 1 ? "stops" : "stop"} short`;
 }

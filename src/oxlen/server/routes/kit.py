@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput, NeedsConsent
+from oxlen.core.kit.glass import glass_said
 from oxlen.core.motion.less_light import nd_stops
 from oxlen.formats.phone_origins import origins_of, with_typed
 from oxlen.formats.phone_profile import Name, OriginProfile, PhoneProfile, Slug, Strict
@@ -133,6 +134,21 @@ def glass(context: Shared) -> list[GlassView]:
             GlassView(**vars(one), stops=float(nd_stops(one.factor)))
             for one in kept_glass(connection)
         ]
+
+
+class GlassSaid(BaseModel):
+    """A filter made out of the words it was said in."""
+
+    name: str
+    factor: float
+    stops: float
+
+
+@router.get("/glass/said")
+def filter_said(words: Annotated[str, Query(max_length=40)]) -> GlassSaid:
+    """A filter as people say it: ND 64, ×64, 6 stops, or by density."""
+    found = glass_said(words)
+    return GlassSaid(name=found.name, factor=found.factor, stops=float(nd_stops(found.factor)))
 
 
 @router.put("/glass/{glass_id}")

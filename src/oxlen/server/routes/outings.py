@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 import sqlite3
+from functools import partial
 from typing import Annotated
 from zoneinfo import available_timezones
 
@@ -11,8 +12,9 @@ from fastapi import APIRouter, Query
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
-from oxlen.formats.phone_profile import Strict
+from oxlen.formats.phone_profile import PhoneProfile, Strict
 from oxlen.formats.sheet_file import Title
+from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.store.outings import (
     EVERY_ONE,
@@ -23,6 +25,7 @@ from oxlen.store.outings import (
     outings,
     set_outing_deleted,
 )
+from oxlen.store.phones import kept_profile
 from oxlen.store.sheets import count_sheets, sheets_of
 from oxlen.views.summary import SheetSummary, summary_of
 
@@ -197,4 +200,12 @@ def _view(
     about = {name: value for name, value in vars(entry).items() if name != "created_at"}
     sheets = sheets_of(connection, entry.id, most=most, words=words)
     count = count_sheets(connection, entry.id)
-    return OutingView(**about, sheet_count=count, sheets=[summary_of(one) for one in sheets])
+    find_phone = partial(_phone, connection)
+    listed = [summary_of(one, find_phone) for one in sheets]
+    return OutingView(**about, sheet_count=count, sheets=listed)
+
+
+def _phone(connection: sqlite3.Connection, phone_id: str) -> PhoneProfile:
+    """A shipped phone or one of the kit; NotFound otherwise."""
+    known = shipped_profiles().get(phone_id)
+    return known or kept_profile(connection, phone_id)

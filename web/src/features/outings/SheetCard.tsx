@@ -13,6 +13,20 @@ const STATES: Record<SheetSummary["state"], { text: string; mark: string }> = {
   kept: { text: "kept", mark: "bg-ink" },
 };
 
+/** In place of a picture: what is planned, so that the tile says something. */
+function Planned({ sheet }: { sheet: SheetSummary }) {
+  const { planned, trouble } = sheet;
+  if (trouble || !planned)
+    return <span className="px-3 text-center">{trouble ?? "no picture yet"}</span>;
+  return (
+    <span className="grid gap-1.5 px-4 text-center leading-snug">
+      <b className="text-[1.45rem] leading-none">{planned.slip}</b>
+      <span>{planned.asked}</span>
+      <span className="text-[0.9rem] opacity-90">{planned.light}</span>
+    </span>
+  );
+}
+
 /** A sheet in its outing: the picture on mid grey, the title, how far it has come. */
 export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged: () => unknown }) {
   const say = useSay();
@@ -44,7 +58,7 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
               className="absolute inset-0 h-full w-full object-contain p-2"
             />
           ) : (
-            <span className="px-3 text-center">{sheet.trouble ?? "no picture yet"}</span>
+            <Planned sheet={sheet} />
           )}
         </div>
         <div className="flex items-baseline gap-2 px-3 py-2">

@@ -5,6 +5,7 @@ import type { Preset, PresetView, SheetBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
+import { ev } from "../labels";
 import { saveJson } from "../saveJson";
 import { dropPreset, presetsQuery, putPreset } from "./queries";
 import type { Edit } from "./useSheetEditor";
@@ -82,7 +83,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
       </div>
       <ul className="grid gap-2 md:grid-cols-2">
         {presets.map((view) => (
-          <PresetCard key={view.preset.id} view={view} onApply={apply} onRemove={remove} />
+          <PresetCard key={view.preset.id} {...{ view, body }} onApply={apply} onRemove={remove} />
         ))}
       </ul>
     </Dialog>
@@ -91,6 +92,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
 
 function PresetCard(props: {
   view: PresetView;
+  body: SheetBody;
   onApply: (preset: Preset) => void;
   onRemove: (id: string) => Promise<unknown>;
 }) {
@@ -106,7 +108,16 @@ function PresetCard(props: {
       >
         Apply
       </Button>
-      <p className="text-[0.88rem] leading-snug text-soft">{preset.note}</p>
+      <div className="grid gap-0.5 text-[0.88rem] leading-snug">
+        <p className="text-soft">{preset.note}</p>
+        {preset.light_ev100 && (
+          <p>
+            For light from {ev(preset.light_ev100[0])} to {ev(preset.light_ev100[1])}
+            {preset.needs ? `. ${preset.needs}` : ""}
+          </p>
+        )}
+        <p className="text-soft">{replacedWords(props.body, preset)}</p>
+      </div>
       <div className="col-span-2 mt-1 flex gap-1 text-[0.88rem]">
         <Button look="quiet" onClick={() => saveJson(preset, `${preset.id}.json`)}>
           Export
@@ -128,6 +139,32 @@ function PresetCard(props: {
   );
 }
 
+/** Which of the sheet's choices a preset puts others in place of. */
+function replacedWords(body: SheetBody, preset: Preset): string {
+  const names = CHOICES.filter(
+    (key) => JSON.stringify(body[key]) !== JSON.stringify(preset.choices[key]),
+  ).map((key) => CHOICE_NAMES[key]);
+  return names.length ? `Replaces ${names.join(", ")}` : "As the sheet is already";
+}
+
+const CHOICE_NAMES: Record<(typeof CHOICES)[number], string> = {
+  support: "what holds it",
+  format: "what is saved",
+  school: "strategy",
+  motion: "sharp movers",
+  looks: "motion shown",
+  flicker: "lamps",
+  output: "where it is seen",
+  glass: "filters",
+  hold: "burst",
+  frames: "frames",
+  framing: "framing",
+  sky: "stars",
+  drawing: "lamp drawing",
+  closeup: "close-up",
+  travel: "travelling",
+};
+
 const CHOICES = [
   "support",
   "format",
@@ -140,6 +177,10 @@ const CHOICES = [
   "hold",
   "frames",
   "framing",
+  "sky",
+  "drawing",
+  "closeup",
+  "travel",
 ] as const;
 
 function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
@@ -152,5 +193,6 @@ function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
   let id = stem || "preset";
   for (let number = 2; taken.has(id); number += 1) id = `${stem || "preset"}-${number}`;
   const choices = Object.fromEntries(CHOICES.map((key) => [key, body[key]])) as Preset["choices"];
-  return { format: "oxlen-preset/1", id, name, note: body.intent.slice(0, 600), choices };
+  const note = body.intent.slice(0, 600);
+  return { format: "oxlen-preset/1", id, name, note, light_ev100: null, needs: "", choices };
 }

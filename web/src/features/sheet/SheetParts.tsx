@@ -13,9 +13,9 @@ import type { Edit } from "./useSheetEditor";
 const PARTS = [
   { id: "picture", text: "Picture" },
   { id: "light", text: "Light" },
-  { id: "time", text: "Time & gain" },
+  { id: "time", text: "Limits" },
   { id: "lenses", text: "Lenses" },
-  { id: "ways", text: "Ways" },
+  { id: "ways", text: "Other ways" },
 ] as const;
 const DRY_PART = { id: "dry", text: "Dry run" } as const;
 /** A tab and its panel carry the same id. */

@@ -65,11 +65,15 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const slip = <Slip answer={answer} pair={pair} byHand={byHand} edit={edit} onCopy={copy} />;
   return (
     <>
-      {sheet.note && (
-        <p role="status" className="no-print border-b border-line bg-accent-soft px-3 py-2">
-          {sheet.note}
+      {[sheet.note, answer.phone_note].filter(Boolean).map((note) => (
+        <p
+          key={note}
+          role="status"
+          className="no-print border-b border-line bg-accent-soft px-3 py-1.5 leading-snug"
+        >
+          {note}
         </p>
-      )}
+      ))}
       <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
         <div className="flex min-h-0 flex-col gap-2">
           <FramePanel
@@ -92,14 +96,10 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           />
           <TakesStrip editor={editor} sheet={sheet} />
           <section aria-label="Tone rail" className="rounded border border-line bg-panel px-2 py-1">
-            {map && pair && answer.tones ? (
+            {map && answer.tones ? (
               <ToneRail tones={answer.tones} map={map} pair={pair} />
             ) : (
-              <p className="p-3 text-soft">
-                {answer.readings.length
-                  ? "Tones appear here once a pair is open."
-                  : "Tones appear here with the first reading."}
-              </p>
+              <p className="p-3 text-soft">Tones appear here with the first reading.</p>
             )}
           </section>
         </div>

@@ -190,14 +190,14 @@ MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
     "motion",
     Annotated[tuple[FrozenMotion, ...], Several(8)],
     (),
-    label="Must freeze",
+    label="Must be sharp",
     entry=FrozenMotion("walker"),
 )
 LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
     "looks",
     Annotated[tuple[ShownMotion, ...], Several(8)],
     (),
-    label="Shall show",
+    label="Motion to show",
     entry=ShownMotion("sluice"),
 )
 LAMPS: Ask[Lamps | None] = Ask(
@@ -210,7 +210,7 @@ GLASS: Ask[tuple[Glass, ...]] = Ask(
     "glass",
     Annotated[tuple[Glass, ...], Several(6)],
     (),
-    label="Glass",
+    label="Filters",
     entry=Glass("ND 64", 64.0),
     in_brief=False,
 )
@@ -251,6 +251,12 @@ def iso_strategy(brief: Brief) -> IsoStrategy:
     if moves or strategy.shutter_s:
         return "shutter_first"
     return "steady" if brief[SUPPORT] == "handheld" else "floor"
+
+
+def motion_asked(brief: Brief) -> bool:
+    """Whether anything was said of what moves; where nothing was, no blur of it is known."""
+    said = (brief[SKY], brief[DRAWING], brief[TRAVEL])
+    return bool(brief[MOTION]) or bool(brief[LOOKS]) or any(one is not None for one in said)
 
 
 def glass_stops(brief: Brief) -> float:

@@ -73,7 +73,7 @@ def _lit(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:
         f"Add {stops_label(needed)} of light on {spoken_spot(dark)}",
         cost,
         brief=_with_readings(brief, dark, brighter),
-        tier=Tier.OTHER_LIGHT,
+        tier=Tier.OTHER_LOOK,
         outside=True,
     )
 

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from "react";
 
-import type { SheetView } from "../../../api/client";
+import type { LightReading, SheetView } from "../../../api/client";
+import { ev } from "../../labels";
 import { Segmented } from "../../../ui/Segmented";
 import { DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
@@ -85,6 +86,7 @@ export function FramePanel(props: Props) {
         ) : (
           <div className="grid max-w-[38ch] justify-items-center gap-3 p-6 text-center">
             {light && <p className="font-semibold">{light.report.notes[0]}</p>}
+            {!light && answer.readings[0] && <Guessed reading={answer.readings[0]} />}
             <p>
               Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
               is measured; then click what matters in it.
@@ -100,6 +102,22 @@ export function FramePanel(props: Props) {
         <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
       </div>
     </DropZone>
+  );
+}
+
+/** What the plan rests on while there is no picture. */
+function Guessed({ reading }: { reading: LightReading }) {
+  const light = reading.ev100 === null ? "" : ev(reading.ev100);
+  return (
+    <p>
+      <b className="block text-[1.5rem] leading-tight">
+        {light} ± {reading.plus_minus_stops.toFixed(1)}
+      </b>
+      {reading.name && <span className="block">{reading.name}</span>}
+      {reading.kind === "level"
+        ? "A guess from the table of usual light. A picture takes its place."
+        : reading.why}
+    </p>
   );
 }
 

@@ -17,7 +17,7 @@ const KIND_WORDS: Record<LightReading["kind"], string> = {
   auto: "auto's numbers",
   lux: "hand meter, lx",
   ev: "hand meter, EV",
-  level: "usual light",
+  level: "a guess: usual light",
   frame: "stated default",
 };
 
@@ -76,7 +76,8 @@ export function LightPart({ body, readings, settings, selected, onSelect, edit }
               <tr
                 key={reading.id}
                 data-selected={selected === reading.id}
-                className="border-t border-line data-[selected=true]:bg-accent-soft max-md:grid max-md:grid-cols-2 max-md:gap-2 max-md:py-2"
+                data-superseded={reading.superseded}
+                className="border-t border-line data-[superseded=true]:text-soft data-[selected=true]:bg-accent-soft max-md:grid max-md:grid-cols-2 max-md:gap-2 max-md:py-2"
                 onFocus={() => onSelect(reading.id)}
               >
                 <td className="py-1 pr-2">
@@ -155,6 +156,8 @@ function Name({ reading, onName }: { reading: LightReading; onName: (name: strin
 
 function Light({ reading }: { reading: LightReading }) {
   if (reading.ev100 === null) return <span className="text-soft">not read</span>;
+  if (reading.superseded)
+    return <span>guessed {ev(reading.ev100)}; not used, the light was read</span>;
   const bound = { ok: "", clipped: "at least ", blocked: "at most " }[reading.state];
   const luminance = Number((reading.luminance_cd_m2 ?? 0).toPrecision(2));
   return (

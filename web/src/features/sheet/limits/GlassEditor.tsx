@@ -1,6 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "wouter";
+import { useState } from "react";
 
+import { ask } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { glassQuery } from "../queries";
 import type { EditorProps } from "./LimitBoard";
 
@@ -20,35 +22,80 @@ export function GlassEditor({ body, edit }: EditorProps) {
         : [...b.glass, { name, factor }],
       steps_by_hand: null,
     }));
-  if (all.length === 0)
-    return (
-      <p className="text-soft">
-        No filters in the kit. Add yours under{" "}
-        <Link href="/kit" className="underline">
-          Kit
-        </Link>
-        .
-      </p>
-    );
+  const worn = body.glass.length;
   return (
-    <ul className="grid gap-1">
-      {all.map((glass) => (
-        <li key={glass.id}>
-          <label className="flex min-h-8 cursor-pointer items-center gap-2">
-            <input
-              type="checkbox"
-              className="h-4.5 w-4.5 accent-accent max-[899px]:min-h-0"
-              checked={body.glass.some((one) => one.name === glass.name)}
-              onChange={() => toggle(glass.name, glass.factor)}
-            />
-            <b>{glass.name}</b>
-            <span className="text-soft">
-              {glass.stops === null ? `÷ ${glass.factor}` : `${glass.stops.toFixed(1)} stops`}
-              {glass.note && ` · ${glass.note}`}
-            </span>
-          </label>
-        </li>
-      ))}
-    </ul>
+    <div className="grid gap-2">
+      {all.length === 0 && <p className="text-soft">No filters in the kit yet.</p>}
+      <ul className="grid gap-1">
+        {all.map((glass) => (
+          <li key={glass.id}>
+            <label className="flex min-h-8 cursor-pointer items-center gap-2">
+              <input
+                type="checkbox"
+                className="h-4.5 w-4.5 accent-accent max-[899px]:min-h-0"
+                checked={body.glass.some((one) => one.name === glass.name)}
+                onChange={() => toggle(glass.name, glass.factor)}
+              />
+              <b>{glass.name}</b>
+              <span className="text-soft">
+                ×{Number(glass.factor.toPrecision(3))}
+                {glass.stops !== null && `, ${glass.stops.toFixed(1)} stops`}
+                {glass.note && ` · ${glass.note}`}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      <p className="text-[0.88rem] text-soft">
+        {worn > 1 ? "Those ticked are worn together, one as well as the other." : ""}
+      </p>
+      <AddFilter onAdd={(name, factor) => toggle(name, factor)} worn={worn > 0} />
+    </div>
+  );
+}
+
+/** A filter that is not in the kit, said as people say it. */
+function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn: boolean }) {
+  const [words, setWords] = useState("");
+  const [wrong, setWrong] = useState("");
+  const add = () => {
+    ask<{ name: string; factor: number }>(`/kit/glass/said?words=${encodeURIComponent(words)}`).then(
+      (glass) => {
+        props.onAdd(glass.name, glass.factor);
+        setWords("");
+        setWrong("");
+      },
+      (error: unknown) => setWrong(error instanceof Error ? error.message : String(error)),
+    );
+  };
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (words.trim()) add();
+      }}
+    >
+      <label className="w-44">
+        <span className="block text-[0.82rem] text-soft">
+          {props.worn ? "Another filter as well" : "Another filter"}
+        </span>
+        <input
+          className="field"
+          value={words}
+          maxLength={40}
+          placeholder="ND 64, ×64, 6 stops"
+          onChange={(event) => setWords(event.target.value)}
+        />
+      </label>
+      <Button type="submit" disabled={!words.trim()}>
+        Put it on
+      </Button>
+      {wrong && (
+        <p role="alert" className="basis-full text-[0.9rem]">
+          {wrong}
+        </p>
+      )}
+    </form>
   );
 }

@@ -60,18 +60,19 @@ function after(
 }
 
 function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
-  const used = answer.plan?.slip?.lens ?? answer.plan?.compromise?.slip.lens;
+  const used = answer.plan?.slip?.lens ?? answer.plan?.compromise?.slip.lens ?? null;
   const inUse = used === lens.lens_id;
-  const shutter = answer.map?.shutters.find((step) => step.value_s === lens.slip.shutter_s)?.label;
+  const { slip, figures } = lens;
   const facts: [string, string][] = [
-    ["Slip", `${shutter ?? `${lens.slip.shutter_s} s`}, ISO ${lens.slip.iso}`],
-    [
-      "SNR, blur",
-      `${noiseWords(lens.figures.snr_subject)}, ${blurWords(lens.figures.blur_px, lens.figures.blur_share).split(",")[0]}`,
-    ],
+    ["Slip", answer.lenses[lens.lens_id]?.slip || "none"],
     ["Depth and light as", `f/${lens.equivalent_f_number.toFixed(1)} on the 35 mm frame`],
     ["Stretch at the edge", `${lens.edge_shape.toFixed(2)} ×`],
   ];
+  if (slip && figures)
+    facts.splice(1, 0, [
+      "SNR, blur",
+      `${noiseWords(figures.snr_subject)}, ${blurWords(figures.blur_px, figures.blur_share).split(",")[0]}`,
+    ]);
   if (lens.distance_m !== null)
     facts.splice(1, 0, ["Stand at", `${lens.distance_m.toPrecision(3)} m`]);
   if (lens.background_growth !== null)

@@ -10,10 +10,11 @@ import { AskField } from "./AskField";
 import { useAsks } from "./useAsks";
 
 const ISO_TITLES: Record<string, string> = {
-  usual: "Shutter first when something moves, else the floor",
+  usual: "Shutter first when something moves; a steady hand else; the floor on a support",
   floor: "Lowest ISO; the shutter follows",
   ceiling: "ISO rises up to your cap for a safer shutter",
   shutter_first: "The shutter decides; ISO pays",
+  steady: "A stop or two inside what your hand holds",
 };
 const USUAL = "usual";
 const NONE = "none";

@@ -87,7 +87,8 @@ function Trades({ answer, edit }: Props) {
           <li key={trade.id}>
             <button
               type="button"
-              className="grid w-full grid-cols-[1fr_auto] gap-x-2 rounded border border-line bg-raised px-2 py-1 text-left text-[0.92rem] leading-tight hover:border-strong"
+              disabled={Object.keys(answer.trades[trade.id]?.patch ?? {}).length === 0}
+              className="grid w-full grid-cols-[1fr_auto] gap-x-2 rounded border border-line bg-raised px-2 py-1 text-left text-[0.92rem] leading-tight not-disabled:hover:border-strong"
               onClick={() => edit(trade.text, (b) => ({ ...b, ...answer.trades[trade.id]?.patch }))}
             >
               <span>{trade.text}</span>
@@ -104,11 +105,24 @@ function Trades({ answer, edit }: Props) {
   );
 }
 
+/** The same picture on auto, in four steps; or why auto will not do. */
+function AutoSteps({ steps }: { steps: NonNullable<Answer["plan"]>["auto_steps"] }) {
+  if (steps.why_not) return <p className="mb-2 border-l-4 border-ink pl-2">{steps.why_not}</p>;
+  return (
+    <ol className="mb-2 grid list-decimal gap-0.5 border-l-4 border-accent pl-7">
+      {steps.steps.map((step) => (
+        <li key={step}>{step}</li>
+      ))}
+    </ol>
+  );
+}
+
 function Auto({ answer }: { answer: Answer }) {
   const { plan, patterns } = answer;
   return (
     <div>
-      <h3 className={HEAD}>What auto would do</h3>
+      <h3 className={HEAD}>With the phone left on auto</h3>
+      {plan?.auto_steps && <AutoSteps steps={plan.auto_steps} />}
       {plan?.auto ? (
         <p className="mb-2 border-l-4 border-ink pl-2">{plan.auto.words}</p>
       ) : (

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef } from "react";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 
 import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../../api/client";
 import { shortBy } from "../../labels";
@@ -45,6 +45,7 @@ export function ExposureMap(props: Props) {
   const dragged = useRef<Pair | null>(null);
   const hasMoved = useRef(false);
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
+  const [pointed, setPointed] = useState<string | null>(null);
 
   const under = (event: PointerEvent): Pair | null => {
     const box = drawing.current?.getBoundingClientRect();
@@ -100,7 +101,11 @@ export function ExposureMap(props: Props) {
           fill="var(--raised)"
         />
         {limits.map((limit) => (
-          <LimitShade key={limit.id} map={map} area={area} limit={limit} />
+          <LimitShade
+            key={limit.id}
+            {...{ map, area, limit }}
+            hatched={pointed === limit.id || (limit.binding && !plan.conflict)}
+          />
         ))}
         <MapMarks map={map} area={area} plan={plan} />
         <LabelStems map={map} area={area} plan={plan} />
@@ -163,7 +168,7 @@ export function ExposureMap(props: Props) {
         )}
         {!map.open && <Closed area={area} limits={plan.limits} plan={plan} />}
       </svg>
-      <MapLabels map={map} area={area} plan={plan} fields={fields} edit={edit} />
+      <MapLabels {...{ map, area, plan, fields, edit }} onPoint={setPointed} />
     </div>
   );
 }
@@ -224,20 +229,22 @@ function Stretch(props: {
   );
 }
 
+/** Where nothing is open: which two collide, above the map's lines. */
 function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[] }) {
   const { conflict } = plan;
   if (!conflict) return null;
   const names = conflict.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
-  const width = area.right - area.left - 16;
+  const words = names.join(" against ");
+  const width = Math.min(area.right - area.left - 16, Math.max(170, words.length * 7 + 20));
   return (
     <g>
-      <rect x={area.left + 8} y={area.bottom - 76} width={width} height={46} fill="var(--ink)" />
+      <rect x={area.left + 8} y={area.top + 8} width={width} height={44} fill="var(--ink)" />
       <g fill="var(--raised)">
-        <text x={area.left + 18} y={area.bottom - 57} fontSize={14} fontWeight={650}>
-          No stretch open{shortBy(conflict.short_by_stops)}
+        <text x={area.left + 17} y={area.top + 26} fontSize={14} fontWeight={650}>
+          Nothing open{shortBy(conflict.short_by_stops)}
         </text>
-        <text x={area.left + 18} y={area.bottom - 39} fontSize={13}>
-          {names.join(" × ")}
+        <text x={area.left + 17} y={area.top + 43} fontSize={13}>
+          {words}
         </text>
       </g>
     </g>

@@ -12,6 +12,10 @@ const HATCHES: Record<string, { angle: number; gap: number; width: number }> = {
   noise: { angle: 0, gap: 9, width: 1 },
   noise_dark: { angle: 14, gap: 7, width: 0.8 },
   highlights: { angle: -45, gap: 6, width: 1 },
+  tone: { angle: -60, gap: 7, width: 1 },
+  subject_white: { angle: -30, gap: 6, width: 1.2 },
+  stars: { angle: 75, gap: 8, width: 1 },
+  drawing: { angle: 90, gap: 9, width: 1.1 },
 };
 const OTHER = { angle: 30, gap: 8, width: 1 };
 
@@ -36,7 +40,7 @@ export function Hatches({ limits }: { limits: Limit[] }) {
               y2={hatch.gap / 2}
               stroke="var(--hatch)"
               strokeWidth={hatch.width}
-              opacity={0.55}
+              opacity={0.34}
             />
           </pattern>
         );
@@ -49,15 +53,20 @@ interface Props {
   map: ExposureMap;
   area: Area;
   limit: Limit;
+  /** Hatched where it is pointed at, or decides; else a tint that deepens with every limit. */
+  hatched: boolean;
 }
 
 /** The part of the map a limit forbids. */
-export function LimitShade({ map, area, limit }: Props) {
+export function LimitShade({ map, area, limit, hatched }: Props) {
   return (
-    <g>
+    <g shapeRendering="crispEdges">
       <title>{limit.reason}</title>
       {forbiddenRuns(map, area, limit.id).map((run) => (
-        <rect key={`${run.x}-${run.y}`} {...run} fill={`url(#hatch-${limit.id})`} />
+        <g key={`${run.x}-${run.y}`}>
+          <rect {...run} fill="var(--forbidden)" />
+          {hatched && <rect {...run} fill={`url(#hatch-${limit.id})`} />}
+        </g>
       ))}
     </g>
   );

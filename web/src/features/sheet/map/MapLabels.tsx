@@ -30,16 +30,19 @@ interface Props {
   plan: Plan;
   fields: Answer["fields"];
   edit: Edit;
+  onPoint: (id: string | null) => void;
 }
 
 /** Every limit's name where its bound lies; each opens to its inputs, formula, source, fields. */
-export function MapLabels({ map, area, plan, fields, edit }: Props) {
+export function MapLabels({ map, area, plan, fields, edit, onPoint }: Props) {
   return (
     <>
       {labelsOf(map, area, plan).map(({ limit, left, top, toLeft }) => (
         <div
           key={limit.id}
           className="absolute"
+          onPointerEnter={() => onPoint(limit.id)}
+          onPointerLeave={() => onPoint(null)}
           style={{ left, top, transform: toLeft ? "translateX(-100%)" : undefined }}
         >
           <OpenNumber
@@ -122,12 +125,13 @@ function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
       }),
     area.bottom - 2 * LANE - 1,
   );
+  // Tones are told on the rail; here only what decides is named.
   const exposure = limits
-    .filter((limit) => limit.axis === "ev100_set")
-    .map((limit) => ({
+    .filter((limit) => limit.axis === "ev100_set" && (limit.binding || limit.kind === "highlights"))
+    .map((limit, index) => ({
       limit,
       left: area.right - 4,
-      top: area.bottom - LANE,
+      top: area.bottom - LANE * (index + 1),
       toLeft: true,
       at: 0,
       lane: 0,

@@ -83,7 +83,7 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
           className="bare min-h-7! px-2! max-[899px]:min-h-10! text-[0.85rem]! aria-pressed:bg-accent aria-pressed:text-on-accent"
           onClick={() => setMarks(!marks)}
         >
-          Shores
+          Mark what is lost
         </Button>
       </div>
       {details && createPortal(<DryDetails sheet={sheet} wanted={wanted} {...pair} />, details)}

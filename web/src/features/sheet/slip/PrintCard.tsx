@@ -13,27 +13,36 @@ export function PrintCard({ body, answer, lines }: Props) {
   return (
     <section className="hidden p-4 print:block">
       <h1 className="text-2xl font-bold">{body.title}</h1>
-      <p className="mb-3">{body.intent}</p>
+      <p>{body.intent}</p>
+      <p className="mb-3">On {answer.phone_name}</p>
+      {answer.plan?.conflict && (
+        <p className="mb-2 border-2 border-black p-2 font-semibold">
+          Not as you asked: {answer.plan.conflict.sentence}
+        </p>
+      )}
       <ol className="mb-3 border-y-2 border-black">
         {lines.map((line, index) => (
           <li key={line.field} className="flex items-baseline gap-4 py-1">
             <span>{index + 1}</span>
             <span className="w-20">{line.name}</span>
-            <b className="text-3xl">{line.value}</b>
+            <b className={line.on_map ? "text-3xl" : "text-xl"}>{line.value}</b>
             <span>{line.reason}</span>
           </li>
         ))}
       </ol>
-      {answer.plan?.conflict && (
-        <p className="mb-2 font-semibold">{answer.plan.conflict.sentence}</p>
-      )}
+      <ul className="mb-3">
+        {answer.plan?.outcome.map((spot) => (
+          <li key={spot.name}>{spot.words}</li>
+        ))}
+      </ul>
       <table className="mb-3">
         <tbody>
           {answer.readings.map((reading) => (
             <tr key={reading.id}>
               <td className="pr-4">{reading.name || reading.role}</td>
               <td className="pr-4">{reading.ev100 === null ? "not read" : ev(reading.ev100)}</td>
-              <td>wanted {signed(reading.place)}</td>
+              <td className="pr-4">± {reading.plus_minus_stops.toFixed(1)} stop</td>
+              <td>wanted at {signed(reading.place)}</td>
             </tr>
           ))}
         </tbody>

@@ -1,10 +1,11 @@
+import type { ReactNode } from "react";
+
 import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
-import { signed } from "../../labels";
+import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
-import { brokenAt, type Pair, residualOf, wordsOf } from "../map/mapModel";
+import { brokenAt, type Pair, wordsOf } from "../map/mapModel";
 import { OpenNumber } from "../limits/OpenNumber";
-import { ResidualMark } from "./ResidualMark";
 import { type Line, linesOf } from "./slipText";
 import type { Edit } from "../useSheetEditor";
 
@@ -20,27 +21,28 @@ interface Props {
 export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
+  const collides = plan?.conflict != null && !byHand;
   return (
     <section aria-label="Slip" className="tag flex min-h-full flex-col px-4 pt-3 pb-4">
       <Eyelet />
-      <h2 className="mb-1 text-center text-[0.9rem] text-soft">
-        Dial on {answer.phone_name}, in this order
-      </h2>
-      {lines.length === 0 && (
-        <NoSlip words={answer.why_no_plan ?? "No pair of steps keeps every limit."} />
+      <Collision answer={answer} edit={edit} />
+      {lines.length === 0 ? (
+        <NoSlip answer={answer} />
+      ) : (
+        <div className={collides ? "opacity-80" : ""}>
+          <h2 className="mb-1 text-center text-[0.9rem] text-soft">
+            {collides
+              ? "The nearest it comes; not as you asked"
+              : `Dial on ${answer.phone_name}, in this order`}
+          </h2>
+          <ol className="divide-y divide-line border-y border-line">
+            {lines.map((line, index) => (
+              <SlipRow key={line.field} line={line} number={index + 1} small={collides} />
+            ))}
+          </ol>
+        </div>
       )}
-      <ol className="divide-y divide-line border-y border-line">
-        {lines.map((line, index) => (
-          <SlipRow key={line.field} line={line} number={index + 1} />
-        ))}
-      </ol>
-      {map && plan && pair && (
-        <Residual
-          stops={residualOf(map, pair)}
-          words={wordsOf(map, pair)}
-          half={map.half_step_stops}
-        />
-      )}
+      {map && plan && pair && <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />}
       {pair && <SlipFigures answer={answer} pair={pair} />}
       {byHand && (
         <div className="mt-2 border-2 border-ink p-2">
@@ -54,7 +56,6 @@ export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
           </Button>
         </div>
       )}
-      {plan?.conflict && <Conflict answer={answer} edit={edit} />}
       {plan && <Aim answer={answer} />}
       <div className="no-print mt-auto flex gap-2 pt-3">
         <Button className="flex-1" onClick={onCopy} disabled={lines.length === 0}>
@@ -83,37 +84,52 @@ function Eyelet() {
   );
 }
 
-function NoSlip({ words }: { words: string }) {
-  return <p className="my-3 rounded border border-dashed border-strong p-4">{words}</p>;
+/** Nothing to dial: why, or the pair that gives up least, which is no answer. */
+function NoSlip({ answer }: { answer: Answer }) {
+  const nearest = answer.plan?.compromise;
+  if (!answer.plan) return <Dashed>{answer.why_no_plan}</Dashed>;
+  if (!nearest) return <Dashed>No exposure of this phone gives this picture.</Dashed>;
+  const shutter = answer.map?.shutters.find((step) => step.value_s === nearest.slip.shutter_s);
+  return (
+    <Dashed>
+      <b className="block">Not recommended</b>
+      <span className="text-[0.9rem] leading-snug text-soft">
+        {shutter?.label ?? `${nearest.slip.shutter_s} s`}, ISO {nearest.slip.iso} gives up least.{" "}
+        {nearest.words}
+      </span>
+    </Dashed>
+  );
 }
 
-function SlipRow({ line, number }: { line: Line; number: number }) {
+function Dashed({ children }: { children: ReactNode }) {
+  return <div className="my-2 rounded border border-dashed border-strong p-3">{children}</div>;
+}
+
+function SlipRow({ line, number, small }: { line: Line; number: number; small: boolean }) {
+  const size = line.on_map && !small ? "text-[1.85rem] leading-none" : "text-[1.1rem]";
   return (
-    <li className="grid grid-cols-[1.2rem_1fr_auto] items-baseline gap-x-2 py-2">
+    <li className="grid grid-cols-[1.2rem_auto_1fr] items-baseline gap-x-2 py-1.5">
       <span className="text-soft">{number}</span>
       <span>{line.name}</span>
-      <span className="text-right text-[1.85rem] leading-none font-bold whitespace-nowrap">
-        {line.value}
-      </span>
-      <span className="col-span-2 col-start-2 text-[0.88rem] leading-snug text-soft">
+      <span className={`text-right font-bold ${size}`}>{line.value}</span>
+      <span className="col-span-2 col-start-2 text-[0.86rem] leading-snug text-soft">
         {line.reason}
       </span>
     </li>
   );
 }
 
-function Residual({ stops, words, half }: { stops: number; words: string; half: number }) {
+/** Where the spots come out: what matters most first; the tone rail has the rest. */
+function Lands({ answer, words }: { answer: Answer; words: string | null }) {
+  const missed = answer.plan?.outcome.some((spot) => OFF.has(spot.state));
   return (
-    <div className="py-2">
-      <div className="flex items-baseline justify-between gap-2">
-        <span className="text-[0.9rem]">Leftover</span>
-        <b>{signed(stops, 2)} stop</b>
-      </div>
-      <ResidualMark stops={stops} half={half} />
-      <p className="text-[0.88rem] text-soft">{words}</p>
-    </div>
+    <p className={`py-2 leading-snug ${missed ? "font-semibold" : ""}`}>
+      {words ? `${words.charAt(0).toUpperCase()}${words.slice(1)}.` : answer.plan?.outcome_words}
+    </p>
   );
 }
+
+const OFF = new Set(["darker", "brighter", "clipped"]);
 
 function Broken({ ids, answer }: { ids: string[]; answer: Answer }) {
   if (ids.length === 0) return <p className="text-[0.9rem]">It keeps every limit.</p>;
@@ -124,31 +140,6 @@ function Broken({ ids, answer }: { ids: string[]; answer: Answer }) {
         <li key={id}>Breaks “{limits.find((limit) => limit.id === id)?.name ?? id}”</li>
       ))}
     </ul>
-  );
-}
-
-function Conflict({ answer, edit }: { answer: Answer; edit: Edit }) {
-  const conflict = answer.plan?.conflict;
-  if (!conflict) return null;
-  return (
-    <div className="mt-2 bg-ink p-3 text-raised">
-      <p className="font-semibold">{conflict.sentence}</p>
-      <div className="mt-2 grid gap-1.5">
-        {conflict.trades.map((trade) => (
-          <button
-            key={trade.id}
-            type="button"
-            className="rounded border border-raised px-2 py-1.5 text-left leading-tight hover:bg-raised hover:text-ink"
-            onClick={() => edit(trade.text, (b) => ({ ...b, ...answer.trades[trade.id]?.patch }))}
-          >
-            {trade.text}
-            <span className="block text-[0.85rem] opacity-85">
-              {answer.trades[trade.id]?.slip}; costs: {trade.cost}
-            </span>
-          </button>
-        ))}
-      </div>
-    </div>
   );
 }
 

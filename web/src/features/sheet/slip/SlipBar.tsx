@@ -16,7 +16,9 @@ export function SlipBar({ lines, conflict, onOpen }: Props) {
       className="no-print fixed inset-x-0 bottom-0 z-10 grid min-h-19 grid-cols-[auto_1fr_1fr] items-end gap-4 border-t-2 pb-3 border-ink bg-raised px-4 text-left min-[900px]:hidden"
     >
       {lines.length === 0 ? (
-        <span className="col-span-3">No slip yet: it needs light</span>
+        <span className="col-span-3 line-clamp-2 leading-snug">
+          {conflict ?? "No slip yet: it needs light"}
+        </span>
       ) : (
         <>
           <span>
@@ -29,7 +31,7 @@ export function SlipBar({ lines, conflict, onOpen }: Props) {
           </span>
           <span>
             <span className="block text-[0.8rem] text-soft">
-              {conflict ? "Shutter; does not fit" : "Shutter"}
+              {conflict ? "Shutter, not as asked" : "Shutter"}
             </span>
             <b className="text-2xl leading-none">{value("shutter_s")}</b>
           </span>

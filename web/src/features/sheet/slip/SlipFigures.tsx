@@ -1,6 +1,6 @@
-import type { Answer } from "../../../api/client";
+import type { Answer, ExposureMap } from "../../../api/client";
 import { percent } from "../../labels";
-import { brokenAt, isOnExposure, type Pair } from "../map/mapModel";
+import type { Pair } from "../map/mapModel";
 
 /** What the pair in force will give: blur, noise, clipping; read from the map, nothing worked. */
 export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
@@ -9,15 +9,14 @@ export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
   if (!map || !plan || !shutter) return null;
   const clipped = map.clipped_share?.[pair.row]?.[pair.column];
   const facts: [string, string][] = [
-    ["Blur", blurWords(shutter.blur_px, shutter.blur_share)],
-    ["Subject's SNR", noiseWords(map.snr_subject[pair.row]?.[pair.column] ?? 0)],
+    [plan.motion_asked ? "Blur" : "Shake", blurWords(shutter.blur_px, shutter.blur_share)],
+    ["Noise", cleanWords(map, map.snr_subject[pair.row]?.[pair.column] ?? 0)],
   ];
+  if (!plan.motion_asked) facts.push(["Motion", "not asked: does anything move?"]);
   if (shutter.streak_share !== null)
     facts.push(["Streak", `${percent(shutter.streak_share)} of the height`]);
   const most = map.clipped_share_most?.[pair.row]?.[pair.column];
-  if (clipped !== undefined) facts.push(["Clipped", shareWords(clipped, most ?? clipped)]);
-  const broken = brokenAt(map, pair).length;
-  const missed = !isOnExposure(map, pair);
+  if (clipped !== undefined) facts.push(["White", shareWords(clipped, most ?? clipped)]);
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
       {facts.map(([name, value]) => (
@@ -26,10 +25,6 @@ export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
           <dd className="text-right">{value}</dd>
         </div>
       ))}
-      <dt className="text-soft">Limits</dt>
-      <dd className="text-right">
-        {broken > 0 ? `${broken} broken` : missed ? "kept, exposure missed" : "all kept"}
-      </dd>
     </dl>
   );
 }
@@ -44,6 +39,12 @@ function shareWords(least: number, most: number): string {
 export function blurWords(px: number, share: number): string {
   if (px < 0.05) return "none";
   return `${px < 10 ? px.toFixed(1) : px.toFixed(0)} px, ${percent(share)}`;
+}
+
+/** SNR with the word people use for it. */
+function cleanWords(map: ExposureMap, snr: number): string {
+  const word = map.noise_words.find((each) => snr >= each.from_snr)?.word ?? "";
+  return `${word}, SNR ${noiseWords(snr)}`;
 }
 
 export function noiseWords(snr: number): string {

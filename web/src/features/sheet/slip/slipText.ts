@@ -28,9 +28,13 @@ export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string
     (line, index) => `${index + 1}. ${line.name}: ${line.value} (${line.reason})`,
   );
   const conflict = answer.plan?.conflict?.sentence;
-  return [`${body.title}, on ${answer.phone_name}`, ...dial, ...(conflict ? [conflict] : [])].join(
-    "\n",
-  );
+  const lands = answer.plan?.outcome.map((spot) => spot.words) ?? [];
+  return [
+    `${body.title}, on ${answer.phone_name}`,
+    ...(conflict ? [`Not as you asked: ${conflict}`] : []),
+    ...dial,
+    ...lands,
+  ].join("\n");
 }
 
 /** What a screen reader hears when the slip changes. */

@@ -23,12 +23,16 @@ interface Pin {
   role: Role;
   stops: number;
   mark: string;
+  wanted_stops: number | null;
+  darker_stops: number | null;
+  brighter_stops: number | null;
 }
 
 interface Props {
   tones: ToneScale;
   map: ExposureMap;
-  pair: Pair;
+  /** None where nothing can be dialled: tones are then as planned, at the lowest ISO. */
+  pair: Pair | null;
 }
 
 /** Where every reading lands, in stops from mid, between the noise floor and clipping. */
@@ -37,9 +41,9 @@ export function ToneRail({ tones, map, pair }: Props) {
   const right = width - 12;
   const xOf = scaleTo(tones, right);
   const { lowest_stops: lowest, highest_stops: highest, white_stops: white } = tones;
-  const step = map.isos[pair.row];
-  const brighter = residualOf(map, pair);
-  const pins = tones.pins.map<Pin>((pin) => ({ ...pin, stops: pin.at_wanted_stops + brighter }));
+  const step = map.isos[pair?.row ?? 0];
+  const brighter = pair ? residualOf(map, pair) : 0;
+  const pins = tones.pins.map<Pin>((pin) => ({ ...pin, stops: pin.at_planned_stops + brighter }));
   const seats = seatsOf(pins, xOf, width);
   const lineY = TOP + LANE * (1 + Math.max(0, ...seats.map((seat) => seat.lane)));
   const height = lineY + BELOW;
@@ -52,7 +56,7 @@ export function ToneRail({ tones, map, pair }: Props) {
       height={height}
       className="block w-full"
       role="img"
-      aria-label={`Tones: ${pins.map((p) => `${p.name} ${signed(p.stops)}`).join(", ")}; clipping at ${signed(clip)}, noise floor at ${signed(floor)}`}
+      aria-label={`Tones: ${pins.map(spokenPin).join(", ")}; clipping at ${signed(clip)}, noise floor at ${signed(floor)}`}
     >
       <defs>
         <linearGradient id="tone-ramp">
@@ -102,6 +106,9 @@ export function ToneRail({ tones, map, pair }: Props) {
           </text>
         </g>
       ))}
+      {pins.map((pin) => (
+        <Wanted key={pin.id} pin={pin} xOf={xOf} lineY={lineY} />
+      ))}
       {pins.map((pin, index) => (
         <Stem
           key={pin.id}
@@ -119,6 +126,24 @@ export function ToneRail({ tones, map, pair }: Props) {
         />
       ))}
     </svg>
+  );
+}
+
+/** Where a spot was wanted, and the gap to where it lands; heavy where the gap is too wide. */
+function Wanted({ pin, xOf, lineY }: { pin: Pin; xOf: Scale; lineY: number }) {
+  const { wanted_stops: wanted } = pin;
+  if (wanted === null) return null;
+  const off = pin.stops - wanted;
+  const allowed = off < 0 ? pin.darker_stops : pin.brighter_stops;
+  if (allowed === null || Math.abs(off) < 0.05) return null;
+  const missed = Math.abs(off) > allowed + 0.005;
+  const [from, to] = [xOf(wanted), xOf(pin.stops)];
+  const y = lineY - 10;
+  return (
+    <g stroke="var(--ink)" fill="none">
+      <line x1={from} x2={to} y1={y} y2={y} strokeWidth={missed ? 3.5 : 1.2} />
+      <circle cx={from} cy={y} r={4.5} fill="var(--panel)" strokeWidth={1.8} />
+    </g>
   );
 }
 
@@ -201,6 +226,11 @@ function seatsOf(pins: Pin[], xOf: Scale, width: number): Seat[] {
       if (lane > pins.length) return { lane: 0, toLeft: false };
     }
   });
+}
+
+function spokenPin(pin: Pin): string {
+  const wanted = pin.wanted_stops === null ? "" : `, wanted ${signed(pin.wanted_stops)}`;
+  return `${pin.name} ${signed(pin.stops)}${wanted}`;
 }
 
 function labelOf(pin: Pin): string {

@@ -62,7 +62,7 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
     if first is not None and any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
         lost = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
         text = f"Let {spoken_spot(first)} turn white"
-        yield Offer("clip", text, "", brief=lost, tier=Tier.TONES, told=_clip_told)
+        yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, told=_clip_told)
 
 
 def _clip_told(trade: Trade) -> Trade:

@@ -1,0 +1,62 @@
+import type { Answer, Trade } from "../../../api/client";
+import type { Edit } from "../useSheetEditor";
+
+interface Props {
+  answer: Answer;
+  edit: Edit;
+}
+
+/** What stands in the way, before anything that looks like an answer: both sides, then ways out. */
+export function Collision({ answer, edit }: Props) {
+  const conflict = answer.plan?.conflict;
+  if (!conflict) return null;
+  return (
+    <section aria-label="What stands in the way" className="mb-3 border-2 border-ink bg-raised">
+      <div className="bg-ink px-3 py-2 text-raised">
+        <p className="text-[1.02rem] leading-snug font-semibold">{conflict.sentence}</p>
+        {conflict.trades.length === 0 && (
+          <p className="mt-1 text-[0.9rem] leading-snug">{conflict.needs}</p>
+        )}
+      </div>
+      {conflict.trades.length > 0 && (
+        <>
+          <h3 className="px-3 pt-2 text-[0.85rem] text-soft">Ways out</h3>
+          <ul className="divide-y divide-line">
+            {conflict.trades.map((trade) => (
+              <li key={trade.id}>
+                <WayOut trade={trade} {...{ answer, edit }} />
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+function WayOut({ trade, answer, edit }: Props & { trade: Trade }) {
+  const way = answer.trades[trade.id];
+  const words = (
+    <>
+      <span className="font-semibold">{trade.text}</span>
+      <span className="block text-[0.86rem] leading-snug text-soft">
+        {[trade.exposures.length > 1 ? "" : way?.slip, trade.cost].filter(Boolean).join("; ")}
+      </span>
+    </>
+  );
+  // What is done in the world or by the phone itself changes nothing in the sheet.
+  if (!way || Object.keys(way.patch).length === 0)
+    return <div className="px-3 py-2 text-left leading-tight">{words}</div>;
+  return (
+    <button
+      type="button"
+      className="grid w-full grid-cols-[1fr_auto] items-center gap-2 px-3 py-2 text-left leading-tight hover:bg-accent-soft"
+      onClick={() => edit(trade.text, (b) => ({ ...b, ...way.patch }))}
+    >
+      <span>{words}</span>
+      <span aria-hidden="true" className="text-accent">
+        ▸
+      </span>
+    </button>
+  );
+}
