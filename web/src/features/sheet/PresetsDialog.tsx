@@ -98,7 +98,7 @@ function PresetCard(props: {
 }) {
   const { preset, shipped } = props.view;
   return (
-    <li className="grid grid-cols-[1fr_auto] gap-x-3 rounded border border-line bg-raised p-2">
+    <li className="grid grid-cols-[1fr_auto] content-start gap-x-3 rounded border border-line bg-raised p-2">
       <b>{preset.name}</b>
       <Button
         look="main"

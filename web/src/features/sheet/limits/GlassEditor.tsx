@@ -59,7 +59,9 @@ function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn:
   const [words, setWords] = useState("");
   const [wrong, setWrong] = useState("");
   const add = () => {
-    ask<{ name: string; factor: number }>(`/kit/glass/said?words=${encodeURIComponent(words)}`).then(
+    ask<{ name: string; factor: number }>(
+      `/kit/glass/said?words=${encodeURIComponent(words)}`,
+    ).then(
       (glass) => {
         props.onAdd(glass.name, glass.factor);
         setWords("");

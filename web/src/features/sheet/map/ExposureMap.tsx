@@ -235,7 +235,7 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
   if (!conflict) return null;
   const names = conflict.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
   const words = names.join(" against ");
-  const width = Math.min(area.right - area.left - 16, Math.max(170, words.length * 7 + 20));
+  const width = Math.min((area.right - area.left) * 0.74, Math.max(170, words.length * 7 + 20));
   return (
     <g>
       <rect x={area.left + 8} y={area.top + 8} width={width} height={44} fill="var(--ink)" />
