@@ -191,7 +191,7 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
 
 def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     """The shutter's reason by the limit that one would speak of first; None where none decided."""
-    limit = _telling(solution) or _shown(solution)
+    limit = _always_told(solution) or _telling(solution)
     if limit is None:
         limit = _kept_inside(solution, slip)
     if limit is None:
@@ -209,10 +209,12 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     return Reason(SHUTTER, limit.id, words)
 
 
-def _shown(solution: Solution) -> Limit | None:
-    """A look with both its ends: that is what a shutter inside it is for, whatever decided."""
-    shown = (one for one in solution.search.limits if one.is_about(Concern.SHOWING))
-    return next((one for one in shown if one.low and one.high), None)
+def _always_told(solution: Solution) -> Limit | None:
+    """A drawing, or a look with both its ends: what the shutter is for, whatever decided."""
+    limits = solution.search.limits
+    shown = (one for one in limits if one.is_about(Concern.SHOWING) and one.low and one.high)
+    drawn = (one for one in limits if one.is_about(Concern.DRAWING))
+    return next(drawn, None) or next(shown, None)
 
 
 def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:

@@ -9,7 +9,7 @@ from oxlen.core.decisions.brief import KEEP_BRIGHT
 from oxlen.core.decisions.exposure.aim import TELLING_STOPS, guarded_reading
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, kept_readings
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
-from oxlen.core.decisions.exposure.outcome import SpotState
+from oxlen.core.decisions.exposure.outcome import SAID_STOPS, SpotState
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import EXPOSURE, Concern, ExposureProblem, Limit, LimitKind
@@ -65,19 +65,23 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
         yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, told=_clip_told)
 
 
-def _clip_told(trade: Trade) -> Trade:
+def _clip_told(trade: Trade) -> Trade | None:
     """What becomes of it, and how much of the frame goes with it where a picture says."""
-    bright = [one for one in trade.outcome if one.role == KEEP_BRIGHT]
-    worst = max(bright, key=lambda one: one.lands_stops)
-    if worst.state is not SpotState.GIVEN_UP:
-        text = f"Let {worst.name} come out {stops_label(worst.misses_stops)} brighter"
+    spots = zip(trade.brief.readings, trade.outcome, strict=True)
+    bright = [(reading, spot) for reading, spot in spots if spot.role == KEEP_BRIGHT]
+    reading, worst = max(bright, key=lambda one: one[1].lands_stops)
+    share = trade.figures.clipped_share
+    if worst.state is SpotState.GIVEN_UP:
+        lost = "its detail" if share is None else f"{share:.0%} of the frame"
+        return replace(trade, cost=f"{lost} is lost for good")
+    if worst.misses_stops >= SAID_STOPS:
+        by = stops_label(worst.misses_stops)
+        text = f"Let {spoken_spot(reading)} come out {by} brighter"
         cost = f"at {signed(worst.lands_stops)} instead of {signed(worst.wanted_stops)}"
         return replace(trade, text=text, cost=cost)
-    share = trade.figures.clipped_share
-    cost = "its detail is lost for good"
-    if share is not None:
-        cost = f"{share:.0%} of the frame is lost for good"
-    return replace(trade, cost=cost)
+    if share is None:
+        return None
+    return replace(trade, text=f"Let {share:.0%} of the frame turn white", cost="lost for good")
 
 
 HIGHLIGHTS = LimitKind("highlights", Concern.TONES, _keeps_texture, ways_out=_headroom_offers)
