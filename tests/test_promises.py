@@ -27,6 +27,7 @@ STANDARD_IN_CORE = {
     "functools",
     "itertools",
     "math",
+    "re",
     "statistics",
     "typing",
 }

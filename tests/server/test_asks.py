@@ -53,7 +53,10 @@ class Wishes(WithApp):
             sheet["version"] = undone.json()["version"]
 
     async def test_another_lens_is_taken_with_its_distance(self):
-        sheet = await self.sheet(framing={"distance_m": 2}, motion=[{"subject": "walker"}])
+        day = [{"id": "a", "source": {"kind": "ev", "ev100": 9}}]
+        sheet = await self.sheet(
+            readings=day, framing={"distance_m": 2}, motion=[{"subject": "walker"}]
+        )
         option = next(x for x in sheet["answer"]["plan"]["lenses"] if x["lens_id"] == "long")
         taken = (await self.put(sheet, **sheet["answer"]["lenses"]["long"]["patch"])).json()
         self.assertEqual(taken["body"]["lens"], "long")

@@ -56,15 +56,20 @@ class Demo(InDemo):
                     wanted = true_ev100(scene, spot)
                     self.assertAlmostEqual(got.ev100, wanted, delta=slack + 0.5 * pulsing)
 
-    def test_two_sheets_are_meant_not_to_fit(self):
+    def test_three_sheets_are_meant_to_collide(self):
+        said = {
+            "Stars over the slip": "stops too dark",
+            "Sluice as a veil": "stops too bright",
+            "Tarred hull on the slip": "darker than you asked",
+        }
         for _, body in self.bodies:
             found = self.answered(body)
             with self.subTest(body.title):
-                self.assertEqual(len(found.lines), 3)
-                fits = found.plan.conflict is None
-                self.assertEqual(
-                    fits, body.title not in ("Stars over the slip", "Sluice as a veil")
-                )
+                conflict = found.plan.conflict
+                self.assertEqual(conflict is not None, body.title in said)
+                self.assertIn(said.get(body.title, ""), conflict.sentence if conflict else "")
+                self.assertEqual(found.plan.slip is None, not found.lines)
+                self.assertTrue(conflict is None or found.trades)
 
     def test_lines_come_in_dialling_order_with_a_reason_each(self):
         lines = self.answered(self.titled("White hull in full sun")).lines

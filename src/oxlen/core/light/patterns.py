@@ -92,7 +92,7 @@ def tone_above(light: FrameLight, share: float) -> float:
 
     >>> light = frame_light(np.array([[0.18, 0.36], [0.72, 0.09]]))
     >>> f"{tone_above(light, 0.5):.1f}"
-    '0.2'
+    '0.1'
     """
     above = np.concatenate([[0.0], np.cumsum(light.shares[::-1])])
     return float(np.interp(share, above, light.edges_stops[::-1]))
