@@ -76,6 +76,18 @@ class Demo(InDemo):
         self.assertEqual([line.name for line in lines], ["Lens", "ISO", "Shutter"])
         self.assertTrue(all(line.reason for line in lines))
 
+    def test_corrections_say_what_they_did_and_how_to_undo_them(self):
+        body = self.titled("White hull in full sun")
+        self.assertEqual(self.answered(body).corrections, [])
+        mean = self.answered(body).picture.mean_ev100
+        changed = body.model_copy(update={"picture_glass_stops": 6.0, "light_shift_stops": -2.0})
+        glass, hour = self.answered(changed).corrections
+        self.assertIn(f"its mean EV {mean + 6:.1f} instead of EV {mean:.1f}", glass.words)
+        self.assertIn("brighter than a white hull in full sun", glass.doubt)
+        self.assertIn("2.0 stops weaker than was read", hour.words)
+        taken_back = changed.model_copy(update={**glass.patch, **hour.patch})
+        self.assertEqual(self.answered(taken_back).corrections, [])
+
     def test_a_sheet_without_spots_meters_the_whole_frame(self):
         body = self.titled("White hull in full sun").model_copy(update={"spots": []})
         found = self.answered(body)

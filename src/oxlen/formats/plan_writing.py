@@ -67,7 +67,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         settings=_settings(plan.dialled.settings) if plan.dialled else [],
         exposures=[_exposure(one) for one in plan.dialled.exposures] if plan.dialled else [],
         outcome=_outcome(plan.outcome),
-        outcome_words=outcome_words(plan.outcome),
+        outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
         figures=_figures(plan.figures) if plan.figures else None,
         limits=[_limit(plan, limit) for limit in plan.search.limits],
         window=WindowFile(**vars(plan.window)) if plan.window else None,
@@ -85,6 +85,12 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         motion_asked=motion_asked(plan.brief),
         school=iso_strategy(plan.brief),
     )
+
+
+def _clipped_share(plan: Plan) -> float | None:
+    """Share of the planned frame that turns white; of a set of frames, none in all of them."""
+    alone = plan.dialled is not None and len(plan.dialled.exposures) < 2
+    return plan.figures.clipped_share if plan.figures and alone else None
 
 
 def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:

@@ -23,6 +23,7 @@ from oxlen.metering.light import LightReading, PictureLight, SheetLight, measure
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.views.corrections import Correction, corrections
 from oxlen.views.exposure_map import ExposureMap, exposure_map
 from oxlen.views.fields import LimitFields, limit_fields
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
@@ -65,6 +66,7 @@ class Answer(BaseModel):
     phone_note: str | None
     picture: PictureLight | None
     readings: list[LightReading]
+    corrections: list[Correction]
     plan: PlanFile | None
     lines: list[SlipLine]
     wanted_label: str | None
@@ -91,7 +93,8 @@ def answer(
     brief = brief_of_sheet(one.body, phone, light, filters_at_hand=filters_at_hand)
     decision = plan(brief, ask=True) if brief.readings else None
     found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand)
-    return found.model_copy(update={"phone_note": one.note})
+    corrected = corrections(one.body, light)
+    return found.model_copy(update={"phone_note": one.note, "corrections": corrected})
 
 
 def answer_to(
@@ -104,6 +107,7 @@ def answer_to(
         phone_note=None,
         picture=light.picture,
         readings=list(light.readings),
+        corrections=[],
         plan=planned,
         lines=slip_lines(decision, by_hand) if decision else [],
         wanted_label=ev_label(decision.search.aim.ev100) if decision else None,

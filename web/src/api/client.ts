@@ -11,6 +11,7 @@ export type SheetBody = Schemas["SheetBody"];
 export type SpotBody = Schemas["SpotBody"];
 export type ReadingBody = Schemas["ReadingBody"];
 export type Answer = Schemas["Answer"];
+export type Correction = Schemas["Correction"];
 export type LightReading = Schemas["LightReading"];
 export type ExposureMap = Schemas["ExposureMap"];
 export type Plan = Schemas["PlanFile"];

@@ -61,12 +61,19 @@ export function SheetParts(props: Props) {
       </Tabs.List>
       <div className="min-h-0 flex-1 overflow-y-auto p-3">
         <Tabs.Content value="picture">
-          <PicturePart body={body} light={light} onFiles={picture.take} edit={edit} />
+          <PicturePart
+            body={body}
+            light={light}
+            corrections={answer.corrections}
+            onFiles={picture.take}
+            edit={edit}
+          />
         </Tabs.Content>
         <Tabs.Content value="light">
           <LightPart
             body={body}
             readings={answer.readings}
+            corrections={answer.corrections}
             settings={light?.report.settings ?? null}
             selected={selected}
             onSelect={onSelect}

@@ -65,15 +65,17 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const slip = <Slip answer={answer} pair={pair} byHand={byHand} edit={edit} onCopy={copy} />;
   return (
     <>
-      {[sheet.note, answer.phone_note].filter(Boolean).map((note) => (
-        <p
-          key={note}
-          role="status"
-          className="no-print border-b border-line bg-accent-soft px-3 py-1.5 leading-snug"
-        >
-          {note}
-        </p>
-      ))}
+      {[sheet.note, answer.phone_note, ...answer.corrections.map((one) => one.doubt)]
+        .filter(Boolean)
+        .map((note) => (
+          <p
+            key={note}
+            role="status"
+            className="no-print border-b border-line bg-accent-soft px-3 py-1.5 leading-snug"
+          >
+            {note}
+          </p>
+        ))}
       <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
         <div className="flex min-h-0 flex-col gap-2">
           <FramePanel

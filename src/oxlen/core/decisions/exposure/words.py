@@ -38,6 +38,8 @@ STEP_STOPS = 0.5
 """A shutter nearer to its limit than this lies at it."""
 FAR_STOPS = 2.6
 """A shutter further inside its limit than this was not decided by it."""
+MUCH_CLIPPED_SHARE = 0.03
+"""More of the frame turned white than this is seen at once, whatever the spots say."""
 NO_AMOUNT_STOPS = 20.0
 """A gap so wide stands for something no light bridges."""
 
@@ -68,15 +70,18 @@ def residual_words(residual_stops: float) -> str:
     return f"{stops_label(residual_stops)} {side} than planned"
 
 
-def outcome_words(spots: Sequence[SpotOutcome]) -> str:
-    """What matters most about where the spots land."""
+def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = None) -> str:
+    """What matters most about where the spots land, and whether much of the frame turns white."""
     first = main_miss(spots)
     if first is None:
         return ""
+    words = first.words
     if len(spots) > 1 and all(abs(one.misses_stops) < SAID_STOPS for one in spots):
         doubt = max((one.plus_minus_stops or 0.0 for one in spots), default=0.0)
-        return f"Every spot as you asked{give_or_take(doubt)}."
-    return first.words
+        words = f"Every spot as you asked{give_or_take(doubt)}."
+    if clipped_share is None or clipped_share < MUCH_CLIPPED_SHARE:
+        return words
+    return f"{words.rstrip('.')}, but {clipped_share:.0%} of the frame turns white."
 
 
 def needs_words(conflict: Conflict) -> str:

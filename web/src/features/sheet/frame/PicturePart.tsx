@@ -1,4 +1,4 @@
-import type { PictureLight } from "../../../api/client";
+import type { Correction, PictureLight } from "../../../api/client";
 import type { SheetBody } from "../../../api/client";
 import { Segmented } from "../../../ui/Segmented";
 import { Labelled, NumberField, TextField } from "../../../ui/Field";
@@ -16,12 +16,13 @@ const STATES = [
 interface Props {
   body: SheetBody;
   light: PictureLight | null;
+  corrections: Correction[];
   onFiles: (files: File[]) => void;
   edit: Edit;
 }
 
 /** What is wanted, and what the picture says of how it was taken. */
-export function PicturePart({ body, light, onFiles, edit }: Props) {
+export function PicturePart({ body, light, corrections, onFiles, edit }: Props) {
   return (
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
       <div className="grid content-start gap-3">
@@ -69,6 +70,13 @@ export function PicturePart({ body, light, onFiles, edit }: Props) {
             </div>
           )}
         </div>
+        {corrections
+          .filter((one) => one.id === "glass")
+          .map((one) => (
+            <p key={one.id} className="mt-2 border-l-4 border-accent pl-2">
+              {one.words} {one.doubt && <b>{one.doubt}</b>}
+            </p>
+          ))}
         {light && light.missing.length > 0 && (
           <HandExposure body={body} light={light} edit={edit} />
         )}

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import type { LightReading, Role, SheetBody } from "../../../api/client";
+import type { Correction, LightReading, Role, SheetBody } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { Select, TextField } from "../../../ui/Field";
 import { ev, percent, signed } from "../../labels";
@@ -24,6 +24,7 @@ const KIND_WORDS: Record<LightReading["kind"], string> = {
 interface Props {
   body: SheetBody;
   readings: LightReading[];
+  corrections: Correction[];
   settings: { iso: number | null; shutter_s: number | null } | null;
   selected: string | null;
   onSelect: (id: string) => void;
@@ -31,7 +32,15 @@ interface Props {
 }
 
 /** Every reading with its role and the tone it is wanted at. */
-export function LightPart({ body, readings, settings, selected, onSelect, edit }: Props) {
+export function LightPart({
+  body,
+  readings,
+  corrections,
+  settings,
+  selected,
+  onSelect,
+  edit,
+}: Props) {
   const { data: tones = [] } = useQuery(tonesQuery);
   const { roles } = useAsks();
   const roleOptions = roles.map((role) => ({ value: role.id, text: role.name }));
@@ -125,6 +134,21 @@ export function LightPart({ body, readings, settings, selected, onSelect, edit }
           </tbody>
         </table>
       )}
+      {corrections.map((one) => (
+        <div key={one.id} className="flex flex-wrap items-center gap-x-3 border-t border-line pt-2">
+          <p className="min-w-0 flex-1">
+            {one.words} {one.doubt && <b>{one.doubt}</b>}
+          </p>
+          <Button
+            look="quiet"
+            onClick={() =>
+              edit("take the correction back", (current) => ({ ...current, ...one.patch }))
+            }
+          >
+            Take it back
+          </Button>
+        </div>
+      ))}
       <AddReading body={body} settings={settings} edit={edit} />
     </div>
   );
