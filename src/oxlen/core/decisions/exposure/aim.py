@@ -131,7 +131,7 @@ def exposure_aim(brief: Brief) -> Aim:
         placed += half_to_the_sky_stops(brief, placed)
     shared, moved_for = _serving_all(brief, placed + brief[STRATEGY].lift_stops)
     guard = guard_ev100(brief)
-    counted = None if guard is None else share_guard_ev100(brief, guard)
+    counted = None if guard is None else share_guard_ev100(brief, guard, shared)
     floor = shared
     if guard is not None:
         margin = guard_margin_stops(brief)
@@ -149,12 +149,12 @@ def exposure_aim(brief: Brief) -> Aim:
     )
 
 
-def share_guard_ev100(brief: Brief, guard_ev100: float) -> float | None:
+def share_guard_ev100(brief: Brief, guard_ev100: float, shared_ev100: float) -> float | None:
     """Lowest EV100 at which no more of the frame turns white than may; None without a picture.
 
     The marked spot says what to keep, the frame how much of it lies beside the spot and is as
-    bright. What is far brighter, such as a lamp, is not meant: the guard moves by half a stop at
-    most.
+    bright. What is far brighter, such as a lamp, is not meant: the exposure, or else the guard,
+    moves by half a stop at most.
     """
     tones, allowed = brief.tones, SURE_SHARE * brief[STRATEGY].white_share
     if tones is None or tones.lost_share > allowed / 2:
@@ -163,6 +163,8 @@ def share_guard_ev100(brief: Brief, guard_ev100: float) -> float | None:
     white = headroom if brief[FORMAT] == "raw" else headroom - FILE_WHITE_STOPS
     above = tones.brighter_shares
     edge = float(np.interp(allowed, above[::-1], tones.edges_ev100[::-1]))
+    if guard_ev100 < edge - white <= shared_ev100 + GUARDED_MORE_STOPS:
+        return edge - white
     return min(max(edge - white, guard_ev100), guard_ev100 + GUARDED_MORE_STOPS)
 
 

@@ -43,7 +43,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
     if aim.moved_for:
         sentences.append(_moved_words(aim.placed_ev100 + lift, aim))
     if aim.raised_stops > RAISED_STOPS:
-        sentences += _guard_words(brief, aim.ev100, raised_stops=aim.raised_stops)
+        sentences += _guard_words(brief, aim)
     if brief[STRATEGY].exposure == "silhouette":
         sentences += _shape_words(brief, aim.ev100)
     return (*sentences, *_against_mean(brief.scene_mean_ev100, aim.ev100))
@@ -73,14 +73,20 @@ def _between_words(brief: Brief, ground_ev100: float) -> str:
     )
 
 
-def _guard_words(brief: Brief, wanted: float, *, raised_stops: float) -> list[str]:
+def _guard_words(brief: Brief, aim: Aim) -> list[str]:
     """What the highlight guard took off, and which colour it goes by."""
+    counted, guard = aim.counted_guard_ev100, aim.guard_ev100
+    by_share = counted is not None and guard is not None and counted > guard
     words = ["That is as bright as the highlights allow."]
     if brief[STRATEGY].exposure != "highlights":
+        share = f"no more than {brief[STRATEGY].white_share:.0%} of the frame turns white"
+        kept = share if by_share else "the brightest detail keeps its texture"
         words = [
-            f"The highlight guard takes {stops_label(raised_stops)} off that, "
-            f"so that the brightest detail keeps its texture: {ev_label(wanted)}."
+            f"The highlight guard takes {stops_label(aim.raised_stops)} off that, "
+            f"so that {kept}: {ev_label(aim.ev100)}."
         ]
+    if by_share:
+        return words
     first = guarded_reading(brief)
     if first is not None and first.channel_stops >= TELLING_STOPS:
         words.append(
