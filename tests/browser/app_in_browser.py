@@ -160,8 +160,9 @@ class InBrowser(unittest.TestCase):
         self.visit(f"/sheets/{answer.json()['id']}")
 
     def slip(self, field, page=None):
-        lines = (page or self.page).get_by_role("region", name="Slip").locator("li")
-        return lines.nth(["Lens", "ISO", "Shutter"].index(field)).locator("span").nth(2)
+        lines = (page or self.page).get_by_role("region", name="Slip").locator("ol > li")
+        named = (page or self.page).get_by_text(field, exact=True)
+        return lines.filter(has=named).locator("span").nth(2)
 
     def box_of(self, locator):
         """Where something lies once the layout has come to rest."""

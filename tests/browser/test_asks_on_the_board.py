@@ -14,7 +14,7 @@ class Board(InBrowser):
 
     def open_row(self, path, name):
         self.visit(path)
-        self.page.get_by_role("tab", name="Time & gain").click()
+        self.page.get_by_role("tab", name="Limits").click()
         self.page.get_by_role("tab", name=re.compile(f"{name} ")).click()
 
     def limit(self, name):
@@ -47,18 +47,18 @@ class Board(InBrowser):
 
     def test_a_look_bounds_the_shutter_from_both_sides(self):
         page = self.page
-        self.open_row("/sheets/4", "Shall show")
+        self.open_row("/sheets/4", "Motion shown")
         page.get_by_role("button", name="Add a look").click()
-        panel = page.get_by_role("tabpanel", name=re.compile("Shall show"))
-        expect(panel).to_contain_text(re.compile("shows as texture from .* to "))
+        panel = page.get_by_role("tabpanel", name=re.compile("Motion shown"))
+        expect(panel).to_contain_text(re.compile("shows as threads from .* to "))
         self.commit("Least, × height", "5")
         # The most stands at 0.4: the least may not pass it, and nothing changes.
         expect(panel).to_contain_text("A number from 0.001 to 0.4; still 0.1.")
-        before = panel.get_by_role("button", name=re.compile("shows as texture")).inner_text()
+        before = panel.get_by_role("button", name=re.compile("shows as threads")).inner_text()
         self.commit("Least, × height", "0.1")
         self.commit("Most, × height", "1")
         self.commit("Least, × height", "0.5")
-        shows = panel.get_by_role("button", name=re.compile("shows as texture"))
+        shows = panel.get_by_role("button", name=re.compile("shows as threads"))
         expect(shows).not_to_have_text(before)
         expect(panel).not_to_contain_text("A number from")
         panel.get_by_role("button", name="Remove").click()
@@ -71,8 +71,8 @@ class Board(InBrowser):
         expect(self.region("Slip")).to_contain_text("8 averaged")
         panel = page.get_by_role("tabpanel", name=re.compile("Frames"))
         panel.get_by_label("Put together").select_option("bracketed")
-        expect(panel.get_by_role("row")).to_have_count(2)
-        expect(self.region("Slip")).to_contain_text("2 bracketed")
+        expect(panel.get_by_role("row")).to_have_count(3)
+        expect(self.region("Slip")).to_contain_text("3 bracketed")
 
     def test_a_burst_lengthens_what_the_hand_can_hold(self):
         page = self.page
@@ -107,8 +107,8 @@ class Board(InBrowser):
 
     def test_a_panned_mover_frees_the_hand(self):
         page = self.page
-        self.open_row("/sheets/7", "Must freeze")
-        panel = page.get_by_role("tabpanel", name=re.compile("Must freeze"))
+        self.open_row("/sheets/7", "Sharp movers")
+        panel = page.get_by_role("tabpanel", name=re.compile("Sharp movers"))
         before = page.get_by_label("Speed, m/s").first.input_value()
         page.get_by_label("What moves").first.select_option(label="Someone running")
         expect(page.get_by_label("Speed, m/s").first).not_to_have_value(before)

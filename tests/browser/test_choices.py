@@ -36,10 +36,12 @@ class Readings(InBrowser):
         for how, values, words in rows:
             self.add_reading(how, *values)
             expect(page.get_by_role("button", name=re.compile(f"^{words}")).last).to_be_visible()
+        # Three subjects in different light share no exposure; the guess counts for nothing.
+        expect(slip).to_contain_text("3.7 stops apart")
+        for reading in ("reading-2", "reading-3"):
+            page.get_by_role("button", name=f"Remove {reading}").click()
         # f/1.8, ISO 50, EV 12: 1/632 s, and the ladder's nearest is 1/640 s.
         expect(self.slip("Shutter")).to_have_text("1/640 s")
-        page.get_by_role("button", name="Remove reading-1").click()
-        expect(page.get_by_role("button", name="Remove reading-1")).to_have_count(0)
 
     def test_role_and_place_move_the_slip(self):
         page = self.page
@@ -50,30 +52,35 @@ class Readings(InBrowser):
         for _ in range(10):
             page.keyboard.press("ArrowRight")
         expect(page.get_by_role("img", name=re.compile(r"^Tones: hazy .* \+1\.0"))).to_be_visible()
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("at +1.0 is EV 13.0")
         page.get_by_label("Role of hazy sun on the creek").select_option("keep-bright")
-        expect(page.get_by_role("region", name="Slip")).to_contain_text("brightest detail to keep")
+        self.saved()
+        page.reload()
+        role = page.get_by_label("Role of hazy sun on the creek")
+        page.get_by_role("tab", name="Light").click()
+        expect(role).to_have_value("keep-bright")
 
 
 class Strategy(InBrowser):
     def row(self, name):
-        self.page.get_by_role("tab", name="Time & gain").click()
+        self.page.get_by_role("tab", name="Limits").click()
         self.page.get_by_role("tab", name=re.compile(f"{name} ")).click()
 
     def test_support_strategy_and_cap(self):
         page = self.page
         self.visit("/sheets/2")
         self.row("Strategy")
-        expect(self.slip("ISO")).to_have_text("64")
+        expect(self.slip("ISO")).to_have_text("100")
         self.row("Held")
         page.get_by_role("radio", name="In the hand").click()
-        expect(self.slip("ISO")).to_have_text("160")
+        expect(self.slip("ISO")).to_have_text("250")
         self.row("Strategy")
         page.get_by_role("radio", name="Floor").click()
-        expect(self.slip("ISO")).to_have_text("50")
+        expect(self.slip("ISO")).to_have_text("64")
         page.get_by_role("radio", name="Shutter first").click()
         page.get_by_label("Shutter wanted").select_option("0.02")
         expect(self.slip("Shutter")).to_have_text("1/50 s")
-        expect(self.slip("ISO")).to_have_text("640")
+        expect(self.slip("ISO")).to_have_text("1000")
         self.row("Phone, lens")
         page.get_by_label("Lens, fixed aperture").select_option("long")
         expect(self.slip("Lens")).to_have_text("Long")

@@ -30,14 +30,14 @@ class DryRun(InBrowser):
         expect(wipe).to_have_attribute("aria-valuenow", "67")
         page.get_by_role("radio", name="Pair").click()
         page.get_by_role("radio", name="RAW", exact=True).click()
-        page.get_by_role("button", name="Shores").click()
+        page.get_by_role("button", name="Mark what is lost").click()
         expect(self.frame).to_have_attribute("data-quality", "full")
         expect(page.get_by_role("img", name=re.compile("^Tones of the predicted"))).to_be_visible()
         self.assertEqual(self.faults, [])
 
     def test_a_coarse_frame_comes_first_after_a_drag_and_the_full_one_once_it_rests(self):
         page = self.page
-        self.open("/sheets/4")
+        self.open("/sheets/5")
         page.wait_for_timeout(600)
         page.evaluate(
             """() => {
@@ -79,21 +79,21 @@ class DryRun(InBrowser):
 
     def test_figures_of_slip_and_auto_stand_side_by_side(self):
         page = self.page
-        self.open("/sheets/4")
+        self.open("/sheets/5")
         expect(page.get_by_role("img", name=re.compile("^Predicted frame, auto"))).to_be_visible()
-        slip, auto = self.figures("Subject's SNR")
-        said = page.get_by_role("region", name="Slip").get_by_text("Subject's SNR")
-        self.assertEqual(slip, said.locator("xpath=../dd").inner_text())
+        slip, auto = self.figures("Noise, SNR")
+        said = page.get_by_role("region", name="Slip").get_by_text("Noise", exact=True)
+        self.assertTrue(said.locator("xpath=../dd").inner_text().endswith(f"SNR {slip}"))
         self.assertNotEqual(slip, auto)
         self.assertEqual([one.split(" ")[-1] for one in self.figures("Clipped")], ["%", "%"])
 
     def test_the_looks_can_stand_beside_each_other(self):
         page = self.page
-        self.open("/sheets/4")
+        self.open("/sheets/5")
         page.get_by_role("radio", name="vs RAW").click()
         expect(page.get_by_role("img", name=re.compile("^Predicted.*, RAW$"))).to_be_visible()
         expect(page.get_by_role("img", name=re.compile("^Predicted frame, auto"))).to_have_count(0)
-        self.assertEqual(len(set(self.figures("Subject's SNR"))), 1)
+        self.assertEqual(len(set(self.figures("Noise, SNR"))), 1)
 
     def test_the_loupe_shows_the_frame_it_stands_over_pixel_for_pixel(self):
         page = self.page
@@ -130,10 +130,10 @@ class DryRun(InBrowser):
 
     def test_shots_on_the_bench_phone_become_takes_under_the_picture(self):
         page = self.page
-        self.open("/sheets/4")
+        self.open("/sheets/6")
         page.get_by_role("button", name="Shoot this on the bench phone").click()
         strip = page.get_by_role("region", name="Takes")
-        strip.get_by_role("button", name="Take by the slip, 1/1000 s").click()
+        strip.get_by_role("button", name="Take by the slip, 1/50 s").click()
         dialog = page.get_by_role("dialog")
         dialog.get_by_role("radio", name="Keep").click()
         dialog.get_by_label("Note").fill("the cloud is good")

@@ -47,9 +47,9 @@ class EveryScreen(InBrowser):
 
     def test_small_screen_has_the_slip_one_tap_away(self):
         page = self.open_page(390, 844)
-        self.visit("/sheets/4", page)
+        self.visit("/sheets/5", page)
         page.get_by_role("button", name=re.compile("Lens Main")).click()
-        expect(self.slip("Shutter", page)).to_have_text("1/1000 s")
+        expect(self.slip("Shutter", page)).to_have_text("1/5000 s")
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
 
@@ -78,12 +78,25 @@ class EveryScreen(InBrowser):
                 )
 
     def test_the_sheet_needs_no_scrolling_at_1280_by_800(self):
-        self.visit("/sheets/4")
+        self.visit("/sheets/5")
         expect(self.slip("Shutter")).to_be_visible()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
         for name in ("Tone rail", "Exposure map", "Slip"):
-            box = self.page.get_by_role("region", name=name).bounding_box()
-            self.assertLessEqual(box["y"] + box["height"], 801)
+            self.assertLessEqual(self.bottom_of(self.page.get_by_role("region", name=name)), 801)
+
+    def test_a_collision_and_three_ways_out_are_read_without_scrolling(self):
+        for path in ("/sheets/3", "/sheets/4"):
+            self.visit(path)
+            stands = self.page.get_by_role("region", name="What stands in the way")
+            expect(stands).to_be_visible()
+            ways = stands.get_by_role("listitem")
+            shown = min(3, ways.count())
+            self.assertLessEqual(self.bottom_of(ways.nth(shown - 1)), 800)
+            self.assertLessEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
+
+    def bottom_of(self, part):
+        box = self.box_of(part)
+        return box["y"] + box["height"]
 
     def test_the_scripts_of_a_sheet_stay_light(self):
         sizes = []

@@ -14,16 +14,16 @@ class OnTheMap(InBrowser):
         return self.page.get_by_role("region", name=name)
 
     def open_row(self, name):
-        self.page.get_by_role("tab", name="Time & gain").click()
+        self.page.get_by_role("tab", name="Limits").click()
         self.page.get_by_role("tab", name=re.compile(f"{name} ")).click()
 
     def test_a_mover_gets_a_limit_that_is_changed_where_it_is_shown(self):
         page = self.page
         self.visit("/sheets/2")
-        self.open_row("Must freeze")
+        self.open_row("Sharp movers")
         page.get_by_role("button", name="Add a mover").click()
-        expect(self.region("Slip")).to_contain_text("someone walking")
-        label = self.region("Exposure map").get_by_role("button", name="freeze: Someone walking")
+        expect(self.region("Slip")).to_contain_text("the walker")
+        label = self.region("Exposure map").get_by_role("button", name="freeze the walker")
         label.click()
         expect(page.get_by_text(re.compile("^t = 1000·c"))).to_be_visible()
         # Twenty times as far moves the bound by as much, past what the slip needs.
@@ -35,7 +35,7 @@ class OnTheMap(InBrowser):
         expect(label).to_have_count(0)
         self.saved()
         page.reload()
-        expect(self.slip("ISO")).to_have_text("64")
+        expect(self.slip("ISO")).to_have_text("100")
 
     def test_a_collision_names_its_limits_and_a_trade_opens_it(self):
         page = self.page
@@ -46,20 +46,20 @@ class OnTheMap(InBrowser):
             "button", name=re.compile("Put Polariser and ND 1000 on")
         ).click()
         expect(self.region("Slip")).not_to_contain_text("too bright")
-        expect(self.region("Slip")).to_contain_text("shows as soft")
-        self.open_row("Glass")
+        expect(self.region("Slip")).to_contain_text("the water soft")
+        self.open_row("Filters")
         expect(page.get_by_role("checkbox", name=re.compile("ND 1000"))).to_be_checked()
         page.get_by_role("button", name="Undo").click()
         expect(self.region("Exposure map")).to_contain_text("Nothing open")
 
     def test_wheel_and_drag_read_their_figures_from_the_answer(self):
         page = self.page
-        self.visit("/sheets/4")
-        expect(self.slip("Shutter")).to_have_text("1/1000 s")
-        before = self.region("Slip").get_by_text("Subject's SNR").locator("xpath=..").inner_text()
+        self.visit("/sheets/5")
+        expect(self.slip("Shutter")).to_have_text("1/5000 s")
+        before = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..").inner_text()
         held = []
         page.route(
-            "**/api/sheets/4",
+            "**/api/sheets/5",
             lambda route: (
                 held.append(route) if route.request.method == "PUT" else route.continue_()
             ),
@@ -68,12 +68,12 @@ class OnTheMap(InBrowser):
         page.mouse.move(box["x"] + 200, box["y"] + 200)
         page.mouse.wheel(0, -100)
         # Nothing has been answered yet: the figures are the map's own.
-        expect(self.slip("Shutter")).to_have_text("1/1250 s")
-        after = self.region("Slip").get_by_text("Subject's SNR").locator("xpath=..").inner_text()
+        expect(self.slip("Shutter")).to_have_text("1/6400 s")
+        after = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..").inner_text()
         self.assertNotEqual(before, after)
         while not held:
             page.wait_for_timeout(50)
-        expect(self.slip("Shutter")).to_have_text("1/1250 s")
+        expect(self.slip("Shutter")).to_have_text("1/6400 s")
         self.assertEqual(len(held), 1)
         held.pop().continue_()
         self.saved()
@@ -107,8 +107,8 @@ class OnTheMap(InBrowser):
 
     def test_alternatives_lenses_and_auto(self):
         page = self.page
-        self.visit("/sheets/4")
-        page.get_by_role("tab", name="Ways").click()
+        self.visit("/sheets/5")
+        page.get_by_role("tab", name="Other ways").click()
         rows = page.get_by_role("row")
         expect(rows.nth(5)).to_be_visible()
         expect(page.get_by_role("tabpanel").get_by_text(re.compile("^Auto would"))).to_be_visible()
@@ -126,10 +126,10 @@ class OnTheMap(InBrowser):
 class Presets(InBrowser):
     def test_applied_kept_and_found_again(self):
         page = self.page
-        self.visit("/sheets/7")
+        self.sheet(8)
         page.get_by_role("button", name="Presets").click()
         page.get_by_role("button", name="Apply Goods in a lit box").click()
-        expect(page.get_by_role("region", name="Slip")).to_contain_text("whole pulses")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("spans whole lamp pulses")
         page.get_by_role("button", name="Presets").click()
         page.get_by_label("Keep this sheet's choices as").fill("Tins again")
         page.get_by_role("button", name="Keep", exact=True).click()

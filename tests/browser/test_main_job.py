@@ -57,11 +57,11 @@ class MainJob(InBrowser):
 
     def test_the_dot_moves_along_the_exposure_and_leaves_it_on_purpose(self):
         page = self.page
-        self.visit("/sheets/4")
+        self.visit("/sheets/5")
         dot = page.get_by_role("slider", name="Slip on the map")
         dot.focus()
         page.keyboard.press("ArrowLeft")
-        expect(self.slip("Shutter")).to_have_text("1/1250 s")
+        expect(self.slip("Shutter")).to_have_text("1/6400 s")
         expect(self.slip("ISO")).to_have_text("64")
         expect(page.get_by_text("It keeps every limit.").first).to_be_visible()
         page.keyboard.press("ArrowUp")
@@ -71,15 +71,17 @@ class MainJob(InBrowser):
         page.reload()
         expect(page.get_by_text("Chosen by hand", exact=True)).to_be_visible()
         page.get_by_role("button", name="Back to the plan").click()
-        expect(self.slip("Shutter")).to_have_text("1/1000 s")
+        expect(self.slip("Shutter")).to_have_text("1/5000 s")
 
     def test_a_conflict_names_the_limits_and_a_trade_resolves_it(self):
         page = self.page
         self.visit("/sheets/3")
-        expect(page.get_by_text("leave the picture 4.7 stops too dark").first).to_be_visible()
+        expect(page.get_by_text("4.7 stops too dark: your hand holds").first).to_be_visible()
+        expect(page.get_by_text("Dial on")).to_have_count(0)
         page.get_by_role("button", name=re.compile("Put the phone on a tripod")).click()
         expect(page.get_by_text("too dark")).to_have_count(0)
-        expect(self.slip("ISO")).to_have_text("250")
+        expect(self.slip("ISO")).to_have_text("800")
+        expect(self.slip("Support")).to_have_text("Tripod")
 
     def test_bad_files_are_named_and_the_rest_go_in(self):
         page = self.page
@@ -155,8 +157,8 @@ class MainJob(InBrowser):
         text.fill(json.dumps({**json.loads(text.input_value()), "name": "My own Wherry"}))
         page.get_by_role("button", name="Keep this phone").click()
         expect(page.get_by_role("heading", name="My own Wherry")).to_be_visible()
-        self.visit("/sheets/4")
-        page.get_by_role("tab", name="Time & gain").click()
+        self.visit("/sheets/5")
+        page.get_by_role("tab", name="Limits").click()
         page.get_by_role("tab", name="Phone, lens").click()
         page.get_by_label("Phone", exact=True).select_option(label="My own Wherry")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("Dial on My own Wherry")
@@ -164,9 +166,9 @@ class MainJob(InBrowser):
         self.visit("/kit")
         page.get_by_role("button", name="Remove", exact=True).click()
         expect(page.get_by_role("button", name=re.compile("^My own Wherry"))).to_have_count(0)
-        self.visit("/sheets/4")
+        self.visit("/sheets/5")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("Dial on My own Wherry")
-        page.get_by_role("tab", name="Time & gain").click()
+        page.get_by_role("tab", name="Limits").click()
         page.get_by_role("tab", name="Phone, lens").click()
         chosen = page.get_by_label("Phone", exact=True).locator("option:checked")
         expect(chosen).to_have_text("My own Wherry, no longer in the kit")
@@ -175,7 +177,7 @@ class MainJob(InBrowser):
     def test_a_number_opens_to_its_formula(self):
         page = self.page
         self.visit("/sheets/4")
-        page.get_by_role("tab", name="Time & gain").click()
+        page.get_by_role("tab", name="Limits").click()
         page.get_by_role("button", name=re.compile("In the hand, 24 mm")).click()
         expect(page.get_by_text("t_max = 2^stab/f35")).to_be_visible()
         expect(page.get_by_role("dialog")).to_contain_text("0.3333 s")

@@ -72,25 +72,25 @@ class Outings(InBrowser):
     def test_a_title_follows_the_sheet_into_its_outing_and_its_copy(self):
         page = self.page
         page.context.grant_permissions(["clipboard-read", "clipboard-write"])
-        self.visit("/sheets/4")
+        self.visit("/sheets/5")
         title = page.get_by_label("Title of the sheet")
-        title.fill("Tarred hull, tide out")
+        title.fill("White hull, tide out")
         title.press("Enter")
         self.saved()
         page.get_by_role("button", name="Copy").click()
         expect(page.get_by_text("The slip is copied as text.")).to_be_visible()
         lines = page.evaluate("navigator.clipboard.readText()").split("\n")
-        self.assertEqual(lines[0], "Tarred hull, tide out, on Fennick Wherry 3")
+        self.assertEqual(lines[0], "White hull, tide out, on Fennick Wherry 3")
         self.assertEqual(
             [line.split(" (")[0] for line in lines[1:4]],
             [
                 "1. Lens: Main",
                 "2. ISO: 50",
-                "3. Shutter: 1/1000 s",
+                "3. Shutter: 1/5000 s",
             ],
         )
         page.get_by_role("link", name=re.compile("^Outings; this sheet belongs to")).click()
-        expect(page.get_by_role("link", name=re.compile("Tarred hull, tide out"))).to_be_visible()
+        expect(page.get_by_role("link", name=re.compile("White hull, tide out"))).to_be_visible()
 
     def test_a_page_that_is_not_there_says_so(self):
         page = self.page

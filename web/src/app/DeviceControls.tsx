@@ -70,7 +70,12 @@ export function DeviceControls() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <Button look="quiet" aria-label="Keyboard shortcuts" onClick={() => setHelp(true)}>
+      <Button
+        look="quiet"
+        aria-label="Keyboard shortcuts"
+        className="max-[480px]:hidden"
+        onClick={() => setHelp(true)}
+      >
         ?
       </Button>
       <Dialog title="Keys" open={help} onOpenChange={setHelp}>

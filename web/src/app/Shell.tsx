@@ -35,7 +35,7 @@ export function Shell({ children }: { children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className="flex items-center border-b-3 border-transparent px-3 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-2 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
             >
               {place.text}
             </Link>

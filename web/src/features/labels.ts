@@ -22,13 +22,3 @@ export function percent(share: number): string {
   if (share > 0 && share < 0.001) return "under 0.1 %";
   return `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`;
 }
-
-/** What is missing where nothing fits; nothing in stops where no light would do. */
-/** A gap wider than this is one that no light bridges. */
-const BRIDGED_STOPS = 20;
-
-export function shortBy(stops: number): string {
-  const said = stops.toFixed(1);
-  if (Number(said) === 0 || stops > BRIDGED_STOPS) return "";
-  return `: ${said} ${Number(said) > 1 ? "stops" : "stop"} short`;
-}

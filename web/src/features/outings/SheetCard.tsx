@@ -22,7 +22,7 @@ function Planned({ sheet }: { sheet: SheetSummary }) {
     <span className="grid gap-1.5 px-4 text-center leading-snug">
       <b className="text-[1.45rem] leading-none">{planned.slip}</b>
       <span>{planned.asked}</span>
-      <span className="text-[0.9rem] opacity-90">{planned.light}</span>
+      <span className="text-[0.9rem]">{planned.light}</span>
     </span>
   );
 }

@@ -131,7 +131,11 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           onSelect={setSelected}
         />
       </main>
-      <SlipBar lines={lines} conflict={plan?.conflict?.sentence} onOpen={() => setSlipOpen(true)} />
+      <SlipBar
+        lines={lines}
+        conflict={byHand ? undefined : plan?.conflict?.sentence}
+        onOpen={() => setSlipOpen(true)}
+      />
       <Dialog title="Slip" low open={slipOpen} onOpenChange={setSlipOpen}>
         {slip}
       </Dialog>

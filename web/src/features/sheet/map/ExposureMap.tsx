@@ -1,7 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 
 import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../../api/client";
-import { shortBy } from "../../labels";
 import { Hatches, LimitShade } from "./LimitHatches";
 import { bandOf, LabelStems, MapLabels } from "./MapLabels";
 import { MapMarks } from "./MapMarks";
@@ -241,7 +240,7 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
       <rect x={area.left + 8} y={area.top + 8} width={width} height={44} fill="var(--ink)" />
       <g fill="var(--raised)">
         <text x={area.left + 17} y={area.top + 26} fontSize={14} fontWeight={650}>
-          Nothing open{shortBy(conflict.short_by_stops)}
+          Nothing open
         </text>
         <text x={area.left + 17} y={area.top + 43} fontSize={13}>
           {words}

@@ -1,7 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 
 import type { Answer, ExposureMap as MapData, Plan } from "../../../api/client";
-import { shortBy } from "../../labels";
 import { LimitEditor } from "../limits/LimitEditor";
 import { Hatches } from "./LimitHatches";
 import { alongPath, type Area, type Pair, pathOf, wordsOf, xOf } from "./mapModel";
@@ -130,11 +129,7 @@ export function ExposureRuler(props: Props) {
           </div>
         );
       })}
-      {plan.conflict && (
-        <p className="bg-ink px-2 py-1 text-[0.9rem] text-raised">
-          Nothing open{shortBy(plan.conflict.short_by_stops)}
-        </p>
-      )}
+      {plan.conflict && <p className="bg-ink px-2 py-1 text-[0.9rem] text-raised">Nothing open</p>}
     </div>
   );
 }

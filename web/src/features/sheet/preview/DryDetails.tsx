@@ -44,7 +44,7 @@ const ROWS: [string, (figures: FrameFigures) => string][] = [
   ["Clipped", (figures) => percent(figures.clipped_share)],
   ["Blocked", (figures) => percent(figures.blocked_share)],
   ["Blur", (figures) => blurWords(figures.blur_px, figures.blur_share)],
-  ["Subject's SNR", (figures) => noiseWords(figures.snr_subject)],
+  ["Noise, SNR", (figures) => noiseWords(figures.snr_subject)],
 ];
 
 function Figures({ first, second, withLook }: FramePair) {

@@ -29,7 +29,8 @@ const ROOT = "dry-run";
 /** What a frame is called: whose it is and its steps, and its look where that is compared. */
 export function nameOf({ figures }: Frame, withLook: boolean): string {
   const look = figures.rendition === "raw" ? "RAW" : "processed";
-  return `${figures.chooser} ${figures.label}${withLook ? `, ${look}` : ""}`;
+  const chooser = figures.chooser === "compromise" ? "nearest" : figures.chooser;
+  return `${chooser} ${figures.label}${withLook ? `, ${look}` : ""}`;
 }
 
 export function framePath(id: number, wanted: FrameWanted, more: Record<string, string>): string {

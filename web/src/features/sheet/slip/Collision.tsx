@@ -40,7 +40,9 @@ function WayOut({ trade, answer, edit }: Props & { trade: Trade }) {
     <>
       <span className="font-semibold">{trade.text}</span>
       <span className="block text-[0.86rem] leading-snug text-soft">
-        {[trade.exposures.length > 1 ? "" : way?.slip, trade.cost].filter(Boolean).join("; ")}
+        {[trade.exposures.length > 1 || trade.on_auto ? "" : way?.slip, trade.cost]
+          .filter(Boolean)
+          .join("; ")}
       </span>
     </>
   );

@@ -29,7 +29,7 @@ export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
       {lines.length === 0 ? (
         <NoSlip answer={answer} />
       ) : (
-        <div className={collides ? "opacity-80" : ""}>
+        <div>
           <h2 className="mb-1 text-center text-[0.9rem] text-soft">
             {collides
               ? "The nearest it comes; not as you asked"
