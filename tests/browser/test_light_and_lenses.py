@@ -101,7 +101,9 @@ class Glass(InBrowser):
         worn.check()
         # f/1.8, ISO 50, EV 14: 1/2529 s, and six stops longer 1/40 s.
         expect(self.slip("Shutter")).to_have_text("1/40 s")
-        expect(page.get_by_role("region", name="Slip")).to_contain_text("focus and compose before it goes on")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text(
+            "focus and compose before it goes on"
+        )
         expect(page.get_by_role("tab", name=re.compile("Filters "))).to_contain_text("ND 64")
         worn.uncheck()
         expect(self.slip("Shutter")).to_have_text("1/2500 s")

@@ -56,7 +56,8 @@ class OnTheMap(InBrowser):
         page = self.page
         self.visit("/sheets/5")
         expect(self.slip("Shutter")).to_have_text("1/5000 s")
-        before = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..").inner_text()
+        noise = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..")
+        before = noise.inner_text()
         held = []
         page.route(
             "**/api/sheets/5",
@@ -69,8 +70,7 @@ class OnTheMap(InBrowser):
         page.mouse.wheel(0, -100)
         # Nothing has been answered yet: the figures are the map's own.
         expect(self.slip("Shutter")).to_have_text("1/6400 s")
-        after = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..").inner_text()
-        self.assertNotEqual(before, after)
+        self.assertNotEqual(before, noise.inner_text())
         while not held:
             page.wait_for_timeout(50)
         expect(self.slip("Shutter")).to_have_text("1/6400 s")
