@@ -55,7 +55,7 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
         snr = trade.snr_of(tone)
         if snr < floor:
             return None
-        by = stops_label(max(0.0, place_stops(brief, dark) - tone))
+        by = stops_label(min(max(0.0, place_stops(brief, dark) - tone), MOST_LIFT_STOPS))
         return replace(trade, cost=f"by {by} in development, where it keeps SNR {snr:.0f}")
 
     text = f"Take it darker in RAW and lift {spoken_spot(dark)} afterwards"

@@ -109,11 +109,22 @@ def _motion_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]
 
 def _pan_offers(brief: Brief) -> Iterator[Offer]:
     moving = brief[MOTION]
+    loose = any(one.pan is not None and one.pan > PAN_RESIDUAL_SHARE for one in moving)
+    if is_panned(brief) and loose:
+        text = f"Follow {moving[0].spoken} more closely"
+        cost = f"{PAN_RESIDUAL_SHARE:.0%} of its motion left; more tries miss"
+        closer = tuple(one if one.pan is None else _followed(one) for one in moving)
+        still = brief.asking(MOTION, closer)
+        yield Offer("pan-closer", text, cost, brief=still, tier=Tier.STEADIER)
     if is_panned(brief) or not moving or not all(map(can_be_followed, moving)):
         return
-    panned = tuple(replace(one, pan=PAN_RESIDUAL_SHARE) for one in moving)
+    panned = tuple(map(_followed, moving))
     text, cost = f"Pan with {moving[0].spoken}", "everything that stands streaks; some tries miss"
     yield Offer("pan", text, cost, brief=brief.asking(MOTION, panned), tier=Tier.STEADIER)
+
+
+def _followed(motion: FrozenMotion) -> FrozenMotion:
+    return replace(motion, pan=PAN_RESIDUAL_SHARE)
 
 
 def can_be_followed(motion: FrozenMotion) -> bool:

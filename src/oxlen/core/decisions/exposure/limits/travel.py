@@ -32,7 +32,7 @@ def _passing(problem: ExposureProblem) -> Iterable[Limit]:
         SHUTTER,
         None,
         high=longest,
-        name="sharp from the move",
+        name="sharp on the move",
         high_words=f"travelling so fast, the way stays sharp up to {time_label(longest)}",
         reason=f"Travelling at {travel.speed_m_s:g} m/s, what stands {travel.ground_m:g} m away "
         f"is sharp up to {time_label(longest)}",
