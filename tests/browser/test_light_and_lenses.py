@@ -54,6 +54,23 @@ class Light(InBrowser):
         # Three steps of ISO, a third of a stop each, at the same shutter.
         self.assertAlmostEqual(moved - tone, 1.0, delta=0.15)
 
+    def test_a_picture_replaces_a_guess_after_asking(self):
+        page = self.page
+        guess = {"id": "a", "name": "yard", "source": {"kind": "level", "level": "overcast"}}
+        self.sheet(0, readings=[guess])
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("Yard at mid is EV 12.0")
+        for answer, left in (("Keep it in the list", 1), ("Replace the guess", 0)):
+            file = {"name": "wall.jpg", "mimeType": "image/jpeg", "buffer": jpeg(corners(300, 400))}
+            page.locator("input[type=file]").first.set_input_files(file)
+            asked = page.get_by_role("dialog", name="Replace the guess?")
+            expect(asked).to_contain_text("yard (EV 12.0)")
+            asked.get_by_role("button", name=answer).click()
+            expect(page.get_by_role("img", name="Picture of Made for this")).to_be_visible()
+            expect(page.get_by_text("not used, the light was read")).to_have_count(left)
+            expect(page.get_by_label("Name of a")).to_have_count(left)
+            page.get_by_role("button", name="Undo").click()
+            expect(page.get_by_label("Name of a")).to_have_count(1)
+
     def test_a_picture_shot_through_glass_reads_as_much_brighter(self):
         page = self.page
         self.visit("/")

@@ -4,6 +4,7 @@ import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
 import { FramePanel, type FrameView } from "./frame/FramePanel";
+import { GuessDialog } from "./frame/GuessDialog";
 import { newSpot } from "./frame/spots";
 import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
@@ -136,6 +137,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         conflict={byHand ? undefined : plan?.conflict?.sentence}
         onOpen={() => setSlipOpen(true)}
       />
+      <GuessDialog picture={picture} />
       <Dialog title="Slip" low open={slipOpen} onOpenChange={setSlipOpen}>
         {slip}
       </Dialog>

@@ -1,4 +1,6 @@
-import type { SheetView } from "../../../api/client";
+import { useState } from "react";
+
+import type { LightReading, SheetView } from "../../../api/client";
 import { type Incoming, useImport } from "../../outings/useImport";
 import type { Editor } from "../useSheetEditor";
 
@@ -7,17 +9,47 @@ export interface PictureImport {
   take: (files: File[]) => void;
   cancel: (id: number) => void;
   dismiss: () => void;
+  /** Guesses of the light that a picture at hand would replace; empty where nothing is asked. */
+  guesses: LightReading[];
+  /** Take the picture that waits, with the guesses or without them; null leaves it. */
+  decide: (guesses: "replace" | "keep" | null) => void;
 }
 
-/** Takes pictures in for a sheet: the first is the one it meters, more become sheets of their own. */
+/**
+ * Takes pictures in for a sheet: the first is the one it meters, more become sheets of their own.
+ * Where the sheet goes by a guess, it is asked first whether the picture replaces it.
+ */
 export function usePicture(editor: Editor, sheet: SheetView): PictureImport {
   const { incoming, take, cancel, dismiss } = useImport((index) =>
     index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`,
   );
-  const takeAll = async (files: File[]) => {
+  const [waiting, setWaiting] = useState<File[] | null>(null);
+  const guesses = sheet.answer.readings.filter((one) => one.kind === "level" && !one.superseded);
+  const takeAll = async (files: File[], replaced: LightReading[]) => {
     const finished = await take(files);
     const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
-    if (own?.taken) editor.accept(own.taken.sheet);
+    if (!own?.taken) return;
+    editor.accept(own.taken.sheet);
+    const gone = new Set(replaced.map((one) => one.id));
+    if (gone.size > 0)
+      editor.edit("replace the guess", (body) => ({
+        ...body,
+        readings: body.readings.filter((one) => !gone.has(one.id)),
+      }));
   };
-  return { incoming, take: (files) => void takeAll(files), cancel, dismiss };
+  const decide: PictureImport["decide"] = (answer) => {
+    if (waiting && answer) void takeAll(waiting, answer === "replace" ? guesses : []);
+    setWaiting(null);
+  };
+  return {
+    incoming,
+    take: (files) => {
+      if (guesses.length > 0) setWaiting(files);
+      else void takeAll(files, []);
+    },
+    cancel,
+    dismiss,
+    guesses: waiting ? guesses : [],
+    decide,
+  };
 }

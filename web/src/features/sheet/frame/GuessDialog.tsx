@@ -1,0 +1,32 @@
+import { Button } from "../../../ui/Button";
+import { Dialog } from "../../../ui/Dialog";
+import { ev } from "../../labels";
+import type { PictureImport } from "./usePicture";
+
+/** Asked before a picture takes the place of a guess of the light. */
+export function GuessDialog({ picture }: { picture: PictureImport }) {
+  const { guesses, decide } = picture;
+  const names = guesses.map(
+    (one) => `${one.name || "the guess"}${one.ev100 === null ? "" : ` (${ev(one.ev100)})`}`,
+  );
+  return (
+    <Dialog
+      title="Replace the guess?"
+      open={guesses.length > 0}
+      onOpenChange={(open) => {
+        if (!open) decide(null);
+      }}
+    >
+      <p className="leading-snug">
+        The light of this sheet was guessed from the table: {names.join(" and ")}. The picture says
+        what it really is. A guess that is kept stays in the list, but no longer counts.
+      </p>
+      <div className="mt-4 flex flex-wrap justify-end gap-2">
+        <Button onClick={() => decide("keep")}>Keep it in the list</Button>
+        <Button look="main" onClick={() => decide("replace")}>
+          Replace the guess
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
