@@ -19,7 +19,7 @@ PAN_RESIDUAL_SHARE = 0.06
 
 Speed = Annotated[float, Quantity(0.001, 1000, "m/s", label="Speed")]
 Distance = Annotated[float, Quantity(0.05, 1e6, "m", label="Distance")]
-Direction = Annotated[float, Quantity(0, 180, "°", label="Direction (90 is across)")]
+Direction = Annotated[float, Quantity(0, 180, "°", label="Crosses at")]
 Name = Annotated[str, Text(60, "Name")]
 
 

@@ -50,7 +50,7 @@ export function LimitBoard(props: EditorProps) {
           <Tabs.Trigger
             key={row.id}
             value={row.id}
-            className="grid min-h-7 grid-cols-[0.9rem_5.6rem_1fr] items-center gap-2 border-b border-line px-1 text-left text-[0.92rem] leading-tight hover:bg-sunk data-[state=active]:bg-accent-soft"
+            className="grid min-h-7 grid-cols-[0.9rem_6.6rem_1fr] items-center gap-2 border-b border-line px-1 text-left text-[0.92rem] leading-tight hover:bg-sunk data-[state=active]:bg-accent-soft"
           >
             <Binding limits={limitsOf(row)} />
             <span>{row.name}</span>
