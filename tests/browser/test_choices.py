@@ -171,6 +171,7 @@ class Device(InBrowser):
             }""",
             list(jpeg(corners(90, 120))),
         )
+        page.get_by_role("button", name="Replace the guess").click()
         expect(
             page.get_by_role("img", name="Picture of Sail trials from the jetty")
         ).to_be_visible()

@@ -98,12 +98,13 @@ def _together(partial: list[_Tried], alone: list[Trade], conflict: Conflict) -> 
     it was is not followed.
     """
     budget, found, enough = MOST_SOLVED, [], {trade.id for trade in alone}
+    offered = {one.offer.id for one in partial}
     for _ in range(MOST_TOGETHER - 1):
         first = [one for one in partial if _combines(one.offer) and one.trade is None]
         first = [one for one in first if one.moves(conflict)]
         partial = []
         for one in first[:MOST_FOLLOWED]:
-            offers = list(_next_offers(one, enough))[: max(0, budget)]
+            offers = list(_next_offers(one, enough, offered))[: max(0, budget)]
             budget -= len(offers)
             partial += map(_tried, offers)
         found += _distinct(one.trade for one in partial if one.trade is not None)
@@ -112,12 +113,16 @@ def _together(partial: list[_Tried], alone: list[Trade], conflict: Conflict) -> 
     return found
 
 
-def _next_offers(one: _Tried, enough: set[str]) -> Iterator[Offer]:
+def _next_offers(one: _Tried, enough: set[str], offered: set[str]) -> Iterator[Offer]:
     """What may be done besides, once a first change is made."""
     done = {*one.offer.id.split("+"), *enough}
     for other in _changes(one.search, one.conflict):
-        # Two changes have one order: the one that is listed first comes first.
-        if _combines(other) and _comes_after(other, one.offer) and other.id not in done:
+        if not _combines(other) or other.id in done:
+            continue
+        # Two changes have one order: the one that is listed first comes first, unless a firmer
+        # hold was only called for by what the other left, as by glass.
+        called_for = other.tier is Tier.STEADIER and other.id not in offered
+        if called_for or _comes_after(other, one.offer):
             yield _both(one.offer, other)
 
 

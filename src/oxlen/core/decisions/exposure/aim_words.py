@@ -6,7 +6,6 @@ from collections.abc import Mapping
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, KEEP_DARK, NEUTRAL, SUBJECT, Brief, Role
 from oxlen.core.decisions.exposure.aim import (
-    RAISED_STOPS,
     SHAPE_FROM_STOPS,
     TELLING_STOPS,
     WORTH_SAYING_STOPS,
@@ -21,11 +20,19 @@ from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label
 
+SAID_FROM_STOPS = 0.05
+"""What would be spoken of as 0.0 stop is not spoken of."""
 ROLE_WORDS: Mapping[Role, str] = {
     SUBJECT: "The subject",
     KEEP_BRIGHT: "The brightest detail to keep",
     KEEP_DARK: "The darkest detail to keep",
     NEUTRAL: "The neutral patch",
+}
+ROLES_WORDS: Mapping[Role, str] = {
+    SUBJECT: "The subjects",
+    KEEP_BRIGHT: "The bright details to keep",
+    KEEP_DARK: "The dark details to keep",
+    NEUTRAL: "The neutral patches",
 }
 
 
@@ -42,7 +49,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
         sentences.append(f"It is taken {stops_label(lift)} darker, to be lifted in development.")
     if aim.moved_for:
         sentences.append(_moved_words(aim.placed_ev100 + lift, aim))
-    if aim.raised_stops > RAISED_STOPS:
+    if aim.raised_stops >= SAID_FROM_STOPS:
         sentences += _guard_words(brief, aim)
     if brief[STRATEGY].exposure == "silhouette":
         sentences += _shape_words(brief, aim.ev100)
@@ -66,6 +73,8 @@ def _between_words(brief: Brief, ground_ev100: float) -> str:
     if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
         return "No sky was read, so the foreground decides alone."
     half = half_to_the_sky_stops(brief, ground_ev100)
+    if abs(half) < SAID_FROM_STOPS:
+        return "The sky asks for the same."
     sides = ("darker", "brighter") if half > 0 else ("brighter", "darker")
     return (
         f"The sky asks for {ev_label(ground_ev100 + 2 * half)}; halfway, the ground is "
@@ -100,7 +109,7 @@ def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
     """What decides the exposure, by its name or names, and where it is put."""
     names = [one.name for one in brief.readings if one.role == anchor]
     if len(names) > 1 and not is_bracketed(brief):
-        who = sentence_case(listed(names)) if all(names) else ROLE_WORDS[anchor]
+        who = sentence_case(listed(names)) if all(names) else ROLES_WORDS[anchor]
         return f"{who} together ask for"
     return f"{sentence_case(names[0]) or ROLE_WORDS[anchor]} {_place_words(place)} is"
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot
+from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, spot_name, wanted_of
 from oxlen.core.decisions.limit import EXPOSURE, SHUTTER, Axis, Limit
 from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
 
@@ -13,19 +13,25 @@ def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str
     """How far two spots are from having both what was asked of them."""
     guarded = bright.role == KEEP_BRIGHT and bright.place_stops is None
     headroom = brief.mode.headroom_stops(brief[FORMAT])
-    kept_ev100 = (
-        bright.clips_as_ev100 - headroom if guarded else bright.ev100 - place_stops(brief, bright)
-    )
-    darker = kept_ev100 - (dark.ev100 - place_stops(brief, dark))
+    kept_ev100 = bright.clips_as_ev100 - headroom if guarded else _asks_for_ev100(brief, bright)
+    darker = kept_ev100 - _asks_for_ev100(brief, dark)
     if guarded:
         return (
             f"{sentence_case(spoken_spot(dark))} {stops_label(darker)} darker than you asked, "
             f"to keep {spoken_spot(bright)}."
         )
+    both = f"{spoken_spot(dark)} and {spoken_spot(bright)}"
+    if spoken_spot(dark) == spoken_spot(bright):
+        both = f"two spots marked {spot_name(dark).lower()}"
     return (
-        f"{sentence_case(spoken_spot(dark))} and {spoken_spot(bright)} ask for exposures "
+        f"{sentence_case(both)} ask for exposures "
         f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
     )
+
+
+def _asks_for_ev100(brief: Brief, reading: PlacedReading) -> float:
+    tone = wanted_of(brief, reading)
+    return reading.ev100 - (place_stops(brief, reading) if tone is None else tone.stops)
 
 
 def crossed_words(low: Limit, high: Limit) -> str:

@@ -53,9 +53,10 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
     def told(trade: Trade) -> Trade | None:
         tone = dark.ev100 - trade.slip.ev100_set
         snr = trade.snr_of(tone)
-        if snr < floor:
+        short = min(place_stops(brief, dark) - tone, MOST_LIFT_STOPS)
+        if snr < floor or short < SPARE_STOPS:
             return None
-        by = stops_label(min(max(0.0, place_stops(brief, dark) - tone), MOST_LIFT_STOPS))
+        by = stops_label(short)
         return replace(trade, cost=f"by {by} in development, where it keeps SNR {snr:.0f}")
 
     text = f"Take it darker in RAW and lift {spoken_spot(dark)} afterwards"

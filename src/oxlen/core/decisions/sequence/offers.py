@@ -47,6 +47,7 @@ def sequence_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer
     return chain(
         _averaged_for_noise(search, conflict),
         _averaged_for_streaks(search, conflict),
+        _single_frame(search, conflict),
         _bracketed(search, conflict),
     )
 
@@ -74,9 +75,10 @@ def _stacked_and_lifted(search: Search, conflict: Conflict, many: Brief) -> Iter
     """Frames too dark by themselves, whose sum is as clean as one long enough would have been."""
     brief = search.brief
     lift = round(short_of_light_stops(search), 2)
-    if conflict.side is not Side.DARK or not LEAST_LIFT_STOPS <= lift <= MOST_STACK_LIFT_STOPS:
+    in_all = brief[STRATEGY].lift_stops + lift
+    if conflict.side is not Side.DARK or lift < LEAST_LIFT_STOPS or in_all > MOST_STACK_LIFT_STOPS:
         return
-    strategy = replace(brief[STRATEGY], lift_stops=brief[STRATEGY].lift_stops + lift)
+    strategy = replace(brief[STRATEGY], lift_stops=in_all)
     raw = many if many[FORMAT] != "processed" else many.asking(FORMAT, "raw")
     count = many[FRAMES].count
     aligned = ", aligned on the stars" if brief[SKY] is not None else ""
@@ -131,6 +133,18 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
     many = brief.asking(FRAMES, replace(frames, count=count))
     if all(frames_merge(many, one) for one in brief[LOOKS]):
         yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
+
+
+def _single_frame(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """One frame where several would only show copies of what moves."""
+    brief = search.brief
+    if frames_averaged(brief) == 1 or not touches(conflict, Concern.SHOWING):
+        return
+    if all(frames_merge(brief, one) for one in brief[LOOKS]):
+        return
+    one_frame = brief.asking(FRAMES, replace(brief[FRAMES], count=1))
+    cost = "its own shutter has to last as long as the motion takes"
+    yield Offer("one-frame", "Shoot one frame", cost, brief=one_frame, tier=Tier.STEADIER)
 
 
 def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
