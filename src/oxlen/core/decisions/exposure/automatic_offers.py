@@ -51,6 +51,9 @@ def _wide_range(search: Search, conflict: Conflict) -> Iterator[Trade]:
         return
     if conflict.short_by_stops > room or bright.place_stops is not None:
         return
+    if all(one.role == KEEP_BRIGHT for one in brief.readings):
+        # Nothing is left to expose for.
+        return
     open_above = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
     trade = _on_auto(search_for(open_above), brief)
     if trade is not None:

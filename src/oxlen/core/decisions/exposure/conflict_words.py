@@ -11,7 +11,7 @@ from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
 
 def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str:
     """How far two spots are from having both what was asked of them."""
-    guarded = bright.role == KEEP_BRIGHT and bright.place_stops is None
+    guarded = bright.role == KEEP_BRIGHT and wanted_of(brief, bright) is None
     headroom = brief.mode.headroom_stops(brief[FORMAT])
     kept_ev100 = bright.clips_as_ev100 - headroom if guarded else _asks_for_ev100(brief, bright)
     darker = kept_ev100 - _asks_for_ev100(brief, dark)

@@ -22,6 +22,8 @@ from oxlen.core.labels import stops_label, time_label, two_digits
 
 MOST_PARTS = 8
 """A drawing in more parts than this is not one drawing."""
+SHORTEST_PART_S = 0.5
+"""Nobody draws in less."""
 
 
 def _takes(problem: ExposureProblem) -> Iterable[Limit]:
@@ -48,8 +50,8 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         return
     stops = conflict.short_by_stops + search.brief.mode.manual.half_step_stops
     parts = math.ceil(2.0**conflict.short_by_stops - 1e-9)
-    if 2 <= parts <= MOST_PARTS:
-        each = drawing.time_s / parts
+    each = drawing.time_s / max(1, parts)
+    if 2 <= parts <= MOST_PARTS and each >= SHORTEST_PART_S:
         shorter = brief.asking(DRAWING, replace(drawing, time_s=each))
         text = f"Draw it in {parts} parts of {time_label(each)}, one frame each"
         cost = "put together afterwards, the lighter of each place kept; the phone must not move"
