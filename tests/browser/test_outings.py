@@ -43,6 +43,24 @@ class Outings(InBrowser):
         expect(page.get_by_label("Light window").nth(new)).to_have_value("09:00 to noon")
         expect(page.get_by_role("link", name=re.compile("rudder"))).to_be_visible()
 
+    def test_an_outing_started_before_the_list_is_there_is_in_it(self):
+        page, held = self.page, []
+
+        def hold_first(route):
+            if held or route.request.method != "GET":
+                route.continue_()
+            else:
+                held.append((route, route.fetch()))
+
+        page.route(re.compile(r"/api/outings(\?.*)?$"), hold_first)
+        self.visit("/")
+        with page.expect_response(lambda answer: answer.request.method == "POST"):
+            page.get_by_role("button", name="New outing").click()
+        route, answer = held.pop()
+        held.append(None)
+        route.fulfill(response=answer)
+        self.place_of("New outing")
+
     def test_a_binned_outing_comes_back_with_its_sheets(self):
         page = self.page
         self.visit("/")

@@ -25,7 +25,11 @@ export function OutingsPage() {
   const say = useSay();
   const start = useMutation({
     mutationFn: () => addOuting({ title: "New outing", place: "", light_window: "" }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["outings"] }),
+    // A list still on its way was asked for before: it would not have the new outing.
+    onSuccess: async () => {
+      await client.cancelQueries({ queryKey: ["outings"] });
+      await client.invalidateQueries({ queryKey: ["outings"] });
+    },
     onError: (problem) => say(problem.message),
   });
   return (
