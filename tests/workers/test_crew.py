@@ -72,8 +72,9 @@ class TheCrew(unittest.TestCase):
 
     def test_a_worker_ended_from_outside_is_replaced(self):
         first = self.crew.do("intake", pid_of_worker)
+        worker = psutil.Process(first)
         os.kill(first, signal.SIGKILL)
-        psutil.wait_procs([psutil.Process(first)] if psutil.pid_exists(first) else [], timeout=2)
+        psutil.wait_procs([worker], timeout=2)
         time.sleep(0.3)
         self.assertNotEqual(self.crew.do("intake", pid_of_worker), first)
 
