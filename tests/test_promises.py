@@ -275,7 +275,7 @@ FORMULA_DOMAINS = ("light", "colour", "sensor", "hold", "motion", "lens", "focus
 NUMERIC = re.compile(r"\b(Real|float|NDArray|int)\b")
 UNITS = re.compile(
     r"\b(stops?|s|mm|m|m/s|µm|lx|lux|cd/m²|EV100|ISO|px|K|e⁻|DN|degrees|shares?|no unit|electrons?"
-    r"|°|Hz|MB|ratio|f-number|chance|contrast|density)\b|[°µ²]"
+    r"|°|Hz|MB|ratio|f-number|chance|contrast|density|dioptres|mired|chromaticity|XYZ)\b|[°µ²]"
 )
 RANGE = re.compile(
     r"positive|OutOfRange|between|0\.\.1|0 to 1|at least|at most|inside|above|any|under|−inf"

@@ -35,7 +35,9 @@ class Outings(InBrowser):
                 for name, by in (("keel", 1), ("rudder", 2))
             ]
         )
-        expect(page.get_by_role("link", name=re.compile("keel"))).to_be_visible()
+        # Both, before leaving: a page that goes takes along what it is still sending.
+        for name in ("keel", "rudder"):
+            expect(page.get_by_role("link", name=re.compile(name))).to_be_visible()
         page.reload()
         expect(page.get_by_label("Title of the outing").nth(new)).to_have_value(
             "Spring fitting-out"

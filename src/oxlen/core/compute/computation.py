@@ -14,6 +14,7 @@ from oxlen.core.errors import BadInput
 MAX_LIST_LENGTH = 100_000
 LARGEST = 1e100
 """Numbers beyond are a slip of the hand; their squares would leave what can be worked with."""
+NULLABLE = "or null"
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class Computation:
     """A named formula: inputs and outputs with their units, where it comes from, how it is worked.
 
     A unit starting with "list" takes a list of numbers, "pairs" a list of number lists; anything
-    else takes one number.
+    else takes one number. With "or null" in it a number may be left out: infinity, or no answer.
     """
 
     id: str
@@ -53,10 +54,13 @@ class Computation:
 
 
 def _checked(name: str, value: Any, unit: str) -> Any:
+    if value is None and NULLABLE in unit and not unit.startswith(("list", "pairs")):
+        return None
     if unit.startswith(("list", "pairs")):
         if not isinstance(value, list) or not 0 < len(value) <= MAX_LIST_LENGTH:
             raise BadInput(f"{name} must be a list of numbers, not empty.", name)
         inner = "list" if unit.startswith("pairs") else "number"
+        inner += f" {NULLABLE}" if NULLABLE in unit else ""
         return [_checked(name, item, inner) for item in value]
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise BadInput(f"{name} must be a number ({unit}).", name)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from oxlen.core.compute.choice import CHOICE
+from oxlen.core.compute.colour import COLOUR
 from oxlen.core.compute.computation import Computation
+from oxlen.core.compute.focus import FOCUS
 from oxlen.core.compute.hold import HOLD, STEPS
 from oxlen.core.compute.light import LIGHT
 from oxlen.core.compute.motion import MOTION
@@ -14,7 +16,8 @@ from oxlen.core.compute.sky import SKY
 from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
-    entry.id: entry for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS, *SKY)
+    entry.id: entry
+    for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS, *SKY, *COLOUR, *FOCUS)
 }
 
 

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.colour.white_point import white_linear_srgb
+from oxlen.core.colour.white_point import dial_linear_srgb
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.readout import CHANNEL_GAIN, RawFrame
@@ -65,7 +65,7 @@ def balance_for(neutral: NDArray[np.floating]) -> Balance:
 
 def dialled_balance(white_k: float) -> Balance:
     """Gains that make light of a colour temperature (K) neutral."""
-    return balance_for(white_linear_srgb(white_k))
+    return balance_for(dial_linear_srgb(white_k))
 
 
 def thumbnail(frame: RawFrame, step: int = 4) -> Floats:

@@ -1,0 +1,144 @@
+"""A focus ladder: where along the slider a patch is sharpest, from a few pictures of it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import BadInput
+
+GoOn = Literal["lower", "higher"]
+
+
+@dataclass(frozen=True)
+class Peak:
+    """Where a parabola through the logarithms of three samples has its top, and how high (ln)."""
+
+    value: float
+    ln_height: float
+
+
+def focus_peak(values: Sequence[float], sharpness: Sequence[float]) -> Peak | None:
+    """The top of the parabola through the sharpest sample and its neighbours; None at an end.
+
+    `values` ascend, the spacing may be uneven; `sharpness` is above 0, its noise floor removed.
+    BadInput otherwise. [PERTUZ2013]
+
+    >>> f"{focus_peak([0.2, 0.3, 0.4], [100, 500, 100]).value:.2f}"
+    '0.30'
+    """
+    x, y = np.asarray(values, dtype=float), np.asarray(sharpness, dtype=float)
+    if len(x) != len(y) or len(x) < 1:
+        raise BadInput("A focus ladder needs a sharpness for each value.", "sharpness")
+    if np.any(np.diff(x) <= 0):
+        raise BadInput("The slider values of a ladder must ascend.", "slider")
+    if np.any(y <= 0):
+        raise BadInput("Sharpness must be above 0.", "sharpness")
+    top = int(np.argmax(y))
+    if top in (0, len(x) - 1):
+        return None
+    return _vertex(x[top - 1 : top + 2], np.log(y[top - 1 : top + 2]))
+
+
+def _vertex(x: NDArray[np.float64], ln: NDArray[np.float64]) -> Peak:
+    """Top of the parabola through three points, by divided differences."""
+    first, second = (ln[1] - ln[0]) / (x[1] - x[0]), (ln[2] - ln[1]) / (x[2] - x[1])
+    bend = (second - first) / (x[2] - x[0])
+    if bend >= 0:
+        return Peak(float(x[1]), float(ln[1]))
+    at = (x[0] + x[1]) / 2 - first / (2 * bend)
+    height = ln[0] + first * (at - x[0]) + bend * (at - x[0]) * (at - x[1])
+    return Peak(float(at), float(height))
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One picture of a ladder: slider value, sharpness over the noise floor, and its doubt."""
+
+    value: float
+    sharpness: float
+    sigma: float
+
+
+@dataclass(frozen=True)
+class LadderResult:
+    """The slider value of best focus with its ±, or which way to `go_on` when it is at an end.
+
+    Both None where the patch shows no more than noise.
+    """
+
+    value: float | None
+    plus_minus: float | None
+    go_on: GoOn | None
+
+
+NEAR_TOP = 0.2
+"""Samples this close to the highest (as a share of it) belong to the top that is fitted."""
+MODEL_DOUBT = 0.06
+"""How far a parabola misses the top of a real curve, in steps of the ladder."""
+CLEAR = 3.0
+"""The highest sample stands so many of its own doubts above the lowest, or it is no peak."""
+CLOSEST_SIGMA = 1e-3
+
+
+def best_focus(rungs: Sequence[Rung]) -> LadderResult:
+    """Where along the slider a patch is sharpest: a weighted parabola through ln sharpness.
+
+    Rungs ascend in value, three at least (BadInput). With the highest at an end the answer is which
+    way to go on. The ± is two standard deviations: the samples' own doubt, and how far a parabola
+    is from a real curve at this step. [PERTUZ2013]
+
+    >>> hill = [Rung(0.1 * k, 100 / (1 + (k - 4.2) ** 2), 0.5) for k in range(9)]
+    >>> found = best_focus(hill)
+    >>> f"{found.value:.2f}"
+    '0.42'
+    """
+    if len(rungs) < 3:
+        raise BadInput("A focus ladder needs at least three pictures.", "values")
+    x = np.array([rung.value for rung in rungs])
+    if np.any(np.diff(x) <= 0):
+        raise BadInput("The slider values of a ladder must ascend, each once.", "values")
+    s = np.array([rung.sharpness for rung in rungs])
+    sigma = np.array([rung.sigma for rung in rungs])
+    top = int(np.argmax(s))
+    if s[top] - s.min() < CLEAR * math.hypot(sigma[top], sigma[int(np.argmin(s))]):
+        return LadderResult(None, None, None)
+    if top == 0:
+        return LadderResult(None, None, "lower")
+    if top == len(x) - 1:
+        return LadderResult(None, None, "higher")
+    return _fitted(x, s, sigma, top=top)
+
+
+def _fitted(
+    x: NDArray[np.float64], s: NDArray[np.float64], sigma: NDArray[np.float64], *, top: int
+) -> LadderResult:
+    low, high = top - 1, top + 1
+    while low > 0 and s[low - 1] > NEAR_TOP * s[top]:
+        low -= 1
+    while high < len(x) - 1 and s[high + 1] > NEAR_TOP * s[top]:
+        high += 1
+    # As many on both sides: a curve steeper on one side would else pull the top over.
+    reach = max(1, min(top - low, high - top))
+    used = slice(top - reach, top + reach + 1)
+    level = np.maximum(s[used], 0.02 * s[top])
+    doubt = np.maximum(sigma[used] / level, CLOSEST_SIGMA)
+    weight = level / s[top] / doubt
+    scale = x[top + 1] - x[top - 1]
+    from_top = (x[used] - x[top]) / scale
+    design = np.stack([from_top**2, from_top, np.ones_like(from_top)], 1)
+    fit, *_ = np.linalg.lstsq(design * weight[:, None], np.log(level) * weight, rcond=None)
+    gap = scale / 2
+    if fit[0] >= 0:
+        return LadderResult(float(x[top]), float(gap), None)
+    value = float(np.clip(x[top] - scale * fit[1] / (2 * fit[0]), x[top - 1], x[top + 1]))
+    # How the top moves with each sample: the parabola's vertex by the rule of small errors.
+    pull = np.linalg.pinv(design * weight[:, None]) * weight
+    slope = np.array([fit[1] / (2 * fit[0] ** 2), -1 / (2 * fit[0])]) @ pull[:2]
+    random = scale * float(np.sqrt(np.sum((slope * doubt) ** 2)))
+    return LadderResult(value, 2 * math.hypot(random, MODEL_DOUBT * gap), None)
