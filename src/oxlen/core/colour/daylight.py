@@ -31,7 +31,8 @@ def daylight_xy(cct_k: float) -> tuple[float, float]:
 def dial_white_xy(dial_k: float) -> tuple[float, float]:
     """The white (CIE 1931 x, y) a camera set to `dial_k` takes for neutral.
 
-    Takes 1000 to 25000 K, OutOfRange otherwise. Daylight from 4000 K up, a black body below: what the scales of cameras are drawn for. [CIE015]
+    Takes 1000 to 25000 K, OutOfRange otherwise. Daylight from 4000 K up, a black body below:
+    what the scales of cameras are drawn for. [CIE015]
 
     >>> f"{dial_white_xy(3200.0)[0]:.3f}"
     '0.423'
