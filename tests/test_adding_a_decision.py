@@ -29,7 +29,8 @@ class AddingADecision(unittest.TestCase):
         self.assertEqual(plan["settings"][-1]["field"], "lamp_power")
         self.assertEqual(plan["settings"][-1]["value"], 0.8)
         self.assertEqual(
-            plan["slip"]["order"], ["lens", "support", "iso", "shutter_s", "lamp_power"]
+            plan["slip"]["order"],
+            ["lens", "support", "iso", "shutter_s", "white", "focus", "format", "lamp_power"],
         )
         limit = next(one for one in plan["limits"] if one["id"] == "burning")
         self.assertEqual(limit["max"], 3 / 0.8)

@@ -159,7 +159,9 @@ class Meter(Commands):
 class Plan(Commands):
     def test_published_fields(self):
         got = self.answer("plan", self.file("brief.json", BRIEF))
-        self.assertEqual(got["slip"]["order"], ["lens", "iso", "shutter_s"])
+        self.assertEqual(
+            got["slip"]["order"], ["lens", "iso", "shutter_s", "white", "focus", "format"]
+        )
         self.assertGreaterEqual(got["slip"]["ev100_set"], 11.8 - 2.5)
         spots = {spot["name"]: spot for spot in got["outcome"]}
         self.assertAlmostEqual(

@@ -18,6 +18,7 @@ from tests.pictures.test_reading import code_ev
 
 ROOT = Path(__file__).parents[2]
 BASE = "http://127.0.0.1:8710"
+DIALLED = ["lens", "iso", "shutter_s", "white", "focus", "format"]
 FIXED = datetime(2026, 10, 3, 8, 0, tzinfo=UTC)
 
 
@@ -60,7 +61,7 @@ class FromPictureToSlip(WithApp):
         answer = (await self.put(sheet, spots=[spot])).json()["answer"]
         self.assertAlmostEqual(answer["readings"][0]["ev100"], code_ev(140), delta=0.03)
         self.assertAlmostEqual(answer["plan"]["wanted_ev100"], code_ev(140) + 1, delta=0.03)
-        self.assertEqual([line["field"] for line in answer["lines"]], ["lens", "iso", "shutter_s"])
+        self.assertEqual([line["field"] for line in answer["lines"]], DIALLED)
         self.assertEqual(answer["lines"][1]["value"], "50")
 
     async def test_missing_exposure_is_asked_for_and_given_by_hand(self):

@@ -73,7 +73,9 @@ class Demo(InDemo):
 
     def test_lines_come_in_dialling_order_with_a_reason_each(self):
         lines = self.answered(self.titled("White hull in full sun")).lines
-        self.assertEqual([line.name for line in lines], ["Lens", "ISO", "Shutter"])
+        self.assertEqual(
+            [line.name for line in lines], ["Lens", "ISO", "Shutter", "White", "Focus", "Save"]
+        )
         self.assertTrue(all(line.reason for line in lines))
 
     def test_corrections_say_what_they_did_and_how_to_undo_them(self):

@@ -95,6 +95,15 @@ def sentence_case(words: str) -> str:
     return words[:1].upper() + words[1:]
 
 
+def uncapped(sentence: str) -> str:
+    """A sentence within another; abbreviations keep their capitals.
+
+    >>> uncapped("The light is yours"), uncapped("RAW manages 4")
+    ('the light is yours', 'RAW manages 4')
+    """
+    return sentence if sentence[1:2].isupper() else sentence[:1].lower() + sentence[1:]
+
+
 def listed(parts: Sequence[str]) -> str:
     """Words in a row, as one says them.
 
@@ -111,3 +120,18 @@ def two_digits(value: float) -> str:
     ('0.034', '64', '870')
     """
     return f"{float(f'{value:.2g}'):.15g}"
+
+
+def distance_label(distance_m: float) -> str:
+    """A distance as one says it: millimetres and centimetres close up, "infinity" far out.
+
+    >>> distance_label(0.034), distance_label(0.35), distance_label(12.34), distance_label(1e9)
+    ('34 mm', '35 cm', '12 m', 'infinity')
+    """
+    if distance_m >= 1e6:
+        return "infinity"
+    if distance_m < 0.0995:
+        return f"{two_digits(1000 * distance_m)} mm"
+    if distance_m < 0.995:
+        return f"{two_digits(100 * distance_m)} cm"
+    return f"{two_digits(distance_m)} m"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from oxlen.core.kit.phone import FileFormat
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.demo.sheets import (
     DAY_SHEETS,
     EVENING_SHEETS,

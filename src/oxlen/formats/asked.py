@@ -16,7 +16,7 @@ from pydantic import Field, create_model, model_validator
 from pydantic.config import JsonDict
 
 from oxlen.core.ask import Ask, Quantity, Several, Text, hints_of, plain
-from oxlen.formats.phone_profile import Strict
+from oxlen.formats.strict import Strict
 
 
 class AskFile(Strict):

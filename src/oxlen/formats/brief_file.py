@@ -15,7 +15,8 @@ from oxlen.core.decisions.exposure.ask import GLASS
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone
 from oxlen.formats.asked import AskFile, asked_by, asked_fields, model_of, value_of
-from oxlen.formats.phone_profile import PhoneProfile, Strict
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.strict import Strict
 
 if TYPE_CHECKING:
 

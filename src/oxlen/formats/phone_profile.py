@@ -5,30 +5,27 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from oxlen.core.kit.automatic import Automatic
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.sensor.noise import Sensor
+from oxlen.formats.phone_parts import (
+    ComputedProfile,
+    FilesProfile,
+    FocusProfile,
+    HandlingProfile,
+    WhiteProfile,
+)
+from oxlen.formats.strict import Iso, Name, Seconds, Slug, Strict
 
-Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,40}$")]
-Name = Annotated[str, Field(min_length=1, max_length=60)]
-# Wider than any phone, and narrow enough that every formula can be worked with them.
-Iso = Annotated[float, Field(ge=1, le=1e7, allow_inf_nan=False)]
-Seconds = Annotated[float, Field(ge=1e-6, le=1e5, allow_inf_nan=False)]
 Millimetres = Annotated[float, Field(ge=0.1, le=5000, allow_inf_nan=False)]
 Micrometres = Annotated[float, Field(ge=0.05, le=100, allow_inf_nan=False)]
 WellElectrons = Annotated[float, Field(ge=10, le=1e7, allow_inf_nan=False)]
 NoiseElectrons = Annotated[float, Field(ge=0.001, le=1e4, allow_inf_nan=False)]
 Stops = Annotated[float, Field(ge=-10, le=15, allow_inf_nan=False)]
 STEPS = Field(min_length=1, max_length=200)
-
-
-class Strict(BaseModel):
-    """Unknown fields are refused by name."""
-
-    model_config = ConfigDict(extra="forbid")
 
 
 class LadderProfile(Strict):
@@ -68,6 +65,7 @@ class ModeProfile(Strict):
     readout_s: Annotated[float, Field(gt=0, le=1)] | None = None
     manual: Slug
     auto: Slug
+    files: FilesProfile = FilesProfile()
 
     @field_validator("read_noise_e")
     @classmethod
@@ -87,6 +85,7 @@ class LensProfile(Strict):
     f_number: Annotated[float, Field(gt=0.5, le=32)]
     stabiliser_stops: Annotated[float, Field(ge=0, le=8)] = 2.0
     modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]
+    focus: FocusProfile | None = None
 
 
 class AutomaticProfile(Strict):
@@ -129,7 +128,10 @@ class PhoneProfile(Strict):
     ladders: dict[Slug, LadderProfile]
     lenses: Annotated[list[LensProfile], Field(min_length=1, max_length=12)]
     automatic: AutomaticProfile = AutomaticProfile()
-    origins: Annotated[dict[str, OriginProfile], Field(max_length=1000)] = {}
+    white: WhiteProfile | None = WhiteProfile()
+    computed: Annotated[list[ComputedProfile], Field(max_length=20)] = []  # noqa: RUF012  copied by Pydantic
+    handling: HandlingProfile = HandlingProfile()
+    origins: Annotated[dict[str, OriginProfile], Field(max_length=1000)] = {}  # noqa: RUF012  copied by Pydantic
 
     @model_validator(mode="after")
     def _parts_agree(self) -> PhoneProfile:
@@ -159,6 +161,9 @@ class PhoneProfile(Strict):
             meter_plus_minus_stops=self.meter_plus_minus_stops,
             lenses=lenses,
             automatic=Automatic(**self.automatic.model_dump()),
+            white=None if self.white is None else self.white.to_dial(),
+            computed=tuple(mode.to_mode() for mode in self.computed),
+            handling=self.handling.to_handling(),
         )
 
 
@@ -172,6 +177,7 @@ def _lens(lens: LensProfile, ladders: dict[str, Ladder]) -> Lens:
         f_number=lens.f_number,
         stabiliser_stops=lens.stabiliser_stops,
         modes=modes,
+        focus=None if lens.focus is None else lens.focus.to_drive(),
     )
 
 
@@ -191,6 +197,7 @@ def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
         manual=ladders[mode.manual],
         auto=ladders[mode.auto],
         readout_s=mode.readout_s,
+        files=mode.files.to_files(),
     )
 
 

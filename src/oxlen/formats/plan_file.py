@@ -42,6 +42,8 @@ class SettingFile(BaseModel):
     formula: str | None
     inputs: dict[str, float | str]
     on_map: bool
+    notes: list[str]
+    figures: dict[str, float | None] = Field(description="units in the names; null = infinite")
 
 
 class ExposureFile(BaseModel):

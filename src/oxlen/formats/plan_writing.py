@@ -100,7 +100,17 @@ def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
 
 
 def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
-    return [SettingFile(**{**vars(one), "inputs": dict(one.inputs)}) for one in settings]
+    return [_setting(one) for one in settings]
+
+
+def _setting(one: Setting) -> SettingFile:
+    figures = {name: _finite(value) for name, value in one.figures.items()}
+    lists = {"inputs": dict(one.inputs), "notes": list(one.notes), "figures": figures}
+    return SettingFile(**{**vars(one), **lists})
+
+
+def _finite(value: float | None) -> float | None:
+    return value if value is not None and np.isfinite(value) else None
 
 
 def _exposure(exposure: Exposure) -> ExposureFile:

@@ -10,7 +10,7 @@ from pydantic.config import JsonDict
 from oxlen.core.ask import Ask
 from oxlen.core.decisions import all_asks
 from oxlen.formats.asked import asked_fields
-from oxlen.formats.phone_profile import Name, Slug, Strict
+from oxlen.formats.strict import Name, Slug, Strict
 
 EXAMPLE_PRESET: JsonDict = {
     "format": "oxlen-preset/1",

@@ -30,9 +30,12 @@ def provisional_phone(profile: PhoneProfile, report: PictureReport) -> PhoneProf
         return None
     name = " ".join(filter(None, (camera.make, camera.model)))
     lens = _lens(profile.lenses[0], report, f_number=told.f_number, focal35_mm=told.focal35_mm)
-    kept = profile.model_copy(update={"automatic": type(profile.automatic)()})
-    return kept.model_copy(
+    # What the phone does by itself is its own as well, and nothing is known of it.
+    return profile.model_copy(
         update={
+            "automatic": type(profile.automatic)(),
+            "computed": [],
+            "handling": type(profile.handling)(),
             "id": PROVISIONAL_ID,
             "name": name[:60],
             "make": camera.make or "",
@@ -79,6 +82,8 @@ def _lens(
             "f_number": f_number,
             "stabiliser_stops": min(model.stabiliser_stops, 2.0),
             "modes": [mode],
+            # A slider's scale holds for the phone it was measured on, and for no other.
+            "focus": None,
         }
     )
 

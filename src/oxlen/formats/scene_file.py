@@ -23,7 +23,7 @@ from oxlen.core.simulate.scene import (
     StarField,
     Swing,
 )
-from oxlen.formats.phone_profile import Strict
+from oxlen.formats.strict import Strict
 
 
 class RegionFile(Strict):

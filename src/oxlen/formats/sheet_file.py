@@ -11,7 +11,7 @@ from pydantic.config import JsonDict
 from oxlen.core.decisions import all_asks
 from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Role
 from oxlen.formats.asked import asked_by, asked_fields
-from oxlen.formats.phone_profile import Iso, Seconds, Slug, Strict
+from oxlen.formats.strict import Iso, Seconds, Slug, Strict
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]

@@ -13,7 +13,8 @@ from oxlen.core.decisions.exposure.aim import TELLING_STOPS
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
 from oxlen.core.decisions.exposure.tones import default_place_stops
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
-from oxlen.core.kit.phone import FileFormat, Lens, Mode, Phone
+from oxlen.core.kit.phone import Lens, Mode, Phone
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.patterns import FrameLight

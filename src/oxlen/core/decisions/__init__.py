@@ -7,11 +7,14 @@ search, the lines of the slip, ways out and the patches they make, what can be e
 from __future__ import annotations
 
 from oxlen.core.ask import Ask
+from oxlen.core.decisions.colour.decision import DECISION as COLOUR
 from oxlen.core.decisions.exposure.decision import DECISION as EXPOSURE
+from oxlen.core.decisions.focus.decision import DECISION as FOCUS
 from oxlen.core.decisions.lens.decision import DECISION as LENS
+from oxlen.core.decisions.saving.decision import DECISION as SAVING
 from oxlen.core.decisions.sequence.decision import DECISION as SEQUENCE
 
-DECISIONS = (LENS, EXPOSURE, SEQUENCE)
+DECISIONS = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING)
 """In working order: what is decided first comes first on the slip."""
 
 

@@ -13,7 +13,8 @@ class Setting:
 
     `because` is the id of the limit or rule behind the reason. `plus_minus` (in `plus_minus_unit`)
     says how sure the value is, and `why_plus_minus` why. `formula` names the registry entry that
-    `inputs` reopen. `on_map` marks what the exposure map moves.
+    `inputs` reopen. `on_map` marks what the exposure map moves. `notes` are whole sentences that
+    must be known besides; `figures` what the instrument of this line draws, units in the names.
     """
 
     field: str
@@ -29,6 +30,8 @@ class Setting:
     formula: str | None = None
     inputs: Mapping[str, float | str] = dataclasses.field(default_factory=dict)
     on_map: bool = False
+    notes: tuple[str, ...] = ()
+    figures: Mapping[str, float | None] = dataclasses.field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -54,6 +57,11 @@ class Slip:
 
     settings: tuple[Setting, ...]
     exposures: tuple[Exposure, ...]
+
+    def __getitem__(self, field: str) -> Setting:
+        """The line of a field; KeyError where the slip has none."""
+        found = {setting.field: setting for setting in self.settings}
+        return found[field]
 
     @property
     def order(self) -> tuple[str, ...]:

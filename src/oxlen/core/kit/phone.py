@@ -6,17 +6,21 @@ import math
 from bisect import bisect_right
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Literal, TypeVar
+from typing import TypeVar
 
 import numpy as np
 
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.automatic import Automatic
+from oxlen.core.kit.computed_mode import ComputedMode
+from oxlen.core.kit.file_cost import WrittenFiles
+from oxlen.core.kit.focus_drive import FocusDrive
+from oxlen.core.kit.handling import Handling
 from oxlen.core.kit.ladder import Ladder
+from oxlen.core.kit.phone_words import FileFormat
+from oxlen.core.kit.white_dial import WhiteDial
 from oxlen.core.sensor.noise import Sensor
 from oxlen.core.units import Real
-
-FileFormat = Literal["processed", "raw", "both"]
 
 
 @dataclass(frozen=True)
@@ -37,6 +41,18 @@ class Mode:
     manual: Ladder
     auto: Ladder
     readout_s: float | None = None
+    files: WrittenFiles = field(default_factory=WrittenFiles)
+
+    @property
+    def megapixels(self) -> float:
+        """Millions of pixels it writes."""
+        return self.width_px * self.height_px / 1e6
+
+    @property
+    def sensor_mm(self) -> tuple[float, float]:
+        """Width and height (mm) of the part of the sensor that is used."""
+        pitch_mm = self.pixel_pitch_um / 1000
+        return self.width_px * pitch_mm, self.height_px * pitch_mm
 
     @cached_property
     def _read_noise_table(self) -> tuple[list[float], list[float]]:
@@ -66,6 +82,7 @@ class Lens:
     f_number: float
     stabiliser_stops: float
     modes: tuple[Mode, ...]
+    focus: FocusDrive | None = None
 
     def mode(self, mode_id: str | None) -> Mode:
         """The mode of that id, the first when None; NotFound names it and what there is."""
@@ -96,6 +113,9 @@ class Phone:
     meter_plus_minus_stops: float
     lenses: tuple[Lens, ...]
     automatic: Automatic = field(default_factory=Automatic)
+    white: WhiteDial | None = None
+    computed: tuple[ComputedMode, ...] = ()
+    handling: Handling = field(default_factory=Handling)
 
     def lens(self, lens_id: str | None) -> Lens:
         """The lens of that id, the first when None; NotFound names it and what there is."""

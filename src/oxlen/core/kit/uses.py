@@ -20,6 +20,8 @@ class Use:
 # Prints at 300 pixels an inch read in the hand, at 150 across a room.
 USES: tuple[Use, ...] = (
     Use("message", "A message, seen on a phone", 1080, height_px=810),
+    Use("web", "A page on the web", 1600, height_px=1200),
+    Use("shop", "A shop's set of pictures", 2000, height_px=1500),
     Use("screen", "Filling a large screen", 1920, height_px=1440),
     Use("print-a4", "A4 print in the hand", 3508, height_px=2480),
     Use("print-a2", "A2 print on a wall", 3508, height_px=2480),

@@ -14,7 +14,8 @@ from oxlen.core.decisions.exposure.auto_capture import auto_capture
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
-from oxlen.core.kit.phone import FileFormat, Lens, Mode
+from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.simulate.automatic import auto_focus_m, metered_ev100
 from oxlen.core.simulate.capture import Capture, capture, seen_through
 from oxlen.core.simulate.exposing import CaptureSettings

@@ -11,8 +11,9 @@ from oxlen.core.errors import BadInput, NeedsConsent
 from oxlen.core.kit.glass import glass_said
 from oxlen.core.motion.less_light import nd_stops
 from oxlen.formats.phone_origins import origins_of, with_typed
-from oxlen.formats.phone_profile import Name, OriginProfile, PhoneProfile, Slug, Strict
+from oxlen.formats.phone_profile import OriginProfile, PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.server.context import Shared
 from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
 from oxlen.store.phones import (

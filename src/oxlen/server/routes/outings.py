@@ -12,9 +12,10 @@ from fastapi import APIRouter, Query
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
-from oxlen.formats.phone_profile import PhoneProfile, Strict
+from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import Title
 from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.store.outings import (
     EVERY_ONE,

@@ -11,9 +11,9 @@ from oxlen.core.kit.uses import USES
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY, SharpBy
-from oxlen.formats.phone_profile import Slug
 from oxlen.formats.preset_file import PresetFile
 from oxlen.formats.shipped_presets import shipped_presets
+from oxlen.formats.strict import Slug
 from oxlen.server.context import Shared
 from oxlen.store.presets import drop_preset, keep_preset, kept_presets
 

@@ -8,9 +8,9 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from oxlen.formats.phone_profile import Strict
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture

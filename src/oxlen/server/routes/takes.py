@@ -11,9 +11,9 @@ from pydantic import BaseModel, Field
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
 from oxlen.devices.standins.bench_take import BenchShot, shoot_in_worker
-from oxlen.formats.phone_profile import Strict
 from oxlen.formats.picture_report import SettingsFacts
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.routes.sheets import SheetView, view
 from oxlen.store.pictures import tie_picture

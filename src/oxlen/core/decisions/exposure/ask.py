@@ -16,7 +16,7 @@ from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
-from oxlen.core.kit.phone import FileFormat
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.kit.uses import USES, use_of
 from oxlen.core.motion.flicker import mains_pulse_hz
 from oxlen.core.motion.less_light import nd_stops

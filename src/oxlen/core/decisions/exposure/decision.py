@@ -8,11 +8,8 @@ from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import (
     ASKS,
-    FORMAT,
-    FORMAT_WORDS,
     GLASS,
     MOTION,
-    STRATEGY,
     SUPPORT,
     SUPPORT_WORDS,
     glass_stops,
@@ -95,8 +92,8 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 
 def set_up(brief: Brief) -> tuple[Setting, ...]:
-    """What is done to the phone before anything is dialled: what holds it, glass, what is saved."""
-    found = [_held(brief), _worn(brief), _saved(brief), _followed(brief)]
+    """What is done to the phone before anything is dialled: what holds it, glass, a pan."""
+    found = [_held(brief), _worn(brief), _followed(brief)]
     return tuple(one for one in found if one is not None)
 
 
@@ -117,17 +114,6 @@ def _worn(brief: Brief) -> Setting | None:
     names = listed([one.name for one in glass])
     reason = f"Takes {stops_label(glass_stops(brief))}; focus and compose before it goes on"
     return _line(GLASS.name, "Filter", names, reason=reason)
-
-
-def _saved(brief: Brief) -> Setting | None:
-    lift, written = brief[STRATEGY].lift_stops, brief[FORMAT]
-    if written == "processed" and not lift:
-        return None
-    reason = "Your choice"
-    if lift:
-        reason = f"Taken dark on purpose: lift it up to {stops_label(lift)} in development"
-    label = "RAW and processed" if written == "both" else FORMAT_WORDS[written]
-    return _line(FORMAT.name, "Save", label, reason=reason)
 
 
 def _followed(brief: Brief) -> Setting | None:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import CLOSEUP, HOLD, SUPPORT
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.ask import FRAMING
+from oxlen.core.focus.optics import Optics
 from oxlen.core.hold.close import held_close_s, magnification, usual_sway_mm_s
 from oxlen.core.hold.hand import hand_limit_s, steadied_stops
 from oxlen.core.motion.sharpness import circle_of_confusion_um
@@ -29,8 +31,10 @@ def closeup_m(brief: Brief) -> float | None:
     close, framing = brief[CLOSEUP], brief[FRAMING]
     if close is not None:
         return close.distance_m
-    near = framing is not None and framing.distance_m <= CLOSE_M
-    return framing.distance_m if framing is not None and near else None
+    focused_m = brief[FOCUS].distance_m
+    if focused_m is None and framing is not None:
+        focused_m = framing.distance_m
+    return focused_m if focused_m is not None and focused_m <= CLOSE_M else None
 
 
 def held_limit_s(brief: Brief, past_stops: float = 0.0) -> float:
@@ -51,4 +55,8 @@ def drift_mm_s(brief: Brief) -> float:
         return 0.0
     own = None if close is None else close.sway_mm_s
     sway = usual_sway_mm_s(brief[SUPPORT]) if own is None else own
+    clip_on = brief[FOCUS].clip_on
+    if clip_on is not None and distance <= 1 / clip_on.dioptres:
+        optics = Optics(brief.lens.focal_mm, brief.lens.f_number, clip_on.dioptres)
+        return optics.magnification(distance) * sway
     return magnification(brief.lens.focal_mm, distance) * sway

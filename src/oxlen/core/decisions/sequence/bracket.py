@@ -22,7 +22,7 @@ from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.exposure.tones import place_stops
 from oxlen.core.decisions.sequence.ask import frames_averaged
-from oxlen.core.kit.phone import FileFormat
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import stops_label
 from oxlen.core.light.placement import placed_ev100
 from oxlen.core.light.tone import srgb_to_linear, stops_from_mid

@@ -1,0 +1,130 @@
+"""White balance: kelvin, and tint where the phone has it, or auto with the reason."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from oxlen.core.colour.temperature import kelvin, mired
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
+from oxlen.core.decisions.colour.known_light import KnownLight, known_light
+from oxlen.core.decisions.colour.words import colour_notes, mood_words
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.white_dial import DialledWhite
+from oxlen.core.labels import signed
+
+WHITE = "white"
+
+
+@dataclass(frozen=True)
+class WhiteChoice:
+    """The white balance decided: what is dialled, None for auto; the light, None where unknown.
+
+    `target_k` is the dial that was wanted, mood counted.
+    """
+
+    dialled: DialledWhite | None
+    light: KnownLight | None
+    target_k: float | None
+    because: str
+    reason: str
+
+
+def white_choice(brief: Brief) -> WhiteChoice:
+    """What to dial for a brief's light, by its school."""
+    asked, light = brief[LIGHT_COLOUR], known_light(brief)
+    if brief.phone.white is None:
+        reason = "This phone balances by itself; correct it afterwards"
+        return WhiteChoice(None, light, None, because="phone", reason=reason)
+    if asked.school == "leave" and not asked.mood_mired:
+        return WhiteChoice(None, light, None, because="leave", reason=_left(brief))
+    if light is None:
+        return WhiteChoice(None, None, None, because="unknown", reason=_unknown(brief))
+    if asked.school == "patch" and light.because != "patch":
+        light = replace(light, words=f"{light.words}; measure a white or grey patch to be sure")
+    return _dialled(brief, light)
+
+
+def _dialled(brief: Brief, light: KnownLight) -> WhiteChoice:
+    """The dial for a known light: in mired, less the mood, since the dial works against it."""
+    dial, mood = brief.phone.white, brief[LIGHT_COLOUR].mood_mired
+    assert dial is not None
+    lowest, highest = mired(dial.high_k), mired(dial.low_k)
+    wanted = float(mired(light.temperature.cct_k)) - mood
+    target_k = float(kelvin(max(1.0, wanted)))
+    kept = float(kelvin(min(max(wanted, float(lowest)), float(highest))))
+    found = dial.nearest(kept, light.temperature.duv)
+    # A larger kelvin on the dial is a smaller mired: warmer than wanted where the dial ended.
+    residual = wanted - float(mired(found.dial_k))
+    dialled = DialledWhite(found.dial_k, found.tint, residual)
+    reason = light.words + mood_words(brief)
+    because = "mood" if mood else light.because
+    return WhiteChoice(dialled, light, target_k, because=because, reason=reason)
+
+
+def _left(brief: Brief) -> str:
+    if brief[FORMAT] == "processed":
+        return "Left to the phone as you asked, but a processed picture keeps what it chose"
+    return "RAW keeps the colour open: choose it in development"
+
+
+def _unknown(brief: Brief) -> str:
+    if brief[FORMAT] == "processed":
+        return "Nothing is known of the light's colour yet: say what lights it, or measure a patch"
+    return "Nothing is known of the light's colour; RAW keeps it open"
+
+
+def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+    """The line of white balance."""
+    brief = upstream.solution.search.brief
+    choice = white_choice(brief)
+    line = Setting(
+        WHITE,
+        "White",
+        "auto",
+        label="Auto",
+        unit="",
+        reason=choice.reason,
+        because=choice.because,
+        notes=colour_notes(brief, choice.light, choice.dialled),
+    )
+    if choice.dialled is None or choice.light is None:
+        return (line,)
+    mood_mired = brief[LIGHT_COLOUR].mood_mired
+    return (_dialled_line(line, choice.light, choice.dialled, mood_mired=mood_mired),)
+
+
+def _dialled_line(
+    line: Setting, light: KnownLight, dialled: DialledWhite, *, mood_mired: float
+) -> Setting:
+    light_k = light.temperature.cct_k
+    return replace(
+        line,
+        value=dialled.dial_k,
+        label=white_label(dialled),
+        unit="K",
+        plus_minus=light.plus_minus_mired,
+        plus_minus_unit="mired",
+        why_plus_minus="how sure the light's colour is",
+        formula="picture_warmth",
+        inputs={"K_light": light_k, "K_dial": dialled.dial_k},
+        figures={
+            "light_k": light_k,
+            "light_duv": light.temperature.duv,
+            "tint": dialled.tint,
+            "residual_mired": dialled.residual_mired,
+            "mood_mired": mood_mired,
+            "spread_mired": light.spread_mired,
+        },
+    )
+
+
+def white_label(dialled: DialledWhite) -> str:
+    """What is dialled, in words: "5600 K, tint +4"."""
+    tint = "" if not dialled.tint else f", tint {signed(dialled.tint, 0)}"
+    return f"{dialled.dial_k:g} K{tint}"
+
+
+DECISION = Decision("colour", (LIGHT_COLOUR,), decide)

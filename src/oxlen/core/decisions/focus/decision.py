@@ -1,0 +1,163 @@
+"""Focus: the slider's value and the distance, or what to tap."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import DRAWING, SKY
+from oxlen.core.decisions.focus.ask import FOCUS, FocusSchool
+from oxlen.core.decisions.focus.depths import (
+    FocusPlace,
+    background_disc_mm,
+    circle_mm,
+    depth_at,
+    focus_place,
+    optics_of,
+)
+from oxlen.core.decisions.focus.target import Target, focus_target
+from oxlen.core.decisions.focus.words import focus_notes
+from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.focus.depth import hyperfocal_mm
+from oxlen.core.labels import distance_label, sentence_case
+
+BY_HAND_UNDER_M = 0.2
+"""Nearer than this a phone's own focus hunts, and the depth is thinner than its steps."""
+FINDS_NOTHING_EV100 = 0.0
+"""In less light than this a phone's own focus finds nothing to hold on to."""
+
+
+def fill(brief: Brief) -> Brief:
+    """A clip-on goes over one lens: where any lens will do, that one."""
+    clip_on = brief[FOCUS].clip_on
+    goes_over = clip_on is not None and any(one.id == clip_on.lens for one in brief.phone.lenses)
+    if clip_on is None or not goes_over or brief[LENS] not in (None, ANY_LENS):
+        return brief
+    return brief.asking(LENS, clip_on.lens)
+
+
+def school_in_force(brief: Brief, target: Target) -> FocusSchool:
+    """How focus is found: as asked, or what serves the scene."""
+    asked, distance_m = brief[FOCUS].school, target.distance_m
+    drive = brief.lens.focus
+    if drive is not None and not drive.by_hand:
+        return "tap"
+    if asked != "advise":
+        return asked
+    if target.moves_in:
+        return "preset"
+    dark = max((one.ev100 for one in brief.readings), default=0.0) < FINDS_NOTHING_EV100
+    close = distance_m is not None and distance_m < BY_HAND_UNDER_M
+    far_out = brief[SKY] is not None
+    return "by_hand" if close or dark or far_out or brief[FOCUS].clip_on else "tap"
+
+
+def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+    """The line of focus."""
+    brief = upstream.solution.search.brief
+    target = focus_target(brief)
+    school = school_in_force(brief, target)
+    place = None if target.distance_m is None else focus_place(brief, target.distance_m)
+    line = Setting(
+        FOCUS.name,
+        "Focus",
+        "tap",
+        label=f"Tap {target.name}, lock",
+        unit="",
+        reason=_tap_reason(target),
+        because="tap",
+        notes=focus_notes(brief, target, place),
+        figures=_figures(brief, target, place),
+        formula="dof" if _has_depth(target) else None,
+        inputs=_inputs(brief, target),
+    )
+    if school == "tap":
+        return (line,)
+    return (_by_hand(line, brief, target, school=school, place=place),)
+
+
+def _by_hand(
+    line: Setting, brief: Brief, target: Target, *, school: FocusSchool, place: FocusPlace | None
+) -> Setting:
+    """The line where focus is set by hand, or beforehand."""
+    reason = _hand_reason(brief, target) if school == "by_hand" else _preset_reason(brief, target)
+    if target.distance_m is None:
+        label = f"On {brief[FOCUS].stand_in or 'a stand-in'}" if school == "preset" else "By hand"
+        return replace(line, value=school, label=label, reason=reason, because=school)
+    distance = distance_label(target.distance_m)
+    if place is None:
+        label = sentence_case(distance)
+        value: float | str = "infinity" if math.isinf(target.distance_m) else target.distance_m
+        unit = "" if math.isinf(target.distance_m) else "m"
+        return replace(line, value=value, label=label, unit=unit, reason=reason, because=school)
+    return replace(
+        line,
+        value=place.value,
+        label=f"{place.value:g} ({distance})",
+        unit="slider",
+        reason=reason,
+        because=school,
+        plus_minus=place.plus_minus,
+        plus_minus_unit="slider",
+        why_plus_minus="" if place.plus_minus is None else "how sure the points beside it are",
+    )
+
+
+def _tap_reason(target: Target) -> str:
+    if target.distance_m is None:
+        return "Lock it, so that recomposing does not move it"
+    return f"At about {distance_label(target.distance_m)}; lock it, then recompose"
+
+
+def _hand_reason(brief: Brief, target: Target) -> str:
+    if brief[SKY] is not None:
+        return "Measured for this phone: the slider's end is not infinity"
+    if target.distance_m is not None and target.distance_m < BY_HAND_UNDER_M:
+        return "So near its own focus hunts: set it, then move the phone until it is sharp"
+    return f"Set for {target.name}, so that nothing else takes it"
+
+
+def _preset_reason(brief: Brief, target: Target) -> str:
+    asked = brief[FOCUS]
+    if brief[DRAWING] is not None:
+        stand_in = asked.stand_in or "a stand-in with a torch on it"
+        return f"Focus on {stand_in} where the lamp will draw, and leave it"
+    stand_in = asked.stand_in or "something where it will pass"
+    return f"Focus on {stand_in} before {target.name} comes, and leave it"
+
+
+def _has_depth(target: Target) -> bool:
+    return target.distance_m is not None and math.isfinite(target.distance_m)
+
+
+def _inputs(brief: Brief, target: Target) -> dict[str, float | str]:
+    if target.distance_m is None or not _has_depth(target):
+        return {}
+    optics, s_mm = optics_of(brief), 1000 * target.distance_m
+    if optics.clip_on_dioptres or s_mm <= optics.focal_mm:
+        return {}
+    return {"f": optics.focal_mm, "N": optics.f_number, "c": circle_mm(brief), "s": s_mm}
+
+
+def _figures(brief: Brief, target: Target, place: FocusPlace | None) -> dict[str, float | None]:
+    """What the depth strip draws."""
+    if target.distance_m is None:
+        return {}
+    depth, disc = depth_at(brief, target.distance_m), background_disc_mm(brief, target.distance_m)
+    return {
+        "distance_m": target.distance_m,
+        "near_m": None if depth is None else depth.near_m,
+        "far_m": None if depth is None else depth.far_m,
+        "hyperfocal_m": hyperfocal_mm(optics_of(brief), circle_mm(brief)) / 1000,
+        "circle_mm": circle_mm(brief),
+        "background_disc_mm": disc,
+        "slider": None if place is None else place.value,
+        "slider_gives_m": None if place is None else place.gives_m,
+        "slider_step_m": None if place is None else place.step_m,
+    }
+
+
+DECISION = Decision("focus", (FOCUS,), decide, fill=fill)

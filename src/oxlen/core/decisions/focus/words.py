@@ -1,0 +1,202 @@
+"""What else must be known of focus: depth, background, slider steps, clip-on, what is too near."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import SUPPORT
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.focus.depths import (
+    FocusPlace,
+    background_disc_mm,
+    circle_mm,
+    depth_at,
+    focus_place,
+    optics_of,
+    reach_of,
+    stack_distances_m,
+)
+from oxlen.core.decisions.focus.target import Target
+from oxlen.core.focus.depth import Depth, hyperfocal_mm
+from oxlen.core.hold.close import usual_sway_mm_s
+from oxlen.core.kit.focus_drive import FocusDrive
+from oxlen.core.labels import distance_label, listed, sentence_case, two_digits
+
+THIN_M = 0.05
+"""Depth so thin that a hand moves out of it."""
+SOFT_SHARE, MELTED_SHARE = 0.004, 0.02
+"""Blur as a share of the frame's width: from where shapes go soft, and from where they melt."""
+SHADES_M = 0.05
+"""Nearer than this the phone itself stands in the light."""
+
+
+def focus_notes(brief: Brief, target: Target, place: FocusPlace | None) -> tuple[str, ...]:
+    """What must be known besides the distance, the weightiest first."""
+    return tuple(_notes(brief, target, place))
+
+
+def _notes(brief: Brief, target: Target, place: FocusPlace | None) -> Iterator[str]:
+    yield from _of_clip_on(brief)
+    if target.distance_m is None:
+        return
+    reach = reach_of(brief)
+    if target.distance_m < reach.near_m - 1e-9:
+        yield _too_near(brief, target.distance_m)
+        return
+    if target.distance_m > reach.far_m + 1e-9:
+        words = f"With {_clip_name(brief)} on nothing beyond {distance_label(reach.far_m)}"
+        yield f"{words} comes sharp: go nearer, or take it off."
+        return
+    depth = depth_at(brief, target.distance_m)
+    if depth is None:
+        return
+    yield _depth_words(depth)
+    yield from _of_range(brief, depth)
+    yield from _of_background(brief, target.distance_m)
+    yield from _of_step(target.distance_m, place, depth)
+    yield from _of_sway(brief, depth)
+    if target.distance_m < SHADES_M:
+        yield "So near the phone shades it: light it from the side."
+
+
+def _clip_name(brief: Brief) -> str:
+    clip_on = brief[FOCUS].clip_on
+    return "a clip-on" if clip_on is None else f"“{clip_on.name}”"
+
+
+def _of_clip_on(brief: Brief) -> Iterator[str]:
+    clip_on = brief[FOCUS].clip_on
+    if clip_on is None:
+        return
+    if clip_on.lens and clip_on.lens != brief.lens.id:
+        over = next((one.name for one in brief.phone.lenses if one.id == clip_on.lens), "")
+        if over:
+            yield f"“{clip_on.name}” goes over {over}: choose that lens, or what it shows is bare."
+            return
+    changes = brief.phone.handling.changes_lens_close_up
+    off = "Switch the automatic close-up lens off. " if changes else ""
+    yield f"{off}A dark shadow in the frame means that {brief.lens.name} is not the lens in use."
+
+
+def _too_near(brief: Brief, distance_m: float) -> str:
+    """What would focus that near."""
+    reach, wanted = reach_of(brief), distance_label(distance_m)
+    ways = [f"stand at {distance_label(reach.near_m)}"]
+    nearer = [
+        lens.name
+        for lens in brief.phone.lenses
+        if lens.id != brief.lens.id
+        and isinstance(lens.focus, FocusDrive)
+        and lens.focus.closest_m <= distance_m
+    ]
+    ways += [f"use {name}" for name in nearer]
+    if brief[FOCUS].clip_on is None:
+        least = 1 / distance_m - 1 / reach.near_m
+        ways.append(f"put a clip-on of {math.ceil(least)} dioptres or more on")
+    return (
+        f"{brief.lens.name} focuses no nearer than {distance_label(reach.near_m)}, not at "
+        f"{wanted}: {listed(ways).replace(' and ', ' or ')}."
+    )
+
+
+def _depth_words(depth: Depth) -> str:
+    if math.isinf(depth.far_m):
+        return f"Sharp from {distance_label(depth.near_m)} to the horizon."
+    near, far = distance_label(depth.near_m), distance_label(depth.far_m)
+    if depth.extent_m < THIN_M:
+        return f"Sharp from {near} to {far}: {two_digits(1000 * depth.extent_m)} mm deep."
+    return f"Sharp from {near} to {far}."
+
+
+def _of_range(brief: Brief, depth: Depth) -> Iterator[str]:
+    """Whether all that was asked to be sharp is, and how many frames it takes where not."""
+    asked = brief[FOCUS]
+    if asked.near_m is None and asked.far_m is None:
+        return
+    near_m = depth.near_m if asked.near_m is None else asked.near_m
+    far_m = depth.far_m if asked.far_m is None else asked.far_m
+    if depth.near_m <= near_m * 1.001 and far_m <= depth.far_m * 1.001:
+        return
+    stops = stack_distances_m(brief, near_m, far_m)
+    wanted = f"From {distance_label(near_m)} to {distance_label(far_m)}"
+    yield f"{wanted} is not sharp in one frame: {_stack_words(brief, stops)}."
+
+
+def _stack_words(brief: Brief, stops: tuple[float, ...]) -> str:
+    places = [focus_place(brief, one) for one in stops]
+    if all(places):
+        where = "focus at " + listed([f"{one.value:g}" for one in places if one])
+        if len(stops) > 5:
+            ends = [one.value for one in (places[0], places[-1]) if one is not None]
+            where = f"from focus {ends[0]:g} to {ends[-1]:g} in even steps"
+    else:
+        where = f"focus from {distance_label(stops[0])} to {distance_label(stops[-1])}"
+    if len(stops) == 1:
+        return f"focus at {distance_label(stops[0])} holds it"
+    firm = "" if brief[SUPPORT] == "tripod" else " on a tripod"
+    return f"take {len(stops)} frames{firm}, {where}, and put them together"
+
+
+def _of_background(brief: Brief, distance_m: float) -> Iterator[str]:
+    disc = background_disc_mm(brief, distance_m)
+    if disc is None:
+        return
+    times, share = disc / circle_mm(brief), disc / brief.mode.sensor_mm[0]
+    if times <= 1:
+        yield "The background is sharp too."
+    elif share < SOFT_SHARE:
+        yield f"The background is a little soft: {times:.1f} × what still looks sharp."
+    elif share < MELTED_SHARE:
+        yield f"The background is soft, its shapes stay: blur of {100 * share:.1f} % of the frame."
+    else:
+        yield f"The background melts: blur of {100 * share:.0f} % of the frame."
+    if share < MELTED_SHARE:
+        yield from _computed_blur(brief, distance_m)
+
+
+def _computed_blur(brief: Brief, distance_m: float) -> Iterator[str]:
+    for one in brief.phone.computed:
+        if one.kind != "background" or brief.lens.id not in one.lenses:
+            continue
+        if not (one.nearest_m or 0) <= distance_m <= (one.farthest_m or math.inf):
+            continue
+        yield (
+            f"{one.name} would blur it as f/{one.looks_like_f or 2:g} does, in a processed picture "
+            "only; rope, hair and glass come out with wrong edges."
+        )
+
+
+def _of_step(distance_m: float, place: FocusPlace | None, depth: Depth) -> Iterator[str]:
+    if place is None or math.isinf(place.gives_m) or place.step_m <= depth.extent_m:
+        return
+    off_mm = 1000 * (place.gives_m - distance_m)
+    words = (
+        f"One step of the slider moves focus {two_digits(1000 * place.step_m)} mm, more than the "
+        f"{two_digits(1000 * depth.extent_m)} mm that are sharp: set it, then move the phone"
+    )
+    if abs(off_mm) < 0.5:
+        yield f"{words} until it is."
+    else:
+        yield f"{words} {two_digits(abs(off_mm))} mm {'back' if off_mm > 0 else 'nearer'}."
+
+
+def _of_sway(brief: Brief, depth: Depth) -> Iterator[str]:
+    support = brief[SUPPORT]
+    if depth.extent_m >= THIN_M or support == "tripod":
+        return
+    sway = usual_sway_mm_s(support)
+    held_s = 1000 * depth.extent_m / 2 / sway
+    held = "In the hand" if support == "handheld" else "Braced"
+    yield (
+        f"{held} you drift about {sway:g} mm a second: it stays sharp for "
+        f"{two_digits(held_s)} s after you focus. Shoot several."
+    )
+
+
+def hyperfocal_words(brief: Brief) -> str:
+    """The distance that makes the most of the lens, in words."""
+    at_m = hyperfocal_mm(optics_of(brief), circle_mm(brief)) / 1000
+    near = distance_label(at_m / 2)
+    return sentence_case(f"focused at {distance_label(at_m)} all from {near} on is sharp")

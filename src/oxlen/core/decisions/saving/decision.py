@@ -1,0 +1,112 @@
+"""What to save: RAW, processed or both, in which mode, with what compression."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import FORMAT, FORMAT_WORDS, STRATEGY
+from oxlen.core.decisions.saving.advice import Advice, advise, by_school
+from oxlen.core.decisions.saving.ask import SAVING
+from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
+from oxlen.core.decisions.saving.situation import frames_in_all, situation_of
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.phone_words import FileFormat
+from oxlen.core.labels import sentence_case, stops_label, two_digits, uncapped
+
+SPOKEN = {"processed": "processed", "raw": "RAW", "both": "RAW and processed"}
+
+
+def fill(brief: Brief) -> Brief:
+    """The format that the school in force saves; as asked, where that is the school."""
+    school = brief[SAVING].school
+    if school == "as_asked":
+        return brief
+    return brief.asking(FORMAT, by_school(school, situation_of(brief)).file_format)
+
+
+def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+    """The line of what to save, in the format the exposure was decided for."""
+    brief, slip = upstream.solution.search.brief, upstream.solution.slip
+    if slip is None:
+        return ()
+    school, written, at = brief[SAVING].school, brief[FORMAT], situation_of(brief)
+    best = advise(at)
+    asked = best if school == "as_asked" else by_school(school, at)
+    label = "RAW and processed" if written == "both" else FORMAT_WORDS[written]
+    packed = ", packed" if is_packed(brief) and written != "processed" else ""
+    return (
+        Setting(
+            FORMAT.name,
+            "Save",
+            written,
+            label=f"{label}, {two_digits(brief.mode.megapixels)} MP{packed}",
+            unit="",
+            reason=_reason(brief, asked, written),
+            because=asked.because if asked.file_format == written else FORMAT.name,
+            notes=tuple(_notes(brief, best, pixel_advice(brief, slip.iso))),
+            figures=_figures(brief),
+        ),
+    )
+
+
+def is_packed(brief: Brief) -> bool:
+    """Whether RAW files are written packed: where that is asked and the mode can."""
+    can = brief.mode.files.raw_packed_mb is not None
+    return can and brief[SAVING].compression == "packed"
+
+
+def _figures(brief: Brief) -> dict[str, float | None]:
+    """What the cost bars draw."""
+    written, files, free_mb = brief[FORMAT], brief.mode.files, brief[SAVING].free_mb
+    count, packed = frames_in_all(brief), is_packed(brief)
+    frame_mb = files.frame_mb(written, packed=packed)
+    fits = None if free_mb is None else float(files.fits(written, free_mb, packed=packed))
+    return {
+        "frame_mb": frame_mb,
+        "all_mb": frame_mb * count,
+        "frames": float(count),
+        "free_mb": free_mb,
+        "fits": fits,
+        "fps": files.fps(written),
+        "burst": float(files.burst(written)),
+        **{f"print_{dpi}_dpi_cm": print_cm(brief.mode, dpi)[0] for dpi in DPI},
+    }
+
+
+def _reason(brief: Brief, advice: Advice, written: FileFormat) -> str:
+    lift = brief[STRATEGY].lift_stops
+    if lift and written != "processed":
+        return f"Taken dark on purpose: lift it up to {stops_label(lift)} in development"
+    if advice.file_format == written:
+        return advice.reason
+    return "Your choice"
+
+
+def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
+    written, files, asked = brief[FORMAT], brief.mode.files, brief[SAVING]
+    if best.file_format != written and _would_lose(best, written):
+        yield f"Better {SPOKEN[best.file_format]}: {uncapped(best.reason)}."
+    if pixels.differs:
+        size = two_digits(pixels.mode.megapixels)
+        yield f"{size} MP serves it better: {pixels.reason}."
+    packed = is_packed(brief)
+    mb = files.frame_mb(written, packed=packed)
+    count = frames_in_all(brief)
+    if asked.free_mb is not None and count * mb > asked.free_mb:
+        fits = files.fits(written, asked.free_mb, packed=packed)
+        yield f"Storage takes {fits} of the {count} frames: {count * mb:.0f} MB are needed."
+    if asked.fps is not None and asked.fps > files.fps(written):
+        yield (
+            f"{sentence_case(SPOKEN[written])} manages "
+            f"{files.fps(written):g} frames a second, not {asked.fps:g}."
+        )
+
+
+def _would_lose(best: Advice, written: FileFormat) -> bool:
+    """Whether what is written lacks what the advice is for; both lacks nothing but room."""
+    return written != "both" or best.because in ("burst", "storage", "no-raw")
+
+
+DECISION = Decision("saving", (SAVING,), decide, fill=fill)

@@ -1,0 +1,68 @@
+"""The situation that saving goes by, made out of a brief."""
+
+from __future__ import annotations
+
+from oxlen.core.colour.mixing import ONE_SETTING_MIRED
+from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
+from oxlen.core.decisions.colour.known_light import known_light
+from oxlen.core.decisions.exposure.ask import (
+    HOLD,
+    LAMPS,
+    OUTPUT,
+    SKY,
+    STRATEGY,
+    keeps_brightest,
+)
+from oxlen.core.decisions.saving.advice import Situation
+from oxlen.core.decisions.saving.ask import SAVING
+from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.kit.phone_words import FileFormat
+
+NOTHING_BRIGHT = -9.0
+
+
+def situation_of(brief: Brief) -> Situation:
+    """What a brief says of the use of its picture, its tones, its light and its storage."""
+    asked, output, light = brief[SAVING], brief[OUTPUT], known_light(brief)
+    colour = brief[LIGHT_COLOUR]
+    own_light = bool(colour.lamps) or brief[LAMPS] is not None
+    return Situation(
+        brief.mode.files,
+        use=output.use,
+        output_px=output.pixels if _says_where(brief) else brief.mode.megapixels * 0.25e6,
+        editing=asked.editing,
+        over_processed_stops=_over_stops(brief, "processed"),
+        over_raw_stops=_over_stops(brief, "raw"),
+        lift_stops=brief[STRATEGY].lift_stops,
+        colour_doubt_mired=None if light is None else light.plus_minus_mired,
+        is_controlled=own_light or colour.patch is not None,
+        mixed_lamps=light is not None and light.spread_mired > ONE_SETTING_MIRED,
+        fps=asked.fps,
+        frames=frames_in_all(brief),
+        free_mb=asked.free_mb,
+        stars=brief[SKY] is not None,
+    )
+
+
+def frames_in_all(brief: Brief) -> int:
+    """Frames an outing writes: pictures times what each takes."""
+    return brief[SAVING].pictures * max(brief[FRAMES].count, brief[HOLD].burst)
+
+
+def _says_where(brief: Brief) -> bool:
+    output = brief[OUTPUT]
+    return output.use is not None or output.width_px is not None
+
+
+def _over_stops(brief: Brief, file_format: FileFormat) -> float:
+    """How far the brightest detail to keep passes clipping, with the subject where it is wanted."""
+    bright = [one.clips_as_ev100 for one in brief.readings if one.role == KEEP_BRIGHT]
+    subjects = [_set_for(one) for one in brief.readings if one.role == SUBJECT]
+    if not bright or not subjects or not keeps_brightest(brief):
+        return NOTHING_BRIGHT
+    return max(bright) - min(subjects) - brief.mode.headroom_stops(file_format)
+
+
+def _set_for(reading: PlacedReading) -> float:
+    return reading.ev100 - (reading.place_stops or 0.0)

@@ -1,0 +1,48 @@
+"""What files of one mode weigh, and how fast the phone writes them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from oxlen.core.kit.phone_words import FileFormat
+
+
+@dataclass(frozen=True)
+class WrittenFiles:
+    """Megabytes (10⁶ bytes) of a frame by format, frames a second, and frames until a burst stalls.
+
+    `raw_packed_mb` is a RAW file compressed with loss, None where the phone has no such choice;
+    `raw_mb` None where this mode writes no RAW.
+    """
+
+    processed_mb: float = 5.0
+    raw_mb: float | None = 25.0
+    raw_packed_mb: float | None = None
+    processed_fps: float = 10.0
+    raw_fps: float = 3.0
+    processed_burst: int = 100
+    raw_burst: int = 10
+
+    def frame_mb(self, file_format: FileFormat, *, packed: bool = False) -> float:
+        """Megabytes of one frame as it is saved."""
+        raw = self.raw_packed_mb if packed and self.raw_packed_mb is not None else self.raw_mb
+        raw_mb = 0.0 if raw is None else raw
+        return {
+            "processed": self.processed_mb,
+            "raw": raw_mb,
+            "both": self.processed_mb + raw_mb,
+        }[file_format]
+
+    def fps(self, file_format: FileFormat) -> float:
+        """Frames a second it keeps up until the burst stalls."""
+        return self.processed_fps if file_format == "processed" else self.raw_fps
+
+    def burst(self, file_format: FileFormat) -> int:
+        """Frames of a burst until it stalls."""
+        return self.processed_burst if file_format == "processed" else self.raw_burst
+
+    def fits(self, file_format: FileFormat, free_mb: float, *, packed: bool = False) -> int:
+        """How many frames the free storage takes."""
+        each = self.frame_mb(file_format, packed=packed)
+        return math.floor(free_mb / each) if each > 0 else 0

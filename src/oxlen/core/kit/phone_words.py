@@ -1,0 +1,7 @@
+"""Words a phone's parts share."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+FileFormat = Literal["processed", "raw", "both"]

@@ -1,0 +1,19 @@
+"""What the models of the files share: no unknown fields, ids, names and common quantities."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,40}$")]
+Name = Annotated[str, Field(min_length=1, max_length=60)]
+# Wider than any phone, and narrow enough that every formula can be worked with them.
+Iso = Annotated[float, Field(ge=1, le=1e7, allow_inf_nan=False)]
+Seconds = Annotated[float, Field(ge=1e-6, le=1e5, allow_inf_nan=False)]
+
+
+class Strict(BaseModel):
+    """Unknown fields are refused by name."""
+
+    model_config = ConfigDict(extra="forbid")
