@@ -47,6 +47,8 @@ def bench_shoot(arguments: argparse.Namespace) -> int:
             "iso": settings.iso,
             "shutter_s": settings.shutter_s,
             "focused_m": settings.focused_m,
+            "white_k": settings.white_k,
+            "slider": settings.slider,
             "support": settings.support,
             "files": written,
         }
@@ -68,12 +70,15 @@ def _slip(arguments: argparse.Namespace) -> dict[str, Any]:
 
 
 def _shot(slip: dict[str, Any], support: str) -> Shot:
-    values = {}
-    for name in ("iso", "shutter_s", "focused_m", "glass_stops"):
+    values: dict[str, float] = {}
+    if slip.get("focus_slider") is not None:
+        slip = {**slip, "slider": slip["focus_slider"]}
+    for name in ("iso", "shutter_s", "focused_m", "glass_stops", "white_k", "tint", "slider"):
         value = slip.get(name)
         if value is None:
             continue
-        if isinstance(value, bool) or not isinstance(value, int | float) or value < 0:
+        is_number = isinstance(value, int | float) and not isinstance(value, bool)
+        if not is_number or (value < 0 and name != "tint"):
             raise BadInput(f"The slip's {name} must be a number.", name)
         values[name] = float(value)
     if not values.get("iso") or not values.get("shutter_s"):

@@ -43,6 +43,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     _meter(commands)
+    _measure(commands)
     _plan(commands)
     _compute(commands)
     _bench_shoot(commands)
@@ -82,6 +83,24 @@ def _meter(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
     parser.add_argument(
         "--meter-offset", type=float, default=0.0, metavar="STOPS", help="of the phone's profile"
     )
+
+
+def _measure(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    module, spot = "oxlen.cli.measure", "a disc: x and y as shares of the frame, r of its height"
+    words = "Measure the colour of the light from a white or grey patch."
+    white = _add(commands, "white", module, function="white", words=words)
+    white.add_argument("picture", type=Path, metavar="PICTURE")
+    white.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
+    white.add_argument("--dial", type=float, metavar="K", help="the kelvin it was taken at")
+    words = "Find the sharpest slider value from pictures at several."
+    ladder = _add(commands, "focus-ladder", module, function="focus_ladder", words=words)
+    ladder.add_argument("files", type=Path, nargs="+", metavar="FILE")
+    ladder.add_argument("--values", required=True, metavar="V1,V2,...", help="one for each file")
+    ladder.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
+    words = "Compare the sharpness of a spot with the rest of a picture."
+    sharp = _add(commands, "sharp", module, function="sharp", words=words)
+    sharp.add_argument("picture", type=Path, metavar="PICTURE")
+    sharp.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
 
 
 def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

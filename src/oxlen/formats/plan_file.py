@@ -21,6 +21,11 @@ class SlipFile(BaseModel):
     residual_stops: float = Field(description="positive = brighter than wanted")
     residual_words: str
     order: list[str]
+    white_k: float | None = Field(default=None, description="to dial; null = leave it on auto")
+    tint: float | None = None
+    focus_slider: float | None = Field(default=None, description="null = tap, or no scale is known")
+    focus_m: float | None = Field(default=None, description="null = unknown, or infinity")
+    save: str | None = Field(default=None, description="processed, raw or both")
 
 
 class SettingFile(BaseModel):

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import iso_strategy, motion_asked
+from oxlen.core.decisions.colour.decision import WHITE
+from oxlen.core.decisions.exposure.ask import FORMAT, iso_strategy, motion_asked
 from oxlen.core.decisions.exposure.auto import AutoChoice
 from oxlen.core.decisions.exposure.auto_steps import AutoSteps
 from oxlen.core.decisions.exposure.conflict import Conflict
@@ -26,6 +27,7 @@ from oxlen.core.decisions.exposure.words import (
     outcome_words,
     residual_words,
 )
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.comparison import LensOption, lens_options
 from oxlen.core.decisions.limit import ISO, SHUTTER, Limit
@@ -96,7 +98,22 @@ def _clipped_share(plan: Plan) -> float | None:
 def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
     order = DIALLING_ORDER if dialled is None else dialled.order
     values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(order)}
-    return SlipFile(**values, residual_words=residual_words(slip.residual_stops))
+    dials = {} if dialled is None else _dials(dialled.settings)
+    return SlipFile(**values, **dials, residual_words=residual_words(slip.residual_stops))
+
+
+def _dials(settings: Iterable[Setting]) -> dict[str, Any]:
+    """White balance, focus and format as plain values, for what dials them in."""
+    lines = {one.field: one for one in settings}
+    found: dict[str, Any] = {}
+    if (white := lines.get(WHITE)) is not None and white.unit == "K":
+        found["white_k"], found["tint"] = white.value, white.figures.get("tint")
+    if (focus := lines.get(FOCUS.name)) is not None:
+        found["focus_slider"] = focus.value if focus.unit == "slider" else None
+        found["focus_m"] = _finite(focus.figures.get("distance_m"))
+    if (saved := lines.get(FORMAT.name)) is not None:
+        found["save"] = saved.value
+    return found
 
 
 def _settings(settings: Iterable[Setting]) -> list[SettingFile]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
@@ -19,6 +20,7 @@ from oxlen.core.light.exposure import (
 ISO_TAG_FULL = 65535  # PhotographicSensitivity when the speed does not fit 16 bits (CIPA DC-008)
 UNKNOWN_NUMERATOR = 0xFFFFFFFF  # BrightnessValue "unknown" (CIPA DC-008)
 MAX_TEXT = 80
+ASCII_COMMENT = b"ASCII\0\0\0"
 
 ISO_SPEEDS = (Base.ISOSpeed, Base.RecommendedExposureIndex, Base.StandardOutputSensitivity)
 
@@ -38,6 +40,8 @@ class Exposure:
     brightness_value: float | None = None
     taken_at: str | None = None
     white_balance: str | None = None
+    white_k: float | None = None
+    focus_slider: float | None = None
     orientation: int = 1
     notes: tuple[str, ...] = field(default=())
 
@@ -74,6 +78,7 @@ def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
     """Make sense of EXIF tags by number: wrong types and absurd values become None with a note."""
     notes: list[str] = []
     brightness = number(tags.get(Base.BrightnessValue))
+    dialled = _dialled(tags.get(Base.UserComment))
     return Exposure(
         make=text(tags.get(Base.Make)),
         model=text(tags.get(Base.Model)),
@@ -86,9 +91,25 @@ def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
         brightness_value=_within(brightness, -30, 30),
         taken_at=_taken_at(tags),
         white_balance=_white_balance(tags.get(Base.WhiteBalance)),
+        white_k=_within(number(dialled.get("white_k")), 1000, 25_000),
+        focus_slider=_within(number(dialled.get("focus")), -1e6, 1e6),
         orientation=int(_within(number(tags.get(Base.Orientation)), 1, 8) or 1),
         notes=tuple(notes),
     )
+
+
+def _dialled(comment: Any) -> Mapping[str, Any]:
+    """What a phone writes of its dials where Exif has no tag for them: JSON in the comment."""
+    if isinstance(comment, bytes):
+        comment = comment.removeprefix(ASCII_COMMENT)
+    words = text(comment) or ""
+    if not words.startswith("{"):
+        return {}
+    try:
+        found = json.loads(words)
+    except ValueError:
+        return {}
+    return found if isinstance(found, dict) else {}
 
 
 def number(value: Any) -> float | None:

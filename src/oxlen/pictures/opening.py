@@ -9,12 +9,14 @@ from pathlib import Path
 from typing import Any, Protocol
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 from PIL.ExifTags import Base
 
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture, light_of_codes
 from oxlen.core.light.meter import Spot, Tones
+from oxlen.core.light.patch import Patch
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
 from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
 from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size
@@ -30,6 +32,12 @@ class Pixels(Protocol):
 
     def disc(self, spot: Spot) -> Tones:
         """Tones under a spot of the picture as stored."""
+
+    def patch(self, spot: Spot) -> Patch:
+        """A spot's box of the picture as stored, as one colour and as pixels."""
+
+    def luminance(self) -> NDArray[np.float32]:
+        """Linear luminance of the whole picture as stored, at a scale of its own."""
 
 
 @dataclass(frozen=True)
@@ -69,6 +77,14 @@ class Picture:
     def spot(self, spot: Spot) -> Tones:
         """Tones under a spot given on the upright picture."""
         return self.pixels.disc(stored_spot(spot, self.facts.orientation))
+
+    def patch(self, spot: Spot) -> Patch:
+        """The box of a spot given on the upright picture, as one colour and as pixels."""
+        return self.pixels.patch(stored_spot(spot, self.facts.orientation))
+
+    def luminance(self) -> NDArray[np.float32]:
+        """Upright linear luminance of the whole picture, shape (h, w)."""
+        return upright_array(self.pixels.luminance(), self.facts.orientation)
 
     def preview(self, side_px: int = PREVIEW_SIDE_PX) -> Image.Image:
         """A small upright 8-bit picture for the screen."""
@@ -195,6 +211,14 @@ class _Unreadable:
         raise self._error
 
     def disc(self, spot: Spot) -> Tones:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
+        raise self._error
+
+    def patch(self, spot: Spot) -> Patch:  # noqa: ARG002
+        """There is nothing to read: PixelsUnreadable."""
+        raise self._error
+
+    def luminance(self) -> NDArray[np.float32]:
         """There is nothing to read: PixelsUnreadable."""
         raise self._error
 

@@ -1,10 +1,8 @@
-"""Processed pictures (JPEG, HEIF, PNG, TIFF): tags, pixels in rows and discs, a preview."""
+"""Processed pictures (JPEG, HEIF, PNG): tags at once, pixels when asked for, a preview."""
 
 from __future__ import annotations
 
 import warnings
-from collections.abc import Callable
-from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -14,19 +12,11 @@ from numpy.typing import NDArray
 from PIL import Image
 from PIL.ExifTags import Base
 
-from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
 from oxlen.core.errors import PictureError, PixelsUnreadable
-from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
-from oxlen.core.light.tone import highest_channel, linear_table, luminance_share
 from oxlen.pictures.container import check_pixels
 from oxlen.pictures.memory import NO_MEMORY, check_bytes
+from oxlen.pictures.processed_pixels import Box, ProcessedPixels
 
-SAMPLE_PIXELS = 400_000
-"""Pixels a frame's figures rest on: all of a small picture, whole rows spread over a large one."""
-SPOT_PIXELS = 1_000_000
-"""Most pixels a spot's figures rest on: rows spread over it where it is larger."""
-BAND_PIXELS = 2_000_000
-"""Pixels made small at a time for a preview."""
 HALVE_ABOVE_PIXELS = 64_000_000
 """JPEGs larger than this are decoded at half size, which keeps memory bounded."""
 STORED_BYTES = {"1": 1, "L": 1, "P": 1, "I;16": 2}
@@ -43,94 +33,6 @@ PNG_BIT_DEPTH_AT = 24
 # The decoder warns of damaged tags and of large pictures; both are dealt with here, in words.
 warnings.filterwarnings("ignore", module=r"PIL\.")
 Image.MAX_IMAGE_PIXELS = None  # the limit is `check_pixels`, which names the file
-
-Box = tuple[int, int, int, int]
-"""A pixel box: left, top, right, bottom."""
-Rows = Callable[[Box], NDArray[Any]]
-
-
-class ProcessedPixels:
-    """The decoded pixels of a processed file, as stored (not yet turned upright).
-
-    `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits.
-    """
-
-    def __init__(self, width: int, height: int, top_code: int, *, box: Rows) -> None:
-        self.width, self.height = width, height
-        self._top_code = top_code
-        self._box = box
-
-    def sample(self, *, strongest: bool = False) -> Tones:
-        """Tones of the frame: every pixel, or an even sample of whole rows."""
-        rows = sample_rows(self.height, max(1, SAMPLE_PIXELS // self.width))
-        if rows.size == self.height:
-            codes = self._box((0, 0, self.width, self.height))
-        else:
-            codes = np.concatenate([self._box((0, int(y), self.width, int(y) + 1)) for y in rows])
-        tones = replace(self._tones(codes), row_length=self.width)
-        if not strongest or not self._is_colour(codes):
-            return tones
-        return replace(tones, strongest=np.take(self._linear, highest_channel(codes)).ravel())
-
-    def disc(self, spot: Spot) -> Tones:
-        """Tones under a spot given on the stored pixels: of every pixel, or rows spread over it."""
-        left, top, right, bottom = disc_box(spot, self.width, self.height)
-        mask = disc_mask(spot, self.width, self.height)
-        rows = sample_rows(bottom - top, max(1, SPOT_PIXELS // (right - left)))
-        if rows.size == bottom - top:
-            codes = self._box((left, top, right, bottom))[mask]
-        else:
-            lines = [self._box((left, top + int(y), right, top + int(y) + 1))[0] for y in rows]
-            codes = np.stack(lines)[mask[rows]]
-        tones = self._tones(codes)
-        return replace(tones, channel_stops=self._channel_stops(codes, tones))
-
-    def preview(self, side: int) -> Image.Image:
-        """A small RGB picture with its longest side at most `side`, made band by band."""
-        step = max(1, max(self.width, self.height) // side)
-        band = max(1, BAND_PIXELS // (self.width * step)) * step
-        small = [
-            np.asarray(
-                _image_of(self._box((0, y, self.width, min(y + band, self.height)))).reduce(step)
-            )
-            for y in range(0, self.height, band)
-        ]
-        image = Image.fromarray(np.concatenate(small))
-        image.thumbnail((side, side), Image.Resampling.BOX)
-        return image.convert("RGB")
-
-    def _tones(self, codes: NDArray[Any]) -> Tones:
-        luminance = self._luminance(codes)
-        highest = highest_channel(codes) if self._is_colour(codes) else codes
-        return Tones(
-            luminance.ravel(),
-            float(np.mean(highest >= CLIPPED_CODE / 255 * self._top_code)),
-            float(np.mean(highest <= BLOCKED_CODE / 255 * self._top_code)),
-        )
-
-    def _channel_stops(self, codes: NDArray[Any], tones: Tones) -> float:
-        if not self._is_colour(codes):
-            return 0.0
-        means = np.take(self._linear, codes).reshape(-1, 3).mean(axis=0, dtype=float)
-        return channel_stops(means, float(tones.luminance.mean(dtype=float)))
-
-    def _luminance(self, codes: NDArray[Any]) -> NDArray[np.floating]:
-        linear = np.take(self._linear, codes)
-        return luminance_share(linear) if self._is_colour(codes) else linear
-
-    @staticmethod
-    def _is_colour(codes: NDArray[Any]) -> bool:
-        return codes.shape[-1] == 3 and codes.ndim >= 2
-
-    @cached_property
-    def _linear(self) -> NDArray[np.float32]:
-        return linear_table(self._top_code)
-
-
-def _image_of(codes: NDArray[Any]) -> Image.Image:
-    """8-bit picture of code values of 8 or 16 bits."""
-    eight = (codes >> 8).astype(np.uint8) if codes.dtype == np.uint16 else codes
-    return Image.fromarray(np.ascontiguousarray(eight))
 
 
 class PillowPicture:

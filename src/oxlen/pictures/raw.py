@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
 from typing import Any
@@ -14,10 +14,12 @@ from numpy.typing import NDArray
 from PIL import Image
 from PIL.ExifTags import Base
 
+from oxlen.core.colour.camera_neutral import ColourMatrix
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, Tones, channel_stops, disc_box, disc_mask, sample_rows
+from oxlen.core.light.patch import Patch
 from oxlen.core.light.tone import LUMA
 from oxlen.core.sensor.raw_level import (
     RAW_CLIPPED_SHARE,
@@ -26,13 +28,9 @@ from oxlen.core.sensor.raw_level import (
 )
 from oxlen.pictures.exposure_tags import number, numbers
 from oxlen.pictures.memory import check_bytes
-from oxlen.pictures.processed import SAMPLE_PIXELS, SPOT_PIXELS
+from oxlen.pictures.processed_pixels import SAMPLE_PIXELS, SPOT_PIXELS
+from oxlen.pictures.raw_colour import D65_K, RawColour, matrices_of
 
-COLOR_MATRICES = (
-    (Base.ColorMatrix1, Base.CalibrationIlluminant1),
-    (Base.ColorMatrix2, Base.CalibrationIlluminant2),
-)
-D65_ILLUMINANT = 21
 CHANNELS = "RGB"
 MOST_BASELINE_STOPS = 12.0
 SRGB_GAMMA = (2.4, 12.92)  # power and toe of IEC 61966-2-1, as the decoder takes them
@@ -41,14 +39,6 @@ LOST_SITES_SHARE = 0.12
 MOSAIC_BYTES, WHOLE_BYTES = 8, 16
 """Bytes a pixel takes while it is unpacked and developed: of a mosaic, of RGB (measured)."""
 UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
-
-
-@dataclass(frozen=True)
-class RawColour:
-    """What turns camera colours into luminance: weights of R, G, B, and where mid sits."""
-
-    weights: NDArray[np.float64]
-    baseline_exposure_stops: float
 
 
 class RawPicture:
@@ -130,19 +120,13 @@ class RawPicture:
             balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
             usable = balance.size == 3 and bool(np.all(balance > 0))
             neutral = 1 / balance if usable else np.ones(3)
-        return RawColour(luminance_weights(self._matrix(), neutral), baseline)
+        return RawColour(luminance_weights(self.matrices[-1].xyz_to_camera, neutral), baseline)
 
-    def _matrix(self) -> NDArray[np.float64]:
-        """XYZ to camera; of two matrices the one for daylight."""
-        found = []
-        for tag, illuminant in COLOR_MATRICES:
-            matrix = numbers(self._tags.get(tag))
-            if matrix.size == 9:
-                daylight = number(self._tags.get(illuminant)) == D65_ILLUMINANT
-                found.append((daylight, matrix.reshape(3, 3)))
-        if found:
-            return max(found, key=lambda item: item[0])[1]
-        return np.asarray(self._raw.rgb_xyz_matrix[:3], dtype=float)
+    @cached_property
+    def matrices(self) -> tuple[ColourMatrix, ...]:
+        """XYZ to camera colours, as the file or the decoder has them; the daylight one last."""
+        own = np.asarray(self._raw.rgb_xyz_matrix[:3], dtype=float)
+        return matrices_of(self._tags) or (ColourMatrix(own, D65_K),)
 
     @cached_property
     def pattern(self) -> NDArray[np.intp]:
@@ -202,6 +186,26 @@ class RawPicture:
         lines = ((top + rows)[:, None] * period + np.arange(period)).ravel()
         block = self.mosaic[lines, left * period : right * period]
         return self._tones(block, disc_mask(spot, width, height)[rows])
+
+    def patch(self, spot: Spot) -> Patch:
+        """A spot's box as a patch: its mean camera colours, the luminance of each tile."""
+        period = self.pattern.shape[0]
+        width, height = self.size[0] // period, self.size[1] // period
+        left, top, right, bottom = (side * period for side in disc_box(spot, width, height))
+        cells = self._cells(self.mosaic[top:bottom, left:right])
+        black, white = self._levels
+        channel = self._site_channels
+        linear = np.asarray(raw_linear(cells, black[channel], white))
+        means = linear.reshape(-1, cells.shape[-1]).mean(axis=0)
+        colour = np.array([means[channel == one].mean() for one in range(3)])
+        weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
+        clipped = float(np.mean(linear >= RAW_CLIPPED_SHARE))
+        return Patch(colour, np.asarray(linear @ weights, dtype=np.float32), clipped)
+
+    def luminance(self) -> NDArray[np.float32]:
+        """Linear light of the whole picture, the mean of each tile: for sharpness."""
+        cells, black = self._cells(self.mosaic), self._levels[0][self._site_channels].mean()
+        return np.asarray(cells.mean(axis=-1, dtype=np.float32) - np.float32(black), np.float32)
 
     def _tones(self, block: NDArray[np.uint16], mask: NDArray[np.bool_] | None = None) -> Tones:
         cells = self._cells(block)  # (rows, columns, sites)

@@ -18,7 +18,7 @@ from tifffile import TIFF
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
 from oxlen.pictures.memory import NO_MEMORY, check_bytes
-from oxlen.pictures.processed import ProcessedPixels
+from oxlen.pictures.processed_pixels import ProcessedPixels
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
 

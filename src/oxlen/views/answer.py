@@ -7,10 +7,14 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from oxlen.core.decisions.colour.decision import WHITE
+from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
@@ -24,19 +28,25 @@ from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.views.corrections import Correction, corrections
+from oxlen.views.depth import DepthStrip, depth_strip
 from oxlen.views.exposure_map import ExposureMap, exposure_map
 from oxlen.views.fields import LimitFields, limit_fields
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.patch import changes, trade_patch
+from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
+from oxlen.views.warmth import WarmthRibbon, warmth_ribbon
 
+INSTRUMENTS = {LENS.name: "lens", WHITE: "white", FOCUS.name: "focus", FORMAT.name: "save"}
+"""What shows a line of the slip at work; all others belong to the exposure."""
 CHOSEN_BY_HAND = "chosen by hand on the map"
 
 
 class SlipLine(BaseModel):
     """One line of the slip, in dialling order: what to set, to what, and the one reason.
 
-    `reason_by_hand` takes the reason's place for what is moved on the map by hand.
+    `reason_by_hand` takes the reason's place for what is moved on the map by hand. `notes` must be
+    known besides; `instrument` is what shows the line at work.
     """
 
     field: str
@@ -46,6 +56,9 @@ class SlipLine(BaseModel):
     because: str
     on_map: bool
     reason_by_hand: str
+    notes: list[str]
+    plus_minus: str
+    instrument: str
 
 
 class WayOut(BaseModel):
@@ -76,6 +89,11 @@ class Answer(BaseModel):
     trades: dict[str, WayOut]
     lenses: dict[str, WayOut]
     fields: dict[str, LimitFields]
+    warmth: WarmthRibbon | None
+    depth: DepthStrip | None
+    saving: SavingBars | None
+    set_up: list[str]
+    put_back: list[str]
     why_no_plan: str | None
 
 
@@ -117,8 +135,25 @@ def answer_to(
         trades=_trades(decision) if decision else {},
         lenses=_lenses(decision, planned.lenses) if decision and planned else {},
         fields=limit_fields(decision) if decision else {},
+        **_instruments(decision),
         why_no_plan=None if decision else _why_no_plan(light.picture),
     )
+
+
+def _instruments(decision: Plan | None) -> dict[str, Any]:
+    """What the instruments of white, focus and saving draw, and how the phone is set up."""
+    if decision is None:
+        return {"warmth": None, "depth": None, "saving": None, "set_up": [], "put_back": []}
+    brief, slip = decision.brief, decision.slip
+    steps = set_up_steps(brief, None if slip is None else slip.shutter_s)
+    iso = brief.mode.manual.iso[0] if slip is None else slip.iso
+    return {
+        "warmth": warmth_ribbon(brief),
+        "depth": depth_strip(brief),
+        "saving": saving_bars(brief, iso),
+        "set_up": [step.text for step in steps],
+        "put_back": list(put_back_steps(steps)),
+    }
 
 
 def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipLine]:
@@ -141,7 +176,18 @@ def _line(setting: Setting, chosen: str | None) -> SlipLine:
         because=setting.because,
         on_map=setting.on_map,
         reason_by_hand=CHOSEN_BY_HAND if setting.on_map else setting.reason,
+        notes=list(setting.notes),
+        plus_minus=_doubt_words(setting),
+        instrument=INSTRUMENTS.get(setting.field, "exposure"),
     )
+
+
+def _doubt_words(setting: Setting) -> str:
+    if setting.plus_minus is None:
+        return ""
+    unit = "stop" if setting.plus_minus_unit == "stops" else setting.plus_minus_unit
+    digits = "g" if unit == "slider" else ".1f" if unit == "stop" else ".0f"
+    return f"± {setting.plus_minus:{digits}} {'' if unit == 'slider' else unit}".strip()
 
 
 def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:

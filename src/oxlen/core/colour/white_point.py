@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from oxlen.core.colour.adaptation import xyz_of
 from oxlen.core.colour.daylight import DAYLIGHT_HIGHEST_K, dial_white_xy
 from oxlen.core.colour.planckian import LOWEST_K
+from oxlen.core.colour.temperature import Temperature, chromaticity_of, temperature_of
 from oxlen.core.units import require_between
 
 XYZ_TO_SRGB = np.array(
@@ -20,14 +21,18 @@ SRGB_TO_XYZ = np.array(
 """Linear sRGB to XYZ: IEC 61966-2-1."""
 
 
-def dial_linear_srgb(dial_k: float) -> NDArray[np.float64]:
+def dial_linear_srgb(dial_k: float, tint_duv: float = 0.0) -> NDArray[np.float64]:
     """The white that a dial at `dial_k` stands for, as linear sRGB, green at 1; shape (3,).
 
-    Takes 1000 to 25000 K, OutOfRange otherwise. [CIE015]
+    Tint shifts it by so much Duv. Takes 1000 to 25000 K, OutOfRange otherwise. [CIE015]
 
     >>> " ".join(f"{v:.2f}" for v in dial_linear_srgb(6504.0))
     '1.00 1.00 1.00'
     """
     require_between("dial_k", dial_k, low=LOWEST_K, high=DAYLIGHT_HIGHEST_K, unit="K")
-    colour = XYZ_TO_SRGB @ xyz_of(*dial_white_xy(dial_k))
+    white = dial_white_xy(dial_k)
+    if tint_duv:
+        own = temperature_of(*white)
+        white = chromaticity_of(Temperature(own.cct_k, own.duv + tint_duv))
+    colour = XYZ_TO_SRGB @ xyz_of(*white)
     return np.asarray(np.maximum(colour, 1e-3) / colour[1])

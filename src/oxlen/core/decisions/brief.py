@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.ask import Ask
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.units import require_between
@@ -88,7 +89,8 @@ class Brief:
 
     `asked` holds the answers by the ask's name; what is not in it has the ask's default:
     the subscript is the ask. `light_shift_stops` is how much stronger the light is expected
-    to be than it was when it was measured. `filters_at_hand` is what the kit has.
+    to be than it was when it was measured. `filters_at_hand` and `clip_ons_at_hand` are what the
+    kit has.
     """
 
     phone: Phone
@@ -96,6 +98,7 @@ class Brief:
     mean_measured_ev100: float | None = None
     tones_measured: SceneTones | None = None
     filters_at_hand: tuple[Glass, ...] = ()
+    clip_ons_at_hand: tuple[ClipOn, ...] = ()
     light_shift_stops: float = 0.0
     asked: Mapping[str, Any] = field(default_factory=dict)
 

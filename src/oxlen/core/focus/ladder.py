@@ -79,9 +79,11 @@ class LadderResult:
 
 NEAR_TOP = 0.2
 """Samples this close to the highest (as a share of it) belong to the top that is fitted."""
-MODEL_DOUBT = 0.06
+MODEL_DOUBT = 0.05
 """How far a parabola misses the top of a real curve, in steps of the ladder."""
-CLEAR = 3.0
+OWN_DOUBT = 1.4
+"""Samples stray so much more than their noise alone says: found on ladders of known focus."""
+CLEAR = 2.5
 """The highest sample stands so many of its own doubts above the lowest, or it is no peak."""
 CLOSEST_SIGMA = 1e-3
 
@@ -108,37 +110,50 @@ def best_focus(rungs: Sequence[Rung]) -> LadderResult:
     top = int(np.argmax(s))
     if s[top] - s.min() < CLEAR * math.hypot(sigma[top], sigma[int(np.argmin(s))]):
         return LadderResult(None, None, None)
-    if top == 0:
-        return LadderResult(None, None, "lower")
-    if top == len(x) - 1:
-        return LadderResult(None, None, "higher")
-    return _fitted(x, s, sigma, top=top)
+    found = _fitted(x, s, sigma, used=_near_top(s, top))
+    if found is not None and x[0] + found[1] / 2 < found[0] < x[-1] - found[1] / 2:
+        return LadderResult(*found, None)
+    if 0 < top < len(x) - 1:
+        return LadderResult(float(x[top]), float(x[top + 1] - x[top - 1]) / 2, None)
+    return LadderResult(None, None, "lower" if top == 0 else "higher")
+
+
+def _near_top(s: NDArray[np.float64], top: int) -> slice:
+    """The samples about the highest that are fitted: as many on both sides where there are.
+
+    A curve steeper on one side would else pull the top over.
+    """
+    low, high = top, top
+    while low > 0 and s[low - 1] > NEAR_TOP * s[top]:
+        low -= 1
+    while high < len(s) - 1 and s[high + 1] > NEAR_TOP * s[top]:
+        high += 1
+    if top in (0, len(s) - 1):  # noise alone may have put it there: all that lies near it counts
+        return slice(low, high + 1)
+    reach = max(1, min(top - low, high - top))
+    return slice(top - reach, top + reach + 1)
 
 
 def _fitted(
-    x: NDArray[np.float64], s: NDArray[np.float64], sigma: NDArray[np.float64], *, top: int
-) -> LadderResult:
-    low, high = top - 1, top + 1
-    while low > 0 and s[low - 1] > NEAR_TOP * s[top]:
-        low -= 1
-    while high < len(x) - 1 and s[high + 1] > NEAR_TOP * s[top]:
-        high += 1
-    # As many on both sides: a curve steeper on one side would else pull the top over.
-    reach = max(1, min(top - low, high - top))
-    used = slice(top - reach, top + reach + 1)
-    level = np.maximum(s[used], 0.02 * s[top])
-    doubt = np.maximum(sigma[used] / level, CLOSEST_SIGMA)
-    weight = level / s[top] / doubt
-    scale = x[top + 1] - x[top - 1]
-    from_top = (x[used] - x[top]) / scale
-    design = np.stack([from_top**2, from_top, np.ones_like(from_top)], 1)
+    x: NDArray[np.float64], s: NDArray[np.float64], sigma: NDArray[np.float64], *, used: slice
+) -> tuple[float, float] | None:
+    """Top of a weighted parabola through ln sharpness, with its ±; None where it opens upwards."""
+    x, s, sigma = x[used], s[used], sigma[used]
+    if len(x) < 3:
+        return None
+    level = np.maximum(s, 0.02 * s.max())
+    doubt = np.maximum(sigma / level, CLOSEST_SIGMA)
+    weight = level / s.max() / doubt
+    middle, scale = (x[0] + x[-1]) / 2, (x[-1] - x[0]) / 2
+    place = (x - middle) / scale
+    design = np.stack([place**2, place, np.ones_like(place)], 1)
     fit, *_ = np.linalg.lstsq(design * weight[:, None], np.log(level) * weight, rcond=None)
-    gap = scale / 2
     if fit[0] >= 0:
-        return LadderResult(float(x[top]), float(gap), None)
-    value = float(np.clip(x[top] - scale * fit[1] / (2 * fit[0]), x[top - 1], x[top + 1]))
+        return None
+    value = float(middle - scale * fit[1] / (2 * fit[0]))
     # How the top moves with each sample: the parabola's vertex by the rule of small errors.
     pull = np.linalg.pinv(design * weight[:, None]) * weight
     slope = np.array([fit[1] / (2 * fit[0] ** 2), -1 / (2 * fit[0])]) @ pull[:2]
-    random = scale * float(np.sqrt(np.sum((slope * doubt) ** 2)))
-    return LadderResult(value, 2 * math.hypot(random, MODEL_DOUBT * gap), None)
+    random = OWN_DOUBT * scale * float(np.sqrt(np.sum((slope * doubt) ** 2)))
+    gap = 2 * scale / (len(x) - 1)
+    return value, 2 * math.hypot(random, MODEL_DOUBT * gap)

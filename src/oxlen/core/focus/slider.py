@@ -7,15 +7,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
+from oxlen.core.focus.monotone import monotone_cubic
 
-if TYPE_CHECKING:
-    from scipy.interpolate import PchipInterpolator
+TABLE_SIZE = 2001
 
 
 @dataclass(frozen=True)
@@ -55,12 +54,15 @@ class SliderScale:
             raise BadInput(words, "scale")
 
     @cached_property
-    def _curve(self) -> PchipInterpolator:
-        # Loaded late: importing it takes longer than most commands.
-        from scipy.interpolate import PchipInterpolator
+    def _arrays(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        values = np.array([point.value for point in self.points], dtype=float)
+        return values, np.array([point.dioptres for point in self.points], dtype=float)
 
-        values = [point.value for point in self.points]
-        return PchipInterpolator(values, [point.dioptres for point in self.points])
+    @cached_property
+    def _table(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Slider values and dioptres in small even steps, for going backwards."""
+        values = np.linspace(self.points[0].value, self.points[-1].value, TABLE_SIZE)
+        return values, self.dioptres_at(values.tolist())
 
     def dioptres_at(self, values: Sequence[float]) -> NDArray[np.float64]:
         """Dioptres at slider values, shape (n,): monotone cubics, flat past the ends. [FRITSCH1980]
@@ -69,9 +71,9 @@ class SliderScale:
         >>> f"{scale.dioptres_at([0.5])[0]:.1f}"
         '5.0'
         """
-        ends = self.points[0].value, self.points[-1].value
-        found = self._curve(np.clip(np.asarray(values, dtype=float), *ends))
-        return np.asarray(np.maximum(found, 0.0), dtype=float)
+        x, y = self._arrays
+        at = np.clip(np.asarray(values, dtype=float), x[0], x[-1])
+        return np.asarray(np.maximum(monotone_cubic(x, y, at), 0.0), dtype=float)
 
     def distance_at_m(self, value: float) -> float:
         """Distance (m, or infinite) in focus at one value of the slider. [FRITSCH1980]
@@ -88,8 +90,7 @@ class SliderScale:
         Where a stretch is flat, as past an infinity mark, the first value that reaches it.
         """
         wanted = 0.0 if math.isinf(distance_m) else 1 / distance_m
-        values = np.linspace(self.points[0].value, self.points[-1].value, 2001)
-        dioptres = self.dioptres_at(values.tolist())
+        values, dioptres = self._table
         low, high = float(dioptres.min()), float(dioptres.max())
         if not low - 1e-9 <= wanted <= high + 1e-9:
             return None

@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
-from oxlen.core.colour.temperature import mired
+from oxlen.core.colour.daylight import dial_white_xy
+from oxlen.core.colour.temperature import mired, temperature_of
 from oxlen.core.units import require_positive
+
+
+@lru_cache(maxsize=512)
+def dial_duv(dial_k: float) -> float:
+    """Duv of the white a dial stands for: daylight is a little greenish beside black bodies.
+
+    Takes 1000 to 25000 K. [CIE015]
+
+    >>> f"{dial_duv(3000.0):.4f} {dial_duv(6500.0):.4f}"
+    '0.0000 0.0033'
+    """
+    return temperature_of(*dial_white_xy(dial_k)).duv
 
 
 @dataclass(frozen=True)
@@ -51,7 +64,8 @@ class WhiteDial:
         residual = float(mired(wanted_k) - mired(dial_k))
         if not self.tint_most:
             return DialledWhite(dial_k, None, residual)
-        steps_off = round(duv / self.tint_duv / self.tint_step) * self.tint_step
+        off_duv = duv - dial_duv(dial_k)
+        steps_off = round(off_duv / self.tint_duv / self.tint_step) * self.tint_step
         tint = float(np.clip(steps_off, -self.tint_most, self.tint_most))
         return DialledWhite(dial_k, tint, residual)
 

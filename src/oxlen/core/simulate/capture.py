@@ -61,8 +61,10 @@ class Capture:
     @property
     def balance(self) -> Balance:
         """White balance as dialled, else what the phone's automatic balance picks."""
-        white_k = self.settings.white_k
-        return auto_balance(thumbnail(self.raw)) if white_k is None else dialled_balance(white_k)
+        white_k, tint_duv = self.settings.white_k, self.settings.tint_duv
+        if white_k is None:
+            return auto_balance(thumbnail(self.raw))
+        return dialled_balance(white_k, tint_duv)
 
 
 def capture(

@@ -63,9 +63,9 @@ def balance_for(neutral: NDArray[np.floating]) -> Balance:
     return Balance(g / r, 1.0, g / b)
 
 
-def dialled_balance(white_k: float) -> Balance:
-    """Gains that make light of a colour temperature (K) neutral."""
-    return balance_for(dial_linear_srgb(white_k))
+def dialled_balance(white_k: float, tint_duv: float = 0.0) -> Balance:
+    """Gains that make the white a dial stands for neutral, its tint shifting it by so much Duv."""
+    return balance_for(dial_linear_srgb(white_k, tint_duv))
 
 
 def thumbnail(frame: RawFrame, step: int = 4) -> Floats:

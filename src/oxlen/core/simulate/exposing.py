@@ -43,7 +43,8 @@ class Camera:
 class CaptureSettings:
     """What a picture is taken with; `focused_m` is the distance the lens is set to.
 
-    `white_k` is the colour temperature dialled; None leaves white balance to the phone.
+    `white_k` is the colour temperature dialled, `tint_duv` how far its tint shifts that white; None
+    leaves white balance to the phone. `slider` is what focus was dialled to, where it was.
     """
 
     iso: float
@@ -53,6 +54,8 @@ class CaptureSettings:
     pan_with: str | None = None
     glass_stops: float = 0.0
     white_k: float | None = None
+    tint_duv: float = 0.0
+    slider: float | None = None
 
     def ev100_set(self, f_number: float) -> float:
         """EV100 exposed for, glass counted."""
@@ -137,13 +140,13 @@ def _focused(image: Floats, scene: Scene, camera: Camera, *, settings: CaptureSe
 
     airy = airy_px(camera.lens.f_number, mode.pixel_pitch_um)
     largest = float(np.hypot(np.quantile(discs(scene.distance_m[::8, ::8]), 0.995), airy))
-    if largest < 2 * SHARPEST_PX:
+    if largest < SHARPEST_PX:
         return image
     # Compared by their squares, which spares a root for every pixel.
     square = discs(scene.distance_m)
     square *= square
     square += np.float32(airy**2)
-    steps = np.geomspace(2 * SHARPEST_PX, largest, FOCUS_LEVELS)
+    steps = np.geomspace(min(2 * SHARPEST_PX, largest), largest, FOCUS_LEVELS)
     between = np.sqrt(steps[:-1] * steps[1:])
     result = image.copy()
     lows, highs = [steps[0] / 1.3, *between], [*between, np.inf]

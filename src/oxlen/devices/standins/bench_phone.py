@@ -6,13 +6,18 @@ dragged by coloured ground, focuses on what has most contrast), and a manual mod
 
 from __future__ import annotations
 
+import zlib
 from dataclasses import dataclass
+
+import numpy as np
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import GLASS, SUPPORT
 from oxlen.core.decisions.exposure.auto_capture import auto_capture
 from oxlen.core.decisions.lens.ask import LENS, MODE
+from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.kit.phone_words import FileFormat
@@ -20,14 +25,20 @@ from oxlen.core.simulate.automatic import auto_focus_m, metered_ev100
 from oxlen.core.simulate.capture import Capture, capture, seen_through
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import SeededRandom
-from oxlen.core.simulate.scene import Scene
+from oxlen.core.simulate.scene import FAR_M, Scene
 from oxlen.devices.standins.picture_file import FileDetails, dng_bytes, jpeg_bytes
 from oxlen.formats.phone_profile import PhoneProfile
+
+SLIDER_ERROR = 0.015
+"""How far a phone's slider may be off its known scale, as a share of its reach."""
 
 
 @dataclass(frozen=True)
 class Shot:
-    """What is dialled in by hand; the support and what is panned with belong to the holder."""
+    """What is dialled in by hand; the support and what is panned with belong to the holder.
+
+    Focus by `slider` goes before `focused_m`, the distance that a tap found.
+    """
 
     iso: float
     shutter_s: float
@@ -36,6 +47,9 @@ class Shot:
     pan_with: str | None = None
     glass_stops: float = 0.0
     white_k: float | None = None
+    tint: float = 0.0
+    slider: float | None = None
+    clip_on: ClipOn | None = None
 
 
 @dataclass(frozen=True)
@@ -72,6 +86,9 @@ class BenchPhone:
         """A slip as settings; focus by hand where it says, else on what has most contrast."""
         framed = seen_through(scene, self.lens, self.mode)
         focus = auto_focus_m(framed) if shot.focused_m is None else shot.focused_m
+        if shot.slider is not None:
+            focus = self.focus_at_m(shot.slider, shot.clip_on)
+        dial = self.profile.white
         return CaptureSettings(
             shot.iso,
             shot.shutter_s,
@@ -80,7 +97,28 @@ class BenchPhone:
             pan_with=shot.pan_with,
             glass_stops=shot.glass_stops,
             white_k=shot.white_k,
+            tint_duv=0.0 if dial is None else shot.tint * dial.tint_duv,
+            slider=shot.slider,
         )
+
+    def focus_at_m(self, slider: float, clip_on: ClipOn | None = None) -> float:
+        """Distance in focus with the slider at a value: its own scale, a little off the known one.
+
+        BadInput for a lens whose slider has no scale.
+        """
+        drive = self.lens.focus
+        name = "" if clip_on is None else clip_on.name
+        scale = None if drive is None else drive.scale(name)
+        if drive is None or scale is None:
+            raise BadInput(f"{self.lens.name} has no measured focus slider.", "slider")
+        reach = drive.slider_high - drive.slider_low
+        return min(scale.distance_at_m(slider - self.slider_error * reach), FAR_M)
+
+    @property
+    def slider_error(self) -> float:
+        """How far this phone's slider is off its known scale, as a share of its reach."""
+        seed = zlib.crc32(f"{self.profile.id} {self.lens.id}".encode())
+        return float(np.random.default_rng(seed).uniform(-SLIDER_ERROR, SLIDER_ERROR))
 
     def expose(self, scene: Scene, settings: CaptureSettings) -> Capture:
         """One frame, as this take's seed has it."""

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, glass_stops, is_panned
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.setting import Exposure
+from oxlen.core.decisions.setting import Exposure, Setting
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
@@ -72,7 +73,7 @@ def shoot_on_bench(
     for place, (iso, shutter_s) in enumerate(_steps(body, decision)):
         # Every frame has a hand and a noise of its own.
         one = replace(phone, seed=shot.seed + place)
-        dialled = _dialled(body, scene, decision.brief, phone=one, iso=iso, shutter_s=shutter_s)
+        dialled = _dialled(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
         settings = one.settings_for(scene, dialled)
         taken = one.take(scene, settings, decided[FORMAT], taken_at=_exif_time(now))
         frame = about if about.sequence_id is None else replace(about, sequence_place=place)
@@ -105,18 +106,37 @@ def _iso_and_shutter_s(exposure: Exposure) -> tuple[float, float]:
 def _dialled(
     body: SheetBody,
     scene: Scene,
-    brief: Brief,
+    decision: Plan,
     *,
     phone: BenchPhone,
     iso: float,
     shutter_s: float,
 ) -> Shot:
-    spot = tapped_spot(body)
+    spot, brief = tapped_spot(body), decision.brief
+    dialled = {} if decision.dialled is None else shot_by_slip(decision.dialled.settings)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return Shot(
-        iso, shutter_s, focus, support=brief[SUPPORT], pan_with=pan, glass_stops=glass_stops(brief)
+        iso,
+        shutter_s,
+        focus,
+        support=brief[SUPPORT],
+        pan_with=pan,
+        glass_stops=glass_stops(brief),
+        clip_on=brief[FOCUS].clip_on,
+        **dialled,
     )
+
+
+def shot_by_slip(settings: Sequence[Setting]) -> dict[str, float]:
+    """White balance and focus as the slip's lines have them, where they are dialled by number."""
+    found: dict[str, float] = {}
+    for one in settings:
+        if one.field == WHITE and isinstance(one.value, float):
+            found["white_k"], found["tint"] = one.value, one.figures.get("tint") or 0.0
+        if one.field == FOCUS.name and one.unit == "slider":
+            found["slider"] = float(one.value)
+    return found
 
 
 def _keep_plan(library: Library, shot: BenchShot, decision: Plan, *, now: str) -> NewTake:

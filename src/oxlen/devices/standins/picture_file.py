@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -22,6 +23,7 @@ from oxlen.core.simulate.readout import CHANNEL_GAIN
 from oxlen.formats.phone_profile import PhoneProfile
 
 JPEG_QUALITY = 93
+ASCII_COMMENT = b"ASCII\0\0\0"
 CFA_PATTERN = TIFF.TAGS["CFAPattern"]
 """TIFF/EP's own tag of that name; Exif has another."""
 WHITE_AUTO, WHITE_BY_HAND = 0, 1
@@ -79,6 +81,8 @@ def _exif(details: FileDetails) -> Image.Exif:
     block[Base.FocalLength] = IFDRational(*_pair(details.lens.focal_mm))
     block[Base.WhiteBalance] = _white_balance(details)
     block[Base.FocalLengthIn35mmFilm] = round(details.lens.focal35_mm)
+    if comment := _dialled(details.settings):
+        block[Base.UserComment] = ASCII_COMMENT + comment
     block[Base.LensModel] = f"{details.profile.name} {details.lens.name}"
     return exif
 
@@ -92,6 +96,7 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
     whiteness = float(np.linalg.inv(matrix)[1] @ neutral)
     baseline = frame.raw.baseline_exposure_stops + float(np.log2(whiteness))
     settings, profile = details.settings, details.profile
+    comment = ASCII_COMMENT + (_dialled(settings) or b"{}")
     return [
         (Base.Make, "s", 0, profile.make, True),
         (Base.Model, "s", 0, profile.model, True),
@@ -106,6 +111,7 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
         (Base.FocalLengthIn35mmFilm, "H", 1, round(details.lens.focal35_mm), True),
         (Base.WhiteBalance, "H", 1, _white_balance(details), True),
         (Base.LensModel, "s", 0, f"{profile.name} {details.lens.name}", True),
+        (Base.UserComment, "B", len(comment), comment, True),
         (Base.DNGVersion, "B", 4, (1, 4, 0, 0), True),
         (Base.DNGBackwardVersion, "B", 4, (1, 1, 0, 0), True),
         (Base.UniqueCameraModel, "s", 0, profile.name, True),
@@ -116,6 +122,13 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
         (Base.BaselineExposure, "2i", 1, (round(baseline * 1000), 1000), True),
         (Base.CalibrationIlluminant1, "H", 1, D65_ILLUMINANT, True),
     ]
+
+
+def _dialled(settings: CaptureSettings) -> bytes:
+    """White balance and focus as dialled, for which Exif has no tags: JSON, empty where neither."""
+    said = {"white_k": settings.white_k, "focus": settings.slider}
+    dialled = {name: value for name, value in said.items() if value is not None}
+    return json.dumps(dialled).encode("ascii") if dialled else b""
 
 
 def _white_balance(details: FileDetails) -> int:

@@ -181,6 +181,9 @@ const CHOICES = [
   "drawing",
   "closeup",
   "travel",
+  "light_colour",
+  "focus",
+  "saving",
 ] as const;
 
 function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {

@@ -69,17 +69,27 @@ class FocusPlace:
     plus_minus: float | None
 
 
-def focus_place(brief: Brief, distance_m: float) -> FocusPlace | None:
-    """Where the slider goes for a distance; None without a scale, or where it does not reach."""
-    drive = brief.lens.focus
+def scale_in_use(brief: Brief) -> SliderScale | None:
+    """The slider's scale with the clip-on that is on; None where focus cannot be dialled by it."""
+    drive, clip_on = brief.lens.focus, brief[FOCUS].clip_on
     if drive is None or not drive.by_hand:
         return None
-    clip_on = brief[FOCUS].clip_on
-    scale = drive.scale("" if clip_on is None else clip_on.name)
+    return drive.scale("" if clip_on is None else clip_on.name)
+
+
+def slider_for(brief: Brief, distance_m: float) -> float | None:
+    """The value the slider is left at for a distance (m); None where it does not reach."""
+    drive, scale = brief.lens.focus, scale_in_use(brief)
     value = None if scale is None else scale.value_for(distance_m)
-    if scale is None or value is None:
+    return None if drive is None or value is None else drive.snapped(value)
+
+
+def focus_place(brief: Brief, distance_m: float) -> FocusPlace | None:
+    """Where the slider goes for a distance; None without a scale, or where it does not reach."""
+    drive, left_at = brief.lens.focus, slider_for(brief, distance_m)
+    scale = scale_in_use(brief)
+    if drive is None or scale is None or left_at is None:
         return None
-    left_at = drive.snapped(value)
     gives_m = scale.distance_at_m(left_at)
     step = scale.dioptres_a_step(left_at, drive.slider_step)
     step_m = math.inf if math.isinf(gives_m) else gives_m**2 * step

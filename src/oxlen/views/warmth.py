@@ -1,0 +1,159 @@
+"""The warmth ribbon as data: lights and dial in mired, and what each setting does to a picture."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel
+
+from oxlen.core.colour.adaptation import xyz_of
+from oxlen.core.colour.temperature import Temperature, chromaticity_of, mired
+from oxlen.core.colour.usual_light import USUAL_LIGHTS
+from oxlen.core.colour.white_point import XYZ_TO_SRGB, dial_linear_srgb
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
+from oxlen.core.decisions.colour.decision import white_choice
+from oxlen.core.decisions.colour.words import BOTH_FACTS
+from oxlen.core.kit.white_dial import WhiteDial
+from oxlen.core.light.tone import linear_to_srgb
+
+NEUTRAL = np.array([0.45, 0.45, 0.45])
+MATERIAL = np.array([0.40, 0.23, 0.11])
+MATERIAL_NAME = "oiled oak"
+MOST_STEPS = 120
+MarkKind = Literal["lamp", "usual", "patch", "light"]
+SHOWN_USUAL = ("candle", "bulb", "led-warm", "moon", "sun", "overcast", "shade", "blue-hour")
+
+
+class WarmthMark(BaseModel):
+    """A light on the ribbon: what it is, its place in mired, and how sure that is."""
+
+    name: str
+    cct_k: float
+    mired: float
+    plus_minus_mired: float
+    kind: MarkKind
+
+
+class WarmthStep(BaseModel):
+    """A setting of the dial: how warm it makes the picture, and what a neutral and oak become."""
+
+    dial_k: float
+    mired: float
+    warmth_mired: float | None
+    words: str
+    neutral: str
+    material: str
+
+
+class WarmthRibbon(BaseModel):
+    """Everything the ribbon draws; `dial_k` null while white balance is left to the phone."""
+
+    low_mired: float
+    high_mired: float
+    marks: list[WarmthMark]
+    steps: list[WarmthStep]
+    dial_k: float | None
+    light_mired: float | None
+    material_name: str
+    both_facts: str
+
+
+def warmth_ribbon(brief: Brief) -> WarmthRibbon | None:
+    """The ribbon of a brief; None for a phone without a dial."""
+    dial = brief.phone.white
+    if dial is None:
+        return None
+    choice = white_choice(brief)
+    light = None if choice.light is None else choice.light.temperature
+    marks = list(_marks(brief))
+    if choice.light is not None and light is not None:
+        doubt = choice.light.plus_minus_mired
+        marks.append(_mark("this light", light.cct_k, doubt, kind="light"))
+    ends = [float(mired(dial.low_k)), float(mired(dial.high_k)), *(one.mired for one in marks)]
+    return WarmthRibbon(
+        low_mired=min(ends),
+        high_mired=min(max(ends), 560.0),
+        marks=[one for one in marks if one.mired <= 560.0],
+        steps=_steps(dial, light),
+        dial_k=None if choice.dialled is None else choice.dialled.dial_k,
+        light_mired=None if light is None else float(mired(light.cct_k)),
+        material_name=MATERIAL_NAME,
+        both_facts=BOTH_FACTS,
+    )
+
+
+def _marks(brief: Brief) -> list[WarmthMark]:
+    asked = brief[LIGHT_COLOUR]
+    lamps = [
+        _mark(lamp.name, lamp.cct_k, lamp.plus_minus_mired, kind="lamp") for lamp in asked.lamps
+    ]
+    if asked.patch is not None:
+        lamps.append(_mark("patch", asked.patch.cct_k, asked.patch.plus_minus_mired, kind="patch"))
+    usual = [one for one in USUAL_LIGHTS if one.id in SHOWN_USUAL]
+    return lamps + [_mark(one.name, one.cct_k, one.plus_minus_mired, kind="usual") for one in usual]
+
+
+def _mark(name: str, cct_k: float, plus_minus: float, *, kind: MarkKind) -> WarmthMark:
+    place = float(mired(cct_k))
+    return WarmthMark(name=name, cct_k=cct_k, mired=place, plus_minus_mired=plus_minus, kind=kind)
+
+
+def _steps_k(dial: WhiteDial) -> list[float]:
+    """The dial's own steps; of a very fine one every so many."""
+    every = -(-len(dial.steps_k) // MOST_STEPS)
+    return list(dial.steps_k[::every])
+
+
+def _steps(dial: WhiteDial, light: Temperature | None) -> list[WarmthStep]:
+    dials = _steps_k(dial)
+    cast = np.ones((len(dials), 3))
+    if light is not None:
+        cast = _white(light) / np.array([dial_white(dial_k) for dial_k in dials])
+        cast = cast / cast[:, 1:2]
+    neutral, material = _hexes(NEUTRAL * cast), _hexes(MATERIAL * cast)
+    return [
+        _step(dial_k, light, neutral=neutral[place], material=material[place])
+        for place, dial_k in enumerate(dials)
+    ]
+
+
+def _step(dial_k: float, light: Temperature | None, *, neutral: str, material: str) -> WarmthStep:
+    warmth = None if light is None else float(mired(light.cct_k) - mired(dial_k))
+    return WarmthStep(
+        dial_k=dial_k,
+        mired=float(mired(dial_k)),
+        warmth_mired=warmth,
+        words=_words(warmth),
+        neutral=neutral,
+        material=material,
+    )
+
+
+@lru_cache(maxsize=1024)
+def dial_white(dial_k: float) -> NDArray[np.float64]:
+    """The white of a dial's setting as linear sRGB, worked once: ribbons are drawn often."""
+    return dial_linear_srgb(dial_k)
+
+
+def _words(warmth: float | None) -> str:
+    if warmth is None:
+        return "the light is not known"
+    if abs(warmth) < 5:
+        return "neutral"
+    much = "a touch " if abs(warmth) < 20 else "" if abs(warmth) < 60 else "very "
+    return f"{much}{'warm' if warmth > 0 else 'cool'}, {abs(warmth):.0f} mired"
+
+
+def _white(light: Temperature) -> NDArray[np.float64]:
+    colour = XYZ_TO_SRGB @ xyz_of(*chromaticity_of(light))
+    return np.asarray(np.maximum(colour, 1e-3) / colour[1])
+
+
+def _hexes(linear: NDArray[np.float64]) -> list[str]:
+    """Linear colours (n, 3) as they are written in a style sheet."""
+    codes = np.rint(255 * np.asarray(linear_to_srgb(np.clip(linear, 0, 1)))).astype(int)
+    return ["#" + "".join(f"{code:02x}" for code in row) for row in codes]
