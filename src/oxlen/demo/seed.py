@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
+from oxlen.core.ask import plain
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.demo.sheets import (
+    BENCH_SHEETS,
+    CLIP_ONS,
     DAY_SHEETS,
+    DRAWING_SHEETS,
     EVENING_SHEETS,
     GLASS,
+    LAMPS,
     LATER_SHEETS,
     PHONE,
     UNMETERED_SHEETS,
@@ -22,6 +28,7 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.store.glass import keep_glass
+from oxlen.store.kit_items import KeptItem, keep_item
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, outings
 from oxlen.store.sheets import add_sheet, sheets_of
@@ -38,7 +45,7 @@ def seed_demo(library: Library) -> bool:
     with library.reader() as connection:
         if outings(connection) or outings(connection, deleted=True):
             return False
-    _seed_outing(
+    evening = _seed_outing(
         library,
         EVENING_SHEETS,
         "Lantern evening",
@@ -52,10 +59,12 @@ def seed_demo(library: Library) -> bool:
         place="Kettle Reach, the slip",
         window="08:00 to 15:30",
     )
-    _seed_unmetered(library, day)
+    _seed_unmetered(library, day, UNMETERED_SHEETS)
     for number, demo in enumerate(LATER_SHEETS, start=len(DAY_SHEETS)):
         _seed_sheet(library, day, demo, seed=number)
-    _seed_glass(library)
+    _seed_unmetered(library, day, BENCH_SHEETS)
+    _seed_unmetered(library, evening, DRAWING_SHEETS)
+    _seed_drawer(library)
     _seed_takes(library, TITLE_SHOT)
     return True
 
@@ -76,11 +85,17 @@ def _seed_takes(library: Library, title: str) -> None:
         change_take(connection, by_slip.id, state="kept")
 
 
-def _seed_glass(library: Library) -> None:
-    """The filters in the yard's drawer."""
+def _seed_drawer(library: Library) -> None:
+    """Filters, lamps and clip-ons in the yard's drawer."""
     with library.writer() as connection:
         for glass in GLASS:
             keep_glass(connection, glass, SEEDED_AT)
+        for item_id, lamp in LAMPS.items():
+            item = KeptItem(item_id, json.dumps(plain(lamp)))
+            keep_item(connection, "lamp", item, now=SEEDED_AT)
+        for item_id, clip_on in CLIP_ONS.items():
+            item = KeptItem(item_id, json.dumps(plain(clip_on)))
+            keep_item(connection, "clip-on", item, now=SEEDED_AT)
 
 
 def _seed_outing(
@@ -114,8 +129,8 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int)
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
 
 
-def _seed_unmetered(library: Library, outing_id: int) -> None:
+def _seed_unmetered(library: Library, outing_id: int, bodies: tuple[SheetBody, ...]) -> None:
     """Sheets planned the evening before."""
     with library.writer() as connection:
-        for body in UNMETERED_SHEETS:
+        for body in bodies:
             add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.lamp import Lamp
 from oxlen.formats.sheet_file import ReadingBody, SheetBody, SpotBody, UsualLevel
 from oxlen.store.glass import KeptGlass
 
@@ -36,6 +38,7 @@ DAY_SHEETS = (
         "slip_grey_morning.jpg",
         "2026:10:03 08:12:00",
         body={
+            "light_colour": {"usual": "overcast"},
             "title": "Tarred hull on the slip",
             "intent": "Planking readable, cloud kept.",
             "support": "handheld",
@@ -52,6 +55,7 @@ DAY_SHEETS = (
         "white_hull_noon.jpg",
         "2026:10:03 12:40:00",
         body={
+            "light_colour": {"usual": "sun"},
             "title": "White hull in full sun",
             "intent": "White paint white, with its shape in it.",
             "support": "handheld",
@@ -67,6 +71,7 @@ DAY_SHEETS = (
         "tarred_shed_bench.dng",
         "2026:10:03 15:05:00",
         body={
+            "light_colour": {"usual": "window", "ground": "dark"},
             "title": "Bronze on the shed bench",
             "intent": "Fitting in window light, shed stays dark.",
             "support": "handheld",
@@ -86,6 +91,7 @@ LATER_SHEETS = (
         "sluice_running.dng",
         "2026:10:03 10:30:00",
         body={
+            "light_colour": {"usual": "overcast"},
             "title": "The sluice running",
             "intent": "Threads of water, timber sharp. Stand clear of the wet sill.",
             "support": "tripod",
@@ -104,6 +110,7 @@ LATER_SHEETS = (
         "dinghy_passing.jpg",
         "2026:10:03 14:20:00",
         body={
+            "light_colour": {"usual": "sun"},
             "title": "Dinghy passing the jetty",
             "intent": "Frozen to the pixel, sail bright.",
             "support": "handheld",
@@ -128,6 +135,12 @@ LATER_SHEETS = (
             "school": {"iso": "floor"},
             "flicker": {"driver_hz": 480},
             "output": {"use": "screen", "snr": "excellent"},
+            "light_colour": {
+                "lamps": [{"name": "Bench panel", "cct_k": 4000, "duv": 0.001, "cri": 92}],
+                "ground": "dark",
+                "neutral_in_frame": True,
+            },
+            "focus": {"school": "by_hand", "on": "the cleat", "distance_m": 0.62},
         },
         lens="long",
         kind="dng",
@@ -147,7 +160,10 @@ EVENING_SHEETS = (
             "intent": "Paper white, labels true, all alike.",
             "support": "tripod",
             "flicker": {"mains_hz": 50},
-            "output": {"use": "screen", "snr": "excellent"},
+            "output": {"use": "shop", "snr": "excellent"},
+            "light_colour": {"lamps": [{"name": "Box panels", "cct_k": 5000, "cri": 95}]},
+            "focus": {"on": "the amber label", "distance_m": 0.8},
+            "saving": {"school": "processed_when_controlled", "pictures": 12},
         },
         lens="long",
         spots=[
@@ -161,6 +177,12 @@ EVENING_SHEETS = (
         "lantern_evening.jpg",
         "2026:10:03 19:02:00",
         body={
+            "light_colour": {
+                "lamps": [
+                    {"name": "Lanterns", "cct_k": 2000, "share": 3, "zone": "the quay boards"},
+                    {"name": "Blue hour", "cct_k": 12000, "share": 1, "zone": "the sky"},
+                ],
+            },
             "title": "Lantern evening on the quay",
             "intent": "Night stays night, quay boards glow.",
             "support": "braced",
@@ -216,8 +238,61 @@ UNMETERED_SHEETS = (
         looks=[{"look": "soft", "subject": "sluice"}],
     ),
 )
+BENCH_SHEETS = (
+    _planned(
+        "Loaf and butter at tea break",
+        "Soft window light, crumb readable, true colours.",
+        "window",
+        name="the tea table by the window",
+        lens="main",
+        support="braced",
+        light_colour={"usual": "window", "ground": "neutral", "neutral_in_frame": True},
+        focus={"on": "the crust", "distance_m": 0.45, "background_m": 1.6},
+        output={"use": "web", "snr": "acceptable"},
+    ),
+    _planned(
+        "Bronze screw thread, close",
+        "The thread sharp from crest to root.",
+        "workshop",
+        name="the thread under the bench lamp",
+        lens="main",
+        support="tripod",
+        light_colour={"lamps": [{"name": "Bench panel", "cct_k": 4000, "duv": 0.001, "cri": 92}]},
+        flicker={"driver_hz": 480},
+        closeup={"distance_m": 0.08},
+        focus={
+            "distance_m": 0.08,
+            "near_m": 0.076,
+            "far_m": 0.086,
+            "thing_mm": 18,
+            "clip_on": {"name": "Ten dioptres", "dioptres": 10, "lens": "main"},
+        },
+    ),
+)
+DRAWING_SHEETS = (
+    _planned(
+        "Kettle drawn with a lamp",
+        "One line of light, the shed wall black.",
+        "starlight",
+        name="the shed wall in the dark",
+        lens="main",
+        support="tripod",
+        drawing={"time_s": 12},
+        focus={"distance_m": 3.5, "stand_in": "the oar stood at the mark, lit by a torch"},
+    ),
+)
 GLASS = (
     KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),
     KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
     KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
 )
+LAMPS = {
+    "bench-panel": Lamp(
+        "Bench panel", 4000.0, duv=0.001, cri=92.0, dims_to=0.1, pulse_hz=480.0, lumens=1100.0
+    ),
+    "box-panels": Lamp("Box panels", 5000.0, cri=95.0, pulse_hz=100.0, lumens=1800.0),
+}
+CLIP_ONS = {
+    "ten": ClipOn("Ten dioptres", 10.0, "main"),
+    "four": ClipOn("Four dioptres", 4.0, ""),
+}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone
 from oxlen.formats.sheet_file import SheetBody
@@ -12,7 +13,12 @@ from oxlen.metering.light import LightReading, SheetLight
 
 
 def brief_of_sheet(
-    body: SheetBody, phone: Phone, light: SheetLight, *, filters_at_hand: Sequence[Glass] = ()
+    body: SheetBody,
+    phone: Phone,
+    light: SheetLight,
+    *,
+    filters_at_hand: Sequence[Glass] = (),
+    clip_ons_at_hand: Sequence[ClipOn] = (),
 ) -> Brief:
     """What a sheet asks for, by the light that was measured for it."""
     return Brief(
@@ -23,6 +29,7 @@ def brief_of_sheet(
         mean_measured_ev100=light.mean_ev100,
         tones_measured=light.tones,
         filters_at_hand=tuple(filters_at_hand),
+        clip_ons_at_hand=tuple(clip_ons_at_hand),
         light_shift_stops=body.light_shift_stops,
         asked=body.asked(),
     )

@@ -20,10 +20,14 @@ from oxlen.server.routes import (
     dry_runs,
     formulas,
     kit,
+    kit_items,
+    measures,
     outings,
     pictures,
     presets,
+    sets,
     sheets,
+    situations,
     takes,
 )
 from oxlen.store.library import Library
@@ -69,7 +73,9 @@ def create_app(
     pictures_kept = PicturesInWorkers(library, workers)
     app.state.context = Context(library, pictures_kept, workers, clock=clock)
     add_problem_handlers(app)
-    for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, presets, formulas):
+    for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, kit_items, presets):
+        app.include_router(module.router)
+    for module in (formulas, situations, sets, measures):
         app.include_router(module.router)
     add_pages(app, built)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)

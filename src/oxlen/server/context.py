@@ -10,11 +10,14 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 
 from oxlen.core.errors import NotFound
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
+from oxlen.formats.kit_items import ClipOnFile
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.store.glass import kept_glass
+from oxlen.store.kit_items import kept_items
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile
 from oxlen.workers.crew import Crew
@@ -51,6 +54,12 @@ class Context:
         """The filters of the kit, as a brief has them."""
         with self.library.reader() as connection:
             return [Glass(g.name, g.factor) for g in kept_glass(connection)]
+
+    def clip_ons_at_hand(self) -> list[ClipOn]:
+        """The clip-on lenses of the kit, as a brief has them."""
+        with self.library.reader() as connection:
+            kept = kept_items(connection, "clip-on")
+        return [ClipOnFile.model_validate_json(one.body).as_asked for one in kept]
 
 
 async def _context(request: Request) -> Context:

@@ -60,6 +60,13 @@ class Outing:
         return words.casefold() in f"{self.title} {self.place}".casefold()
 
 
+def newest_outing_id(connection: sqlite3.Connection, *, now: str) -> int:
+    """The newest outing that is not in the bin; a first one is started where there is none."""
+    row = connection.execute("SELECT max(id) AS id FROM outing WHERE deleted_at IS NULL").fetchone()
+    newest: int | None = row["id"]
+    return newest if newest is not None else add_outing(connection, title="First outing", now=now)
+
+
 def add_outing(
     connection: sqlite3.Connection,
     *,

@@ -16,6 +16,7 @@ from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import ev_label, shutter_label, steps_label
@@ -103,12 +104,19 @@ def answer(
     cache: MeteredPictures,
     *,
     filters_at_hand: Sequence[Glass] = (),
+    clip_ons_at_hand: Sequence[ClipOn] = (),
 ) -> Answer:
     """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
     one = answered_for(body, find_phone(body.phone), cache)
     light = measured(one.body, one.profile, cache)
     phone = one.profile.to_phone()
-    brief = brief_of_sheet(one.body, phone, light, filters_at_hand=filters_at_hand)
+    brief = brief_of_sheet(
+        one.body,
+        phone,
+        light,
+        filters_at_hand=filters_at_hand,
+        clip_ons_at_hand=clip_ons_at_hand,
+    )
     decision = plan(brief, ask=True) if brief.readings else None
     found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand)
     corrected = corrections(one.body, light)

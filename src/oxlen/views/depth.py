@@ -10,9 +10,7 @@ from pydantic import BaseModel
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import (
-    circle_mm,
     depth_at,
-    optics_of,
     reach_of,
     scale_in_use,
     slider_for,
@@ -20,7 +18,7 @@ from oxlen.core.decisions.focus.depths import (
 )
 from oxlen.core.decisions.focus.small_things import SmallThingWay, small_thing_ways
 from oxlen.core.decisions.focus.target import focus_target
-from oxlen.core.focus.depth import hyperfocal_mm
+from oxlen.core.decisions.focus.words import hyperfocal_words
 from oxlen.core.labels import distance_label
 
 STRIP_STEPS = 72
@@ -97,7 +95,7 @@ class DepthStrip(BaseModel):
     background_d: float | None
     wanted_near_d: float | None
     wanted_far_d: float | None
-    hyperfocal: StripMark
+    hyperfocal_words: str
     stack: list[StripMark]
     slider_ticks: list[StripMark]
     slider_words: str
@@ -109,7 +107,6 @@ def depth_strip(brief: Brief) -> DepthStrip:
     reach, target, asked = reach_of(brief), focus_target(brief), brief[FOCUS]
     depth = None if target.distance_m is None else depth_at(brief, target.distance_m)
     nearest_d, farthest_d = 1 / reach.near_m, _dioptres(reach.far_m)
-    hyper_m = hyperfocal_mm(optics_of(brief), circle_mm(brief)) / 1000
     shown = max(nearest_d, farthest_d + LEAST_SPAN_D)
     return DepthStrip(
         lens_name=brief.lens.name,
@@ -124,7 +121,7 @@ def depth_strip(brief: Brief) -> DepthStrip:
         background_d=None if asked.background_m is None else 1 / asked.background_m,
         wanted_near_d=None if asked.near_m is None else 1 / asked.near_m,
         wanted_far_d=None if asked.far_m is None else 1 / asked.far_m,
-        hyperfocal=StripMark(label=distance_label(hyper_m), dioptres=1 / hyper_m),
+        hyperfocal_words="" if asked.clip_on else hyperfocal_words(brief),
         stack=_stack(brief),
         slider_ticks=_slider_ticks(brief),
         slider_words=_slider_words(brief),

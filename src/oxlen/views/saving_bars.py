@@ -75,4 +75,9 @@ def saving_bars(brief: Brief, iso: float) -> SavingBars:
                     advised=mode.id == pixels.mode.id and file_format == best.file_format,
                 )
             )
-    return SavingBars(bars=bars, advice=best.reason, frames=count, free_mb=free_mb)
+    return SavingBars(
+        bars=bars,
+        advice=f"{SPOKEN[best.file_format]}. {best.reason}",
+        frames=count,
+        free_mb=free_mb,
+    )

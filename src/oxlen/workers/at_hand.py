@@ -5,12 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
+import numpy as np
+
+from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.picture_cache import PictureCache
+from oxlen.metering.sharp import picture_sharpness
+from oxlen.metering.white import read_white
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.store.library import Library
@@ -59,3 +65,31 @@ def predicted_frame(
 ) -> PredictedFrame:
     """The frame a pair of steps will give."""
     return dry_run(body, lambda _: profile, at_hand(folder).previews, request=request)
+
+
+def kept_white(
+    folder: Path, sha256: str, spot: Spot, *, dial_k: float | None = None
+) -> dict[str, Any]:
+    """The colour of the light on a patch of a kept picture, as plain data."""
+    path = Library(folder).picture_path(sha256)
+    found = read_white(path, "The picture", spot, dial_k=dial_k)
+    light = found.light
+    return {
+        "cct_k": None if light is None else light.temperature.cct_k,
+        "duv": None if light is None else light.temperature.duv,
+        "plus_minus_mired": found.plus_minus_mired,
+        "measured_in": found.source,
+        "taken_at_k": found.taken_at_k,
+        "cast_mired": found.cast_mired,
+        "warning": found.warning,
+    }
+
+
+def kept_sharpness(folder: Path, sha256: str, spot: Spot) -> dict[str, Any]:
+    """Where a kept picture is sharp, as plain data, and how a spot of it compares."""
+    found = picture_sharpness(Library(folder).picture_path(sha256), "The picture")
+    rows, columns = found.sharpness.shape
+    verdict = spot_verdict(found, spot)
+    values = [float(one) if np.isfinite(one) else None for one in found.sharpness.ravel()]
+    words = verdict_words(verdict)
+    return {"rows": rows, "columns": columns, "values": values, **vars(verdict), "words": words}

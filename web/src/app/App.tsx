@@ -12,6 +12,10 @@ const KitPage = lazy(() =>
   import("../features/kit/KitPage").then((module) => ({ default: module.KitPage })),
 );
 
+const BeginPage = lazy(() =>
+  import("../features/begin/BeginPage").then((module) => ({ default: module.BeginPage })),
+);
+
 const WordsPage = lazy(() =>
   import("../features/help/WordsPage").then((module) => ({ default: module.WordsPage })),
 );
@@ -37,6 +41,13 @@ export function App() {
             <Shell>
               <Suspense fallback={<p className="p-6">Opening the kit…</p>}>
                 <KitPage />
+              </Suspense>
+            </Shell>
+          </Route>
+          <Route path="/begin">
+            <Shell>
+              <Suspense fallback={<p className="p-6">Opening…</p>}>
+                <BeginPage />
               </Suspense>
             </Shell>
           </Route>

@@ -14,6 +14,7 @@ const WORDS: Record<Theme, string> = {
 const SHORTCUTS: readonly [string, string][] = [
   ["?", "this list"],
   ["u, Shift u", "undo, redo"],
+  ["1 to 9", "the line of the slip with that number: its instrument and settings"],
   ["n", "new spot in the middle of the picture"],
   ["Arrow keys on a spot", "move it; with Shift in larger steps"],
   ["+ and − on a spot", "make it larger or smaller"],

@@ -19,13 +19,13 @@ Cri = Annotated[float, Quantity(0, 100, "Ra", label="CRI", usual=90)]
 class Lamp(Checked):
     """A lamp as its owner knows it: colour temperature, Duv, CRI, how far it dims, its pulsing.
 
-    `dims_to` is the least share of its full power, 1 where it cannot be dimmed; `pulse_hz` None
-    where it does not pulse; `lumens` None where nobody knows.
+    `duv` None where nobody measured it. `dims_to` is the least share of its full power, 1 where it
+    cannot be dimmed; `pulse_hz` None where it does not pulse; `lumens` None where nobody knows.
     """
 
     name: Annotated[str, Text(60, "Name")]
     cct_k: LampKelvin
-    duv: Duv = 0.0
+    duv: Duv | None = None
     cri: Cri | None = None
     dims_to: Annotated[float, Quantity(0.001, 1, "× full", label="Dims to")] = 1.0
     pulse_hz: Annotated[float, Quantity(1, 100_000, "Hz", label="Pulses", usual=100)] | None = None

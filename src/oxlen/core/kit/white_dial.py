@@ -11,6 +11,9 @@ from oxlen.core.colour.daylight import dial_white_xy
 from oxlen.core.colour.temperature import mired, temperature_of
 from oxlen.core.units import require_positive
 
+SEEN_DUV = 0.001
+"""A shift of less towards green or pink is not seen, and the table of usual lights is no better."""
+
 
 @lru_cache(maxsize=512)
 def dial_duv(dial_k: float) -> float:
@@ -65,6 +68,8 @@ class WhiteDial:
         if not self.tint_most:
             return DialledWhite(dial_k, None, residual)
         off_duv = duv - dial_duv(dial_k)
+        if abs(off_duv) < SEEN_DUV:
+            return DialledWhite(dial_k, 0.0, residual)
         steps_off = round(off_duv / self.tint_duv / self.tint_step) * self.tint_step
         tint = float(np.clip(steps_off, -self.tint_most, self.tint_most))
         return DialledWhite(dial_k, tint, residual)

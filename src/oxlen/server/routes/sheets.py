@@ -157,5 +157,9 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
 
 def _answered(context: Context, body: SheetBody) -> Answer:
     return answer(
-        body, context.find_phone, context.pictures, filters_at_hand=context.filters_at_hand()
+        body,
+        context.find_phone,
+        context.pictures,
+        filters_at_hand=context.filters_at_hand(),
+        clip_ons_at_hand=context.clip_ons_at_hand(),
     )

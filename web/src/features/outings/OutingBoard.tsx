@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useLocation } from "wouter";
 
-import { ask, type OutingChange, type OutingView, Refusal, type SheetView } from "../../api/client";
+import { type OutingChange, type OutingView, Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { useSay } from "../../ui/Notices";
@@ -50,12 +50,6 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
       return refresh();
     }, complain);
   };
-  const newSheet = () =>
-    ask<SheetView>(`/outings/${outing.id}/sheets`, {
-      method: "POST",
-      body: { title: "Untitled sheet" },
-    }).then((sheet) => go(`/sheets/${sheet.id}`), complain);
-
   return (
     <DropZone
       onFiles={(files) => void takeAll(files)}
@@ -97,7 +91,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
           <Button look="quiet" onClick={remove}>
             Delete outing
           </Button>
-          <Button onClick={() => void newSheet()}>Empty sheet</Button>
+          <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
           <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
         </div>
       </div>

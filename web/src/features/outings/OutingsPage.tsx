@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { useSearchParams } from "wouter";
+import { useLocation, useSearchParams } from "wouter";
 
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
@@ -20,6 +20,7 @@ export function OutingsPage() {
   }, [hasNextPage, isFetching, fetchNextPage]);
   const find = (typed: string) =>
     setAddress(typed === "" ? {} : { find: typed }, { replace: true });
+  const [, go] = useLocation();
   const [binOpen, setBinOpen] = useState(false);
   const client = useQueryClient();
   const say = useSay();
@@ -71,13 +72,13 @@ export function OutingsPage() {
         <div className="max-w-[60ch] rounded border border-line bg-panel p-6">
           <h2 className="mb-2 text-lg font-semibold">Nothing planned yet</h2>
           <p className="mb-4">
-            An outing is a place and a time with a list of intended pictures. Start one, then drop a
-            picture taken with your phone on it: its light is measured, and the sheet gives you the
-            settings. To look around first, run <b>./oxlen demo</b>: it comes with the outings of
-            Kettle Reach.
+            Begin with the picture you have in your head: what it is of, and two or three questions.
+            The slip tells you what to dial. Pictures are kept in outings, a place and a time each.
+            To look around first, run <b>./oxlen demo</b>: it comes with the outings of Kettle
+            Reach.
           </p>
-          <Button look="main" onClick={() => start.mutate()}>
-            Start your first outing
+          <Button look="main" onClick={() => go("/begin")}>
+            Plan a picture
           </Button>
         </div>
       )}

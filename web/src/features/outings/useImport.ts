@@ -14,7 +14,7 @@ export interface Incoming {
 }
 
 /** Takes files in one after another; a bad one is named and the rest go in. */
-export function useImport(pathFor: (index: number) => string) {
+export function useImport(pathFor: (index: number) => string | Promise<string>) {
   const client = useQueryClient();
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const aborts = useRef(new Map<number, AbortController>());
@@ -28,7 +28,7 @@ export function useImport(pathFor: (index: number) => string) {
     if (abort.signal.aborted) return { ...entry, state: "cancelled" };
     change(entry.id, { state: "sending" });
     try {
-      const path = `${pathFor(index)}?name=${encodeURIComponent(file.name || "pasted picture")}`;
+      const path = `${await pathFor(index)}?name=${encodeURIComponent(file.name || "pasted picture")}`;
       const taken = await sendFile<ImportedPicture>(
         path,
         file,

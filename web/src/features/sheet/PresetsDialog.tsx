@@ -163,6 +163,9 @@ const CHOICE_NAMES: Record<(typeof CHOICES)[number], string> = {
   drawing: "lamp drawing",
   closeup: "close-up",
   travel: "travelling",
+  light_colour: "colour of the light",
+  focus: "focus",
+  saving: "how files are chosen",
 };
 
 const CHOICES = [

@@ -5,6 +5,7 @@ import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Shell } from "../../app/Shell";
 import { SheetHeader } from "./SheetHeader";
+import { useChosenLine } from "./line/useChosenLine";
 import { asksQuery } from "./queries";
 import { SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
@@ -17,9 +18,12 @@ export function SheetPage({ id }: { id: number }) {
   // What may be asked for is known before anything can be edited.
   const asks = useQuery(asksQuery);
   const error = editor.error ?? asks.error;
+  const { field } = useChosenLine();
   useEffect(() => {
-    document.title = sheet ? `${sheet.body.title} · Oxlen` : "Oxlen";
-  }, [sheet]);
+    const line = sheet?.answer.lines.find((one) => one.field === field)?.name;
+    const place = sheet && [line, sheet.body.title].filter(Boolean).join(" · ");
+    document.title = place ? `${place} · Oxlen` : "Oxlen";
+  }, [sheet, field]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const typing =

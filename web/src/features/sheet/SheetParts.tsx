@@ -1,25 +1,28 @@
 import { Tabs } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 
 import type { SheetView } from "../../api/client";
 import type { PictureImport } from "./frame/usePicture";
 import { PicturePart } from "./frame/PicturePart";
 import { LightPart } from "./light/LightPart";
-import { LensPart } from "./limits/LensPart";
-import { LimitBoard } from "./limits/LimitBoard";
+import { LineSettings } from "./line/LineSettings";
+import type { InstrumentId, PartId } from "./line/useChosenLine";
 import { WaysPart } from "./limits/WaysPart";
 import type { Edit } from "./useSheetEditor";
 
-const PARTS = [
-  { id: "picture", text: "Picture" },
+const OF_THE_PICTURE = [
   { id: "light", text: "Light" },
-  { id: "time", text: "Limits" },
-  { id: "lenses", text: "Lenses" },
-  { id: "ways", text: "Other ways" },
+  { id: "picture", text: "Picture" },
 ] as const;
-const DRY_PART = { id: "dry", text: "Dry run" } as const;
-/** A tab and its panel carry the same id. */
-export type PartId = (typeof PARTS)[number]["id"] | (typeof DRY_PART)["id"];
+const DRY = { id: "dry", text: "Dry run" } as const;
+/** What the settings of each instrument are called. */
+export const LINE_NAMES: Record<InstrumentId, string> = {
+  lens: "Lens and framing",
+  exposure: "Limits",
+  white: "White balance",
+  focus: "Focus",
+  save: "What to save",
+};
 
 interface Props {
   sheet: SheetView;
@@ -27,6 +30,8 @@ interface Props {
   picture: PictureImport;
   part: PartId;
   onPart: (part: PartId) => void;
+  instrument: InstrumentId;
+  field: string;
   /** Whether the picture shows a dry run, which then has a part of its own. */
   dry: boolean;
   dryDetails: ReactNode;
@@ -34,26 +39,41 @@ interface Props {
   onSelect: (id: string | null) => void;
 }
 
-/** The parts of the sheet below picture and map. */
+/** Beneath: what belongs to the picture, and the settings of the chosen line of the slip. */
 export function SheetParts(props: Props) {
-  const { sheet, edit, picture, part, onPart, dry, dryDetails, selected, onSelect } = props;
+  const { sheet, edit, picture, part, onPart, instrument, dry, dryDetails } = props;
+  const { selected, onSelect } = props;
   const { body, answer } = sheet;
   const light = answer.picture;
+  const tabs: { id: PartId; text: string }[] = [
+    ...OF_THE_PICTURE,
+    ...(dry ? [DRY] : []),
+    { id: "line", text: LINE_NAMES[instrument] },
+    ...(instrument === "exposure" ? [{ id: "ways" as const, text: "Other ways" }] : []),
+  ];
+  const panel = useRef<HTMLDivElement>(null);
+  const first = useRef(true);
+  useEffect(() => {
+    // On a small screen what was opened may lie far below.
+    if (first.current) first.current = false;
+    else panel.current?.scrollIntoView({ block: "nearest" });
+  }, [part, props.field]);
   return (
     <Tabs.Root
-      value={part}
+      ref={panel}
+      value={tabs.some((tab) => tab.id === part) ? part : "line"}
       onValueChange={(next) => onPart(next as PartId)}
-      className="flex min-h-0 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
+      className="flex min-h-0 scroll-mb-24 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
     >
       <Tabs.List
         aria-label="Parts of the sheet"
         className="flex overflow-x-auto border-b border-line px-2"
       >
-        {(dry ? [...PARTS, DRY_PART] : PARTS).map((each) => (
+        {tabs.map((each) => (
           <Tabs.Trigger
             key={each.id}
             value={each.id}
-            className="min-h-9 border-b-3 border-transparent px-4 whitespace-nowrap max-[899px]:min-h-11 max-[899px]:px-2.5 data-[state=active]:border-accent data-[state=active]:font-semibold"
+            className={`min-h-9 border-b-3 border-transparent px-4 whitespace-nowrap max-[899px]:min-h-11 max-[899px]:px-2.5 data-[state=active]:border-accent data-[state=active]:font-semibold ${each.id === "line" ? "ml-auto" : ""}`}
           >
             {each.text}
           </Tabs.Trigger>
@@ -80,11 +100,8 @@ export function SheetParts(props: Props) {
             edit={edit}
           />
         </Tabs.Content>
-        <Tabs.Content value="time">
-          <LimitBoard body={body} answer={answer} edit={edit} />
-        </Tabs.Content>
-        <Tabs.Content value="lenses">
-          <LensPart body={body} answer={answer} edit={edit} />
+        <Tabs.Content value="line">
+          <LineSettings {...{ sheet, edit, instrument, selected }} field={props.field} />
         </Tabs.Content>
         <Tabs.Content value="dry">{dryDetails}</Tabs.Content>
         <Tabs.Content value="ways">

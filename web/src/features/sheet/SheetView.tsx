@@ -8,8 +8,9 @@ import { GuessDialog } from "./frame/GuessDialog";
 import { newSpot } from "./frame/spots";
 import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
-import { MapOrRuler } from "./map/MapOrRuler";
-import { type PartId, SheetParts } from "./SheetParts";
+import { Instrument } from "./line/Instrument";
+import { instrumentOf, useChosenLine } from "./line/useChosenLine";
+import { SheetParts } from "./SheetParts";
 import { PrintCard } from "./slip/PrintCard";
 import { Slip } from "./slip/Slip";
 import { SlipBar } from "./slip/SlipBar";
@@ -17,7 +18,7 @@ import { linesOf, slipSpoken, slipText } from "./slip/slipText";
 import { TakesStrip } from "./takes/TakesStrip";
 import { ToneRail } from "./tones/ToneRail";
 import { useChosenPair } from "./useChosenPair";
-import { useKey } from "./useKey";
+import { useKey, useNumberKey } from "./useKey";
 import { useNarrow } from "./useNarrow";
 import type { Editor } from "./useSheetEditor";
 
@@ -41,7 +42,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [frameView, setFrameView] = useState<FrameView>("read");
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
   const picture = usePicture(editor, sheet);
-  const [chosenPart, setPart] = useState<PartId | null>(null);
+  const { field, part: chosenPart, choose, open } = useChosenLine();
+  const instrument = instrumentOf(field, answer.lines);
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");
   const { pair, planned, byHand, steps, preview, commit } = useChosenPair(editor, sheet);
@@ -52,7 +54,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
     const spot = newSpot(body, rules, { x: 0.5, y: 0.5 });
     edit("new spot", (b) => ({ ...b, spots: [...b.spots, spot] }));
     setSelected(spot.id);
-    setPart("light");
+    open("light");
   });
   const copy = () => {
     if (lines.length === 0) return;
@@ -62,8 +64,22 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
     );
   };
   useKey("c", copy);
+  useNumberKey((number) => {
+    const line = lines[number - 1];
+    if (line) choose(line.field);
+  });
 
-  const slip = <Slip answer={answer} pair={pair} byHand={byHand} edit={edit} onCopy={copy} />;
+  const slip = (
+    <Slip
+      {...{ answer, pair, byHand, edit }}
+      onCopy={copy}
+      chosen={field}
+      onChoose={(next) => {
+        choose(next);
+        setSlipOpen(false);
+      }}
+    />
+  );
   return (
     <>
       {[sheet.note, answer.phone_note, ...answer.corrections.map((one) => one.doubt)]
@@ -88,13 +104,13 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             view={frameView}
             onView={(view) => {
               setFrameView(view);
-              setPart(view === "dry" ? "dry" : "light");
+              open(view === "dry" ? "dry" : "light");
             }}
             details={dryDetails}
             selected={selected}
             onSelect={(id) => {
               setSelected(id);
-              if (id) setPart("light");
+              if (id) open("light");
             }}
           />
           <TakesStrip editor={editor} sheet={sheet} />
@@ -106,27 +122,16 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             )}
           </section>
         </div>
-        <section
-          aria-label="Exposure map"
-          className="min-h-0 rounded border border-line bg-panel p-1"
-        >
-          {map && plan ? (
-            <MapOrRuler
-              {...{ narrow, map, plan, pair, planned, edit }}
-              fields={answer.fields}
-              onPreview={preview}
-              onCommit={commit}
-            />
-          ) : (
-            <p className="p-4 text-soft">{answer.why_no_plan}</p>
-          )}
-        </section>
+        <Instrument
+          {...{ instrument, body, answer }}
+          map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
+        />
         <aside className="tag-edge min-h-0 overflow-y-auto max-[899px]:hidden min-[900px]:row-span-2">
           {slip}
         </aside>
         <SheetParts
-          {...{ sheet, edit, picture, part, selected }}
-          onPart={setPart}
+          {...{ sheet, edit, picture, part, instrument, field, selected }}
+          onPart={open}
           dry={frameView === "dry"}
           dryDetails={<div ref={setDryDetails} />}
           onSelect={setSelected}

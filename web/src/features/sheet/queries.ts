@@ -5,15 +5,19 @@ import {
   type Asks,
   type Formula,
   type Glass,
+  type KitClipOn,
+  type KitLamp,
   type KitPhone,
   type LightLevel,
   type Preset,
   type PresetView,
+  type SharpnessMeasured,
   type SheetBody,
   type SheetView,
   type Take,
   type TonePlace,
   type Usual,
+  type WhiteMeasured,
 } from "../../api/client";
 
 export const sheetQuery = (id: number) =>
@@ -83,6 +87,27 @@ export const glassQuery = queryOptions({
   queryKey: ["glass"],
   queryFn: ({ signal }) => ask<Glass[]>("/kit/glass", { signal }),
 });
+
+export const lampsQuery = queryOptions({
+  queryKey: ["lamps"],
+  queryFn: ({ signal }) => ask<KitLamp[]>("/kit/lamps", { signal }),
+});
+
+export const clipOnsQuery = queryOptions({
+  queryKey: ["clip-ons"],
+  queryFn: ({ signal }) => ask<KitClipOn[]>("/kit/clip-ons", { signal }),
+});
+
+export const measureWhite = (sheetId: number, place: string) =>
+  ask<WhiteMeasured>(`/sheets/${sheetId}/white?${place}`);
+
+export const sharpnessQuery = (sheetId: number, picture: string, place: string) =>
+  queryOptions({
+    queryKey: ["sharpness", picture, place],
+    queryFn: ({ signal }) =>
+      ask<SharpnessMeasured>(`/sheets/${sheetId}/sharpness?${place}`, { signal }),
+    staleTime: Infinity,
+  });
 
 export const presetsQuery = queryOptions({
   queryKey: ["presets"],

@@ -2,6 +2,15 @@ import { useEffect, useRef } from "react";
 
 /** Run something on a key, unless one is typing or holds a modifier. */
 export function useKey(key: string, run: () => void) {
+  useAnyKey((pressed) => pressed === key && run());
+}
+
+/** Run something with the number of a number key, 1 to 9. */
+export function useNumberKey(run: (number: number) => void) {
+  useAnyKey((pressed) => /^[1-9]$/.test(pressed) && run(Number(pressed)));
+}
+
+function useAnyKey(run: (key: string) => unknown) {
   const latest = useRef(run);
   useEffect(() => {
     latest.current = run;
@@ -11,9 +20,9 @@ export function useKey(key: string, run: () => void) {
       const target = event.target;
       const typing =
         target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
-      if (event.key === key && !typing && !event.ctrlKey && !event.metaKey) latest.current();
+      if (!typing && !event.ctrlKey && !event.metaKey) latest.current(event.key);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [key]);
+  }, []);
 }

@@ -28,12 +28,13 @@ MiredDoubt = Annotated[float, Quantity(0, 200, "mired", label="Give or take")]
 class LitBy(Checked):
     """One lamp that lights the scene: its colour, its share of the light, the zone it lights.
 
-    `favoured` marks the zone that shall come out right where one setting cannot serve all.
+    `duv` None where nobody measured it: then no tint is dialled for it. `favoured` marks the zone
+    that shall come out right where one setting cannot serve all.
     """
 
     name: Annotated[str, Text(60, "Name")]
     cct_k: LampKelvin
-    duv: Duv = 0.0
+    duv: Duv | None = None
     cri: Cri | None = None
     share: Annotated[float, Quantity(0.001, 1000, "parts of the light", label="Share")] = 1.0
     zone: Annotated[str, Text(60, "Lights")] = ""

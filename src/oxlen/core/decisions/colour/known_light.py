@@ -11,6 +11,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
 from oxlen.core.decisions.exposure.ask import SKY
 from oxlen.core.kit.lamp import GOOD_CRI
+from oxlen.core.kit.white_dial import dial_duv
 from oxlen.core.labels import listed, sentence_case
 
 SURE_MIRED = 20.0
@@ -71,7 +72,7 @@ def _of_lamps(asked: LightColour) -> KnownLight:
         lamps = (favoured(asked.lamps),)
     if len(lamps) == 1:
         one = lamps[0]
-        found = Temperature(one.cct_k, one.duv)
+        found = _temperature(one)
         words = f"{sentence_case(one.name)} is {one.cct_k:.0f} K"
     else:
         found = mixture([_lit(lamp) for lamp in lamps]).temperature
@@ -90,8 +91,13 @@ def favoured(lamps: tuple[LitBy, ...]) -> LitBy:
 
 
 def _lit(lamp: LitBy) -> Lit:
-    x, y = chromaticity_of(Temperature(lamp.cct_k, lamp.duv))
+    x, y = chromaticity_of(_temperature(lamp))
     return Lit(x, y, lamp.share)
+
+
+def _temperature(lamp: LitBy) -> Temperature:
+    """Its colour; where its Duv is not known, that of the dial's own white, so no tint follows."""
+    return Temperature(lamp.cct_k, dial_duv(lamp.cct_k) if lamp.duv is None else lamp.duv)
 
 
 def _spread(lamps: tuple[LitBy, ...]) -> float:

@@ -13,6 +13,8 @@ from oxlen.core.kit.clip_on import ClipOn
 
 FILLS = 0.8
 """A subject that fills more of the frame's width than this is as large as is wanted."""
+ROOM_M = 0.08
+"""Nearer than this the phone shades the subject and frightens what lives."""
 DEEP_ENOUGH_SHARE = 0.15
 """Depth that holds this much of the subject's width still shows its shape."""
 
@@ -101,4 +103,5 @@ def _worth(brief: Brief, way: SmallThingWay, thing_mm: float) -> float:
     wanted = brief[OUTPUT].size_px[0]
     pixels = min(way.across_px, wanted) / wanted
     deep = min(1.0, way.depth_mm / (DEEP_ENOUGH_SHARE * thing_mm))
-    return pixels * (0.6 + 0.4 * deep)
+    room = min(1.0, way.distance_m / ROOM_M)
+    return pixels * (0.6 + 0.4 * deep) * (0.6 + 0.4 * room)

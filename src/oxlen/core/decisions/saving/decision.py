@@ -105,8 +105,8 @@ def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
 
 
 def _would_lose(best: Advice, written: FileFormat) -> bool:
-    """Whether what is written lacks what the advice is for; both lacks nothing but room."""
-    return written != "both" or best.because in ("burst", "storage", "no-raw")
+    """Whether what is written lacks what the advice is for: a RAW file lacks nothing but room."""
+    return written == "processed" or best.because in ("burst", "storage", "no-raw")
 
 
 DECISION = Decision("saving", (SAVING,), decide, fill=fill)

@@ -13,37 +13,41 @@ interface Props {
 type Framing = NonNullable<SheetBody["framing"]>;
 
 /** The same picture through every lens of the phone: where to stand, what it gives, what moves. */
-export function LensPart({ body, answer, edit }: Props) {
+export function LensComparison(props: Props) {
+  const lenses = props.answer.plan?.lenses ?? [];
+  return (
+    <div className="grid h-full content-start gap-2 overflow-y-auto p-1">
+      {lenses.map((lens) => (
+        <LensCard key={lens.lens_id} lens={lens} {...props} />
+      ))}
+    </div>
+  );
+}
+
+/** How large things shall be, for every lens. */
+export function FramingFields({ body, edit }: Omit<Props, "answer">) {
   const { ask } = useAsks();
   const framing = ask("framing");
   const begun = framing?.entry as Framing | undefined;
-  const lenses = answer.plan?.lenses ?? [];
   return (
-    <div className="grid gap-3">
-      <div className="grid grid-cols-6 gap-2 max-md:grid-cols-3">
-        {framing?.fields.map((field) => {
-          const key = field.path[1] as keyof Framing;
-          return (
-            <NumberField
-              key={key}
-              label={field.label}
-              unit={field.unit}
-              value={body.framing?.[key] ?? null}
-              low={field.low}
-              high={field.high}
-              placeholder={body.framing ? "any" : "not said"}
-              onCommit={(value) =>
-                begun && edit("framing", (b) => ({ ...b, framing: after(b, begun, key, value) }))
-              }
-            />
-          );
-        })}
-      </div>
-      <div className="grid gap-2 md:grid-cols-3">
-        {lenses.map((lens) => (
-          <LensCard key={lens.lens_id} lens={lens} {...{ body, answer, edit }} />
-        ))}
-      </div>
+    <div className="grid grid-cols-6 gap-2 max-md:grid-cols-3">
+      {framing?.fields.map((field) => {
+        const key = field.path[1] as keyof Framing;
+        return (
+          <NumberField
+            key={key}
+            label={field.label}
+            unit={field.unit}
+            value={body.framing?.[key] ?? null}
+            low={field.low}
+            high={field.high}
+            placeholder={body.framing ? "any" : "not said"}
+            onCommit={(value) =>
+              begun && edit("framing", (b) => ({ ...b, framing: after(b, begun, key, value) }))
+            }
+          />
+        );
+      })}
     </div>
   );
 }
@@ -102,7 +106,7 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
           </button>
         )}
       </h3>
-      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3 text-[0.9rem]">
+      <dl className="mt-1 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 text-[0.9rem] max-md:grid-cols-[auto_1fr]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>

@@ -115,7 +115,13 @@ function belongs(limit: Limit, row: Row): boolean {
 /** A row for everything that has an editor of its own, and one for every ask that has none. */
 function rowsOf(props: EditorProps, asks: Ask[]): Row[] {
   const own = ownRows(props);
-  const covered = new Set(["framing", ...own.flatMap((row) => row.asks)]);
+  const covered = new Set([
+    "framing",
+    "light_colour",
+    "focus",
+    "saving",
+    ...own.flatMap((row) => row.asks),
+  ]);
   const others = asks.filter((ask) => !covered.has(ask.name));
   return [
     ...own,

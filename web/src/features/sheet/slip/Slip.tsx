@@ -15,10 +15,14 @@ interface Props {
   byHand: boolean;
   edit: Edit;
   onCopy: () => void;
+  /** The chosen line, whose instrument is open. */
+  chosen: string;
+  onChoose: (field: string) => void;
 }
 
 /** The answer: what to dial, in the order to dial it, each with the one reason that decided it. */
-export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
+export function Slip(props: Props) {
+  const { answer, pair, byHand, edit, onCopy, chosen, onChoose } = props;
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
   const collides = plan?.conflict != null && !byHand;
@@ -37,11 +41,19 @@ export function Slip({ answer, pair, byHand, edit, onCopy }: Props) {
           </h2>
           <ol className="divide-y divide-line border-y border-line">
             {lines.map((line, index) => (
-              <SlipRow key={line.field} line={line} number={index + 1} small={collides} />
+              <SlipRow
+                key={line.field}
+                line={line}
+                number={index + 1}
+                small={collides}
+                chosen={line.field === chosen}
+                onChoose={() => onChoose(line.field)}
+              />
             ))}
           </ol>
         </div>
       )}
+      {answer.set_up.length > 0 && <SetUp answer={answer} />}
       {map && plan && pair && <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />}
       {pair && <SlipFigures answer={answer} pair={pair} />}
       {byHand && (
@@ -105,17 +117,62 @@ function Dashed({ children }: { children: ReactNode }) {
   return <div className="my-2 rounded border border-dashed border-strong p-3">{children}</div>;
 }
 
-function SlipRow({ line, number, small }: { line: Line; number: number; small: boolean }) {
+interface RowProps {
+  line: Line;
+  number: number;
+  small: boolean;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+/** A line of the slip; choosing it opens its instrument. */
+function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
   const size = line.on_map && !small ? "text-[1.85rem] leading-none" : "text-[1.1rem]";
   return (
-    <li className="grid grid-cols-[1.2rem_auto_1fr] items-baseline gap-x-2 py-1.5">
-      <span className="text-soft">{number}</span>
-      <span>{line.name}</span>
-      <span className={`text-right font-bold ${size}`}>{line.value}</span>
-      <span className="col-span-2 col-start-2 text-[0.86rem] leading-snug text-soft">
-        {line.reason}
-      </span>
+    <li>
+      <button
+        type="button"
+        aria-current={chosen || undefined}
+        onClick={onChoose}
+        className={`grid w-full grid-cols-[1.2rem_auto_1fr] items-baseline gap-x-2 border-l-4 py-1.5 pr-1 pl-1 text-left hover:bg-sunk ${chosen ? "border-accent bg-accent-soft" : "border-transparent"}`}
+      >
+        <span className="text-soft">{number}</span>
+        <span>{line.name}</span>
+        <span className={`text-right font-bold ${size}`}>{line.value}</span>
+        <span className="col-span-2 col-start-2 text-[0.86rem] leading-snug text-soft">
+          {line.reason}
+          {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
+        </span>
+        {line.notes.length > 0 && (
+          <span className="col-span-2 col-start-2 line-clamp-2 text-[0.86rem] leading-snug">
+            {line.notes[0]}
+            {line.notes.length > 1 && <b> +{line.notes.length - 1}</b>}
+          </span>
+        )}
+      </button>
     </li>
+  );
+}
+
+/** How the phone is set up for this sheet, and put back afterwards. */
+function SetUp({ answer }: { answer: Answer }) {
+  return (
+    <details className="mt-2 text-[0.92rem]">
+      <summary className="min-h-8 py-1 font-semibold">
+        Set the phone up first: {answer.set_up.length} steps
+      </summary>
+      <ol className="grid list-decimal gap-1 pl-6 leading-snug">
+        {answer.set_up.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </ol>
+      <p className="mt-2 font-semibold">Afterwards put it back</p>
+      <ul className="grid list-disc gap-1 pl-6 leading-snug">
+        {answer.put_back.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

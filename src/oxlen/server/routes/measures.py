@@ -1,0 +1,91 @@
+"""What a sheet's picture tells of light and focus: a patch's colour, where it is sharp."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
+
+from oxlen.core.errors import BadInput
+from oxlen.core.light.meter import Spot
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.server.context import RowId, Shared
+from oxlen.server.waiting import while_asked_for
+from oxlen.store.sheets import sheet
+from oxlen.workers.at_hand import kept_sharpness, kept_white
+
+router = APIRouter(prefix="/api", tags=["measures"])
+
+
+class SpotQuery(BaseModel):
+    """A disc: x, y as shares of width and height, r of the shorter side."""
+
+    x: Annotated[float, Query(ge=0, le=1)]
+    y: Annotated[float, Query(ge=0, le=1)]
+    r: Annotated[float, Query(ge=0.002, le=0.5)] = 0.03
+
+
+class PatchQuery(SpotQuery):
+    """A patch, and the kelvin its picture was taken at where the file does not say it."""
+
+    dial_k: Annotated[float | None, Query(ge=1000, le=25_000)] = None
+
+
+class WhiteMeasured(BaseModel):
+    """The light on a patch; null where the file does not say at which kelvin it was taken."""
+
+    cct_k: float | None
+    duv: float | None
+    plus_minus_mired: float
+    measured_in: str
+    taken_at_k: float | None
+    cast_mired: float | None
+    warning: str | None
+
+
+class SharpnessMeasured(BaseModel):
+    """Where a picture is sharp, row by row, null where it is too plain; the spot against the rest.
+
+    `ratio` is the spot's sharpness over that of the rest's sharpest places.
+    """
+
+    rows: int
+    columns: int
+    values: list[float | None]
+    spot: float | None
+    rest: float | None
+    ratio: float | None
+    words: str
+
+
+@router.get("/sheets/{sheet_id}/white")
+async def white_of_patch(
+    sheet_id: RowId, request: Request, context: Shared, *, patch: Annotated[PatchQuery, Query()]
+) -> WhiteMeasured:
+    """Measure the colour of the light on a white or grey patch of the sheet's picture."""
+    sha256 = await run_in_threadpool(_picture, context, sheet_id)
+    spot = Spot("patch", patch.x, patch.y, r=patch.r)
+    folder = context.library.folder
+    job = context.crew.begin("bench", kept_white, folder, sha256, spot, dial_k=patch.dial_k)
+    return WhiteMeasured(**await while_asked_for(request, job))
+
+
+@router.get("/sheets/{sheet_id}/sharpness")
+async def sharpness_of_picture(
+    sheet_id: RowId, request: Request, context: Shared, *, at: Annotated[SpotQuery, Query()]
+) -> SharpnessMeasured:
+    """Where the sheet's picture is sharp, and how a spot of it compares."""
+    sha256 = await run_in_threadpool(_picture, context, sheet_id)
+    spot = Spot("spot", at.x, at.y, r=at.r)
+    job = context.crew.begin("bench", kept_sharpness, context.library.folder, sha256, spot)
+    return SharpnessMeasured(**await while_asked_for(request, job))
+
+
+def _picture(context: Shared, sheet_id: int) -> str:
+    with context.library.reader() as connection:
+        body = read_sheet(sheet(connection, sheet_id).body)
+    if body.picture is None:
+        raise BadInput("This sheet has no picture to measure.", "picture")
+    return body.picture

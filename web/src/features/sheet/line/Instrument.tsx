@@ -1,0 +1,55 @@
+import type { ComponentProps } from "react";
+
+import type { SheetBody } from "../../../api/client";
+import { WarmthRibbon } from "../colour/WarmthRibbon";
+import { DepthStrip } from "../focus/DepthStrip";
+import { LensComparison } from "../limits/LensPart";
+import { MapOrRuler } from "../map/MapOrRuler";
+import { SavingBars } from "../saving/SavingBars";
+import type { Answer } from "../../../api/client";
+import type { InstrumentId } from "./useChosenLine";
+
+interface Props {
+  instrument: InstrumentId;
+  body: SheetBody;
+  answer: Answer;
+  map: Omit<ComponentProps<typeof MapOrRuler>, "map" | "plan" | "fields">;
+}
+
+const NAMES: Record<InstrumentId, string> = {
+  lens: "Lens comparison",
+  exposure: "Exposure map",
+  white: "Warmth ribbon",
+  focus: "Depth strip",
+  save: "Cost of each file",
+};
+
+/** The instrument of the chosen line of the slip. */
+export function Instrument({ instrument, body, answer, map }: Props) {
+  return (
+    <section
+      aria-label={NAMES[instrument]}
+      className="min-h-0 overflow-hidden rounded border border-line bg-panel p-1"
+    >
+      <Drawing {...{ instrument, body, answer, map }} />
+    </section>
+  );
+}
+
+function Drawing({ instrument, body, answer, map }: Props) {
+  const { edit } = map;
+  if (instrument === "lens" && answer.plan) return <LensComparison {...{ body, answer, edit }} />;
+  if (instrument === "white" && answer.warmth)
+    return <WarmthRibbon ribbon={answer.warmth} edit={edit} />;
+  if (instrument === "focus" && answer.depth)
+    return <DepthStrip strip={answer.depth} edit={edit} />;
+  if (instrument === "save" && answer.saving)
+    return <SavingBars saving={answer.saving} edit={edit} />;
+  if (instrument === "exposure" && answer.map && answer.plan)
+    return <MapOrRuler {...map} map={answer.map} plan={answer.plan} fields={answer.fields} />;
+  return (
+    <p className="p-4 text-soft">
+      {answer.why_no_plan ?? "This phone leaves white balance to itself."}
+    </p>
+  );
+}

@@ -1,0 +1,90 @@
+import type { SavingBar, SavingBars as Bars } from "../../../api/client";
+import type { Edit } from "../useSheetEditor";
+
+interface Props {
+  saving: Bars;
+  edit: Edit;
+}
+
+/** Every file the lens can write, as long as it is heavy; one tap chooses it. */
+export function SavingBars({ saving, edit }: Props) {
+  const heaviest = Math.max(...saving.bars.map((bar) => bar.frame_mb));
+  const modes = [...new Set(saving.bars.map((bar) => bar.mode))];
+  const choose = (bar: SavingBar) =>
+    edit(`save ${bar.name}`, (b) => ({
+      ...b,
+      format: bar.format,
+      mode: bar.mode,
+      saving: { ...b.saving, school: "as_asked" as const },
+      steps_by_hand: null,
+    }));
+  return (
+    <div className="flex h-full flex-col gap-3 overflow-y-auto p-2">
+      <p className="leading-snug">
+        <b>Advised:</b> {saving.advice}.
+      </p>
+      {modes.map((mode) => {
+        const bars = saving.bars.filter((bar) => bar.mode === mode);
+        const first = bars[0];
+        return (
+          <section key={mode}>
+            <h3 className="flex flex-wrap items-baseline gap-x-3">
+              <b>{first?.mode_name}</b>
+              {first && (
+                <span className="text-[0.86rem] text-soft">
+                  prints {size(first.print_300_cm)} cm at 300 dpi, {size(first.print_200_cm)} at 200
+                </span>
+              )}
+            </h3>
+            <ul className="grid gap-1.5">
+              {bars.map((bar) => (
+                <li key={bar.format}>
+                  <button
+                    type="button"
+                    aria-pressed={bar.chosen}
+                    onClick={() => choose(bar)}
+                    className={`grid w-full gap-1 rounded border px-2 py-1.5 text-left hover:bg-sunk ${bar.chosen ? "border-2 border-accent bg-accent-soft" : "border-line bg-raised"}`}
+                  >
+                    <span className="flex items-baseline gap-2">
+                      <b>{bar.name}</b>
+                      {bar.advised && (
+                        <span className="rounded border border-ink px-1 text-[0.78rem]">
+                          advised
+                        </span>
+                      )}
+                      <span className="ml-auto">{megabytes(bar.frame_mb)}</span>
+                    </span>
+                    <span className="block h-2.5 bg-sunk" aria-hidden="true">
+                      <span
+                        className="block h-full bg-ink"
+                        style={{ width: `${(100 * bar.frame_mb) / heaviest}%` }}
+                      />
+                    </span>
+                    <span className="text-[0.86rem] leading-tight text-soft">
+                      {facts(bar, saving)}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+function facts(bar: SavingBar, saving: Bars): string {
+  const found = [`${bar.fps} a second, ${bar.burst} in a burst`];
+  if (saving.frames > 1) found.push(`${saving.frames} frames are ${megabytes(bar.all_mb)}`);
+  if (bar.fits !== null) found.push(`${bar.fits} fit`);
+  return found.join("; ");
+}
+
+function megabytes(mb: number): string {
+  return mb >= 1000 ? `${(mb / 1000).toFixed(1)} GB` : `${Number(mb.toPrecision(3))} MB`;
+}
+
+function size([wide, high]: [number, number]): string {
+  return `${Math.round(wide)} × ${Math.round(high)}`;
+}
