@@ -164,6 +164,13 @@ class InBrowser(unittest.TestCase):
         named = (page or self.page).get_by_text(field, exact=True)
         return lines.filter(has=named).locator("span").nth(2)
 
+    def region(self, name, page=None):
+        return (page or self.page).get_by_role("region", name=name)
+
+    def choose(self, field, page=None):
+        """Choose a line of the slip: its instrument opens, with its settings beneath."""
+        self.slip(field, page).click()
+
     def box_of(self, locator):
         """Where something lies once the layout has come to rest."""
         expect(locator).to_be_visible()

@@ -9,9 +9,6 @@ from tests.browser.app_in_browser import InBrowser
 
 
 class Board(InBrowser):
-    def region(self, name):
-        return self.page.get_by_role("region", name=name)
-
     def open_row(self, path, name):
         self.visit(path)
         self.page.get_by_role("tab", name="Limits").click()

@@ -22,7 +22,8 @@ class Readings(InBrowser):
     def test_each_way_of_reading_gives_a_slip(self):
         page = self.page
         self.visit("/")
-        page.get_by_role("button", name="Empty sheet").first.click()
+        page.get_by_role("button", name="New picture").first.click()
+        page.get_by_role("button", name="Plain sheet").click()
         page.wait_for_url("**/sheets/*")
         slip = page.get_by_role("region", name="Slip")
         expect(slip).to_contain_text("give a reading")

@@ -130,7 +130,7 @@ class Lenses(InBrowser):
     def test_framing_says_where_to_stand_with_each_lens(self):
         page = self.page
         self.sheet(14.0)
-        page.get_by_role("tab", name="Lenses").click()
+        self.choose("Lens")
         for label, value in (
             ("Subject at, m", "10"),
             ("Subject's height, m", "4"),
@@ -154,7 +154,7 @@ class Lenses(InBrowser):
     def test_the_lens_in_use_is_marked_and_another_takes_its_place(self):
         page = self.page
         self.sheet(14.0)
-        page.get_by_role("tab", name="Lenses").click()
+        self.choose("Lens")
         cards = page.locator("article")
         expect(cards.filter(has_text="in use").filter(has_text="Main")).to_have_count(1)
         wide = cards.filter(has_text="Ultra-wide")

@@ -10,9 +10,6 @@ FRAME_MS = 16
 
 
 class OnTheMap(InBrowser):
-    def region(self, name):
-        return self.page.get_by_role("region", name=name)
-
     def open_row(self, name):
         self.page.get_by_role("tab", name="Limits").click()
         self.page.get_by_role("tab", name=re.compile(f"{name} ")).click()
@@ -115,7 +112,7 @@ class OnTheMap(InBrowser):
         expect(page.get_by_role("row", name=re.compile("^Centre EV"))).to_be_visible()
         page.get_by_role("row").nth(1).get_by_role("button").click()
         expect(self.region("Slip")).to_contain_text("Chosen by hand")
-        page.get_by_role("tab", name="Lenses").click()
+        self.choose("Lens")
         page.get_by_label("Subject at, m").fill("4")
         expect(page.get_by_text("Stand at").first).to_be_visible()
         card = page.locator("article").filter(has_text="Long")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 import json
 from collections.abc import Mapping, Sequence
 from functools import cache
@@ -86,9 +87,9 @@ def sheet_of(
     for name in answers:
         if name not in known:
             raise BadInput(f"“{of.name}” has no question named {name}.", name)
-    said: Fields = json.loads(json.dumps(of.base))
+    said = copy.deepcopy(of.base)
     for question in of.questions:
-        _merge(said, question.chosen(answers.get(question.id)).set)
+        _merge(said, copy.deepcopy(question.chosen(answers.get(question.id)).set))
     return SheetBody.model_validate({"phone": phone, **_settled(said, filters)})
 
 

@@ -13,7 +13,7 @@ from oxlen.core.colour.temperature import mired, temperature_of
 from oxlen.core.errors import BadInput, OutOfRange
 
 START_XY = (0.3457, 0.3585)
-ROUNDS = 60
+ROUNDS = 80
 CLOSE = 1e-7
 
 
@@ -40,27 +40,29 @@ def camera_neutral_light(
     """
     if not matrices:
         raise BadInput("The file has no colour matrix.", "picture")
-    x, y = START_XY
-    for _ in range(ROUNDS):
-        matrix = matrix_at(temperature_of(x, y).cct_k, matrices)
-        light = np.linalg.solve(matrix, neutral / neutral.max())
-        if light.min() <= 0:
-            break
-        found = xy_of(light)
-        step = max(abs(found[0] - x), abs(found[1] - y))
-        x, y = found
-        if step < CLOSE:
-            break
-    else:
-        # Two lights that send each other back: half way between them is as good as either.
-        x, y = (x + found[0]) / 2, (y + found[1]) / 2
-    if light.min() <= 0:
-        raise BadInput("That patch has a colour that no light gives a neutral.", "spot")
+    if any(abs(float(np.linalg.det(one.xyz_to_camera))) < 1e-9 for one in matrices):
+        raise BadInput("The file's colour matrix cannot be undone: it tells no colours.", "picture")
     try:
+        x, y = _gone_round(neutral / neutral.max(), matrices)
         return PatchLight(x, y, temperature_of(x, y))
     except OutOfRange:
         words = "That patch has a colour that no light gives a neutral."
         raise BadInput(words, "spot") from None
+
+
+def _gone_round(
+    neutral: NDArray[np.float64], matrices: tuple[ColourMatrix, ...]
+) -> tuple[float, float]:
+    """The x, y that gives itself back; OutOfRange on leaving the colours that lights have."""
+    x, y = START_XY
+    for _ in range(ROUNDS):
+        light = np.linalg.solve(matrix_at(temperature_of(x, y).cct_k, matrices), neutral)
+        found = xy_of(np.asarray(light, dtype=float))
+        if max(abs(found[0] - x), abs(found[1] - y)) < CLOSE:
+            break
+        # Half way each time: two lights that send each other back do not then go on for ever.
+        x, y = (x + found[0]) / 2, (y + found[1]) / 2
+    return found
 
 
 def matrix_at(cct_k: float, matrices: tuple[ColourMatrix, ...]) -> NDArray[np.float64]:

@@ -6,7 +6,9 @@ import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { saveJson, saveText } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
+import { ClipOnDrawer } from "./ClipOnDrawer";
 import { GlassDrawer } from "./GlassDrawer";
+import { LampDrawer } from "./LampDrawer";
 import { PhoneView } from "./PhoneView";
 import { ProfileEditor } from "./ProfileEditor";
 import { dropPhone, unreadableQuery } from "./queries";
@@ -61,6 +63,8 @@ export function KitPage() {
           </div>
         ))}
         <GlassDrawer />
+        <LampDrawer />
+        <ClipOnDrawer />
       </div>
       {shown && (
         <PhoneView

@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { signed } from "../labels";
 import { LadderRange } from "./LadderRange";
+import { ByHand, fileWords, FocusScales } from "./PhoneDials";
 
 type Lens = PhoneProfile["lenses"][number];
 type Mode = Lens["modes"][number];
@@ -33,6 +34,7 @@ export function PhoneView({ phone, actions }: { phone: KitPhone; actions: ReactN
         Its meter reads {signed(profile.meter_offset_stops)} stop from the standard, ±{" "}
         {profile.meter_plus_minus_stops.toFixed(1)}.
       </p>
+      <ByHand profile={profile} />
       <div className="grid gap-4">
         {profile.lenses.map((lens) => (
           <LensBlock key={lens.id} {...{ lens, profile, origins }} />
@@ -59,6 +61,7 @@ function LensBlock({ lens, profile, origins }: BlockProps) {
           true focal length {lens.focal_mm} mm; stabiliser {lens.stabiliser_stops} stops
         </span>
       </h3>
+      <FocusScales lens={lens} />
       {lens.modes.map((mode) => (
         <ModeBlock key={mode.id} {...{ lens, mode, profile, origins }} />
       ))}
@@ -86,6 +89,7 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
       `${mode.headroom_stops.processed} stops processed, ${mode.headroom_stops.raw} RAW`,
       "headroom_stops",
     ],
+    ["Files", fileWords(mode.files), "files"],
   ];
   return (
     <div className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-2 lg:grid-cols-2">

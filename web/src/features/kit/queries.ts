@@ -3,6 +3,8 @@ import { queryOptions } from "@tanstack/react-query";
 import {
   ask,
   type Glass,
+  type KitClipOn,
+  type KitLamp,
   type KitPhone,
   type PhoneProfile,
   type UnreadablePhone,
@@ -22,3 +24,10 @@ export const dropPhone = (id: string) => ask(`/kit/phones/${id}`, { method: "DEL
 export const keepGlass = ({ id, name, factor, note }: Omit<Glass, "stops">) =>
   ask<Glass>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
 export const dropGlass = (id: string) => ask(`/kit/glass/${id}`, { method: "DELETE" });
+
+export const keepLamp = (id: string, lamp: KitLamp["lamp"]) =>
+  ask<KitLamp>(`/kit/lamps/${id}`, { method: "PUT", body: lamp });
+export const keepClipOn = (id: string, clipOn: KitClipOn["clip_on"]) =>
+  ask<KitClipOn>(`/kit/clip-ons/${id}`, { method: "PUT", body: clipOn });
+export const dropItem = (kind: "lamps" | "clip-ons", id: string) =>
+  ask(`/kit/${kind}/${id}`, { method: "DELETE" });

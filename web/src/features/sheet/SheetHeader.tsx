@@ -8,11 +8,13 @@ import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { clockTime } from "../labels";
 import { PresetsDialog } from "./PresetsDialog";
+import { SetDialog } from "./SetDialog";
 import type { Editor } from "./useSheetEditor";
 
 /** Where one is, the sheet's title, undo, and when it was last saved. */
 export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
   const [presets, setPresets] = useState(false);
+  const [ofSet, setOfSet] = useState(false);
   return (
     <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-md:flex-wrap max-md:gap-x-0 max-md:py-1 max-md:[&_button]:px-2">
       <Link
@@ -50,6 +52,11 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       <Button look="quiet" onClick={() => setPresets(true)}>
         Presets
       </Button>
+      {sheet.answer.plan?.slip && (
+        <Button look="quiet" onClick={() => setOfSet(true)}>
+          Set
+        </Button>
+      )}
       <Button
         look="quiet"
         disabled={!sheet.can_undo || editor.saving}
@@ -66,6 +73,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
         Redo
       </Button>
       <DeviceControls />
+      <SetDialog sheet={sheet} open={ofSet} onOpenChange={setOfSet} />
       <PresetsDialog
         body={sheet.body}
         edit={editor.edit}

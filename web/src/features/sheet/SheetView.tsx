@@ -107,6 +107,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
               open(view === "dry" ? "dry" : "light");
             }}
             details={dryDetails}
+            onUsualLight={() => open("light")}
             selected={selected}
             onSelect={(id) => {
               setSelected(id);

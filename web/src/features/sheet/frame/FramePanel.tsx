@@ -1,7 +1,9 @@
 import { lazy, Suspense } from "react";
+import { Link } from "wouter";
 
 import type { LightReading, SheetView } from "../../../api/client";
 import { ev } from "../../labels";
+import { Button } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
 import { DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
@@ -34,11 +36,14 @@ interface Props {
   view: FrameView;
   onView: (view: FrameView) => void;
   details: HTMLElement | null;
+  /** Opens where light is given without a picture. */
+  onUsualLight: () => void;
 }
 
 /** The frame on its mid-grey surround; takes pictures, the first for this sheet, more as new ones. */
 export function FramePanel(props: Props) {
   const { editor, sheet, light, picture, selected, onSelect, steps, view, onView, details } = props;
+  const { onUsualLight } = props;
   const { body, answer } = sheet;
   const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
   const { incoming, take, cancel, dismiss } = picture;
@@ -92,6 +97,17 @@ export function FramePanel(props: Props) {
               is measured; then click what matters in it.
             </p>
             <PickButton look="main" text="Choose a picture" onFiles={take} />
+            {!light && answer.readings.length === 0 && (
+              <p className="flex flex-wrap items-center justify-center gap-2 text-ink">
+                <Button onClick={onUsualLight}>Usual light or numbers</Button>
+                <Link
+                  href={`/begin?outing=${sheet.outing_id}`}
+                  className="inline-flex min-h-9 items-center rounded border border-strong bg-raised px-3 hover:bg-sunk"
+                >
+                  Begin with a situation
+                </Link>
+              </p>
+            )}
           </div>
         )}
       </div>

@@ -27,49 +27,56 @@ export function Slip(props: Props) {
   const lines = linesOf(answer, pair, byHand);
   const collides = plan?.conflict != null && !byHand;
   return (
-    <section aria-label="Slip" className="tag flex min-h-full flex-col px-4 pt-3 pb-4">
+    <section
+      aria-label="Slip"
+      className="tag flex h-full flex-col px-4 pt-2 pb-3 max-[899px]:h-auto"
+    >
       <Eyelet />
-      <Collision answer={answer} edit={edit} />
-      {lines.length === 0 ? (
-        <NoSlip answer={answer} />
-      ) : (
-        <div>
-          <h2 className="mb-1 text-center text-[0.9rem] text-soft">
-            {collides
-              ? "The nearest it comes; not as you asked"
-              : `Dial on ${answer.phone_name}, in this order`}
-          </h2>
-          <ol className="divide-y divide-line border-y border-line">
-            {lines.map((line, index) => (
-              <SlipRow
-                key={line.field}
-                line={line}
-                number={index + 1}
-                small={collides}
-                chosen={line.field === chosen}
-                onChoose={() => onChoose(line.field)}
-              />
-            ))}
-          </ol>
-        </div>
-      )}
-      {answer.set_up.length > 0 && <SetUp answer={answer} />}
-      {map && plan && pair && <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />}
-      {pair && <SlipFigures answer={answer} pair={pair} />}
-      {byHand && (
-        <div className="mt-2 border-2 border-ink p-2">
-          <p className="font-semibold">Chosen by hand</p>
-          {map && pair && <Broken ids={brokenAt(map, pair)} answer={answer} />}
-          <Button
-            className="mt-1 w-full"
-            onClick={() => edit("back to plan", (b) => ({ ...b, steps_by_hand: null }))}
-          >
-            Back to the plan
-          </Button>
-        </div>
-      )}
-      {plan && <Aim answer={answer} />}
-      <div className="no-print mt-auto flex gap-2 pt-3">
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        <Collision answer={answer} edit={edit} />
+        {lines.length === 0 ? (
+          <NoSlip answer={answer} />
+        ) : (
+          <div>
+            <h2 className="mb-1 text-center text-[0.9rem] text-soft">
+              {collides
+                ? "The nearest it comes; not as you asked"
+                : `Dial on ${answer.phone_name}, in this order`}
+            </h2>
+            <ol className="divide-y divide-line border-y border-line">
+              {lines.map((line, index) => (
+                <SlipRow
+                  key={line.field}
+                  line={line}
+                  number={index + 1}
+                  small={collides}
+                  chosen={line.field === chosen}
+                  onChoose={() => onChoose(line.field)}
+                />
+              ))}
+            </ol>
+          </div>
+        )}
+        {map && plan && pair && (
+          <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />
+        )}
+        {pair && <SlipFigures answer={answer} pair={pair} />}
+        {byHand && (
+          <div className="mt-2 border-2 border-ink p-2">
+            <p className="font-semibold">Chosen by hand</p>
+            {map && pair && <Broken ids={brokenAt(map, pair)} answer={answer} />}
+            <Button
+              className="mt-1 w-full"
+              onClick={() => edit("back to plan", (b) => ({ ...b, steps_by_hand: null }))}
+            >
+              Back to the plan
+            </Button>
+          </div>
+        )}
+        {answer.set_up.length > 0 && <SetUp answer={answer} />}
+        {plan && <Aim answer={answer} />}
+      </div>
+      <div className="no-print flex gap-2 pt-2">
         <Button className="flex-1" onClick={onCopy} disabled={lines.length === 0}>
           Copy
         </Button>
@@ -134,19 +141,21 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
         type="button"
         aria-current={chosen || undefined}
         onClick={onChoose}
-        className={`grid w-full grid-cols-[1.2rem_auto_1fr] items-baseline gap-x-2 border-l-4 py-1.5 pr-1 pl-1 text-left hover:bg-sunk ${chosen ? "border-accent bg-accent-soft" : "border-transparent"}`}
+        className={`grid w-full grid-cols-[1.2rem_auto_1fr] items-baseline gap-x-2 border-l-4 py-1 pr-1 pl-1 text-left hover:bg-sunk ${chosen ? "border-accent bg-accent-soft" : "border-transparent"}`}
       >
         <span className="text-soft">{number}</span>
         <span>{line.name}</span>
         <span className={`text-right font-bold ${size}`}>{line.value}</span>
-        <span className="col-span-2 col-start-2 text-[0.86rem] leading-snug text-soft">
+        <span
+          className={`col-span-2 col-start-2 text-[0.86rem] leading-tight ${chosen ? "" : "text-soft"}`}
+        >
           {line.reason}
           {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
         </span>
         {line.notes.length > 0 && (
-          <span className="col-span-2 col-start-2 line-clamp-2 text-[0.86rem] leading-snug">
-            {line.notes[0]}
-            {line.notes.length > 1 && <b> +{line.notes.length - 1}</b>}
+          <span className="col-span-2 col-start-2 flex gap-1 text-[0.86rem] leading-tight">
+            <span className="line-clamp-1">{line.notes[0]}</span>
+            {line.notes.length > 1 && <b>+{line.notes.length - 1}</b>}
           </span>
         )}
       </button>

@@ -1,0 +1,198 @@
+"""From an empty Oxlen to the wanted slip: three walks of people who have never seen it, counted."""
+
+import re
+import shutil
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from oxlen.store.library import open_library
+from tests.browser.app_in_browser import InBrowser, shared
+
+MOST_ACTIONS = 8
+
+
+class FromNothing(InBrowser):
+    def begin(self, folder):
+        """An Oxlen nobody has used yet."""
+        shutil.rmtree(folder)
+        empty = Path(tempfile.mkdtemp(dir=shared().root)) / "empty"
+        open_library(empty)
+        self.server.open(empty)
+
+    def walk(self, situation, *answers):
+        """The clicks of someone who begins with the picture in their head; how many they were."""
+        page = self.page
+        self.visit("/")
+        clicks = [
+            page.get_by_role("button", name="Plan a picture"),
+            page.get_by_role("button", name=situation),
+            *(page.get_by_role("radio", name=one, exact=True) for one in answers),
+            page.get_by_role("button", name="Show the slip"),
+        ]
+        for one in clicks:
+            one.click()
+        page.wait_for_url("**/sheets/*")
+        return len(clicks)
+
+    def test_a_cyclist_passing_frozen(self):
+        walked = self.walk(
+            "People, riders or boats moving", "A cyclist", "Frozen, all sharp", "Hazy sun"
+        )
+        self.assertLessEqual(walked, MOST_ACTIONS)
+        expect(self.slip("Shutter")).to_have_text(re.compile(r"1/[1-9]\d{2,3} s"))
+        expect(self.slip("Frames")).to_have_text("Burst of 6")
+        expect(self.region("Slip")).to_contain_text("freeze the cyclist")
+
+    def test_a_soft_river_with_ones_own_filter(self):
+        walked = self.walk(
+            "Flowing water",
+            "Soft as a veil",
+            "ND 1000, 10 stops",
+            "A tripod",
+            "Heavy cloud or open shade",
+        )
+        self.assertLessEqual(walked, MOST_ACTIONS)
+        expect(self.slip("Filter")).to_have_text("ND 1000")
+        expect(self.slip("Shutter")).to_have_text(re.compile(r"^\d(\.\d)? s$"))
+
+    def test_a_street_under_lanterns_in_the_hand(self):
+        walked = self.walk("Lamps at night", "My hand", "Right under a street lantern")
+        self.assertLessEqual(walked, MOST_ACTIONS)
+        expect(self.slip("White")).to_contain_text("K")
+        expect(self.slip("Shutter")).to_have_text(re.compile(r"^1/\d+ s$"))
+
+    def test_the_other_doors(self):
+        page = self.page
+        self.visit("/begin")
+        page.get_by_role("button", name="Give the numbers").click()
+        page.wait_for_url("**/sheets/*part=light")
+        expect(page.get_by_role("button", name="Add a reading without a picture")).to_be_visible()
+        page.get_by_role("link", name="Begin with a situation").click()
+        page.get_by_role("button", name="Stars").click()
+        expect(page).to_have_title("Stars · Oxlen")
+        page.go_back()
+        expect(page.get_by_role("heading", level=1)).to_have_text("What is the picture of?")
+
+
+class AsContents(InBrowser):
+    """The slip as table of contents: each line opens its instrument, its settings beneath."""
+
+    def opened(self, name):
+        expect(self.region(name)).to_be_visible()
+        return self.region(name)
+
+    def test_each_line_opens_its_own_by_click_key_and_address(self):
+        page = self.page
+        self.visit("/sheets/11")
+        rows = [
+            ("Lens", "Lens comparison", "Lens and framing"),
+            ("White", "Warmth ribbon", "White balance"),
+            ("Focus", "Depth strip", "Focus"),
+            ("Save", "Cost of each file", "What to save"),
+            ("Shutter", "Exposure map", "Limits"),
+        ]
+        for line, instrument, tab in rows:
+            self.choose(line)
+            self.opened(instrument)
+            expect(page.get_by_role("tab", name=tab, exact=True)).to_have_attribute(
+                "aria-selected", "true"
+            )
+            expect(page).to_have_title(f"{line} · Bronze fittings for the shop · Oxlen")
+        page.keyboard.press("1")
+        self.opened("Lens comparison")
+        self.visit("/sheets/11?line=white")
+        self.opened("Warmth ribbon")
+        expect(self.region("Slip")).to_be_visible()
+
+    def test_the_dial_moves_by_keys_and_is_undone(self):
+        self.visit("/sheets/11?line=white")
+        dial = self.page.get_by_role("slider", name="White balance dial")
+        expect(dial).to_have_attribute("aria-valuetext", re.compile("4000 K"))
+        dial.focus()
+        for _ in range(3):
+            self.page.keyboard.press("ArrowLeft")
+            self.saved()
+        expect(self.slip("White")).to_contain_text("4300 K")
+        expect(self.region("Slip")).to_contain_text("dialled")
+        self.page.get_by_role("button", name="Undo").click()
+        expect(self.slip("White")).to_contain_text("4200 K")
+
+    def test_a_lamp_of_the_kit_and_a_patch_decide_the_white(self):
+        page = self.page
+        self.visit("/sheets/5?line=white")
+        before = self.slip("White").inner_text()
+        page.get_by_role("button", name=re.compile("Add Box panels")).click()
+        expect(self.slip("White")).to_contain_text("5000 K")
+        self.visit("/sheets/11?line=white")
+        page.get_by_role("button", name="Measure grey card").click()
+        expect(page.get_by_text(re.compile(r"Patch: \d+ K"))).to_be_visible()
+        expect(self.region("Slip")).to_contain_text("The patch was lit at")
+        self.assertNotEqual(before, "5000 K")
+
+    def test_focus_is_moved_on_the_strip_and_a_clip_on_changes_its_reach(self):
+        page = self.page
+        self.visit("/sheets/13?line=focus")
+        strip = page.get_by_role("slider", name="Focus distance")
+        expect(strip).to_have_attribute("aria-valuetext", "80 mm")
+        strip.focus()
+        page.keyboard.press("PageUp")
+        self.saved()
+        expect(self.slip("Focus")).not_to_contain_text("80 mm")
+        page.get_by_label("Clip-on lens").select_option(label="none")
+        expect(page.get_by_text("7 points, measured")).to_be_visible()
+
+    def test_a_file_is_chosen_by_its_bar(self):
+        self.visit("/sheets/11?line=format")
+        bars = self.opened("Cost of each file")
+        bars.get_by_role("button", name=re.compile("^Processed")).click()
+        expect(self.slip("Save")).to_have_text("Processed, 12 MP")
+        expect(bars.get_by_role("button", pressed=True)).to_contain_text("3.9 MB")
+
+    def test_on_a_small_screen_the_slip_is_a_list_and_each_line_opens(self):
+        self.page = self.open_page(390, 844)
+        self.visit("/sheets/11")
+        page = self.page
+        page.get_by_role("button", name=re.compile("^Lens")).last.click()
+        dialog = page.get_by_role("dialog", name="Slip")
+        dialog.get_by_role("button", name=re.compile("Focus")).click()
+        expect(dialog).to_have_count(0)
+        expect(self.region("Depth strip")).to_be_visible()
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_one_slip_for_a_set(self):
+        page = self.page
+        self.visit("/sheets/1")
+        want = self.slip("Shutter").inner_text()
+        page.get_by_role("button", name="Set", exact=True).click()
+        page.get_by_role("checkbox", name="Lantern evening on the quay").check()
+        page.get_by_role("button", name="Use it for 1 sheet").click()
+        expect(page.get_by_text("1 sheet has this slip now.")).to_be_visible()
+        self.visit("/sheets/2")
+        expect(self.slip("Shutter")).to_have_text(want)
+        expect(self.slip("White")).to_contain_text("5000 K")
+
+    def test_setting_up_and_putting_back(self):
+        self.visit("/sheets/11")
+        slip = self.region("Slip")
+        slip.get_by_text(re.compile("^Set the phone up first")).click()
+        expect(slip.get_by_text("RAW saving on")).to_be_visible()
+        expect(slip.get_by_text("RAW saving off")).to_be_visible()
+
+
+class KitDrawers(InBrowser):
+    def test_a_lamp_and_a_clip_on_are_added_and_removed(self):
+        page = self.page
+        self.visit("/kit")
+        lamps = self.region("Lamps")
+        expect(lamps.get_by_role("listitem")).to_have_count(2)
+        for label, words in (("Name", "Torch"), ("Colour, K", "6200")):
+            lamps.get_by_label(label, exact=True).fill(words)
+            lamps.get_by_label(label, exact=True).press("Enter")
+        lamps.get_by_role("button", name="Add a lamp").click()
+        expect(lamps.get_by_role("listitem").filter(has_text="Torch")).to_contain_text("6200 K")
+        lamps.get_by_role("button", name="Remove Torch").click()
+        expect(lamps.get_by_role("listitem")).to_have_count(2)
+        expect(self.region("Clip-on lenses").get_by_role("listitem")).to_have_count(2)
+        expect(page.get_by_text("Slider with Ten dioptres")).to_be_visible()

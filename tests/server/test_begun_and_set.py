@@ -1,0 +1,179 @@
+"""Sheets begun from a situation, one slip for a set, lamps and clip-ons, what pictures tell."""
+
+import unittest
+
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.situations import sheet_of, situation, situations
+from oxlen.views.answer import answer
+from tests.pictures.making import corners, dng, jpeg
+from tests.server.test_api import WithApp
+
+
+class Situations(unittest.TestCase):
+    def slip_of(self, situation_id, phone="wherry-3", **answers):
+        body = sheet_of(situation(situation_id), answers, phone=phone)
+        return answer(body, shipped_profile, None)
+
+    def test_every_one_gives_a_slip_or_ways_out_on_every_phone(self):
+        self.assertGreaterEqual(len(situations()), 12)
+        for one in situations():
+            for phone in ("wherry-3", "dabber"):
+                found = self.slip_of(one.id, phone)
+                with self.subTest(one.id, phone=phone):
+                    conflict = found.plan.conflict
+                    self.assertTrue(conflict is None or conflict.trades, conflict)
+                    names = {line.name for line in found.lines}
+                    if conflict is None:
+                        self.assertLessEqual({"Lens", "ISO", "Shutter", "White", "Focus"}, names)
+
+    def test_every_answer_is_a_sheet(self):
+        for one in situations():
+            for question in one.questions:
+                for choice in question.choices:
+                    with self.subTest(one.id, choice=choice.id):
+                        self.slip_of(one.id, **{question.id: choice.id})
+
+    def test_answers_mean_what_they_say(self):
+        frozen = self.slip_of("moving", what="cyclist", look="frozen")
+        panned = sheet_of(
+            situation("moving"), {"what": "cyclist", "look": "panned"}, phone="dabber"
+        )
+        self.assertIn("freeze the cyclist", {limit.name for limit in frozen.plan.limits})
+        asked = panned.asked()
+        self.assertEqual((asked["motion"][0].pan, asked["looks"][0].look), (0.06, "pan"))
+        river = self.slip_of("water", look="soft", filter="nd-1000", light="overcast")
+        self.assertGreaterEqual(river.plan.slip.shutter_s, 1.9)
+        self.assertAlmostEqual(river.plan.slip.glass_stops, 9.9658, places=3)
+        street = self.slip_of("night-lamps", held="handheld", light="lantern-street")
+        self.assertLessEqual(street.plan.slip.shutter_s, 1 / 3)
+
+
+class Begun(WithApp):
+    async def begin(self, path="/api/situations", **said):
+        return await self.http.post(path, json={"situation": "water", **said})
+
+    async def test_in_an_outing_or_the_newest(self):
+        first = (await self.begin(answers={"filter": "nd-64"})).json()
+        self.assertEqual(first["outing_id"], self.outing)
+        self.assertEqual(first["body"]["glass"], [{"name": "ND 64", "factor": 64.0}])
+        made = await self.begin(f"/api/outings/{self.outing}/situations")
+        self.assertEqual(made.status_code, 201)
+        shown = (await self.http.get("/api/situations")).json()
+        self.assertEqual({len(one["questions"]) in (2, 3, 4) for one in shown}, {True})
+
+    async def test_ones_own_filter_is_the_kits_darkest(self):
+        for name, factor in (("light", 8), ("dark", 400)):
+            glass = {"name": name, "factor": factor}
+            await self.http.put(f"/api/kit/glass/{name}", json=glass)
+        sheet = (await self.begin(answers={"filter": "kit"})).json()
+        self.assertEqual(sheet["body"]["glass"], [{"name": "dark", "factor": 400.0}])
+
+    async def test_what_it_does_not_know_is_refused_by_name(self):
+        rows = [
+            ({"situation": "moonwalk"}, 404, "moonwalk"),
+            ({"answers": {"colour": "red"}}, 422, "colour"),
+            ({"answers": {"look": "frothy"}}, 422, "frothy"),
+            ({"phone": "nobody"}, 404, "nobody"),
+        ]
+        for said, status, words in rows:
+            got = await self.begin(**said)
+            with self.subTest(words):
+                self.assertEqual(got.status_code, status, got.text)
+                self.assertIn(words, got.json()["detail"])
+
+
+class Sets(WithApp):
+    async def made(self, title, ev100, **body):
+        reading = {"id": "a", "name": title, "source": {"kind": "ev", "ev100": ev100}}
+        path = f"/api/outings/{self.outing}/sheets"
+        said = {"title": title, "readings": [reading], **body}
+        return (await self.http.post(path, json=said)).json()
+
+    async def test_one_slip_holds_whatever_each_would_need(self):
+        lit = {"lamps": [{"name": "box", "cct_k": 5000}]}
+        first = await self.made("tin 1", 8.5, support="tripod", light_colour=lit)
+        others = [await self.made(f"tin {n}", 8.5 + 0.5 * n) for n in (2, 3)]
+        own = (await self.http.get(f"/api/sheets/{others[1]['id']}")).json()
+        ids = [one["id"] for one in others]
+        done = await self.http.post(f"/api/sheets/{first['id']}/set", json={"sheets": ids})
+        self.assertEqual(done.json(), {"sheets": ids})
+        want = [line["value"] for line in first["answer"]["lines"] if line["field"] != "focus"]
+        for one in ids:
+            sheet = (await self.http.get(f"/api/sheets/{one}")).json()
+            lines = sheet["answer"]["lines"]
+            self.assertEqual([li["value"] for li in lines if li["field"] != "focus"], want)
+            self.assertIn("tin 1", sheet["label"])
+        undone = (await self.http.post(f"/api/sheets/{ids[1]}/undo")).json()
+        self.assertEqual(undone["answer"]["lines"], own["answer"]["lines"])
+
+    async def test_only_what_is_locked_is_carried_over(self):
+        first = await self.made("tin 1", 8.5, light_colour={"usual": "flash"})
+        other = await self.made("tin 2", 12.0)
+        path = f"/api/sheets/{first['id']}/set"
+        await self.http.post(path, json={"sheets": [other["id"]], "locked": ["white"]})
+        body = (await self.http.get(f"/api/sheets/{other['id']}")).json()["body"]
+        self.assertEqual(body["light_colour"]["usual"], "flash")
+        self.assertIsNone(body["steps_by_hand"])
+
+
+class KitItems(WithApp):
+    async def test_lamps_and_clip_ons_are_kept_and_clip_ons_are_at_hand(self):
+        panel = {"name": "Panel", "cct_k": 4000, "cri": 92}
+        kept = await self.http.put("/api/kit/lamps/panel", json=panel)
+        self.assertEqual(kept.json()["lamp"]["dims_to"], 1.0)
+        ten = {"name": "Ten", "dioptres": 10, "lens": "main"}
+        await self.http.put("/api/kit/clip-ons/ten", json=ten)
+        reading = {"id": "a", "source": {"kind": "ev", "ev100": 9}}
+        body = {"title": "Screw", "readings": [reading], "focus": {"thing_mm": 20}}
+        sheet = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
+        ways = [one["way"] for one in sheet.json()["answer"]["depth"]["small"]]
+        self.assertIn("Main with “Ten”", ways)
+        self.assertNotIn("Long with “Ten”", ways)
+        for path in ("lamps/panel", "clip-ons/ten"):
+            self.assertEqual((await self.http.delete(f"/api/kit/{path}")).status_code, 204)
+            self.assertEqual((await self.http.delete(f"/api/kit/{path}")).status_code, 404)
+        self.assertEqual((await self.http.get("/api/kit/lamps")).json(), [])
+
+    async def test_numbers_out_of_range_are_refused(self):
+        for path, body, field in (
+            ("lamps/a", {"name": "a", "cct_k": 90}, "cct_k"),
+            ("clip-ons/a", {"name": "a", "dioptres": 0}, "dioptres"),
+        ):
+            got = await self.http.put(f"/api/kit/{path}", json=body)
+            self.assertEqual((got.status_code, got.json()["field"]), (422, field))
+
+
+IDENTITY = ("2i", 9, (1, 1, 0, 1, 0, 1, 0, 1, 1, 1, 0, 1, 0, 1, 0, 1, 1, 1))
+
+
+class Measures(WithApp):
+    async def test_a_patch_of_raw_and_what_a_processed_file_does_not_say(self):
+        raw = await self.sheet_with_picture(dng(t50721=IDENTITY), "slip.dng")
+        place = {"x": 0.25, "y": 0.75, "r": 0.1}
+        found = (await self.http.get(f"/api/sheets/{raw['id']}/white", params=place)).json()
+        self.assertEqual(found["measured_in"], "raw")
+        self.assertIsNotNone(found["cct_k"])
+        processed = await self.sheet_with_picture()
+        path = f"/api/sheets/{processed['id']}/white"
+        silent = (await self.http.get(path, params=place)).json()
+        self.assertIsNone(silent["cct_k"])
+        self.assertIn("at which kelvin", silent["warning"])
+        told = (await self.http.get(path, params={**place, "dial_k": 5000})).json()
+        # A grey patch has no cast: the light is what was dialled.
+        self.assertAlmostEqual(1e6 / told["cct_k"], 200, delta=1)
+
+    async def test_where_it_is_sharp(self):
+        large = corners().repeat(4, axis=0).repeat(4, axis=1)
+        sheet = await self.sheet_with_picture(jpeg(large))
+        path = f"/api/sheets/{sheet['id']}/sharpness"
+        found = (await self.http.get(path, params={"x": 0.5, "y": 0.5, "r": 0.1})).json()
+        self.assertEqual(len(found["values"]), found["rows"] * found["columns"])
+        self.assertTrue(found["words"].endswith("."))
+
+    async def test_without_a_picture_it_says_so(self):
+        body = {"title": "Bare"}
+        sheet = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
+        path = f"/api/sheets/{sheet.json()['id']}/white"
+        got = await self.http.get(path, params={"x": 0.5, "y": 0.5})
+        self.assertEqual(got.status_code, 422)
+        self.assertIn("no picture", got.json()["detail"])

@@ -1,0 +1,73 @@
+import type { PhoneProfile } from "../../api/client";
+
+type Lens = PhoneProfile["lenses"][number];
+type Files = Lens["modes"][number]["files"];
+
+/** What is dialled besides ISO and shutter, and what the phone computes by itself. */
+export function ByHand({ profile }: { profile: PhoneProfile }) {
+  const { white, computed } = profile;
+  const tint = white?.tint_most ? `, tint ± ${white.tint_most}` : ", no tint";
+  const dial = white
+    ? `${white.low_k} to ${white.high_k} K in steps of ${white.step_k}${tint}`
+    : "left to the phone";
+  return (
+    <dl className="mb-4 grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
+      <dt className="text-soft">White balance</dt>
+      <dd>{dial}</dd>
+      {computed.map((mode) => (
+        <div key={mode.id} className="contents">
+          <dt className="text-soft">{mode.name}</dt>
+          <dd>{computedWords(mode)}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function computedWords(mode: PhoneProfile["computed"][number]): string {
+  const found = [`on ${mode.lenses.join(", ")}`];
+  if (mode.strengths_stops.length) found.push(`${mode.strengths_stops.join(", ")} stops`);
+  if (mode.frames) found.push(`${mode.frames} frames`);
+  if (mode.shortest_s) found.push(`from ${mode.shortest_s} s`);
+  if (mode.longest_s) found.push(`up to ${mode.longest_s} s`);
+  if (mode.looks_like_f) found.push(`as f/${mode.looks_like_f}`);
+  if (mode.nearest_m && mode.farthest_m) found.push(`${mode.nearest_m} to ${mode.farthest_m} m`);
+  found.push(`writes ${mode.writes === "raw" ? "RAW" : mode.writes}`);
+  return found.join("; ");
+}
+
+/** How near a lens focuses, and the slider's scale as it was measured, with and without clip-ons. */
+export function FocusScales({ lens }: { lens: Lens }) {
+  const { focus } = lens;
+  if (!focus) return <p className="text-[0.92rem] text-soft">Its focus slider is not known yet.</p>;
+  return (
+    <div className="text-[0.92rem]">
+      <p>
+        Focuses from {centimetres(focus.closest_m)}
+        {focus.by_hand ? `, slider in steps of ${focus.slider_step}` : ", by itself only"}
+      </p>
+      {focus.scales.map((scale) => (
+        <p key={scale.clip_on} className="leading-snug">
+          <span className="text-soft">
+            Slider{scale.clip_on ? ` with ${scale.clip_on}` : ""}
+            {scale.points[0]?.date ? `, ${scale.points[0].date}` : ""}:{" "}
+          </span>
+          {scale.points
+            .map((point) => `${point.value} ${centimetres(point.distance_m ?? null)}`)
+            .join(" · ")}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function centimetres(metres: number | null): string {
+  if (metres === null) return "∞";
+  return metres < 1 ? `${Number((100 * metres).toPrecision(3))} cm` : `${metres} m`;
+}
+
+/** What the files of a mode weigh, and how fast they are written. */
+export function fileWords(files: Files): string {
+  const raw = files.raw_mb ? `, RAW ${files.raw_mb} MB at ${files.raw_fps} a second` : ", no RAW";
+  return `${files.processed_mb} MB at ${files.processed_fps} a second${raw}`;
+}
