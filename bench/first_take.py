@@ -11,14 +11,17 @@ import sys
 import tempfile
 from collections import Counter
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import numpy as np
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
-from oxlen.core.decisions.exposure.ask import SUPPORT, Strategy, glass_stops
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
+from oxlen.core.decisions.colour.decision import white_choice
+from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, Strategy, glass_stops
+from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
@@ -32,6 +35,7 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
+from oxlen.devices.standins.bench_take import shot_by_slip
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.opening import open_picture
@@ -42,6 +46,20 @@ RAW_SCENES = {"bronze-bench", "tarred-shed", "sluice", "stars-over-slip"}
 ON_TRIPOD = {"bronze-bench", "varnish-tins", "sluice", "stars-over-slip"}
 KIT = (Glass("Polariser", 2.8), Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
 LIGHT_STOPS, SPEED_STOPS, DISTANCE_STOPS = 1.0, 0.35, 0.3
+FOCUS_OFF_D = 0.05
+"""How far a phone's own focus stops from what was tapped, in dioptres, usually."""
+COLOURS: dict[str, LightColour] = {
+    "bronze-bench": LightColour(lamps=(LitBy("Bench panel", 4000.0, duv=0.001, cri=92.0),)),
+    "dinghy-passing": LightColour(usual="sun"),
+    "lantern-evening": LightColour(usual="lantern"),
+    "sluice": LightColour(usual="overcast"),
+    "stars-over-slip": LightColour(usual="night-sky"),
+    "tarred-shed": LightColour(usual="window"),
+    "varnish-tins": LightColour(lamps=(LitBy("Box panels", 5000.0, cri=95.0),)),
+    "white-hull-sun": LightColour(usual="sun"),
+    "yard-overcast": LightColour(usual="overcast"),
+}
+"""What a user says of the light: the lamps of the kit, or what usually lights such a scene."""
 NIGHT_SHUTTER_S = 10.0
 ANYWHERE_STOPS = 4.0
 
@@ -82,10 +100,10 @@ def _one(truth: SceneFile, scene: Scene, *, seed: int) -> Result:
     phone = _phone(truth, seed)
     support: Support = "tripod" if truth.id in ON_TRIPOD else "handheld"
     auto = phone.auto_settings(scene, support)
-    ours = _planned(truth, scene, phone, support=support)
+    ours, is_raw = _planned(truth, scene, phone, support=support)
     return Result(
         truth.id,
-        _judged(truth, scene, phone, settings=ours, is_raw=truth.id in RAW_SCENES),
+        _judged(truth, scene, phone, settings=ours, is_raw=is_raw),
         _judged(truth, scene, phone, settings=auto, is_raw=False),
     )
 
@@ -104,8 +122,8 @@ def _judged(
 
 def _planned(
     truth: SceneFile, scene: Scene, phone: BenchPhone, *, support: Support
-) -> CaptureSettings:
-    """What a user of Oxlen would dial in after metering one picture taken on auto."""
+) -> tuple[CaptureSettings, bool]:
+    """What a user of Oxlen would dial in after metering one picture taken on auto; whether RAW."""
     metered, tones = _readings(truth, scene, phone)
     brief = _brief(truth, phone, support, readings=metered, tones=tones)
     decision = plan(brief, ask=True)
@@ -113,10 +131,8 @@ def _planned(
         brief, decision = _first_way_out(brief, decision)
     slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
     assert slip is not None
-    wanted = next((t for t in truth.acceptance.tones if t.role in ("subject", "neutral")), None)
-    tapped = truth.acceptance.sharp[0] if truth.acceptance.sharp else wanted
-    x, y = (tapped.x, tapped.y) if tapped else (0.5, 0.5)
-    focus = focus_on_m(scene, phone.lens, phone.mode, x=x, y=y)
+    focus = _tapped_m(truth, scene, phone)
+    dials = {} if decision.dialled is None else shot_by_slip(decision.dialled.settings)
     glass = glass_stops(decision.brief)
     shot = Shot(
         slip.iso,
@@ -125,20 +141,35 @@ def _planned(
         support=decision.brief[SUPPORT],
         pan_with=None,
         glass_stops=glass,
+        **dials,
     )
-    return phone.settings_for(scene, shot)
+    return phone.settings_for(scene, shot), decision.brief[FORMAT] != "processed"
+
+
+def _tapped_m(truth: SceneFile, scene: Scene, phone: BenchPhone) -> float:
+    """The distance at which the phone's own focus stops when what must be sharp is tapped.
+
+    A little off each time, as it is on real phones.
+    """
+    wanted = next((t for t in truth.acceptance.tones if t.role in ("subject", "neutral")), None)
+    tapped = truth.acceptance.sharp[0] if truth.acceptance.sharp else wanted
+    x, y = (tapped.x, tapped.y) if tapped else (0.5, 0.5)
+    there_m = focus_on_m(scene, phone.lens, phone.mode, x=x, y=y)
+    off = np.random.default_rng(phone.seed + 7).normal(0, FOCUS_OFF_D)
+    return float(1 / max(1 / there_m + off, 1e-5))
 
 
 def _first_way_out(brief: ask_brief, decision):  # type: ignore[no-untyped-def]
     """The way out a user with the yard's kit would take: the first in the list that one frame does.
 
-    A slip that only misses a tone by a little more than was asked is shot as it is, unless a filter
-    at hand mends it.
+    A slip that only misses a tone by a little more than was asked is shot as it is, unless RAW or a
+    filter at hand mends it.
     """
     for trade in decision.trades:
         if trade.outside or trade.exposures or trade.id in ("hour", "light"):
             continue
-        if decision.slip is None or (trade.id == "nd" and trade.cost.endswith("in your kit")):
+        in_kit = trade.id == "nd" and trade.cost.endswith("in your kit")
+        if decision.slip is None or in_kit or trade.id == "raw":
             return trade.brief, plan(trade.brief)
     return brief, decision
 
@@ -147,7 +178,12 @@ def _readings(
     truth: SceneFile, scene: Scene, phone: BenchPhone
 ) -> tuple[dict[str, Metered], SceneTones | None]:
     """Light of each wanted spot and of the frame, metered from a file the phone took on auto."""
+    # White balance is set first, so that no colour clips later that did not when it was metered.
+    asked = {LIGHT_COLOUR.name: COLOURS[truth.id]}
+    white = white_choice(Brief(phone.profile.to_phone(), asked=asked))
     auto = phone.auto_settings(scene, "tripod")
+    if white.dialled is not None:
+        auto = replace(auto, white_k=white.dialled.dial_k)
     kind = "raw" if truth.id in RAW_SCENES else "processed"
     take = phone.take(scene, auto, kind, taken_at="2026:10:03 12:00:00")
     spots = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.tones]
@@ -211,25 +247,32 @@ def _brief(
 
     pulsing = next((lamp for lamp in truth.lamps if lamp.pulse_hz), None)
     flicker = ask_lamp(pulsing.pulse_hz, pulsing.name) if pulsing and pulsing.pulse_hz else None
+    stars_far = Focus(school="by_hand") if wanted.stars_max_trail_px else Focus()
     only_dark = all(tone.role == "keep-dark" for tone in wanted.tones)
     stars = NIGHT_SHUTTER_S if wanted.stars_max_trail_px else None
-    return ask_brief(
-        phone.profile.to_phone(),
-        phone.lens.id,
-        support=support,
-        readings=placed,
-        tones=tones,
-        school=Strategy(
-            exposure="dark" if only_dark else "centre",
-            shutter_s=stars,
-            white_share=wanted.clipped_share_max,
-        ),
-        file_format="raw" if truth.id in RAW_SCENES else "processed",
-        freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
-        show=tuple(ask_show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak),
-        flicker=flicker,
-        output=ask_output(960, 720, None if stars else 10.0),
-        glass_at_hand=KIT,
+    return (
+        ask_brief(
+            phone.profile.to_phone(),
+            phone.lens.id,
+            support=support,
+            readings=placed,
+            tones=tones,
+            school=Strategy(
+                exposure="dark" if only_dark else "centre",
+                shutter_s=stars,
+                white_share=wanted.clipped_share_max,
+            ),
+            file_format="raw" if truth.id in RAW_SCENES else "processed",
+            freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
+            show=tuple(
+                ask_show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak
+            ),
+            flicker=flicker,
+            output=ask_output(960, 720, None if stars else 10.0),
+            glass_at_hand=KIT,
+        )
+        .asking(LIGHT_COLOUR, COLOURS[truth.id])
+        .asking(FOCUS, stars_far)
     )
 
 

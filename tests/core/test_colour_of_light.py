@@ -90,7 +90,7 @@ class Dialled(unittest.TestCase):
     def test_every_setting_is_one_the_phone_has_and_says_how_far_it_is_off(self):
         for phone in (WHERRY, DABBER):
             for usual in USUAL_LIGHTS:
-                line = self.line(phone, usual=usual.id)
+                line = self.line(phone, usual=usual.id, school="dial")
                 with self.subTest(phone.id, usual=usual.id):
                     self.assertIn(line.value, phone.white.steps_k)
                     residual = 1e6 / usual.cct_k - 1e6 / line.value
@@ -134,6 +134,13 @@ class Dialled(unittest.TestCase):
         self.assertEqual((left.value, left.because), ("auto", "leave"))
         processed = self.line(usual="sun", school="leave")
         self.assertIn("keeps what it chose", processed.reason)
+
+    def test_light_that_is_the_picture_keeps_half_its_colour(self):
+        # Half way in mired between 2800 K and daylight of 5500 K; the blue hour on the other side.
+        self.assertEqual(self.line(usual="sunset").value, 3700)
+        self.assertEqual(self.line(usual="blue-hour").value, 7000)
+        self.assertEqual(self.line(usual="sunset", school="dial").value, 2800)
+        self.assertIn("stays warm", self.line(usual="lantern").reason)
 
     def test_a_guess_in_a_processed_file_asks_for_a_set(self):
         self.assertIn("or save RAW", self.line(usual="sunset").notes[-1])

@@ -77,8 +77,8 @@ ADVISED = [
     (
         "window beyond RAW too",
         {"over_processed_stops": 2.0, "over_raw_stops": 1.2, "colour_doubt_mired": SURE},
-        "processed",
-        "enough",
+        "raw",
+        "range",
     ),
     (
         "window just inside",

@@ -103,6 +103,13 @@ class SharpWanted(RegionFile):
     max_blur_px: float
 
 
+class ColourWanted(RegionFile):
+    """How warm (positive) or cool a neutral may come out, in mired."""
+
+    low_mired: float
+    high_mired: float
+
+
 class FreezeWanted(Strict):
     """A mover that must be frozen."""
 
@@ -123,6 +130,7 @@ class AcceptanceFile(Strict):
 
     tones: list[ToneWanted]
     sharp: list[SharpWanted] = []  # noqa: RUF012  copied by Pydantic
+    colour: list[ColourWanted] = []  # noqa: RUF012  copied by Pydantic
     freeze: list[FreezeWanted] = []  # noqa: RUF012  copied by Pydantic
     streak: list[StreakWanted] = []  # noqa: RUF012  copied by Pydantic
     bands_max: float | None = None

@@ -11,7 +11,8 @@ from oxlen.core.errors import NotFound
 class UsualLight:
     """A common light: colour temperature (K), Duv, how far it may be off in mired, CRI if poor.
 
-    `spoken` names it within a sentence.
+    `spoken` names it within a sentence. `towards_k` marks light whose colour is what the picture is
+    of: people want it warm or blue, so the dial goes half way towards that white only.
     """
 
     id: str
@@ -21,6 +22,7 @@ class UsualLight:
     duv: float = 0.003
     plus_minus_mired: float = 20.0
     cri: float | None = None
+    towards_k: float | None = None
 
 
 # Daylight by CIE 015 and common tables of natural light; lamps by their trade's usual bins.
@@ -31,19 +33,40 @@ USUAL_LIGHTS: tuple[UsualLight, ...] = (
     UsualLight("shade", "Open shade under a blue sky", "open shade", cct_k=7800),
     UsualLight("window", "Window without sun", "a window without sun", cct_k=6800),
     UsualLight(
-        "low-sun", "Low sun, an hour before it sets", "the low sun", cct_k=3900, plus_minus_mired=35
+        "low-sun",
+        "Low sun, an hour before it sets",
+        "the low sun",
+        towards_k=5500,
+        cct_k=3900,
+        plus_minus_mired=35,
     ),
     UsualLight(
-        "sunset", "Sun at the horizon", "the setting sun", cct_k=2800, duv=0.0, plus_minus_mired=50
+        "sunset",
+        "Sun at the horizon",
+        "the setting sun",
+        towards_k=5500,
+        cct_k=2800,
+        duv=0.0,
+        plus_minus_mired=50,
     ),
-    UsualLight("blue-hour", "Blue hour", "the blue hour", cct_k=9500, plus_minus_mired=25),
+    UsualLight(
+        "blue-hour", "Blue hour", "the blue hour", towards_k=5500, cct_k=9500, plus_minus_mired=25
+    ),
     UsualLight("moon", "Moonlight", "moonlight", cct_k=4100, plus_minus_mired=15),
     UsualLight(
         "night-sky", "Night sky away from lamps", "the night sky", cct_k=4000, plus_minus_mired=40
     ),
-    UsualLight("candle", "Candle", "a candle", cct_k=1900, duv=0.0, plus_minus_mired=25),
     UsualLight(
-        "lantern", "Oil lantern", "an oil lantern", cct_k=2000, duv=0.0, plus_minus_mired=30
+        "candle", "Candle", "a candle", towards_k=3200, cct_k=1900, duv=0.0, plus_minus_mired=25
+    ),
+    UsualLight(
+        "lantern",
+        "Oil lantern",
+        "an oil lantern",
+        towards_k=3200,
+        cct_k=2000,
+        duv=0.0,
+        plus_minus_mired=30,
     ),
     UsualLight(
         "bulb", "Filament bulb", "a filament bulb", cct_k=2750, duv=0.0, plus_minus_mired=12

@@ -9,10 +9,11 @@ from typing import Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.colour.patch import patch_cast
 from oxlen.core.constants import CLIPPED_CODE
-from oxlen.core.focus.defocus import defocus_px
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.light.tone import LUMA, highest_channel, linear_table, stops_from_mid
+from oxlen.core.review.blur import measured_blur_px
 from oxlen.core.simulate.blur import shake_path_px
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.develop import demosaiced
@@ -21,6 +22,10 @@ from oxlen.core.simulate.moving import PAN_LEAVES, speed_px_s
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene, SceneMover
 from oxlen.core.simulate.stars import SIDEREAL_RAD_S
+
+PICTURE_K = 6504.0
+SHARP_RADIUS = 0.035
+"""A patch to judge sharpness by is at least so large, in shares of the shorter side."""
 
 
 class Region(Protocol):
@@ -43,6 +48,13 @@ class SharpDemand(Region, Protocol):
     """What must be sharp, to so many pixels."""
 
     max_blur_px: float
+
+
+class ColourDemand(Region, Protocol):
+    """A neutral's cast, in mired, warm positive."""
+
+    low_mired: float
+    high_mired: float
 
 
 class FreezeDemand(Protocol):
@@ -74,6 +86,10 @@ class Acceptance(Protocol):
     @property
     def sharp(self) -> Sequence[SharpDemand]:
         """Regions that must be sharp."""
+
+    @property
+    def colour(self) -> Sequence[ColourDemand]:
+        """Neutrals that must come out so warm or cool."""
 
     @property
     def freeze(self) -> Sequence[FreezeDemand]:
@@ -119,6 +135,7 @@ def failings(wanted: Acceptance, taken: JudgedTake) -> list[Failing]:
         *_tones(wanted, picture),
         *_clipping(wanted, taken),
         *_sharpness(wanted, taken),
+        *_colour(wanted, taken),
         *_movers(wanted, taken),
         *_lamps(wanted, taken),
         *_stars(wanted, taken),
@@ -171,24 +188,35 @@ def hand_px(taken: JudgedTake) -> float:
 
 
 def _sharpness(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
-    shake, mode, lens = hand_px(taken), taken.camera.mode, taken.camera.lens
-    panning = taken.settings.pan_with is not None
+    """Blur as it is measured in the frame, against the scene itself."""
+    if taken.settings.pan_with is not None or not wanted.sharp:
+        return
+    luminance = np.asarray(demosaiced(taken.frame.raw) @ LUMA.astype(np.float32))
+    shake = hand_px(taken)
     for region in wanted.sharp:
-        row = min(taken.scene.height_px - 1, int(region.y * taken.scene.height_px))
-        column = min(taken.scene.width_px - 1, int(region.x * taken.scene.width_px))
-        soft = float(
-            defocus_px(
-                float(taken.scene.distance_m[row, column]),
-                focused_m=taken.settings.focused_m,
-                focal_mm=lens.focal_mm,
-                f_number=lens.f_number,
-                pitch_um=mode.pixel_pitch_um,
-            )
-        )
-        blur = float(np.hypot(shake, soft))
-        if blur > region.max_blur_px and not panning:
-            cause = "focus" if soft > shake else "hand"
+        spot = Spot(region.name, region.x, region.y, r=max(region.r, SHARP_RADIUS))
+        blur = measured_blur_px(luminance, taken.scene, spot, shake_px=shake)
+        if blur > region.max_blur_px:
+            cause = "focus" if blur > shake else "hand"
             yield Failing(cause, f"{region.name} {blur:.1f} px, at most {region.max_blur_px:g}")
+
+
+def _colour(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
+    """The cast of neutrals in the processed picture."""
+    if not wanted.colour:
+        return
+    linear = np.take(linear_table(255), taken.frame.developed())
+    height, width = linear.shape[:2]
+    for region in wanted.colour:
+        spot = Spot(region.name, region.x, region.y, r=region.r)
+        left, top, right, bottom = disc_box(spot, width, height)
+        mean = linear[top:bottom, left:right].reshape(-1, 3).mean(axis=0, dtype=float)
+        cast = patch_cast(np.maximum(mean, 1e-5), PICTURE_K).cast_mired
+        if not region.low_mired <= cast <= region.high_mired:
+            words = (
+                f"{region.name} {cast:+.0f} mired, {region.low_mired:g} to {region.high_mired:g}"
+            )
+            yield Failing("colour", words)
 
 
 def _mover(scene: Scene, name: str) -> SceneMover:

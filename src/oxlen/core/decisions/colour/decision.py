@@ -8,7 +8,7 @@ from oxlen.core.colour.temperature import kelvin, mired
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.colour.known_light import KnownLight, known_light
-from oxlen.core.decisions.colour.words import colour_notes, mood_words
+from oxlen.core.decisions.colour.words import colour_notes, kept_words, mood_words
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.setting import Setting
@@ -52,14 +52,15 @@ def _dialled(brief: Brief, light: KnownLight) -> WhiteChoice:
     dial, mood = brief.phone.white, brief[LIGHT_COLOUR].mood_mired
     assert dial is not None
     lowest, highest = mired(dial.high_k), mired(dial.low_k)
-    wanted = float(mired(light.temperature.cct_k)) - mood
+    kept = light.kept_mired if brief[LIGHT_COLOUR].school == "advise" and not mood else 0.0
+    wanted = float(mired(light.temperature.cct_k)) - mood - kept
     target_k = float(kelvin(max(1.0, wanted)))
-    kept = float(kelvin(min(max(wanted, float(lowest)), float(highest))))
-    found = dial.nearest(kept, light.temperature.duv)
+    reached = float(kelvin(min(max(wanted, float(lowest)), float(highest))))
+    found = dial.nearest(reached, light.temperature.duv)
     # A larger kelvin on the dial is a smaller mired: warmer than wanted where the dial ended.
     residual = wanted - float(mired(found.dial_k))
     dialled = DialledWhite(found.dial_k, found.tint, residual)
-    reason = light.words + mood_words(brief)
+    reason = light.words + mood_words(brief) + kept_words(kept)
     because = "mood" if mood else light.because
     return WhiteChoice(dialled, light, target_k, because=because, reason=reason)
 

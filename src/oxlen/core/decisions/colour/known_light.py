@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED, Lit, mixture
 from oxlen.core.colour.temperature import Temperature, chromaticity_of, mired
-from oxlen.core.colour.usual_light import usual_light
+from oxlen.core.colour.usual_light import UsualLight, usual_light
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
 from oxlen.core.decisions.exposure.ask import SKY
@@ -24,7 +24,8 @@ class KnownLight:
     """The light to balance for: its colour, how sure it is in mired, what is known it by.
 
     `spread_mired` is how far apart the lamps are that light different zones; `poor_cri` names
-    lamps whose colours are off whatever is dialled.
+    lamps whose colours are off whatever is dialled. `kept_mired` is how much of its warmth
+    (positive) or blue is better left in the picture.
     """
 
     temperature: Temperature
@@ -33,6 +34,7 @@ class KnownLight:
     words: str
     spread_mired: float = 0.0
     poor_cri: tuple[str, ...] = ()
+    kept_mired: float = 0.0
 
     @property
     def is_sure(self) -> bool:
@@ -118,4 +120,12 @@ def _usual(light_id: str) -> KnownLight:
         "usual",
         words=f"{sentence_case(light.spoken)} is usually about {light.cct_k:.0f} K",
         poor_cri=poor,
+        kept_mired=_kept(light),
     )
+
+
+def _kept(light: UsualLight) -> float:
+    """Half of what lies between a light and the white it is seen against."""
+    if light.towards_k is None:
+        return 0.0
+    return float(mired(light.cct_k) - mired(light.towards_k)) / 2

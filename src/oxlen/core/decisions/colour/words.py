@@ -33,6 +33,13 @@ def mood_words(brief: Brief) -> str:
     return f", dialled {abs(asked.mood_mired):g} mired {way}{why}"
 
 
+def kept_words(kept_mired: float) -> str:
+    """The end of a reason where a light keeps some of its own colour."""
+    if not kept_mired:
+        return ""
+    return f"; dialled half way, so that it stays {'warm' if kept_mired > 0 else 'blue'}"
+
+
 def colour_notes(
     brief: Brief, light: KnownLight | None, dialled: DialledWhite | None
 ) -> tuple[str, ...]:

@@ -94,10 +94,14 @@ def full(at: Situation) -> Advice | None:
 
 
 def wide(at: Situation) -> Advice | None:
-    """Detail that a processed file clips and RAW holds."""
-    if at.over_processed_stops <= 0.05 or at.over_raw_stops > 0.05:
+    """Detail that a processed file clips and RAW holds, or holds more of."""
+    gained = at.over_processed_stops - at.over_raw_stops
+    if at.over_processed_stops <= 0.05 or gained < 0.1:
         return None
     over = stops_label(at.over_processed_stops)
+    if at.over_raw_stops > 0.3:
+        words = f"The brightest detail lies {over} past processed; RAW holds {stops_label(gained)}"
+        return Advice("raw", "range", f"{words} more of it, a bracket all")
     return Advice("raw", "range", f"The brightest detail lies {over} past what processed holds")
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED
 from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
@@ -58,10 +60,21 @@ def _says_where(brief: Brief) -> bool:
 def _over_stops(brief: Brief, file_format: FileFormat) -> float:
     """How far the brightest detail to keep passes clipping, with the subject where it is wanted."""
     bright = [one.clips_as_ev100 for one in brief.readings if one.role == KEEP_BRIGHT]
+    bright += _brightest_of_frame(brief)
     subjects = [_set_for(one) for one in brief.readings if one.role == SUBJECT]
     if not bright or not subjects or not keeps_brightest(brief):
         return NOTHING_BRIGHT
     return max(bright) - min(subjects) - brief.mode.headroom_stops(file_format)
+
+
+def _brightest_of_frame(brief: Brief) -> list[float]:
+    """EV100 above which no more of the frame lies than may turn white; none without a picture."""
+    tones = brief.tones
+    if tones is None:
+        return []
+    edges, shares = np.array(tones.edges_ev100), tones.brighter_shares
+    inside = shares <= brief[STRATEGY].white_share
+    return [float(edges[np.argmax(inside)])] if inside.any() else []
 
 
 def _set_for(reading: PlacedReading) -> float:
