@@ -4,7 +4,17 @@ from __future__ import annotations
 
 import sys
 
-from bench import deciding, dry_running, first_take, loading, many, meanwhile, reading, surviving
+from bench import (
+    deciding,
+    dry_running,
+    first_take,
+    loading,
+    many,
+    meanwhile,
+    reading,
+    sharpness,
+    surviving,
+)
 
 MODULES = {
     "reading": reading,
@@ -14,6 +24,7 @@ MODULES = {
     "first-take": first_take,
     "many": many,
     "meanwhile": meanwhile,
+    "sharpness": sharpness,
     "surviving": surviving,
 }
 

@@ -111,7 +111,9 @@ class PillowPicture:
             part = image.crop(box)
             return np.asarray(part if part.mode == "RGB" else part.convert("RGB"))
 
-        return ProcessedPixels(*image.size, 255, box=colour)
+        return ProcessedPixels(
+            *image.size, 255, box=colour, grey=lambda: np.asarray(image.convert("L"))
+        )
 
     def _bit_depth(self) -> int:
         """Bits of each sample of a PNG, from its header (ISO 15948)."""

@@ -30,11 +30,21 @@ Rows = Callable[[Box], NDArray[Any]]
 class ProcessedPixels:
     """The decoded pixels of a processed file, as stored (not yet turned upright).
 
-    `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits.
+    `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits; `grey`,
+    where there is one, the luma of the whole picture, faster.
     """
 
-    def __init__(self, width: int, height: int, top_code: int, *, box: Rows) -> None:
+    def __init__(
+        self,
+        width: int,
+        height: int,
+        top_code: int,
+        *,
+        box: Rows,
+        grey: Callable[[], NDArray[Any]] | None = None,
+    ) -> None:
         self.width, self.height = width, height
+        self._grey = grey
         self._top_code = top_code
         self._box = box
 
@@ -78,11 +88,14 @@ class ProcessedPixels:
 
     def luminance(self) -> NDArray[np.float32]:
         """Linear luminance of the whole picture, shape (h, w), by its luma: for sharpness."""
-        codes = self._box((0, 0, self.width, self.height))
-        if self._is_colour(codes):
-            import cv2  # only where sharpness is judged: metering does without it
+        import cv2  # only where sharpness is judged: metering does without it
 
-            codes = np.asarray(cv2.cvtColor(np.ascontiguousarray(codes), cv2.COLOR_RGB2GRAY))
+        whole = (0, 0, self.width, self.height)
+        codes = self._box(whole) if self._grey is None else self._grey()
+        if self._is_colour(codes):
+            codes = np.asarray(cv2.cvtColor(codes, cv2.COLOR_RGB2GRAY))
+        if codes.dtype == np.uint8:
+            return np.asarray(cv2.LUT(codes, self._linear), dtype=np.float32)
         return np.asarray(np.take(self._linear, codes), dtype=np.float32)
 
     def preview(self, side: int) -> Image.Image:

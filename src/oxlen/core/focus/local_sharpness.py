@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
+from oxlen.core.focus.sharpness import KERNEL_NOISE
 from oxlen.core.light.meter import Spot, disc_box
 
 Floats = NDArray[np.float32]
@@ -17,6 +19,8 @@ BLOCK_PX = 32
 LEVELS = 12
 """Bands of brightness in which noise is judged apart."""
 QUIET_SHARE = 0.05
+ROWS_APART = 4
+"""Of so many rows of blocks one is looked at for noise."""
 DETAIL_OVER_NOISE = 3.0
 """A block must show so many times its noise, or nothing can be said of its sharpness."""
 LEAST_DETAIL = 1e-5
@@ -24,6 +28,8 @@ LEAST_DETAIL = 1e-5
 SHARPEST_SHARE = 0.9
 """The rest is as sharp as its sharpest tenth: that is what the eye goes to."""
 SMALLEST_PX = 64
+SECOND = np.array([1, -2, 1], dtype=np.float32)
+"""Once along each side it answers to noise and hardly to edges. [IMMERKAER1996]"""
 FINE_NOISE, COARSE_NOISE = 20.0, 20.0 / 4
 """Energy of plain noise through the Laplacian, and through it after halving: by their kernels."""
 
@@ -67,14 +73,14 @@ def sharpness_map(luminance: Floats) -> SharpnessMap:
         raise BadInput(f"The picture must be at least {SMALLEST_PX} px a side.", "picture")
     rows, columns = (side // BLOCK_PX for side in luminance.shape)
     whole = luminance[: rows * BLOCK_PX, : columns * BLOCK_PX]
-    mean = _blocks(whole, rows, columns)
+    mean = _mean(whole, rows, columns)
     half = cv2.resize(
         whole, (whole.shape[1] // 2, whole.shape[0] // 2), interpolation=cv2.INTER_AREA
     )
     level = np.maximum(mean, 1e-6 * max(float(mean.max()), 1e-9)) ** 2
-    fine = _energy(whole, rows, columns) / level
-    coarse = _energy(np.asarray(half, dtype=np.float32), rows, columns) / level
-    noise = _noise(fine, mean)
+    fine = _energy(_laplacian(whole), rows, columns) / level
+    coarse = _energy(_laplacian(half), rows, columns) / level
+    noise = _noise(whole, fine=fine, mean=mean, level=level)
     fine_left = np.maximum(fine - noise, 0)
     coarse_left = np.maximum(coarse - noise * (COARSE_NOISE / FINE_NOISE), 0)
     seen = (coarse_left > DETAIL_OVER_NOISE * noise * COARSE_NOISE / FINE_NOISE) & (
@@ -85,25 +91,46 @@ def sharpness_map(luminance: Floats) -> SharpnessMap:
     return SharpnessMap(sharp, np.where(seen, fine_left, 0), np.where(seen, coarse_left, 0))
 
 
-def _energy(luminance: Floats, rows: int, columns: int) -> Floats:
-    response = cv2.Laplacian(luminance, cv2.CV_32F, ksize=1, borderType=cv2.BORDER_REPLICATE)
-    return _blocks(np.asarray(cv2.multiply(response, response), np.float32), rows, columns)
+def _laplacian(luminance: Any) -> Floats:
+    found = cv2.Laplacian(luminance, cv2.CV_32F, ksize=1, borderType=cv2.BORDER_REPLICATE)
+    return np.asarray(found, dtype=np.float32)
 
 
-def _blocks(values: Floats, rows: int, columns: int) -> Floats:
-    small = cv2.resize(values, (columns, rows), interpolation=cv2.INTER_AREA)
+def _energy(response: Floats, rows: int, columns: int) -> Floats:
+    """Mean square of a response in each block, in one pass over it."""
+    height, width = response.shape[0] // rows, response.shape[1] // columns
+    blocks = response.reshape(rows, height, columns, width)
+    return np.asarray(np.einsum("ijkl,ijkl->ik", blocks, blocks) / (height * width), np.float32)
+
+
+def _mean(luminance: Floats, rows: int, columns: int) -> Floats:
+    small = cv2.resize(luminance, (columns, rows), interpolation=cv2.INTER_AREA)
     return np.asarray(small, dtype=np.float32).reshape(rows, columns)
 
 
-def _noise(fine: Floats, mean: Floats) -> Floats:
-    """Noise energy of each block, from the plainest blocks as bright as it is."""
+def _noise(whole: Floats, *, fine: Floats, mean: Floats, level: Floats) -> Floats:
+    """Noise energy of each block, from the plainest blocks as bright as it is.
+
+    By what the Laplacian leaves there, or by a kernel that answers to noise alone, whichever is
+    less; the kernel goes over every few rows of blocks only.
+    """
+    rows, columns = mean.shape
+    some = np.arange(0, rows, ROWS_APART)
+    strips = whole.reshape(rows, BLOCK_PX, -1)[some].reshape(some.size * BLOCK_PX, -1)
+    crossed = cv2.sepFilter2D(strips, cv2.CV_32F, SECOND, SECOND, borderType=cv2.BORDER_REPLICATE)
+    by_kernel = _energy(np.asarray(crossed, np.float32), some.size, columns) / level[some]
     edges = np.quantile(mean, np.linspace(0, 1, LEVELS + 1)[1:-1])
     band = np.searchsorted(edges, mean)
     floors = np.zeros(LEVELS, dtype=np.float32)
     for place in range(LEVELS):
-        inside = fine[band == place]
-        floors[place] = np.quantile(inside, QUIET_SHARE) if inside.size else 0.0
+        plain = _quiet(fine[band == place])
+        noisy = _quiet(by_kernel[band[some] == place] * FINE_NOISE / KERNEL_NOISE)
+        floors[place] = min(plain, noisy)
     return np.asarray(floors[band], dtype=np.float32)
+
+
+def _quiet(energies: NDArray[np.floating]) -> float:
+    return float(np.quantile(energies, QUIET_SHARE)) if energies.size else 0.0
 
 
 def spot_verdict(found: SharpnessMap, spot: Spot) -> SpotVerdict:

@@ -19,7 +19,7 @@ SEEN_DUV = 0.001
 def dial_duv(dial_k: float) -> float:
     """Duv of the white a dial stands for: daylight is a little greenish beside black bodies.
 
-    Takes 1000 to 25000 K. [CIE015]
+    Takes 1000 to 25000 K, OutOfRange otherwise. [CIE015]
 
     >>> f"{dial_duv(3000.0):.4f} {dial_duv(6500.0):.4f}"
     '0.0000 0.0033'
