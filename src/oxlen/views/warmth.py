@@ -17,7 +17,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.colour.words import BOTH_FACTS
-from oxlen.core.kit.white_dial import WhiteDial
+from oxlen.core.kit.white_dial import DialledWhite, WhiteDial
 from oxlen.core.light.tone import linear_to_srgb
 
 NEUTRAL = np.array([0.45, 0.45, 0.45])
@@ -78,7 +78,7 @@ def warmth_ribbon(brief: Brief) -> WarmthRibbon | None:
         low_mired=min(ends),
         high_mired=min(max(ends), 560.0),
         marks=[one for one in marks if one.mired <= 560.0],
-        steps=_steps(dial, light),
+        steps=_steps(dial, light, tint_duv=_tint_duv(dial, choice.dialled)),
         dial_k=None if choice.dialled is None else choice.dialled.dial_k,
         light_mired=None if light is None else float(mired(light.cct_k)),
         material_name=MATERIAL_NAME,
@@ -108,11 +108,16 @@ def _steps_k(dial: WhiteDial) -> list[float]:
     return list(dial.steps_k[::every])
 
 
-def _steps(dial: WhiteDial, light: Temperature | None) -> list[WarmthStep]:
+def _tint_duv(dial: WhiteDial, dialled: DialledWhite | None) -> float:
+    """How far the tint that is dialled shifts the white."""
+    return 0.0 if dialled is None or dialled.tint is None else dialled.tint * dial.tint_duv
+
+
+def _steps(dial: WhiteDial, light: Temperature | None, *, tint_duv: float) -> list[WarmthStep]:
     dials = _steps_k(dial)
     cast = np.ones((len(dials), 3))
     if light is not None:
-        cast = _white(light) / np.array([dial_white(dial_k) for dial_k in dials])
+        cast = _white(light) / np.array([dial_white(dial_k, tint_duv) for dial_k in dials])
         cast = cast / cast[:, 1:2]
     neutral, material = _hexes(NEUTRAL * cast), _hexes(MATERIAL * cast)
     return [
@@ -134,9 +139,9 @@ def _step(dial_k: float, light: Temperature | None, *, neutral: str, material: s
 
 
 @lru_cache(maxsize=1024)
-def dial_white(dial_k: float) -> NDArray[np.float64]:
+def dial_white(dial_k: float, tint_duv: float) -> NDArray[np.float64]:
     """The white of a dial's setting as linear sRGB, worked once: ribbons are drawn often."""
-    return dial_linear_srgb(dial_k)
+    return dial_linear_srgb(dial_k, tint_duv)
 
 
 def _words(warmth: float | None) -> str:

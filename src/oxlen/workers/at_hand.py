@@ -92,4 +92,5 @@ def kept_sharpness(folder: Path, sha256: str, spot: Spot) -> dict[str, Any]:
     verdict = spot_verdict(found, spot)
     values = [float(one) if np.isfinite(one) else None for one in found.sharpness.ravel()]
     words = verdict_words(verdict)
-    return {"rows": rows, "columns": columns, "values": values, **vars(verdict), "words": words}
+    size = {"rows": rows, "columns": columns, "covers": list(found.covers)}
+    return {**size, "values": values, **vars(verdict), "words": words}

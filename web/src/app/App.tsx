@@ -7,6 +7,7 @@ import { OutingsPage } from "../features/outings/OutingsPage";
 import { SheetPage } from "../features/sheet/SheetPage";
 import { Notices } from "../ui/Notices";
 import { Shell } from "./Shell";
+import { useFocusKept } from "./useFocusKept";
 
 const KitPage = lazy(() =>
   import("../features/kit/KitPage").then((module) => ({ default: module.KitPage })),
@@ -31,6 +32,7 @@ const client = new QueryClient({
 
 /** The whole app. */
 export function App() {
+  useFocusKept();
   return (
     <QueryClientProvider client={client}>
       <NightFilter />

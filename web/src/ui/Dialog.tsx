@@ -2,6 +2,7 @@ import { Dialog as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
 import { Button } from "./Button";
+import { useBackCloses } from "./useBackCloses";
 
 interface Props {
   title: string;
@@ -18,6 +19,7 @@ export function Dialog({ title, open, onOpenChange, children, low, wide }: Props
   const place = low
     ? "inset-x-0 bottom-0 max-h-[92dvh] rounded-t-lg"
     : `left-1/2 top-1/2 max-h-[88dvh] -translate-x-1/2 -translate-y-1/2 rounded-lg w-[min(94vw,${wide ? "60rem" : "34rem"})]`;
+  useBackCloses(open, () => onOpenChange(false));
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>
       <Radix.Portal>

@@ -38,12 +38,14 @@ FINE_NOISE, COARSE_NOISE = 20.0, 20.0 / 4
 class SharpnessMap:
     """Sharpness by block, shape (rows, columns): 0 soft, about 1 for pixel-sharp edges.
 
-    NaN where a block is too plain to tell. `detail` is the energy behind each, for adding up.
+    NaN where a block is too plain to tell. `fine` and `coarse` are the energies behind each, for
+    adding up. `covers` is how much of the picture's width and height whole blocks take.
     """
 
     sharpness: Floats
     fine: Floats
     coarse: Floats
+    covers: tuple[float, float] = (1.0, 1.0)
 
 
 @dataclass(frozen=True)
@@ -88,7 +90,10 @@ def sharpness_map(luminance: Floats) -> SharpnessMap:
     )
     ratio = np.sqrt(fine_left / np.maximum(coarse_left, 1e-12))
     sharp = np.where(seen, ratio, np.nan).astype(np.float32)
-    return SharpnessMap(sharp, np.where(seen, fine_left, 0), np.where(seen, coarse_left, 0))
+    covers = (whole.shape[1] / luminance.shape[1], whole.shape[0] / luminance.shape[0])
+    return SharpnessMap(
+        sharp, np.where(seen, fine_left, 0), np.where(seen, coarse_left, 0), covers=covers
+    )
 
 
 def _laplacian(luminance: Any) -> Floats:
@@ -139,7 +144,14 @@ def spot_verdict(found: SharpnessMap, spot: Spot) -> SpotVerdict:
     The rest counts by its sharpest tenth of blocks with detail.
     """
     rows, columns = found.sharpness.shape
-    left, top, right, bottom = disc_box(spot, columns, rows)
+    # Places are shares of the picture, of which whole blocks leave a little out.
+    over = Spot(
+        spot.name,
+        min(1.0, spot.x / found.covers[0]),
+        min(1.0, spot.y / found.covers[1]),
+        r=spot.r,
+    )
+    left, top, right, bottom = disc_box(over, columns, rows)
     inside = np.zeros((rows, columns), dtype=bool)
     inside[top : max(bottom, top + 1), left : max(right, left + 1)] = True
     fine, coarse = float(found.fine[inside].sum()), float(found.coarse[inside].sum())

@@ -48,11 +48,13 @@ class WhiteMeasured(BaseModel):
 class SharpnessMeasured(BaseModel):
     """Where a picture is sharp, row by row, null where it is too plain; the spot against the rest.
 
-    `ratio` is the spot's sharpness over that of the rest's sharpest places.
+    `covers` is how much of the picture's width and height the rows and columns take; `ratio` the
+    spot's sharpness over that of the rest's sharpest places.
     """
 
     rows: int
     columns: int
+    covers: tuple[float, float]
     values: list[float | None]
     spot: float | None
     rest: float | None

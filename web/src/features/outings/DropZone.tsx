@@ -26,8 +26,22 @@ export function DropZone({ onFiles, children, className = "", paste }: Props) {
       const files = [...(event.clipboardData?.files ?? [])];
       if (files.length > 0) latest.current(files);
     };
+    // Dropped beside every target it still comes in, instead of opening in place of the page.
+    const onOver = (event: DragEvent) => event.preventDefault();
+    const onMissed = (event: DragEvent) => {
+      if (event.defaultPrevented) return;
+      event.preventDefault();
+      const files = [...(event.dataTransfer?.files ?? [])];
+      if (files.length > 0) latest.current(files);
+    };
     window.addEventListener("paste", onPaste);
-    return () => window.removeEventListener("paste", onPaste);
+    window.addEventListener("dragover", onOver);
+    window.addEventListener("drop", onMissed);
+    return () => {
+      window.removeEventListener("paste", onPaste);
+      window.removeEventListener("dragover", onOver);
+      window.removeEventListener("drop", onMissed);
+    };
   }, [paste]);
   return (
     <div

@@ -37,6 +37,7 @@ export function useSheetEditor(id: number): Editor {
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
 
+  const again = useRef<() => Promise<void>>(() => Promise.resolve());
   const send = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
@@ -60,13 +61,23 @@ export function useSheetEditor(id: number): Editor {
         }
         waiting.current = null;
         setWaits(false);
-        say(error instanceof Refusal ? error.message : "That could not be kept.");
         await client.invalidateQueries({ queryKey: key });
+        if (error instanceof Refusal && error.problem.code === "edit-clash") {
+          const mine = () => {
+            waiting.current = next;
+            void again.current();
+          };
+          say(error.message, { text: "Use my edit after all", run: mine });
+        } else say(error instanceof Refusal ? error.message : "That could not be kept.");
       }
     }
     busy.current = false;
     setSaving(false);
   }, [accept, client, id, key, say]);
+
+  useEffect(() => {
+    again.current = send;
+  }, [send]);
 
   const edit = useCallback<Edit>(
     (label, change) => {

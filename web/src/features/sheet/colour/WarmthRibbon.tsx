@@ -120,12 +120,12 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
             </g>
           );
         })}
-        <text x={MARGIN} y={ribbonTop + 84} fontSize="12" fill="var(--ink-soft)">
+        <text x={MARGIN} y={ribbonTop + 103} fontSize="12" fill="var(--ink-soft)">
           ← higher dial, warmer picture
         </text>
         <text
           x={width - MARGIN}
-          y={ribbonTop + 84}
+          y={ribbonTop + 103}
           fontSize="12"
           textAnchor="end"
           fill="var(--ink-soft)"

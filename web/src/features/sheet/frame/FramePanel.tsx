@@ -18,10 +18,14 @@ const MARGIN_PX = 12;
 const DryRun = lazy(() =>
   import("../preview/DryRun").then((module) => ({ default: module.DryRun })),
 );
-export type FrameView = "read" | "dry";
+export type FrameView = "read" | "dry" | "sharp";
+const SharpView = lazy(() =>
+  import("../focus/SharpView").then((module) => ({ default: module.SharpView })),
+);
 const VIEWS = [
   { value: "read", text: "Read the light" },
   { value: "dry", text: "Dry run" },
+  { value: "sharp", text: "Where sharp" },
 ] as const;
 
 interface Props {
@@ -55,7 +59,7 @@ export function FramePanel(props: Props) {
       className={`surround flex min-h-0 flex-1 flex-col rounded max-[899px]:flex-none ${view === "dry" ? "max-[899px]:h-108" : "max-[899px]:h-84"}`}
     >
       {answer.plan && shown && (
-        <div className="mx-auto mt-1.5 w-60 text-ink">
+        <div className="mx-auto mt-1.5 w-84 max-w-[94%] text-ink">
           <Segmented
             small
             label="What the frame shows"
@@ -76,6 +80,15 @@ export function FramePanel(props: Props) {
               iso={steps?.iso ?? null}
               shutterS={steps?.shutterS ?? null}
               details={details}
+            />
+          </Suspense>
+        ) : view === "sharp" && shown ? (
+          <Suspense fallback={<p>Opening…</p>}>
+            <SharpView
+              sheet={sheet}
+              size={shown}
+              room={{ width: room.width - 2 * MARGIN_PX, height: room.height - 2 * MARGIN_PX }}
+              selected={selected}
             />
           </Suspense>
         ) : shown ? (

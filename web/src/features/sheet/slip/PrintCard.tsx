@@ -26,7 +26,15 @@ export function PrintCard({ body, answer, lines }: Props) {
             <span>{index + 1}</span>
             <span className="w-20">{line.name}</span>
             <b className={line.on_map ? "text-3xl" : "text-xl"}>{line.value}</b>
-            <span>{line.reason}</span>
+            <span>
+              {line.reason}
+              {line.plus_minus && ` (${line.plus_minus})`}
+              {line.notes.map((note) => (
+                <span key={note} className="block text-[0.85rem]">
+                  {note}
+                </span>
+              ))}
+            </span>
           </li>
         ))}
       </ol>
@@ -35,6 +43,12 @@ export function PrintCard({ body, answer, lines }: Props) {
           <li key={spot.name}>{spot.words}</li>
         ))}
       </ul>
+      {answer.set_up.length > 0 && (
+        <p className="mb-3">
+          <b>Set up first:</b> {answer.set_up.join(". ")}. <b>Put back:</b>{" "}
+          {answer.put_back.join(". ")}.
+        </p>
+      )}
       <table className="mb-3">
         <tbody>
           {answer.readings.map((reading) => (

@@ -27,6 +27,7 @@ export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string
   const dial = lines.map(
     (line, index) => `${index + 1}. ${line.name}: ${line.value} (${line.reason})`,
   );
+  const setUp = answer.set_up.map((step) => `- ${step}`);
   const conflict = answer.plan?.conflict?.sentence;
   const lands = answer.plan?.outcome.map((spot) => spot.words) ?? [];
   return [
@@ -34,6 +35,7 @@ export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string
     ...(conflict ? [`Not as you asked: ${conflict}`] : []),
     ...dial,
     ...lands,
+    ...(setUp.length > 0 ? ["Set up first:", ...setUp] : []),
   ].join("\n");
 }
 
