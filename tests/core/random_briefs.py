@@ -2,11 +2,15 @@
 
 import numpy as np
 
+from oxlen.core.colour.usual_light import USUAL_LIGHTS
 from oxlen.core.decisions.brief import ROLES, PlacedReading
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour
 from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Hold, Strategy
+from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.hold.hand import SUPPORTS
+from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
@@ -42,7 +46,7 @@ def random_brief(seed, lens_id="any"):
     freeze = perhaps(0.35, lambda: (_freeze(draw, pick, perhaps),)) or ()
     show = perhaps(0.25, lambda: (ask_show("it", _mover(draw, pick), pick(LOOKS)),)) or ()
     rate = float(pick([100, 120, 480]))
-    return ask_brief(
+    made = ask_brief(
         phone,
         lens_id,
         None,
@@ -61,6 +65,12 @@ def random_brief(seed, lens_id="any"):
         Frames(int(pick([1, 1, 1, 8]))),
         perhaps(0.4, lambda: Framing(float(draw.uniform(1, 10)), 10.0, background_size_m=5.0)),
     )
+    # Drawn last, so that the briefs are otherwise those they were.
+    near = perhaps(0.15, lambda: float(draw.uniform(0.06, 0.4)))
+    worn = perhaps(0.2, lambda: ClipOn("close-up", 10.0, ""))
+    light = perhaps(0.5, lambda: pick(USUAL_LIGHTS).id)
+    made = made.asking(LIGHT_COLOUR, LightColour(usual=light))
+    return made.asking(FOCUS, Focus(distance_m=near, clip_on=worn if near else None))
 
 
 def _mover(draw, pick):

@@ -20,6 +20,7 @@ from oxlen.core.decisions.exposure.ask import (
     SUPPORT,
     iso_strategy,
 )
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES
@@ -67,7 +68,7 @@ def bounds(brief):
     found = [frozen(brief, one) for one in brief[MOTION]]
     found += [shown(brief, one) for one in brief[LOOKS]]
     if brief[SUPPORT] != "tripod" and not panned:
-        found.append(Bound("shutter", high=2 ** held_stops(brief) / brief.lens.focal35_mm))
+        found.append(Bound("shutter", high=held_s(brief)))
     if brief[LAMPS] is not None:
         lamps, steps = brief[LAMPS], brief.mode.manual.shutter_s
         phases = [math.pi * lamps.pulse_hz * t for t in steps]
@@ -116,10 +117,36 @@ def held_stops(brief):
     stops = hold.stabiliser_stops
     stops = brief.lens.stabiliser_stops if stops is None else stops
     stops += 1.5 if brief[SUPPORT] == "braced" else 0.0
+    return stops + past_stops(brief)
+
+
+def past_stops(brief):
+    """How far past its limit the hand is trusted: by a burst, by risk taken."""
+    hold = brief[HOLD]
     each = 1 - (1 - hold.chance) ** (1 / hold.burst)
     # Nine in ten are sharp at the limit, one in seven two stops past it; nothing beyond is advised.
     burst = 0.5 * (math.log(9) - math.log(each / (1 - each))) if hold.burst > 1 else 0.0
-    return stops + min(2.0, min(2.0, burst) + hold.risk_stops)
+    return min(2.0, min(2.0, burst) + hold.risk_stops)
+
+
+def held_s(brief):
+    """What the hand holds: shake against 1/f35, and near things drift across the sensor too."""
+    shaken = 2 ** held_stops(brief) / brief.lens.focal35_mm
+    focus, f = brief[FOCUS], brief.lens.focal_mm
+    if focus.distance_m is None or focus.distance_m > 0.5:
+        return shaken
+    near_mm = 1000 * focus.distance_m
+    grown = f / (near_mm - f)
+    if focus.clip_on is not None and near_mm <= 1000 / focus.clip_on.dioptres:
+        # Set to s where 1/s = 1/near − P, the image lies f·s/(s − f) behind the lens.
+        dioptres = 1000 / near_mm - focus.clip_on.dioptres
+        set_mm = 1000 / dioptres if dioptres > 1e-9 else math.inf
+        grown = (f if math.isinf(set_mm) else f * set_mm / (set_mm - f)) / near_mm
+    mode = brief.mode
+    circle_mm = math.hypot(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 1.5e6
+    sway = {"handheld": 5.0, "braced": 1.0}[brief[SUPPORT]]
+    past = 2 ** past_stops(brief)
+    return past / math.hypot(past / shaken, grown * sway / circle_mm)
 
 
 def rate_um_s(brief, mover):

@@ -12,10 +12,13 @@ from oxlen.core.colour.adaptation import xy_of
 from oxlen.core.colour.temperature import temperature_of
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
 from oxlen.core.errors import BadInput
+from oxlen.core.focus.depth import depth_of_field
 from oxlen.core.focus.ladder import Rung, best_focus
+from oxlen.core.focus.optics import Optics
 from oxlen.core.focus.sharpness import patch_sharpness
 from oxlen.core.light.meter import Spot, disc_box
 from oxlen.core.light.tone import LUMA
+from oxlen.core.review.blur import measured_blur_px
 from oxlen.core.simulate.develop import demosaiced
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
@@ -170,3 +173,27 @@ class Patches(unittest.TestCase):
                     self.assertAlmostEqual(1e6 / raw.light.temperature.cct_k, want, delta=8)
                     self.assertAlmostEqual(1e6 / processed.light.temperature.cct_k, want, delta=20)
                     self.assertEqual(processed.taken_at_k, dial_k)
+
+
+class Edges(unittest.TestCase):
+    def test_at_the_edges_of_the_depth_the_blur_is_as_promised(self):
+        pitch_um, promised_px = LENS.modes[0].pixel_pitch_um, 3.0
+        optics = Optics(LENS.focal_mm, LENS.f_number)
+        for seed, focused_m in enumerate((0.6, 1.2)):
+            depth = depth_of_field(optics, promised_px * pitch_um / 1000, focused_m)
+            for edge_m in (depth.near_m, depth.far_m):
+                scene = board(np.random.default_rng(seed), edge_m, 0.5)
+                # What diffraction and the mosaic blur in any case is measured where it is in focus.
+                whole, least = (self.measured_px(scene, one) for one in (focused_m, edge_m))
+                with self.subTest(focused_m=focused_m, edge_m=edge_m):
+                    defocus_px = np.sqrt(whole**2 - least**2)
+                    self.assertAlmostEqual(defocus_px, promised_px, delta=0.1 * promised_px)
+
+    @staticmethod
+    def measured_px(scene, focused_m):
+        phone = BenchPhone(PROFILE, LENS, LENS.modes[0])
+        shutter_s = LENS.f_number**2 * 12.5 / (LUMINANCE_CD_M2 * 50)
+        slip = Shot(50.0, shutter_s, focused_m, support="tripod")
+        frame = phone.expose(scene, phone.settings_for(scene, slip))
+        light = demosaiced(frame.raw) @ LUMA.astype(np.float32)
+        return measured_blur_px(light, scene, Spot("board", 0.5, 0.5, r=0.3), shake_px=0.0)

@@ -105,6 +105,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
             </text>
           </g>
         ))}
+        <g style={{ filter: "var(--picture-filter)" }}>
         {steps.map((one, index) => {
           const [left, right] = edges(steps, index, x);
           const cell = {
@@ -120,6 +121,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
             </g>
           );
         })}
+        </g>
         <text x={MARGIN} y={ribbonTop + 103} fontSize="12" fill="var(--ink-soft)">
           ← higher dial, warmer picture
         </text>
