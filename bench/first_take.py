@@ -20,6 +20,7 @@ from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_s
 from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.colour.decision import white_choice
+from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, Strategy, glass_stops
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import plan
@@ -35,7 +36,6 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
-from oxlen.devices.standins.bench_take import shot_by_slip
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.opening import open_picture
@@ -132,7 +132,7 @@ def _planned(
     slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
     assert slip is not None
     focus = _tapped_m(truth, scene, phone)
-    dials = {} if decision.dialled is None else shot_by_slip(decision.dialled.settings)
+    dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
     glass = glass_stops(decision.brief)
     shot = Shot(
         slip.iso,
@@ -141,7 +141,7 @@ def _planned(
         support=decision.brief[SUPPORT],
         pan_with=None,
         glass_stops=glass,
-        **dials,
+        **vars(dials),
     )
     return phone.settings_for(scene, shot), decision.brief[FORMAT] != "processed"
 

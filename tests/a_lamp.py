@@ -24,14 +24,14 @@ from oxlen.core.decisions.setting import Setting
 
 # 1. What may be asked for.
 @dataclass(frozen=True)
-class Lamp(Checked):
+class PoweredLamp(Checked):
     """A lamp at a share of its full power; it burns `burns_s` at full, longer when turned down."""
 
     power: Annotated[float, Quantity(0.01, 1, "× full", label="Power")] = 1.0
     burns_s: Annotated[float, Quantity(0.001, 60, "s", label="Burns at full power")] = 60.0
 
 
-LAMP = Ask("lamp", Lamp, Lamp(), label="Lamp")
+LAMP = Ask("lamp", PoweredLamp, PoweredLamp(), label="Lamp")
 
 
 # 2. The line of the slip.

@@ -42,12 +42,14 @@ class AddingADecision(unittest.TestCase):
     def test_brief_and_preset_schemas_have_it(self):
         for name in ("brief", "preset"):
             with self.subTest(name):
-                fields = self.found["schemas"][name]["$defs"]["LampFile"]["properties"]
+                fields = self.found["schemas"][name]["$defs"]["PoweredLampFile"]["properties"]
                 self.assertEqual(
                     (fields["power"]["minimum"], fields["power"]["maximum"]), (0.01, 1)
                 )
                 self.assertEqual(fields["power"]["unit"], "× full")
-                self.assertIn('"$ref": "#/$defs/LampFile"', json.dumps(self.found["schemas"][name]))
+                self.assertIn(
+                    '"$ref": "#/$defs/PoweredLampFile"', json.dumps(self.found["schemas"][name])
+                )
 
     def test_a_preset_keeps_it(self):
         self.assertEqual(self.found["preset"]["preset"]["choices"]["lamp"]["power"], 0.5)
@@ -80,7 +82,7 @@ class AddingADecision(unittest.TestCase):
 
     def test_the_api_describes_and_guards_it(self):
         schemas = self.found["openapi"]["components"]["schemas"]
-        self.assertIn("power", schemas["LampFile"]["properties"])
+        self.assertIn("power", schemas["PoweredLampFile"]["properties"])
         self.assertEqual(self.found["refused"]["field"], "lamp.power")
 
 

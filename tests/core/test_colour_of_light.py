@@ -135,10 +135,10 @@ class Dialled(unittest.TestCase):
         processed = self.line(usual="sun", school="leave")
         self.assertIn("keeps what it chose", processed.reason)
 
-    def test_light_that_is_the_picture_keeps_half_its_colour(self):
-        # Half way in mired between 2800 K and daylight of 5500 K; the blue hour on the other side.
-        self.assertEqual(self.line(usual="sunset").value, 3700)
-        self.assertEqual(self.line(usual="blue-hour").value, 7000)
+    def test_light_that_is_the_picture_keeps_most_of_its_colour(self):
+        # A third of the way in mired from daylight of 5500 K to 2800 K, or to the blue hour.
+        self.assertEqual(self.line(usual="sunset").value, 4200)
+        self.assertEqual(self.line(usual="blue-hour").value, 6400)
         self.assertEqual(self.line(usual="sunset", school="dial").value, 2800)
         self.assertIn("stays warm", self.line(usual="lantern").reason)
 

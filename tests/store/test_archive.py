@@ -172,7 +172,7 @@ class Backups(WithLibrary):
     def test_an_older_database_is_brought_up_to_date(self):
         older = self.changed(
             "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
-            "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan;"
+            "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
             "ALTER TABLE outing DROP COLUMN latitude_deg;"
             "ALTER TABLE outing DROP COLUMN longitude_deg;"
             "ALTER TABLE outing DROP COLUMN date; ALTER TABLE outing DROP COLUMN time_zone;"

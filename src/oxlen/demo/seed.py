@@ -3,23 +3,16 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from typing import Any
 
 from oxlen.core.ask import plain
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.kit.phone_words import FileFormat
-from oxlen.demo.sheets import (
-    BENCH_SHEETS,
-    CLIP_ONS,
-    DAY_SHEETS,
-    DRAWING_SHEETS,
-    EVENING_SHEETS,
-    GLASS,
-    LAMPS,
-    LATER_SHEETS,
-    PHONE,
-    UNMETERED_SHEETS,
-    DemoSheet,
-)
+from oxlen.demo.drawer import CLIP_ONS, GLASS, LAMPS
+from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SHEETS
+from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS, PHONE, DemoSheet
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
 from oxlen.formats.scene_file import shipped_scene
@@ -115,15 +108,21 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int)
     lens = profile.to_phone().lens(demo.lens)
     phone = BenchPhone(profile, lens, lens.modes[0], seed=seed)
     scene = shipped_scene(demo.scene)
+    said = {"phone": PHONE, "lens": demo.lens, "scene": demo.scene}
+    planned = SheetBody.model_validate({**said, **demo.body})
+    # White balance is set before the picture is taken that the light is read from.
+    white = white_choice(Brief(profile.to_phone(), asked=planned.asked())).dialled
     settings = phone.auto_settings(scene, "tripod")
+    if white is not None:
+        settings = replace(settings, white_k=white.dial_k)
     kind: FileFormat = "raw" if demo.kind == "dng" else "processed"
     take = phone.take(scene, settings, kind, taken_at=demo.taken_at)
     incoming = library.incoming_path()
     incoming.write_bytes(take.dng or take.jpeg or b"")
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
-        said = {"phone": PHONE, "lens": demo.lens, "picture": sha256, "scene": demo.scene}
-        body = SheetBody.model_validate({**said, "spots": demo.spots, **demo.body})
+        whole = {**said, "picture": sha256, "spots": demo.spots, **demo.body}
+        body = SheetBody.model_validate(whole)
         return add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)
 
     take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)

@@ -1,14 +1,11 @@
-"""The sheets of the Kettle Reach demo, and the filters in the yard's drawer."""
+"""The sheets of the Kettle Reach demo that begin with a picture."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.lamp import Lamp
-from oxlen.formats.sheet_file import ReadingBody, SheetBody, SpotBody, UsualLevel
-from oxlen.store.glass import KeptGlass
+from oxlen.formats.sheet_file import SpotBody
 
 PHONE = "wherry-3"
 
@@ -182,6 +179,8 @@ EVENING_SHEETS = (
                     {"name": "Lanterns", "cct_k": 2000, "share": 3, "zone": "the quay boards"},
                     {"name": "Blue hour", "cct_k": 12000, "share": 1, "zone": "the sky"},
                 ],
+                "mood_mired": 180,
+                "mood_reason": "lantern light stays warm",
             },
             "title": "Lantern evening on the quay",
             "intent": "Night stays night, quay boards glow.",
@@ -208,91 +207,3 @@ EVENING_SHEETS = (
         spots=[_spot("sky", "sky between stars", "keep-dark", x=0.24, y=0.30, place=-2.5)],
     ),
 )
-
-
-def _planned(title: str, intent: str, level: str, **asked: Any) -> SheetBody:
-    """A sheet planned at the desk, from the table of usual light."""
-    guess = ReadingBody(id="guess", name=asked.pop("name"), source=UsualLevel(level=level))
-    said = {"title": title, "intent": intent, "phone": PHONE, "readings": [guess], **asked}
-    return SheetBody.model_validate(said)
-
-
-UNMETERED_SHEETS = (
-    _planned(
-        "Sail trials from the jetty",
-        "Planned the evening before; meter it there.",
-        "hazy-sun",
-        name="hazy sun on the creek",
-        lens="long",
-        motion=[{"subject": "dinghy", "sharp": {"by": "pixel", "value": 2}}],
-        hold={"burst": 8},
-    ),
-    _planned(
-        "Sluice as a veil",
-        "Water soft, boards sharp; stand clear of the wet sill.",
-        "overcast",
-        name="overcast over the sluice",
-        lens="main",
-        support="tripod",
-        format="raw",
-        looks=[{"look": "soft", "subject": "sluice"}],
-    ),
-)
-BENCH_SHEETS = (
-    _planned(
-        "Loaf and butter at tea break",
-        "Soft window light, crumb readable, true colours.",
-        "window",
-        name="the tea table by the window",
-        lens="main",
-        support="braced",
-        light_colour={"usual": "window", "ground": "neutral", "neutral_in_frame": True},
-        focus={"on": "the crust", "distance_m": 0.45, "background_m": 1.6},
-        output={"use": "web", "snr": "acceptable"},
-    ),
-    _planned(
-        "Bronze screw thread, close",
-        "The thread sharp from crest to root.",
-        "workshop",
-        name="the thread under the bench lamp",
-        lens="main",
-        support="tripod",
-        light_colour={"lamps": [{"name": "Bench panel", "cct_k": 4000, "duv": 0.001, "cri": 92}]},
-        flicker={"driver_hz": 480},
-        closeup={"distance_m": 0.08},
-        focus={
-            "distance_m": 0.08,
-            "near_m": 0.076,
-            "far_m": 0.086,
-            "thing_mm": 18,
-            "clip_on": {"name": "Ten dioptres", "dioptres": 10, "lens": "main"},
-        },
-    ),
-)
-DRAWING_SHEETS = (
-    _planned(
-        "Kettle drawn with a lamp",
-        "One line of light, the shed wall black.",
-        "starlight",
-        name="the shed wall in the dark",
-        lens="main",
-        support="tripod",
-        drawing={"time_s": 12},
-        focus={"distance_m": 3.5, "stand_in": "the oar stood at the mark, lit by a torch"},
-    ),
-)
-GLASS = (
-    KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),
-    KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
-    KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
-)
-LAMPS = {
-    "bench-panel": Lamp(
-        "Bench panel", 4000.0, duv=0.001, cri=92.0, dims_to=0.1, pulse_hz=480.0, lumens=1100.0
-    ),
-    "box-panels": Lamp("Box panels", 5000.0, cri=95.0, pulse_hz=100.0, lumens=1800.0),
-}
-CLIP_ONS = {
-    "ten": ClipOn("Ten dioptres", 10.0, "main"),
-    "four": ClipOn("Four dioptres", 4.0, ""),
-}

@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import SUPPORT, glass_stops, is_panned
 from oxlen.core.decisions.exposure.auto import auto_choice
 from oxlen.core.decisions.exposure.auto_capture import auto_capture
@@ -120,10 +121,18 @@ def _slip_settings(
     brief, (iso, shutter_s) = decision.brief, _steps(decision, request)
     spot = tapped_spot(body)
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
-    focus = focus_on_m(scene, brief.lens, brief.mode, x=x, y=y)
+    dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
+    focus = dials.focused_m(brief) or focus_on_m(scene, brief.lens, brief.mode, x=x, y=y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return CaptureSettings(
-        iso, shutter_s, focus, support=brief[SUPPORT], pan_with=pan, glass_stops=glass_stops(brief)
+        iso,
+        shutter_s,
+        focus,
+        support=brief[SUPPORT],
+        pan_with=pan,
+        glass_stops=glass_stops(brief),
+        white_k=dials.white_k,
+        tint_duv=dials.tint_duv(brief),
     )
 
 

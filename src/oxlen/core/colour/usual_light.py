@@ -12,7 +12,7 @@ class UsualLight:
     """A common light: colour temperature (K), Duv, how far it may be off in mired, CRI if poor.
 
     `spoken` names it within a sentence. `towards_k` marks light whose colour is what the picture is
-    of: people want it warm or blue, so the dial goes half way towards that white only.
+    of: people want it warm or blue, so the dial goes only part of the way from that white.
     """
 
     id: str

@@ -16,6 +16,8 @@ MARGIN_PX = 8
 BLURS_PX = np.array([0.4, 0.8, 1.2, 1.6, 2.0, 2.4, 2.8, 3.2, 3.8, 4.5, 5.5, 7.0, 9.0, 12.0])
 BRIGHTEST = 2.5
 """What is brighter than so many times a patch's median counts as no brighter."""
+ALIKE = 0.5
+"""A patch less like the scene than this, turned white or black, shows nothing of its blur."""
 PLAIN = 0.02
 """A patch whose relative spread is smaller shows no blur: there is nothing in it to see."""
 
@@ -24,7 +26,8 @@ def measured_blur_px(luminance: Floats, scene: Scene, spot: Spot, *, shake_px: f
     """Diameter (px) of the disc that makes the scene's own patch most like the frame's.
 
     The patch may have shifted by some pixels, as a hand does; likeness is correlation, so noise and
-    exposure do not count. A patch too plain to tell is as sharp as the hand held it.
+    exposure do not count. A patch too plain or lost to tell is as sharp as the hand
+    held it.
     """
     truth = np.asarray(scene.radiance @ LUMA.astype(np.float32))
     height, width = (min(a, b) for a, b in zip(truth.shape, luminance.shape, strict=True))
@@ -36,6 +39,8 @@ def measured_blur_px(luminance: Floats, scene: Scene, spot: Spot, *, shake_px: f
         return shake_px
     alike = [_likeness(wide, seen, float(blur)) for blur in BLURS_PX]
     best = int(np.argmax(alike))
+    if alike[best] < ALIKE:
+        return shake_px
     if not 0 < best < len(BLURS_PX) - 1:
         return float(BLURS_PX[best])
     # Between three samples the top of a parabola, uneven steps counted.

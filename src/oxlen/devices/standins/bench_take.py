@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from oxlen.core.decisions.colour.decision import WHITE
+from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, glass_stops, is_panned
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.setting import Exposure, Setting
+from oxlen.core.decisions.setting import Exposure
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
@@ -113,7 +113,7 @@ def _dialled(
     shutter_s: float,
 ) -> Shot:
     spot, brief = tapped_spot(body), decision.brief
-    dialled = {} if decision.dialled is None else shot_by_slip(decision.dialled.settings)
+    dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return Shot(
@@ -124,19 +124,8 @@ def _dialled(
         pan_with=pan,
         glass_stops=glass_stops(brief),
         clip_on=brief[FOCUS].clip_on,
-        **dialled,
+        **vars(dials),
     )
-
-
-def shot_by_slip(settings: Sequence[Setting]) -> dict[str, float]:
-    """White balance and focus as the slip's lines have them, where they are dialled by number."""
-    found: dict[str, float] = {}
-    for one in settings:
-        if one.field == WHITE and isinstance(one.value, float):
-            found["white_k"], found["tint"] = one.value, one.figures.get("tint") or 0.0
-        if one.field == FOCUS.name and one.unit == "slider":
-            found["slider"] = float(one.value)
-    return found
 
 
 def _keep_plan(library: Library, shot: BenchShot, decision: Plan, *, now: str) -> NewTake:

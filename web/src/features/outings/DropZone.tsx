@@ -57,6 +57,7 @@ export function DropZone({ onFiles, children, className = "", paste }: Props) {
       }}
       onDrop={(event) => {
         event.preventDefault();
+        event.stopPropagation();
         setOver(false);
         const files = [...event.dataTransfer.files];
         if (files.length > 0) onFiles(files);

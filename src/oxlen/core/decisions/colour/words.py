@@ -37,7 +37,7 @@ def kept_words(kept_mired: float) -> str:
     """The end of a reason where a light keeps some of its own colour."""
     if not kept_mired:
         return ""
-    return f"; dialled half way, so that it stays {'warm' if kept_mired > 0 else 'blue'}"
+    return f"; dialled part of the way, so that it stays {'warm' if kept_mired > 0 else 'blue'}"
 
 
 def colour_notes(

@@ -106,21 +106,21 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
           </g>
         ))}
         <g style={{ filter: "var(--picture-filter)" }}>
-        {steps.map((one, index) => {
-          const [left, right] = edges(steps, index, x);
-          const cell = {
-            x: left,
-            width: Math.max(0.5, right - left + 0.4),
-            stroke: "none",
-            shapeRendering: "crispEdges" as const,
-          };
-          return (
-            <g key={one.dial_k}>
-              <rect {...cell} y={ribbonTop} height="34" fill={one.neutral} />
-              <rect {...cell} y={ribbonTop + 34} height="34" fill={one.material} />
-            </g>
-          );
-        })}
+          {steps.map((one, index) => {
+            const [left, right] = edges(steps, index, x);
+            const cell = {
+              x: left,
+              width: Math.max(0.5, right - left + 0.4),
+              stroke: "none",
+              shapeRendering: "crispEdges" as const,
+            };
+            return (
+              <g key={one.dial_k}>
+                <rect {...cell} y={ribbonTop} height="34" fill={one.neutral} />
+                <rect {...cell} y={ribbonTop + 34} height="34" fill={one.material} />
+              </g>
+            );
+          })}
         </g>
         <text x={MARGIN} y={ribbonTop + 103} fontSize="12" fill="var(--ink-soft)">
           ← higher dial, warmer picture

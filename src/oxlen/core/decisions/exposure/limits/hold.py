@@ -11,6 +11,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict, touches
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.steadiness import (
     closeup_m,
+    drift_mm_s,
     held_limit_s,
     stabiliser_stops,
     steady_stops,
@@ -56,8 +57,9 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         f"{time_label(longest)}" + _more_words(brief, extra),
         source="rule of hand with the stabiliser's stops"
         + ("" if near_m is None else ", and the hand's drift across the subject"),
-        computation="handheld_limit",
-        inputs={"f35": lens.focal35_mm, "stab": steadiness},
+        # Close up two blurs go together, which is no longer the plain rule of hand.
+        computation=None if drift_mm_s(brief) else "handheld_limit",
+        inputs={} if drift_mm_s(brief) else {"f35": lens.focal35_mm, "stab": steadiness},
     )
 
 

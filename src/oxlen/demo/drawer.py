@@ -1,0 +1,23 @@
+"""What lies in the yard's drawer: filters, lamps and clip-on lenses of the Kettle Reach demo."""
+
+from __future__ import annotations
+
+from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.lamp import Lamp
+from oxlen.store.glass import KeptGlass
+
+GLASS = (
+    KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),
+    KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
+    KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
+)
+LAMPS = {
+    "bench-panel": Lamp(
+        "Bench panel", 4000.0, duv=0.001, cri=92.0, dims_to=0.1, pulse_hz=480.0, lumens=1100.0
+    ),
+    "box-panels": Lamp("Box panels", 5000.0, cri=95.0, pulse_hz=100.0, lumens=1800.0),
+}
+CLIP_ONS = {
+    "ten": ClipOn("Ten dioptres", 10.0, "main"),
+    "four": ClipOn("Four dioptres", 4.0, ""),
+}
