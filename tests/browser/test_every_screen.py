@@ -49,7 +49,7 @@ class EveryScreen(InBrowser):
         page = self.open_page(390, 844)
         self.visit("/sheets/5", page)
         page.get_by_role("button", name=re.compile("Lens Main")).click()
-        expect(self.slip("Shutter", page)).to_have_text("1/5000 s")
+        expect(self.slip("Shutter", page)).to_have_text("1/6400 s")
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
 

@@ -52,7 +52,7 @@ class OnTheMap(InBrowser):
     def test_wheel_and_drag_read_their_figures_from_the_answer(self):
         page = self.page
         self.visit("/sheets/5")
-        expect(self.slip("Shutter")).to_have_text("1/5000 s")
+        expect(self.slip("Shutter")).to_have_text("1/6400 s")
         noise = self.region("Slip").get_by_text("Noise", exact=True).locator("xpath=..")
         before = noise.inner_text()
         held = []
@@ -66,11 +66,11 @@ class OnTheMap(InBrowser):
         page.mouse.move(box["x"] + 200, box["y"] + 200)
         page.mouse.wheel(0, -100)
         # Nothing has been answered yet: the figures are the map's own.
-        expect(self.slip("Shutter")).to_have_text("1/6400 s")
+        expect(self.slip("Shutter")).to_have_text("1/8000 s")
         self.assertNotEqual(before, noise.inner_text())
         while not held:
             page.wait_for_timeout(50)
-        expect(self.slip("Shutter")).to_have_text("1/6400 s")
+        expect(self.slip("Shutter")).to_have_text("1/8000 s")
         self.assertEqual(len(held), 1)
         held.pop().continue_()
         self.saved()

@@ -61,7 +61,7 @@ class MainJob(InBrowser):
         dot = page.get_by_role("slider", name="Slip on the map")
         dot.focus()
         page.keyboard.press("ArrowLeft")
-        expect(self.slip("Shutter")).to_have_text("1/6400 s")
+        expect(self.slip("Shutter")).to_have_text("1/8000 s")
         expect(self.slip("ISO")).to_have_text("64")
         expect(page.get_by_text("It keeps every limit.").first).to_be_visible()
         page.keyboard.press("ArrowUp")
@@ -71,7 +71,7 @@ class MainJob(InBrowser):
         page.reload()
         expect(page.get_by_text("Chosen by hand", exact=True)).to_be_visible()
         page.get_by_role("button", name="Back to the plan").click()
-        expect(self.slip("Shutter")).to_have_text("1/5000 s")
+        expect(self.slip("Shutter")).to_have_text("1/6400 s")
 
     def test_a_conflict_names_the_limits_and_a_trade_resolves_it(self):
         page = self.page

@@ -106,7 +106,7 @@ class Outings(InBrowser):
             [
                 "1. Lens: Main",
                 "2. ISO: 50",
-                "3. Shutter: 1/5000 s",
+                "3. Shutter: 1/6400 s",
             ],
         )
         page.get_by_role("link", name=re.compile("^Outings; this sheet belongs to")).click()

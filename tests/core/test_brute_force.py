@@ -19,11 +19,13 @@ BRIEFS = 500
 SLACK = 1e-9
 
 
-def order(brief, found, unsafe, *, lowest):
+def order(brief, found, unsafe, *, pairs):
     """The strategy's stated order as a sort key of (iso, shutter, residual).
 
-    `lowest` is the lowest ISO that fits: where the highlights hold the exposure it is hit first.
+    Where the highlights hold the exposure it is hit first, up to a stop over the lowest ISO.
     """
+    lowest = min(pair[0] for pair in pairs)
+    nearest = min(abs(pair[2]) for pair in pairs if pair[0] <= 2 * lowest * (1 + SLACK))
     held = exposure_aim(brief).raised_stops > 1e-9
     highs = [x.high for x in found if x.axis == "shutter" and x.high < math.inf]
     highs += [max(x.only, default=math.inf) for x in found if x.axis == "only"]
@@ -45,7 +47,7 @@ def order(brief, found, unsafe, *, lowest):
 
     def floor(iso, shutter, residual):
         keys = math.log2(iso), off(residual), math.log2(shutter)
-        exact = max(0.0, math.log2(iso / lowest) - 1.0), round(abs(residual), 2)
+        exact = max(0.0, math.log2(iso / lowest) - 1.0), max(0, abs(residual) - nearest - 0.1)
         return (*exact, *keys) if held else keys
 
     def ceiling(iso, shutter, residual):
@@ -114,10 +116,9 @@ def best_on_lens(brief):
     if not pairs:
         little = fitting(brief, little_off(brief))
         return min(little, key=lambda x: (round(abs(x[2]), 6), x[0]), default=None)
-    lowest = min(pair[0] for pair in pairs)
-    first = min(pairs, key=order(brief, found, 0, lowest=lowest))
+    first = min(pairs, key=order(brief, found, 0, pairs=pairs))
     unsafe = unsafe_side(brief, found, first)
-    return min(pairs, key=order(brief, found, unsafe, lowest=lowest))
+    return min(pairs, key=order(brief, found, unsafe, pairs=pairs))
 
 
 def subject_snr(brief, pair):

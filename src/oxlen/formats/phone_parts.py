@@ -61,16 +61,21 @@ class SliderPointProfile(Strict):
 
 
 class ScaleProfile(Strict):
-    """A slider's scale, bare or with the clip-on of that name; `software` it was measured on."""
+    """A slider's scale, bare or with the clip-on of that name; `software` it was measured on.
+
+    With a single point it is kept, and not used before there is another.
+    """
 
     clip_on: Annotated[str, Field(max_length=60)] = ""
     software: Annotated[str, Field(max_length=60)] = ""
-    points: Annotated[list[SliderPointProfile], Field(min_length=2, max_length=60)]
+    points: Annotated[list[SliderPointProfile], Field(min_length=1, max_length=60)]
 
     @field_validator("points")
     @classmethod
     def _is_a_scale(cls, points: list[SliderPointProfile]) -> list[SliderPointProfile]:
         ordered = sorted(points, key=lambda point: point.value)
+        if len(ordered) == 1:  # no scale yet, but kept until there is a second
+            return ordered
         try:
             SliderScale(tuple(point.to_point() for point in ordered))
         except OxlenError as error:
@@ -79,7 +84,8 @@ class ScaleProfile(Strict):
 
     def to_scale(self) -> NamedScale:
         """The scale as the core knows it."""
-        return NamedScale(SliderScale(tuple(one.to_point() for one in self.points)), self.clip_on)
+        scale = SliderScale(tuple(one.to_point() for one in self.points))
+        return NamedScale(scale, self.clip_on, self.software)
 
 
 class FocusProfile(Strict):
@@ -104,7 +110,8 @@ class FocusProfile(Strict):
     def to_drive(self) -> FocusDrive:
         """The drive as the core knows it."""
         plain = self.model_dump(exclude={"scales"})
-        return FocusDrive(**plain, scales=tuple(scale.to_scale() for scale in self.scales))
+        scales = (one.to_scale() for one in self.scales if len(one.points) > 1)
+        return FocusDrive(**plain, scales=tuple(scales))
 
 
 class FilesProfile(Strict):

@@ -19,11 +19,12 @@ class FileFacts(BaseModel):
 
 
 class CameraFacts(BaseModel):
-    """Who took it, as the file says."""
+    """Who took it, as the file says, and the software it ran on."""
 
     make: str | None
     model: str | None
     lens: str | None
+    software: str | None = None
 
 
 class SettingsFacts(BaseModel):

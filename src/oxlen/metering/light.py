@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.decisions.brief import Role, SceneTones
 from oxlen.core.decisions.exposure.aim import TELLING_STOPS
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
@@ -42,6 +43,7 @@ from oxlen.formats.sheet_file import (
 from oxlen.metering.picture_cache import MeteredPictures
 
 RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
+MOST_COLOURS = 6
 RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
 PROCESSED_WHY = "a processed file is tone-mapped, so its tones only indicate the light"
 WHOLE_FRAME = ReadingBody(id="frame", name="Whole frame", source=EvNumber(ev100=0))
@@ -87,13 +89,15 @@ class SheetLight:
     """All the light of a sheet, as it was measured.
 
     `mid_ev100` is the EV100 of the picture's own mid, `frame` its cells and histogram; both None
-    without a picture whose exposure, or whose pixels, are known.
+    without a picture whose exposure, or whose pixels, are known. `colours` are those of its spots
+    by name, the subject's first.
     """
 
     readings: tuple[LightReading, ...]
     picture: PictureLight | None = None
     mid_ev100: float | None = None
     frame: FrameLight | None = None
+    colours: tuple[tuple[str, ToneColour], ...] = ()
 
     @property
     def mean_ev100(self) -> float | None:
@@ -152,7 +156,15 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
         picture,
         mid,
         frame=cache.frame_light(body.picture) if metered else None,
+        colours=tuple(_colours(body, cache)),
     )
+
+
+def _colours(body: SheetBody, cache: MeteredPictures) -> Iterator[tuple[str, ToneColour]]:
+    for spot in sorted(body.spots, key=lambda one: one.role != "subject")[:MOST_COLOURS]:
+        found = cache.tone_colour(body.picture or "", Spot(spot.id, spot.x, spot.y, r=spot.r))
+        if found is not None:
+            yield spot.name, found
 
 
 def measured_without_picture(body: SheetBody, profile: PhoneProfile) -> SheetLight:

@@ -10,6 +10,9 @@ from dataclasses import dataclass, field
 from threading import Lock
 from typing import Protocol
 
+import numpy as np
+
+from oxlen.core.colour.tone_colour import ToneColour, raw_tone
 from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
@@ -22,6 +25,7 @@ from oxlen.store.pictures import kept_picture
 MAX_OPEN_BYTES = 250_000_000
 """Memory of all pictures kept decoded together; the one opened last always stays."""
 MAX_SPOTS_REMEMBERED = 500
+MOST_CLIPPED = 0.5
 FILE_GONE = (
     "The file of this picture is missing from the library, so nothing can be measured in it; "
     "what was read when it came in is kept."
@@ -52,6 +56,9 @@ class MeteredPictures(Protocol):
     def frame_light(self, sha256: str) -> FrameLight | None:
         """Cells and histogram of a kept picture; None when its pixels cannot be metered."""
 
+    def tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
+        """Colour under a spot of a kept picture; None where it is lost to black or white."""
+
 
 def kept_report(library: Library, sha256: str) -> PictureReport:
     """The stored reading of a picture, with a note where its file is gone."""
@@ -61,6 +68,16 @@ def kept_report(library: Library, sha256: str) -> PictureReport:
     if library.picture_path(sha256).is_file():
         return report
     return report.model_copy(update={"notes": [*report.notes, FILE_GONE]})
+
+
+def _tone_colour(picture: Picture, spot: Spot) -> ToneColour | None:
+    patch = picture.patch(spot)
+    if patch.clipped_share > MOST_CLIPPED or not np.all(patch.colour > 0):
+        return None
+    if picture.facts.kind == "raw":
+        return raw_tone(patch.colour, picture.source.matrices)
+    red, green, blue = (float(one) for one in patch.colour)
+    return ToneColour((red, green, blue), picture.exposure.white_k)
 
 
 class PictureCache:
@@ -94,6 +111,14 @@ class PictureCache:
                     strongest = None if tones.strongest is None else tones.strongest.reshape(rows)
                     entry.light = frame_light(tones.luminance.reshape(rows), strongest)
                 return entry.light
+        except PictureError:
+            return None
+
+    def tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
+        """Colour under a spot of a kept picture; None where it is lost to black or white."""
+        try:
+            with self._in_use(sha256) as entry:
+                return _tone_colour(entry.picture, spot)
         except PictureError:
             return None
 

@@ -42,6 +42,7 @@ class Exposure:
     white_balance: str | None = None
     white_k: float | None = None
     focus_slider: float | None = None
+    software: str | None = None
     orientation: int = 1
     notes: tuple[str, ...] = field(default=())
 
@@ -93,6 +94,7 @@ def exposure_from_tags(tags: Mapping[int, Any]) -> Exposure:
         white_balance=_white_balance(tags.get(Base.WhiteBalance)),
         white_k=_within(number(dialled.get("white_k")), 1000, 25_000),
         focus_slider=_within(number(dialled.get("focus")), -1e6, 1e6),
+        software=text(tags.get(Base.Software)),
         orientation=int(_within(number(tags.get(Base.Orientation)), 1, 8) or 1),
         notes=tuple(notes),
     )

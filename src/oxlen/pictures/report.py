@@ -16,7 +16,12 @@ def reading_report(reading: PictureReading) -> dict[str, Any]:
     exposure, settings = reading.exposure, reading.settings
     return {
         "file": dict(vars(reading.file)),
-        "camera": {"make": exposure.make, "model": exposure.model, "lens": exposure.lens},
+        "camera": {
+            "make": exposure.make,
+            "model": exposure.model,
+            "lens": exposure.lens,
+            "software": exposure.software,
+        },
         "settings": {
             "iso": exposure.iso,
             "shutter_s": exposure.shutter_s,

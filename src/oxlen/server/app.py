@@ -21,6 +21,7 @@ from oxlen.server.routes import (
     formulas,
     kit,
     kit_items,
+    ladders,
     measures,
     outings,
     pictures,
@@ -75,7 +76,7 @@ def create_app(
     add_problem_handlers(app)
     for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, kit_items, presets):
         app.include_router(module.router)
-    for module in (formulas, situations, sets, measures):
+    for module in (formulas, situations, sets, measures, ladders):
         app.include_router(module.router)
     add_pages(app, built)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from datetime import date
 from typing import Any
 
 from pydantic import BaseModel
 
+from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.focus.ask import FOCUS
@@ -36,7 +38,7 @@ from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.patch import changes, trade_patch
 from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
-from oxlen.views.warmth import WarmthRibbon, warmth_ribbon
+from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
 
 INSTRUMENTS = {LENS.name: "lens", WHITE: "white", FOCUS.name: "focus", FORMAT.name: "save"}
 """What shows a line of the slip at work; all others belong to the exposure."""
@@ -105,8 +107,12 @@ def answer(
     *,
     filters_at_hand: Sequence[Glass] = (),
     clip_ons_at_hand: Sequence[ClipOn] = (),
+    today: date | None = None,
 ) -> Answer:
-    """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture."""
+    """Measure, decide and explain a sheet. NotFound for an unknown phone, lens, mode or picture.
+
+    `today` is for telling what was measured too long ago.
+    """
     one = answered_for(body, find_phone(body.phone), cache)
     light = measured(one.body, one.profile, cache)
     phone = one.profile.to_phone()
@@ -118,13 +124,18 @@ def answer(
         clip_ons_at_hand=clip_ons_at_hand,
     )
     decision = plan(brief, ask=True) if brief.readings else None
-    found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand)
+    found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand, today=today)
     corrected = corrections(one.body, light)
     return found.model_copy(update={"phone_note": one.note, "corrections": corrected})
 
 
 def answer_to(
-    profile: PhoneProfile, light: SheetLight, decision: Plan | None, *, by_hand: StepsByHand | None
+    profile: PhoneProfile,
+    light: SheetLight,
+    decision: Plan | None,
+    *,
+    by_hand: StepsByHand | None,
+    today: date | None = None,
 ) -> Answer:
     """The answer that a plan amounts to; None where there was no light to decide by."""
     planned = plan_file(decision, ask=True) if decision else None
@@ -143,12 +154,12 @@ def answer_to(
         trades=_trades(decision) if decision else {},
         lenses=_lenses(decision, planned.lenses) if decision and planned else {},
         fields=limit_fields(decision) if decision else {},
-        **_instruments(decision),
+        **_instruments(decision, light, today),
         why_no_plan=None if decision else _why_no_plan(light.picture),
     )
 
 
-def _instruments(decision: Plan | None) -> dict[str, Any]:
+def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -> dict[str, Any]:
     """What the instruments of white, focus and saving draw, and how the phone is set up."""
     if decision is None:
         return {"warmth": None, "depth": None, "saving": None, "set_up": [], "put_back": []}
@@ -156,12 +167,22 @@ def _instruments(decision: Plan | None) -> dict[str, Any]:
     steps = set_up_steps(brief, None if slip is None else slip.shutter_s)
     iso = brief.mode.manual.iso[0] if slip is None else slip.iso
     return {
-        "warmth": warmth_ribbon(brief),
-        "depth": depth_strip(brief),
+        "warmth": warmth_ribbon(brief, [ShownTone(*one) for one in light.colours]),
+        "depth": depth_strip(brief, _recheck(brief, light, today)),
         "saving": saving_bars(brief, iso),
         "set_up": [step.text for step in steps],
         "put_back": list(put_back_steps(steps)),
     }
+
+
+def _recheck(brief: Brief, light: SheetLight, today: date | None) -> str:
+    """Why the slider's scale in use should be measured again."""
+    drive, clip_on = brief.lens.focus, brief[FOCUS].clip_on
+    named = None if drive is None else drive.named_scale("" if clip_on is None else clip_on.name)
+    if named is None or today is None:
+        return ""
+    software = None if light.picture is None else light.picture.report.camera.software
+    return named.recheck_words(today, software or "")
 
 
 def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipLine]:

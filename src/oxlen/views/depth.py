@@ -83,7 +83,9 @@ class SmallThing(BaseModel):
 class DepthStrip(BaseModel):
     """Everything the strip draws; near and far of the band in dioptres, null while unknown."""
 
+    lens_id: str
     lens_name: str
+    by_hand: bool
     nearest_d: float
     farthest_d: float
     ticks: list[StripMark]
@@ -99,17 +101,23 @@ class DepthStrip(BaseModel):
     stack: list[StripMark]
     slider_ticks: list[StripMark]
     slider_words: str
+    recheck: str
     small: list[SmallThing]
 
 
-def depth_strip(brief: Brief) -> DepthStrip:
-    """The strip of a brief, on the lens in use and through its clip-on."""
+def depth_strip(brief: Brief, recheck: str = "") -> DepthStrip:
+    """The strip of a brief, on the lens in use and through its clip-on.
+
+    `recheck` says why the slider should be measured again.
+    """
     reach, target, asked = reach_of(brief), focus_target(brief), brief[FOCUS]
     depth = None if target.distance_m is None else depth_at(brief, target.distance_m)
     nearest_d, farthest_d = 1 / reach.near_m, _dioptres(reach.far_m)
     shown = max(nearest_d, farthest_d + LEAST_SPAN_D)
     return DepthStrip(
+        lens_id=brief.lens.id,
         lens_name=brief.lens.name,
+        by_hand=brief.lens.focus is None or brief.lens.focus.by_hand,
         nearest_d=shown,
         farthest_d=farthest_d,
         ticks=_ticks(farthest_d, shown),
@@ -125,6 +133,7 @@ def depth_strip(brief: Brief) -> DepthStrip:
         stack=_stack(brief),
         slider_ticks=_slider_ticks(brief),
         slider_words=_slider_words(brief),
+        recheck=recheck,
         small=[_small(one) for one in small_thing_ways(brief)],
     )
 
@@ -193,7 +202,7 @@ def _slider_words(brief: Brief) -> str:
         return f"This slider has no measured scale{on} yet: a focus ladder finds it."
     dates = sorted(point.date for point in scale.points if point.date)
     since = f", measured {dates[0]}" if dates else ""
-    return f"{len(scale.points)} points{since}. Check one again after a software update."
+    return f"{len(scale.points)} points{since}."
 
 
 def _small(one: SmallThingWay) -> SmallThing:

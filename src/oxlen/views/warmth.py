@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
@@ -11,6 +13,7 @@ from pydantic import BaseModel
 
 from oxlen.core.colour.adaptation import xyz_of
 from oxlen.core.colour.temperature import Temperature, chromaticity_of, mired
+from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
 from oxlen.core.colour.white_point import XYZ_TO_SRGB, dial_linear_srgb
 from oxlen.core.decisions.brief import Brief
@@ -20,9 +23,19 @@ from oxlen.core.decisions.colour.words import BOTH_FACTS
 from oxlen.core.kit.white_dial import DialledWhite, WhiteDial
 from oxlen.core.light.tone import linear_to_srgb
 
+Floats = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class ShownTone:
+    """A tone whose colour the ribbon shows, by name."""
+
+    name: str
+    colour: ToneColour
+
+
 NEUTRAL = np.array([0.45, 0.45, 0.45])
-MATERIAL = np.array([0.40, 0.23, 0.11])
-MATERIAL_NAME = "oiled oak"
+OAK = ShownTone("oiled oak", ToneColour((0.40, 0.23, 0.11), None))
 MOST_STEPS = 120
 MarkKind = Literal["lamp", "usual", "patch", "light"]
 SHOWN_USUAL = ("candle", "bulb", "led-warm", "moon", "sun", "overcast", "shade", "blue-hour")
@@ -39,18 +52,21 @@ class WarmthMark(BaseModel):
 
 
 class WarmthStep(BaseModel):
-    """A setting of the dial: how warm it makes the picture, and what a neutral and oak become."""
+    """A setting of the dial: how warm it makes the picture, what a neutral and each tone become."""
 
     dial_k: float
     mired: float
     warmth_mired: float | None
     words: str
     neutral: str
-    material: str
+    tones: list[str]
 
 
 class WarmthRibbon(BaseModel):
-    """Everything the ribbon draws; `dial_k` null while white balance is left to the phone."""
+    """Everything the ribbon draws; `dial_k` null while white balance is left to the phone.
+
+    `tone_names` are the spots of the picture whose colours the steps show, and one of our own.
+    """
 
     low_mired: float
     high_mired: float
@@ -58,12 +74,12 @@ class WarmthRibbon(BaseModel):
     steps: list[WarmthStep]
     dial_k: float | None
     light_mired: float | None
-    material_name: str
+    tone_names: list[str]
     both_facts: str
 
 
-def warmth_ribbon(brief: Brief) -> WarmthRibbon | None:
-    """The ribbon of a brief; None for a phone without a dial."""
+def warmth_ribbon(brief: Brief, tones: Sequence[ShownTone] = ()) -> WarmthRibbon | None:
+    """The ribbon of a brief, with tones of its picture; None for a phone without a dial."""
     dial = brief.phone.white
     if dial is None:
         return None
@@ -73,15 +89,16 @@ def warmth_ribbon(brief: Brief) -> WarmthRibbon | None:
     if choice.light is not None and light is not None:
         doubt = choice.light.plus_minus_mired
         marks.append(_mark("this light", light.cct_k, doubt, kind="light"))
+    shown = (*tones, OAK)
     ends = [float(mired(dial.low_k)), float(mired(dial.high_k)), *(one.mired for one in marks)]
     return WarmthRibbon(
         low_mired=min(ends),
         high_mired=min(max(ends), 560.0),
         marks=[one for one in marks if one.mired <= 560.0],
-        steps=_steps(dial, light, tint_duv=_tint_duv(dial, choice.dialled)),
+        steps=_steps(dial, light, shown, tint_duv=_tint_duv(dial, choice.dialled)),
         dial_k=None if choice.dialled is None else choice.dialled.dial_k,
         light_mired=None if light is None else float(mired(light.cct_k)),
-        material_name=MATERIAL_NAME,
+        tone_names=[one.name for one in shown],
         both_facts=BOTH_FACTS,
     )
 
@@ -113,20 +130,37 @@ def _tint_duv(dial: WhiteDial, dialled: DialledWhite | None) -> float:
     return 0.0 if dialled is None or dialled.tint is None else dialled.tint * dial.tint_duv
 
 
-def _steps(dial: WhiteDial, light: Temperature | None, *, tint_duv: float) -> list[WarmthStep]:
+def _steps(
+    dial: WhiteDial, light: Temperature | None, tones: Sequence[ShownTone], *, tint_duv: float
+) -> list[WarmthStep]:
     dials = _steps_k(dial)
-    cast = np.ones((len(dials), 3))
-    if light is not None:
-        cast = _white(light) / np.array([dial_white(dial_k, tint_duv) for dial_k in dials])
-        cast = cast / cast[:, 1:2]
-    neutral, material = _hexes(NEUTRAL * cast), _hexes(MATERIAL * cast)
+    whites = np.array([dial_white(dial_k, tint_duv) for dial_k in dials])
+    seen = None if light is None else _white(light)
+    neutral = _hexes(NEUTRAL * _cast(whites, seen))
+    shown = [_hexes(np.array(one.colour.linear_srgb) * _of(one, whites, seen)) for one in tones]
     return [
-        _step(dial_k, light, neutral=neutral[place], material=material[place])
+        _step(dial_k, light, neutral=neutral[place], tones=[one[place] for one in shown])
         for place, dial_k in enumerate(dials)
     ]
 
 
-def _step(dial_k: float, light: Temperature | None, *, neutral: str, material: str) -> WarmthStep:
+def _of(tone: ShownTone, whites: Floats, seen: Floats | None) -> Floats:
+    """What each setting makes of a tone: from the white it was taken at, else from the light's."""
+    taken = tone.colour.taken_at_k
+    return _cast(whites, seen if taken is None else dial_white(taken, 0.0))
+
+
+def _cast(whites: Floats, light: Floats | None) -> Floats:
+    """How a white, shape (3,), comes out at each setting, (n, 3), green at 1."""
+    if light is None:
+        return np.ones_like(whites)
+    cast = light / whites
+    return np.asarray(cast / cast[:, 1:2])
+
+
+def _step(
+    dial_k: float, light: Temperature | None, *, neutral: str, tones: list[str]
+) -> WarmthStep:
     warmth = None if light is None else float(mired(light.cct_k) - mired(dial_k))
     return WarmthStep(
         dial_k=dial_k,
@@ -134,12 +168,12 @@ def _step(dial_k: float, light: Temperature | None, *, neutral: str, material: s
         warmth_mired=warmth,
         words=_words(warmth),
         neutral=neutral,
-        material=material,
+        tones=tones,
     )
 
 
 @lru_cache(maxsize=1024)
-def dial_white(dial_k: float, tint_duv: float) -> NDArray[np.float64]:
+def dial_white(dial_k: float, tint_duv: float) -> Floats:
     """The white of a dial's setting as linear sRGB, worked once: ribbons are drawn often."""
     return dial_linear_srgb(dial_k, tint_duv)
 
@@ -153,12 +187,12 @@ def _words(warmth: float | None) -> str:
     return f"{much}{'warm' if warmth > 0 else 'cool'}, {abs(warmth):.0f} mired"
 
 
-def _white(light: Temperature) -> NDArray[np.float64]:
+def _white(light: Temperature) -> Floats:
     colour = XYZ_TO_SRGB @ xyz_of(*chromaticity_of(light))
     return np.asarray(np.maximum(colour, 1e-3) / colour[1])
 
 
-def _hexes(linear: NDArray[np.float64]) -> list[str]:
+def _hexes(linear: Floats) -> list[str]:
     """Linear colours (n, 3) as they are written in a style sheet."""
     codes = np.rint(255 * np.asarray(linear_to_srgb(np.clip(linear, 0, 1)))).astype(int)
     return ["#" + "".join(f"{code:02x}" for code in row) for row in codes]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import base64
+import io
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -9,7 +11,9 @@ from typing import Any
 
 import numpy as np
 
+from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
+from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.formats.phone_profile import PhoneProfile
@@ -17,10 +21,13 @@ from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sharp import picture_sharpness
 from oxlen.metering.white import read_white
+from oxlen.pictures.opening import open_picture
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.store.library import Library
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
+
+LOOK_SIDE_PX = 900
 
 
 @dataclass(frozen=True)
@@ -55,6 +62,11 @@ def spot_tone(folder: Path, sha256: str, spot: Spot) -> SpotTone | None:
     return at_hand(folder).pictures.spot_tone(sha256, spot)
 
 
+def tone_colour(folder: Path, sha256: str, spot: Spot) -> ToneColour | None:
+    """Colour under a spot of a kept picture."""
+    return at_hand(folder).pictures.tone_colour(sha256, spot)
+
+
 def frame_light(folder: Path, sha256: str) -> FrameLight | None:
     """Cells and histogram of a kept picture."""
     return at_hand(folder).pictures.frame_light(sha256)
@@ -65,6 +77,26 @@ def predicted_frame(
 ) -> PredictedFrame:
     """The frame a pair of steps will give."""
     return dry_run(body, lambda _: profile, at_hand(folder).previews, request=request)
+
+
+def ladder_look(incoming: Path, name: str) -> dict[str, Any]:
+    """A picture of a ladder for the screen, with its slider value and software where it says so."""
+    with open_picture(incoming, name) as picture:
+        small = io.BytesIO()
+        picture.preview(LOOK_SIDE_PX).save(small, "JPEG", quality=80)
+        said = {"slider": picture.exposure.focus_slider, "software": picture.exposure.software}
+    return {"preview": jpeg_address(small.getvalue()), **said}
+
+
+def ladder_patch(incoming: Path, name: str, spot: Spot) -> tuple[PatchSharpness, ...]:
+    """Sharpness of the patch in a picture of a ladder."""
+    with open_picture(incoming, name) as picture:
+        return patch_sharpness(picture.patch(spot).luminance)
+
+
+def jpeg_address(jpeg: bytes) -> str:
+    """A JPEG as an address that holds it."""
+    return "data:image/jpeg;base64," + base64.b64encode(jpeg).decode("ascii")
 
 
 def kept_white(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.errors import WorkFailed
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
@@ -23,6 +24,7 @@ class PicturesInWorkers:
     def __init__(self, library: Library, crew: Crew) -> None:
         self._library, self._crew = library, crew
         self.spot_tone = lru_cache(MOST_SPOTS)(self._spot_tone)
+        self.tone_colour = lru_cache(MOST_SPOTS)(self._tone_colour)
         self.frame_light = lru_cache(MOST_FRAMES)(self._frame_light)
 
     def report(self, sha256: str) -> PictureReport:
@@ -33,6 +35,12 @@ class PicturesInWorkers:
         try:
             return self._crew.do("bench", at_hand.spot_tone, self._library.folder, sha256, spot)
         except WorkFailed:  # as good as unreadable: its sheet still opens
+            return None
+
+    def _tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
+        try:
+            return self._crew.do("bench", at_hand.tone_colour, self._library.folder, sha256, spot)
+        except WorkFailed:
             return None
 
     def _frame_light(self, sha256: str) -> FrameLight | None:

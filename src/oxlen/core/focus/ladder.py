@@ -77,6 +77,22 @@ class LadderResult:
     go_on: GoOn | None
 
 
+def ladder_words(found: LadderResult) -> str:
+    """What a ladder says, and what to do next where it has not found the top.
+
+    >>> ladder_words(LadderResult(0.62, 0.012, None))
+    'Sharpest at 0.62, ± 0.01.'
+    """
+    if found.value is not None and found.plus_minus is not None:
+        return f"Sharpest at {found.value:.3g}, ± {found.plus_minus:.1g}."
+    if found.go_on is not None:
+        return (
+            f"No peak yet: it gets sharper towards {found.go_on} values. "
+            "Go on that way with a few more pictures."
+        )
+    return "The patch shows no more than noise: choose one with edges, light it, or hold stiller."
+
+
 NEAR_TOP = 0.2
 """Samples this close to the highest (as a share of it) belong to the top that is fitted."""
 MODEL_DOUBT = 0.05

@@ -3,16 +3,38 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
 from oxlen.core.focus.slider import SliderScale
+
+RECHECK_AFTER_DAYS = 365
 
 
 @dataclass(frozen=True)
 class NamedScale:
-    """A slider's scale, bare or with a clip-on of that name on the lens."""
+    """A slider's scale, bare or with a clip-on of that name on the lens.
+
+    `software` is what the phone ran on when it was measured.
+    """
 
     scale: SliderScale
     clip_on: str = ""
+    software: str = ""
+
+    def recheck_words(self, today: date, software: str = "") -> str:
+        """Why a point of the scale should be checked again; empty while there is no reason to.
+
+        `software` is what the phone's pictures say it runs on now.
+        """
+        dates = sorted(point.date for point in self.scale.points if point.date)
+        if software and self.software and software != self.software:
+            return (
+                f"Measured on software {self.software}, and the phone runs on {software} now: "
+                "check one point before you rely on it."
+            )
+        if dates and (today - date.fromisoformat(dates[0])).days > RECHECK_AFTER_DAYS:
+            return f"Measured on {dates[0]}, more than a year ago: check one point again."
+        return ""
 
 
 @dataclass(frozen=True)
@@ -31,7 +53,12 @@ class FocusDrive:
 
     def scale(self, clip_on: str = "") -> SliderScale | None:
         """The scale measured with that clip-on ("" for the bare lens); None where none was."""
-        return next((one.scale for one in self.scales if one.clip_on == clip_on), None)
+        named = self.named_scale(clip_on)
+        return None if named is None else named.scale
+
+    def named_scale(self, clip_on: str = "") -> NamedScale | None:
+        """The same with what is known of its making."""
+        return next((one for one in self.scales if one.clip_on == clip_on), None)
 
     def snapped(self, value: float) -> float:
         """The nearest value the slider can be left at."""

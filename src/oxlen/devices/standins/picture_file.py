@@ -72,6 +72,8 @@ def _exif(details: FileDetails) -> Image.Exif:
         details.profile.model,
         1,
     )
+    if software := _software(details.profile):
+        exif[Base.Software] = software
     block = exif.get_ifd(IFD.Exif)
     block[Base.ExposureTime] = IFDRational(*_pair(details.settings.shutter_s))
     block[Base.FNumber] = IFDRational(*_pair(details.lens.f_number))
@@ -101,6 +103,7 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
         (Base.Make, "s", 0, profile.make, True),
         (Base.Model, "s", 0, profile.model, True),
         (Base.Orientation, "H", 1, 1, True),
+        (Base.Software, "s", 0, _software(profile), True),
         (Base.CFARepeatPatternDim, "H", 2, (2, 2), True),
         (CFA_PATTERN, "B", 4, (0, 1, 1, 2), True),
         (Base.ExposureTime, "2I", 1, _pair(settings.shutter_s), True),
@@ -122,6 +125,12 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
         (Base.BaselineExposure, "2i", 1, (round(baseline * 1000), 1000), True),
         (Base.CalibrationIlluminant1, "H", 1, D65_ILLUMINANT, True),
     ]
+
+
+def _software(profile: PhoneProfile) -> str:
+    """The software the phone runs on: that of its newest scale, "" where none says."""
+    scales = [one for lens in profile.lenses if lens.focus for one in lens.focus.scales]
+    return max((one.software for one in scales), default="")
 
 
 def _dialled(settings: CaptureSettings) -> bytes:

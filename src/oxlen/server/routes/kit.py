@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from datetime import date
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -31,6 +33,14 @@ MOST_NAMED = 5
 """Sheets named in a warning; the rest is counted."""
 
 
+class Recheck(BaseModel):
+    """A slider's scale that should be checked again, and why."""
+
+    lens: str
+    clip_on: str
+    words: str
+
+
 class KitPhone(BaseModel):
     """A phone's profile; whether it ships with Oxlen, or is kept only for sheets that name it.
 
@@ -41,6 +51,7 @@ class KitPhone(BaseModel):
     profile: PhoneProfile
     removed: bool = False
     origins: dict[str, OriginProfile]
+    rechecks: list[Recheck]
 
 
 class UnreadableView(BaseModel):
@@ -71,9 +82,11 @@ def phones(context: Shared) -> list[KitPhone]:
     """All phones: the photographer's own first, those taken out of the kit last."""
     with context.library.reader() as connection:
         own, removed = kept_profiles(connection), removed_profiles(connection)
-    found = [_kit_phone(profile) for profile in own.values()]
-    found += [_kit_phone(profile, shipped=True) for profile in shipped_profiles().values()]
-    return found + [_kit_phone(profile, removed=True) for profile in removed.values()]
+    today = context.clock().date()
+    found = [kit_phone(profile, today=today) for profile in own.values()]
+    shipped = shipped_profiles().values()
+    found += [kit_phone(profile, today=today, shipped=True) for profile in shipped]
+    return found + [kit_phone(profile, today=today, removed=True) for profile in removed.values()]
 
 
 @router.get("/unreadable")
@@ -102,7 +115,7 @@ def keep_phone(
             _ask_about_lenses(list(losing_their_lens(every_sheet(connection), before, profile)))
         kept = with_typed(profile, before, now[:10])
         keep_profile(connection, kept, now)
-    return _kit_phone(kept)
+    return kit_phone(kept, today=context.clock().date())
 
 
 def _ask_about_lenses(titles: list[str]) -> None:
@@ -115,9 +128,24 @@ def _ask_about_lenses(titles: list[str]) -> None:
         )
 
 
-def _kit_phone(profile: PhoneProfile, *, shipped: bool = False, removed: bool = False) -> KitPhone:
-    origins = origins_of(profile)
-    return KitPhone(shipped=shipped, profile=profile, removed=removed, origins=origins)
+def kit_phone(
+    profile: PhoneProfile, *, today: date, shipped: bool = False, removed: bool = False
+) -> KitPhone:
+    """A phone as the kit shows it."""
+    return KitPhone(
+        shipped=shipped,
+        profile=profile,
+        removed=removed,
+        origins=origins_of(profile),
+        rechecks=list(_rechecks(profile, today)),
+    )
+
+
+def _rechecks(profile: PhoneProfile, today: date) -> Iterator[Recheck]:
+    for lens in profile.to_phone().lenses:
+        for named in () if lens.focus is None else lens.focus.scales:
+            if words := named.recheck_words(today):
+                yield Recheck(lens=lens.id, clip_on=named.clip_on, words=words)
 
 
 @router.delete("/phones/{phone_id}", status_code=204)

@@ -84,7 +84,7 @@ def plain_name(name: str) -> str:
 async def _take(context: Context, request: Request, name: str, *, attach: Any) -> ImportedView:
     incoming = context.library.incoming_path()
     try:
-        await _stream_to(incoming, request, name)
+        await stream_to(incoming, request, name)
         reading = context.crew.begin("intake", read_file, context.library.folder, incoming, name)
         found = await while_asked_for(request, reading)
         imported: ImportedPicture = await run_in_threadpool(
@@ -102,7 +102,7 @@ async def _take(context: Context, request: Request, name: str, *, attach: Any) -
     return ImportedView(picture=imported.sha256, notes=list(imported.notes), sheet=sheet_view)
 
 
-async def _stream_to(path: Path, request: Request, name: str) -> None:
+async def stream_to(path: Path, request: Request, name: str) -> None:
     """Write the request's body to a file as it arrives; PictureError once it is over 200 MB."""
     length = 0
     with path.open("wb") as file:

@@ -162,4 +162,5 @@ def _answered(context: Context, body: SheetBody) -> Answer:
         context.pictures,
         filters_at_hand=context.filters_at_hand(),
         clip_ons_at_hand=context.clip_ons_at_hand(),
+        today=context.clock().date(),
     )

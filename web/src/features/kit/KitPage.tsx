@@ -69,6 +69,7 @@ export function KitPage() {
       {shown && (
         <PhoneView
           phone={shown}
+          onKept={(entry) => setChosen(entry.profile.id)}
           actions={
             <>
               <Button onClick={() => saveJson(shown.profile, `${shown.profile.id}.json`)}>

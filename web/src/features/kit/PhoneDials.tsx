@@ -1,7 +1,6 @@
 import type { PhoneProfile } from "../../api/client";
 
-type Lens = PhoneProfile["lenses"][number];
-type Files = Lens["modes"][number]["files"];
+type Files = PhoneProfile["lenses"][number]["modes"][number]["files"];
 
 /** What is dialled besides ISO and shutter, and what the phone computes by itself. */
 export function ByHand({ profile }: { profile: PhoneProfile }) {
@@ -36,32 +35,8 @@ function computedWords(mode: PhoneProfile["computed"][number]): string {
   return found.join("; ");
 }
 
-/** How near a lens focuses, and the slider's scale as it was measured, with and without clip-ons. */
-export function FocusScales({ lens }: { lens: Lens }) {
-  const { focus } = lens;
-  if (!focus) return <p className="text-[0.92rem] text-soft">Its focus slider is not known yet.</p>;
-  return (
-    <div className="text-[0.92rem]">
-      <p>
-        Focuses from {centimetres(focus.closest_m)}
-        {focus.by_hand ? `, slider in steps of ${focus.slider_step}` : ", by itself only"}
-      </p>
-      {focus.scales.map((scale) => (
-        <p key={scale.clip_on} className="leading-snug">
-          <span className="text-soft">
-            Slider{scale.clip_on ? ` with ${scale.clip_on}` : ""}
-            {scale.points[0]?.date ? `, ${scale.points[0].date}` : ""}:{" "}
-          </span>
-          {scale.points
-            .map((point) => `${point.value} ${centimetres(point.distance_m ?? null)}`)
-            .join(" · ")}
-        </p>
-      ))}
-    </div>
-  );
-}
-
-function centimetres(metres: number | null): string {
+/** A distance as people say it; null is infinity. */
+export function centimetres(metres: number | null): string {
   if (metres === null) return "∞";
   return metres < 1 ? `${Number((100 * metres).toPrecision(3))} cm` : `${metres} m`;
 }

@@ -3,7 +3,8 @@ import type { ReactNode } from "react";
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { signed } from "../labels";
 import { LadderRange } from "./LadderRange";
-import { ByHand, fileWords, FocusScales } from "./PhoneDials";
+import { ByHand, fileWords } from "./PhoneDials";
+import { SliderScales } from "./SliderScales";
 
 type Lens = PhoneProfile["lenses"][number];
 type Mode = Lens["modes"][number];
@@ -18,7 +19,15 @@ const ORIGIN_WORDS: Record<Origins[string]["origin"], string> = {
   typed: "typed in",
 };
 
-export function PhoneView({ phone, actions }: { phone: KitPhone; actions: ReactNode }) {
+export function PhoneView({
+  phone,
+  actions,
+  onKept,
+}: {
+  phone: KitPhone;
+  actions: ReactNode;
+  onKept: (kept: KitPhone) => void;
+}) {
   const { profile, origins } = phone;
   return (
     <section
@@ -37,7 +46,7 @@ export function PhoneView({ phone, actions }: { phone: KitPhone; actions: ReactN
       <ByHand profile={profile} />
       <div className="grid gap-4">
         {profile.lenses.map((lens) => (
-          <LensBlock key={lens.id} {...{ lens, profile, origins }} />
+          <LensBlock key={lens.id} {...{ lens, profile, origins, phone, onKept }} />
         ))}
       </div>
     </section>
@@ -50,7 +59,13 @@ interface BlockProps {
   origins: Origins;
 }
 
-function LensBlock({ lens, profile, origins }: BlockProps) {
+function LensBlock({
+  lens,
+  profile,
+  origins,
+  phone,
+  onKept,
+}: BlockProps & { phone: KitPhone; onKept: (kept: KitPhone) => void }) {
   return (
     <article className="rounded border border-line bg-raised p-3">
       <h3 className="flex flex-wrap items-baseline gap-x-4 text-lg">
@@ -61,7 +76,7 @@ function LensBlock({ lens, profile, origins }: BlockProps) {
           true focal length {lens.focal_mm} mm; stabiliser {lens.stabiliser_stops} stops
         </span>
       </h3>
-      <FocusScales lens={lens} />
+      <SliderScales {...{ phone, lens, onKept }} />
       {lens.modes.map((mode) => (
         <ModeBlock key={mode.id} {...{ lens, mode, profile, origins }} />
       ))}

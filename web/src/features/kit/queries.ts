@@ -6,6 +6,8 @@ import {
   type KitClipOn,
   type KitLamp,
   type KitPhone,
+  type LadderFound,
+  type PatchDetail,
   type PhoneProfile,
   type UnreadablePhone,
 } from "../../api/client";
@@ -24,6 +26,30 @@ export const dropPhone = (id: string) => ask(`/kit/phones/${id}`, { method: "DEL
 export const keepGlass = ({ id, name, factor, note }: Omit<Glass, "stops">) =>
   ask<Glass>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
 export const dropGlass = (id: string) => ask(`/kit/glass/${id}`, { method: "DELETE" });
+
+/** A slider value found for a distance, null for infinity. */
+export interface SliderPoint {
+  lens: string;
+  clip_on: string;
+  software: string;
+  value: number;
+  distance_m: number | null;
+  plus_minus: number | null;
+  found: string;
+}
+export const keepSliderPoint = (phone: string, point: SliderPoint) =>
+  ask<KitPhone>(`/kit/phones/${phone}/slider-points`, { method: "POST", body: point });
+export const dropSliderPoint = (phone: string, lens: string, clipOn: string, value: number) =>
+  ask<KitPhone>(
+    `/kit/phones/${phone}/slider-points?${new URLSearchParams({
+      lens,
+      clip_on: clipOn,
+      value: String(value),
+    }).toString()}`,
+    { method: "DELETE" },
+  );
+export const ladderPeak = (rungs: { value: number; scales: PatchDetail["scales"] }[]) =>
+  ask<LadderFound>("/ladder/peak", { method: "POST", body: { rungs } });
 
 export const keepLamp = (id: string, lamp: KitLamp["lamp"]) =>
   ask<KitLamp>(`/kit/lamps/${id}`, { method: "PUT", body: lamp });

@@ -27,6 +27,8 @@ STEADY_MARGIN_STOPS, CHEAP_MARGIN_STOPS = 1.0, 2.0
 cheap. At the limit itself one frame in ten is shaken."""
 EXACT_FOR_STOPS = 1.0
 """So much ISO is given for hitting an exposure that the highlights hold."""
+LOOKS_SAME_STOPS = 0.1
+"""Exposures no further apart than this look the same, and no ISO is given for one of them."""
 UNSAFE_SIDE_STOPS = 0.1
 """What a residual towards the tightest limit counts extra, so that near ties err away from it."""
 ROUNDING = 6
@@ -87,7 +89,8 @@ def _liked_shutter_s(shortest: float | None, longest: float | None) -> float | N
 def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
     """Lowest ISO, then least residual, then the shorter shutter.
 
-    Where the exposure must be hit, least residual first among ISOs up to a stop over the lowest.
+    Where the exposure must be hit, what looks nearest to it first among ISOs up to a stop over the
+    lowest.
     """
     keys = pairs.log_iso, _residual(pairs, preference), pairs.log_shutter
     if not preference.exact or not pairs.row.size:
@@ -95,7 +98,8 @@ def floor_keys(pairs: Pairs, preference: Preference) -> Keys:
     dearer: Numbers = np.maximum(0.0, pairs.log_iso - pairs.log_iso.min() - EXACT_FOR_STOPS)
     residual = pairs.residual_stops
     off = -residual if preference.brightest else np.abs(residual)
-    return dearer, np.asarray(off.round(2), dtype=float), *keys
+    seen = np.maximum(0.0, off - off[dearer <= 0].min() - LOOKS_SAME_STOPS)
+    return dearer, seen, *keys
 
 
 def ceiling_keys(pairs: Pairs, preference: Preference) -> Keys:

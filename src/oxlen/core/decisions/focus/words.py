@@ -39,6 +39,7 @@ def focus_notes(brief: Brief, target: Target, place: FocusPlace | None) -> tuple
 
 def _notes(brief: Brief, target: Target, place: FocusPlace | None) -> Iterator[str]:
     yield from _of_clip_on(brief)
+    yield from _of_two_points(brief)
     if target.distance_m is None:
         return
     reach = reach_of(brief)
@@ -78,6 +79,24 @@ def _of_clip_on(brief: Brief) -> Iterator[str]:
     changes = brief.phone.handling.changes_lens_close_up
     off = "Switch the automatic close-up lens off. " if changes else ""
     yield f"{off}A dark shadow in the frame means that {brief.lens.name} is not the lens in use."
+
+
+def _of_two_points(brief: Brief) -> Iterator[str]:
+    """Where focus lies elsewhere than the tone that the exposure is for."""
+    on = brief[FOCUS].on
+    metered = [one.name for one in brief.readings if one.role == "subject"]
+    if not on or not metered or any(_names_same(on, one) for one in metered):
+        return
+    yield (
+        f"Two points: the exposure is for “{metered[0]}”, focus for “{on}”. Dialled by hand the "
+        "exposure stays when you tap; in auto lock it first, then tap for focus."
+    )
+
+
+def _names_same(one: str, other: str) -> bool:
+    """Whether one name is in the other, so that both mean the same thing."""
+    a, b = one.casefold().strip(), other.casefold().strip()
+    return a in b or b in a
 
 
 def _too_near(brief: Brief, distance_m: float) -> str:

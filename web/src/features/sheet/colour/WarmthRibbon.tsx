@@ -1,6 +1,7 @@
-import { type KeyboardEvent, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useState } from "react";
 
 import type { WarmthRibbon as Ribbon, WarmthStep } from "../../../api/client";
+import { Select } from "../../../ui/Field";
 import type { Edit } from "../useSheetEditor";
 import { useSize } from "../useSize";
 
@@ -12,11 +13,14 @@ interface Props {
   edit: Edit;
 }
 
-/** Lights and dial in mired, warm to the right, and what each setting makes of a neutral and oak. */
+/** Lights and dial in mired, warm to the right, and what each setting makes of a neutral
+ *  and of a tone of the picture. */
 export function WarmthRibbon({ ribbon, edit }: Props) {
   const [frame, { width }] = useSize<HTMLDivElement>({ width: 460, height: 380 });
   const [held, setHeld] = useState<number | null>(null);
-  const { steps } = ribbon;
+  const [chosen, setChosen] = useState(0);
+  const { steps, tone_names: names } = ribbon;
+  const tone = chosen < names.length ? chosen : 0;
   const dialled = steps.findIndex((step) => step.dial_k === ribbon.dial_k);
   const shown = held ?? dialled;
   const step = steps[shown];
@@ -117,7 +121,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
             return (
               <g key={one.dial_k}>
                 <rect {...cell} y={ribbonTop} height="34" fill={one.neutral} />
-                <rect {...cell} y={ribbonTop + 34} height="34" fill={one.material} />
+                <rect {...cell} y={ribbonTop + 34} height="34" fill={one.tones[tone]} />
               </g>
             );
           })}
@@ -138,8 +142,19 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
       </svg>
       {step && known && (
         <div className="grid grid-cols-2 gap-2">
-          <Swatch colour={step.neutral} words="a grey card" />
-          <Swatch colour={step.material} words={ribbon.material_name} />
+          <Swatch colour={step.neutral}>a grey card</Swatch>
+          <Swatch colour={step.tones[tone] ?? step.neutral}>
+            {names.length > 1 ? (
+              <Select
+                label="Tone shown"
+                value={String(tone)}
+                options={names.map((name, at) => ({ value: String(at), text: name }))}
+                onChange={(next) => setChosen(Number(next))}
+              />
+            ) : (
+              names[tone]
+            )}
+          </Swatch>
         </div>
       )}
       <p className="text-[0.9rem] leading-snug text-soft">{ribbon.both_facts}</p>
@@ -167,14 +182,14 @@ function Dial({ x, top }: { x: number; top: number }) {
   );
 }
 
-function Swatch({ colour, words }: { colour: string; words: string }) {
+function Swatch({ colour, children }: { colour: string; children: ReactNode }) {
   return (
     <div className="flex items-center gap-2">
       <span
         className="h-12 flex-1 rounded border border-line"
         style={{ background: colour, filter: "var(--picture-filter)" }}
       />
-      <span className="w-20 text-[0.85rem] leading-tight">{words}</span>
+      <span className="w-28 text-[0.85rem] leading-tight">{children}</span>
     </div>
   );
 }

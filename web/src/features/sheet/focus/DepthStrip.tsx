@@ -1,8 +1,9 @@
 import { type KeyboardEvent, useState } from "react";
 
-import type { DepthStrip as Strip, StripPlace } from "../../../api/client";
+import type { DepthStrip as Strip, SheetBody, StripPlace } from "../../../api/client";
 import type { Edit } from "../useSheetEditor";
 import { useSize } from "../useSize";
+import { SliderNote } from "./SliderNote";
 
 const MARGIN = 26;
 const AXIS = 108;
@@ -10,11 +11,12 @@ const FAR_M = 1e6;
 
 interface Props {
   strip: Strip;
+  body: SheetBody;
   edit: Edit;
 }
 
 /** Distances in dioptres, near to the left: what is sharp, the background, the slider beneath. */
-export function DepthStrip({ strip, edit }: Props) {
+export function DepthStrip({ strip, body, edit }: Props) {
   const [frame, { width }] = useSize<HTMLDivElement>({ width: 460, height: 380 });
   const [held, setHeld] = useState<number | null>(null);
   const { places } = strip;
@@ -137,7 +139,7 @@ export function DepthStrip({ strip, edit }: Props) {
           </g>
         )}
       </svg>
-      <p className="text-[0.9rem] leading-snug text-soft">{strip.slider_words}</p>
+      <SliderNote {...{ strip, body, edit }} />
       {strip.small.length > 0 && <SmallThings strip={strip} />}
     </div>
   );

@@ -44,8 +44,18 @@ export function FocusSettings({ body, edit }: EditorProps) {
             />
           )}
         </Labelled>
-        <AskField {...{ body, edit, does: "focus" }} path={["focus", "on"]} />
-        <AskField {...{ body, edit, does: "focus" }} path={["focus", "stand_in"]} />
+        <AskField
+          {...{ body, edit, does: "focus" }}
+          path={["focus", "on"]}
+          label="Focus on"
+          placeholder="the subject"
+        />
+        <AskField
+          {...{ body, edit, does: "focus" }}
+          path={["focus", "stand_in"]}
+          label="Stand-in beforehand"
+          placeholder="none"
+        />
       </div>
       <div className="grid grid-cols-5 gap-2 max-md:grid-cols-2">
         {NUMBERS.map((name) => (

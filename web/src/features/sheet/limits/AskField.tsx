@@ -44,7 +44,7 @@ export function AskField(props: Props) {
       />
     );
   if (typeof (value ?? field?.default) === "string")
-    return <TextField label={label} value={String(value ?? "")} onCommit={set} />;
+    return <TextField {...{ label, placeholder }} value={String(value ?? "")} onCommit={set} />;
   return (
     <NumberField
       label={label}

@@ -42,7 +42,7 @@ function Drawing({ instrument, body, answer, map }: Props) {
   if (instrument === "white" && answer.warmth)
     return <WarmthRibbon ribbon={answer.warmth} edit={edit} />;
   if (instrument === "focus" && answer.depth)
-    return <DepthStrip strip={answer.depth} edit={edit} />;
+    return <DepthStrip strip={answer.depth} {...{ body, edit }} />;
   if (instrument === "save" && answer.saving)
     return <SavingBars saving={answer.saving} edit={edit} />;
   if (instrument === "exposure" && answer.map && answer.plan)

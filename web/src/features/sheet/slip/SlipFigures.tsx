@@ -18,7 +18,7 @@ export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
   const most = map.clipped_share_most?.[pair.row]?.[pair.column];
   // Of a set of frames, one keeps what another loses.
   if (clipped !== undefined && plan.exposures.length < 2)
-    facts.push(["White", shareWords(clipped, most ?? clipped)]);
+    facts.push(["Turned white", shareWords(clipped, most ?? clipped)]);
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
       {facts.map(([name, value]) => (
