@@ -8,6 +8,7 @@ from pathlib import Path
 from playwright.sync_api import expect
 
 from oxlen.store.library import open_library
+from tests.a_ladder import rung
 from tests.browser.app_in_browser import InBrowser, shared
 
 MOST_ACTIONS = 8
@@ -182,6 +183,42 @@ class AsContents(InBrowser):
 
 
 class KitDrawers(InBrowser):
+    def test_a_focus_ladder_is_measured_and_kept(self):
+        page = self.page
+        self.visit("/kit")
+        page.get_by_role("button", name="Focus ladder for Main").click()
+        values = (0.5, 0.56, 0.62, 0.68, 0.74)
+        files = [
+            {"name": f"rung {k}.jpg", "mimeType": "image/jpeg", "buffer": rung(value, best=0.64)}
+            for k, value in enumerate(values)
+        ]
+        with page.expect_file_chooser() as choosing:
+            page.get_by_role("button", name="Choose the pictures").click()
+        choosing.value.set_files(files)
+        expect(page.get_by_label("Slider value of rung 4.jpg")).to_be_visible()
+        for label, words in (("Slider values from", "0.5"), ("in steps of", "0.06")):
+            page.get_by_label(label).fill(words)
+            page.get_by_label(label).press("Enter")
+        page.get_by_role("button", name="Fill in").click()
+        expect(page.get_by_label("Slider value of rung 4.jpg")).to_have_value("0.74")
+        page.get_by_label("Patch size").select_option("large")
+        page.get_by_role("button", name="Find the sharpest").click()
+        expect(page.get_by_text("is where the patch is sharpest")).to_be_visible()
+        page.get_by_role("radio", name="A distance").click()
+        distance = page.get_by_label("Patch is away, m")
+        distance.fill("0.1")
+        distance.press("Enter")
+        page.get_by_role("button", name="Keep in a copy of the phone").click()
+        expect(page.get_by_role("alert")).to_contain_text("does not go with")
+        distance.fill("0.35")
+        distance.press("Enter")
+        page.get_by_role("button", name="Keep in a copy of the phone").click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        own = self.region("My Fennick Wherry 3")
+        expect(
+            own.get_by_role("listitem").filter(has_text=re.compile(r"^0\.6\d+ 35 cm"))
+        ).to_be_visible()
+
     def test_a_lamp_and_a_clip_on_are_added_and_removed(self):
         page = self.page
         self.visit("/kit")

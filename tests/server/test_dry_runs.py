@@ -1,5 +1,6 @@
 """Dry runs over the API: scenes and own pictures, what they say, files, shots on the bench."""
 
+import base64
 import io
 import json
 
@@ -47,6 +48,33 @@ class DryRuns(WithApp):
             means.append(codes.mean())
         self.assertEqual(means, sorted(means))
         self.assertGreater(means[2], 1.3 * means[0])
+
+    async def test_every_file_is_seen_with_its_shadows_lifted(self):
+        sheet = await self.scene_sheet()
+        path = f"/api/sheets/{sheet['id']}/files-compared"
+        means = {}
+        for lift in (0, 2):
+            found = (
+                await self.http.get(path, params={"x": 0.4, "y": 0.5, "lift_stops": lift})
+            ).json()
+            names = [(one["mode"], one["name"]) for one in found["files"]]
+            self.assertEqual(len(names), 5)
+            for one in found["files"]:
+                code = base64.b64decode(one["image"].split(",")[1])
+                means[lift, one["mode"], one["name"]] = self.mean_light(code)
+        for mode, name in names:
+            self.assertGreater(means[2, mode, name], 2.5 * means[0, mode, name])
+        by_name = {one["name"]: one for one in found["files"] if one["mode"] == names[0][0]}
+        merged, single = by_name["Merged RAW"]["snr_subject"], by_name["RAW"]["snr_subject"]
+        # Six frames: up to the square root of six, less what fixed pattern keeps.
+        self.assertTrue(1.5 < merged / single <= 6**0.5, merged / single)
+        every = next(one for one in found["files"] if one["mode"] == names[2][0])
+        self.assertGreater(every["detail_px"], by_name["RAW"]["detail_px"])
+        self.assertEqual([one["name"] for one in found["files"] if one["chosen"]], ["Processed"])
+
+    def mean_light(self, code):
+        pixels = np.asarray(Image.open(io.BytesIO(code))) / 255
+        return float(np.mean(srgb_to_linear(pixels)))
 
     async def test_lamps_in_motion_draw_their_way_the_longer_the_shutter(self):
         sheet = await self.scene_sheet("lantern-evening")

@@ -15,6 +15,7 @@ from oxlen.core.decisions.exposure.auto_capture import auto_capture
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.errors import BadInput
+from oxlen.core.kit.phone import Mode
 from oxlen.core.labels import steps_label
 from oxlen.core.simulate.capture import Capture, capture
 from oxlen.core.simulate.develop import Balance
@@ -89,13 +90,8 @@ def dry_run(
 ) -> PredictedFrame:
     """Predict a frame. BadInput when there is neither scene nor metered picture to go by."""
     light, decision = cache.decided(body, find_phone(body.phone))
-    if body.scene is not None:
-        scene = cache.scene(body.scene, request.quality, body.light_shift_stops)
-        frame, source = _of_scene(body, decision, scene, request=request), None
-    else:
-        frame, source = _of_picture(body, light, decision, request=request, cache=cache)
-    # A processed picture's balance is in it already.
-    balance = Balance() if source is not None and source.is_balanced else frame.balance
+    frame, source = taken(body, light, decision, request=request, cache=cache)
+    balance = balance_of(frame, source)
     develop = frame.neutral if request.rendition == "raw" else frame.developed
     codes = develop(balance)
     figures = _figures(decision, request, frame, source=source, tones=shown_tones(codes))
@@ -105,14 +101,48 @@ def dry_run(
     return PredictedFrame(data, media_type, figures)
 
 
-def _of_scene(body: SheetBody, decision: Plan, scene: Scene, *, request: FrameRequest) -> Capture:
+def taken(
+    body: SheetBody,
+    light: SheetLight,
+    decision: Plan,
+    *,
+    request: FrameRequest,
+    cache: PreviewCache,
+    mode: Mode | None = None,
+    seed: int = SEED,
+) -> tuple[Capture, Source | None]:
+    """The frame before it is developed, and the picture it rests on where no scene is known.
+
+    `mode` is another of the lens's than the one planned with. BadInput as for `dry_run`.
+    """
+    mode = mode or decision.brief.mode
+    if body.scene is not None:
+        scene = cache.scene(body.scene, request.quality, body.light_shift_stops)
+        return _of_scene(body, decision, scene, request=request, mode=mode, seed=seed), None
+    return _of_picture(body, light, decision, request=request, cache=cache, mode=mode, seed=seed)
+
+
+def balance_of(frame: Capture, source: Source | None) -> Balance:
+    """White balance of a frame: a processed picture's is in it already."""
+    return Balance() if source is not None and source.is_balanced else frame.balance
+
+
+def _of_scene(
+    body: SheetBody,
+    decision: Plan,
+    scene: Scene,
+    *,
+    request: FrameRequest,
+    mode: Mode,
+    seed: int,
+) -> Capture:
     brief = decision.brief
     settings = (
         auto_capture(brief, scene)
         if request.chooser == "auto"
         else _slip_settings(body, decision, scene, request=request)
     )
-    return capture(scene, brief.lens, brief.mode, settings=settings, random=PooledNoise(SEED))
+    return capture(scene, brief.lens, mode, settings=settings, random=PooledNoise(seed))
 
 
 def _slip_settings(
@@ -143,6 +173,8 @@ def _of_picture(
     *,
     request: FrameRequest,
     cache: PreviewCache,
+    mode: Mode,
+    seed: int,
 ) -> tuple[Capture, Source]:
     brief = decision.brief
     if body.picture is None or light.picture is None or light.picture.report.frame is None:
@@ -150,16 +182,16 @@ def _of_picture(
     if light.mid_ev100 is None:
         raise BadInput("A dry run needs the exposure of the sheet's picture.", "by_hand")
     iso, shutter_s = _steps(decision, request)
-    small = Camera(brief.lens, binned_mode(brief.mode, SOURCE_SIDE_PX, SOURCE_SIDE_PX * 3 // 4))
+    small = Camera(brief.lens, binned_mode(mode, SOURCE_SIDE_PX, SOURCE_SIDE_PX * 3 // 4))
     mid = light.mid_ev100 + brief.light_shift_stops
     own_iso = light.picture.report.settings.iso or (body.by_hand.iso if body.by_hand else 100.0)
     source = cache.source(body.picture, mid, small, iso=own_iso, quality=request.quality)
     height, width = source.colour.shape[:2]
-    camera = Camera(brief.lens, binned_mode(brief.mode, width, height))
+    camera = Camera(brief.lens, binned_mode(mode, width, height))
     settings = CaptureSettings(
         iso, shutter_s, support=brief[SUPPORT], glass_stops=glass_stops(brief)
     )
-    raw = re_exposed(source, camera, settings, random=PooledNoise(SEED))
+    raw = re_exposed(source, camera, settings, random=PooledNoise(seed))
     return Capture(raw, camera, settings), source
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import base64
 import io
 from dataclasses import dataclass
 from functools import lru_cache
@@ -23,7 +22,9 @@ from oxlen.metering.sharp import picture_sharpness
 from oxlen.metering.white import read_white
 from oxlen.pictures.opening import open_picture
 from oxlen.preview.cache import PreviewCache
+from oxlen.preview.data_address import jpeg_address
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
+from oxlen.preview.files_compared import FilesCompared, ViewRequest, files_compared
 from oxlen.store.library import Library
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
 
@@ -94,9 +95,11 @@ def ladder_patch(incoming: Path, name: str, spot: Spot) -> tuple[PatchSharpness,
         return patch_sharpness(picture.patch(spot).luminance)
 
 
-def jpeg_address(jpeg: bytes) -> str:
-    """A JPEG as an address that holds it."""
-    return "data:image/jpeg;base64," + base64.b64encode(jpeg).decode("ascii")
+def compared_files(
+    folder: Path, body: SheetBody, profile: PhoneProfile, *, request: ViewRequest
+) -> FilesCompared:
+    """The same view in every file a lens can write."""
+    return files_compared(body, lambda _: profile, at_hand(folder).previews, request=request)
 
 
 def kept_white(

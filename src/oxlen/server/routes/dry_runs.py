@@ -22,13 +22,14 @@ from oxlen.preview.dry_run import (
     figures_header,
 )
 from oxlen.preview.encoding import FileKind
+from oxlen.preview.files_compared import FilesCompared, ViewRequest
 from oxlen.server.context import RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.views.answer import answer
 from oxlen.views.fitted import fitted
 from oxlen.views.readings_table import readings_csv
-from oxlen.workers.at_hand import predicted_frame
+from oxlen.workers.at_hand import compared_files, predicted_frame
 
 router = APIRouter(prefix="/api", tags=["dry runs"])
 
@@ -100,6 +101,26 @@ async def dry_run_figures(
     """What a dry run says of its frame, without the picture."""
     body = await run_in_threadpool(_body, context, sheet_id)
     return (await _frame(context, request, body, step=step)).figures
+
+
+class ViewQuery(BaseModel):
+    """The middle of the view as shares of the frame, and the stops it is lifted by."""
+
+    x: Annotated[float, Query(ge=0, le=1)] = 0.5
+    y: Annotated[float, Query(ge=0, le=1)] = 0.5
+    lift_stops: Annotated[float, Query(ge=0, le=6)] = 0.0
+
+
+@router.get("/sheets/{sheet_id}/files-compared")
+async def compare_files(
+    sheet_id: RowId, request: Request, context: Shared, *, at: Annotated[ViewQuery, Query()]
+) -> FilesCompared:
+    """The same view of the slip's frame in every file its lens can write."""
+    body = await run_in_threadpool(_body, context, sheet_id)
+    profile = await run_in_threadpool(context.find_phone, body.phone)
+    view, folder = ViewRequest(**at.model_dump()), context.library.folder
+    job = context.crew.begin("bench", compared_files, folder, body, profile, request=view)
+    return await while_asked_for(request, job)
 
 
 @router.get("/sheets/{sheet_id}/readings.csv", response_class=Response)

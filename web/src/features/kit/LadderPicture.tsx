@@ -70,6 +70,7 @@ export function LadderPicture({ rungs, patch, onPlace }: Props) {
           Picture
           <input
             type="range"
+            aria-label="Picture shown"
             className="h-11 flex-1 accent-(--accent)"
             min={0}
             max={Math.max(0, rungs.length - 1)}
@@ -81,6 +82,7 @@ export function LadderPicture({ rungs, patch, onPlace }: Props) {
           Patch
           <select
             className="field"
+            aria-label="Patch size"
             value={patch.r}
             onChange={(event) => onPlace({ ...patch, r: Number(event.target.value) })}
           >

@@ -124,6 +124,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           </section>
         </div>
         <Instrument
+          sheetId={sheet.id}
           {...{ instrument, body, answer }}
           map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
         />

@@ -3,6 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 import {
   ask,
   type Asks,
+  type FilesCompared,
   type Formula,
   type Glass,
   type KitClipOn,
@@ -107,6 +108,15 @@ export const sharpnessQuery = (sheetId: number, picture: string, place: string) 
     queryFn: ({ signal }) =>
       ask<SharpnessMeasured>(`/sheets/${sheetId}/sharpness?${place}`, { signal }),
     staleTime: Infinity,
+  });
+
+/** `body` is the sheet as it is, so that the files follow it. */
+export const comparedQuery = (sheetId: number, body: string, place: string) =>
+  queryOptions({
+    queryKey: ["files-compared", sheetId, body, place],
+    queryFn: ({ signal }) =>
+      ask<FilesCompared>(`/sheets/${sheetId}/files-compared?${place}`, { signal }),
+    staleTime: 60_000,
   });
 
 export const presetsQuery = queryOptions({

@@ -33,16 +33,19 @@ export function AskField(props: Props) {
     edit(does, (b) => ({ ...also(withAt(b, path, next)), steps_by_hand: null }));
   const value = plainValue(valueAt(body, path)) ?? usual ?? null;
   const label = props.label ?? field?.label ?? String(path[path.length - 1]);
-  if (field?.choices)
+  if (field?.choices) {
+    // Left open it says so: a list would else show its first choice as if it were chosen.
+    const open = (field.default ?? null) === null;
     return (
       <Select
         label={label}
         hint={props.hint}
         value={String(value ?? field.default ?? "")}
-        options={field.choices}
-        onChange={set}
+        options={open ? [{ value: "", text: "not said" }, ...field.choices] : field.choices}
+        onChange={(next) => set(next || null)}
       />
     );
+  }
   if (typeof (value ?? field?.default) === "string")
     return <TextField {...{ label, placeholder }} value={String(value ?? "")} onCommit={set} />;
   return (

@@ -10,6 +10,7 @@ import type { Answer } from "../../../api/client";
 import type { InstrumentId } from "./useChosenLine";
 
 interface Props {
+  sheetId: number;
   instrument: InstrumentId;
   body: SheetBody;
   answer: Answer;
@@ -25,18 +26,18 @@ const NAMES: Record<InstrumentId, string> = {
 };
 
 /** The instrument of the chosen line of the slip. */
-export function Instrument({ instrument, body, answer, map }: Props) {
+export function Instrument({ instrument, ...rest }: Props) {
   return (
     <section
       aria-label={NAMES[instrument]}
       className="min-h-0 overflow-hidden rounded border border-line bg-panel p-1"
     >
-      <Drawing {...{ instrument, body, answer, map }} />
+      <Drawing {...{ instrument, ...rest }} />
     </section>
   );
 }
 
-function Drawing({ instrument, body, answer, map }: Props) {
+function Drawing({ instrument, sheetId, body, answer, map }: Props) {
   const { edit } = map;
   if (instrument === "lens" && answer.plan) return <LensComparison {...{ body, answer, edit }} />;
   if (instrument === "white" && answer.warmth)
@@ -44,7 +45,7 @@ function Drawing({ instrument, body, answer, map }: Props) {
   if (instrument === "focus" && answer.depth)
     return <DepthStrip strip={answer.depth} {...{ body, edit }} />;
   if (instrument === "save" && answer.saving)
-    return <SavingBars saving={answer.saving} edit={edit} />;
+    return <SavingBars saving={answer.saving} {...{ sheetId, body, edit }} />;
   if (instrument === "exposure" && answer.map && answer.plan)
     return <MapOrRuler {...map} map={answer.map} plan={answer.plan} fields={answer.fields} />;
   return (
