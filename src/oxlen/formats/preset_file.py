@@ -49,6 +49,7 @@ class PresetFile(Strict):
     format: Literal["oxlen-preset/1"] = "oxlen-preset/1"
     id: Slug
     name: Name
+    group: Annotated[str, Field(max_length=40, description="what it is listed under")] = ""
     note: Annotated[str, Field(max_length=600)] = ""
     light_ev100: Annotated[
         tuple[float, float] | None,

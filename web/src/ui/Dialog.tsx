@@ -16,9 +16,13 @@ interface Props {
 
 /** A dialog with its title and a way out. */
 export function Dialog({ title, open, onOpenChange, children, low, wide }: Props) {
+  const middle =
+    "left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 md:max-h-[88dvh] md:rounded-lg";
   const place = low
     ? "inset-x-0 bottom-0 max-h-[92dvh] rounded-t-lg"
-    : `left-1/2 top-1/2 max-h-[88dvh] -translate-x-1/2 -translate-y-1/2 rounded-lg w-[min(94vw,${wide ? "60rem" : "34rem"})]`;
+    : wide
+      ? `${middle} w-[min(100vw,60rem)] max-md:h-dvh max-md:border-0`
+      : `${middle} w-[min(94vw,34rem)] max-md:max-h-[88dvh] max-md:rounded-lg`;
   useBackCloses(open, () => onOpenChange(false));
   return (
     <Radix.Root open={open} onOpenChange={onOpenChange}>

@@ -81,11 +81,21 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
           />
         </label>
       </div>
-      <ul className="grid gap-2 md:grid-cols-2">
-        {presets.map((view) => (
-          <PresetCard key={view.preset.id} {...{ view, body }} onApply={apply} onRemove={remove} />
-        ))}
-      </ul>
+      {grouped(presets).map(([group, views]) => (
+        <section key={group} aria-label={group} className="mb-4">
+          <h3 className="mb-1 text-lg font-semibold">{group}</h3>
+          <ul className="grid gap-2 md:grid-cols-2">
+            {views.map((view) => (
+              <PresetCard
+                key={view.preset.id}
+                {...{ view, body }}
+                onApply={apply}
+                onRemove={remove}
+              />
+            ))}
+          </ul>
+        </section>
+      ))}
     </Dialog>
   );
 }
@@ -137,6 +147,17 @@ function PresetCard(props: {
       </div>
     </li>
   );
+}
+
+/** By what they are for; one's own first. */
+function grouped(presets: readonly PresetView[]): [string, PresetView[]][] {
+  const groups = new Map<string, PresetView[]>();
+  for (const view of presets) {
+    const name = view.shipped ? view.preset.group || "Others" : "Yours";
+    groups.set(name, [...(groups.get(name) ?? []), view]);
+  }
+  const rank = ([name]: [string, PresetView[]]) => (name === "Yours" ? 0 : 1);
+  return [...groups].sort((a, b) => rank(a) - rank(b));
 }
 
 /** Which of the sheet's choices a preset puts others in place of. */
@@ -200,5 +221,14 @@ function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
   for (let number = 2; taken.has(id); number += 1) id = `${stem || "preset"}-${number}`;
   const choices = Object.fromEntries(CHOICES.map((key) => [key, body[key]])) as Preset["choices"];
   const note = body.intent.slice(0, 600);
-  return { format: "oxlen-preset/1", id, name, note, light_ev100: null, needs: "", choices };
+  return {
+    format: "oxlen-preset/1",
+    id,
+    name,
+    note,
+    light_ev100: null,
+    needs: "",
+    group: "",
+    choices,
+  };
 }
