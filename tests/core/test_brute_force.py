@@ -8,6 +8,7 @@ import unittest
 
 from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import LOOKS, MOTION, STRATEGY, SUPPORT, iso_strategy
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES
@@ -131,6 +132,16 @@ def subject_snr(brief, pair):
     return tone_snr(brief, iso, tone + residual)
 
 
+def lens_order(brief, pair):
+    """What can be focused at the distance asked for first, then the cleanest subject."""
+    focus, short = brief[FOCUS], 0.0
+    if focus.distance_m is not None:
+        power = 0.0 if focus.clip_on is None else focus.clip_on.dioptres
+        wanted = 1 / focus.distance_m
+        short = max(wanted - 1 / brief.lens.focus.closest_m - power, power - wanted, 0.0)
+    return round(short, 1), -round(math.log2(subject_snr(brief, pair)) / 0.01)
+
+
 class AgainstBruteForce(unittest.TestCase):
     def test_same_optimum_over_every_pair_and_lens(self):
         fitted = 0
@@ -148,8 +159,7 @@ class AgainstBruteForce(unittest.TestCase):
                 if not found:
                     continue
                 fitted += 1
-                ids = list(found)
-                best = min(ids, key=lambda x: -round(math.log2(subject_snr(*found[x])) / 0.01))
+                best = min(found, key=lambda x: lens_order(*found[x]))
                 slip = decision.slip
                 self.assertEqual((slip.lens, slip.iso, slip.shutter_s), (best, *found[best][1][:2]))
         self.assertGreater(fitted, 100)

@@ -12,6 +12,7 @@ from oxlen.core.colour.camera_neutral import ColourMatrix, camera_neutral_light,
 from oxlen.core.colour.daylight import daylight_xy, dial_white_xy
 from oxlen.core.colour.planckian import xy_to_uv
 from oxlen.core.colour.temperature import Temperature, chromaticity_of, temperature_of
+from oxlen.core.colour.tone_colour import raw_tone
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
@@ -79,6 +80,11 @@ class CameraNeutral(unittest.TestCase):
     def test_a_colour_no_light_has_is_refused(self):
         with self.assertRaisesRegex(BadInput, "no light"):
             camera_neutral_light(np.array([1.0, 0.01, 0.01]), (self.COLD,))
+
+    def test_a_raw_tone_is_shown_as_a_picture_balanced_for_daylight_would(self):
+        grey = raw_tone(self.COLD.xyz_to_camera @ xyz_of(0.3127, 0.3290) * 40, (self.COLD,))
+        for channel in grey.linear_srgb:
+            self.assertAlmostEqual(channel, 0.2, delta=0.002)
 
 
 class Dialled(unittest.TestCase):

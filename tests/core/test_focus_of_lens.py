@@ -3,6 +3,7 @@
 import itertools
 import math
 import unittest
+from datetime import date
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
@@ -14,6 +15,7 @@ from oxlen.core.decisions.exposure.steadiness import drift_mm_s
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.focus.depths import circle_mm, optics_of, stack_distances_m
 from oxlen.core.decisions.focus.small_things import small_thing_ways
+from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import BadInput, OutOfRange
 from oxlen.core.focus.close_up import close_up, dioptres_of_magnification
@@ -23,6 +25,7 @@ from oxlen.core.focus.local_sharpness import sharpness_map, spot_verdict, verdic
 from oxlen.core.focus.optics import Optics
 from oxlen.core.focus.slider import SliderPoint, SliderScale
 from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.focus_drive import NamedScale
 from oxlen.core.light.meter import Spot
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
@@ -135,6 +138,39 @@ class Line(unittest.TestCase):
         self.assertIn("7 dioptres", notes[0])
         beyond = self.line(distance_m=0.3, clip_on=TEN).notes
         self.assertTrue(any("nothing beyond 10 cm" in note for note in beyond))
+
+    def test_out_of_reach_it_says_where_to_hold_the_phone(self):
+        near = self.line(distance_m=0.05)
+        self.assertEqual((near.label, near.because), ("0 (10 cm)", "reach"))
+        self.assertIn("hold it 10 cm away", near.reason)
+        far = self.line(distance_m=0.5, clip_on=TEN)
+        self.assertIn("go as near as 10 cm", far.reason)
+
+    def test_of_any_lens_one_that_focuses_so_near_is_taken(self):
+        for distance_m, lens in ((0.05, "ultra-wide"), (0.5, "main")):
+            found = plan(self.brief(distance_m=distance_m).asking(LENS, ANY_LENS)).dialled
+            with self.subTest(distance_m=distance_m):
+                self.assertEqual(found[LENS.name].value, lens)
+        self.assertNotIn("focus so near", found[LENS.name].reason)
+
+    def test_focus_and_exposure_at_two_places_are_told_apart(self):
+        notes = {}
+        for on in ("the crust", "The loaf"):
+            loaf = PlacedReading("subject", 9.0, 0.0, name="loaf")
+            made = ask_brief(WHERRY, readings=(loaf,)).asking(FOCUS, Focus(on=on))
+            notes[on] = " ".join(plan(made).dialled[FOCUS.name].notes)
+        self.assertIn("the exposure is for “loaf”, focus for “the crust”", notes["the crust"])
+        self.assertNotIn("Two points", notes["The loaf"])
+
+    def test_an_old_scale_or_new_software_asks_for_a_check(self):
+        points = (
+            SliderPoint(0, 0.1, date="2026-01-02"),
+            SliderPoint(1, math.inf, date="2026-03-02"),
+        )
+        named = NamedScale(SliderScale(points), software="7.2")
+        self.assertEqual(named.recheck_words(date(2027, 1, 2), "7.2"), "")
+        self.assertIn("more than a year", named.recheck_words(date(2027, 1, 3)))
+        self.assertIn("runs on 7.3 now", named.recheck_words(date(2026, 4, 1), "7.3"))
 
     def test_a_deep_subject_takes_frames_whose_depths_meet(self):
         made = self.brief(near_m=0.1, far_m=0.2)

@@ -78,6 +78,20 @@ class Demo(InDemo):
         )
         self.assertTrue(all(line.reason for line in lines))
 
+    def test_the_ribbon_shows_the_pictures_own_tones_at_every_setting(self):
+        body = self.titled("White hull in full sun")
+        ribbon = self.answered(body).warmth
+        self.assertEqual(ribbon.tone_names[0], "sunlit paint")
+        self.assertEqual(ribbon.tone_names[-1], "oiled oak")
+        dialled = next(one for one in ribbon.steps if one.dial_k == ribbon.dial_k)
+        # The picture was taken at that setting: white paint there is as grey as a grey card.
+        red, _, blue = (int(dialled.tones[0][at : at + 2], 16) for at in (1, 3, 5))
+        self.assertAlmostEqual(red, blue, delta=6)
+        cold, warm = ribbon.steps[0], ribbon.steps[-1]
+        for one, sign in ((cold, -1), (warm, 1)):
+            red, _, blue = (int(one.tones[0][at : at + 2], 16) for at in (1, 3, 5))
+            self.assertGreater(sign * (red - blue), 30)
+
     def test_corrections_say_what_they_did_and_how_to_undo_them(self):
         body = self.titled("White hull in full sun")
         self.assertEqual(self.answered(body).corrections, [])

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.ask import DRAWING, SKY
+from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS, FocusSchool
 from oxlen.core.decisions.focus.depths import (
     FocusPlace,
@@ -16,8 +16,9 @@ from oxlen.core.decisions.focus.depths import (
     depth_at,
     focus_place,
     optics_of,
+    reach_of,
 )
-from oxlen.core.decisions.focus.target import Target, focus_target
+from oxlen.core.decisions.focus.target import Target, focus_target, within_reach
 from oxlen.core.decisions.focus.words import focus_notes
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
 from oxlen.core.decisions.setting import Setting
@@ -58,7 +59,8 @@ def school_in_force(brief: Brief, target: Target) -> FocusSchool:
 def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """The line of focus."""
     brief = upstream.solution.search.brief
-    target = focus_target(brief)
+    asked = focus_target(brief)
+    target = within_reach(brief, asked)
     school = school_in_force(brief, target)
     place = None if target.distance_m is None else focus_place(brief, target.distance_m)
     line = Setting(
@@ -69,14 +71,16 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         unit="",
         reason=_tap_reason(target),
         because="tap",
-        notes=focus_notes(brief, target, place),
+        notes=focus_notes(brief, asked, place),
         figures=_figures(brief, target, place),
         formula="dof" if _has_depth(target) else None,
         inputs=_inputs(brief, target),
     )
-    if school == "tap":
-        return (line,)
-    return (_by_hand(line, brief, target, school=school, place=place),)
+    if school != "tap":
+        line = _by_hand(line, brief, target, school=school, place=place)
+    if target != asked:
+        line = replace(line, reason=_out_of_reach_reason(brief, target), because="reach")
+    return (line,)
 
 
 def _by_hand(
@@ -106,6 +110,16 @@ def _by_hand(
     )
 
 
+def _out_of_reach_reason(brief: Brief, target: Target) -> str:
+    """Where to hold the phone when the distance asked for cannot be focused."""
+    assert target.distance_m is not None
+    at, clip_on = distance_label(target.distance_m), brief[FOCUS].clip_on
+    if target.distance_m <= reach_of(brief).near_m:
+        return f"{brief.lens.name} focuses no nearer: hold it {at} away"
+    name = "the clip-on" if clip_on is None else f"“{clip_on.name}”"
+    return f"Nothing farther comes sharp through {name}: go as near as {at}"
+
+
 def _tap_reason(target: Target) -> str:
     if target.distance_m is None:
         return "Lock it, so that recomposing does not move it"
@@ -126,7 +140,8 @@ def _preset_reason(brief: Brief, target: Target) -> str:
         stand_in = asked.stand_in or "a stand-in with a torch on it"
         return f"Focus on {stand_in} where the lamp will draw, and leave it"
     stand_in = asked.stand_in or "something where it will pass"
-    return f"Focus on {stand_in} before {target.name} comes, and leave it"
+    coming = brief[MOTION][0].spoken if brief[MOTION] else target.name
+    return f"Focus on {stand_in} before {coming} comes, and leave it"
 
 
 def _has_depth(target: Target) -> bool:

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.focus.depths import reach_of
 from oxlen.core.decisions.lens.ask import FRAMING
 from oxlen.core.focus.depth import focus_between_m
+from oxlen.core.labels import distance_label
 
 
 @dataclass(frozen=True)
@@ -44,6 +46,36 @@ def focus_target(brief: Brief) -> Target:
     if framing is not None:
         return Target(name, framing.distance_m)
     return Target(name, None, moves_in)
+
+
+def within_reach(brief: Brief, target: Target) -> Target:
+    """The target, or the nearest or farthest the lens can be focused at in its place."""
+    if target.distance_m is None:
+        return target
+    reach = reach_of(brief)
+    if reach.near_m - 1e-9 <= target.distance_m <= reach.far_m + 1e-9:
+        return target
+    return replace(target, distance_m=min(max(target.distance_m, reach.near_m), reach.far_m))
+
+
+def focus_short_dioptres(brief: Brief) -> float:
+    """How far (dioptres) the distance to focus at lies outside what the lens reaches; 0 inside."""
+    target = focus_target(brief)
+    if target.distance_m is None:
+        return 0.0
+    reach = reach_of(brief)
+    wanted, near = 1 / target.distance_m, 1 / reach.near_m
+    far = 0.0 if math.isinf(reach.far_m) else 1 / reach.far_m
+    short = max(wanted - near, far - wanted, 0.0)
+    return 0.0 if short < 1e-6 else short
+
+
+def reach_words(brief: Brief) -> str:
+    """From where or up to where the lens focuses, whichever stands in the way."""
+    reach, target = reach_of(brief), focus_target(brief)
+    if target.distance_m is not None and target.distance_m > reach.far_m:
+        return f"no farther than {distance_label(reach.far_m)}"
+    return f"no nearer than {distance_label(reach.near_m)}"
 
 
 def _moves_in(brief: Brief) -> bool:

@@ -28,6 +28,8 @@ THIN_M = 0.05
 """Depth so thin that a hand moves out of it."""
 SOFT_SHARE, MELTED_SHARE = 0.004, 0.02
 """Blur as a share of the frame's width: from where shapes go soft, and from where they melt."""
+STRONGEST_DIOPTRES = 20.0
+"""Stronger clip-ons are hardly sold: they are microscopes."""
 SHADES_M = 0.05
 """Nearer than this the phone itself stands in the light."""
 
@@ -111,8 +113,8 @@ def _too_near(brief: Brief, distance_m: float) -> str:
         and lens.focus.closest_m <= distance_m
     ]
     ways += [f"use {name}" for name in nearer]
-    if brief[FOCUS].clip_on is None:
-        least = 1 / distance_m - 1 / reach.near_m
+    least = 1 / distance_m - 1 / reach.near_m
+    if brief[FOCUS].clip_on is None and least <= STRONGEST_DIOPTRES:
         ways.append(f"put a clip-on of {math.ceil(least)} dioptres or more on")
     return (
         f"{brief.lens.name} focuses no nearer than {distance_label(reach.near_m)}, not at "

@@ -12,6 +12,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.frontier import Figures, figures_at
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.focus.target import focus_short_dioptres, reach_words
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
 from oxlen.core.decisions.limit import EXPOSURE, Limit
@@ -66,9 +67,9 @@ class _Tried:
 def lens_options(brief: Brief) -> tuple[LensOption, ...]:
     """Every lens of the phone for a brief, best first.
 
-    The order: what keeps every limit, and of those that do not what misses least; then, when a size
-    was asked for, the background nearest to it; then the higher SNR of the subject; then the
-    kit's own order.
+    The order: what keeps every limit, and of those that do not what misses least; then what can be
+    focused at the distance asked for; then, when a size was asked for, the background nearest to
+    it; then the higher SNR of the subject; then the kit's own order.
     """
     used = brief.lens
     tried = [_try(brief, lens) for lens in brief.phone.lenses]
@@ -118,11 +119,12 @@ def _framed(brief: Brief) -> tuple[float | None, float | None, float]:
     return distance, share, abs(float(np.log2(share / framing.background_share)))
 
 
-def _rank_key(tried: _Tried) -> tuple[bool, float, float, float]:
+def _rank_key(tried: _Tried) -> tuple[bool, float, float, float, float]:
     snr = 0 if tried.figures is None else round(np.log2(tried.figures.snr_subject) / SAME_SNR)
     missing = 0.0 if tried.conflict is None else tried.conflict.short_by_stops
     off = round(tried.background_off_stops, 2)
-    return tried.conflict is not None, round(missing, 1), off, -float(snr)
+    short = round(focus_short_dioptres(tried.search.brief), 1)
+    return tried.conflict is not None, round(missing, 1), short, off, -float(snr)
 
 
 def _option(tried: _Tried, used: _Tried, *, rank: int, field: Framing | None) -> LensOption:
@@ -174,6 +176,8 @@ def _is_ruled(limit: Limit) -> bool:
 def _because(tried: _Tried, used: _Tried) -> str:
     if tried.conflict is not None:
         return tried.conflict.sentence
+    if focus_short_dioptres(tried.search.brief) > 0:
+        return f"Keeps every limit, but focuses {reach_words(tried.search.brief)}"
     if tried is used:
         return "The lens in use; it keeps every limit"
     if tried.figures is None or used.figures is None:

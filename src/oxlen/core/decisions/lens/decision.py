@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.focus.target import focus_short_dioptres
 from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
 from oxlen.core.decisions.lens.comparison import on_best_lens
 from oxlen.core.decisions.lens.offers import lens_offers
@@ -22,6 +23,8 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     reason = f"{chosen}; it fixes the aperture at f/{lens.f_number:g}"
     if brief[LENS] == ANY_LENS:
         reason = "Ranks first among this phone's lenses"
+        if _focuses_where_another_cannot(upstream.solution.search.brief):
+            reason = "Ranks first among this phone's lenses that focus so near"
     crop = lens.focal35_mm / lens.focal_mm
     inputs = {"f": lens.focal_mm, "N": lens.f_number, "crop": crop}
     return (
@@ -37,6 +40,13 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             inputs=inputs,
         ),
     )
+
+
+def _focuses_where_another_cannot(brief: Brief) -> bool:
+    others = [brief.asking(LENS, one.id) for one in brief.phone.lenses if one.id != brief.lens.id]
+    if focus_short_dioptres(brief):
+        return False
+    return any(focus_short_dioptres(other) > 0 for other in others)
 
 
 DECISION = Decision("lens", (LENS, MODE, FRAMING), decide, offers=lens_offers, fill=fill)

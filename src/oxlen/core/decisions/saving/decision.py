@@ -43,7 +43,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             written,
             label=f"{label}, {two_digits(brief.mode.megapixels)} MP{packed}",
             unit="",
-            reason=_reason(brief, asked, written),
+            reason=_reason(brief, asked, best, written=written),
             because=asked.because if asked.file_format == written else FORMAT.name,
             notes=tuple(_notes(brief, best, pixel_advice(brief, slip.iso))),
             figures=_figures(brief),
@@ -75,13 +75,15 @@ def _figures(brief: Brief) -> dict[str, float | None]:
     }
 
 
-def _reason(brief: Brief, advice: Advice, written: FileFormat) -> str:
+def _reason(brief: Brief, advice: Advice, best: Advice, *, written: FileFormat) -> str:
     lift = brief[STRATEGY].lift_stops
     if lift and written != "processed":
         return f"Taken dark on purpose: lift it up to {stops_label(lift)} in development"
     if advice.file_format == written:
         return advice.reason
-    return "Your choice"
+    if _would_lose(best, written) and best.file_format != written:
+        return f"As set; {SPOKEN[best.file_format]} would serve better"
+    return "As set; nothing speaks against it"
 
 
 def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
