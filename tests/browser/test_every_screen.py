@@ -52,6 +52,10 @@ class EveryScreen(InBrowser):
         expect(self.slip("Shutter", page)).to_have_text("1/6400 s")
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
+        # A line chosen there brings its instrument into view, above the bar.
+        page.get_by_role("dialog").get_by_text("White", exact=True).click()
+        dial = page.get_by_role("slider", name="White balance dial")
+        expect(dial).to_be_in_viewport(ratio=1)
 
     def test_nothing_hangs_over_the_edge_of_a_small_screen(self):
         for width in (360, 390, 768):

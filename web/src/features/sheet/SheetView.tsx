@@ -10,6 +10,7 @@ import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
 import { Instrument } from "./line/Instrument";
 import { instrumentOf, useChosenLine } from "./line/useChosenLine";
+import { useShownAfter } from "./line/useShownAfter";
 import { SheetParts } from "./SheetParts";
 import { PrintCard } from "./slip/PrintCard";
 import { Slip } from "./slip/Slip";
@@ -69,6 +70,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
     if (line) choose(line.field);
   });
 
+  const { target: instrumentPlace, show: showInstrument } = useShownAfter(slipOpen);
   const slip = (
     <Slip
       {...{ answer, pair, byHand, edit }}
@@ -76,6 +78,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
       chosen={field}
       onChoose={(next) => {
         choose(next);
+        if (slipOpen) showInstrument();
         setSlipOpen(false);
       }}
     />
@@ -125,6 +128,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         </div>
         <Instrument
           sheetId={sheet.id}
+          ref={instrumentPlace}
           {...{ instrument, body, answer }}
           map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
         />

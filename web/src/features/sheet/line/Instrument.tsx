@@ -1,4 +1,4 @@
-import type { ComponentProps } from "react";
+import type { ComponentProps, Ref } from "react";
 
 import type { SheetBody } from "../../../api/client";
 import { WarmthRibbon } from "../colour/WarmthRibbon";
@@ -10,6 +10,7 @@ import type { Answer } from "../../../api/client";
 import type { InstrumentId } from "./useChosenLine";
 
 interface Props {
+  ref: Ref<HTMLElement>;
   sheetId: number;
   instrument: InstrumentId;
   body: SheetBody;
@@ -26,18 +27,19 @@ const NAMES: Record<InstrumentId, string> = {
 };
 
 /** The instrument of the chosen line of the slip. */
-export function Instrument({ instrument, ...rest }: Props) {
+export function Instrument({ ref, instrument, ...rest }: Props) {
   return (
     <section
+      ref={ref}
       aria-label={NAMES[instrument]}
-      className="min-h-0 overflow-hidden rounded border border-line bg-panel p-1"
+      className="min-h-0 scroll-mt-2 overflow-hidden rounded border border-line bg-panel p-1"
     >
       <Drawing {...{ instrument, ...rest }} />
     </section>
   );
 }
 
-function Drawing({ instrument, sheetId, body, answer, map }: Props) {
+function Drawing({ instrument, sheetId, body, answer, map }: Omit<Props, "ref">) {
   const { edit } = map;
   if (instrument === "lens" && answer.plan) return <LensComparison {...{ body, answer, edit }} />;
   if (instrument === "white" && answer.warmth)
