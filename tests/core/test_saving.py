@@ -1,10 +1,19 @@
 """What to save, how many pixels, and how the phone is set up and put back."""
 
+import re
 import unittest
 
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
-from oxlen.core.decisions.exposure.ask import DRAWING, OUTPUT, SKY, Output
+from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
+    FORMAT,
+    OUTPUT,
+    SKY,
+    STRATEGY,
+    Output,
+    Strategy,
+)
 from oxlen.core.decisions.exposure.scene_ask import Drawing, Sky
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import plan
@@ -184,6 +193,17 @@ class Line(unittest.TestCase):
         self.assertEqual(advised.dialled["format"].value, "raw")
         self.assertLess(advised.slip.ev100_set, as_asked.slip.ev100_set - 0.3)
         self.assertIn("Better RAW", as_asked.dialled["format"].notes[0])
+
+    def test_merging_is_named_where_the_dark_is_noisy_and_nothing_moves(self):
+        readings = (PlacedReading("subject", 2.0, 0.0), PlacedReading("keep-dark", -1.0))
+        still = ask_brief(WHERRY, readings=readings, support="tripod", file_format="raw")
+        at = still.asking(STRATEGY, Strategy(shutter_s=0.2))
+        said = " ".join(plan(at).dialled[FORMAT.name].notes)
+        found = re.search(r"of 6 frames takes the dark from SNR (\d+) to (\d+)", said)
+        now, then = map(int, found.groups())
+        self.assertTrue(2.0 * now < then < 2.6 * now, said)
+        walker = replace(at, freeze=(ask_freeze("walker", Mover(1.4, 60.0), "circle"),))
+        self.assertNotIn("Merged", " ".join(plan(walker).dialled[FORMAT.name].notes))
 
     def test_what_it_costs(self):
         made = brief(file_format="both")

@@ -4,17 +4,31 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.brief import KEEP_DARK, Brief
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.ask import FORMAT, FORMAT_WORDS, STRATEGY
+from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
+    FORMAT,
+    FORMAT_WORDS,
+    LOOKS,
+    MOTION,
+    SKY,
+    STRATEGY,
+)
+from oxlen.core.decisions.exposure.frontier import figures_of_steps
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.saving.advice import Advice, advise, by_school
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
+from oxlen.core.decisions.saving.renditions import rendition_figures, renditions
 from oxlen.core.decisions.saving.situation import frames_in_all, situation_of
+from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import sentence_case, stops_label, two_digits, uncapped
 
+CLEAN_DARK_SNR = 20.0
+"""Detail in the dark that is cleaner than this gains nothing one sees from merging."""
 SPOKEN = {"processed": "processed", "raw": "RAW", "both": "RAW and processed"}
 
 
@@ -45,7 +59,10 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             unit="",
             reason=_reason(brief, asked, best, written=written),
             because=asked.because if asked.file_format == written else FORMAT.name,
-            notes=tuple(_notes(brief, best, pixel_advice(brief, slip.iso))),
+            notes=(
+                *_notes(brief, best, pixel_advice(brief, slip.iso)),
+                *_of_merged(upstream.solution.search, slip.iso, slip.shutter_s),
+            ),
             figures=_figures(brief),
         ),
     )
@@ -104,6 +121,29 @@ def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
             f"{sentence_case(SPOKEN[written])} manages "
             f"{files.fps(written):g} frames a second, not {asked.fps:g}."
         )
+
+
+def _of_merged(search: Search, iso: float, shutter_s: float) -> Iterator[str]:
+    """The phone's own merging, where the darkest detail is noisy and nothing moves."""
+    brief = search.brief
+    moves = bool(brief[MOTION] or brief[LOOKS])
+    if moves or brief[DRAWING] or brief[SKY] or brief[FRAMES].count > 1 or not _has_dark(brief):
+        return
+    merged = next((one for one in renditions(brief) if one.frames > 1), None)
+    if merged is None or merged.mode.id != brief.mode.id:
+        return
+    now = figures_of_steps(search, iso, shutter_s).snr_dark
+    if now is None or now >= CLEAN_DARK_SNR:
+        return
+    then = rendition_figures(brief, merged, iso=iso, shutter_s=shutter_s).snr_dark or now
+    yield (
+        f"{merged.name} of {merged.frames} frames takes the dark from SNR {two_digits(now)} to "
+        f"{two_digits(then)}, as long as nothing moves."
+    )
+
+
+def _has_dark(brief: Brief) -> bool:
+    return any(one.role == KEEP_DARK for one in brief.readings)
 
 
 def _would_lose(best: Advice, written: FileFormat) -> bool:
