@@ -3,7 +3,6 @@
 import itertools
 import math
 import unittest
-from datetime import date
 
 import numpy as np
 from scipy.interpolate import PchipInterpolator
@@ -25,7 +24,6 @@ from oxlen.core.focus.local_sharpness import sharpness_map, spot_verdict, verdic
 from oxlen.core.focus.optics import Optics
 from oxlen.core.focus.slider import SliderPoint, SliderScale
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.focus_drive import NamedScale
 from oxlen.core.light.meter import Spot
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
@@ -161,16 +159,6 @@ class Line(unittest.TestCase):
             notes[on] = " ".join(plan(made).dialled[FOCUS.name].notes)
         self.assertIn("the exposure is for “loaf”, focus for “the crust”", notes["the crust"])
         self.assertNotIn("Two points", notes["The loaf"])
-
-    def test_an_old_scale_or_new_software_asks_for_a_check(self):
-        points = (
-            SliderPoint(0, 0.1, date="2026-01-02"),
-            SliderPoint(1, math.inf, date="2026-03-02"),
-        )
-        named = NamedScale(SliderScale(points), software="7.2")
-        self.assertEqual(named.recheck_words(date(2027, 1, 2), "7.2"), "")
-        self.assertIn("more than a year", named.recheck_words(date(2027, 1, 3)))
-        self.assertIn("runs on 7.3 now", named.recheck_words(date(2026, 4, 1), "7.3"))
 
     def test_a_deep_subject_takes_frames_whose_depths_meet(self):
         made = self.brief(near_m=0.1, far_m=0.2)

@@ -36,6 +36,7 @@ from oxlen.views.exposure_map import ExposureMap, exposure_map
 from oxlen.views.fields import LimitFields, limit_fields
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.patch import changes, trade_patch
+from oxlen.views.recheck import recheck_words
 from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
 from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
@@ -182,7 +183,7 @@ def _recheck(brief: Brief, light: SheetLight, today: date | None) -> str:
     if named is None or today is None:
         return ""
     software = None if light.picture is None else light.picture.report.camera.software
-    return named.recheck_words(today, software or "")
+    return recheck_words(named, today, software or "")
 
 
 def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipLine]:

@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 
 from oxlen.core.focus.slider import SliderScale
-
-RECHECK_AFTER_DAYS = 365
 
 
 @dataclass(frozen=True)
@@ -20,21 +17,6 @@ class NamedScale:
     scale: SliderScale
     clip_on: str = ""
     software: str = ""
-
-    def recheck_words(self, today: date, software: str = "") -> str:
-        """Why a point of the scale should be checked again; empty while there is no reason to.
-
-        `software` is what the phone's pictures say it runs on now.
-        """
-        dates = sorted(point.date for point in self.scale.points if point.date)
-        if software and self.software and software != self.software:
-            return (
-                f"Measured on software {self.software}, and the phone runs on {software} now: "
-                "check one point before you rely on it."
-            )
-        if dates and (today - date.fromisoformat(dates[0])).days > RECHECK_AFTER_DAYS:
-            return f"Measured on {dates[0]}, more than a year ago: check one point again."
-        return ""
 
 
 @dataclass(frozen=True)

@@ -27,6 +27,7 @@ from oxlen.store.phones import (
 )
 from oxlen.store.sheets import every_sheet
 from oxlen.views.fitted import losing_their_lens
+from oxlen.views.recheck import recheck_words
 
 router = APIRouter(prefix="/api/kit", tags=["kit"])
 MOST_NAMED = 5
@@ -144,7 +145,7 @@ def kit_phone(
 def _rechecks(profile: PhoneProfile, today: date) -> Iterator[Recheck]:
     for lens in profile.to_phone().lenses:
         for named in () if lens.focus is None else lens.focus.scales:
-            if words := named.recheck_words(today):
+            if words := recheck_words(named, today):
                 yield Recheck(lens=lens.id, clip_on=named.clip_on, words=words)
 
 

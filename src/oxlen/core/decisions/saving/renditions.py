@@ -54,7 +54,7 @@ def renditions(brief: Brief) -> Iterator[Rendition]:
     first = brief.lens.modes[0]
     for one in brief.phone.computed:
         if one.kind == "merged" and brief.lens.id in one.lenses:
-            yield Rendition(first, one.writes, one.name, one.frames or 1)
+            yield Rendition(first, one.writes, one.name, frames=one.frames or 1)
 
 
 def rendition_figures(

@@ -140,23 +140,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
         </text>
         {step && <Dial x={x(step.mired)} top={ribbonTop} />}
       </svg>
-      {step && known && (
-        <div className="grid grid-cols-2 gap-2">
-          <Swatch colour={step.neutral}>a grey card</Swatch>
-          <Swatch colour={step.tones[tone] ?? step.neutral}>
-            {names.length > 1 ? (
-              <Select
-                label="Tone shown"
-                value={String(tone)}
-                options={names.map((name, at) => ({ value: String(at), text: name }))}
-                onChange={(next) => setChosen(Number(next))}
-              />
-            ) : (
-              names[tone]
-            )}
-          </Swatch>
-        </div>
-      )}
+      {step && known && <Swatches {...{ step, names, tone }} onChoose={setChosen} />}
       <p className="text-[0.9rem] leading-snug text-soft">{ribbon.both_facts}</p>
       {!known && (
         <p className="leading-snug">
@@ -179,6 +163,34 @@ function Dial({ x, top }: { x: number; top: number }) {
         strokeWidth="1.5"
       />
     </g>
+  );
+}
+
+interface SwatchesProps {
+  step: WarmthStep;
+  names: readonly string[];
+  tone: number;
+  onChoose: (tone: number) => void;
+}
+
+/** A neutral and a chosen tone as the setting makes them. */
+function Swatches({ step, names, tone, onChoose }: SwatchesProps) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <Swatch colour={step.neutral}>a grey card</Swatch>
+      <Swatch colour={step.tones[tone] ?? step.neutral}>
+        {names.length > 1 ? (
+          <Select
+            label="Tone shown"
+            value={String(tone)}
+            options={names.map((name, at) => ({ value: String(at), text: name }))}
+            onChange={(next) => onChoose(Number(next))}
+          />
+        ) : (
+          names[tone]
+        )}
+      </Swatch>
+    </div>
   );
 }
 
