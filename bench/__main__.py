@@ -11,6 +11,7 @@ from bench import (
     loading,
     many,
     meanwhile,
+    own_phone,
     reading,
     sharpness,
     surviving,
@@ -24,6 +25,7 @@ MODULES = {
     "first-take": first_take,
     "many": many,
     "meanwhile": meanwhile,
+    "own-phone": own_phone,
     "sharpness": sharpness,
     "surviving": surviving,
 }

@@ -35,9 +35,11 @@ STANDARD_IN_CORE = {
 ORDER = [
     "core",
     "formats",
+    "network",
     "pictures",
     "store",
     "metering",
+    "phones",
     "preview",
     "views",
     "takes",
@@ -51,6 +53,7 @@ STANDINS_MAY_BE_IMPORTED_BY = {
     "devices/standins",
     "demo/seed.py",
     "server/routes/takes.py",
+    "server/routes/mystery.py",
     "cli/bench_shoot.py",
 }
 """Stand-ins are for the demo and the bench alone."""
@@ -65,6 +68,7 @@ CORE_ORDER = [
     "lens",
     "focus",
     "kit",
+    "measures",
     "simulate",
     "decisions",
     "review",

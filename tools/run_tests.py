@@ -1,12 +1,14 @@
 """Run every test and close with one line: N passed, N failed, N skipped.
 
 Test files run in processes side by side, the slowest first; the browser's tests run in a process of
-their own, on one server. Arguments narrow it to modules or folders: `./oxlen test tests.core`.
+their own, on one server. Arguments narrow it to modules or folders: `./oxlen test tests.core`;
+`--long` tries all the seeds there are.
 """
 
 from __future__ import annotations
 
 import os
+import resource
 import subprocess
 import sys
 import time
@@ -17,7 +19,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
-BROWSER = "tests.browser"
+BROWSER, LONG = "tests.browser", "OXLEN_TEST_LONG"
 BEHIND = 10
 """Niceness of all other tests: the browser's take longest and go first."""
 SLOW_FIRST = tuple(
@@ -92,26 +94,36 @@ def run_groups(names: list[str]) -> tuple[int, int, int]:
     """Run groups side by side and add up; a group that dies counts as one failure."""
     passed = failed = skipped = 0
     for name, done, seconds in side_by_side(names):
-        told = done.stdout.strip().splitlines()[-1:] or [""]
-        numbers = [int(word) for word in told[0].split() if word.isdecimal()]
+        processor, told = ["", "", *done.stdout.strip().splitlines()][-2:]
+        numbers = [int(word) for word in told.split() if word.isdecimal()]
         if len(numbers) != 3:
             numbers = [0, 1, 0]
         passed, failed, skipped = passed + numbers[0], failed + numbers[1], skipped + numbers[2]
-        print(f"{seconds:6.1f} s  {name}: {told[0]}", flush=True)
+        print(f"{seconds:6.1f} s ({processor} s of processor)  {name}: {told}", flush=True)
         if numbers[1]:
             print(done.stdout, done.stderr, sep="\n", flush=True)
     return passed, failed, skipped
 
 
+def _processor_s() -> float:
+    """Processor time of this process and of those it ended: what a busy machine does not change."""
+    used = (resource.getrusage(who) for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
+    return sum(one.ru_utime + one.ru_stime for one in used)
+
+
 def main() -> int:
     """Exit code 0 only when tests ran and none failed."""
-    arguments = sys.argv[1:]
+    arguments = [one for one in sys.argv[1:] if one != "--long"]
+    if "--long" in sys.argv:
+        os.environ[LONG] = "1"
     if arguments[:1] == ["--group"]:
         if arguments[1] != BROWSER:
             os.nice(BEHIND)
         passed, failed, skipped = run_here(arguments[1:])
     else:
         passed, failed, skipped = run_here(arguments) if arguments else run_groups(groups())
+    if arguments[:1] == ["--group"]:
+        print(f"{_processor_s():.1f}")
     print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
     return 0 if passed and not failed else 1
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import sys
 import tempfile
 from pathlib import Path
@@ -12,7 +11,7 @@ from playwright.sync_api import Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from tests.browser.app_in_browser import FLAGS, Server, demo_library  # noqa: E402
+from tests.browser.app_in_browser import FLAGS, Server, chromium, demo_library  # noqa: E402
 
 SHOTS = ROOT / "docs" / "screenshots"
 WIDE, FIELD = (1280, 800), (390, 844)
@@ -24,7 +23,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         demo_library(Path(folder))
         server = Server(Path(folder))
-        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=chromium(), args=FLAGS)
 
         def page_at(path: str, size: tuple[int, int], theme: str = "day") -> Page:
             context = browser.new_context(viewport={"width": size[0], "height": size[1]})
@@ -65,22 +64,29 @@ def main() -> None:
         dry.get_by_role("radio", name="Dry run").click()
         dry.wait_for_timeout(3000)
         shoot(dry, "dry-run")
-        bracket = tab(page_at("/sheets/4", WIDE), "Limits")
-        tab(bracket, "Frames").get_by_label("Put together").select_option("bracketed")
-        bracket.wait_for_timeout(600)
-        shoot(bracket, "bracket")
+        network = page_at("/phone", WIDE)
+        network.get_by_role("button", name="Let phones nearby in").click()
+        network.get_by_role("button", name="Show a code").click()
+        network.get_by_role("timer").wait_for()
+        shoot(network, "phone")
         ruler = page_at("/sheets/9", FIELD)
         ruler.get_by_role("region", name="Exposure map").scroll_into_view_if_needed()
         shoot(ruler, "field")
         slip = page_at("/sheets/4", FIELD)
         slip.locator("button.fixed").click()
         shoot(slip, "field-slip")
-        small = page_at("/sheets/2", FIELD)
-        small.get_by_role("radio", name="Dry run").click()
-        small.get_by_role("tab", name="Dry run").click()
-        small.wait_for_timeout(3000)
-        small.evaluate("window.scrollTo(0, 0)")
-        shoot(small, "field-dry-run")
+        measure = page_at("/kit", WIDE)
+        measure.route(
+            "**/api/kit/mystery-phones", lambda one: one.continue_(post_data='{"seed": 7}')
+        )
+        measure.get_by_role("button", name="Practise on a mystery phone").click()
+        measure.get_by_text("A practice phone").wait_for(timeout=30_000)
+        noise = measure.locator("li").filter(has_text="Noise and full well")
+        noise.get_by_role("button", name="Measure").click()
+        measure.get_by_role("button", name="Let the bench take them").click()
+        measure.get_by_label("Result").wait_for(timeout=60_000)
+        measure.get_by_label("Result").scroll_into_view_if_needed()
+        shoot(measure, "measure")
         browser.close()
         server.stop()
 

@@ -4,6 +4,17 @@ import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { target: "es2022", modulePreload: { polyfill: false }, assetsInlineLimit: 0 },
+  build: {
+    target: "es2022",
+    modulePreload: { polyfill: false },
+    assetsInlineLimit: 0,
+    rollupOptions: {
+      input: { index: "index.html", sw: "src/worker/sw.ts" },
+      output: {
+        // The worker's reach is the folder it lies in: it stands beside the page, by one name.
+        entryFileNames: ({ name }) => (name === "sw" ? "sw.js" : "assets/[name]-[hash].js"),
+      },
+    },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8710" } },
 });

@@ -19,8 +19,8 @@ import uvicorn
 from playwright.sync_api import expect, sync_playwright
 
 from oxlen.demo.seed import seed_demo
-from oxlen.server.app import create_app
 from oxlen.store.library import open_library
+from tests.one_app import app_on
 
 ROOT = Path(__file__).parents[2]
 expect.set_options(timeout=12_000)  # a busy machine is slow, not wrong
@@ -52,7 +52,7 @@ class Server:
 
     def stop(self, how=signal.SIGTERM):
         self.process.send_signal(how)
-        code = self.process.wait(10)
+        code = self.process.wait(60)
         self.process.stdout.close()
         return code
 
@@ -79,11 +79,16 @@ class SharedServer:
 
     def open(self, folder):
         self.folder = folder
-        self.app = create_app(open_library(folder))
+        self.app = app_on(open_library(folder))
 
     def close(self):
         self.uvicorn.should_exit = True
         self.thread.join(10)
+
+
+def chromium():
+    """Where Chromium is: the build without a window, which is lighter, else the usual one."""
+    return shutil.which("chromium-headless-shell") or shutil.which("chromium")
 
 
 @functools.cache
@@ -94,7 +99,7 @@ def shared():
     demo_library(root / "seed")
     server = SharedServer()
     playwright = sync_playwright().start()
-    browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+    browser = playwright.chromium.launch(executable_path=chromium(), args=FLAGS)
     atexit.register(playwright.stop)
     atexit.register(browser.close)
     atexit.register(server.close)

@@ -170,7 +170,7 @@ class Kit(InBrowser):
         page = self.page
         self.visit("/kit")
         with page.expect_download() as download:
-            page.get_by_role("button", name="Export JSON").click()
+            page.get_by_role("link", name="Export").click()
         text = download.value.path().read_text("utf-8")
         mine = text.replace('"id": "wherry-3"', '"id": "mine"', 1)
         mine = mine.replace('"name": "Fennick Wherry 3"', '"name": "Mine"', 1)

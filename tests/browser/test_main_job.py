@@ -32,7 +32,9 @@ class Kept(WithServerOfItsOwn):
         self.server.start()
         self.visit(page.url[page.url.index("/sheets") :])
         expect(self.slip("Shutter")).to_have_text("1/20 s")
-        self.assertEqual(self.faults, [])
+        # The page that was open meanwhile asked for news and found nobody.
+        faults = [one for one in self.faults if "ERR_CONNECTION_REFUSED" not in one]
+        self.assertEqual(faults, [])
 
 
 class MainJob(InBrowser):
@@ -133,6 +135,7 @@ class MainJob(InBrowser):
         page.reload()
         page.get_by_role("button", name="Bin").click()
         page.get_by_role("dialog").get_by_role("button", name="Take it back").click()
+        expect(page.get_by_text("Nothing has been deleted.")).to_be_visible()
         page.keyboard.press("Escape")
         expect(page.get_by_role("link", name=re.compile("Varnish tins"))).to_be_visible()
 

@@ -2,8 +2,10 @@
 
 import contextlib
 import io
+import math
 import unittest
 import warnings
+from dataclasses import replace
 
 import numpy as np
 
@@ -115,6 +117,17 @@ class Dialled(unittest.TestCase):
         for asked, want in rows:
             with self.subTest(want=want):
                 self.assertEqual(self.line(**asked).value, want)
+
+    def test_an_own_dial_that_is_off_is_made_good_and_its_doubt_told(self):
+        # It renders 20 mired warmer than it says: 5000 K (200 mired) is had at 220 mired.
+        off = replace(DABBER.white, offset_mired=20.0, plus_minus_mired=30.0)
+        line = self.line(replace(DABBER, white=off), usual="sun", school="dial")
+        true = self.line(DABBER, usual="sun", school="dial")
+        self.assertAlmostEqual(1e6 / line.value - 1e6 / true.value, 20, delta=12)
+        warmer = 1e6 / line.figures["light_k"] - 1e6 / line.value + 20
+        self.assertAlmostEqual(line.figures["residual_mired"], warmer, delta=0.01)
+        self.assertAlmostEqual(line.plus_minus, math.hypot(true.plus_minus, 30))
+        self.assertEqual(line.why_plus_minus, "mostly how true the phone's dial is")
 
     def test_mood_is_in_mired_and_warmer_means_a_higher_dial(self):
         for mood in (-40.0, 20.0, 60.0):

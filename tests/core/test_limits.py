@@ -26,6 +26,7 @@ from oxlen.core.motion.subject import Mover, approach_shift_mm
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show, replace
 from tests.core.random_briefs import random_brief
+from tests.counts import seeds
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 
@@ -232,7 +233,7 @@ class Opened(unittest.TestCase):
 
     def test_formulas_give_the_bounds_they_are_shown_for(self):
         seen = set()
-        for seed in range(400):
+        for seed in seeds(200, 400):
             made = random_brief(seed, lens_id=None)
             for one in limits_of(made):
                 if one.computation in (None, "flicker_safe_ladder") or one.high == NO_ISO:

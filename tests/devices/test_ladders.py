@@ -25,6 +25,7 @@ from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.ladder import focus_ladder, surest
 from oxlen.metering.white import read_white
+from tests.counts import seeds
 
 PROFILE = shipped_profile("wherry-3")
 LUMINANCE_CD_M2, COARSE_STEP, FINE_STEP = 60.0, 0.1, 0.025
@@ -72,11 +73,11 @@ def board(draw, distance_m, contrast_stops):
 
 
 class Ladders(unittest.TestCase):
-    """Two hundred boards: any distance, contrast and ISO; each taken coarsely, then finely."""
+    """Boards from seeds: any distance, contrast and ISO; each taken coarsely, then finely."""
 
     @classmethod
     def setUpClass(cls):
-        found = [cls.coarse_and_fine(seed) for seed in range(200)]
+        found = [cls.coarse_and_fine(seed) for seed in seeds(60, 200)]
         cls.coarse_off, cls.coarse_doubt, cls.fine_off, cls.fine_doubt = np.array(found).T
 
     @staticmethod

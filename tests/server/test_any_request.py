@@ -6,6 +6,7 @@ import unittest
 from contextlib import suppress
 from pathlib import Path
 
+import httpx
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis.errors import Unsatisfiable
@@ -14,11 +15,9 @@ from schemathesis.generation import GenerationMode
 from schemathesis.specs.openapi.checks import content_type_conformance, status_code_conformance
 
 from tests.browser.app_in_browser import Server, demo_library
+from tests.counts import seeds
 
-EXAMPLES = 5
-FEW = 1
-SLOW = ("/dry-run", "/bench-shot")
-"""Ends of paths whose answers take a good part of a second each."""
+EXAMPLES = len(seeds(1, 5))
 CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance]
 
 
@@ -30,6 +29,8 @@ class AnyRequest(unittest.TestCase):
         demo_library(root / "data")
         cls.server = Server(root / "data")
         cls.addClassCleanup(cls.server.stop)
+        # The first answer takes a busy machine longer than the loader below waits.
+        httpx.get(f"{cls.server.url}/api/openapi.json", timeout=120)
         cls.schema = schemathesis.openapi.from_url(f"{cls.server.url}/api/openapi.json")
 
     def test_every_answer_is_one_the_description_names(self):
@@ -39,15 +40,14 @@ class AnyRequest(unittest.TestCase):
             for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
                 with self.subTest(operation.label, mode=mode.name):
                     asked += self.ask(operation, mode)
-        self.assertGreater(asked, 300)
+        self.assertGreater(asked, 150)
 
     def ask(self, operation, mode):
         """Requests of one kind to one operation; how many were made."""
         count = 0
-        few = operation.path.endswith(SLOW)
 
         @settings(
-            max_examples=FEW if few else EXAMPLES,
+            max_examples=EXAMPLES,
             deadline=None,
             database=None,
             derandomize=True,

@@ -10,9 +10,9 @@ from pathlib import Path
 import httpx
 
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.server.app import create_app
 from oxlen.server.openapi import openapi_text
 from oxlen.store.library import open_library
+from tests.one_app import app_on
 from tests.pictures.making import corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev
 
@@ -29,7 +29,7 @@ class WithApp(unittest.IsolatedAsyncioTestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.library = open_library(Path(folder.name))
-        app = create_app(self.library, clock=lambda: FIXED)
+        app = app_on(self.library, clock=lambda: FIXED)
         self.http = httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url=BASE)
         self.addAsyncCleanup(self.http.aclose)
         answer = await self.http.post("/api/outings", json={"title": "Haul-out"})

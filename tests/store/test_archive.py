@@ -173,6 +173,7 @@ class Backups(WithLibrary):
         older = self.changed(
             "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
             "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
+            "DROP TABLE measurement_picture; DROP TABLE measurement; DROP TABLE device;"
             "ALTER TABLE outing DROP COLUMN latitude_deg;"
             "ALTER TABLE outing DROP COLUMN longitude_deg;"
             "ALTER TABLE outing DROP COLUMN date; ALTER TABLE outing DROP COLUMN time_zone;"

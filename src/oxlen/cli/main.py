@@ -44,6 +44,7 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     _meter(commands)
     _measure(commands)
+    _phones(commands)
     _plan(commands)
     _compute(commands)
     _bench_shoot(commands)
@@ -101,6 +102,23 @@ def _measure(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     sharp = _add(commands, "sharp", module, function="sharp", words=words)
     sharp.add_argument("picture", type=Path, metavar="PICTURE")
     sharp.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
+
+
+def _phones(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    module = "oxlen.cli.phones"
+    words = "Make a phone's profile out of pictures from it."
+    made = _add(commands, "phone-from", module, function="phone_from", words=words)
+    made.add_argument("files", type=Path, nargs="+", metavar="FILE")
+    made.add_argument("--answers", metavar="FILE", help="the four questions answered, as JSON")
+    words = "Measure a figure of a phone from pictures taken for it."
+    one = _add(commands, "measure-phone", module, function="measure_phone", words=words)
+    one.add_argument("kind", metavar="KIND", help="such as noise, headroom, hand, readout or pace")
+    one.add_argument("files", type=Path, nargs="*", metavar="FILE")
+    one.add_argument("--phone", default="wherry-3", metavar="ID", help="or a profile's .json")
+    one.add_argument("--lens", metavar="ID")
+    one.add_argument("--mode", metavar="ID")
+    one.add_argument("--given", metavar="JSON", help="what is asked besides, by name")
+    one.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
 
 
 def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -161,6 +179,19 @@ def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
         parser.add_argument("--port", type=int, default=DEFAULT_PORT)
         parser.add_argument("--data", type=Path, metavar="DIR")
         parser.add_argument("--no-browser", action="store_true")
+        parser.add_argument(
+            "--network",
+            type=int,
+            metavar="MINUTES",
+            help="let paired phones nearby in for so long",
+        )
+        parser.add_argument("--plain", action="store_true", help="without https")
+        parser.add_argument(
+            "--name",
+            action="append",
+            default=[],
+            help="answer to a name too, such as yard.local",
+        )
 
 
 def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

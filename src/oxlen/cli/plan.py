@@ -22,7 +22,7 @@ def plan(arguments: argparse.Namespace) -> int:
     data = parse_json(read_text(arguments.brief), "The brief")
     brief = parse_model(BriefFile, data, "The brief")
     ask = brief.ways == "all"
-    core_brief = brief.to_brief(lambda phone_id: _find_phone(phone_id, arguments.data))
+    core_brief = brief.to_brief(lambda phone_id: find_phone(phone_id, arguments.data))
     print_json(plan_file(decide(core_brief, ask=ask), ask=ask).model_dump(mode="json"))
     return 0
 
@@ -33,7 +33,7 @@ def schema(arguments: argparse.Namespace) -> int:
     return 0
 
 
-def _find_phone(phone_id: str, data: Path | None) -> PhoneProfile:
+def find_phone(phone_id: str, data: Path | None) -> PhoneProfile:
     """A phone of the user's own kit when there is one of that id, else a shipped one."""
     from oxlen.store.library import existing_library
     from oxlen.store.phones import kept_profile

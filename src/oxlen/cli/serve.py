@@ -8,9 +8,20 @@ import signal
 import socket
 import webbrowser
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from oxlen.core.errors import BadInput
+from oxlen.network.addresses import checked_names
+from oxlen.network.serving import LONGEST_MIN, Wanted
 from oxlen.store.library import default_folder, hold_lock, open_library
+
+if TYPE_CHECKING:
+    from types import FrameType
+
+    import uvicorn
+
+    from oxlen.server.house import House
+    from oxlen.server.news import News
 
 HOST = "127.0.0.1"
 STOPS_WITHIN_S = 3
@@ -39,8 +50,11 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
 
         from oxlen.server.app import create_app
 
+        app = create_app(library)
+        if arguments.network is not None:
+            _let_phones_in(app.state.house, arguments)
         config = uvicorn.Config(
-            create_app(library),
+            app,
             log_level="warning",
             access_log=False,
             # An upload that has stalled is given up: nothing of it is kept before it is whole.
@@ -55,8 +69,33 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         # stop is no failure, so that second one is let go.
         for asked in (signal.SIGTERM, signal.SIGINT):
             signal.signal(asked, lambda *_: None)
-        uvicorn.Server(config).run(sockets=[listener])
+        _ending_news(uvicorn.Server(config), app.state.news).run(sockets=[listener])
     return 0
+
+
+def _ending_news(server: uvicorn.Server, news: News) -> uvicorn.Server:
+    """The server, told to end the pages' listening first: it waits for answers under way."""
+    ends = server.handle_exit
+
+    def handle_exit(sig: int, frame: FrameType | None) -> None:
+        news.close()
+        ends(sig, frame)
+
+    server.handle_exit = handle_exit  # type: ignore[method-assign]
+    return server
+
+
+def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
+    """Serve the network from the start, and say the first code."""
+    if not 1 <= arguments.network <= LONGEST_MIN:
+        raise BadInput(f"--network takes 1 to {LONGEST_MIN} minutes.", "network")
+    names = checked_names(arguments.name)
+    served = house.serving.start(Wanted(arguments.network, not arguments.plain, names))
+    words = " ".join(house.desk.offer(house.seconds()).words)
+    print(f"Phones nearby: {' or '.join(served.urls)} for {arguments.network} min.", flush=True)
+    if served.fingerprint:
+        print(f"Fingerprint of the certificate made here: {served.fingerprint}", flush=True)
+    print(f"Good for two minutes, to pair one phone: {words}", flush=True)
 
 
 def _bound(port: int) -> socket.socket:

@@ -6,6 +6,11 @@ OxlenError
 ├── NotFound         nothing is kept under that name
 ├── EditClash        an edit was made from an older state than the one kept
 ├── NeedsConsent     done only once its consequences, which the message names, are agreed to
+├── NotPaired        asked over the network by a device that was not let in
+│   └── NotAllowed       by one that was, for what is done on the computer alone
+├── PairingRefused   a code that does not pair
+│   └── PairingWaits     not before some time has passed
+├── TooMany          more at once than there is room for
 ├── PictureError     a picture file that cannot be read; names file and cause
 │   └── PixelsUnreadable   its settings may still be read
 ├── WorkFailed       heavy work that took too long, or whose process died
@@ -90,6 +95,36 @@ class NeedsConsent(OxlenError):
     """What follows from it was not agreed to yet; the message says what that is."""
 
     code = "needs-consent"
+
+
+class NotPaired(OxlenError):
+    """Asked over the network by a device that was not let in, or is no longer."""
+
+    code = "not-paired"
+
+
+class NotAllowed(NotPaired):
+    """Asked by a paired device for what is done on the computer that runs Oxlen alone."""
+
+    code = "not-allowed"
+
+
+class PairingRefused(OxlenError):
+    """A code that does not pair: wrong, used, or run out."""
+
+    code = "pairing-refused"
+
+
+class PairingWaits(PairingRefused):
+    """No code is taken before some time has passed; `retry_s` says how long."""
+
+    code = "pairing-waits"
+
+
+class TooMany(OxlenError):
+    """More at once than there is room for."""
+
+    code = "too-many"
 
 
 class PictureError(OxlenError):

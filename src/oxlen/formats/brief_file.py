@@ -12,6 +12,7 @@ from oxlen.core.ask import Ask
 from oxlen.core.decisions import all_asks
 from oxlen.core.decisions.brief import Brief, PlacedReading, Role, SceneTones
 from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone
 from oxlen.formats.asked import AskFile, asked_by, asked_fields, model_of, value_of
@@ -154,7 +155,7 @@ else:
 def brief_of(file: BriefLight, phone: Phone) -> Brief:
     """A brief for a phone already at hand."""
     asked = {**asked_by(file, asks_of_a_brief()), GLASS.name: value_of(file.nd.on)}
-    return Brief(
+    brief = Brief(
         phone=phone,
         readings_measured=tuple(
             PlacedReading(
@@ -175,3 +176,4 @@ def brief_of(file: BriefLight, phone: Phone) -> Brief:
         light_shift_stops=file.light_shift_stops,
         asked=asked,
     )
+    return with_phone_gap(brief)

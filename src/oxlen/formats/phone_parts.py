@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from itertools import pairwise
 from typing import Annotated, Literal
 
@@ -32,6 +33,7 @@ class WhiteProfile(Strict):
     tint_most: Annotated[float, Field(ge=0, le=1000)] = 0
     tint_step: Annotated[float, Field(gt=0, le=100)] = 1
     tint_duv: Annotated[float, Field(gt=0, le=0.05)] = 0.0003
+    offset_mired: Annotated[float, Field(ge=-200, le=200)] = 0.0
 
     @model_validator(mode="after")
     def _ascends(self) -> WhiteProfile:
@@ -39,9 +41,9 @@ class WhiteProfile(Strict):
             raise ValueError("high_k must be above low_k")
         return self
 
-    def to_dial(self) -> WhiteDial:
-        """The dial as the core knows it."""
-        return WhiteDial(**self.model_dump())
+    def to_dial(self, plus_minus_mired: float = 0.0) -> WhiteDial:
+        """The dial as the core knows it, and how far it may be off."""
+        return WhiteDial(**self.model_dump(), plus_minus_mired=plus_minus_mired)
 
 
 class SliderPointProfile(Strict):
@@ -124,10 +126,11 @@ class FilesProfile(Strict):
     raw_fps: Annotated[float, Field(gt=0, le=1000)] = 3.0
     processed_burst: Annotated[int, Field(ge=1, le=100_000)] = 100
     raw_burst: Annotated[int, Field(ge=1, le=100_000)] = 10
+    frame_gap_s: Annotated[float, Field(ge=0, le=60)] | None = None
 
-    def to_files(self) -> WrittenFiles:
-        """The files as the core knows them."""
-        return WrittenFiles(**self.model_dump())
+    def to_files(self, plus_minus: Mapping[str, float] | None = None) -> WrittenFiles:
+        """The files as the core knows them; `plus_minus` says how far figures may be off."""
+        return WrittenFiles(**self.model_dump(), plus_minus=dict(plus_minus or {}))
 
 
 class ComputedProfile(Strict):
@@ -144,6 +147,7 @@ class ComputedProfile(Strict):
     shortest_s: Seconds | None = None
     longest_s: Seconds | None = None
     frames: Annotated[int, Field(ge=2, le=10_000)] | None = None
+    gap_s: Annotated[float, Field(ge=0, le=60)] | None = None
     looks_like_f: Annotated[float, Field(gt=0.3, le=64)] | None = None
     nearest_m: Metres | None = None
     farthest_m: Metres | None = None
@@ -161,6 +165,32 @@ class ComputedProfile(Strict):
         return ComputedMode(**{**self.model_dump(), **lists})
 
 
+class ColourMatrixProfile(Strict):
+    """From XYZ to camera colours, row by row; the light source by its Exif number, 0 unknown."""
+
+    illuminant: Annotated[int, Field(ge=0, le=255)]
+    xyz_to_camera: Annotated[
+        list[Annotated[float, Field(ge=-100, le=100)]], Field(min_length=9, max_length=9)
+    ]
+
+
+class RawProfile(Strict):
+    """How the RAW files of a mode are laid out, as they say themselves; null where they do not.
+
+    Colours of a tile of the mosaic row by row, levels in raw numbers, width and height of the
+    pixels that see light.
+    """
+
+    mosaic: Annotated[str, Field(pattern=r"^[RGBCMYW]{0,36}$")] = ""
+    black_dn: Annotated[float, Field(ge=0, le=2**32)] | None = None
+    white_dn: Annotated[float, Field(ge=0, le=2**32)] | None = None
+    active_px: (
+        tuple[Annotated[int, Field(ge=1, le=100_000)], Annotated[int, Field(ge=1, le=100_000)]]
+        | None
+    ) = None
+    matrices: Annotated[list[ColourMatrixProfile], Field(max_length=2)] = []  # noqa: RUF012  copied by Pydantic
+
+
 class HandlingProfile(Strict):
     """Timers, what the camera forgets when it restarts, and the quickest way to open it."""
 
@@ -170,6 +200,8 @@ class HandlingProfile(Strict):
     remote: bool = False
     changes_lens_close_up: bool = False
     faster_shooting: bool = False
+    battery_percent_per_min: Annotated[float, Field(gt=0, le=20)] | None = None
+    upright_share: Annotated[float, Field(ge=0, le=1)] | None = None
     forgets: Annotated[list[Name], Field(max_length=20)] = []  # noqa: RUF012  copied by Pydantic
     opens_by: Annotated[str, Field(max_length=120)] = ""
 

@@ -1,4 +1,4 @@
-"""The open phone profile, `oxlen-phone/1`: a JSON file a photographer can copy and edit."""
+"""A phone profile as Oxlen keeps it; `phone_file.py` has the form it is exchanged in."""
 
 from __future__ import annotations
 
@@ -7,15 +7,24 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
 
+from oxlen.core.hold.hand import BRACED_STOPS
 from oxlen.core.kit.automatic import Automatic
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.sensor.noise import Sensor
+from oxlen.formats.phone_origin import (
+    OriginProfile,
+    dial_doubt_mired,
+    lens_doubts,
+    mode_doubts,
+    said_plus_minus,
+)
 from oxlen.formats.phone_parts import (
     ComputedProfile,
     FilesProfile,
     FocusProfile,
     HandlingProfile,
+    RawProfile,
     WhiteProfile,
 )
 from oxlen.formats.strict import Iso, Name, Seconds, Slug, Strict
@@ -66,6 +75,7 @@ class ModeProfile(Strict):
     manual: Slug
     auto: Slug
     files: FilesProfile = FilesProfile()
+    raw: RawProfile | None = None
 
     @field_validator("read_noise_e")
     @classmethod
@@ -83,7 +93,9 @@ class LensProfile(Strict):
     focal_mm: Millimetres
     focal35_mm: Millimetres
     f_number: Annotated[float, Field(gt=0.5, le=32)]
-    stabiliser_stops: Annotated[float, Field(ge=0, le=8)] = 2.0
+    stabiliser_stops: Annotated[float, Field(ge=-3, le=8)] = 2.0
+    braced_stops: Annotated[float, Field(ge=0, le=8)] = BRACED_STOPS
+    tripod_stops: Annotated[float, Field(ge=-3, le=30)] | None = None
     modes: Annotated[list[ModeProfile], Field(min_length=1, max_length=12)]
     focus: FocusProfile | None = None
 
@@ -102,16 +114,10 @@ class AutomaticProfile(Strict):
     flash_guide_m: Annotated[float, Field(gt=0, le=50)] | None = None
 
 
-class OriginProfile(Strict):
-    """Where a figure comes from, how far it may be off in its own unit, and since when."""
-
-    origin: Literal["assumed", "file", "measured", "typed"]
-    plus_minus: Annotated[float, Field(ge=0, allow_inf_nan=False)] | None = None
-    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")] | None = None
-
-
 class PhoneProfile(Strict):
     """A phone of the kit. Ladders are named once and shared by lenses and modes.
+
+    Read from `oxlen-phone/2` too, where figures carry their origins.
 
     `origins` says by a figure's path, such as `lenses.main.12mp.full_well_e`, where it comes from;
     a figure it does not name is assumed.
@@ -133,6 +139,14 @@ class PhoneProfile(Strict):
     handling: HandlingProfile = HandlingProfile()
     origins: Annotated[dict[str, OriginProfile], Field(max_length=1000)] = {}  # noqa: RUF012  copied by Pydantic
 
+    @model_validator(mode="before")
+    @classmethod
+    def _from_file(cls, data: object) -> object:
+        """A profile of the second version, whose figures carry their origins, becomes plain."""
+        from oxlen.formats.phone_upgrades import plain_profile
+
+        return plain_profile(data)
+
     @model_validator(mode="after")
     def _parts_agree(self) -> PhoneProfile:
         _distinct([lens.id for lens in self.lenses], "lens")
@@ -153,7 +167,7 @@ class PhoneProfile(Strict):
             name: Ladder(tuple(ladder.iso), tuple(ladder.shutter_s))
             for name, ladder in self.ladders.items()
         }
-        lenses = tuple(_lens(lens, ladders) for lens in self.lenses)
+        lenses = tuple(_lens(lens, ladders, self.origins) for lens in self.lenses)
         return Phone(
             self.id,
             self.name,
@@ -161,14 +175,16 @@ class PhoneProfile(Strict):
             meter_plus_minus_stops=self.meter_plus_minus_stops,
             lenses=lenses,
             automatic=Automatic(**self.automatic.model_dump()),
-            white=None if self.white is None else self.white.to_dial(),
+            white=None
+            if self.white is None
+            else self.white.to_dial(dial_doubt_mired(self.origins)),
             computed=tuple(mode.to_mode() for mode in self.computed),
             handling=self.handling.to_handling(),
         )
 
 
-def _lens(lens: LensProfile, ladders: dict[str, Ladder]) -> Lens:
-    modes = tuple(_mode(mode, ladders) for mode in lens.modes)
+def _lens(lens: LensProfile, ladders: dict[str, Ladder], origins: dict[str, OriginProfile]) -> Lens:
+    modes = tuple(_mode(lens, mode, ladders=ladders, origins=origins) for mode in lens.modes)
     return Lens(
         lens.id,
         lens.name,
@@ -176,15 +192,25 @@ def _lens(lens: LensProfile, ladders: dict[str, Ladder]) -> Lens:
         focal35_mm=lens.focal35_mm,
         f_number=lens.f_number,
         stabiliser_stops=lens.stabiliser_stops,
+        braced_stops=lens.braced_stops,
+        tripod_stops=lens.tripod_stops,
         modes=modes,
         focus=None if lens.focus is None else lens.focus.to_drive(),
+        doubts=lens_doubts(lens, origins),
     )
 
 
-def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
+def _mode(
+    lens: LensProfile,
+    mode: ModeProfile,
+    *,
+    ladders: dict[str, Ladder],
+    origins: dict[str, OriginProfile],
+) -> Mode:
     sensor = Sensor(
         mode.full_well_e, mode.base_iso, mode.headroom_stops.raw, prnu_share=mode.prnu_share
     )
+    place = f"lenses.{lens.id}.{mode.id}"
     return Mode(
         mode.id,
         mode.name,
@@ -197,7 +223,9 @@ def _mode(mode: ModeProfile, ladders: dict[str, Ladder]) -> Mode:
         manual=ladders[mode.manual],
         auto=ladders[mode.auto],
         readout_s=mode.readout_s,
-        files=mode.files.to_files(),
+        readout_plus_minus_s=said_plus_minus(place, origins).get("readout_s", 0.0),
+        files=mode.files.to_files(said_plus_minus(f"{place}.files", origins)),
+        doubts=mode_doubts(lens, mode, origins),
     )
 
 

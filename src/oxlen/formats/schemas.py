@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone_file import PhoneFile
 from oxlen.formats.preset_file import PresetFile
 from oxlen.formats.strict import Strict
 
 SCHEMAS: dict[str, type[Strict]] = {
     "brief": BriefFile,
-    "phone": PhoneProfile,
+    "phone": PhoneFile,
     "preset": PresetFile,
 }

@@ -14,6 +14,7 @@ from oxlen.core.decisions.exposure.aim import TELLING_STOPS
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
 from oxlen.core.decisions.exposure.tones import default_place_stops
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.kit.doubt import METERED
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
@@ -249,12 +250,20 @@ def _entry(entry: ReadingBody, reading: Reading, on: _On) -> LightReading:
         role=entry.role,
         ev100=reading.ev100,
         luminance_cd_m2=float(luminance_cd_m2(reading.ev100)),
-        plus_minus_stops=reading.plus_minus_stops,
+        plus_minus_stops=combined_plus_minus(reading.plus_minus_stops, _aperture_doubt(entry, on)),
         why=reading.why,
         place=_place(entry, on),
         place_is_default=entry.place is None,
         state="ok",
     )
+
+
+def _aperture_doubt(entry: ReadingBody, on: _On) -> float:
+    """What the lens's f-number leaves open of light that was not measured through it (stops)."""
+    if not isinstance(entry.source, EvNumber | LuxNumber):
+        return 0.0
+    found = [one.plus_minus_stops for one in on.lens.doubts if METERED in one.moves]
+    return combined_plus_minus(*found)
 
 
 def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:

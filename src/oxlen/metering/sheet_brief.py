@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone
@@ -21,7 +22,7 @@ def brief_of_sheet(
     clip_ons_at_hand: Sequence[ClipOn] = (),
 ) -> Brief:
     """What a sheet asks for, by the light that was measured for it."""
-    return Brief(
+    brief = Brief(
         phone=phone,
         readings_measured=tuple(
             _placed(one) for one in light.readings if one.ev100 is not None and not one.superseded
@@ -33,6 +34,7 @@ def brief_of_sheet(
         light_shift_stops=body.light_shift_stops,
         asked=body.asked(),
     )
+    return with_phone_gap(brief)
 
 
 def _placed(reading: LightReading) -> PlacedReading:

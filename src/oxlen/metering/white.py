@@ -10,7 +10,7 @@ import numpy as np
 
 from oxlen.core.colour.camera_neutral import camera_neutral_light
 from oxlen.core.colour.patch import PICTURE_WHITE, PatchLight, patch_light
-from oxlen.core.colour.temperature import mired, temperature_of
+from oxlen.core.colour.temperature import kelvin, mired, temperature_of
 from oxlen.core.errors import BadInput, OutOfRange
 from oxlen.core.kit.white_dial import WhiteDial
 from oxlen.core.light.meter import Spot
@@ -41,8 +41,30 @@ class WhiteReading:
     warning: str | None
 
 
-def read_white(path: Path, name: str, spot: Spot, *, dial_k: float | None = None) -> WhiteReading:
+@dataclass(frozen=True)
+class OwnDial:
+    """The kelvin dial of a phone by maker and model: how much warmer it renders than it says."""
+
+    make: str
+    model: str
+    offset_mired: float
+
+    def true_k(self, dial_k: float) -> float:
+        """What a number on the dial stands for."""
+        return float(kelvin(max(float(mired(dial_k)) - self.offset_mired, 20.0)))
+
+
+def read_white(
+    path: Path,
+    name: str,
+    spot: Spot,
+    *,
+    dial_k: float | None = None,
+    own_dial: OwnDial | None = None,
+) -> WhiteReading:
     """Measure the light on a neutral patch; `dial_k` is what the picture was taken at.
+
+    `own_dial` counts for pictures of the phone that it belongs to.
 
     From RAW the patch's own camera colours; from a processed picture its residual cast. BadInput
     where the patch is lost to white or black, or no neutral under any light.
@@ -55,7 +77,10 @@ def read_white(path: Path, name: str, spot: Spot, *, dial_k: float | None = None
             raise BadInput("The patch is black: there is no colour left in it.", "spot")
         if picture.facts.kind == "raw":
             return _from_raw(picture, patch)
-        return _from_processed(patch, dial_k or picture.exposure.white_k)
+        told = picture.exposure
+        if own_dial is not None and (told.make, told.model) != (own_dial.make, own_dial.model):
+            own_dial = None
+        return _from_processed(patch, dial_k or told.white_k, own_dial)
 
 
 def _from_raw(picture: Picture, patch: Patch) -> WhiteReading:
@@ -65,13 +90,16 @@ def _from_raw(picture: Picture, patch: Patch) -> WhiteReading:
     )
 
 
-def _from_processed(patch: Patch, taken_at_k: float | None) -> WhiteReading:
+def _from_processed(
+    patch: Patch, taken_at_k: float | None, own_dial: OwnDial | None
+) -> WhiteReading:
+    true_k = own_dial.true_k(taken_at_k) if own_dial and taken_at_k else taken_at_k
     try:
-        as_daylight = patch_light(patch.colour, taken_at_k or 6504.0)
+        as_daylight = patch_light(patch.colour, true_k or 6504.0)
     except OutOfRange:
         raise BadInput("That patch has a colour that no light gives a neutral.", "spot") from None
     neutral = mired(temperature_of(*PICTURE_WHITE).cct_k)
-    base = float(mired(taken_at_k)) if taken_at_k else float(neutral)
+    base = float(mired(true_k)) if true_k else float(neutral)
     cast = float(mired(as_daylight.temperature.cct_k)) - base
     doubt = PROCESSED_DOUBT_MIRED + CAST_DOUBT * abs(cast)
     if taken_at_k is None:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, Protocol
 
@@ -59,6 +59,7 @@ class Picture:
     facts: FileFacts
     exposure: Exposure
     source: Any
+    tags: Mapping[int, Any] = field(default_factory=dict)
 
     @property
     def pixel_bytes(self) -> int:
@@ -138,7 +139,7 @@ def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Pictur
         facts = FileFacts(
             name, "JPEG", None, height=None, orientation=exposure.orientation, kind="processed"
         )
-        return Picture(facts, exposure, TagsOnly(name, tags))
+        return Picture(facts, exposure, TagsOnly(name, tags), tags=tags)
     opened.append(source)
     exposure = exposure_from_tags(source.tags)
     return _picture(
@@ -148,6 +149,7 @@ def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Pictur
         size=(source.width, source.height),
         exposure=exposure,
         source=source,
+        tags=source.tags,
     )
 
 
@@ -160,7 +162,13 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
     exposure = exposure_from_tags(reader.tags)
     if not reader.is_raw:
         return _picture(
-            name, "TIFF", "processed", size=reader.size, exposure=exposure, source=reader
+            name,
+            "TIFF",
+            "processed",
+            size=reader.size,
+            exposure=exposure,
+            source=reader,
+            tags=reader.tags,
         )
     label = "DNG" if Base.DNGVersion in reader.tags else "RAW"
     claimed = reader.size  # held against the limit before the decoder sees the file
@@ -171,7 +179,9 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
         size = source.size
     except PixelsUnreadable as error:
         source, size = _Unreadable(error), claimed
-    return _picture(name, label, "raw", size=size, exposure=exposure, source=source)
+    return _picture(
+        name, label, "raw", size=size, exposure=exposure, source=source, tags=reader.tags
+    )
 
 
 def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
@@ -187,17 +197,32 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
         check_other_extents(path, name)
     except PixelsUnreadable as error:
         source = _Unreadable(error)
-    return _picture(name, "RAW", "raw", size=size, exposure=exposure, source=source)
+    return _picture(
+        name,
+        "RAW",
+        "raw",
+        size=size,
+        exposure=exposure,
+        source=source,
+        tags=source.decoder_tags,
+    )
 
 
 def _picture(
-    name: str, label: str, kind: Kind, *, size: tuple[int, int], exposure: Exposure, source: Any
+    name: str,
+    label: str,
+    kind: Kind,
+    *,
+    size: tuple[int, int],
+    exposure: Exposure,
+    source: Any,
+    tags: Mapping[int, Any],
 ) -> Picture:
     width, height = upright_size(*size, exposure.orientation)
     facts = FileFacts(
         name, label, width, height=height, orientation=exposure.orientation, kind=kind
     )
-    return Picture(facts, exposure, source)
+    return Picture(facts, exposure, source, tags=tags)
 
 
 class _Unreadable:

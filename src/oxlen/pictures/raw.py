@@ -147,7 +147,7 @@ class RawPicture:
         return np.asarray(np.maximum(np.asarray(channel), 0), dtype=np.intp)
 
     @cached_property
-    def _levels(self) -> tuple[NDArray[np.float64], float]:
+    def levels(self) -> tuple[NDArray[np.float64], float]:
         """Black level of each of R, G, B, and white level, in DN."""
         names = self._raw.color_desc.decode()
         # The second green comes last and is 0 in files that have none: the first one counts.
@@ -172,7 +172,7 @@ class RawPicture:
     def _strongest(self, rows: NDArray[np.intp]) -> NDArray[np.floating]:
         """The strongest site of each tile of some rows, on the scale of luminance."""
         cells = self._cells(self.mosaic[rows])
-        black, white = self._levels
+        black, white = self.levels
         flat = cells.reshape(-1, cells.shape[-1])
         linear = np.asarray(raw_linear(flat, black[self._site_channels], white))
         return np.asarray(linear.max(axis=-1) * 2.0**self.colour.baseline_exposure_stops)
@@ -193,7 +193,7 @@ class RawPicture:
         width, height = self.size[0] // period, self.size[1] // period
         left, top, right, bottom = (side * period for side in disc_box(spot, width, height))
         cells = self._cells(self.mosaic[top:bottom, left:right])
-        black, white = self._levels
+        black, white = self.levels
         channel = self._site_channels
         linear = np.asarray(raw_linear(cells, black[channel], white))
         means = linear.reshape(-1, cells.shape[-1]).mean(axis=0)
@@ -204,13 +204,13 @@ class RawPicture:
 
     def luminance(self) -> NDArray[np.float32]:
         """Linear light of the whole picture, the mean of each tile: for sharpness."""
-        cells, black = self._cells(self.mosaic), self._levels[0][self._site_channels].mean()
+        cells, black = self._cells(self.mosaic), self.levels[0][self._site_channels].mean()
         return np.asarray(cells.mean(axis=-1, dtype=np.float32) - np.float32(black), np.float32)
 
     def _tones(self, block: NDArray[np.uint16], mask: NDArray[np.bool_] | None = None) -> Tones:
         cells = self._cells(block)  # (rows, columns, sites)
         cells = cells.reshape(-1, cells.shape[-1]) if mask is None else cells[mask]
-        black, white = self._levels
+        black, white = self.levels
         channel = self._site_channels
         linear = np.asarray(raw_linear(cells, black[channel], white))
         weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
@@ -285,7 +285,7 @@ class RawPicture:
 
     def _clipped_sites(self, size: tuple[int, int]) -> NDArray[np.float32]:
         """Share of clipped photosites under each pixel of a size (w, h)."""
-        black, white = self._levels
+        black, white = self.levels
         full = black.max() + RAW_CLIPPED_SHARE * (white - black.max())
         clipped = np.multiply(self.mosaic >= full, 255, dtype=np.uint8)
         if clipped.ndim == 3:

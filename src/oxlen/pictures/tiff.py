@@ -19,6 +19,8 @@ from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
 from oxlen.pictures.memory import NO_MEMORY, check_bytes
 from oxlen.pictures.processed_pixels import ProcessedPixels
+from oxlen.pictures.raw_tags import OF_RAW_PIXELS
+from oxlen.pictures.tiff_codes import as_codes, made_bytes
 
 logging.getLogger("tifffile").setLevel(logging.CRITICAL + 1)
 
@@ -29,7 +31,6 @@ READ_BYTES = 16_000_000
 REDUCED_RESOLUTION = 1
 # Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
 CFA, LINEAR_RAW = tifffile.PHOTOMETRIC.CFA, tifffile.PHOTOMETRIC.LINEAR_RAW
-SEPARATED, PALETTE = tifffile.PHOTOMETRIC.SEPARATED, tifffile.PHOTOMETRIC.PALETTE
 RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
 BROKEN_DIRECTORY = "it starts like a TIFF but its directory is broken."
 ONE_NUMBER_EACH = (
@@ -98,6 +99,8 @@ class TiffFileReader:
         for tag in self._first.tags:
             if tag.count < 10_000:
                 found[tag.code] = _plain_value(tag)
+        if Base.DNGVersion in found:
+            found = {**self._beside_raw(), **found}
         named = found.get(IFD.Exif)
         if isinstance(named, dict):
             by_name = {v: k for k, v in tifffile.TIFF.EXIF_TAGS.items() if isinstance(k, int)}
@@ -106,6 +109,11 @@ class TiffFileReader:
                 if code is not None:
                     found[int(code)] = value
         return found
+
+    def _beside_raw(self) -> dict[int, Any]:
+        """Tags that stand in the directory of the raw pixels."""
+        tags = (tag for tag in self.main_directory.tags if tag.code in OF_RAW_PIXELS)
+        return {tag.code: _plain_value(tag) for tag in tags if tag.count < 10_000}
 
     @cached_property
     def is_raw(self) -> bool:
@@ -178,7 +186,7 @@ class TiffFileReader:
         whole = width * height * int(page.samplesperpixel) * sample_bytes
         # One strip or tile may claim more than all of the picture.
         chunk = int(np.prod(page.chunks)) * sample_bytes
-        made = width * height * _made_bytes(page, sample_bytes)
+        made = width * height * made_bytes(page, sample_bytes)
         return int(whole + chunk + made + READ_BYTES)
 
     @cached_property
@@ -189,7 +197,7 @@ class TiffFileReader:
         check_bytes(self._claimed_bytes(), self.name)
         try:
             array = np.asarray(self.main_directory.asarray(maxworkers=1, buffersize=READ_BYTES))
-            return _as_codes(array, self.main_directory, (height, width), name=self.name)
+            return as_codes(array, self.main_directory, (height, width), name=self.name)
         except PixelsUnreadable:
             raise
         except MemoryError as error:
@@ -256,45 +264,3 @@ def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
         raise PixelsUnreadable(
             name, "its pixels are cut: fewer are stored than the size it claims."
         )
-
-
-def _as_codes(array: NDArray[Any], page: Any, shape: tuple[int, int], *, name: str) -> NDArray[Any]:
-    """8 or 16-bit code values, grey or RGB, from what the decoder gave."""
-    if array.ndim == 3 and array.shape[0] in (3, 4) and array.shape[1:] == shape:
-        array = np.moveaxis(array, 0, -1)  # planes stored one after another
-    if array.dtype == bool:
-        array = array.view(np.uint8)
-        np.multiply(array, 255, out=array)
-    if array.dtype not in (np.uint8, np.uint16) or array.shape[:2] != shape:
-        raise PixelsUnreadable(name, f"its pixels are {array.dtype}; Oxlen reads 8 and 16 bits.")
-    photometric = int(page.photometric)
-    if array.ndim == 3 and photometric == SEPARATED and array.shape[-1] >= 4:
-        return _cmyk_to_rgb(array)
-    if array.ndim == 3:
-        array = array[..., :3] if array.shape[-1] >= 3 else array[..., 0]
-    if photometric == 0:  # white is zero
-        np.subtract(np.iinfo(array.dtype).max, array, out=array)
-    return _palette(array, page) if photometric == PALETTE else array
-
-
-def _made_bytes(page: Any, sample_bytes: int) -> int:
-    """Bytes a pixel takes once more, when what is stored has to be made into grey or RGB."""
-    photometric = int(page.photometric)
-    if photometric == SEPARATED:
-        return 3 * sample_bytes
-    return 6 if photometric == PALETTE else 0
-
-
-def _cmyk_to_rgb(array: NDArray[Any]) -> NDArray[Any]:
-    """Ink as light (h, w, 3), row by row so that the fractions take little room."""
-    top = float(np.iinfo(array.dtype).max)
-    made = np.empty((*array.shape[:2], 3), array.dtype)
-    for row, inks in zip(made, array, strict=True):
-        share = inks[:, :4].astype(np.float32) / top
-        row[:] = (1 - share[:, :3]) * (1 - share[:, 3:]) * top + 0.5
-    return made
-
-
-def _palette(array: NDArray[Any], page: Any) -> NDArray[Any]:
-    colours = np.asarray(page.colormap)
-    return np.asarray(np.moveaxis(colours, 0, -1)[array])

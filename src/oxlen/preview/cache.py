@@ -18,8 +18,8 @@ from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.light import SheetLight, measured
 from oxlen.metering.picture_cache import PictureCache
-from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.of_picture import answered_for
 
 Quality = Literal["coarse", "full"]
 SOURCE_SIDE_PX = 960

@@ -12,7 +12,9 @@ from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
 from oxlen.server.context import Clock, Context
+from oxlen.server.house import House
 from oxlen.server.local_only import LocalOnly
+from oxlen.server.news import Announcing, News
 from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
 from oxlen.server.routes import (
@@ -22,9 +24,16 @@ from oxlen.server.routes import (
     kit,
     kit_items,
     ladders,
+    listening,
+    measurements,
     measures,
+    mystery,
+    network,
     outings,
+    pairing,
+    phone_making,
     pictures,
+    portraits,
     presets,
     sets,
     sheets,
@@ -38,6 +47,31 @@ from oxlen.workers.pictures import PicturesInWorkers
 BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
 MIN_GZIP_BYTES = 1500
 GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
+
+
+ROUTES = (
+    outings,
+    sheets,
+    takes,
+    pictures,
+    dry_runs,
+    asks,
+    kit,
+    kit_items,
+    presets,
+    formulas,
+    situations,
+    sets,
+    measures,
+    ladders,
+    phone_making,
+    measurements,
+    portraits,
+    mystery,
+    network,
+    pairing,
+    listening,
+)
 
 
 def utc_now() -> datetime:
@@ -59,6 +93,7 @@ def create_app(
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         workers.warm()
         yield
+        app.state.house.serving.stop()
         workers.stop()
 
     app = FastAPI(
@@ -73,12 +108,13 @@ def create_app(
     )
     pictures_kept = PicturesInWorkers(library, workers)
     app.state.context = Context(library, pictures_kept, workers, clock=clock)
+    app.state.house = House(app, library, clock)
     add_problem_handlers(app)
-    for module in (outings, sheets, takes, pictures, dry_runs, asks, kit, kit_items, presets):
-        app.include_router(module.router)
-    for module in (formulas, situations, sets, measures, ladders):
+    for module in ROUTES:
         app.include_router(module.router)
     add_pages(app, built)
+    app.state.news = News()
+    app.add_middleware(Announcing, news=app.state.news)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)
     return app

@@ -19,7 +19,7 @@ from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
 from oxlen.store.library import Library
-from oxlen.store.phones import kept_profile
+from oxlen.store.phones import kept_profile, usual_phone_id
 from oxlen.workers.crew import Crew
 
 Clock = Callable[[], datetime]
@@ -49,6 +49,11 @@ class Context:
                 return kept_profile(connection, phone_id)
         except NotFound:
             return shipped_profile(phone_id)  # says which there are
+
+    def usual_phone_id(self) -> str:
+        """The phone a new sheet is for when none is named."""
+        with self.library.reader() as connection:
+            return usual_phone_id(connection)
 
     def filters_at_hand(self) -> list[Glass]:
         """The filters of the kit, as a brief has them."""

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import asyncio
-import json
 import logging
 import re
 from collections.abc import Awaitable, Callable, Iterable, MutableMapping
 from typing import Any
 from urllib.parse import urlsplit
+
+from oxlen.server.refusing import refuse
 
 Scope = MutableMapping[str, Any]
 Message = MutableMapping[str, Any]
@@ -16,9 +17,14 @@ Receive = Callable[[], Awaitable[Message]]
 Send = Callable[[Message], Awaitable[None]]
 App = Callable[[Scope, Receive, Send], Awaitable[None]]
 
+DEVICE = "oxlen.device"
+"""Where a request that came in by the network's door says whose it is."""
 LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
-UPLOADS = re.compile(r"/api/(outings/\d+/pictures|sheets/\d+/picture)")
+UPLOADS = re.compile(
+    r"/api/(outings/\d+/pictures|sheets/\d+/picture|ladder/(look|patch)|kit/facts"
+    r"|measurements/\d+/pictures)"
+)
 """Where whole pictures come in, as a stream that is bounded on its own."""
 SAID_ONCE = (b"host", b"origin", b"sec-fetch-site", b"sec-fetch-mode", b"content-length")
 HEADERS = {
@@ -36,6 +42,7 @@ def content_security_policy(nonce: str | None = None) -> str:
     return (
         "default-src 'none'; script-src 'self'; connect-src 'self'; font-src 'self'; "
         f"img-src 'self' blob: data:; style-src {style}; "
+        "manifest-src 'self'; worker-src 'self'; "
         "base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
     )
 
@@ -50,15 +57,16 @@ class LocalOnly:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        guarded = _Guarded(send)
-        refusal = _refusal(scope["path"], scope["headers"])
+        guarded = Guarded(send)
+        # What came in by the network's door was asked there already.
+        refusal = None if DEVICE in scope else _refusal(scope["path"], scope["headers"])
         if refusal:
-            await _refuse(guarded, 403, refusal)
+            await refuse(guarded, 403, refusal)
             return
         if not UPLOADS.fullmatch(scope["path"]):
             body = await _bounded_body(receive)
             if body is None:
-                await _refuse(guarded, 413, "That is more than Oxlen takes in one request (2 MB).")
+                await refuse(guarded, 413, "That is more than Oxlen takes in one request (2 MB).")
                 return
             receive = _replay(body, receive)
         if scope["method"] == "HEAD":
@@ -69,25 +77,41 @@ class LocalOnly:
         except asyncio.CancelledError:
             # Only the end of the server cuts an answer short; whoever still waits is told.
             if not guarded.has_begun:
-                await _refuse(guarded, 503, "Oxlen is being stopped; nothing of this was kept.")
+                await refuse(guarded, 503, "Oxlen is being stopped; nothing of this was kept.")
         except Exception:
             # Written down for whoever looks into it; the page is told a sentence.
             logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
             if guarded.has_begun:
                 raise
-            await _refuse(guarded, 500, "That went wrong inside Oxlen; what is kept is as it was.")
+            await refuse(guarded, 500, "That went wrong inside Oxlen; what is kept is as it was.")
 
 
 def _refusal(path: str, raw_headers: Iterable[tuple[bytes, bytes]]) -> str | None:
-    names = [name.lower() for name, _ in raw_headers]
-    if any(names.count(name) > 1 for name in SAID_ONCE):
-        return "The request says twice where it comes from."
-    headers = {name.lower(): value.decode("latin-1") for name, value in raw_headers}
+    headers = said_headers(raw_headers)
     host = headers.get(b"host", "")
     if _host_name(host) not in LOOPBACK_NAMES:
         return "Oxlen answers only on this machine, under its own name."
+    return foreign_site(path, headers, raw_headers, own=f"http://{host}")
+
+
+def said_headers(raw_headers: Iterable[tuple[bytes, bytes]]) -> dict[bytes, str]:
+    """Headers by their names in lower case."""
+    return {name.lower(): value.decode("latin-1") for name, value in raw_headers}
+
+
+def foreign_site(
+    path: str,
+    headers: dict[bytes, str],
+    raw_headers: Iterable[tuple[bytes, bytes]],
+    *,
+    own: str,
+) -> str | None:
+    """Why a request is not one of Oxlen's own pages at the origin `own`; None where it is."""
+    names = [name.lower() for name, _ in raw_headers]
+    if any(names.count(name) > 1 for name in SAID_ONCE):
+        return "The request says twice where it comes from."
     origin = headers.get(b"origin")
-    if origin is not None and origin != f"http://{host}":
+    if origin is not None and origin != own:
         return "Another site asked; Oxlen answers only its own pages."
     foreign = headers.get(b"sec-fetch-site", "none") not in ("same-origin", "none")
     # A link on another site may lead to a page of Oxlen, and to nothing else.
@@ -133,7 +157,7 @@ def _replay(body: bytes, receive: Receive) -> Receive:
     return replay
 
 
-class _Guarded:
+class Guarded:
     """Adds the guarding headers to whatever is answered; `has_begun` once it is."""
 
     def __init__(self, send: Send) -> None:
@@ -154,22 +178,3 @@ class _Guarded:
         if message["type"] == "http.response.body" and not self.sends_body:
             message = {**message, "body": b""}
         await self._send(message)
-
-
-CODES = {403: "local-only", 413: "too-long", 500: "internal", 503: "stopping"}
-
-
-async def _refuse(send: Send, status: int, detail: str) -> None:
-    body = json.dumps(
-        {
-            "type": "about:blank",
-            "title": "Refused",
-            "status": status,
-            "detail": detail,
-            "code": CODES[status],
-            "field": None,
-        }
-    ).encode()
-    headers = [(b"content-type", b"application/problem+json")]
-    await send({"type": "http.response.start", "status": status, "headers": headers})
-    await send({"type": "http.response.body", "body": body})

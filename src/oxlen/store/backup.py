@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Literal
 
+from oxlen.store.devices import revoke_all_devices
 from oxlen.store.library import Library
 from oxlen.store.pictures import kept_names
 from oxlen.store.places import DATABASE, PICTURES
@@ -85,6 +86,9 @@ def _copy_of_database(library: Library, target: Path) -> Iterator[tuple[Path, di
                 connection.backup(kept)
                 kept.execute("PRAGMA journal_mode = DELETE")
                 kept.row_factory = sqlite3.Row
+                # A phone let in here is not let in wherever the backup is taken to.
+                revoke_all_devices(kept)
+                kept.commit()
                 names = kept_names(kept)
             finally:
                 kept.close()

@@ -12,6 +12,7 @@ from oxlen.core.errors import BadInput, NotFound
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.refusal import refusal
 
+FIRST_PHONE = "wherry-3"
 IN_USE = "SELECT id, profile FROM phone WHERE removed_at IS NULL ORDER BY id"
 
 
@@ -80,6 +81,14 @@ def _profiles(connection: sqlite3.Connection, query: str) -> dict[str, PhoneProf
         with suppress(BadInput):
             profiles[row["id"]] = _read(row["id"], row["profile"])
     return profiles
+
+
+def usual_phone_id(connection: sqlite3.Connection) -> str:
+    """The phone of one's own that was kept last; the first that ships with Oxlen without any."""
+    row = connection.execute(
+        "SELECT id FROM phone WHERE removed_at IS NULL ORDER BY changed_at DESC, id LIMIT 1"
+    ).fetchone()
+    return FIRST_PHONE if row is None else str(row["id"])
 
 
 def drop_profile(connection: sqlite3.Connection, phone_id: str, now: str) -> None:

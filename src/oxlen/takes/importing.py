@@ -10,12 +10,16 @@ from pathlib import Path
 from typing import Any
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.phones.of_picture import phone_that_took
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.pictures.reading import read_open_picture
 from oxlen.pictures.report import reading_report
 from oxlen.store.library import Library
+from oxlen.store.phones import kept_profiles, usual_phone_id
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
 from oxlen.store.sheets import add_sheet, edit_sheet, sheet
 from oxlen.store.takes import NewTake, add_take, pair_raw
@@ -83,12 +87,18 @@ def take_in(
     return ImportedPicture(sha256, sheet_id, tuple(report["notes"]))
 
 
-def onto_new_sheet(outing_id: int, name: str, phone: str, *, now: str) -> Attach:
-    """Attach to a new sheet of an outing, titled after the file."""
+def onto_new_sheet(outing_id: int, name: str, phone: str | None, *, now: str) -> Attach:
+    """Attach to a new sheet of an outing, titled after the file.
 
-    def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
+    Without a phone it is the one of the kit that took the picture, else the one in use.
+    """
+
+    def attach(connection: Any, sha256: str, report: dict[str, Any]) -> int:
+        kit = [*kept_profiles(connection).values(), *shipped_profiles().values()]
+        taker = phone_that_took(PictureReport.model_validate(report), kit)
+        used = phone or (usual_phone_id(connection) if taker is None else taker.id)
         title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
-        body = SheetBody(title=title or "Untitled sheet", phone=phone, picture=sha256)
+        body = SheetBody(title=title or "Untitled sheet", phone=used, picture=sha256)
         return add_sheet(connection, outing_id, body.model_dump_json(), now=now)
 
     return attach

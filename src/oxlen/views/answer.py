@@ -28,8 +28,8 @@ from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody, StepsByHand
 from oxlen.metering.light import LightReading, PictureLight, SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.picture_phone import answered_for
 from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.of_picture import answered_for
 from oxlen.views.corrections import Correction, corrections
 from oxlen.views.depth import DepthStrip, depth_strip
 from oxlen.views.exposure_map import ExposureMap, exposure_map

@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from oxlen.core.colour.tone_colour import ToneColour
+from oxlen.core.errors import BadInput
 from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
 from oxlen.core.light.meter import Spot, SpotTone
@@ -19,7 +20,10 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sharp import picture_sharpness
-from oxlen.metering.white import read_white
+from oxlen.metering.white import OwnDial, read_white
+from oxlen.phones.file_facts import FileFacts, file_facts
+from oxlen.phones.measuring.catalogue import measurement
+from oxlen.phones.measuring.samples import MIDDLE, Sample
 from oxlen.pictures.opening import open_picture
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.data_address import jpeg_address
@@ -103,11 +107,16 @@ def compared_files(
 
 
 def kept_white(
-    folder: Path, sha256: str, spot: Spot, *, dial_k: float | None = None
+    folder: Path,
+    sha256: str,
+    spot: Spot,
+    *,
+    dial_k: float | None = None,
+    own_dial: OwnDial | None = None,
 ) -> dict[str, Any]:
     """The colour of the light on a patch of a kept picture, as plain data."""
     path = Library(folder).picture_path(sha256)
-    found = read_white(path, "The picture", spot, dial_k=dial_k)
+    found = read_white(path, "The picture", spot, dial_k=dial_k, own_dial=own_dial)
     light = found.light
     return {
         "cct_k": None if light is None else light.temperature.cct_k,
@@ -129,3 +138,16 @@ def kept_sharpness(folder: Path, sha256: str, spot: Spot) -> dict[str, Any]:
     words = verdict_words(verdict)
     size = {"rows": rows, "columns": columns, "covers": list(found.covers)}
     return {**size, "values": values, **vars(verdict), "words": words}
+
+
+def phone_facts(incoming: Path, name: str) -> FileFacts:
+    """What a file tells of its phone."""
+    return file_facts(incoming, name)
+
+
+def measured_sample(incoming: Path, name: str, kind: str) -> Sample:
+    """What a measurement reads of a picture."""
+    sample = measurement(kind).sample
+    if sample is None:
+        raise BadInput("This measurement takes no pictures.", "files")
+    return sample(incoming, name, MIDDLE)

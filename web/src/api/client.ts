@@ -1,3 +1,4 @@
+import { noteSource } from "../app/offline";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -55,6 +56,22 @@ export type Glass = Schemas["GlassView"];
 export type KitPhone = Schemas["KitPhone"];
 export type UnreadablePhone = Schemas["UnreadableView"];
 export type PhoneProfile = KitPhone["profile"];
+export type ToldFacts = Schemas["ToldFacts"];
+export type PhoneAnswers = Schemas["PhoneAnswers"];
+export type PhoneMade = Schemas["PhoneMade"];
+export type OwnMode = Schemas["OwnMode"];
+export type Network = Schemas["NetworkView"];
+export type Device = Schemas["Device"];
+export type PairingCode = Schemas["PairingCode"];
+export type Me = Schemas["Me"];
+export type ChangedLight = Schemas["ChangedLight"];
+export type MeasurementKind = Schemas["MeasurementKind"];
+export type Measurement = Schemas["MeasurementView"];
+export type AddedPicture = Schemas["AddedPicture"];
+export type Plot = Schemas["PlotView"];
+export type PhonePortrait = Schemas["PhonePortraitView"];
+export type LensPortrait = Schemas["LensPortraitView"];
+export type ComparedLine = Schemas["ComparedLineView"];
 export type Bin = Schemas["Bin"];
 export type TonePlace = Schemas["TonePlaceView"];
 export type LightLevel = Schemas["LightLevelView"];
@@ -77,6 +94,9 @@ const UNREACHABLE = {
   status: 0,
 };
 
+/** This page among those that are open, so that it need not be told of its own changes. */
+export const PAGE = `p-${Math.random().toString(36).slice(2)}`;
+
 /** Ask the API; a refusal or silence is thrown as `Refusal`. */
 export async function ask<T>(
   path: string,
@@ -87,12 +107,17 @@ export async function ask<T>(
   try {
     response = await fetch(`/api${path}`, {
       ...rest,
-      headers: body === undefined ? {} : { "content-type": "application/json" },
+      headers: {
+        "x-oxlen-page": PAGE,
+        ...(body === undefined ? {} : { "content-type": "application/json" }),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
   } catch {
     throw new Refusal(UNREACHABLE);
   }
+  const isRead = !rest.method || rest.method === "GET";
+  if (isRead) noteSource(response.headers.get("x-oxlen-kept"));
   if (response.status === 204) return undefined as T;
   const answer: unknown = await response.json().catch(() => null);
   if (!response.ok) throw new Refusal(asProblem(answer, response.status));
@@ -132,6 +157,7 @@ export function sendFile<T>(
     const request = new XMLHttpRequest();
     request.open("POST", `/api${path}`);
     request.responseType = "json";
+    request.setRequestHeader("x-oxlen-page", PAGE);
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) onProgress(event.loaded / event.total);
     };

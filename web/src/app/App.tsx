@@ -1,16 +1,23 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, type ReactNode, Suspense } from "react";
 import { Link, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
 import { OutingsPage } from "../features/outings/OutingsPage";
 import { SheetPage } from "../features/sheet/SheetPage";
 import { Notices } from "../ui/Notices";
+import { useNews } from "./news";
+import { forgetHere } from "./offline";
+import { OfflineBar } from "./OfflineBar";
 import { Shell } from "./Shell";
 import { useFocusKept } from "./useFocusKept";
 
 const KitPage = lazy(() =>
   import("../features/kit/KitPage").then((module) => ({ default: module.KitPage })),
+);
+
+const PhoneMaker = lazy(() =>
+  import("../features/phone/PhoneMaker").then((module) => ({ default: module.PhoneMaker })),
 );
 
 const BeginPage = lazy(() =>
@@ -21,9 +28,28 @@ const WordsPage = lazy(() =>
   import("../features/help/WordsPage").then((module) => ({ default: module.WordsPage })),
 );
 
+const NetworkPage = lazy(() =>
+  import("../features/network/NetworkPage").then((module) => ({ default: module.NetworkPage })),
+);
+
+const PairPage = lazy(() =>
+  import("../features/network/PairPage").then((module) => ({ default: module.PairPage })),
+);
+
+/** A phone that is not let in, or no longer, goes to where it can be. */
+function toTheDoor(error: Error) {
+  const shut = error instanceof Refusal && error.problem.code === "not-paired";
+  if (!shut || window.location.pathname === "/pair") return;
+  void forgetHere().finally(() => window.location.assign("/pair"));
+}
+
 const client = new QueryClient({
+  queryCache: new QueryCache({ onError: toTheDoor }),
   defaultOptions: {
+    // What is kept on the phone answers without the network too.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       staleTime: 30_000,
       retry: (count, error) => count < 2 && !(error instanceof Refusal && error.problem.status > 0),
     },
@@ -36,29 +62,40 @@ export function App() {
   return (
     <QueryClientProvider client={client}>
       <NightFilter />
+      <Listening />
+      <OfflineBar />
       <Notices>
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
+          <Route path="/kit/new">
+            <InShell>
+              <PhoneMaker />
+            </InShell>
+          </Route>
           <Route path="/kit">
-            <Shell>
-              <Suspense fallback={<p className="p-6">Opening the kit…</p>}>
-                <KitPage />
-              </Suspense>
-            </Shell>
+            <InShell>
+              <KitPage />
+            </InShell>
           </Route>
           <Route path="/begin">
-            <Shell>
-              <Suspense fallback={<p className="p-6">Opening…</p>}>
-                <BeginPage />
-              </Suspense>
-            </Shell>
+            <InShell>
+              <BeginPage />
+            </InShell>
+          </Route>
+          <Route path="/phone">
+            <InShell>
+              <NetworkPage />
+            </InShell>
+          </Route>
+          <Route path="/pair">
+            <Suspense fallback={<p className="p-6">Opening…</p>}>
+              <PairPage />
+            </Suspense>
           </Route>
           <Route path="/words">
-            <Shell>
-              <Suspense fallback={<p className="p-6">Opening…</p>}>
-                <WordsPage />
-              </Suspense>
-            </Shell>
+            <InShell>
+              <WordsPage />
+            </InShell>
           </Route>
           <Route path="/">
             <Shell>
@@ -79,6 +116,21 @@ export function App() {
       </Notices>
     </QueryClientProvider>
   );
+}
+
+/** A page of its own script, between header and places. */
+function InShell({ children }: { children: ReactNode }) {
+  return (
+    <Shell>
+      <Suspense fallback={<p className="p-6">Opening…</p>}>{children}</Suspense>
+    </Shell>
+  );
+}
+
+/** Hears of what is changed elsewhere. */
+function Listening() {
+  useNews();
+  return null;
 }
 
 /** What the night theme puts pictures through: their luminance, in dim red alone. */

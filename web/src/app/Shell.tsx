@@ -4,9 +4,10 @@ import { Link, useLocation } from "wouter";
 import { DeviceControls } from "./DeviceControls";
 
 const PLACES = [
-  { href: "/", text: "Outings" },
-  { href: "/kit", text: "Kit" },
-  { href: "/words", text: "Words" },
+  { href: "/", text: "Outings", short: "Outings" },
+  { href: "/kit", text: "Kit", short: "Kit" },
+  { href: "/words", text: "Words", short: "Words" },
+  { href: "/phone", text: "On your phone", short: "Phone" },
 ] as const;
 
 /** The mark of the product: the wanted exposure, and where on it the slip lies. */
@@ -25,7 +26,7 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="min-h-dvh">
       <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 md:px-5">
-        <Link href="/" className="mr-4 flex items-center gap-2 font-semibold">
+        <Link href="/" className="mr-4 max-[420px]:mr-2 flex items-center gap-2 font-semibold">
           <Mark />
           Oxlen
         </Link>
@@ -35,9 +36,10 @@ export function Shell({ children }: { children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-2 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1.5 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
             >
-              {place.text}
+              <span className="max-[480px]:hidden">{place.text}</span>
+              <span className="min-[481px]:hidden">{place.short}</span>
             </Link>
           ))}
         </nav>

@@ -29,15 +29,17 @@ def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
     return np.exp2(stabiliser_stops) / focal35_mm
 
 
-def steadied_stops(stabiliser_stops: float, support: Support) -> float:
+def steadied_stops(
+    stabiliser_stops: float, support: Support, braced_stops: float = BRACED_STOPS
+) -> float:
     """Stops over the bare rule of hand: the stabiliser's, and a rest's when braced.
 
-    Takes any stops. The rest is our own figure, by definition.
+    Takes any stops. By definition.
 
     >>> steadied_stops(2.0, "braced")
     3.5
     """
-    return stabiliser_stops + (BRACED_STOPS if support == "braced" else 0.0)
+    return stabiliser_stops + (braced_stops if support == "braced" else 0.0)
 
 
 def keep_one_of(share_sharp: Real, frames: Real) -> Real:

@@ -14,8 +14,9 @@ ComputedKind = Literal["filter", "night", "merged", "stacked", "background"]
 class ComputedMode:
     """A computed mode: on which lenses, how strong, how long, of how many frames, what it writes.
 
-    `strengths_stops` are the stops a *filter* stands for. A *background* mode blurs what lies
-    behind as an aperture of `looks_like_f` would, from `nearest_m` to `farthest_m` of subject.
+    `gap_s` lies between its frames. `strengths_stops` are the stops a *filter* stands for. A
+    *background* mode blurs what lies behind as an aperture of `looks_like_f` would, from
+    `nearest_m` to `farthest_m` of subject.
     """
 
     id: str
@@ -27,6 +28,7 @@ class ComputedMode:
     shortest_s: float | None = None
     longest_s: float | None = None
     frames: int | None = None
+    gap_s: float | None = None
     looks_like_f: float | None = None
     nearest_m: float | None = None
     farthest_m: float | None = None

@@ -10,7 +10,7 @@ class Handling:
     """What the set-up of a phone goes by.
 
     `forgets` names the settings that do not survive a restart of its camera. `full_aspect` is the
-    aspect ratio that uses the whole sensor.
+    aspect ratio that uses the whole sensor. `upright_share` of its pictures are higher than wide.
     """
 
     full_aspect: str = "4:3"
@@ -21,3 +21,5 @@ class Handling:
     faster_shooting: bool = False
     forgets: tuple[str, ...] = ()
     opens_by: str = ""
+    battery_percent_per_min: float | None = None
+    upright_share: float | None = None

@@ -11,8 +11,10 @@ from typing import TypeVar
 import numpy as np
 
 from oxlen.core.errors import NotFound
+from oxlen.core.hold.hand import BRACED_STOPS
 from oxlen.core.kit.automatic import Automatic
 from oxlen.core.kit.computed_mode import ComputedMode
+from oxlen.core.kit.doubt import FigureDoubt
 from oxlen.core.kit.file_cost import WrittenFiles
 from oxlen.core.kit.focus_drive import FocusDrive
 from oxlen.core.kit.handling import Handling
@@ -27,7 +29,8 @@ from oxlen.core.units import Real
 class Mode:
     """One way a lens writes files: pixels as written, their noise, and the ladders it offers.
 
-    `readout_s` is how long the rolling shutter takes from the first row to the last.
+    `readout_s` is how long the rolling shutter takes from the first row to the last, and
+    `readout_plus_minus_s` how far that may be off.
     """
 
     id: str
@@ -41,7 +44,9 @@ class Mode:
     manual: Ladder
     auto: Ladder
     readout_s: float | None = None
+    readout_plus_minus_s: float = 0.0
     files: WrittenFiles = field(default_factory=WrittenFiles)
+    doubts: tuple[FigureDoubt, ...] = ()
 
     @property
     def megapixels(self) -> float:
@@ -73,7 +78,11 @@ class Mode:
 
 @dataclass(frozen=True)
 class Lens:
-    """A lens with its one aperture: true and 35 mm-equivalent focal length in mm."""
+    """A lens with its one aperture: true and 35 mm-equivalent focal length in mm.
+
+    `braced_stops` is what an improvised rest adds to the hand's limit; `tripod_stops` how far a
+    tripod holds over the bare rule, None where it sets no limit.
+    """
 
     id: str
     name: str
@@ -83,6 +92,9 @@ class Lens:
     stabiliser_stops: float
     modes: tuple[Mode, ...]
     focus: FocusDrive | None = None
+    braced_stops: float = BRACED_STOPS
+    tripod_stops: float | None = None
+    doubts: tuple[FigureDoubt, ...] = ()
 
     def mode(self, mode_id: str | None) -> Mode:
         """The mode of that id, the first when None; NotFound names it and what there is."""

@@ -43,7 +43,9 @@ class DialledWhite:
 class WhiteDial:
     """Kelvin from `low_k` to `high_k` in steps; tint from −most to +most, 0 for none.
 
-    A step of tint shifts the white by `tint_duv`; plus is towards pink, against greenish light.
+    `offset_mired` is how much warmer it renders than its number says, and `plus_minus_mired` how
+    far that may be off. A step of tint shifts the
+    white by `tint_duv`; plus is towards pink, against greenish light.
     """
 
     low_k: float = 2300.0
@@ -52,6 +54,8 @@ class WhiteDial:
     tint_most: float = 0.0
     tint_step: float = 1.0
     tint_duv: float = 0.0003
+    offset_mired: float = 0.0
+    plus_minus_mired: float = 0.0
 
     @cached_property
     def steps_k(self) -> tuple[float, ...]:
@@ -63,8 +67,8 @@ class WhiteDial:
         """The setting nearest to a white, nearest in mired, since those are what is seen."""
         require_positive("K", wanted_k, "K")
         steps = np.array(self.steps_k)
-        dial_k = float(steps[np.argmin(np.abs(1e6 / steps - 1e6 / wanted_k))])
-        residual = float(mired(wanted_k) - mired(dial_k))
+        dial_k = float(steps[np.argmin(np.abs(1e6 / steps - 1e6 / wanted_k - self.offset_mired))])
+        residual = float(mired(wanted_k) - mired(dial_k)) + self.offset_mired
         if not self.tint_most:
             return DialledWhite(dial_k, None, residual)
         off_duv = duv - dial_duv(dial_k)

@@ -187,7 +187,7 @@ def shake_blur_px(camera: Camera, settings: CaptureSettings) -> float:
     """Usual extent (px) of the hand's path over an exposure."""
     mode, lens = camera.mode, camera.lens
     circle = float(circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um))
-    steady = steadied_stops(lens.stabiliser_stops, settings.support)
+    steady = steadied_stops(lens.stabiliser_stops, settings.support, lens.braced_stops)
     limit_s = float(hand_limit_s(lens.focal35_mm, steady))
     return circle / mode.pixel_pitch_um * settings.shutter_s / limit_s
 

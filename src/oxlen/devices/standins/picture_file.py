@@ -28,24 +28,38 @@ CFA_PATTERN = TIFF.TAGS["CFAPattern"]
 """TIFF/EP's own tag of that name; Exif has another."""
 WHITE_AUTO, WHITE_BY_HAND = 0, 1
 D65_ILLUMINANT = 21
+CENTIMETRES = 3
+NOISE_PROFILE = 51041
 
 
 @dataclass(frozen=True)
 class FileDetails:
-    """What a file says of how it was taken; `brightness` is the meter's APEX value."""
+    """What a file says of how it was taken; `brightness` is the meter's APEX value.
+
+    `subsecond` are the digits after the second, `noise` what a DNG's NoiseProfile declares;
+    `tells_pitch` where the phone writes its sensor's resolution.
+    """
 
     profile: PhoneProfile
     lens: Lens
     settings: CaptureSettings
     brightness: float
     taken_at: str
+    subsecond: str = ""
+    noise: tuple[float, float] | None = None
+    tells_pitch: bool = False
+
+    @property
+    def pixels_per_cm(self) -> float:
+        """Pixels of the lens's first mode along a centimetre of its sensor."""
+        return 10_000 / self.lens.modes[0].pixel_pitch_um
 
 
 def jpeg_bytes(frame: Capture, details: FileDetails) -> bytes:
     """The processed picture as a JPEG."""
     buffer = io.BytesIO()
     picture = Image.fromarray(frame.developed())
-    exif = _exif(details)
+    exif = exif_of(details)
     picture.save(buffer, "JPEG", quality=JPEG_QUALITY, exif=exif, subsampling=1)
     return buffer.getvalue()
 
@@ -65,7 +79,8 @@ def dng_bytes(frame: Capture, details: FileDetails) -> bytes:
     return buffer.getvalue()
 
 
-def _exif(details: FileDetails) -> Image.Exif:
+def exif_of(details: FileDetails) -> Image.Exif:
+    """The Exif block of a processed file."""
     exif = Image.Exif()
     exif[Base.Make], exif[Base.Model], exif[Base.Orientation] = (
         details.profile.make,
@@ -85,6 +100,11 @@ def _exif(details: FileDetails) -> Image.Exif:
     block[Base.FocalLengthIn35mmFilm] = round(details.lens.focal35_mm)
     if comment := _dialled(details.settings):
         block[Base.UserComment] = ASCII_COMMENT + comment
+    if details.subsecond:
+        block[Base.SubsecTimeOriginal] = details.subsecond
+    if details.tells_pitch:
+        block[Base.FocalPlaneXResolution] = IFDRational(*_pair(details.pixels_per_cm))
+        block[Base.FocalPlaneResolutionUnit] = CENTIMETRES
     block[Base.LensModel] = f"{details.profile.name} {details.lens.name}"
     return exif
 
@@ -99,7 +119,10 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
     baseline = frame.raw.baseline_exposure_stops + float(np.log2(whiteness))
     settings, profile = details.settings, details.profile
     comment = ASCII_COMMENT + (_dialled(settings) or b"{}")
+    noise = details.noise
+    declared = [] if noise is None else [(NOISE_PROFILE, "d", 2, noise, True)]
     return [
+        *declared,
         (Base.Make, "s", 0, profile.make, True),
         (Base.Model, "s", 0, profile.model, True),
         (Base.Orientation, "H", 1, 1, True),

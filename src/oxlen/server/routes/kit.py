@@ -12,8 +12,9 @@ from pydantic import BaseModel, Field
 from oxlen.core.errors import BadInput, NeedsConsent
 from oxlen.core.kit.glass import glass_said
 from oxlen.core.motion.less_light import nd_stops
-from oxlen.formats.phone_origins import origins_of, with_typed
-from oxlen.formats.phone_profile import OriginProfile, PhoneProfile
+from oxlen.formats.phone_figures import origins_of, with_typed
+from oxlen.formats.phone_origin import OriginProfile
+from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.server.context import Shared

@@ -15,15 +15,14 @@ from oxlen.core.focus.sharpness import PatchSharpness
 from oxlen.core.light.meter import Spot
 from oxlen.formats.phone_parts import Metres, Slider, SliderPointProfile
 from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.slider_points import with_point, without_point
 from oxlen.formats.strict import Slug, Strict
 from oxlen.metering.ladder import surest
 from oxlen.server.context import Context, Shared
+from oxlen.server.own_phone import keep_own
 from oxlen.server.routes.kit import KitPhone, kit_phone
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.waiting import while_asked_for
-from oxlen.store.phones import keep_profile, kept_profiles
 from oxlen.workers.at_hand import ladder_look, ladder_patch
 
 router = APIRouter(prefix="/api", tags=["ladders"])
@@ -181,10 +180,5 @@ async def drop_slider_point(
 def _keep(context: Context, changed: PhoneProfile) -> KitPhone:
     now = context.now()
     with context.library.writer() as connection:
-        if changed.id in shipped_profiles():
-            taken = kept_profiles(connection)
-            number = next(n for n in range(1, 1000) if f"my-{changed.id}-{n}" not in taken)
-            own = {"id": f"my-{changed.id}-{number}", "name": f"My {changed.name}"[:60]}
-            changed = changed.model_copy(update=own)
-        keep_profile(connection, changed, now)
-    return kit_phone(changed, today=date.fromisoformat(now[:10]))
+        kept = keep_own(connection, changed, now)
+    return kit_phone(kept, today=date.fromisoformat(now[:10]))

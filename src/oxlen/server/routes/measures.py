@@ -11,6 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.metering.white import OwnDial
 from oxlen.server.context import RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
@@ -67,10 +68,10 @@ async def white_of_patch(
     sheet_id: RowId, request: Request, context: Shared, *, patch: Annotated[PatchQuery, Query()]
 ) -> WhiteMeasured:
     """Measure the colour of the light on a white or grey patch of the sheet's picture."""
-    sha256 = await run_in_threadpool(_picture, context, sheet_id)
+    sha256, dial = await run_in_threadpool(_picture_and_dial, context, sheet_id)
     spot = Spot("patch", patch.x, patch.y, r=patch.r)
-    folder = context.library.folder
-    job = context.crew.begin("bench", kept_white, folder, sha256, spot, dial_k=patch.dial_k)
+    folder, at_k = context.library.folder, patch.dial_k
+    job = context.crew.begin("bench", kept_white, folder, sha256, spot, dial_k=at_k, own_dial=dial)
     return WhiteMeasured(**await while_asked_for(request, job))
 
 
@@ -79,15 +80,18 @@ async def sharpness_of_picture(
     sheet_id: RowId, request: Request, context: Shared, *, at: Annotated[SpotQuery, Query()]
 ) -> SharpnessMeasured:
     """Where the sheet's picture is sharp, and how a spot of it compares."""
-    sha256 = await run_in_threadpool(_picture, context, sheet_id)
+    sha256, _ = await run_in_threadpool(_picture_and_dial, context, sheet_id)
     spot = Spot("spot", at.x, at.y, r=at.r)
     job = context.crew.begin("bench", kept_sharpness, context.library.folder, sha256, spot)
     return SharpnessMeasured(**await while_asked_for(request, job))
 
 
-def _picture(context: Shared, sheet_id: int) -> str:
+def _picture_and_dial(context: Shared, sheet_id: int) -> tuple[str, OwnDial | None]:
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
     if body.picture is None:
         raise BadInput("This sheet has no picture to measure.", "picture")
-    return body.picture
+    phone = context.find_phone(body.phone)
+    if phone.white is None:
+        return body.picture, None
+    return body.picture, OwnDial(phone.make, phone.model, phone.white.offset_mired)

@@ -41,12 +41,13 @@ class ImportedView(BaseModel):
 
 @router.post("/outings/{outing_id}/pictures", status_code=201, openapi_extra=STREAM)
 async def take_into_outing(
-    outing_id: RowId, request: Request, context: Shared, *, name: FileName, phone: str = "wherry-3"
+    outing_id: RowId, request: Request, context: Shared, *, name: FileName, phone: str | None = None
 ) -> ImportedView:
     """Take in a picture as a new sheet of an outing; the body is the file itself."""
     with context.library.reader() as connection:
         outing(connection, outing_id)
-    context.find_phone(phone)
+    if phone is not None:
+        context.find_phone(phone)
     name = plain_name(name)
     attach = onto_new_sheet(outing_id, name, phone, now=context.now())
     return await _take(context, request, name, attach=attach)

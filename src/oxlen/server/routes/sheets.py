@@ -23,6 +23,7 @@ from oxlen.store.sheets import (
 )
 from oxlen.views.answer import Answer, answer
 from oxlen.views.fitted import fitted
+from oxlen.views.light_table import ChangedLight, light_table
 from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["sheets"])
@@ -56,6 +57,8 @@ class SheetView(BaseModel):
 @router.post("/outings/{outing_id}/sheets", status_code=201)
 def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     """Start a sheet at the end of an outing."""
+    if "phone" not in body.model_fields_set:
+        body = body.model_copy(update={"phone": context.usual_phone_id()})
     # What cannot be answered is not kept.
     given = _answered(context, body)
     with context.library.writer() as connection:
@@ -70,6 +73,20 @@ def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
 def one_sheet(sheet_id: RowId, context: Shared) -> SheetView:
     """A sheet with its answer."""
     return view(context, sheet_id)
+
+
+@router.get("/sheets/{sheet_id}/light-table")
+def sheet_in_other_light(sheet_id: RowId, context: Shared) -> list[ChangedLight]:
+    """The slips for light from three stops weaker to three stronger, by half stops."""
+    with context.library.reader() as connection:
+        body = read_sheet(sheet(connection, sheet_id).body)
+    return light_table(
+        body,
+        context.find_phone,
+        context.pictures,
+        filters_at_hand=context.filters_at_hand(),
+        clip_ons_at_hand=context.clip_ons_at_hand(),
+    )
 
 
 @router.get("/sheets/{sheet_id}/body", response_class=Response)

@@ -43,11 +43,11 @@ class SituationView(BaseModel):
 
 
 class Begun(Strict):
-    """A situation with answers by question; the phone it will be shot on."""
+    """A situation with answers by question; the phone it will be shot on, else the one in use."""
 
     situation: Slug
     answers: Annotated[dict[str, str], Field(max_length=8)] = {}  # noqa: RUF012  copied by Pydantic
-    phone: Annotated[str, Field(max_length=60)] = "wherry-3"
+    phone: Annotated[str, Field(max_length=60)] | None = None
 
 
 @router.get("/situations")
@@ -70,7 +70,7 @@ def begin_sheet(outing_id: RowId, begun: Begun, context: Shared) -> SheetView:
     body = sheet_of(
         situation(begun.situation),
         begun.answers,
-        phone=begun.phone,
+        phone=begun.phone or context.usual_phone_id(),
         filters=context.filters_at_hand(),
     )
     return new_sheet(outing_id, body, context)

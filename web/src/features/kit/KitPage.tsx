@@ -1,10 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useLocation, useSearchParams } from "wouter";
 
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
-import { saveJson, saveText } from "../saveJson";
+import { CompareDialog } from "../phone/CompareDialog";
+import { PracticeButton } from "../phone/PracticeButton";
+import { saveText } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
 import { ClipOnDrawer } from "./ClipOnDrawer";
 import { GlassDrawer } from "./GlassDrawer";
@@ -18,7 +21,10 @@ export function KitPage() {
   const { data, error } = useQuery(phonesQuery);
   const { data: unreadable = [] } = useQuery(unreadableQuery);
   const phones = data?.filter((entry) => !entry.removed);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [address] = useSearchParams();
+  const [, go] = useLocation();
+  const [chosen, setChosen] = useState<string | null>(address.get("phone"));
+  const [comparing, setComparing] = useState(false);
   const [draft, setDraft] = useState<PhoneProfile | null>(null);
   const client = useQueryClient();
   const say = useSay();
@@ -31,7 +37,7 @@ export function KitPage() {
     );
   };
   return (
-    <main className="mx-auto grid max-w-[80rem] gap-4 px-3 pb-16 md:grid-cols-[15rem_1fr] md:px-6">
+    <main className="mx-auto grid max-w-[80rem] gap-4 px-3 pb-16 md:grid-cols-[15rem_1fr] md:grid-rows-[auto_1fr] md:px-6">
       <div className="md:pt-5">
         <h1 className="py-3 text-2xl font-semibold md:pt-0">Kit</h1>
         {error && <p className="rounded border-2 border-ink bg-raised p-3">{error.message}</p>}
@@ -53,6 +59,10 @@ export function KitPage() {
             </li>
           ))}
         </ul>
+        <p className="mt-2">
+          <Button onClick={() => go("/kit/new")}>Add your phone</Button>
+        </p>
+        <PracticeButton onKept={setChosen} />
         {unreadable.map(({ id, why, text }) => (
           <div key={id} className="mt-2 grid gap-2 rounded border-2 border-ink bg-raised p-3">
             <p className="text-[0.9rem]">{why}</p>
@@ -62,31 +72,44 @@ export function KitPage() {
             </Button>
           </div>
         ))}
+      </div>
+      <div className="min-w-0 md:col-start-2 md:row-span-2 md:row-start-1">
+        {shown && (
+          <PhoneView
+            phone={shown}
+            onKept={(entry) => setChosen(entry.profile.id)}
+            onPhone={setChosen}
+            actions={
+              <>
+                <Button onClick={() => setComparing(true)}>Compare</Button>
+                <a
+                  href={`/api/kit/phones/${shown.profile.id}/file`}
+                  download
+                  className="inline-flex min-h-9 items-center rounded border border-strong bg-raised px-3 py-1 text-[0.95rem] leading-tight hover:bg-sunk"
+                >
+                  Export
+                </a>
+                {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Remove</Button>}
+                <Button
+                  look="main"
+                  onClick={() =>
+                    setDraft(shown.shipped ? copyOf(shown.profile, data ?? []) : shown.profile)
+                  }
+                >
+                  {shown.shipped ? "Copy and edit" : "Edit"}
+                </Button>
+              </>
+            }
+          />
+        )}
+      </div>
+      <div className="md:col-start-1 md:row-start-2">
         <GlassDrawer />
         <LampDrawer />
         <ClipOnDrawer />
       </div>
-      {shown && (
-        <PhoneView
-          phone={shown}
-          onKept={(entry) => setChosen(entry.profile.id)}
-          actions={
-            <>
-              <Button onClick={() => saveJson(shown.profile, `${shown.profile.id}.json`)}>
-                Export JSON
-              </Button>
-              {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Remove</Button>}
-              <Button
-                look="main"
-                onClick={() =>
-                  setDraft(shown.shipped ? copyOf(shown.profile, data ?? []) : shown.profile)
-                }
-              >
-                {shown.shipped ? "Copy and edit" : "Edit"}
-              </Button>
-            </>
-          }
-        />
+      {comparing && shown && (
+        <CompareDialog phones={phones ?? []} first={shown} onClose={() => setComparing(false)} />
       )}
       {draft && (
         <ProfileEditor

@@ -43,6 +43,7 @@ export function centimetres(metres: number | null): string {
 
 /** What the files of a mode weigh, and how fast they are written. */
 export function fileWords(files: Files): string {
-  const raw = files.raw_mb ? `, RAW ${files.raw_mb} MB at ${files.raw_fps} a second` : ", no RAW";
-  return `${files.processed_mb} MB at ${files.processed_fps} a second${raw}`;
+  const mb = (value: number) => `${Number(value.toPrecision(2))} MB`;
+  const raw = files.raw_mb ? `, RAW ${mb(files.raw_mb)} at ${files.raw_fps} a second` : ", no RAW";
+  return `${mb(files.processed_mb)} at ${files.processed_fps} a second${raw}`;
 }

@@ -1,7 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { signed } from "../labels";
+import { LensViews } from "../phone/LensViews";
+import { Measurements } from "../phone/Measurements";
+import { portraitQuery } from "../phone/queries";
 import { LadderRange } from "./LadderRange";
 import { ByHand, fileWords } from "./PhoneDials";
 import { SliderScales } from "./SliderScales";
@@ -19,15 +23,15 @@ const ORIGIN_WORDS: Record<Origins[string]["origin"], string> = {
   typed: "typed in",
 };
 
-export function PhoneView({
-  phone,
-  actions,
-  onKept,
-}: {
+interface Props {
   phone: KitPhone;
   actions: ReactNode;
   onKept: (kept: KitPhone) => void;
-}) {
+  /** Another phone to show: the copy that was measured. */
+  onPhone: (id: string) => void;
+}
+
+export function PhoneView({ phone, actions, onKept, onPhone }: Props) {
   const { profile, origins } = phone;
   return (
     <section
@@ -39,17 +43,62 @@ export function PhoneView({
         {actions}
       </div>
       <p className="max-w-[70ch] text-soft">{profile.note}</p>
-      <p className="mb-4 text-soft">
-        Its meter reads {signed(profile.meter_offset_stops)} stop from the standard, ±{" "}
-        {profile.meter_plus_minus_stops.toFixed(1)}.
-      </p>
-      <ByHand profile={profile} />
-      <div className="grid gap-4">
-        {profile.lenses.map((lens) => (
-          <LensBlock key={lens.id} {...{ lens, profile, origins, phone, onKept }} />
-        ))}
-      </div>
+      <PhonePortraitPart id={profile.id} />
+      <Measurements key={profile.id} {...{ phone, onPhone }} />
+      <details open className="mt-5">
+        <summary className="min-h-11 cursor-pointer py-2 text-lg font-semibold">
+          All its figures, and where each comes from
+        </summary>
+        <p className="mb-2 text-soft">
+          Its meter reads {signed(profile.meter_offset_stops)} stop from the standard, ±{" "}
+          {profile.meter_plus_minus_stops.toFixed(1)} {originWords(origins["meter_offset_stops"])}.
+          <HeldWords share={profile.handling.upright_share} />
+        </p>
+        <ByHand profile={profile} />
+        <div className="grid gap-4">
+          {profile.lenses.map((lens) => (
+            <LensBlock key={lens.id} {...{ lens, profile, origins, phone, onKept }} />
+          ))}
+        </div>
+      </details>
     </section>
+  );
+}
+
+/** What each lens sees, to scale, and what it is good for. */
+function PhonePortraitPart({ id }: { id: string }) {
+  const { data } = useQuery(portraitQuery(id));
+  if (!data)
+    return <div role="status" aria-label="Loading" className="mt-3 h-60 rounded bg-raised" />;
+  return (
+    <div className="mt-3 grid items-center gap-5 lg:grid-cols-[22rem_1fr]">
+      <LensViews lenses={data.lenses} />
+      <table className="w-full text-left">
+        <thead>
+          <tr className="text-[0.88rem] text-soft">
+            <th className="font-normal">Lens</th>
+            <th className="font-normal">In the hand to</th>
+            <th className="font-normal">Darkest scene, in the hand</th>
+            <th className="font-normal">Range</th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.lenses.map((lens) => (
+            <tr key={lens.lens} className="border-t border-line">
+              <th className="py-2">{lens.name}</th>
+              <td>{lens.longest_hand}</td>
+              <td>
+                {lens.darkest}{" "}
+                <span className="text-soft">EV {signed(lens.darkest_ev100).replace("+", "")}</span>
+              </td>
+              <td>
+                {lens.range_stops === null ? "none clean" : `${lens.range_stops.toFixed(1)} stops`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -70,10 +119,11 @@ function LensBlock({
     <article className="rounded border border-line bg-raised p-3">
       <h3 className="flex flex-wrap items-baseline gap-x-4 text-lg">
         <b>{lens.name}</b>
-        <span>{lens.focal35_mm} mm</span>
-        <span>f/{lens.f_number}</span>
+        <span>{tidy(lens.focal35_mm)} mm</span>
+        <span>f/{tidy(lens.f_number)}</span>
         <span className="text-[0.9rem] text-soft">
-          true focal length {lens.focal_mm} mm; stabiliser {lens.stabiliser_stops} stops
+          true focal length {tidy(lens.focal_mm)} mm; stabiliser {tidy(lens.stabiliser_stops)} stops{" "}
+          {originWords(origins[`lenses.${lens.id}.stabiliser_stops`])}
         </span>
       </h3>
       <SliderScales {...{ phone, lens, onKept }} />
@@ -87,25 +137,26 @@ function LensBlock({
 function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }) {
   const manual = profile.ladders[mode.manual];
   const auto = profile.ladders[mode.auto];
-  const facts: [string, string, keyof Mode][] = [
+  const facts: [string, string, string][] = [
     [
       "Pixels written",
-      `${mode.width_px} × ${mode.height_px}, ${mode.pixel_pitch_um} µm each`,
+      `${mode.width_px} × ${mode.height_px}, ${tidy(mode.pixel_pitch_um)} µm each`,
       "pixel_pitch_um",
     ],
-    ["Full well", `${mode.full_well_e} e⁻ at ISO ${mode.base_iso}`, "full_well_e"],
+    ["Full well", `${tidy(mode.full_well_e)} e⁻ at ISO ${mode.base_iso}`, "full_well_e"],
     [
       "Read noise",
-      mode.read_noise_e.map(([iso, e]) => `${e} e⁻ at ISO ${iso}`).join(", "),
+      mode.read_noise_e.map(([iso, e]) => `${tidy(e)} e⁻ at ISO ${tidy(iso)}`).join(", "),
       "read_noise_e",
     ],
     [
       "Headroom over mid",
-      `${mode.headroom_stops.processed} stops processed, ${mode.headroom_stops.raw} RAW`,
-      "headroom_stops",
+      `${tidy(mode.headroom_stops.processed)} stops processed, ${tidy(mode.headroom_stops.raw)} RAW`,
+      "headroom_stops.processed",
     ],
-    ["Files", fileWords(mode.files), "files"],
+    ["Files", fileWords(mode.files), "files.processed_mb"],
   ];
+  if (mode.raw) facts.push(["RAW is laid out", rawWords(mode.raw), "raw.white_dn"]);
   return (
     <div className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-2 lg:grid-cols-2">
       <div>
@@ -134,10 +185,39 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
   );
 }
 
+/** How a RAW file is laid out: mosaic, levels, what its colours are told for. */
+function rawWords(raw: NonNullable<Mode["raw"]>): string {
+  const { mosaic, black_dn: black, white_dn: white, active_px: active, matrices } = raw;
+  const parts = [
+    mosaic,
+    typeof black === "number" && typeof white === "number" && `black ${black}, white ${white}`,
+    active && `${active[0]} × ${active[1]} see light`,
+    matrices.length > 0 && `colours for ${matrices.length === 1 ? "one light" : "two lights"}`,
+  ];
+  return parts.filter(Boolean).join("; ");
+}
+
+/** Which way its pictures were taken, where they told. */
+function HeldWords({ share }: { share: number | null | undefined }) {
+  if (share === null || share === undefined) return null;
+  const percent = Math.round(100 * Math.max(share, 1 - share));
+  return (
+    <>
+      {" "}
+      {percent} % of its pictures were taken {share > 0.5 ? "upright" : "across"}.
+    </>
+  );
+}
+
 /** Where a figure comes from, how sure it is, and since when. */
 function originWords(origin: Origins[string] | undefined): string {
   if (!origin) return "";
   const { plus_minus: doubt, date } = origin;
-  const parts = [ORIGIN_WORDS[origin.origin], doubt != null && `± ${doubt}`, date];
+  const parts = [ORIGIN_WORDS[origin.origin], doubt ? `± ${tidy(doubt)}` : "", date];
   return `(${parts.filter(Boolean).join(", ")})`;
+}
+
+/** Three digits that count, no more. */
+function tidy(value: number): number {
+  return Number(value.toPrecision(3));
 }

@@ -41,8 +41,9 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
       onOpenChange={(open) => !open && onClose()}
     >
       <label htmlFor={id} className="mb-2 block">
-        The profile is open JSON (format oxlen-phone/1). Change the id and name, and put in what
-        your phone offers: focal lengths, apertures, pixels, and its own shutter and ISO steps.
+        The profile is open JSON (format oxlen-phone/2 is read too). Change the id and name, and put
+        in what your phone offers: focal lengths, apertures, pixels, and its own shutter and ISO
+        steps.
       </label>
       <textarea
         id={id}

@@ -108,3 +108,28 @@ export function PickButton({
     </>
   );
 }
+
+/** On a phone: its own camera, on auto, and the picture straight in. */
+export function CameraButton({ onFiles }: { onFiles: (files: File[]) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  if (!window.matchMedia("(pointer: coarse)").matches) return null;
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        className="hidden"
+        aria-label="Take one now"
+        tabIndex={-1}
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          event.target.value = "";
+          if (files.length > 0) onFiles(files);
+        }}
+      />
+      <Button onClick={() => input.current?.click()}>Take one now</Button>
+    </>
+  );
+}

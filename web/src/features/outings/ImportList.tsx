@@ -13,10 +13,12 @@ interface Props {
   incoming: Incoming[];
   onCancel: (id: number) => void;
   onDismiss: () => void;
+  /** Send a file of which only a small copy went in. */
+  onWhole?: (file: File) => void;
 }
 
 /** Progress per file, and what had to be said about each. */
-export function ImportList({ incoming, onCancel, onDismiss }: Props) {
+export function ImportList({ incoming, onCancel, onDismiss, onWhole }: Props) {
   if (incoming.length === 0) return null;
   const busy = incoming.some((each) => each.state === "sending" || each.state === "waiting");
   return (
@@ -47,6 +49,14 @@ export function ImportList({ incoming, onCancel, onDismiss }: Props) {
                 </Button>
               )}
             </div>
+            {each.whole && onWhole && (
+              <p className="flex flex-wrap items-center gap-3 text-[0.92rem]">
+                A small copy was read: enough for the light.
+                <Button onClick={() => each.whole && onWhole(each.whole)}>
+                  Send the whole picture
+                </Button>
+              </p>
+            )}
             {each.notes.map((note) => (
               <p key={note} className="text-[0.92rem]">
                 {note}

@@ -11,6 +11,7 @@ import { ImportList } from "./ImportList";
 import { binOuting, changeOuting, outingQuery, restoreOuting } from "./queries";
 import { SheetCard } from "./SheetCard";
 import { useImport } from "./useImport";
+import { useKeepOuting } from "./useKeepOuting";
 
 const PLAIN_TEXT =
   "min-h-7 w-full rounded border border-transparent bg-transparent px-1 hover:border-line";
@@ -29,6 +30,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const [, go] = useLocation();
   const { incoming, take, cancel, dismiss } = useImport(() => `/outings/${outing.id}/pictures`);
   const isBusy = incoming.length > 0;
+  useKeepOuting(outing);
   useEffect(() => onBusy(outing.id, isBusy), [onBusy, outing.id, isBusy]);
   const refresh = () => client.invalidateQueries({ queryKey: ["outings"] });
   const complain = (error: unknown) => {

@@ -20,7 +20,6 @@ export function OutingsPage() {
   }, [hasNextPage, isFetching, fetchNextPage]);
   const find = (typed: string) =>
     setAddress(typed === "" ? {} : { find: typed }, { replace: true });
-  const [, go] = useLocation();
   const [binOpen, setBinOpen] = useState(false);
   const client = useQueryClient();
   const say = useSay();
@@ -68,23 +67,46 @@ export function OutingsPage() {
           </button>
         </p>
       )}
-      {outings?.length === 0 && words === "" && (
-        <div className="max-w-[60ch] rounded border border-line bg-panel p-6">
-          <h2 className="mb-2 text-lg font-semibold">Nothing planned yet</h2>
-          <p className="mb-4">
-            Begin with the picture you have in your head: what it is of, and two or three questions.
-            The slip tells you what to dial. Pictures are kept in outings, a place and a time each.
-            To look around first, run <b>./oxlen demo</b>: it comes with the outings of Kettle
-            Reach.
-          </p>
-          <Button look="main" onClick={() => go("/begin")}>
-            Plan a picture
-          </Button>
-        </div>
-      )}
+      {outings?.length === 0 && words === "" && <FirstSteps />}
       {outings && <OutingList outings={outings} onEnd={more} />}
       <BinDialog open={binOpen} onOpenChange={setBinOpen} />
     </main>
+  );
+}
+
+/** Nothing is planned: the phone first, since slips are in its own steps, then the picture. */
+function FirstSteps() {
+  const [, go] = useLocation();
+  return (
+    <div className="grid gap-3 md:grid-cols-2">
+      <section className="grid content-between gap-3 rounded border border-line bg-panel p-5">
+        <div>
+          <h2 className="mb-1 text-lg font-semibold">First, your phone</h2>
+          <p>
+            Drop 3 to 10 pictures straight from it, some RAW, from each lens. Oxlen reads its
+            lenses, pixels and noise from them, so that a slip is in steps your phone has.
+          </p>
+        </div>
+        <p>
+          <Button look="main" onClick={() => go("/kit/new")}>
+            Read my phone
+          </Button>
+        </p>
+      </section>
+      <section className="grid content-between gap-3 rounded border border-line bg-panel p-5">
+        <div>
+          <h2 className="mb-1 text-lg font-semibold">Nothing planned yet</h2>
+          <p>
+            Begin with the picture you have in your head: what it is of, and two or three questions.
+            The slip tells you what to dial. To look around first, run <b>./oxlen demo</b>: it comes
+            with the outings of Kettle Reach.
+          </p>
+        </div>
+        <p>
+          <Button onClick={() => go("/begin")}>Plan a picture</Button>
+        </p>
+      </section>
+    </div>
   );
 }
 

@@ -19,10 +19,12 @@ function Planned({ sheet }: { sheet: SheetSummary }) {
   if (trouble || !planned)
     return <span className="px-3 text-center">{trouble ?? "no picture yet"}</span>;
   return (
-    <span className="grid gap-1.5 px-4 text-center leading-snug">
-      <b className="text-[1.45rem] leading-none">{planned.slip}</b>
+    <span className="grid gap-1.5 px-4 text-center leading-snug max-md:px-2 max-md:text-[0.92rem]">
+      <b className="text-[1.45rem] leading-none max-md:px-8 max-md:text-[1.05rem]">
+        {planned.slip}
+      </b>
       <span>{planned.asked}</span>
-      <span className="text-[0.9rem]">{planned.light}</span>
+      <span className="text-[0.9rem] max-md:hidden">{planned.light}</span>
     </span>
   );
 }

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 
 import { Refusal, sendFile, type ImportedPicture } from "../../api/client";
+import { smallCopy } from "./smallCopy";
 
 export interface Incoming {
   id: number;
@@ -11,10 +12,18 @@ export interface Incoming {
   state: "waiting" | "sending" | "done" | "refused" | "cancelled";
   notes: string[];
   taken?: ImportedPicture;
+  /** The whole file, where a small copy of it was sent. */
+  whole?: File;
 }
 
-/** Takes files in one after another; a bad one is named and the rest go in. */
-export function useImport(pathFor: (index: number) => string | Promise<string>) {
+/**
+ * Takes files in one after another; a bad one is named and the rest go in. With `smallFirst` a
+ * small copy is sent, which is enough to read the light by; the whole can follow.
+ */
+export function useImport(
+  pathFor: (index: number) => string | Promise<string>,
+  { smallFirst = false }: { smallFirst?: boolean } = {},
+) {
   const client = useQueryClient();
   const [incoming, setIncoming] = useState<Incoming[]>([]);
   const aborts = useRef(new Map<number, AbortController>());
@@ -28,14 +37,16 @@ export function useImport(pathFor: (index: number) => string | Promise<string>) 
     if (abort.signal.aborted) return { ...entry, state: "cancelled" };
     change(entry.id, { state: "sending" });
     try {
+      const small = smallFirst ? await smallCopy(file) : null;
       const path = `${await pathFor(index)}?name=${encodeURIComponent(file.name || "pasted picture")}`;
       const taken = await sendFile<ImportedPicture>(
         path,
-        file,
+        small ?? file,
         (progress) => change(entry.id, { progress }),
         abort.signal,
       );
-      return { ...entry, state: "done", progress: 1, notes: taken.notes, taken };
+      const done = { ...entry, state: "done" as const, progress: 1, notes: taken.notes, taken };
+      return small ? { ...done, whole: file } : done;
     } catch (error) {
       if (error instanceof Refusal) return { ...entry, state: "refused", notes: [error.message] };
       return { ...entry, state: "cancelled" };
@@ -61,7 +72,9 @@ export function useImport(pathFor: (index: number) => string | Promise<string>) 
       finished.push(result);
     }
     await client.invalidateQueries({ queryKey: ["outings"] });
-    if (finished.every((each) => each.state === "done" && each.notes.length === 0)) setIncoming([]);
+    const isSettled = (each: Incoming) =>
+      each.state === "done" && each.notes.length === 0 && !each.whole;
+    if (finished.every(isSettled)) setIncoming([]);
     return finished;
   };
 

@@ -1,3 +1,4 @@
+import { MakeItMine } from "./MakeItMine";
 import { useState } from "react";
 
 import { type SheetView as Sheet } from "../../api/client";
@@ -73,6 +74,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { target: instrumentPlace, show: showInstrument } = useShownAfter(slipOpen);
   const slip = (
     <Slip
+      sheet={{ id: sheet.id, version: sheet.version }}
       {...{ answer, pair, byHand, edit }}
       onCopy={copy}
       chosen={field}
@@ -94,6 +96,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             className="no-print border-b border-line bg-accent-soft px-3 py-1.5 leading-snug"
           >
             {note}
+            {note === answer.phone_note && <MakeItMine sheet={sheet} />}
           </p>
         ))}
       <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">

@@ -3,6 +3,7 @@ import { queryOptions } from "@tanstack/react-query";
 import {
   ask,
   type Asks,
+  type ChangedLight,
   type FilesCompared,
   type Formula,
   type Glass,
@@ -27,6 +28,14 @@ export const sheetQuery = (id: number) =>
     queryFn: ({ signal }) => ask<SheetView>(`/sheets/${id}`, { signal }),
     staleTime: Infinity,
     refetchOnMount: "always",
+  });
+
+/** The slips for weaker and stronger light; of a version, as each edit changes them. */
+export const lightTableQuery = (id: number, version: number) =>
+  queryOptions({
+    queryKey: ["light-table", id, version],
+    queryFn: ({ signal }) => ask<ChangedLight[]>(`/sheets/${id}/light-table`, { signal }),
+    staleTime: Infinity,
   });
 
 export const phonesQuery = queryOptions({

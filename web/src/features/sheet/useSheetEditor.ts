@@ -2,8 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import { ask, Refusal, type SheetBody, type SheetView } from "../../api/client";
+import { onNews } from "../../app/news";
 import { useSay } from "../../ui/Notices";
 import { putSheet, sheetQuery } from "./queries";
+import { keepWaiting, keptWaiting } from "./waitingEdits";
 
 type Change = (body: SheetBody) => SheetBody;
 export type Edit = (label: string, change: Change) => void;
@@ -37,6 +39,13 @@ export function useSheetEditor(id: number): Editor {
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
 
+  const away = useRef(false);
+  const behind = useRef(false);
+  const lookAgain = useCallback(() => {
+    behind.current = false;
+    void client.invalidateQueries({ queryKey: key });
+  }, [client, key]);
+
   const again = useRef<() => Promise<void>>(() => Promise.resolve());
   const send = useCallback(async () => {
     if (busy.current) return;
@@ -52,14 +61,19 @@ export function useSheetEditor(id: number): Editor {
         const newer = (waiting as { current: typeof next | null }).current;
         accept(newer ? { ...kept, body: newer.body } : kept);
         setWaits(false);
+        away.current = false;
+        if (!newer) keepWaiting(id, null);
       } catch (error) {
         if (error instanceof Refusal && error.problem.code === "unreachable") {
           waiting.current ??= next;
+          away.current = true;
+          keepWaiting(id, { version, ...waiting.current });
           setWaits(true);
           await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
           continue;
         }
         waiting.current = null;
+        keepWaiting(id, null);
         setWaits(false);
         await client.invalidateQueries({ queryKey: key });
         if (error instanceof Refusal && error.problem.code === "edit-clash") {
@@ -73,11 +87,35 @@ export function useSheetEditor(id: number): Editor {
     }
     busy.current = false;
     setSaving(false);
-  }, [accept, client, id, key, say]);
+    if (behind.current) lookAgain();
+  }, [accept, client, id, key, lookAgain, say]);
+
+  useEffect(
+    () =>
+      onNews((topic) => {
+        const [place, which] = topic.split("/");
+        if (place === "sheets" && which !== String(id)) return;
+        // An edit on its way is answered first: it then meets what others changed by its version.
+        behind.current = true;
+        if (!busy.current) lookAgain();
+      }),
+    [id, lookAgain],
+  );
 
   useEffect(() => {
     again.current = send;
   }, [send]);
+
+  const isHere = query.data !== undefined;
+  useEffect(() => {
+    const kept = isHere ? keptWaiting(id) : null;
+    const now = client.getQueryData(key);
+    if (!kept || !now || waiting.current) return;
+    // Made from that version: what others changed since is met as in any other edit.
+    accept({ ...now, version: kept.version, body: kept.body });
+    waiting.current = { label: kept.label, body: kept.body };
+    void again.current();
+  }, [accept, client, id, isHere, key]);
 
   const edit = useCallback<Edit>(
     (label, change) => {
@@ -87,9 +125,10 @@ export function useSheetEditor(id: number): Editor {
       if (body === current.body) return;
       accept({ ...current, body });
       waiting.current = { label, body };
+      if (away.current) keepWaiting(id, { version: current.version, label, body });
       void send();
     },
-    [accept, client, key, send],
+    [accept, client, id, key, send],
   );
 
   const step = useCallback(
@@ -106,7 +145,8 @@ export function useSheetEditor(id: number): Editor {
     const flush = () => {
       const left = waiting.current;
       const version = client.getQueryData(key)?.version;
-      if (left && version) void putSheet(id, { version, ...left }, true);
+      // One that waits for the network is kept, and sent by the next page: never twice.
+      if (left && version && !away.current) void putSheet(id, { version, ...left }, true);
     };
     window.addEventListener("pagehide", flush);
     return () => window.removeEventListener("pagehide", flush);

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 from oxlen.core.colour.temperature import kelvin, mired
@@ -12,6 +13,7 @@ from oxlen.core.decisions.colour.words import colour_notes, kept_words, mood_wor
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.phone import Phone
 from oxlen.core.kit.white_dial import DialledWhite
 from oxlen.core.labels import signed
 
@@ -58,7 +60,7 @@ def _dialled(brief: Brief, light: KnownLight) -> WhiteChoice:
     reached = float(kelvin(min(max(wanted, float(lowest)), float(highest))))
     found = dial.nearest(reached, light.temperature.duv)
     # A larger kelvin on the dial is a smaller mired: warmer than wanted where the dial ended.
-    residual = wanted - float(mired(found.dial_k))
+    residual = wanted - float(mired(found.dial_k)) + dial.offset_mired
     dialled = DialledWhite(found.dial_k, found.tint, residual)
     reason = light.words + mood_words(brief) + kept_words(kept)
     because = "mood" if mood else light.because
@@ -94,7 +96,19 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     if choice.dialled is None or choice.light is None:
         return (line,)
     mood_mired = brief[LIGHT_COLOUR].mood_mired
-    return (_dialled_line(line, choice.light, choice.dialled, mood_mired=mood_mired),)
+    made = _dialled_line(line, choice.light, choice.dialled, mood_mired=mood_mired)
+    return (_with_dial_doubt(made, brief.phone),)
+
+
+def _with_dial_doubt(line: Setting, phone: Phone) -> Setting:
+    """The line with the doubt about the dial itself beside that about the light."""
+    light_mired = line.plus_minus or 0.0
+    dial_mired = 0.0 if phone.white is None else phone.white.plus_minus_mired
+    if dial_mired <= light_mired:
+        why = line.why_plus_minus
+    else:
+        why = "mostly how true the phone's dial is"
+    return replace(line, plus_minus=math.hypot(light_mired, dial_mired), why_plus_minus=why)
 
 
 def _dialled_line(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import (
     ASKS,
@@ -27,6 +27,7 @@ from oxlen.core.decisions.exposure.limits.stars import STARS
 from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
 from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
 from oxlen.core.decisions.exposure.offers import blur_offers, exposure_offers
+from oxlen.core.decisions.exposure.slip_doubt import slip_doubt
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.setting import Setting
@@ -52,14 +53,14 @@ LIMIT_KINDS = (
 )
 
 
-def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
+def decide(_brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """ISO before shutter: it comes off auto first, or the phone quietly undoes the shutter."""
     solution, slip = upstream.solution, upstream.solution.slip
     if slip is None:
         return ()
     inputs: Mapping[str, float | str] = {"N": slip.f_number, "t": slip.shutter_s, "iso": slip.iso}
     iso, shutter = iso_reason(solution, slip), shutter_reason(solution, slip)
-    doubt = _doubtful(brief, solution.search.aim.anchor)
+    doubt = slip_doubt(solution.search, (iso.because, shutter.because))
     return (
         *set_up(solution.search.brief),
         Setting(
@@ -82,8 +83,8 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             unit="s",
             reason=shutter.text,
             because=shutter.because,
-            plus_minus=None if doubt is None else doubt.plus_minus_stops,
-            why_plus_minus="" if doubt is None else doubt.why_plus_minus,
+            plus_minus=doubt.plus_minus_stops,
+            why_plus_minus=doubt.why,
             formula="ev100",
             inputs=inputs,
             on_map=True,
@@ -126,14 +127,6 @@ def _followed(brief: Brief) -> Setting | None:
 
 def _line(name: str, title: str, label: str, *, reason: str) -> Setting:
     return Setting(name, title, label, label=label, unit="", reason=reason, because=name)
-
-
-def _doubtful(brief: Brief, anchor: str) -> PlacedReading | None:
-    """The reading the exposure rests on that is least sure; None where nothing is said of that."""
-    said = [
-        one for one in brief.readings if one.role == anchor and one.plus_minus_stops is not None
-    ]
-    return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)
 
 
 DECISION = Decision(

@@ -17,7 +17,7 @@ CLOSE_M = 0.5
 
 def steady_stops(brief: Brief) -> float:
     """Stops the stabiliser and a rest add to the bare rule of hand."""
-    return steadied_stops(stabiliser_stops(brief), brief[SUPPORT])
+    return steadied_stops(stabiliser_stops(brief), brief[SUPPORT], brief.lens.braced_stops)
 
 
 def stabiliser_stops(brief: Brief) -> float:

@@ -9,6 +9,7 @@ from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
 from oxlen.core.decisions.lens.comparison import on_best_lens
 from oxlen.core.decisions.lens.offers import lens_offers
 from oxlen.core.decisions.setting import Setting
+from oxlen.core.labels import listed
 
 
 def fill(brief: Brief) -> Brief:
@@ -38,8 +39,18 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             because=LENS.name,
             formula="equivalence",
             inputs=inputs,
+            notes=_assumed_notes(upstream.solution.search.brief),
         ),
     )
+
+
+def _assumed_notes(brief: Brief) -> tuple[str, ...]:
+    """Which figures of this phone nobody has measured: said once, here."""
+    assumed = [one for one in (*brief.lens.doubts, *brief.mode.doubts) if one.is_assumed]
+    if not assumed:
+        return ()
+    names = listed([one.name for one in assumed])
+    return (f"Assumed of this phone, not measured: {names}. The kit shows how to measure.",)
 
 
 def _focuses_where_another_cannot(brief: Brief) -> bool:

@@ -45,6 +45,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     brief, slip = upstream.solution.search.brief, upstream.solution.slip
     if slip is None:
         return ()
+    doubt_mb = brief.mode.files.frame_plus_minus_mb(brief[FORMAT]) or None
     school, written, at = brief[SAVING].school, brief[FORMAT], situation_of(brief)
     best = advise(at)
     asked = best if school == "as_asked" else by_school(school, at)
@@ -59,6 +60,9 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             unit="",
             reason=_reason(brief, asked, best, written=written),
             because=asked.because if asked.file_format == written else FORMAT.name,
+            plus_minus=doubt_mb,
+            plus_minus_unit="MB a frame",
+            why_plus_minus="" if doubt_mb is None else "busy pictures weigh more than plain ones",
             notes=(
                 *_notes(brief, best, pixel_advice(brief, slip.iso)),
                 *_of_merged(upstream.solution.search, slip.iso, slip.shutter_s),

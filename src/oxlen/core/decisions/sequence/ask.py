@@ -2,31 +2,44 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity
 from oxlen.core.decisions.brief import Brief
 
-Combine = Literal["average", "bracket"]
+Combine = Literal["average", "phone", "bracket"]
 
 
 @dataclass(frozen=True)
 class Frames(Checked):
     """Frames made into one picture, `gap_s` seconds between them.
 
-    *average*: `count` frames of one exposure. *bracket*: as many exposures as the range between
+    *average*: `count` frames of one exposure; *phone*: the same, which a computed mode of the phone
+    shoots and averages by itself. *bracket*: as many exposures as the range between
     the brightest and the darkest detail to keep takes, whatever `count` says, merged afterwards.
     """
 
     count: Annotated[int, Quantity(1, 2000, "frames", label="Frames")] = 1
     gap_s: Annotated[float, Quantity(0, 60, "s", label="Gap between them")] = 0.3
     combine: Annotated[
-        Combine, Choices({"average": "averaged", "bracket": "bracketed"}, "Put together")
+        Combine,
+        Choices(
+            {"average": "averaged", "phone": "averaged by the phone", "bracket": "bracketed"},
+            "Put together",
+        ),
     ] = "average"
 
 
 FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), label="Frames")
+
+
+def with_phone_gap(brief: Brief) -> Brief:
+    """The brief with the phone's own gap between frames, where it is known and none was asked."""
+    gap_s = brief.mode.files.frame_gap_s
+    if gap_s is None or (FRAMES.name in brief.asked and brief[FRAMES].gap_s != Frames().gap_s):
+        return brief
+    return brief.asking(FRAMES, replace(brief[FRAMES], gap_s=gap_s))
 
 
 def is_bracketed(brief: Brief) -> bool:

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable
 from dataclasses import replace
+from itertools import chain
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.frames import Exposed, frames_of
 from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.offer import Offer
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
 from oxlen.core.decisions.sequence.offers import sequence_offers
+from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filters
 from oxlen.core.decisions.setting import Exposure, Setting
-from oxlen.core.labels import shutter_label, steps_label
+from oxlen.core.labels import shutter_label, steps_label, stops_label, time_label
 
 
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -24,14 +31,34 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         reason = f"{_steps(bracketed)}; merge them afterwards"
         return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, because="bracket"),)
     count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
+    if count > 1 and brief[FRAMES].combine == "phone":
+        named = " or ".join(one.name for one in own_filters(brief)) or "its own mode"
+        stops = stops_label(math.log2(count))
+        in_all_s = count * upstream.solution.slip.shutter_s
+        reason = f"Set it to {time_label(in_all_s)}: the phone averages {count} frames by itself"
+        return (_line(count, f"{named}, {stops}", reason, because="frames"),)
     if count > 1:
         reason = f"At most {gap_s:g} s apart, nothing moved between; average them afterwards"
-        return (_line(count, f"{count} averaged", reason, because="frames"),)
+        line = _line(count, f"{count} averaged", reason, because="frames")
+        return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     burst = brief[HOLD].burst
     if burst > 1 and brief[SUPPORT] != "tripod":
         reason = "In one burst; keep the sharpest of them"
         return (_line(burst, f"Burst of {burst}", reason, because="hold"),)
     return ()
+
+
+def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:
+    """The line with the time its frames take in all, and how far the phone's gap leaves it open."""
+    gaps, frames = float(line.value) - 1, brief[FRAMES]
+    in_all_s, off_s = open_s + gaps * frames.gap_s, 0.0
+    if frames.gap_s == brief.mode.files.frame_gap_s:
+        off_s = gaps * brief.mode.files.plus_minus.get("frame_gap_s", 0.0)
+    told = replace(line, notes=(f"They take about {time_label(in_all_s)} in all.",))
+    if not off_s:
+        return told
+    why = "how long this phone takes between frames"
+    return replace(told, plus_minus=off_s, plus_minus_unit="s", why_plus_minus=why)
 
 
 def _line(count: int, label: str, reason: str, *, because: str) -> Setting:
@@ -74,4 +101,9 @@ def _exposure(settings: tuple[Setting, ...], exposed: Exposed) -> Exposure:
     return Exposure(lines, exposed.ev100_set, exposed.residual_stops, frames=exposed.frames)
 
 
-DECISION = Decision("sequence", (FRAMES,), decide, offers=sequence_offers, exposures=exposures)
+def offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
+    """Several frames, put together afterwards or by the phone."""
+    return chain(sequence_offers(search, conflict), own_filter_offers(search, conflict))
+
+
+DECISION = Decision("sequence", (FRAMES,), decide, offers=offers, exposures=exposures)

@@ -5,7 +5,7 @@ import type { LightReading, SheetView } from "../../../api/client";
 import { ev } from "../../labels";
 import { Button } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
-import { DropZone, PickButton } from "../../outings/DropZone";
+import { CameraButton, DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
 import { Frame } from "./Frame";
 import type { PictureLight } from "../../../api/client";
@@ -50,7 +50,7 @@ export function FramePanel(props: Props) {
   const { onUsualLight } = props;
   const { body, answer } = sheet;
   const [panel, room] = useSize<HTMLDivElement>({ width: 480, height: 360 });
-  const { incoming, take, cancel, dismiss } = picture;
+  const { incoming, take, cancel, dismiss, sendWhole } = picture;
   const shown = light && sizeShown(light);
   return (
     <DropZone
@@ -110,6 +110,7 @@ export function FramePanel(props: Props) {
               is measured; then click what matters in it.
             </p>
             <PickButton look="main" text="Choose a picture" onFiles={take} />
+            <CameraButton onFiles={take} />
             {!light && answer.readings.length === 0 && (
               <p className="flex flex-wrap items-center justify-center gap-2 text-ink">
                 <Button onClick={onUsualLight}>Usual light or numbers</Button>
@@ -128,7 +129,7 @@ export function FramePanel(props: Props) {
         <p className="pb-2 text-center">Click what matters: the light there is read at once.</p>
       )}
       <div className="text-ink">
-        <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
+        <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} onWhole={sendWhole} />
       </div>
     </DropZone>
   );

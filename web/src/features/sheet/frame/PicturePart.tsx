@@ -3,7 +3,7 @@ import type { SheetBody } from "../../../api/client";
 import { Segmented } from "../../../ui/Segmented";
 import { Labelled, NumberField, TextField } from "../../../ui/Field";
 import { ev, percent, signed } from "../../labels";
-import { PickButton } from "../../outings/DropZone";
+import { CameraButton, PickButton } from "../../outings/DropZone";
 import { HandExposure } from "./HandExposure";
 import type { Edit } from "../useSheetEditor";
 
@@ -50,8 +50,9 @@ export function PicturePart({ body, light, corrections, onFiles, edit }: Props) 
         ) : (
           <p className="text-soft">No picture yet.</p>
         )}
-        <div className="mt-2 flex items-end gap-3">
+        <div className="mt-2 flex flex-wrap items-end gap-3">
           <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
+          <CameraButton onFiles={onFiles} />
           {light && (
             <div className="w-44">
               <NumberField

@@ -1,12 +1,16 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { LightReading, SheetView } from "../../../api/client";
+import { meQuery } from "../../network/queries";
 import { type Incoming, useImport } from "../../outings/useImport";
 import type { Editor } from "../useSheetEditor";
 
 export interface PictureImport {
   incoming: Incoming[];
   take: (files: File[]) => void;
+  /** Send a picture whole of which a small copy went in. */
+  sendWhole: (file: File) => void;
   cancel: (id: number) => void;
   dismiss: () => void;
   /** Guesses of the light that a picture at hand would replace; empty where nothing is asked. */
@@ -20,13 +24,16 @@ export interface PictureImport {
  * Where the sheet goes by a guess, it is asked first whether the picture replaces it.
  */
 export function usePicture(editor: Editor, sheet: SheetView): PictureImport {
-  const { incoming, take, cancel, dismiss } = useImport((index) =>
-    index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`,
-  );
+  const pathFor = (index: number) =>
+    index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`;
+  // Over the air the light is wanted soon; the pixels can follow.
+  const isPhone = useQuery(meQuery).data?.is_phone ?? false;
+  const { incoming, take, cancel, dismiss } = useImport(pathFor, { smallFirst: isPhone });
+  const whole = useImport(pathFor);
   const [waiting, setWaiting] = useState<File[] | null>(null);
   const guesses = sheet.answer.readings.filter((one) => one.kind === "level" && !one.superseded);
-  const takeAll = async (files: File[], replaced: LightReading[]) => {
-    const finished = await take(files);
+  const takeAll = async (files: File[], replaced: LightReading[], send = take) => {
+    const finished = await send(files);
     const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
     if (!own?.taken) return;
     editor.accept(own.taken.sheet);
@@ -42,13 +49,23 @@ export function usePicture(editor: Editor, sheet: SheetView): PictureImport {
     setWaiting(null);
   };
   return {
-    incoming,
+    incoming: [...incoming, ...whole.incoming],
+    sendWhole: (file) => {
+      dismiss();
+      void takeAll([file], [], whole.take);
+    },
     take: (files) => {
       if (guesses.length > 0) setWaiting(files);
       else void takeAll(files, []);
     },
-    cancel,
-    dismiss,
+    cancel: (id) => {
+      cancel(id);
+      whole.cancel(id);
+    },
+    dismiss: () => {
+      dismiss();
+      whole.dismiss();
+    },
     guesses: waiting ? guesses : [],
     decide,
   };

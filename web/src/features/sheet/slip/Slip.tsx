@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
+import { LightTable } from "./LightTable";
 import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
 import { brokenAt, type Pair, wordsOf } from "../map/mapModel";
@@ -10,6 +11,7 @@ import { type Line, linesOf } from "./slipText";
 import type { Edit } from "../useSheetEditor";
 
 interface Props {
+  sheet: { id: number; version: number };
   answer: Answer;
   pair: Pair | null;
   byHand: boolean;
@@ -22,7 +24,7 @@ interface Props {
 
 /** The answer: what to dial, in the order to dial it, each with the one reason that decided it. */
 export function Slip(props: Props) {
-  const { answer, pair, byHand, edit, onCopy, chosen, onChoose } = props;
+  const { sheet, answer, pair, byHand, edit, onCopy, chosen, onChoose } = props;
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
   const collides = plan?.conflict != null && !byHand;
@@ -74,6 +76,7 @@ export function Slip(props: Props) {
           </div>
         )}
         {answer.set_up.length > 0 && <SetUp answer={answer} />}
+        {plan && <LightTable {...sheet} />}
         {plan && <Aim answer={answer} />}
       </div>
       <div className="no-print flex gap-2 pt-2">

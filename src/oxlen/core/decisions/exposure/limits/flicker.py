@@ -25,6 +25,7 @@ from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.labels import shutter_label
 from oxlen.core.motion.flicker import residual_modulation
 
+TOLD_BANDS = 0.2
 MAINS_LADDER_S = 0.5
 """Whole pulses of the mains are listed up to this shutter."""
 
@@ -89,6 +90,8 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         if readout is not None:
             bands = readout * lamps.pulse_hz
             cost = f"{left:.0%} of the lamp's pulsing left in about {bands:.1f} bands"
+            off = brief.mode.readout_plus_minus_s * lamps.pulse_hz
+            cost += f", give or take {off:.1f}" if off >= TOLD_BANDS else ""
         return replace(trade, cost=cost)
 
     steady = brief.asking(LAMPS, None)

@@ -26,6 +26,7 @@ from oxlen.core.decisions.limit import (
 )
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops
+from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.labels import stops_label, time_label
 
 BURST = 6
@@ -33,9 +34,12 @@ BURST = 6
 
 
 def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
-    """None on a tripod or while panning."""
+    """None while panning, or on a tripod that was not found to shake."""
     brief = problem.brief
-    if brief[SUPPORT] == "tripod" or is_panned(brief):
+    if is_panned(brief):
+        return
+    if brief[SUPPORT] == "tripod":
+        yield from _longest_on_tripod(brief)
         return
     lens, hold = brief.lens, brief[HOLD]
     extra = burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0
@@ -60,6 +64,27 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         # Close up two blurs go together, which is no longer the plain rule of hand.
         computation=None if drift_mm_s(brief) else "handheld_limit",
         inputs={} if drift_mm_s(brief) else {"f35": lens.focal35_mm, "stab": steadiness},
+    )
+
+
+def _longest_on_tripod(brief: Brief) -> Iterable[Limit]:
+    """A tripod bounds the time only where it was measured to."""
+    stops = brief.lens.tripod_stops
+    if stops is None:
+        return
+    longest = float(hand_limit_s(brief.lens.focal35_mm, stops))
+    yield Limit(
+        HOLD_STILL,
+        SHUTTER,
+        None,
+        high=longest,
+        name="hold still",
+        high_words=f"your tripod holds {time_label(longest)}",
+        reason=f"On your tripod, {brief.lens.focal35_mm:g} mm stays sharp to about "
+        f"{time_label(longest)}",
+        source="measured on your tripod",
+        computation="handheld_limit",
+        inputs={"f35": brief.lens.focal35_mm, "stab": stops},
     )
 
 

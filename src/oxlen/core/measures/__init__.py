@@ -1,0 +1,1 @@
+"""What measurements of a phone come to: from samples of pictures to figures with their ±."""

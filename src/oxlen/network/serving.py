@@ -1,0 +1,178 @@
+"""Serving the app on the network for a stated time, beside the loopback that is always served."""
+
+from __future__ import annotations
+
+import socket
+import threading
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from typing import Any
+
+import uvicorn
+
+from oxlen.core.errors import BadInput
+from oxlen.network.addresses import private_addresses
+from oxlen.network.certificates import Authority, authority, server_certificate
+
+USUAL_PORT = 8711
+LONGEST_MIN = 24 * 60
+STARTS_WITHIN_S = 10.0
+NO_NETWORK = (
+    "This computer is on no private network just now: join the phone's Wi-Fi, or let the phone "
+    "share its own, and try again."
+)
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """How long to serve, whether by https, and the names to answer to besides addresses."""
+
+    minutes: int
+    is_secure: bool
+    names: tuple[str, ...] = ()
+    port: int = USUAL_PORT
+
+
+@dataclass(frozen=True)
+class Served:
+    """What is served: addresses and names, the port, until when, and the authority where secure."""
+
+    addresses: tuple[str, ...]
+    names: tuple[str, ...]
+    port: int
+    is_secure: bool
+    until: datetime
+    fingerprint: str | None
+
+    @property
+    def hosts(self) -> frozenset[str]:
+        """What a browser may say as its Host."""
+        return frozenset(f"{one}:{self.port}" for one in (*self.addresses, *self.names))
+
+    @property
+    def urls(self) -> tuple[str, ...]:
+        """Where phones find it, addresses first."""
+        scheme = "https" if self.is_secure else "http"
+        return tuple(f"{scheme}://{one}:{self.port}" for one in (*self.addresses, *self.names))
+
+
+class NetworkServing:
+    """A second server of the same app on private addresses; it ends by itself when its time is up.
+
+    `door` makes the app that is served there out of what is served; `folder` keeps certificates.
+    """
+
+    def __init__(
+        self,
+        folder: Path,
+        door: Callable[[Served], Any],
+        *,
+        clock: Callable[[], datetime],
+        addresses: Callable[[], Sequence[str]] = private_addresses,
+    ) -> None:
+        self._folder, self._door, self._clock = folder, door, clock
+        self._addresses = addresses
+        self._lock = threading.RLock()
+        self._served: Served | None = None
+        self._server: uvicorn.Server | None = None
+        self._thread: threading.Thread | None = None
+        self._timer: threading.Timer | None = None
+
+    @property
+    def served(self) -> Served | None:
+        """What is served now; None while it is not."""
+        return self._served
+
+    def authority(self) -> Authority:
+        """The authority phones may be told to trust."""
+        return authority(self._folder, self._clock().astimezone(UTC))
+
+    def start(self, wanted: Wanted) -> Served:
+        """Serve from now on; BadInput where there is no network, or no port to be had."""
+        with self._lock:
+            self.stop()
+            found = tuple(self._addresses())
+            if not found:
+                raise BadInput(NO_NETWORK, "network")
+            listeners = _listeners(found, wanted.port)
+            now = self._clock().astimezone(UTC)
+            maker = self.authority() if wanted.is_secure else None
+            served = Served(
+                found,
+                wanted.names,
+                listeners[0].getsockname()[1],
+                is_secure=wanted.is_secure,
+                until=now + timedelta(minutes=wanted.minutes),
+                fingerprint=None if maker is None else maker.fingerprint,
+            )
+            self._run(served, maker, listeners)
+            self._timer = threading.Timer(60.0 * wanted.minutes, self.stop)
+            self._timer.daemon = True
+            self._timer.start()
+            return served
+
+    def _run(self, served: Served, maker: Authority | None, listeners: list[socket.socket]) -> None:
+        tls: dict[str, Any] = {}
+        if maker is not None:
+            certificate, key = server_certificate(
+                maker,
+                self._folder,
+                addresses=served.addresses,
+                names=served.names,
+                now=self._clock().astimezone(UTC),
+            )
+            tls = {"ssl_certfile": str(certificate), "ssl_keyfile": str(key)}
+        config = uvicorn.Config(
+            self._door(served),
+            log_level="warning",
+            access_log=False,
+            lifespan="off",
+            timeout_graceful_shutdown=1,
+            server_header=False,
+            **tls,
+        )
+        server = uvicorn.Server(config)
+        thread = threading.Thread(target=server.run, args=(listeners,), daemon=True)
+        thread.start()
+        self._server, self._thread, self._served = server, thread, served
+
+    def stop(self) -> None:
+        """Serve the network no more."""
+        with self._lock:
+            if self._timer is not None:
+                self._timer.cancel()
+            if self._server is not None:
+                self._server.should_exit = True
+            if self._thread is not None and self._thread is not threading.current_thread():
+                self._thread.join(STARTS_WITHIN_S)
+            self._server = self._thread = self._timer = self._served = None
+
+
+def _listeners(addresses: Sequence[str], port: int) -> list[socket.socket]:
+    """A listening socket on each address, all on one port: the usual one, or any that is free."""
+    for tried in (port, 0):
+        made: list[socket.socket] = []
+        try:
+            for address in addresses:
+                at = made[0].getsockname()[1] if made else tried
+                made.append(_listening(address, at))
+        except OSError:
+            for one in made:
+                one.close()
+        else:
+            return made
+    raise BadInput("No port could be had on this network.", "port")
+
+
+def _listening(address: str, port: int) -> socket.socket:
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
+    try:
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        listener.bind((address, port))
+        listener.listen(64)
+    except OSError:
+        listener.close()
+        raise
+    return listener

@@ -1,0 +1,1 @@
+"""A phone made out of its own pictures, and sharpened by measurements."""

@@ -1,0 +1,1 @@
+"""Guided measurements of one's own phone: what to photograph, what is read, what it comes to."""

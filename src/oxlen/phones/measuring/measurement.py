@@ -1,0 +1,106 @@
+"""What a guided measurement is: what to do, what is asked, what is read, what it comes to."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from oxlen.core.errors import BadInput, NotFound
+from oxlen.core.measures.measured import Measured
+from oxlen.formats.phone_parts import ComputedProfile
+from oxlen.formats.phone_profile import LensProfile, ModeProfile, PhoneProfile
+from oxlen.phones.measuring.samples import Sample, Sampler
+
+
+@dataclass(frozen=True)
+class Question:
+    """A number asked besides the pictures: its range, unit, and what is put in to begin with."""
+
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    usual: float | None = None
+
+
+@dataclass(frozen=True)
+class Subject:
+    """What is measured: a phone, and one of its lenses in one of its modes.
+
+    `computed` is the mode the phone computes, where it is that which is measured.
+    """
+
+    profile: PhoneProfile
+    lens: LensProfile
+    mode: ModeProfile
+    computed: ComputedProfile | None = None
+
+
+def subject_of(profile: PhoneProfile, lens_id: str, mode_id: str | None) -> Subject:
+    """A lens and mode of a phone, its first mode for None; NotFound where it has none so named.
+
+    The mode is one of the lens's pixel counts, or one that the phone computes on that lens.
+    """
+    lens = next((one for one in profile.lenses if one.id == lens_id), None)
+    if lens is None:
+        raise NotFound(f"{profile.name} has no lens {lens_id}.")
+    mode = next((one for one in lens.modes if mode_id in (one.id, None)), None)
+    if mode is not None:
+        return Subject(profile, lens, mode)
+    on_lens = (one for one in profile.computed if lens_id in one.lenses)
+    computed = next((one for one in on_lens if one.id == mode_id), None)
+    if computed is None:
+        raise NotFound(f"{profile.name} has no mode {mode_id} of a lens {lens_id}.")
+    return Subject(profile, lens, lens.modes[0], computed=computed)
+
+
+Given = Mapping[str, float]
+Work = Callable[[Sequence[Sample], Given, Subject], Measured]
+
+
+@dataclass(frozen=True)
+class Measurement:
+    """A measurement of a phone, in plain steps.
+
+    `sharpens` names the figures it finds, below lens and mode; `about` which of its own quantities
+    a sample shows in the list of pictures. `of_computed` where a mode that the phone computes is
+    what is measured.
+    """
+
+    id: str
+    name: str
+    minutes: int
+    why: str
+    steps: tuple[str, ...]
+    sharpens: tuple[str, ...]
+    work: Work
+    sample: Sampler | None = None
+    least_files: int = 0
+    questions: tuple[Question, ...] = ()
+    about: tuple[str, ...] = field(default=("iso", "shutter_s"))
+    of_computed: bool = False
+
+    def answers(self, given: Mapping[str, float | None]) -> dict[str, float]:
+        """Its questions answered; BadInput names the first that is missing or out of its range."""
+        found = {}
+        for one in self.questions:
+            value = given.get(one.id)
+            value = one.usual if value is None else value
+            if value is None:
+                raise BadInput(f"{one.label} is still to be said.", one.id)
+            if not one.low <= value <= one.high:
+                raise BadInput(
+                    f"{one.label} must lie between {one.low:g} and {one.high:g} {one.unit}.", one.id
+                )
+            found[one.id] = value
+        return found
+
+    def measured(
+        self, samples: Sequence[Sample], given: Mapping[str, float | None], subject: Subject
+    ) -> Measured:
+        """What samples and answers come to; BadInput says what is missing."""
+        if len(samples) < self.least_files:
+            short = self.least_files - len(samples)
+            raise BadInput(f"{short} more picture{'s' * (short > 1)} needed.", "files")
+        return self.work(samples, self.answers(given), subject)

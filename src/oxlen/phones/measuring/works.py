@@ -1,0 +1,135 @@
+"""From the samples of pictures to what they come to, one function for each measurement."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Sequence
+
+import numpy as np
+
+from oxlen.core.colour.temperature import mired
+from oxlen.core.errors import BadInput
+from oxlen.core.hold.hand import Support
+from oxlen.core.measures.bands import readout
+from oxlen.core.measures.blur_spectrum import sharpest, smear_px
+from oxlen.core.measures.computed_run import ComputedPicture, computed_run
+from oxlen.core.measures.flat_pairs import FlatFrame, flat_pairs
+from oxlen.core.measures.hand_curve import HandShot, hand_measured
+from oxlen.core.measures.headroom import WallFrame, headroom
+from oxlen.core.measures.level import battery, file_weight, kelvin_dial, meter_offset
+from oxlen.core.measures.measured import Measured
+from oxlen.core.measures.pace import Stamp, pace
+from oxlen.phones.measuring.measurement import Given, Subject
+from oxlen.phones.measuring.samples import Sample
+
+FLOOR_PX = 1.5
+"""Smears shorter than this hide among the pixels."""
+CIRCLES_A_DIAGONAL = 1500
+
+
+def noise(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """Gain, full well and read noise."""
+    frames = [
+        FlatFrame(
+            one["iso"],
+            one["shutter_s"],
+            black_dn=one["black_dn"],
+            white_dn=one["white_dn"],
+            patch=_patch(one),
+        )
+        for one in samples
+    ]
+    mode = subject.mode
+    return flat_pairs(frames, base_iso=mode.base_iso, pixel_pitch_um=mode.pixel_pitch_um)
+
+
+def _patch(one: Sample) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
+    flat = np.frombuffer(base64.b64decode(one["patch"]), dtype="<u2")
+    return flat.reshape(one["shape"]).astype(np.float64)
+
+
+def wall_headroom(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """Headroom of processed files and of RAW."""
+    frames = [WallFrame(one["exposure_stops"], one["level"], one["is_raw"]) for one in samples]
+    return headroom(frames)
+
+
+def meter(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """The meter's offset against a light that is known."""
+    readings = [one["ev100"] for one in samples]
+    return meter_offset(readings, given["known_ev100"], given["known_plus_minus"])
+
+
+def in_the_hand(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """How long the hand holds still."""
+    return _held(samples, "handheld", subject)
+
+
+def braced(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """What a rest adds to the hand."""
+    return _held(samples, "braced", subject)
+
+
+def on_tripod(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """How long a tripod holds still, if it has a limit at all."""
+    return _held(samples, "tripod", subject)
+
+
+def _held(samples: Sequence[Sample], support: Support, subject: Subject) -> Measured:
+    wall = sharpest([one["detail"] for one in samples])
+    shots = [HandShot(one["shutter_s"], smear_px(one["detail"], wall)) for one in samples]
+    lens = subject.lens
+    return hand_measured(
+        shots,
+        support=support,
+        focal35_mm=lens.focal35_mm,
+        stabiliser_stops=lens.stabiliser_stops,
+        sharp_px=float(np.median([one["diagonal_px"] for one in samples])) / CIRCLES_A_DIAGONAL,
+        floor_px=FLOOR_PX,
+    )
+
+
+def rolling(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """The rolling shutter's readout."""
+    longest = max(one["shutter_s"] for one in samples)
+    if longest * given["pulse_hz"] > 0.8:
+        raise BadInput("Take a shutter shorter than the lamp's pulse, 1/500 s or less.", "files")
+    return readout([one["rows"] for one in samples], given["pulse_hz"])
+
+
+def run(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """Gaps and frames a second."""
+    return pace(
+        [Stamp(**{name: one[name] for name in Stamp.__dataclass_fields__}) for one in samples]
+    )
+
+
+def dial(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """How far the Kelvin dial is off."""
+    lamp = float(mired(given["lamp_k"]))
+    used = [one for one in samples if one["taken_at_k"] is not None]
+    if not used:
+        raise BadInput("No picture says at which Kelvin it was taken.", "files")
+    expected = [lamp - float(mired(one["taken_at_k"])) for one in used]
+    return kelvin_dial([one["cast_mired"] for one in used], expected)
+
+
+def weight(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """What a frame weighs."""
+    kinds = {one["kind"] for one in samples}
+    if len(kinds) > 1:
+        raise BadInput("Take RAW files and processed ones apart.", "files")
+    return file_weight([one["megabytes"] for one in samples], kind=kinds.pop())
+
+
+def charge(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
+    """Battery a minute."""
+    return battery(given["start_percent"], given["end_percent"], given["minutes"])
+
+
+def computed(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:
+    """Frames and gaps of a computed mode."""
+    if subject.computed is None:
+        raise BadInput("Say which of the modes that the phone computes this is.", "mode")
+    pictures = [ComputedPicture(tuple(one["columns"]), one["noise_share"]) for one in samples]
+    return computed_run(pictures, subject.computed.id, took_s=given["took_s"])

@@ -1,0 +1,129 @@
+"""The door to the network: which names are answered, who is let in, and what phones may not do."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+from http.cookies import CookieError, SimpleCookie
+
+from starlette.concurrency import run_in_threadpool
+
+from oxlen.core.errors import NotAllowed, NotPaired, OxlenError
+from oxlen.network.pairing import token_digest
+from oxlen.server.local_only import (
+    DEVICE,
+    App,
+    Guarded,
+    Receive,
+    Scope,
+    Send,
+    foreign_site,
+    said_headers,
+)
+from oxlen.server.problems import STATUS
+from oxlen.server.refusing import refuse
+from oxlen.store.devices import Device, device_of_token, seen_device
+from oxlen.store.library import Library
+
+PLATE = "oxlen.plate"
+AT_THE_DOOR = re.compile(r"/api/pair")
+"""What a device that is not paired may ask for, besides the pages themselves."""
+COMPUTER_ONLY = re.compile(r"/api/(network|openapi)\b.*")
+KIT = re.compile(r"/api/(kit|presets|measurements|sheets/\d+/phone)\b.*")
+READING = {"GET", "HEAD", "OPTIONS"}
+SEEN_EVERY = timedelta(minutes=1)
+UNPAIRED = "This phone is not paired with Oxlen, or no longer. Pair it from the computer."
+NOT_FROM_A_PHONE = "That is done on the computer that runs Oxlen, not from a phone."
+KIT_IS_SHUT = "This phone may not change the kit; the computer can let it."
+
+
+@dataclass(frozen=True)
+class Doorplate:
+    """What the door answers to: the hosts, as `name:port`, and the scheme."""
+
+    hosts: frozenset[str]
+    is_secure: bool
+
+    @property
+    def scheme(self) -> str:
+        """https or http."""
+        return "https" if self.is_secure else "http"
+
+    @property
+    def cookie(self) -> str:
+        """The token's name; the prefix makes browsers refuse one that was set without TLS."""
+        return "__Host-oxlen" if self.is_secure else "oxlen"
+
+
+class NetworkDoor:
+    """Lets paired devices through to the app, others to pages and pairing alone."""
+
+    def __init__(
+        self, app: App, library: Library, plate: Doorplate, *, clock: Callable[[], datetime]
+    ) -> None:
+        self._app, self._library, self._plate, self._clock = app, library, plate, clock
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            return  # nothing else is served on the network
+        guarded = Guarded(send)
+        headers = said_headers(scope["headers"])
+        refusal = self._foreign(scope["path"], headers, scope["headers"])
+        if refusal:
+            await refuse(guarded, 403, refusal)
+            return
+        try:
+            device = await run_in_threadpool(self._device, headers.get(b"cookie", ""))
+            check_allowed(device, scope["method"], scope["path"])
+        except OxlenError as error:
+            await refuse(guarded, STATUS[type(error)], error.message, code=error.code)
+            return
+        await self._app({**scope, DEVICE: device, PLATE: self._plate}, receive, send)
+
+    def _foreign(
+        self, path: str, headers: dict[bytes, str], raw: Iterable[tuple[bytes, bytes]]
+    ) -> str | None:
+        host = headers.get(b"host", "").casefold()
+        if host not in self._plate.hosts:
+            return "Oxlen does not go by that name here."
+        return foreign_site(path, headers, raw, own=f"{self._plate.scheme}://{host}")
+
+    def _device(self, cookie: str) -> Device | None:
+        token = token_in(cookie, self._plate.cookie)
+        if token is None:
+            return None
+        now = self._clock().astimezone(UTC)
+        stamp = now.isoformat(timespec="seconds")
+        with self._library.reader() as connection:
+            device = device_of_token(connection, token_digest(token), stamp)
+        if device is not None and now - datetime.fromisoformat(device.last_seen_at) > SEEN_EVERY:
+            with self._library.writer() as connection:
+                seen_device(connection, device.id, stamp)
+        return device
+
+
+def check_allowed(device: Device | None, method: str, path: str) -> None:
+    """Whether a request may pass: NotPaired or NotAllowed says in a sentence why not."""
+    if not path.startswith("/api"):
+        return
+    if AT_THE_DOOR.fullmatch(path):
+        return
+    if device is None:
+        raise NotPaired(UNPAIRED)
+    if COMPUTER_ONLY.fullmatch(path):
+        raise NotAllowed(NOT_FROM_A_PHONE)
+    if KIT.fullmatch(path) and method not in READING and not device.may_change_kit:
+        raise NotAllowed(KIT_IS_SHUT)
+
+
+def token_in(cookie: str, name: str) -> str | None:
+    """The token among the cookies a browser sent; None where there is none, or two of it."""
+    if cookie.count(f"{name}=") != 1:
+        return None
+    try:
+        found = SimpleCookie(cookie).get(name)
+    except CookieError:
+        return None
+    return found.value if found is not None and len(found.value) <= 100 else None

@@ -1,0 +1,23 @@
+"""News of changes, for pages that are open elsewhere."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter, Request
+from fastapi.responses import StreamingResponse
+
+from oxlen.server.news import News
+
+router = APIRouter(prefix="/api", tags=["news"])
+STREAM: dict[int | str, dict[str, Any]] = {
+    200: {"content": {"text/event-stream": {}}, "description": "Events, one a change"}
+}
+
+
+@router.get("/news", response_class=StreamingResponse, responses=STREAM)
+async def news(request: Request) -> StreamingResponse:
+    """What changes from now on, as server-sent events: a topic, and the page that changed it."""
+    told: News = request.app.state.news
+    headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
+    return StreamingResponse(told.listen(), media_type="text/event-stream", headers=headers)

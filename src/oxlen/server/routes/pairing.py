@@ -1,0 +1,78 @@
+"""At the network's door: a phone pairs with six words, and is told who it is."""
+
+from __future__ import annotations
+
+from datetime import UTC, timedelta
+from typing import Annotated
+
+from fastapi import APIRouter, Request, Response
+from pydantic import BaseModel, Field
+
+from oxlen.core.errors import BadInput
+from oxlen.formats.strict import Name, Strict
+from oxlen.network.pairing import new_token, token_digest
+from oxlen.server.context import Shared
+from oxlen.server.local_only import DEVICE
+from oxlen.server.network_door import PLATE, Doorplate
+from oxlen.server.routes.network import house_of
+from oxlen.store.devices import Device, add_device
+
+router = APIRouter(prefix="/api", tags=["network"])
+PAIRED_DAYS = 90
+ON_THE_COMPUTER = "This is the computer itself; phones pair over the network."
+
+
+class PairAsked(Strict):
+    """The words on the computer's screen, and what to call this phone."""
+
+    words: Annotated[str, Field(min_length=1, max_length=200)]
+    name: Name = "Phone"
+
+
+class Me(BaseModel):
+    """Who asks: the computer itself, or a paired phone and what it may do."""
+
+    is_phone: bool
+    name: str
+    may_change_kit: bool
+
+
+@router.post("/pair", status_code=201)
+def pair(asked: PairAsked, request: Request, response: Response, *, context: Shared) -> Me:
+    """Let a phone in for the words of a code; its token is a cookie that scripts cannot read."""
+    plate: Doorplate | None = request.scope.get(PLATE)
+    if plate is None:
+        raise BadInput(ON_THE_COMPUTER, "network")
+    house = house_of(request)
+    house.desk.redeem(asked.words, house.seconds())
+    token, now = new_token(), context.clock().astimezone(UTC)
+    until = now + timedelta(days=PAIRED_DAYS)
+    with context.library.writer() as connection:
+        device = add_device(
+            connection,
+            asked.name,
+            token_digest(token),
+            now=now.isoformat(timespec="seconds"),
+            expires_at=until.isoformat(timespec="seconds"),
+        )
+    response.set_cookie(
+        plate.cookie,
+        token,
+        max_age=PAIRED_DAYS * 86_400,
+        path="/",
+        secure=plate.is_secure,
+        httponly=True,
+        samesite="strict",
+    )
+    return _me(device)
+
+
+@router.get("/me")
+def me(request: Request) -> Me:
+    """Who asks, and what they may do."""
+    device: Device | None = request.scope.get(DEVICE)
+    return Me(is_phone=False, name="", may_change_kit=True) if device is None else _me(device)
+
+
+def _me(device: Device) -> Me:
+    return Me(is_phone=True, name=device.name, may_change_kit=device.may_change_kit)

@@ -1,0 +1,81 @@
+"""The slip for light that has changed: what to dial when the meter says so many stops more or less.
+
+For whoever has the sheet at hand and nothing to compute with.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.words import residual_words
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.plan import plan
+from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.glass import Glass
+from oxlen.core.labels import steps_label
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.light import measured
+from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.of_picture import answered_for
+
+REACH_STOPS, STEPS_A_STOP = 3, 2
+
+
+@dataclass(frozen=True)
+class ChangedLight:
+    """A slip for light that is so many stops stronger (negative: weaker), or why there is none.
+
+    `misses` says in words how far the phone's steps leave it off.
+    """
+
+    shift_stops: float
+    iso: float | None
+    shutter_s: float | None
+    label: str
+    misses: str
+
+
+def light_table(
+    body: SheetBody,
+    find_phone: Callable[[str], PhoneProfile],
+    cache: MeteredPictures,
+    *,
+    filters_at_hand: Sequence[Glass] = (),
+    clip_ons_at_hand: Sequence[ClipOn] = (),
+) -> list[ChangedLight]:
+    """The slips of a sheet for light from three stops weaker to three stronger, by half stops."""
+    one = answered_for(body, find_phone(body.phone), cache)
+    brief = brief_of_sheet(
+        one.body,
+        one.profile.to_phone(),
+        measured(one.body, one.profile, cache),
+        filters_at_hand=filters_at_hand,
+        clip_ons_at_hand=clip_ons_at_hand,
+    )
+    if not brief.readings:
+        return []
+    now = plan(brief).slip
+    if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
+        brief = brief.asking(LENS, now.lens)
+    count = REACH_STOPS * STEPS_A_STOP
+    return [changed_light(brief, step / STEPS_A_STOP) for step in range(-count, count + 1)]
+
+
+def changed_light(brief: Brief, shift_stops: float) -> ChangedLight:
+    """What a brief comes to in light that is so many stops stronger."""
+    decided = plan(brief.lit(shift_stops))
+    if decided.slip is None:
+        words = "Nothing fits" if decided.conflict is None else decided.conflict.sentence
+        return ChangedLight(shift_stops, None, None, label=words, misses="")
+    slip = decided.slip
+    return ChangedLight(
+        shift_stops,
+        slip.iso,
+        slip.shutter_s,
+        label=steps_label(slip.iso, slip.shutter_s),
+        misses=residual_words(slip.residual_stops),
+    )

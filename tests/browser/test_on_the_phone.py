@@ -1,0 +1,215 @@
+"""Oxlen on a phone: paired over https, reading a picture, seeing what the computer changes."""
+
+import re
+import unittest
+from datetime import UTC, datetime
+
+import numpy as np
+from playwright.sync_api import expect
+
+from oxlen.network.serving import Wanted
+from oxlen.server.house import House
+from oxlen.store.devices import revoke_all_devices
+from tests.browser.app_in_browser import InBrowser, shared
+from tests.pictures.making import exif, jpeg
+
+ADDRESS = "127.0.0.2"
+
+
+class OnThePhone(InBrowser):
+    def setUp(self):
+        super().setUp()
+        app = self.server.app
+        library = app.state.context.library
+        app.state.house = House(
+            app, library, lambda: datetime.now(UTC), addresses=lambda: (ADDRESS,)
+        )
+        self.house = app.state.house
+        self.addCleanup(self.house.serving.stop)
+        browser = shared().context.browser
+        context = browser.new_context(
+            viewport={"width": 390, "height": 844},
+            has_touch=True,
+            is_mobile=True,
+            ignore_https_errors=True,
+        )
+        self.addCleanup(context.close)
+        self.phone = context.new_page()
+
+    def pair(self):
+        """Pair the phone by the words on the computer's screen; where it is served."""
+        page = self.page
+        self.visit("/phone")
+        page.get_by_role("button", name="Let phones nearby in").click()
+        page.get_by_role("button", name="Show a code").click()
+        words = page.get_by_role("region", name="Pair a phone").locator("ol li")
+        expect(words).to_have_count(6)
+        url = self.house.serving.served.urls[0]
+        self.phone.goto(url)
+        expect(self.phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
+        self.phone.get_by_label("The six words").fill(" ".join(words.all_inner_texts()))
+        self.phone.get_by_role("button", name="Pair").tap()
+        expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
+        return url
+
+    def paired(self, *, is_secure=True):
+        """Pair the phone without any of the screens; where it is served."""
+        served = self.house.serving.start(Wanted(5, is_secure=is_secure, port=0))
+        words = " ".join(self.house.desk.offer(self.house.seconds()).words)
+        answer = self.phone.request.post(f"{served.urls[0]}/api/pair", data={"words": words})
+        self.assertEqual(answer.status, 201)
+        return served.urls[0]
+
+    def test_paired_it_reaches_a_slip_in_two_taps_and_can_be_put_out(self):
+        self.pair()
+        phone = self.phone
+        phone.get_by_role("link", name=re.compile("Sail trials")).tap()
+        phone.get_by_role("button", name=re.compile("Lens ")).tap()
+        expect(self.slip("Shutter", phone)).to_have_text("1/1250 s")
+        phones = self.page.get_by_role("region", name="Paired phones")
+        expect(phones.get_by_label("Name")).to_have_value("My phone")
+        phones.get_by_role("button", name="Let it in no more").click()
+        expect(phones.get_by_text("None yet.")).to_be_visible()
+        phone.reload()
+        expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
+
+    def test_the_square_brings_its_words_along_and_leaves_none_in_the_address(self):
+        served = self.house.serving.start(Wanted(5, is_secure=True, port=0))
+        words = "-".join(self.house.desk.offer(self.house.seconds()).words)
+        self.phone.goto(f"{served.urls[0]}/pair#{words}")
+        expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
+        self.assertNotIn("#", self.phone.url)
+        wrong = self.phone.context.browser.new_context(ignore_https_errors=True)
+        self.addCleanup(wrong.close)
+        other = wrong.new_page()
+        other.goto(f"{served.urls[0]}/pair#{words}")
+        expect(other.get_by_role("alert")).to_contain_text("no code to pair with")
+
+    def test_each_sees_within_a_second_what_the_other_changes(self):
+        url = self.paired()
+        self.sheet(9.0)
+        number = self.page.url.rsplit("/", 1)[1]
+        self.phone.goto(f"{url}/sheets/{number}")
+        title = self.phone.get_by_label("Title of the sheet")
+        expect(title).to_have_value("Made for this")
+        self.page.get_by_label("Title of the sheet").fill("Sluice at dusk")
+        self.page.keyboard.press("Enter")
+        expect(title).to_have_value("Sluice at dusk", timeout=3000)
+        title.fill("Sluice by lantern")
+        title.press("Enter")
+        expect(self.page.get_by_label("Title of the sheet")).to_have_value(
+            "Sluice by lantern", timeout=3000
+        )
+
+    def test_a_large_picture_is_read_from_a_small_copy_and_can_follow_whole(self):
+        url = self.paired()
+        self.sheet(9.0)
+        self.phone.goto(f"{url}/sheets/{self.page.url.rsplit('/', 1)[1]}")
+        expect(self.phone.get_by_role("button", name="Take one now").first).to_be_visible()
+        # Held upright: stored across, and said so.
+        file = twelve_megapixels(exif(t274=6))
+        picked = {"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}
+        self.phone.locator("input[capture]").first.set_input_files([picked])
+        whole = self.phone.get_by_role("button", name="Send the whole picture")
+        expect(whole).to_be_visible()
+        report = self.report()
+        # A stop over mid in one half, two under in the other: as the whole file has it.
+        self.assertEqual((report["file"]["width"], report["file"]["height"]), (1200, 1600))
+        small = report["frame"]["mean_stops"]
+        self.assertLess(self.kept_bytes(), 300_000)
+        whole.tap()
+        expect(self.phone.get_by_label("Pictures coming in")).to_have_count(0)
+        report = self.report()
+        self.assertEqual((report["file"]["width"], report["file"]["height"]), (3000, 4000))
+        self.assertAlmostEqual(report["frame"]["mean_stops"], small, delta=0.05)
+        self.assertEqual(report["settings"]["iso"], 100)
+
+    def test_without_the_network_it_opens_what_was_opened_and_edits_wait(self):
+        # By plain http, which browsers trust on a loop address alone: enough for the worker.
+        url = self.paired(is_secure=False)
+        self.sheet(9.0)
+        number = self.page.url.rsplit("/", 1)[1]
+        phone = self.phone
+        phone.goto(f"{url}/")
+        expect(phone.get_by_role("heading", name="Outings")).to_be_visible()
+        self.until("() => navigator.serviceWorker.controller !== null")
+        self.until("async () => (await (await caches.open('oxlen-parts')).keys()).length > 10")
+        # The outing was looked at: its sheets are there without having been opened.
+        table = f"/api/sheets/{number}/light-table"
+        self.until(
+            "async () => (await (await caches.open('oxlen-answers')).keys())"
+            f".some((one) => one.url.endsWith('{table}'))"
+        )
+        phone.context.set_offline(True)
+        phone.goto(f"{url}/sheets/{number}")
+        title = phone.get_by_label("Title of the sheet")
+        expect(title).to_have_value("Made for this")
+        expect(phone.get_by_text("No connection to the computer")).to_be_visible()
+        phone.get_by_role("button", name=re.compile("Lens ")).tap()
+        shown = phone.get_by_role("dialog")
+        shown.get_by_text("If the light changes").tap()
+        table = shown.get_by_role("table").last
+        expect(table.get_by_role("row")).to_have_count(14)
+        phone.get_by_role("button", name="Close").tap()
+        for part in range(10):
+            title.fill(f"Sluice {part}")
+            title.press("Enter")
+        phone.reload()
+        expect(title).to_have_value("Sluice 9")
+        self.assertEqual(self.sheet_now()["body"]["title"], "Made for this")
+        before = self.sheet_now()["version"]
+        phone.context.set_offline(False)
+        expect(self.page.get_by_label("Title of the sheet")).to_have_value("Sluice 9")
+        self.assertEqual(self.sheet_now()["version"], before + 1)
+        phone.reload()
+        expect(phone.get_by_text("No connection to the computer")).to_have_count(0)
+        # What others changed meanwhile is met, not written over.
+        phone.context.set_offline(True)
+        title.fill("Mine")
+        title.press("Enter")
+        self.page.get_by_label("Title of the sheet").fill("Theirs")
+        self.page.keyboard.press("Enter")
+        self.saved()
+        phone.context.set_offline(False)
+        expect(phone.get_by_role("button", name="Use my edit after all")).to_be_visible()
+        expect(title).to_have_value("Theirs")
+        # Put out, it forgets what it kept.
+        with self.server.app.state.context.library.writer() as connection:
+            revoke_all_devices(connection)
+        phone.goto(f"{url}/")
+        expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
+        self.until("async () => (await (await caches.open('oxlen-answers')).keys()).length === 0")
+
+    def until(self, expression):
+        """Wait for something on the phone; its pages' policy lets no watching script be made."""
+        for _ in range(120):
+            if self.phone.evaluate(expression):
+                return
+            self.phone.wait_for_timeout(100)
+        self.fail(expression)
+
+    def sheet_now(self):
+        number = self.page.url.rsplit("/", 1)[1]
+        return self.page.request.get(f"{self.server.url}/api/sheets/{number}").json()
+
+    def report(self):
+        """What is told of the sheet's picture once it is read."""
+        return self.sheet_now()["answer"]["picture"]["report"]
+
+    def kept_bytes(self):
+        """Size of the picture that is kept."""
+        library = self.server.app.state.context.library
+        return library.picture_path(self.sheet_now()["body"]["picture"]).stat().st_size
+
+
+def twelve_megapixels(block):
+    """A JPEG of fine noise and two tones, some megabytes large."""
+    draw = np.random.default_rng(5)
+    codes = np.where(np.arange(4000)[None, :, None] < 2000, 170, 70) + draw.integers(
+        -12, 13, (3000, 4000, 1), dtype=np.int16
+    )
+    return jpeg(np.repeat(codes, 3, axis=2).astype(np.uint8), block, quality=88)
+
+
+if __name__ == "__main__":
+    unittest.main()

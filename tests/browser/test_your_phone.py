@@ -1,0 +1,83 @@
+"""One's own phone, from nothing: its pictures in, a slip with its lens out, a figure measured."""
+
+import re
+import shutil
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from oxlen.devices.standins import mystery_pictures as pictures
+from oxlen.devices.standins.mystery_phone import mystery_phone
+from oxlen.store.library import open_library
+from tests.browser.app_in_browser import InBrowser, shared
+from tests.browser.test_every_screen import AXE, AXE_RULES
+
+MOST_ACTIONS = 6
+PHONE = mystery_phone(5, size=(1024, 768))
+
+
+class YourPhone(InBrowser):
+    def begin(self, folder):
+        """An Oxlen nobody has used yet, and a phone's pictures on disk."""
+        shutil.rmtree(folder)
+        self.folder = Path(tempfile.mkdtemp(dir=shared().root))
+        open_library(self.folder / "empty")
+        self.server.open(self.folder / "empty")
+
+    def written(self, files):
+        for one in files:
+            (self.folder / one.name).write_bytes(one.content)
+            yield str(self.folder / one.name)
+
+    def choose_files(self, button, files):
+        with self.page.expect_file_chooser() as chooser:
+            self.page.get_by_role("button", name=button).click()
+        chooser.value.set_files(list(self.written(files)))
+
+    def sound(self):
+        self.page.evaluate(AXE.read_text())
+        found = self.page.evaluate(f"axe.run(document, {AXE_RULES})")["violations"]
+        self.assertEqual([(one["id"], one["nodes"][0]["html"]) for one in found], [])
+
+    def test_from_its_pictures_to_a_slip_with_its_lens(self):
+        page, actions = self.page, 0
+        self.visit("/")
+        page.get_by_role("button", name="Read my phone").click()
+        actions += 1
+        self.choose_files("Choose pictures", pictures.everyday(PHONE))
+        actions += 2  # the button, and the files chosen
+        expect(page.get_by_role("heading", name=PHONE.profile.name)).to_be_visible()
+        self.sound()
+        page.get_by_role("button", name=f"Keep {PHONE.profile.name}").click()
+        actions += 1
+        page.get_by_role("button", name="Use this picture").click()
+        actions += 1
+        page.wait_for_url("**/sheets/*")
+        aperture = f"f/{PHONE.lens.f_number:g}"
+        expect(self.region("Slip")).to_contain_text(aperture)
+        expect(self.slip("Shutter")).to_have_text(re.compile(r"\d"))
+        self.assertLessEqual(actions, MOST_ACTIONS)
+
+    def test_a_measurement_guided_left_taken_up_and_used(self):
+        page = self.page
+        self.visit("/kit/new")
+        self.choose_files("Choose pictures", pictures.everyday(PHONE))
+        page.get_by_label("Lowest ISO").fill("100")
+        page.get_by_label("Highest ISO").fill("3200")
+        page.get_by_role("button", name=f"Keep {PHONE.profile.name}").click()
+        page.get_by_role("button", name="Open the kit").click()
+        measure = page.locator("li").filter(has_text="Noise and full well")
+        measure.get_by_role("button", name="Measure").click()
+        flats = list(pictures.flats(PHONE, [100]))
+        self.choose_files("Choose the pictures", flats[:4])
+        expect(page.get_by_text("4 pictures read")).to_be_visible()
+        page.get_by_role("button", name="Close").click()
+        measure.get_by_role("button", name="Go on").click()
+        expect(page.get_by_text("4 pictures read")).to_be_visible()
+        self.choose_files("Add pictures", flats[4:])
+        expect(page.get_by_label("Result")).to_contain_text("A pixel holds")
+        self.sound()
+        page.get_by_role("button", name="Use it").click()
+        expect(page.get_by_text("What was measured so far (1)")).to_be_visible()
+        expect(page.get_by_text(re.compile(r"\(measured, ±")).first).to_be_visible()

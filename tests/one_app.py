@@ -1,0 +1,22 @@
+"""One app for many tests: making its routes anew would take longer than most tests do."""
+
+import atexit
+
+from oxlen.server.app import create_app, utc_now
+from oxlen.server.context import Context
+from oxlen.workers.crew import Crew
+from oxlen.workers.pictures import PicturesInWorkers
+
+WHOLE_RUN_S = 900.0
+CREW = Crew(idle_s=WHOLE_RUN_S)
+atexit.register(CREW.stop)
+_made = []
+
+
+def app_on(library, clock=utc_now):
+    """The app, on this library from now on; its workers stay for the whole run."""
+    if not _made:
+        _made.append(create_app(library, crew=CREW))
+    pictures = PicturesInWorkers(library, CREW)
+    _made[0].state.context = Context(library, pictures, CREW, clock=clock)
+    return _made[0]

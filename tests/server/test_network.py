@@ -1,0 +1,316 @@
+"""The door to the network: who is let in, what guessing comes to, certificates, its end."""
+
+import asyncio
+import ssl
+import tempfile
+import unittest
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import httpx
+from cryptography import x509
+
+from oxlen.core.errors import BadInput, NotFound, PairingRefused, PairingWaits
+from oxlen.network.addresses import checked_names, is_private
+from oxlen.network.certificates import authority
+from oxlen.network.pairing import LOCKED_S, VALID_S, PairingDesk
+from oxlen.network.serving import Served, Wanted
+from oxlen.network.words import pairing_words
+from oxlen.server.app import create_app
+from oxlen.server.house import House
+from oxlen.server.network_door import Doorplate, NetworkDoor
+from oxlen.server.who_reaches import who_reaches
+from oxlen.store.backup import write_backup
+from oxlen.store.devices import devices, revoke_device
+from oxlen.store.library import open_library
+from oxlen.store.restore import restore_backup
+from tests.one_app import CREW, app_on
+from tests.pictures.making import corners, jpeg
+
+NOW = datetime(2026, 11, 26, 12, 0, tzinfo=UTC)
+HOST = "192.168.4.7:8711"
+HERE = "http://127.0.0.1:8710"
+
+
+class Clock:
+    """Time that tests move on by hand."""
+
+    def __init__(self):
+        self.now, self.s = NOW, 0.0
+
+    def __call__(self):
+        return self.now
+
+    def seconds(self):
+        return self.s
+
+
+class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
+    async def asyncSetUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.clock = Clock()
+        self.library = open_library(Path(folder.name) / "data")
+        asyncio.get_running_loop().slow_callback_duration = 60
+        app = app_on(self.library, clock=self.clock)
+        app.state.house = House(
+            app, self.library, self.clock, seconds=self.clock.seconds, addresses=lambda: ()
+        )
+        self.house = app.state.house
+        plate = Doorplate(frozenset({HOST, "yard.local:8711"}), is_secure=True)
+        door = NetworkDoor(app, self.library, plate, clock=self.clock)
+        self.computer = self.client(app, HERE)
+        self.stranger, self.phone = (self.client(door, f"https://{HOST}") for _ in range(2))
+        self.door = door
+
+    def client(self, app, base):
+        transport = httpx.ASGITransport(app=app, client=("192.168.4.99", 50_000))
+        made = httpx.AsyncClient(transport=transport, base_url=base)
+        self.addAsyncCleanup(made.aclose)
+        return made
+
+    def code(self):
+        return "-".join(self.house.desk.offer(self.clock.s).words)
+
+    async def pair(self, client=None, name="Pocket"):
+        client = client or self.phone
+        answer = await client.post("/api/pair", json={"words": self.code(), "name": name})
+        self.assertEqual(answer.status_code, 201, answer.text)
+        return answer
+
+
+class LetIn(OnTheNetwork):
+    async def test_who_is_not_paired_gets_pages_and_nothing_else(self):
+        paths = (await self.computer.get("/api/openapi.json")).json()["paths"]
+        asked = 0
+        for path, operations in paths.items():
+            for method in operations:
+                plain = path.replace("{sha256}", "0" * 64).replace("{kind}", "lamp")
+                url = "/".join("1" if part.startswith("{") else part for part in plain.split("/"))
+                answer = await self.stranger.request(method, url, json={})
+                with self.subTest(f"{method} {path}"):
+                    expected = (422,) if path == "/api/pair" else (401,)
+                    self.assertIn(answer.status_code, expected)
+                asked += 1
+        self.assertGreater(asked, 80)
+        self.assertEqual((await self.stranger.get("/api/openapi.json")).status_code, 401)
+        page = await self.stranger.get("/sheets/1")
+        self.assertIn(page.status_code, (200, 404))
+        self.assertIn("default-src 'none'", page.headers["content-security-policy"])
+        certificate = await self.stranger.get("/authority.crt")
+        self.assertTrue(x509.load_der_x509_certificate(certificate.content).subject)
+
+    async def test_paired_it_works_and_may_not_do_what_the_computer_does(self):
+        answer = await self.pair()
+        cookie = answer.headers["set-cookie"].lower()
+        for part in ("__host-oxlen=", "httponly", "secure", "samesite=strict", "path=/"):
+            self.assertIn(part, cookie)
+        outing = await self.phone.post("/api/outings", json={"title": "Sluice"})
+        self.assertEqual(outing.status_code, 201)
+        taken = await self.phone.post(
+            f"/api/outings/{outing.json()['id']}/pictures?name=a.jpg", content=jpeg(corners())
+        )
+        self.assertEqual(taken.status_code, 201, taken.text)
+        too_long = await self.phone.post("/api/outings", content=b"x" * 2_100_000)
+        self.assertEqual(too_long.status_code, 413)
+        for method, path in (
+            ("POST", "/api/network/code"),
+            ("POST", "/api/network/serving"),
+            ("DELETE", "/api/network/devices"),
+            ("GET", "/api/network"),
+            ("GET", "/api/openapi.json"),
+            ("PUT", "/api/kit/phones/mine"),
+            ("POST", "/api/kit/mystery-phones"),
+            ("POST", "/api/sheets/1/phone"),
+        ):
+            with self.subTest(path):
+                refused = await self.phone.request(method, path, json={})
+                self.assertEqual(refused.status_code, 403)
+                self.assertEqual(refused.json()["code"], "not-allowed")
+        self.assertEqual((await self.phone.get("/api/kit/phones")).status_code, 200)
+        (device,) = (await self.computer.get("/api/network")).json()["devices"]
+        change = {"name": "Deck phone", "may_change_kit": True}
+        await self.computer.patch(f"/api/network/devices/{device['id']}", json=change)
+        allowed = await self.phone.post("/api/kit/mystery-phones", json={"seed": -1})
+        self.assertEqual(allowed.status_code, 422)  # let through, and refused for what it says
+        told = {"is_phone": True, "name": "Deck phone", "may_change_kit": True}
+        self.assertEqual((await self.phone.get("/api/me")).json(), told)
+
+    async def test_tokens_end_by_revoking_by_time_and_by_a_restored_backup(self):
+        await self.pair()
+        token = dict(self.phone.cookies)
+        self.assertEqual((await self.phone.get("/api/me")).status_code, 200)
+        self.clock.now = NOW + timedelta(days=91)
+        self.assertEqual((await self.phone.get("/api/me")).status_code, 401)
+        self.clock.now = NOW
+        backup = self.library.folder.parent / "all.zip"
+        write_backup(self.library, backup)
+        restored = self.library.folder.parent / "elsewhere"
+        restore_backup(restored, backup)
+        with open_library(restored).reader() as connection:
+            self.assertEqual(devices(connection), [])
+        with self.library.writer() as connection:
+            (device,) = devices(connection)
+            revoke_device(connection, device.id)
+            with self.assertRaises(NotFound):
+                revoke_device(connection, device.id)
+        stolen = self.client(self.door, f"https://{HOST}")
+        stolen.cookies.update(token)
+        self.assertEqual((await stolen.get("/api/outings")).status_code, 401)
+        for cookie in (
+            "__Host-oxlen=",
+            "__Host-oxlen=" + "a" * 43,
+            "__Host-oxlen=a; __Host-oxlen=b",
+        ):
+            tried = await self.stranger.get("/api/outings", headers={"cookie": cookie})
+            self.assertEqual(tried.status_code, 401)
+
+    async def test_a_code_is_used_once(self):
+        words = self.code()
+        first = await self.phone.post("/api/pair", json={"words": words, "name": "One"})
+        again = await self.stranger.post("/api/pair", json={"words": words, "name": "Two"})
+        self.assertEqual((first.status_code, again.status_code), (201, 403))
+        self.assertEqual(again.json()["code"], "pairing-refused")
+        here = await self.computer.post("/api/pair", json={"words": words})
+        self.assertEqual(here.status_code, 422)
+
+    async def test_other_names_and_sites_get_nothing_even_with_a_token(self):
+        await self.pair()
+        rows = (
+            {"host": "evil.example:8711"},
+            {"host": "192.168.4.7"},
+            {"host": "192.168.4.7:80"},
+            {"host": "localhost:8711"},
+            {"origin": "https://evil.example"},
+            {"origin": f"http://{HOST}"},
+            {"origin": "null"},
+            {"sec-fetch-site": "cross-site"},
+            {"sec-fetch-site": "same-site"},
+        )
+        for headers in rows:
+            with self.subTest(headers):
+                answer = await self.phone.get("/api/outings", headers=headers)
+                self.assertEqual(answer.status_code, 403)
+        twice = [("host", HOST), ("host", "evil.example")]
+        self.assertEqual((await self.phone.get("/api/outings", headers=twice)).status_code, 403)
+        named = await self.phone.get("/api/outings", headers={"host": "yard.local:8711"})
+        self.assertEqual(named.status_code, 200)
+        # And the loop is as shut to the network's names as before.
+        lan = await self.computer.get("/api/outings", headers={"host": HOST})
+        self.assertEqual(lan.status_code, 403)
+
+
+class Guessing(unittest.TestCase):
+    def test_ten_thousand_guesses_never_pair(self):
+        desk, now, tried, waits = PairingDesk(), 0.0, 0, 0
+        for guess in range(10_000):
+            now += 0.05
+            if guess % 50 == 0:
+                try:
+                    real = desk.offer(now)
+                except PairingWaits:
+                    now += LOCKED_S
+                    real = desk.offer(now)
+            wrong = " ".join(reversed(real.words)) + " wrong"
+            with self.assertRaises(PairingRefused) as refused:
+                desk.redeem(wrong, now)
+            waits += isinstance(refused.exception, PairingWaits)
+            tried += 1
+        self.assertEqual(tried, 10_000)
+        self.assertGreater(waits, 9_000)  # hardly any was even looked at
+
+    def test_waits_double_and_a_code_is_void_after_five(self):
+        desk, now = PairingDesk(), 100.0
+        right = " ".join(desk.offer(now).words)
+        for wait_s in (1, 2, 4, 8, 16):
+            with self.assertRaisesRegex(PairingRefused, "not the words"):
+                desk.redeem("six wrong words for this one", now)
+            with self.assertRaisesRegex(PairingWaits, "Wait"):
+                desk.redeem(right, now + wait_s - 0.5)
+            now += wait_s
+        with self.assertRaisesRegex(PairingRefused, "no code"):
+            desk.redeem(right, now)
+
+    def test_a_code_runs_out_and_is_read_however_it_is_typed(self):
+        desk = PairingDesk()
+        words = desk.offer(0.0).words
+        with self.assertRaisesRegex(PairingRefused, "no code"):
+            desk.redeem(" ".join(words), VALID_S + 1)
+        words = desk.offer(200.0).words
+        desk.redeem(" - ".join(words).upper(), 201.0)
+        self.assertEqual((len(words), len(set(pairing_words()))), (6, 256))
+        desk.offer(300.0)
+        desk.withdraw()
+        with self.assertRaises(PairingRefused):
+            desk.redeem(" ".join(words), 301.0)
+
+
+class ServedForReal(unittest.TestCase):
+    """On loopback by another address, with the certificate checked as a phone would."""
+
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.library = open_library(Path(folder.name) / "data")
+        self.app = create_app(self.library, crew=CREW)
+        self.app.state.house = House(
+            self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ("127.0.0.2",)
+        )
+        self.serving = self.app.state.house.serving
+        self.addCleanup(self.serving.stop)
+
+    def test_https_by_an_authority_made_here_paired_then_ended(self):
+        served = self.serving.start(Wanted(5, True, ("yard.local",), port=0))
+        self.assertIsInstance(served, Served)
+        made = self.serving.authority()
+        self.assertEqual(served.fingerprint, made.fingerprint)
+        context = ssl.create_default_context(cadata=made.file)
+        url = served.urls[0]
+        with httpx.Client(verify=context, base_url=url) as phone:
+            self.assertEqual(phone.get("/api/outings").status_code, 401)
+            words = " ".join(self.app.state.house.desk.offer(self.app.state.house.seconds()).words)
+            self.assertEqual(phone.post("/api/pair", json={"words": words}).status_code, 201)
+            self.assertEqual(phone.get("/api/outings").status_code, 200)
+        key = self.library.folder / "network" / "authority.key"
+        self.assertEqual(key.stat().st_mode & 0o777, 0o600)
+        # The same authority next time, and nobody else's is believed.
+        again = self.serving.start(Wanted(5, True, port=0))
+        self.assertEqual(again.fingerprint, served.fingerprint)
+        with self.assertRaises(httpx.ConnectError), httpx.Client() as stranger:
+            stranger.get(again.urls[0])
+        self.serving.stop()
+        self.assertIsNone(self.serving.served)
+        with self.assertRaises(httpx.ConnectError), httpx.Client(verify=context) as phone:
+            phone.get(again.urls[0])
+
+    def test_it_stops_by_itself_and_plain_mode_says_what_it_lacks(self):
+        served = self.serving.start(Wanted(1, False, port=0))
+        self.assertIn("read along", who_reaches(served))
+        self.assertNotIn("read along", who_reaches(self.serving.start(Wanted(1, True, port=0))))
+        timer = self.serving._timer
+        self.assertAlmostEqual(timer.interval, 60.0)
+        timer.function()
+        self.assertIsNone(self.serving.served)
+
+    def test_no_network_is_a_sentence_and_names_must_be_private(self):
+        nowhere = House(self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ())
+        with self.assertRaisesRegex(BadInput, "no private network"):
+            nowhere.serving.start(Wanted(5, True))
+        self.assertEqual(checked_names(["Yard.local"]), ("yard.local",))
+        for name in ("example.com", "a.local.example", "-x.local"):
+            with self.assertRaises(BadInput):
+                checked_names([name])
+        rows = {"192.168.1.3": True, "10.0.0.1": True, "8.8.8.8": False, "127.0.0.1": False}
+        self.assertEqual({one: is_private(one) for one in rows}, rows)
+
+    def test_the_authority_vouches_for_private_places_alone(self):
+        made = authority(self.library.folder / "network", datetime.now(UTC))
+        found = made.certificate.extensions.get_extension_for_class(x509.NameConstraints)
+        self.assertTrue(found.critical)
+        names = {
+            one.value for one in found.value.permitted_subtrees if isinstance(one, x509.DNSName)
+        }
+        self.assertEqual(names, {"local", "lan", "internal", "home.arpa"})
+        later = datetime.now(UTC) + timedelta(days=3660)
+        other = authority(self.library.folder / "network", later)
+        self.assertNotEqual(other.fingerprint, made.fingerprint)

@@ -1,0 +1,38 @@
+"""The slip for light that has changed: each row what the plan itself says of that light."""
+
+from oxlen.core.light.exposure import ev100
+from oxlen.formats.sheet_file import EvNumber, ReadingBody, SheetBody
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.views.answer import answer
+from oxlen.views.light_table import light_table
+from tests.in_library import InLibrary
+
+
+def body_at(light, **more):
+    """A sheet with one reading."""
+    reading = ReadingBody(id="a", source=EvNumber(kind="ev", ev100=light))
+    return SheetBody(title="Jetty", readings=[reading], **more)
+
+
+class LightTable(InLibrary):
+    def test_every_row_is_the_plan_of_that_light_on_the_same_lens(self):
+        body = body_at(9.0, support="handheld")
+        lens = answer(body, shipped_profile, self.room).plan.slip.lens
+        rows = light_table(body, shipped_profile, self.room)
+        self.assertEqual([row.shift_stops for row in rows], [k / 2 for k in range(-6, 7)])
+        for row in rows:
+            there = body_at(9.0 + row.shift_stops, support="handheld", lens=lens)
+            slip = answer(there, shipped_profile, self.room).plan.slip
+            with self.subTest(row.shift_stops):
+                self.assertEqual((row.iso, row.shutter_s), (slip.iso, slip.shutter_s))
+                f_number = shipped_profile("wherry-3").to_phone().lens(lens).f_number
+                off = 9.0 + row.shift_stops - ev100(f_number, row.shutter_s, row.iso)
+                self.assertLess(abs(off), 0.2)
+
+    def test_where_nothing_fits_it_says_what_stands_against_it(self):
+        walker = [{"subject": "runner", "distance_m": 3}]
+        rows = light_table(body_at(2.5, motion=walker), shipped_profile, self.room)
+        darkest = rows[0]
+        self.assertEqual((darkest.iso, darkest.shutter_s), (None, None))
+        self.assertGreater(len(darkest.label), 20)
+        self.assertEqual(light_table(SheetBody(title="Bare"), shipped_profile, self.room), [])

@@ -1,0 +1,33 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+import { meQuery } from "../features/network/queries";
+import { keepHere, useKeptSince } from "./offline";
+
+/** On a phone: keeps Oxlen there, and says when what is shown is the phone's own copy. */
+export function OfflineBar() {
+  const isPhone = useQuery(meQuery).data?.is_phone ?? false;
+  const client = useQueryClient();
+  const since = useKeptSince();
+  useEffect(() => {
+    if (!isPhone) return;
+    keepHere().then(
+      (isNew) => {
+        if (isNew) void client.invalidateQueries();
+      },
+      () => undefined, // without it everything else still works
+    );
+  }, [client, isPhone]);
+  if (since === null) return null;
+  return (
+    <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">
+      No connection to the computer: this is how it was {when(since)}. Changes wait on this phone.
+    </p>
+  );
+}
+
+function when(stamp: string): string {
+  const at = new Date(stamp);
+  if (Number.isNaN(at.getTime())) return "earlier";
+  return `at ${at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
+}

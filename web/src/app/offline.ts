@@ -1,0 +1,60 @@
+import { useSyncExternalStore } from "react";
+
+const STORES = ["oxlen-page", "oxlen-parts", "oxlen-pictures", "oxlen-answers"];
+/** What pages of sheets ask for besides the sheet itself. */
+const ALWAYS = ["me", "asks", "tones", "light-levels", "usual", "presets", "situations"];
+const OF_THE_KIT = ["phones", "glass", "lamps", "clip-ons"];
+const listeners = new Set<() => void>();
+let keptAt: string | null = null;
+
+let begun: () => void = () => undefined;
+/** Comes true once what is fetched is kept on this phone; never where nothing is. */
+export const isKeeping = new Promise<void>((resolve) => {
+  begun = resolve;
+});
+
+/** Note where an answer came from: the phone's own store, with its date, or the computer (null). */
+export function noteSource(kept: string | null): void {
+  if (kept === keptAt) return;
+  keptAt = kept;
+  for (const listener of listeners) listener();
+}
+
+/** Since when what is shown is the phone's own copy; null while the computer answers. */
+export function useKeptSince(): string | null {
+  return useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => keptAt,
+  );
+}
+
+/**
+ * Keep Oxlen on this phone: the page, its parts, and what is opened from now on. Whether that is
+ * new: what was asked before is then to be asked once more, so that it is kept too.
+ */
+export async function keepHere(): Promise<boolean> {
+  if (!window.isSecureContext || !("serviceWorker" in navigator)) return false;
+  const isNew = navigator.serviceWorker.controller === null;
+  const inCharge = new Promise<void>((resolve) => {
+    navigator.serviceWorker.addEventListener("controllerchange", () => resolve(), { once: true });
+  });
+  await navigator.serviceWorker.register("/sw.js", { type: "module" });
+  if (isNew) await inCharge;
+  begun();
+  await (await caches.open("oxlen-page")).add(new Request("/", { cache: "reload" }));
+  const parts = await fetch("/parts.json").then((answer) => answer.json() as Promise<string[]>);
+  const answers = [...ALWAYS, ...OF_THE_KIT.map((one) => `kit/${one}`)].map((one) => `/api/${one}`);
+  for (const one of [...answers, ...parts]) await fetch(one).catch(() => undefined);
+  return isNew;
+}
+
+/** Forget everything kept on this phone: it was put out. */
+export async function forgetHere(): Promise<void> {
+  if ("caches" in window) await Promise.all(STORES.map((name) => caches.delete(name)));
+  for (const key of Object.keys(localStorage)) {
+    if (key.startsWith("oxlen-waiting-")) localStorage.removeItem(key);
+  }
+}

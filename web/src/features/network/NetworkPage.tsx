@@ -1,0 +1,106 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { Network } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
+import { Select, TextField } from "../../ui/Field";
+import { Devices } from "./Devices";
+import { PairingCard } from "./PairingCard";
+import { beginServing, endServing, meQuery, networkQuery } from "./queries";
+
+const MINUTES = [
+  { value: "30", text: "half an hour" },
+  { value: "120", text: "2 hours" },
+  { value: "480", text: "8 hours" },
+  { value: "1440", text: "a day" },
+] as const;
+type Minutes = (typeof MINUTES)[number]["value"];
+
+/** The phone in one's hand: serving the network for a while, pairing, and the phones let in. */
+export function NetworkPage() {
+  const { data: me } = useQuery(meQuery);
+  if (me?.is_phone)
+    return (
+      <main className="mx-auto max-w-[44rem] px-4 py-6">
+        <h1 className="mb-3 text-2xl font-semibold">This phone</h1>
+        <p>
+          It goes by the name of {me.name}, and {me.may_change_kit ? "may" : "may not"} change the
+          kit. What phones may do is decided on the computer that runs Oxlen.
+        </p>
+      </main>
+    );
+  return <OnTheComputer />;
+}
+
+function OnTheComputer() {
+  const { data: network } = useQuery(networkQuery);
+  const client = useQueryClient();
+  const keep = (found: Network) => client.setQueryData(networkQuery.queryKey, found);
+  const [minutes, setMinutes] = useState<Minutes>("120");
+  const [secure, setSecure] = useState(true);
+  const [name, setName] = useState("");
+  const begin = useMutation({
+    mutationFn: () => beginServing(Number(minutes), secure, name ? [name] : []),
+    onSuccess: keep,
+  });
+  const end = useMutation({ mutationFn: endServing, onSuccess: keep });
+  const isOn = (network?.urls.length ?? 0) > 0;
+  const problem = begin.error ?? end.error;
+  return (
+    <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
+      <h1 className="py-5 text-2xl font-semibold">Oxlen on your phone</h1>
+      <section className="rounded border border-line bg-panel p-4" aria-label="Serving">
+        <p className="max-w-[62ch]">{network?.who ?? "Looking…"}</p>
+        {network && isOn ? (
+          <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+            <p className="mr-auto">
+              Served until <b>{clock(network.until)}</b> at <b>{network.urls.join(", ")}</b>
+            </p>
+            <Button onClick={() => end.mutate()}>Stop now</Button>
+          </div>
+        ) : (
+          <div className="mt-4 flex flex-wrap items-end gap-4">
+            <div className="w-40">
+              <Select label="For" value={minutes} options={MINUTES} onChange={setMinutes} />
+            </div>
+            <div className="w-56">
+              <TextField
+                label="A name besides its address"
+                placeholder="yard.local, if it has one"
+                value={name}
+                maxLength={80}
+                onCommit={(text) => setName(text.trim())}
+              />
+            </div>
+            <CheckField
+              label="By https, with a certificate made here"
+              checked={secure}
+              onChange={setSecure}
+            />
+            <Button
+              look="main"
+              disabled={begin.isPending || !network}
+              onClick={() => begin.mutate()}
+            >
+              Let phones nearby in
+            </Button>
+          </div>
+        )}
+        {problem && (
+          <p role="alert" className="mt-3 rounded border-2 border-ink bg-raised p-2">
+            {problem.message}
+          </p>
+        )}
+      </section>
+      {network && isOn && <PairingCard network={network} />}
+      {network && <Devices devices={network.devices} onChanged={keep} />}
+    </main>
+  );
+}
+
+/** The time of day of a stamp, as people say it. */
+function clock(stamp: string | null): string {
+  if (stamp === null) return "";
+  return new Date(stamp).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+}

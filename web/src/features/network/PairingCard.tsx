@@ -1,0 +1,91 @@
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+
+import type { Network, PairingCode } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { newCode } from "./queries";
+
+/** A code for one phone, while it is good; and the certificate, for a phone to trust. */
+export function PairingCard({ network }: { network: Network }) {
+  const code = useMutation({ mutationFn: newCode });
+  const left = useSecondsLeft(code.data, code.submittedAt);
+  // One that was used is done with: the list below has grown by the phone it let in.
+  const [count, setCount] = useState(network.devices.length);
+  if (count !== network.devices.length) {
+    setCount(network.devices.length);
+    if (network.devices.length > count) code.reset();
+  }
+  return (
+    <section aria-label="Pair a phone" className="mt-4 rounded border border-line bg-panel p-4">
+      <h2 className="mb-2 text-lg font-semibold">Pair a phone</h2>
+      {code.data && left > 0 ? (
+        <div className="grid items-center gap-6 md:grid-cols-[17rem_1fr]">
+          <img
+            src={code.data.qr}
+            alt="A code for the phone's camera: the address, with the six words"
+            className="w-full max-w-[17rem] rounded bg-white p-2"
+          />
+          <div>
+            <p className="mb-3 max-w-[46ch]">
+              Point the phone’s camera at the square. Or open <b>{network.urls[0]}/pair</b> on it
+              and type these six words:
+            </p>
+            <ol className="mb-3 grid grid-cols-2 gap-x-6 gap-y-1 text-2xl font-semibold md:grid-cols-3">
+              {code.data.words.map((word, place) => (
+                <li key={`${place} ${word}`}>{word}</li>
+              ))}
+            </ol>
+            <p role="timer" className="text-soft">
+              Good for {left} s more, and for one phone.
+            </p>
+          </div>
+        </div>
+      ) : (
+        <p className="flex flex-wrap items-center gap-4">
+          <span className="max-w-[52ch]">
+            The phone and this computer must be on the same network. A code is good for two minutes
+            and for one phone.
+          </span>
+          <Button look="main" disabled={code.isPending} onClick={() => code.mutate()}>
+            {code.data ? "Another code" : "Show a code"}
+          </Button>
+        </p>
+      )}
+      {code.error && (
+        <p role="alert" className="mt-3 rounded border-2 border-ink bg-raised p-2">
+          {code.error.message}
+        </p>
+      )}
+      {network.fingerprint && <Certificate url={network.urls[0]} print={network.fingerprint} />}
+    </section>
+  );
+}
+
+function Certificate({ url, print }: { url: string | undefined; print: string }) {
+  return (
+    <details className="mt-4 border-t border-line pt-2">
+      <summary className="min-h-10 cursor-pointer py-2 font-semibold">
+        The phone warns of the certificate?
+      </summary>
+      <p className="mb-2 max-w-[62ch]">
+        It was made on this computer, so the phone does not know it. To end the warning, and to
+        install Oxlen on the phone, open <b>{url}/authority.crt</b> there, install the file as a
+        certificate authority, and compare its fingerprint (SHA-256) with this one. It can vouch for
+        private addresses alone. Remove it in the phone’s settings whenever you like.
+      </p>
+      <p className="max-w-[62ch] rounded bg-raised p-3 leading-relaxed tabular-nums">{print}</p>
+    </details>
+  );
+}
+
+/** Whole seconds that a code is still good for; 0 once it is not. */
+function useSecondsLeft(code: PairingCode | undefined, askedAt: number): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (!code) return;
+    setNow(Date.now());
+    const timer = window.setInterval(() => setNow(Date.now()), 1000);
+    return () => window.clearInterval(timer);
+  }, [code]);
+  return code ? Math.max(0, Math.ceil(code.valid_s - (now - askedAt) / 1000)) : 0;
+}

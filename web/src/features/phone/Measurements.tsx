@@ -1,0 +1,130 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { KitPhone, Measurement, MeasurementKind } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { Select } from "../../ui/Field";
+import { useSay } from "../../ui/Notices";
+import { MeasureDialog } from "./MeasureDialog";
+import { kindsQuery, measurementsQuery, portraitQuery, truthQuery } from "./queries";
+
+/** What measuring next would sharpen most, every measurement there is, and what was measured. */
+export function Measurements({
+  phone,
+  onPhone,
+}: {
+  phone: KitPhone;
+  onPhone: (id: string) => void;
+}) {
+  const { profile } = phone;
+  const { data: kinds = [] } = useQuery(kindsQuery);
+  const { data: found } = useQuery(portraitQuery(profile.id));
+  const { data: past = [] } = useQuery(measurementsQuery(profile.id));
+  const [lensId, setLensId] = useState(profile.lenses[0]?.id ?? "");
+  const [modeId, setModeId] = useState("");
+  const [open, setOpen] = useState<MeasurementKind | null>(null);
+  const say = useSay();
+  const client = useQueryClient();
+  const lens = profile.lenses.find((one) => one.id === lensId) ?? profile.lenses[0];
+  const mode = lens?.modes.find((one) => one.id === modeId) ?? lens?.modes[0];
+  const worth = new Map(found?.measure.map((one) => [one.kind, one]));
+  const order = (kind: MeasurementKind) => -(worth.get(kind.id)?.moves_stops ?? 0);
+  const sorted = [...kinds].sort((a, b) => order(a) - order(b));
+  const underWay = new Set(past.filter((one) => one.state === "open").map((one) => one.kind));
+  const ended = past.filter((one) => one.state !== "open");
+  return (
+    <section aria-label="Measurements" className="mt-5">
+      <div className="mb-2 flex flex-wrap items-end gap-3">
+        <h3 className="mr-auto text-lg font-semibold">Measure it</h3>
+        {profile.lenses.length > 1 && (
+          <div className="w-44">
+            <Select
+              label="On lens"
+              value={lens?.id ?? ""}
+              options={profile.lenses.map((one) => ({ value: one.id, text: one.name }))}
+              onChange={setLensId}
+            />
+          </div>
+        )}
+        {lens && lens.modes.length > 1 && (
+          <div className="w-60">
+            <Select
+              label="Pixels"
+              value={mode?.id ?? ""}
+              options={lens.modes.map((one) => ({ value: one.id, text: one.name }))}
+              onChange={setModeId}
+            />
+          </div>
+        )}
+      </div>
+      <ul className="grid gap-2 md:grid-cols-2">
+        {sorted.map((kind) => (
+          <li
+            key={kind.id}
+            className="flex items-center gap-3 rounded border border-line bg-raised px-3 py-2"
+          >
+            <span className="min-w-0 flex-1 leading-tight">
+              <b>{kind.name}</b> <span className="text-soft">{kind.minutes} min</span>
+              <span className="block text-[0.92rem] text-soft">
+                {worth.get(kind.id) ? `Measuring it ${worth.get(kind.id)?.words}.` : kind.why}
+              </span>
+            </span>
+            <Button onClick={() => setOpen(kind)}>
+              {underWay.has(kind.id) ? "Go on" : "Measure"}
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {ended.length > 0 && <History ended={ended} kinds={kinds} />}
+      {open && lens && mode && (
+        <MeasureDialog
+          {...{ phone, lens, mode, kind: open }}
+          onClose={() => {
+            setOpen(null);
+            void client.invalidateQueries({ queryKey: measurementsQuery(profile.id).queryKey });
+          }}
+          onEnded={(one) => {
+            setOpen(null);
+            say(one.state === "kept" ? "Kept; slips go by it from now on." : "The old one stays.");
+            onPhone(one.phone);
+          }}
+        />
+      )}
+    </section>
+  );
+}
+
+/** What a practice phone's figures truly are, told once it was measured. */
+function Truth({ id }: { id: number }) {
+  const { data } = useQuery(truthQuery(id));
+  if (!data?.words.length) return null;
+  return <span className="block font-semibold">In truth: {data.words.join(", ")}.</span>;
+}
+
+function History({ ended, kinds }: { ended: Measurement[]; kinds: MeasurementKind[] }) {
+  return (
+    <details className="mt-3">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+        What was measured so far ({ended.length})
+      </summary>
+      <ul className="grid gap-2">
+        {ended.map((one) => (
+          <li key={one.id} className="border-t border-line pt-2">
+            <b>{kinds.find((kind) => kind.id === one.kind)?.name ?? one.kind}</b>{" "}
+            <span className="text-soft">
+              {one.ended_at?.slice(0, 10)} · {one.lens} ·{" "}
+              {one.state === "kept" ? "used" : "not used"}
+            </span>
+            <span className="block">{one.words ?? "Ended without a result."}</span>
+            {one.phone.startsWith("mystery-") && <Truth id={one.id} />}
+            {one.figures.map((figure) => (
+              <span key={figure.path} className="block text-[0.92rem] text-soft">
+                {figure.name}: {figure.now ?? "none"} before, {figure.found} {figure.plus_minus}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,81 @@
+import { useRef, useState } from "react";
+
+import {
+  type PhoneAnswers,
+  type PhoneMade,
+  Refusal,
+  sendFile,
+  type ToldFacts,
+} from "../../api/client";
+import { makePhone } from "./queries";
+
+export interface TakenFile {
+  file: File;
+  facts: ToldFacts | null;
+  /** Why it could not be read. */
+  refused: string;
+}
+
+/** Pictures of a phone, read one after another, and the profile they tell together. */
+export function usePhoneFiles(answers: PhoneAnswers) {
+  const [files, setFiles] = useState<TakenFile[]>([]);
+  const [reading, setReading] = useState<{ done: number; of: number } | null>(null);
+  const [made, setMade] = useState<PhoneMade | null>(null);
+  const [problem, setProblem] = useState("");
+  const abort = useRef<AbortController>(undefined);
+
+  const work = async (taken: readonly TakenFile[], given: PhoneAnswers) => {
+    const facts = taken.flatMap((one) => (one.facts ? [one.facts] : []));
+    setProblem("");
+    if (facts.length === 0) {
+      setMade(null);
+      return;
+    }
+    try {
+      setMade(await makePhone(facts, given));
+    } catch (error) {
+      setMade(null);
+      setProblem(error instanceof Error ? error.message : String(error));
+    }
+  };
+
+  const add = async (chosen: readonly File[]) => {
+    const stop = new AbortController();
+    abort.current = stop;
+    const known = new Set(files.map((one) => `${one.file.name} ${one.file.size}`));
+    const fresh = chosen.filter((file) => !known.has(`${file.name} ${file.size}`));
+    const next = [...files];
+    for (const [at, file] of fresh.entries()) {
+      if (stop.signal.aborted) break;
+      setReading({ done: at, of: fresh.length });
+      const one: TakenFile = { file, facts: null, refused: "" };
+      try {
+        const path = `/kit/facts?name=${encodeURIComponent(file.name)}`;
+        one.facts = await sendFile<ToldFacts>(path, file, () => undefined, stop.signal);
+      } catch (error) {
+        if (!(error instanceof Refusal)) break;
+        one.refused = error.message;
+      }
+      next.push(one);
+      setFiles([...next]);
+    }
+    setReading(null);
+    await work(next, answers);
+  };
+  const drop = (at: number) => {
+    const next = files.filter((_, place) => place !== at);
+    setFiles(next);
+    void work(next, answers);
+  };
+  return {
+    files,
+    reading,
+    made,
+    problem,
+    add,
+    drop,
+    rework: (given: PhoneAnswers) => work(files, given),
+    cancel: () => abort.current?.abort(),
+    facts: files.flatMap((one) => (one.facts ? [one.facts] : [])),
+  };
+}
