@@ -12,6 +12,7 @@ from bench import (
     many,
     meanwhile,
     own_phone,
+    phone_page,
     reading,
     sharpness,
     surviving,
@@ -26,6 +27,7 @@ MODULES = {
     "many": many,
     "meanwhile": meanwhile,
     "own-phone": own_phone,
+    "phone-page": phone_page,
     "sharpness": sharpness,
     "surviving": surviving,
 }

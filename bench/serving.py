@@ -37,8 +37,12 @@ def serving(command: str = "serve") -> Iterator[str]:
 def browsing() -> Iterator[Browser]:
     """The machine's own browser, with no network of its own."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        browser = playwright.chromium.launch(executable_path=_browser(), args=FLAGS)
         try:
             yield browser
         finally:
             browser.close()
+
+
+def _browser() -> str | None:
+    return shutil.which("chromium-headless-shell") or shutil.which("chromium")

@@ -176,6 +176,14 @@ class Kernels(unittest.TestCase):
         self.assertAlmostEqual(float((kernel * xs).sum()), right, places=4)
         self.assertAlmostEqual(float((kernel * ys).sum()), down, places=4)
 
+    def test_a_smear_of_many_widths_repeats_the_edges_and_needs_no_kernel_of_its_length(self):
+        image = np.random.default_rng(4).uniform(0, 1, (30, 40)).astype(np.float32)
+        far, farther = (streaked(image, length, 30.0) for length in (4e3, 4e5))
+        # Of so long a way the frame itself is nothing: half is the one corner, half the other.
+        corners = (image[0, 0] + image[-1, -1]) / 2
+        np.testing.assert_allclose(farther, corners, atol=2e-3)
+        np.testing.assert_allclose(far, farther, atol=0.05)
+
     def test_a_lean_moves_each_row_by_its_distance_from_the_middle(self):
         image = np.zeros((101, 101), np.float32)
         image[:, 50] = 1

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import re
 import secrets
 from pathlib import Path
+from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.responses import HTMLResponse, Response
@@ -21,6 +23,12 @@ BESIDE_THE_PAGE = {
     "manifest.webmanifest": "application/manifest+json",
     "icon.svg": "image/svg+xml",
 }
+FEATURES = "src/features"
+FIRST_SHOWN = {
+    "": f"{FEATURES}/outings/OutingsPage.tsx",
+    "sheet": f"{FEATURES}/sheet/SheetPage.tsx",
+}
+"""By the path of a page, the source of the front end that draws it."""
 NOT_BUILT = "The front end has not been built; ./oxlen demo does it."
 
 
@@ -65,7 +73,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
         nonce = secrets.token_urlsafe(16)
         html = index.read_text("utf-8").replace(NONCE_MARK, nonce)
         policy = {"content-security-policy": content_security_policy(nonce)}
-        headers = {**policy, **_early(path), "cache-control": "no-store"}
+        headers = {**policy, **_early(path, built), "cache-control": "no-store"}
         return HTMLResponse(html, headers=headers)
 
 
@@ -78,9 +86,35 @@ def _add_file(app: FastAPI, path: Path, kind: str) -> None:
         return Response(path.read_bytes(), media_type=kind, headers=headers)
 
 
-def _early(path: str) -> dict[str, str]:
-    """Have a sheet's answer fetched while its scripts still load."""
+def _early(path: str, built: Path) -> dict[str, str]:
+    """Have what a page shows first fetched while its script still loads: its parts, a sheet."""
     sheet = re.fullmatch(r"sheets/([1-9]\d{0,15})", path)
-    if sheet is None:
-        return {}
-    return {"link": f"</api/sheets/{sheet[1]}>; rel=preload; as=fetch; crossorigin"}
+    part = FIRST_SHOWN.get("sheet" if sheet else path)
+    links = [f"</{one}>; rel=modulepreload" for one in parts_of(built, part)] if part else []
+    if sheet:
+        links += [f"</api/{one}>; rel=preload; as=fetch; crossorigin" for one in (sheet[0], "asks")]
+    return {"link": ", ".join(links)} if links else {}
+
+
+def parts_of(built: Path, source: str) -> list[str]:
+    """Scripts that a source of the front end is drawn by, its own first; none where it is unbuilt.
+
+    The page's own script and what it brings are left out: the page names them itself.
+    """
+    told = built / "pages.json"
+    if not told.is_file():
+        return []
+    pages = json.loads(told.read_text("utf-8"))
+    at_hand = _with_imports(pages, "index.html")
+    return [pages[one]["file"] for one in _with_imports(pages, source) if one not in at_hand]
+
+
+def _with_imports(pages: dict[str, Any], first: str) -> list[str]:
+    found: list[str] = []
+    waiting = [first] if first in pages else []
+    while waiting:
+        one = waiting.pop(0)
+        if one not in found:
+            found.append(one)
+            waiting += pages[one].get("imports", [])
+    return found

@@ -3,8 +3,7 @@ import { lazy, type ReactNode, Suspense } from "react";
 import { Link, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
-import { OutingsPage } from "../features/outings/OutingsPage";
-import { SheetPage } from "../features/sheet/SheetPage";
+import { later } from "../ui/later";
 import { Notices } from "../ui/Notices";
 import { useNews } from "./news";
 import { forgetHere } from "./offline";
@@ -12,28 +11,27 @@ import { OfflineBar } from "./OfflineBar";
 import { Shell } from "./Shell";
 import { useFocusKept } from "./useFocusKept";
 
+const SheetPage = later(() => import("../features/sheet/SheetPage").then((all) => all.SheetPage));
+const OutingsPage = later(() =>
+  import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
+);
 const KitPage = lazy(() =>
-  import("../features/kit/KitPage").then((module) => ({ default: module.KitPage })),
+  import("../features/kit/KitPage").then((all) => ({ default: all.KitPage })),
 );
-
 const PhoneMaker = lazy(() =>
-  import("../features/phone/PhoneMaker").then((module) => ({ default: module.PhoneMaker })),
+  import("../features/phone/PhoneMaker").then((all) => ({ default: all.PhoneMaker })),
 );
-
 const BeginPage = lazy(() =>
-  import("../features/begin/BeginPage").then((module) => ({ default: module.BeginPage })),
+  import("../features/begin/BeginPage").then((all) => ({ default: all.BeginPage })),
 );
-
 const WordsPage = lazy(() =>
-  import("../features/help/WordsPage").then((module) => ({ default: module.WordsPage })),
+  import("../features/help/WordsPage").then((all) => ({ default: all.WordsPage })),
 );
-
 const NetworkPage = lazy(() =>
-  import("../features/network/NetworkPage").then((module) => ({ default: module.NetworkPage })),
+  import("../features/network/NetworkPage").then((all) => ({ default: all.NetworkPage })),
 );
-
 const PairPage = lazy(() =>
-  import("../features/network/PairPage").then((module) => ({ default: module.PairPage })),
+  import("../features/network/PairPage").then((all) => ({ default: all.PairPage })),
 );
 
 /** A phone that is not let in, or no longer, goes to where it can be. */

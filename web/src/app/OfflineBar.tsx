@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 
 import { meQuery } from "../features/network/queries";
-import { keepHere, useKeptSince } from "./offline";
+import { Button } from "../ui/Button";
+import { keepHere, onNewer, useKeptSince } from "./offline";
 
 /** On a phone: keeps Oxlen there, and says when what is shown is the phone's own copy. */
 export function OfflineBar() {
@@ -18,6 +19,18 @@ export function OfflineBar() {
       () => undefined, // without it everything else still works
     );
   }, [client, isPhone]);
+  const [isOlder, setOlder] = useState(false);
+  useEffect(() => onNewer(() => setOlder(true)), []);
+  if (since === null && isOlder)
+    return (
+      <p
+        role="status"
+        className="flex items-center justify-between gap-3 border-b border-strong bg-raised px-3 py-2"
+      >
+        Oxlen was renewed on the computer.
+        <Button onClick={() => window.location.reload()}>Open the new one</Button>
+      </p>
+    );
   if (since === null) return null;
   return (
     <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "wouter";
 
-import { DeviceControls } from "./DeviceControls";
+import { DeviceControlsLater } from "./DeviceControlsLater";
 
 const PLACES = [
   { href: "/", text: "Outings", short: "Outings" },
@@ -44,7 +44,7 @@ export function Shell({ children }: { children: ReactNode }) {
           ))}
         </nav>
         <div className="ml-auto">
-          <DeviceControls />
+          <DeviceControlsLater />
         </div>
       </header>
       {children}

@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from "react";
 
+import { NEWER } from "./newer";
+
 const STORES = ["oxlen-page", "oxlen-parts", "oxlen-pictures", "oxlen-answers"];
 /** What pages of sheets ask for besides the sheet itself. */
 const ALWAYS = ["me", "asks", "tones", "light-levels", "usual", "presets", "situations"];
@@ -29,6 +31,16 @@ export function useKeptSince(): string | null {
     },
     () => keptAt,
   );
+}
+
+/** Hear when the computer serves newer pages than this one; the function it gives stops that. */
+export function onNewer(listener: () => void): () => void {
+  if (!("serviceWorker" in navigator)) return () => undefined;
+  const hear = (event: MessageEvent<unknown>) => {
+    if (event.data === NEWER) listener();
+  };
+  navigator.serviceWorker.addEventListener("message", hear);
+  return () => navigator.serviceWorker.removeEventListener("message", hear);
 }
 
 /**

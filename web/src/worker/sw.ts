@@ -7,8 +7,16 @@ import { CacheableResponsePlugin } from "workbox-cacheable-response";
 import { clientsClaim } from "workbox-core";
 import { ExpirationPlugin } from "workbox-expiration";
 import { registerRoute } from "workbox-routing";
-import { CacheFirst, NetworkFirst } from "workbox-strategies";
+import { CacheFirst, NetworkFirst, StaleWhileRevalidate } from "workbox-strategies";
 
+import { NEWER } from "../app/newer";
+
+interface Clients {
+  matchAll: () => Promise<{ postMessage: (words: string) => void }[]>;
+}
+
+const ANSWERS = "oxlen-answers";
+const PICTURES = "oxlen-pictures";
 const MOST_ANSWERS = 400;
 const MOST_PICTURES = 200;
 const MOST_PARTS = 160;
@@ -31,19 +39,59 @@ const marked = {
   },
 };
 
+let timesPutOut = 0;
+const forget = () => Promise.all([caches.delete(ANSWERS), caches.delete(PICTURES)]);
+
+/**
+ * A phone that is let in no more keeps nothing, nor does what was still on its way when it was put
+ * out: an answer is kept only if nothing of the kind happened since it was asked for.
+ */
+const whileLetIn = {
+  handlerWillStart: ({ state }: { state?: Record<string, unknown> | undefined }) => {
+    if (state) state.timesPutOut = timesPutOut;
+    return Promise.resolve();
+  },
+  fetchDidSucceed: async ({ response }: { response: Response }) => {
+    if (response.status === 401) {
+      timesPutOut += 1;
+      await forget();
+    }
+    return response;
+  },
+  cacheDidUpdate: async ({ state }: { state?: Record<string, unknown> | undefined }) => {
+    if (state?.timesPutOut !== timesPutOut) await forget();
+  },
+};
+
 addEventListener("install", () => {
   // A new version takes over at once: pages and answers of two versions do not mix.
   void (globalThis as unknown as { skipWaiting: () => Promise<void> }).skipWaiting();
 });
 clientsClaim();
 
+const partsOf = async (page: Response) =>
+  [...(await page.clone().text()).matchAll(/\/assets\/[^"]+/g)].join();
+
+/** Tells the pages that are open when the computer has newer ones. */
+const newerTold = {
+  cacheDidUpdate: async (kept: {
+    oldResponse?: Response | null | undefined;
+    newResponse: Response;
+  }) => {
+    const { oldResponse, newResponse } = kept;
+    if (!oldResponse || (await partsOf(oldResponse)) === (await partsOf(newResponse))) return;
+    const pages = (globalThis as unknown as { clients: Clients }).clients;
+    for (const one of await pages.matchAll()) one.postMessage(NEWER);
+  },
+};
+
 registerRoute(
   ({ request }) => request.mode === "navigate",
-  new NetworkFirst({
+  // At once from the phone, since only its parts are named in it; the newer one is there next time.
+  new StaleWhileRevalidate({
     cacheName: "oxlen-page",
-    networkTimeoutSeconds: PATIENCE_S,
     // One page serves every address.
-    plugins: [good, { cacheKeyWillBeUsed: () => Promise.resolve("/") }],
+    plugins: [good, { cacheKeyWillBeUsed: () => Promise.resolve("/") }, newerTold],
   }),
 );
 
@@ -54,14 +102,14 @@ registerRoute(
 
 registerRoute(
   ({ url }) => PREVIEW.test(url.pathname),
-  new CacheFirst({ cacheName: "oxlen-pictures", plugins: [good, atMost(MOST_PICTURES)] }),
+  new CacheFirst({ cacheName: PICTURES, plugins: [good, atMost(MOST_PICTURES), whileLetIn] }),
 );
 
 registerRoute(
   ({ url }) => url.pathname.startsWith("/api/") && !NEVER.test(url.pathname),
   new NetworkFirst({
-    cacheName: "oxlen-answers",
+    cacheName: ANSWERS,
     networkTimeoutSeconds: PATIENCE_S,
-    plugins: [good, atMost(MOST_ANSWERS), marked],
+    plugins: [good, atMost(MOST_ANSWERS), marked, whileLetIn],
   }),
 );

@@ -88,8 +88,10 @@ def streaked(image: Floats, length_px: float, angle_deg: float) -> Floats:
     # Splitting each place among four pixels adds a variance of a sixth: taken off beforehand.
     drawn_px = np.sqrt(max(length_px**2 - 2.0, 0.1))
     places = np.linspace(-0.5, 0.5, max(3, int(4 * length_px)))[:, None] * drawn_px
-    kernel = path_kernel(places * np.array([[np.cos(along), np.sin(along)]]))
-    return filtered(image, kernel)
+    way = places * np.array([[np.cos(along), np.sin(along)]])
+    # A whole width away or ten, the edge is repeated all the same: the kernel need not grow.
+    furthest = np.array([image.shape[1], image.shape[0]], dtype=np.float64)
+    return filtered(image, path_kernel(np.clip(way, -furthest, furthest)))
 
 
 def sheared(image: Floats, shift_px: NDArray[np.float64], about_row: float) -> Floats:

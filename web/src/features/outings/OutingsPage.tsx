@@ -3,10 +3,13 @@ import { useCallback, useState } from "react";
 import { useLocation, useSearchParams } from "wouter";
 
 import { Button } from "../../ui/Button";
+import { useAfterFirstSight } from "../../ui/firstSight";
+import { laterDialog } from "../../ui/later";
 import { useSay } from "../../ui/Notices";
-import { BinDialog } from "./BinDialog";
 import { OutingList } from "./OutingList";
 import { addOuting, outingsQuery } from "./queries";
+
+const BinDialog = laterDialog(() => import("./BinDialog").then((all) => all.BinDialog));
 
 /** Outings with their sheets, newest first, and a search among them. */
 export function OutingsPage() {
@@ -15,6 +18,7 @@ export function OutingsPage() {
   const query = useInfiniteQuery(outingsQuery(words));
   const { error, refetch, hasNextPage, isFetching, fetchNextPage } = query;
   const outings = query.data?.pages.flat();
+  useAfterFirstSight();
   const more = useCallback(() => {
     if (hasNextPage && !isFetching) void fetchNextPage();
   }, [hasNextPage, isFetching, fetchNextPage]);

@@ -2,14 +2,16 @@ import { useState } from "react";
 import { Link } from "wouter";
 
 import type { SheetView } from "../../api/client";
-import { DeviceControls } from "../../app/DeviceControls";
+import { DeviceControlsLater } from "../../app/DeviceControlsLater";
 import { Mark } from "../../app/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { clockTime } from "../labels";
-import { PresetsDialog } from "./PresetsDialog";
-import { SetDialog } from "./SetDialog";
+import { laterDialog } from "../../ui/later";
 import type { Editor } from "./useSheetEditor";
+
+const PresetsDialog = laterDialog(() => import("./PresetsDialog").then((all) => all.PresetsDialog));
+const SetDialog = laterDialog(() => import("./SetDialog").then((all) => all.SetDialog));
 
 /** Where one is, the sheet's title, undo, and when it was last saved. */
 export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
@@ -72,7 +74,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       >
         Redo
       </Button>
-      <DeviceControls />
+      <DeviceControlsLater />
       <SetDialog sheet={sheet} open={ofSet} onOpenChange={setOfSet} />
       <PresetsDialog
         body={sheet.body}

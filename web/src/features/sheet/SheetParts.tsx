@@ -7,8 +7,10 @@ import { PicturePart } from "./frame/PicturePart";
 import { LightPart } from "./light/LightPart";
 import { LineSettings } from "./line/LineSettings";
 import type { InstrumentId, PartId } from "./line/useChosenLine";
-import { WaysPart } from "./limits/WaysPart";
+import { later } from "../../ui/later";
 import type { Edit } from "./useSheetEditor";
+
+const WaysPart = later(() => import("./limits/WaysPart").then((all) => all.WaysPart));
 
 const OF_THE_PICTURE = [
   { id: "light", text: "Light" },

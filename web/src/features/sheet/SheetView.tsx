@@ -3,26 +3,29 @@ import { useState } from "react";
 
 import { type SheetView as Sheet } from "../../api/client";
 import { Dialog } from "../../ui/Dialog";
+import { useAfterFirstSight } from "../../ui/firstSight";
+import { later } from "../../ui/later";
 import { useSay } from "../../ui/Notices";
 import { FramePanel, type FrameView } from "./frame/FramePanel";
 import { GuessDialog } from "./frame/GuessDialog";
 import { newSpot } from "./frame/spots";
 import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
-import { Instrument } from "./line/Instrument";
 import { instrumentOf, useChosenLine } from "./line/useChosenLine";
 import { useShownAfter } from "./line/useShownAfter";
-import { SheetParts } from "./SheetParts";
-import { PrintCard } from "./slip/PrintCard";
 import { Slip } from "./slip/Slip";
 import { SlipBar } from "./slip/SlipBar";
 import { linesOf, slipSpoken, slipText } from "./slip/slipText";
-import { TakesStrip } from "./takes/TakesStrip";
-import { ToneRail } from "./tones/ToneRail";
 import { useChosenPair } from "./useChosenPair";
 import { useKey, useNumberKey } from "./useKey";
 import { useNarrow } from "./useNarrow";
 import type { Editor } from "./useSheetEditor";
+
+const Instrument = later(() => import("./SheetRest").then((all) => all.Instrument));
+const PrintCard = later(() => import("./SheetRest").then((all) => all.PrintCard));
+const SheetParts = later(() => import("./SheetRest").then((all) => all.SheetParts));
+const TakesStrip = later(() => import("./SheetRest").then((all) => all.TakesStrip));
+const ToneRail = later(() => import("./SheetRest").then((all) => all.ToneRail));
 
 interface Props {
   editor: Editor;
@@ -40,6 +43,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [selected, setSelected] = useState<string | null>(null);
   const light = answer.picture;
   const narrow = useNarrow();
+  // On a small screen the slip and the picture stand first; what lies below them follows.
+  const isRest = useAfterFirstSight() || !narrow;
   const { spot: rules } = useAsks();
   const [frameView, setFrameView] = useState<FrameView>("read");
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
@@ -120,31 +125,35 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
               if (id) open("light");
             }}
           />
-          <TakesStrip editor={editor} sheet={sheet} />
+          {isRest && <TakesStrip editor={editor} sheet={sheet} />}
           <section aria-label="Tone rail" className="rounded border border-line bg-panel px-2 py-1">
-            {map && answer.tones ? (
+            {map && answer.tones && isRest ? (
               <ToneRail tones={answer.tones} map={map} pair={pair} />
             ) : (
               <p className="p-3 text-soft">Tones appear here with the first reading.</p>
             )}
           </section>
         </div>
-        <Instrument
-          sheetId={sheet.id}
-          ref={instrumentPlace}
-          {...{ instrument, body, answer }}
-          map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
-        />
+        {isRest && (
+          <Instrument
+            sheetId={sheet.id}
+            ref={instrumentPlace}
+            {...{ instrument, body, answer }}
+            map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
+          />
+        )}
         <aside className="tag-edge min-h-0 overflow-y-auto max-[899px]:hidden min-[900px]:row-span-2">
           {slip}
         </aside>
-        <SheetParts
-          {...{ sheet, edit, picture, part, instrument, field, selected }}
-          onPart={open}
-          dry={frameView === "dry"}
-          dryDetails={<div ref={setDryDetails} />}
-          onSelect={setSelected}
-        />
+        {isRest && (
+          <SheetParts
+            {...{ sheet, edit, picture, part, instrument, field, selected }}
+            onPart={open}
+            dry={frameView === "dry"}
+            dryDetails={<div ref={setDryDetails} />}
+            onSelect={setSelected}
+          />
+        )}
       </main>
       <SlipBar
         lines={lines}
@@ -158,7 +167,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
       <p className="sr-only" role="status">
         {slipSpoken(answer, pair, lines)}
       </p>
-      <PrintCard body={body} answer={answer} lines={lines} />
+      {isRest && <PrintCard body={body} answer={answer} lines={lines} />}
     </>
   );
 }

@@ -1,11 +1,8 @@
 import type { ComponentProps, Ref } from "react";
 
 import type { SheetBody } from "../../../api/client";
-import { WarmthRibbon } from "../colour/WarmthRibbon";
-import { DepthStrip } from "../focus/DepthStrip";
-import { LensComparison } from "../limits/LensPart";
+import { later } from "../../../ui/later";
 import { MapOrRuler } from "../map/MapOrRuler";
-import { SavingBars } from "../saving/SavingBars";
 import type { Answer } from "../../../api/client";
 import type { InstrumentId } from "./useChosenLine";
 
@@ -39,20 +36,12 @@ export function Instrument({ ref, instrument, ...rest }: Props) {
   );
 }
 
+const OtherDrawing = later(() => import("./OtherLines").then((all) => all.OtherDrawing));
+
 function Drawing({ instrument, sheetId, body, answer, map }: Omit<Props, "ref">) {
-  const { edit } = map;
-  if (instrument === "lens" && answer.plan) return <LensComparison {...{ body, answer, edit }} />;
-  if (instrument === "white" && answer.warmth)
-    return <WarmthRibbon ribbon={answer.warmth} edit={edit} />;
-  if (instrument === "focus" && answer.depth)
-    return <DepthStrip strip={answer.depth} {...{ body, edit }} />;
-  if (instrument === "save" && answer.saving)
-    return <SavingBars saving={answer.saving} {...{ sheetId, body, edit }} />;
-  if (instrument === "exposure" && answer.map && answer.plan)
+  if (instrument !== "exposure")
+    return <OtherDrawing {...{ instrument, sheetId, body, answer }} edit={map.edit} />;
+  if (answer.map && answer.plan)
     return <MapOrRuler {...map} map={answer.map} plan={answer.plan} fields={answer.fields} />;
-  return (
-    <p className="p-4 text-soft">
-      {answer.why_no_plan ?? "This phone leaves white balance to itself."}
-    </p>
-  );
+  return <p className="p-4 text-soft">{answer.why_no_plan}</p>;
 }

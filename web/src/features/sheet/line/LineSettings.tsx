@@ -1,12 +1,10 @@
 import type { SheetView } from "../../../api/client";
-import { WhiteSettings } from "../colour/WhiteSettings";
-import { FocusSettings } from "../focus/FocusSettings";
-import { FramingFields } from "../limits/LensPart";
+import { later } from "../../../ui/later";
 import { LimitBoard } from "../limits/LimitBoard";
-import { PhoneEditor } from "../limits/PhoneEditor";
-import { SavingSettings } from "../saving/SavingSettings";
 import type { Edit } from "../useSheetEditor";
 import type { InstrumentId } from "./useChosenLine";
+
+const OtherSettings = later(() => import("./OtherLines").then((all) => all.OtherSettings));
 
 interface Props {
   sheet: SheetView;
@@ -20,7 +18,6 @@ interface Props {
 export function LineSettings({ sheet, edit, instrument, field, selected }: Props) {
   const { body, answer } = sheet;
   const notes = answer.lines.find((line) => line.field === field)?.notes ?? [];
-  const props = { body, answer, edit };
   return (
     <div className="grid gap-3">
       {notes.length > 0 && (
@@ -30,18 +27,11 @@ export function LineSettings({ sheet, edit, instrument, field, selected }: Props
           ))}
         </ul>
       )}
-      {instrument === "lens" && (
-        <>
-          <FramingFields body={body} edit={edit} />
-          <PhoneEditor {...props} />
-        </>
+      {instrument === "exposure" ? (
+        <LimitBoard body={body} answer={answer} edit={edit} />
+      ) : (
+        <OtherSettings {...{ instrument, sheet, edit, selected }} />
       )}
-      {instrument === "exposure" && <LimitBoard {...props} />}
-      {instrument === "white" && (
-        <WhiteSettings {...props} sheetId={sheet.id} selected={selected} />
-      )}
-      {instrument === "focus" && <FocusSettings {...props} />}
-      {instrument === "save" && <SavingSettings {...props} />}
     </div>
   );
 }

@@ -2,10 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { SheetView, Take } from "../../../api/client";
+import { later } from "../../../ui/later";
 import { Preview } from "../../../ui/Preview";
 import { takesQuery } from "../queries";
 import type { Editor } from "../useSheetEditor";
-import { TakeDialog } from "./TakeDialog";
+
+const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDialog));
 
 const SHOT_ON: Record<Take["shot_on"], string> = {
   slip: "by the slip",

@@ -1,0 +1,131 @@
+"""Oxlen on a phone, as slow as one: a quarter of this processor, over a slow wireless network.
+
+The figures are in a browser of this machine made slower, not on a phone: they show what pages ask
+for, and what a change made of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+from playwright.sync_api import Browser, BrowserContext, Page
+
+from bench.serving import browsing, serving
+from tests.pictures.making import exif, jpeg
+
+SLOWER = 4
+NETWORK = {
+    "offline": False,
+    "latency": 150,  # ms there and back
+    "downloadThroughput": 1.6e6 / 8,
+    "uploadThroughput": 0.75e6 / 8,
+}
+SCREEN = {"width": 390, "height": 844}
+ROUNDS = 3
+RESTING_MS = 1500
+"""Until what is fetched at rest has come: it would weigh on the next opening."""
+# When the slip stands in the bar below, and when a picture's reading does, in ms.
+WATCH = """new MutationObserver(() => {
+    window.slipAt ||= [...document.querySelectorAll('button')]
+        .some((one) => one.innerText.startsWith('Lens')) && performance.now();
+}).observe(document, {childList: true, subtree: true})"""
+SCRIPTS = """performance.getEntriesByType('resource')
+    .filter((one) => one.name.endsWith('.js') && one.startTime < window.slipAt)
+    .map((r) => r.encodedBodySize).reduce((a, b) => a + b, 0)"""
+ME = '{"is_phone": true, "name": "Bench", "may_change_kit": false}'
+
+
+def figures() -> Iterator[tuple[str, float, float]]:
+    """(name, measured, wanted at most)."""
+    with serving("demo") as url, browsing() as browser:
+        yield from _opening(url, browser)
+        yield from _reading(url, browser)
+
+
+def _opening(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
+    first = []
+    for _ in range(ROUNDS):
+        context = _phone(browser)
+        first.append(_slip_s(_slowed(context), f"{url}/sheets/7"))
+        context.close()
+    yield "slip on a slow phone, first time, worst of 3, s", max(first), 2.5
+    context = _phone(browser)
+    page = context.new_page()
+    _slip_s(page, f"{url}/sheets/7")
+    yield "scripts of the phone's page until its slip stands, kB gzipped", (
+        page.evaluate(SCRIPTS) / 1000
+    ), 150
+    page.evaluate("() => navigator.serviceWorker.register('/sw.js', {type: 'module'})")
+    page.evaluate(
+        "async () => { await navigator.serviceWorker.ready; for (const one of"
+        " await (await fetch('/parts.json')).json()) await (await caches.open('oxlen-parts'))"
+        ".add(one); }"
+    )
+    page.reload()
+    page.get_by_role("button", name="Lens ").wait_for()
+    page.close()
+    again = []
+    for _ in range(ROUNDS):
+        page = _slowed(context)
+        again.append(_slip_s(page, f"{url}/sheets/7"))
+        page.close()
+    yield "slip on a slow phone, installed, worst of 3, s", max(again), 1.0
+
+
+def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
+    """A 12-megapixel picture chosen on the phone, by loopback, until its reading stands."""
+    draw = np.random.default_rng(5)
+    codes = np.full((3000, 4000, 3), 118, dtype=np.int16) + draw.integers(
+        -14, 15, (3000, 4000, 1), dtype=np.int16
+    )
+    file = jpeg(codes.astype(np.uint8), exif(), quality=90)
+    context = _phone(browser)
+    context.route("**/api/me", lambda route: route.fulfill(body=ME, content_type="application/json"))
+    page = context.new_page()
+    page.goto(f"{url}/sheets/7")
+    page.get_by_role("button", name="Lens ").wait_for()
+    sent: list[int] = []
+    page.on("request", lambda one: sent.append(len(one.post_data_buffer or b"")))
+    for _ in range(2):  # the second shows what is usual, the first what starts up
+        page.evaluate(
+            "window.readAt = 0; performance.mark('chosen'); const was = document.querySelector("
+            "'img[src*=preview]')?.src; new MutationObserver(() => { const now ="
+            " document.querySelector('img[src*=preview]')?.src; if (now && now !== was)"
+            " window.readAt ||= performance.now() - performance.getEntriesByName('chosen')"
+            ".at(-1).startTime; }).observe(document, {childList: true, subtree: true,"
+            " attributes: true});"
+        )
+        page.locator("input[capture]").first.set_input_files(
+            [{"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}]
+        )
+        for _ in range(200):
+            if page.evaluate("window.readAt"):
+                break
+            page.wait_for_timeout(50)
+        yield "12 megapixels chosen until read, s", page.evaluate("window.readAt") / 1000, 1.5
+        codes[0, 0] += 1
+        file = jpeg(codes.astype(np.uint8), exif(), quality=90)
+    yield "the small copy sent first, kB", max(sent) / 1000, 300
+
+
+def _phone(browser: Browser) -> BrowserContext:
+    return browser.new_context(viewport=SCREEN, has_touch=True, is_mobile=True)
+
+
+def _slowed(context: BrowserContext) -> Page:
+    page = context.new_page()
+    session = context.new_cdp_session(page)
+    session.send("Network.enable")
+    session.send("Network.emulateNetworkConditions", NETWORK)
+    session.send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
+    return page
+
+
+def _slip_s(page: Page, url: str) -> float:
+    page.add_init_script(WATCH)
+    page.goto(url)
+    page.get_by_role("button", name="Lens ").wait_for()
+    seconds = float(page.evaluate("window.slipAt")) / 1000
+    page.wait_for_timeout(RESTING_MS)
+    return seconds

@@ -1,0 +1,2 @@
+/** What the worker tells open pages when the computer serves newer ones. */
+export const NEWER = "newer-pages";
