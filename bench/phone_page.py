@@ -10,9 +10,9 @@ from collections.abc import Iterator
 
 import numpy as np
 from playwright.sync_api import Browser, BrowserContext, Page
+from tests.pictures.making import exif, jpeg
 
 from bench.serving import browsing, serving
-from tests.pictures.making import exif, jpeg
 
 SLOWER = 4
 NETWORK = {
@@ -53,9 +53,11 @@ def _opening(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
     context = _phone(browser)
     page = context.new_page()
     _slip_s(page, f"{url}/sheets/7")
-    yield "scripts of the phone's page until its slip stands, kB gzipped", (
-        page.evaluate(SCRIPTS) / 1000
-    ), 150
+    yield (
+        "scripts of the phone's page until its slip stands, kB gzipped",
+        (page.evaluate(SCRIPTS) / 1000),
+        150,
+    )
     page.evaluate("() => navigator.serviceWorker.register('/sw.js', {type: 'module'})")
     page.evaluate(
         "async () => { await navigator.serviceWorker.ready; for (const one of"
@@ -81,10 +83,15 @@ def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
     )
     file = jpeg(codes.astype(np.uint8), exif(), quality=90)
     context = _phone(browser)
-    context.route("**/api/me", lambda route: route.fulfill(body=ME, content_type="application/json"))
+    context.route(
+        "**/api/me", lambda route: route.fulfill(body=ME, content_type="application/json")
+    )
     page = context.new_page()
-    page.goto(f"{url}/sheets/7")
-    page.get_by_role("button", name="Lens ").wait_for()
+    page.goto(url)
+    body = {"title": "Creek", "phone": "wherry-3"}
+    sheet = page.request.post(f"{url}/api/outings/1/sheets", data=body).json()
+    page.goto(f"{url}/sheets/{sheet['id']}")
+    page.locator("input[capture]").first.wait_for(state="attached")
     sent: list[int] = []
     page.on("request", lambda one: sent.append(len(one.post_data_buffer or b"")))
     for _ in range(2):  # the second shows what is usual, the first what starts up

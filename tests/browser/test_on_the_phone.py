@@ -109,7 +109,7 @@ class OnThePhone(InBrowser):
         # Held upright: stored across, and said so.
         file = twelve_megapixels(exif(t274=6))
         picked = {"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}
-        self.phone.locator("input[capture]").first.set_input_files([picked])
+        self.phone.get_by_label("Take a picture now").last.set_input_files([picked])
         whole = self.phone.get_by_role("button", name="Send the whole picture")
         expect(whole).to_be_visible()
         report = self.report()
@@ -147,38 +147,58 @@ class OnThePhone(InBrowser):
         expect(phone.get_by_text("No connection to the computer")).to_be_visible()
         phone.get_by_role("button", name=re.compile("Lens ")).tap()
         shown = phone.get_by_role("dialog")
-        shown.get_by_text("If the light changes").tap()
         table = shown.get_by_role("table").last
-        expect(table.get_by_role("row")).to_have_count(14)
+        expect(table.get_by_role("row")).to_have_count(20)
         phone.get_by_role("button", name="Close").tap()
         for part in range(10):
             title.fill(f"Sluice {part}")
             title.press("Enter")
+        for tone in (60, 110, 160):
+            self.take(f"creek-{tone}.jpg", jpeg(np.full((60, 80, 3), tone)))
+            expect(phone.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
         phone.reload()
         expect(title).to_have_value("Sluice 9")
+        expect(phone.get_by_text("waits on this phone")).to_have_count(3)
         self.assertEqual(self.sheet_now()["body"]["title"], "Made for this")
         before = self.sheet_now()["version"]
         phone.context.set_offline(False)
         expect(self.page.get_by_label("Title of the sheet")).to_have_value("Sluice 9")
-        self.assertEqual(self.sheet_now()["version"], before + 1)
+        takes = phone.get_by_role("region", name="Takes")
+        expect(takes.get_by_role("button", name=re.compile("^Take"))).to_have_count(3)
+        expect(phone.get_by_text("waits on this phone")).to_have_count(0)
+        # One edit, and the first take, which a sheet without a picture meters by.
+        self.assertEqual(self.sheet_now()["version"], before + 2)
         phone.reload()
         expect(phone.get_by_text("No connection to the computer")).to_have_count(0)
-        # What others changed meanwhile is met, not written over.
+        # What others changed meanwhile is put together with it; where both did, it is asked.
         phone.context.set_offline(True)
         title.fill("Mine")
         title.press("Enter")
+        phone.get_by_role("tab", name="Picture").tap()
+        wanted = phone.get_by_label("What is wanted")
+        wanted.fill("The gate sharp")
+        wanted.press("Enter")
         self.page.get_by_label("Title of the sheet").fill("Theirs")
         self.page.keyboard.press("Enter")
         self.saved()
         phone.context.set_offline(False)
-        expect(phone.get_by_role("button", name="Use my edit after all")).to_be_visible()
-        expect(title).to_have_value("Theirs")
+        asked = phone.get_by_role("dialog", name="Changed here and elsewhere")
+        expect(asked.get_by_role("group")).to_have_count(1)
+        asked.get_by_label("Mine").check()
+        asked.get_by_role("button", name="Keep what is chosen").tap()
+        expect(self.page.get_by_label("Title of the sheet")).to_have_value("Mine")
+        self.assertEqual(self.sheet_now()["body"]["intent"], "The gate sharp")
         # Put out, it forgets what it kept.
         with self.server.app.state.context.library.writer() as connection:
             revoke_all_devices(connection)
         phone.goto(f"{url}/")
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
         self.until("async () => (await (await caches.open('oxlen-answers')).keys()).length === 0")
+
+    def take(self, name, file):
+        """Take a picture with the phone's camera, by the bar within reach of the thumb."""
+        picked = {"name": name, "mimeType": "image/jpeg", "buffer": file}
+        self.phone.get_by_label("Take a picture now").last.set_input_files([picked])
 
     def until(self, expression):
         """Wait for something on the phone; its pages' policy lets no watching script be made."""

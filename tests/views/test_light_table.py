@@ -4,7 +4,7 @@ from oxlen.core.light.exposure import ev100
 from oxlen.formats.sheet_file import EvNumber, ReadingBody, SheetBody
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.views.answer import answer
-from oxlen.views.light_table import light_table
+from oxlen.views.light_table import light_table, steps_a_stop
 from tests.in_library import InLibrary
 
 
@@ -19,7 +19,7 @@ class LightTable(InLibrary):
         body = body_at(9.0, support="handheld")
         lens = answer(body, shipped_profile, self.room).plan.slip.lens
         rows = light_table(body, shipped_profile, self.room)
-        self.assertEqual([row.shift_stops for row in rows], [k / 2 for k in range(-6, 7)])
+        self.assertEqual([row.shift_stops for row in rows], [k / 3 for k in range(-9, 10)])
         for row in rows:
             there = body_at(9.0 + row.shift_stops, support="handheld", lens=lens)
             slip = answer(there, shipped_profile, self.room).plan.slip
@@ -28,6 +28,12 @@ class LightTable(InLibrary):
                 f_number = shipped_profile("wherry-3").to_phone().lens(lens).f_number
                 off = 9.0 + row.shift_stops - ev100(f_number, row.shutter_s, row.iso)
                 self.assertLess(abs(off), 0.2)
+
+    def test_its_rows_go_by_the_steps_of_the_phones_shutter(self):
+        self.assertEqual(steps_a_stop([2.0**k for k in range(-9, 1)]), 1)
+        self.assertEqual(steps_a_stop([2 ** (k / 2) for k in range(-9, 1)]), 2)
+        self.assertEqual(steps_a_stop([2 ** (k / 10) for k in range(-90, 1)]), 3)
+        self.assertEqual(steps_a_stop([1 / 60]), 1)
 
     def test_where_nothing_fits_it_says_what_stands_against_it(self):
         walker = [{"subject": "runner", "distance_m": 3}]

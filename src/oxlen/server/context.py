@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import Depends, Path, Request
+from pydantic import Field
 
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
@@ -24,6 +25,10 @@ from oxlen.workers.crew import Crew
 
 Clock = Callable[[], datetime]
 RowId = Annotated[int, Path(ge=1, le=2**53)]
+Mark = Annotated[
+    str | None,
+    Field(min_length=8, max_length=64, description="sent again under it, nothing is done twice"),
+]
 Sha256 = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]
 
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Mapping
 from dataclasses import dataclass
+from uuid import uuid4
 
 from oxlen.core.errors import NotFound
 
 SELECT_OUTING = """
 SELECT id, title, place, light_window, latitude_deg, longitude_deg, date, time_zone,
-       created_at, deleted_at
+       created_at, deleted_at, uid
 FROM outing
 """
 # A page of them: older than one, and with the words in its title, its place or a sheet's title.
@@ -41,7 +42,8 @@ WHERE id = :id
 class Outing:
     """One outing; `deleted_at` is set while it lies in the bin.
 
-    Position, date (YYYY-MM-DD) and time zone (a name of the IANA database) may be unknown.
+    Position, date (YYYY-MM-DD) and time zone (a name of the IANA database) may be unknown. `uid`
+    names it in every Oxlen it is carried to.
     """
 
     id: int
@@ -54,6 +56,7 @@ class Outing:
     longitude_deg: float | None = None
     date: str | None = None
     time_zone: str | None = None
+    uid: str = ""
 
     def says(self, words: str) -> bool:
         """Whether its own title or place has the words, whatever their case."""
@@ -78,12 +81,16 @@ def add_outing(
     longitude_deg: float | None = None,
     date: str | None = None,
     time_zone: str | None = None,
+    uid: str | None = None,
 ) -> int:
-    """Keep a new outing; returns its id."""
+    """Keep a new outing; returns its id. One that was carried here brings its `uid`."""
     cursor = connection.execute(
         "INSERT INTO outing (title, place, light_window, latitude_deg, longitude_deg, date,"
-        " time_zone, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-        (title, place, light_window, latitude_deg, longitude_deg, date, time_zone, now),
+        " time_zone, created_at, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        (
+            *(title, place, light_window, latitude_deg, longitude_deg, date, time_zone, now),
+            uid or uuid4().hex,
+        ),
     )
     return int(cursor.lastrowid or 0)
 

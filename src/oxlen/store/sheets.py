@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Iterator
 from dataclasses import dataclass
+from uuid import uuid4
 
 from oxlen.core.errors import EditClash, NotFound
 
@@ -12,7 +13,7 @@ MAX_REVISIONS = 500
 
 SELECT_SHEET = """
 SELECT sheet.id, sheet.outing_id, sheet.position, sheet.revision, sheet.version,
-       sheet.changed_at, sheet.deleted_at, revision.body, revision.label,
+       sheet.changed_at, sheet.deleted_at, sheet.uid, revision.body, revision.label,
        EXISTS (SELECT 1 FROM sheet_revision AS r
                WHERE r.sheet_id = sheet.id AND r.number < sheet.revision) AS can_undo,
        EXISTS (SELECT 1 FROM sheet_revision AS r
@@ -25,7 +26,10 @@ JOIN sheet_revision AS revision
 
 @dataclass(frozen=True)
 class Sheet:
-    """A sheet as it stands; `body` is JSON text, `label` says what the last edit did."""
+    """A sheet as it stands; `body` is JSON text, `label` says what the last edit did.
+
+    `uid` names it in every Oxlen it is carried to.
+    """
 
     id: int
     outing_id: int
@@ -34,19 +38,22 @@ class Sheet:
     version: int
     changed_at: str
     deleted_at: str | None
+    uid: str
     body: str
     label: str
     can_undo: bool
     can_redo: bool
 
 
-def add_sheet(connection: sqlite3.Connection, outing_id: int, body: str, *, now: str) -> int:
-    """Keep a new sheet at the end of an outing; returns its id."""
+def add_sheet(
+    connection: sqlite3.Connection, outing_id: int, body: str, *, now: str, uid: str | None = None
+) -> int:
+    """Keep a new sheet at the end of an outing; returns its id. One carried here brings its uid."""
     cursor = connection.execute(
-        "INSERT INTO sheet (outing_id, position, revision, version, changed_at)"
+        "INSERT INTO sheet (outing_id, position, revision, version, changed_at, uid)"
         " VALUES (?, (SELECT coalesce(max(position), 0) + 1 FROM sheet WHERE outing_id = ?),"
-        " 1, 1, ?)",
-        (outing_id, outing_id, now),
+        " 1, 1, ?, ?)",
+        (outing_id, outing_id, now, uid or uuid4().hex),
     )
     sheet_id = int(cursor.lastrowid or 0)
     connection.execute(

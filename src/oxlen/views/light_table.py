@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.words import residual_words
 from oxlen.core.decisions.lens.ask import LENS
@@ -22,7 +24,9 @@ from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.of_picture import answered_for
 
-REACH_STOPS, STEPS_A_STOP = 3, 2
+REACH_STOPS = 3
+FINEST_A_STOP = 3
+"""More rows than thirds of a stop nobody finds their way in."""
 
 
 @dataclass(frozen=True)
@@ -47,7 +51,10 @@ def light_table(
     filters_at_hand: Sequence[Glass] = (),
     clip_ons_at_hand: Sequence[ClipOn] = (),
 ) -> list[ChangedLight]:
-    """The slips of a sheet for light from three stops weaker to three stronger, by half stops."""
+    """The slips of a sheet for light from three stops weaker to three stronger.
+
+    It goes by the steps of the phone's own shutter: thirds, halves or whole stops.
+    """
     one = answered_for(body, find_phone(body.phone), cache)
     brief = brief_of_sheet(
         one.body,
@@ -61,8 +68,22 @@ def light_table(
     now = plan(brief).slip
     if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
         brief = brief.asking(LENS, now.lens)
-    count = REACH_STOPS * STEPS_A_STOP
-    return [changed_light(brief, step / STEPS_A_STOP) for step in range(-count, count + 1)]
+    lens = brief.phone.lens(None if now is None else now.lens)
+    a_stop = steps_a_stop(lens.mode(None).manual.shutter_s)
+    count = REACH_STOPS * a_stop
+    return [changed_light(brief, step / a_stop) for step in range(-count, count + 1)]
+
+
+def steps_a_stop(shutter_s: Sequence[float]) -> int:
+    """How many steps of a shutter's ladder make a stop, from 1 to 3; most of them count.
+
+    >>> steps_a_stop([1 / 100, 1 / 80, 1 / 60, 1 / 50])
+    3
+    """
+    if len(shutter_s) < 2:
+        return 1
+    usual = float(np.median(np.diff(np.log2(np.asarray(shutter_s, dtype=float)))))
+    return min(FINEST_A_STOP, max(1, round(1 / abs(usual))))
 
 
 def changed_light(brief: Brief, shift_stops: float) -> ChangedLight:

@@ -5,6 +5,7 @@ import { Link, Route, Switch } from "wouter";
 import { Refusal } from "../api/client";
 import { later } from "../ui/later";
 import { Notices } from "../ui/Notices";
+import { useSending } from "../features/sheet/takes/useSending";
 import { useNews } from "./news";
 import { forgetHere } from "./offline";
 import { OfflineBar } from "./OfflineBar";
@@ -128,6 +129,7 @@ function InShell({ children }: { children: ReactNode }) {
 /** Hears of what is changed elsewhere. */
 function Listening() {
   useNews();
+  useSending();
   return null;
 }
 

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { meQuery } from "../features/network/queries";
+import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
 import { Button } from "../ui/Button";
 import { keepHere, onNewer, useKeptSince } from "./offline";
 
@@ -21,6 +22,7 @@ export function OfflineBar() {
   }, [client, isPhone]);
   const [isOlder, setOlder] = useState(false);
   useEffect(() => onNewer(() => setOlder(true)), []);
+  const pictures = useWaitingPictures().length;
   if (since === null && isOlder)
     return (
       <p
@@ -34,7 +36,8 @@ export function OfflineBar() {
   if (since === null) return null;
   return (
     <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">
-      No connection to the computer: this is how it was {when(since)}. Changes wait on this phone.
+      No connection to the computer: this is how it was {when(since)}. Changes wait on this phone
+      {pictures > 0 && `, ${pictures} ${pictures === 1 ? "picture" : "pictures"} too`}.
     </p>
   );
 }

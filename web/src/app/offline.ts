@@ -63,7 +63,10 @@ export async function keepHere(): Promise<boolean> {
   return isNew;
 }
 
-/** Forget everything kept on this phone: it was put out. */
+/**
+ * Forget everything of the computer that is kept on this phone: it was put out. Pictures of its own
+ * that wait to be sent stay, should it be paired again.
+ */
 export async function forgetHere(): Promise<void> {
   if ("caches" in window) await Promise.all(STORES.map((name) => caches.delete(name)));
   for (const key of Object.keys(localStorage)) {

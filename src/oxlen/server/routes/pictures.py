@@ -17,7 +17,7 @@ from oxlen.server.routes.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet
-from oxlen.takes.importing import ImportedPicture, onto_new_sheet, onto_sheet, take_in
+from oxlen.takes.importing import Attach, ImportedPicture, onto_new_sheet, onto_sheet, take_in
 from oxlen.workers.at_hand import make_preview, read_file
 
 router = APIRouter(prefix="/api", tags=["pictures"])
@@ -82,13 +82,22 @@ def plain_name(name: str) -> str:
     return "".join(c for c in last if c.isprintable()).strip() or "picture"
 
 
-async def _take(context: Context, request: Request, name: str, *, attach: Any) -> ImportedView:
+async def _take(context: Context, request: Request, name: str, *, attach: Attach) -> ImportedView:
+    imported = await take_file(context, request, name, attach=attach)
+    sheet_view = await run_in_threadpool(view, context, imported.sheet_id)
+    return ImportedView(picture=imported.sha256, notes=list(imported.notes), sheet=sheet_view)
+
+
+async def take_file(
+    context: Context, request: Request, name: str, *, attach: Attach
+) -> ImportedPicture:
+    """Read the file that a request brings in a worker, keep it, and attach it."""
     incoming = context.library.incoming_path()
     try:
         await stream_to(incoming, request, name)
         reading = context.crew.begin("intake", read_file, context.library.folder, incoming, name)
         found = await while_asked_for(request, reading)
-        imported: ImportedPicture = await run_in_threadpool(
+        return await run_in_threadpool(
             take_in,
             context.library,
             incoming,
@@ -99,8 +108,6 @@ async def _take(context: Context, request: Request, name: str, *, attach: Any) -
         )
     finally:
         incoming.unlink(missing_ok=True)
-    sheet_view = await run_in_threadpool(view, context, imported.sheet_id)
-    return ImportedView(picture=imported.sha256, notes=list(imported.notes), sheet=sheet_view)
 
 
 async def stream_to(path: Path, request: Request, name: str) -> None:

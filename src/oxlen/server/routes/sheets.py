@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from typing import Annotated
 
 from fastapi import APIRouter
@@ -11,7 +12,8 @@ from pydantic import BaseModel, Field
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
-from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture
 from oxlen.store.sheets import (
@@ -24,17 +26,38 @@ from oxlen.store.sheets import (
 from oxlen.views.answer import Answer, answer
 from oxlen.views.fitted import fitted
 from oxlen.views.light_table import ChangedLight, light_table
+from oxlen.views.merged import MergedView, merged_view
 from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["sheets"])
 
 
-class SheetEdit(Strict):
-    """An edit: the whole body, what the edit did, and the version it was made from."""
+Version = Annotated[int, Field(ge=1, le=2**53)]
 
-    version: Annotated[int, Field(ge=1, le=2**53)]
+
+class SheetEdit(Strict):
+    """An edit: the whole body, what the edit did, and the version it was made from.
+
+    Sent again under the same `mark` it is not done a second time.
+    """
+
+    version: Version
+    mark: Mark = None
     label: Annotated[str, Field(min_length=1, max_length=80)]
     body: SheetBody
+
+
+class TwoEdits(Strict):
+    """A sheet before an edit and after it, to be put together with what others made of it.
+
+    `keep_mine` are paths of clashes at which this edit shall hold.
+    """
+
+    before: SheetBody
+    mine: SheetBody
+    keep_mine: Annotated[
+        list[Annotated[list[str], Field(max_length=12)]], Field(max_length=400)
+    ] = []  # noqa: RUF012  copied by Pydantic
 
 
 class SheetView(BaseModel):
@@ -77,7 +100,7 @@ def one_sheet(sheet_id: RowId, context: Shared) -> SheetView:
 
 @router.get("/sheets/{sheet_id}/light-table")
 def sheet_in_other_light(sheet_id: RowId, context: Shared) -> list[ChangedLight]:
-    """The slips for light from three stops weaker to three stronger, by half stops."""
+    """The slips for light from three stops weaker to three stronger, by the phone's own steps."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
     return light_table(
@@ -102,19 +125,41 @@ def sheet_text(sheet_id: RowId, context: Shared) -> Response:
 def change_sheet(sheet_id: RowId, edit: SheetEdit, context: Shared) -> SheetView:
     """Keep an edit; refused with 409 when the sheet has moved on."""
     # What cannot be answered is not kept.
-    given = _answered(context, edit.body)
+    given: Answer | None = _answered(context, edit.body)
     with context.library.writer() as connection:
-        edit_sheet(
-            connection,
-            sheet_id,
-            body=edit.body.model_dump_json(),
-            label=edit.label,
-            from_version=edit.version,
-            now=context.now(),
-        )
-        if edit.body.picture is not None:
-            tie_picture(connection, sheet_id, edit.body.picture)
+        if is_delivered(connection, edit.mark):
+            given = None
+        else:
+            _keep_edit(connection, sheet_id, edit, now=context.now())
     return view(context, sheet_id, given)
+
+
+def _keep_edit(connection: sqlite3.Connection, sheet_id: int, edit: SheetEdit, *, now: str) -> None:
+    edit_sheet(
+        connection,
+        sheet_id,
+        body=edit.body.model_dump_json(),
+        label=edit.label,
+        from_version=edit.version,
+        now=now,
+    )
+    if edit.body.picture is not None:
+        tie_picture(connection, sheet_id, edit.body.picture)
+    note_delivery(connection, edit.mark, sheet_id, now=now)
+
+
+@router.post("/sheets/{sheet_id}/merge")
+def put_together(sheet_id: RowId, edits: TwoEdits, context: Shared) -> MergedView:
+    """Put an edit together with what others made of the sheet meanwhile; nothing is kept by it."""
+    with context.library.reader() as connection:
+        kept = sheet(connection, sheet_id)
+    return merged_view(
+        edits.before,
+        edits.mine,
+        theirs=read_sheet(kept.body),
+        version=kept.version,
+        keep_mine=[tuple(one) for one in edits.keep_mine],
+    )
 
 
 @router.post("/sheets/{sheet_id}/undo")

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
-from typing import Annotated
+import sqlite3
+from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
@@ -14,11 +16,14 @@ from oxlen.devices.standins.bench_take import BenchShot, shoot_in_worker
 from oxlen.formats.picture_report import SettingsFacts
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
-from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.server.routes.sheets import SheetView, view
+from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.pictures import tie_picture
 from oxlen.store.sheets import edit_sheet, sheet
 from oxlen.store.takes import (
+    NewTake,
     ShotOn,
     Take,
     TakeState,
@@ -27,6 +32,7 @@ from oxlen.store.takes import (
     take,
     takes_of,
 )
+from oxlen.takes.importing import Attach, as_take, onto_sheet
 from oxlen.views.fitted import fitted
 
 router = APIRouter(prefix="/api", tags=["takes"])
@@ -74,6 +80,37 @@ def takes(sheet_id: RowId, context: Shared) -> list[TakeView]:
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
         return [_view(one) for one in takes_of(connection, sheet_id)]
+
+
+@router.post("/sheets/{sheet_id}/takes", status_code=201, openapi_extra=STREAM)
+async def take_of_sheet(
+    sheet_id: RowId, request: Request, context: Shared, *, name: FileName, mark: Mark = None
+) -> list[TakeView]:
+    """Take in a picture that was shot for a sheet, which stays as it is; the body is the file.
+
+    A sheet without a picture meters by its first take.
+    """
+    with context.library.reader() as connection:
+        sheet(connection, sheet_id)
+        if is_delivered(connection, mark):
+            return [_view(one) for one in takes_of(connection, sheet_id)]
+    name = plain_name(name)
+    await take_file(context, request, name, attach=_as_take_once(sheet_id, mark, context.now()))
+    return await run_in_threadpool(takes, sheet_id, context)
+
+
+def _as_take_once(sheet_id: int, mark: str | None, now: str) -> Attach:
+    as_it_is = as_take(NewTake(sheet_id, shot_on="unknown"), now=now)
+
+    def attach(connection: sqlite3.Connection, sha256: str, report: dict[str, Any]) -> int:
+        if is_delivered(connection, mark):  # sent again while the first was still being read
+            return sheet_id
+        note_delivery(connection, mark, sheet_id, now=now)
+        if read_sheet(sheet(connection, sheet_id).body).picture is None:
+            onto_sheet(sheet_id, now)(connection, sha256, report)
+        return as_it_is(connection, sha256, report)
+
+    return attach
 
 
 @router.post("/sheets/{sheet_id}/bench-shot", status_code=201)

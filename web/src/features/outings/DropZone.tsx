@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 
 import { Button } from "../../ui/Button";
+import { useCamera } from "./useCamera";
 
 export const ACCEPT =
   "image/*,.dng,.heic,.heif,.tif,.tiff,.nef,.cr2,.cr3,.arw,.raf,.orf,.rw2,.pef,.srw";
@@ -111,25 +112,12 @@ export function PickButton({
 
 /** On a phone: its own camera, on auto, and the picture straight in. */
 export function CameraButton({ onFiles }: { onFiles: (files: File[]) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  if (!window.matchMedia("(pointer: coarse)").matches) return null;
+  const { input, take } = useCamera(onFiles);
+  if (!take) return null;
   return (
     <>
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        capture="environment"
-        className="hidden"
-        aria-label="Take one now"
-        tabIndex={-1}
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])];
-          event.target.value = "";
-          if (files.length > 0) onFiles(files);
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>Take one now</Button>
+      {input}
+      <Button onClick={take}>Take one now</Button>
     </>
   );
 }

@@ -14,6 +14,8 @@ export interface Incoming {
   taken?: ImportedPicture;
   /** The whole file, where a small copy of it was sent. */
   whole?: File;
+  /** The file, where nothing answered. */
+  unsent?: File;
 }
 
 /**
@@ -48,7 +50,10 @@ export function useImport(
       const done = { ...entry, state: "done" as const, progress: 1, notes: taken.notes, taken };
       return small ? { ...done, whole: file } : done;
     } catch (error) {
-      if (error instanceof Refusal) return { ...entry, state: "refused", notes: [error.message] };
+      if (error instanceof Refusal) {
+        const refused = { ...entry, state: "refused" as const, notes: [error.message] };
+        return error.problem.code === "unreachable" ? { ...refused, unsent: file } : refused;
+      }
       return { ...entry, state: "cancelled" };
     }
   };

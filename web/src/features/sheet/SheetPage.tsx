@@ -3,12 +3,15 @@ import { useEffect, useState } from "react";
 
 import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { later } from "../../ui/later";
 import { Shell } from "../../app/Shell";
 import { SheetHeader } from "./SheetHeader";
 import { useChosenLine } from "./line/useChosenLine";
 import { asksQuery } from "./queries";
 import { SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
+
+const ClashDialog = later(() => import("./ClashDialog").then((all) => all.ClashDialog));
 
 /** One picture from intent to slip. */
 export function SheetPage({ id }: { id: number }) {
@@ -60,6 +63,7 @@ export function SheetPage({ id }: { id: number }) {
     <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
       <SheetHeader editor={editor} sheet={sheet} />
       <SheetView editor={editor} sheet={sheet} slipOpen={slipOpen} setSlipOpen={setSlipOpen} />
+      {editor.clash && <ClashDialog clash={editor.clash} settle={editor.settle} />}
     </div>
   );
 }

@@ -48,7 +48,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { spot: rules } = useAsks();
   const [frameView, setFrameView] = useState<FrameView>("read");
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
-  const picture = usePicture(editor, sheet);
+  const picture = usePicture(editor, sheet, () => setSlipOpen(true));
   const { field, part: chosenPart, choose, open } = useChosenLine();
   const instrument = instrumentOf(field, answer.lines);
   // Until one is chosen: the part where something is to be done.
@@ -159,6 +159,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
         lines={lines}
         conflict={byHand ? undefined : plan?.conflict?.sentence}
         onOpen={() => setSlipOpen(true)}
+        onFiles={picture.take}
       />
       <GuessDialog picture={picture} />
       <Dialog title="Slip" low open={slipOpen} onOpenChange={setSlipOpen}>

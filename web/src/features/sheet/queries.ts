@@ -11,6 +11,7 @@ import {
   type KitLamp,
   type KitPhone,
   type LightLevel,
+  type MergedEdits,
   type Preset,
   type PresetView,
   type SharpnessMeasured,
@@ -21,6 +22,7 @@ import {
   type Usual,
   type WhiteMeasured,
 } from "../../api/client";
+import type { WaitingEdit } from "./waitingEdits";
 
 export const sheetQuery = (id: number) =>
   queryOptions({
@@ -71,9 +73,19 @@ export const workedQuery = (id: string, inputs: Record<string, unknown>) =>
 
 export const putSheet = (
   id: number,
-  edit: { version: number; label: string; body: SheetBody },
+  { version, label, body, mark }: WaitingEdit,
   keepalive = false,
-) => ask<SheetView>(`/sheets/${id}`, { method: "PUT", body: edit, keepalive });
+) =>
+  ask<SheetView>(`/sheets/${id}`, {
+    method: "PUT",
+    body: { version, label, body, mark },
+    keepalive,
+  });
+
+export const mergeEdits = (
+  id: number,
+  edits: { before: SheetBody; mine: SheetBody; keep_mine?: string[][] },
+) => ask<MergedEdits>(`/sheets/${id}/merge`, { method: "POST", body: edits });
 
 export const asksQuery = queryOptions({
   queryKey: ["asks"],

@@ -1,14 +1,21 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import { ask, Refusal, type SheetBody, type SheetView } from "../../api/client";
+import { ask, type MergedEdits, Refusal, type SheetBody, type SheetView } from "../../api/client";
+import { newMark } from "../../api/marks";
 import { onNews } from "../../app/news";
 import { useSay } from "../../ui/Notices";
-import { putSheet, sheetQuery } from "./queries";
-import { keepWaiting, keptWaiting } from "./waitingEdits";
+import { mergeEdits, putSheet, sheetQuery } from "./queries";
+import { keepWaiting, keptWaiting, type WaitingEdit } from "./waitingEdits";
 
 type Change = (body: SheetBody) => SheetBody;
 export type Edit = (label: string, change: Change) => void;
+
+/** Two edits of the sheet that do not agree: mine, and what the computer holds by now. */
+export interface EditClash {
+  edit: WaitingEdit;
+  found: MergedEdits;
+}
 
 export interface Editor {
   sheet: SheetView | undefined;
@@ -19,25 +26,39 @@ export interface Editor {
   edit: Edit;
   step: (way: "undo" | "redo") => void;
   accept: (sheet: SheetView) => void;
+  clash: EditClash | null;
+  /** Settle a clash: these places as in my edit, all others as the computer holds them. */
+  settle: (keepMine: string[][]) => void;
 }
 
 const TRY_AGAIN_MS = 1500;
+const isUnreachable = (error: unknown) =>
+  error instanceof Refusal && error.problem.code === "unreachable";
 
 /**
  * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
- * latest standing for those that gathered meanwhile, and the answer follows from the server.
+ * latest standing for those that gathered meanwhile, and the answer follows from the server. What
+ * others changed meanwhile is put together with it; where both changed the same, it is asked.
  */
 export function useSheetEditor(id: number): Editor {
   const client = useQueryClient();
   const say = useSay();
   const query = useQuery(sheetQuery(id));
   const key = useMemo(() => sheetQuery(id).queryKey, [id]);
-  const waiting = useRef<{ label: string; body: SheetBody } | null>(null);
+  const waiting = useRef<WaitingEdit | null>(null);
   const busy = useRef(false);
   const [saving, setSaving] = useState(false);
   const [waits, setWaits] = useState(false);
+  const [clash, setClash] = useState<EditClash | null>(null);
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
+  const wait = useCallback(
+    (edit: WaitingEdit | null) => {
+      waiting.current = edit;
+      keepWaiting(id, edit);
+    },
+    [id],
+  );
 
   const away = useRef(false);
   const behind = useRef(false);
@@ -46,49 +67,71 @@ export function useSheetEditor(id: number): Editor {
     void client.invalidateQueries({ queryKey: key });
   }, [client, key]);
 
-  const again = useRef<() => Promise<void>>(() => Promise.resolve());
+  /** Put an edit together with what others made of the sheet; whether it is to be sent again. */
+  const meet = useCallback(
+    async (next: WaitingEdit): Promise<boolean> => {
+      const found = await mergeEdits(id, { before: next.before, mine: next.body });
+      const theirs = await client.fetchQuery({ ...sheetQuery(id), staleTime: 0 });
+      if (waiting.current !== next) return true; // edited on meanwhile
+      if (found.clashes.length > 0) {
+        setClash({ edit: next, found });
+        wait(null);
+        return false;
+      }
+      if (isSame(found.body, theirs.body)) {
+        wait(null); // it had arrived: only the answer was lost
+        return false;
+      }
+      say("This sheet was changed elsewhere too: both changes are in.");
+      const { label } = next;
+      const { version, body } = found;
+      wait({ version, label, before: theirs.body, body, mark: newMark() });
+      accept({ ...theirs, body });
+      return true;
+    },
+    [accept, client, id, say, wait],
+  );
+
   const send = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
     setSaving(true);
     while (waiting.current) {
-      const next = waiting.current;
-      waiting.current = null;
-      const version = client.getQueryData(key)?.version ?? 1;
+      const next: WaitingEdit = waiting.current;
       try {
-        const kept = await putSheet(id, { version, ...next });
-        // A newer edit on screen must not be replaced by the answer to an older one.
-        const newer = (waiting as { current: typeof next | null }).current;
-        accept(newer ? { ...kept, body: newer.body } : kept);
-        setWaits(false);
+        const kept = await putSheet(id, next);
         away.current = false;
-        if (!newer) keepWaiting(id, null);
+        setWaits(false);
+        // A newer edit on screen must not be replaced by the answer to an older one.
+        const newer = waiting.current as WaitingEdit | null;
+        if (newer && newer !== next) {
+          wait({ ...newer, version: kept.version, before: kept.body });
+          accept({ ...kept, body: newer.body });
+        } else {
+          wait(null);
+          accept(kept);
+        }
       } catch (error) {
-        if (error instanceof Refusal && error.problem.code === "unreachable") {
-          waiting.current ??= next;
+        const latest = (waiting.current as WaitingEdit | null) ?? next;
+        const isClash = error instanceof Refusal && error.problem.code === "edit-clash";
+        const failed = isClash ? await meet(latest).then(() => null, asIs) : error;
+        if (failed === null) continue;
+        if (isUnreachable(failed)) {
           away.current = true;
-          keepWaiting(id, { version, ...waiting.current });
           setWaits(true);
           await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
           continue;
         }
-        waiting.current = null;
-        keepWaiting(id, null);
+        wait(null);
         setWaits(false);
         await client.invalidateQueries({ queryKey: key });
-        if (error instanceof Refusal && error.problem.code === "edit-clash") {
-          const mine = () => {
-            waiting.current = next;
-            void again.current();
-          };
-          say(error.message, { text: "Use my edit after all", run: mine });
-        } else say(error instanceof Refusal ? error.message : "That could not be kept.");
+        say(failed instanceof Refusal ? failed.message : "That could not be kept.");
       }
     }
     busy.current = false;
     setSaving(false);
     if (behind.current) lookAgain();
-  }, [accept, client, id, key, lookAgain, say]);
+  }, [accept, client, id, key, lookAgain, meet, say, wait]);
 
   useEffect(
     () =>
@@ -102,20 +145,16 @@ export function useSheetEditor(id: number): Editor {
     [id, lookAgain],
   );
 
-  useEffect(() => {
-    again.current = send;
-  }, [send]);
-
   const isHere = query.data !== undefined;
   useEffect(() => {
     const kept = isHere ? keptWaiting(id) : null;
     const now = client.getQueryData(key);
     if (!kept || !now || waiting.current) return;
     // Made from that version: what others changed since is met as in any other edit.
-    accept({ ...now, version: kept.version, body: kept.body });
-    waiting.current = { label: kept.label, body: kept.body };
-    void again.current();
-  }, [accept, client, id, isHere, key]);
+    accept({ ...now, body: kept.body });
+    waiting.current = kept;
+    void send();
+  }, [accept, client, id, isHere, key, send]);
 
   const edit = useCallback<Edit>(
     (label, change) => {
@@ -123,12 +162,31 @@ export function useSheetEditor(id: number): Editor {
       if (!current) return;
       const body = change(current.body);
       if (body === current.body) return;
+      const { version, before } = waiting.current ?? {
+        version: current.version,
+        before: current.body,
+      };
       accept({ ...current, body });
-      waiting.current = { label, body };
-      if (away.current) keepWaiting(id, { version: current.version, label, body });
+      wait({ version, label, before, body, mark: newMark() });
       void send();
     },
-    [accept, client, id, key, send],
+    [accept, client, key, send, wait],
+  );
+
+  const settle = useCallback(
+    (keepMine: string[][]) => {
+      if (!clash) return;
+      const { edit: mine } = clash;
+      setClash(null);
+      mergeEdits(id, { before: mine.before, mine: mine.body, keep_mine: keepMine }).then(
+        ({ body }) => edit(mine.label, () => body),
+        (error: unknown) => {
+          setClash(clash);
+          say(error instanceof Refusal ? error.message : "That could not be kept.");
+        },
+      );
+    },
+    [clash, edit, id, say],
   );
 
   const step = useCallback(
@@ -144,13 +202,29 @@ export function useSheetEditor(id: number): Editor {
   useEffect(() => {
     const flush = () => {
       const left = waiting.current;
-      const version = client.getQueryData(key)?.version;
-      // One that waits for the network is kept, and sent by the next page: never twice.
-      if (left && version && !away.current) void putSheet(id, { version, ...left }, true);
+      // One that waits for the network is sent by the next page; so is this, should it be lost.
+      if (left && !away.current) void putSheet(id, left, true);
     };
     window.addEventListener("pagehide", flush);
     return () => window.removeEventListener("pagehide", flush);
-  }, [client, id, key]);
+  }, [id]);
 
-  return { sheet: query.data, error: query.error, saving, waits, edit, step, accept };
+  return {
+    sheet: query.data,
+    error: query.error,
+    saving,
+    waits,
+    edit,
+    step,
+    accept,
+    clash,
+    settle,
+  };
+}
+
+const asIs = (error: unknown) => error;
+
+function isSame(one: SheetBody, other: SheetBody): boolean {
+  const inOrder = (body: SheetBody) => JSON.stringify(Object.entries(body).sort());
+  return inOrder(one) === inOrder(other);
 }

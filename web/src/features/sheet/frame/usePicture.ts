@@ -2,9 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { LightReading, SheetView } from "../../../api/client";
+import { useKeptSince } from "../../../app/offline";
+import { useSay } from "../../../ui/Notices";
 import { meQuery } from "../../network/queries";
 import { type Incoming, useImport } from "../../outings/useImport";
+import { whatChanged } from "../slip/slipText";
+import { keepPictures } from "../takes/waitingPictures";
 import type { Editor } from "../useSheetEditor";
+
+const KEPT_ONE =
+  "No connection: the picture waits on this phone and is sent when the computer answers.";
+const KEPT_SOME = "pictures wait on this phone and are sent when the computer answers.";
 
 export interface PictureImport {
   incoming: Incoming[];
@@ -23,7 +31,13 @@ export interface PictureImport {
  * Takes pictures in for a sheet: the first is the one it meters, more become sheets of their own.
  * Where the sheet goes by a guess, it is asked first whether the picture replaces it.
  */
-export function usePicture(editor: Editor, sheet: SheetView): PictureImport {
+export function usePicture(
+  editor: Editor,
+  sheet: SheetView,
+  onUnreachable: () => void,
+): PictureImport {
+  const say = useSay();
+  const isAway = useKeptSince() !== null;
   const pathFor = (index: number) =>
     index === 0 ? `/sheets/${sheet.id}/picture` : `/outings/${sheet.outing_id}/pictures`;
   // Over the air the light is wanted soon; the pixels can follow.
@@ -32,11 +46,24 @@ export function usePicture(editor: Editor, sheet: SheetView): PictureImport {
   const whole = useImport(pathFor);
   const [waiting, setWaiting] = useState<File[] | null>(null);
   const guesses = sheet.answer.readings.filter((one) => one.kind === "level" && !one.superseded);
+  const keepHere = async (files: File[]) => {
+    const trouble = await keepPictures(sheet.id, files);
+    dismiss();
+    say(trouble ?? (files.length === 1 ? KEPT_ONE : `${files.length} ${KEPT_SOME}`), {
+      text: "If the light changed",
+      run: onUnreachable,
+    });
+  };
   const takeAll = async (files: File[], replaced: LightReading[], send = take) => {
+    if (isAway) return keepHere(files);
+    const before = sheet.answer;
     const finished = await send(files);
+    const unsent = finished.flatMap((each) => each.unsent ?? []);
+    if (isPhone && unsent.length > 0) await keepHere(unsent);
     const own = finished.find((each) => each.taken?.sheet.id === sheet.id);
     if (!own?.taken) return;
     editor.accept(own.taken.sheet);
+    if (isPhone) say(whatChanged(before, own.taken.sheet.answer));
     const gone = new Set(replaced.map((one) => one.id));
     if (gone.size > 0)
       editor.edit("replace the guess", (body) => ({

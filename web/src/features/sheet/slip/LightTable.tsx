@@ -2,12 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { ChangedLight } from "../../../api/client";
+import { useKeptSince } from "../../../app/offline";
 import { meQuery } from "../../network/queries";
 import { lightTableQuery } from "../queries";
 
 /** What to dial once the light has changed; at hand on a phone without the network too. */
 export function LightTable({ id, version }: { id: number; version: number }) {
-  const [open, setOpen] = useState(false);
+  // Where nothing answers it is what there is to go by.
+  const isAway = useKeptSince() !== null;
+  const [open, setOpen] = useState(isAway);
   // On a phone it is fetched beforehand: where it is wanted, nothing may answer.
   const isPhone = useQuery(meQuery).data?.is_phone ?? false;
   const { data, error } = useQuery({
@@ -17,9 +20,16 @@ export function LightTable({ id, version }: { id: number; version: number }) {
   return (
     <details
       className="mt-2 border-t border-line"
+      open={open}
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">If the light changes</summary>
+      {isAway && (
+        <p className="pb-1 text-[0.92rem]">
+          Nothing can be computed without the computer. What the phone’s own meter says against the
+          time of reading tells the row: dial that.
+        </p>
+      )}
       {error && <p>{error.message}</p>}
       {data && (
         <table className="w-full text-left text-[0.95rem]">
@@ -57,7 +67,14 @@ function Row({ row }: { row: ChangedLight }) {
   );
 }
 
+/** Thirds and halves, by sixths of a stop. */
+const PARTS: Record<number, string> = { 2: "⅓", 3: "½", 4: "⅔" };
+
 function words(shift: number): string {
   if (shift === 0) return "as read";
-  return `${Math.abs(shift)} ${Math.abs(shift) === 1 ? "stop" : "stops"} ${shift > 0 ? "more" : "less"}`;
+  const size = Math.abs(shift);
+  const whole = Math.floor(size + 0.01);
+  const part = PARTS[Math.round(6 * (size - whole))] ?? "";
+  const count = `${whole > 0 || part === "" ? whole : ""}${part}`;
+  return `${count} ${size <= 1 ? "stop" : "stops"} ${shift > 0 ? "more" : "less"}`;
 }

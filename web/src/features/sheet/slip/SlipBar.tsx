@@ -1,3 +1,4 @@
+import { useCamera } from "../../outings/useCamera";
 import type { Line } from "./slipText";
 
 interface Props {
@@ -5,48 +6,81 @@ interface Props {
   /** What stands in the way of a slip; undefined where nothing does, or steps are chosen by hand. */
   conflict: string | undefined;
   onOpen: () => void;
+  /** Takes the picture that was just taken of the light. */
+  onFiles: (files: File[]) => void;
 }
 
 const ON_THE_BAR = ["lens", "iso", "shutter_s"];
 
 /** On a small screen: the slip in short along the lower edge, one tap from the whole. */
-export function SlipBar({ lines, conflict, onOpen }: Props) {
+export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
   const value = (field: string) => lines.find((line) => line.field === field)?.value;
   const alsoToDo = lines.filter((line) => !ON_THE_BAR.includes(line.field));
   return (
-    <button
-      type="button"
-      onClick={onOpen}
-      className="no-print fixed inset-x-0 bottom-0 z-10 grid min-h-19 grid-cols-[auto_1fr_1fr] items-end gap-4 border-t-2 pb-3 border-ink bg-raised px-4 text-left min-[900px]:hidden"
-    >
-      {conflict ? (
-        <span className="col-span-3 grid grid-cols-[1fr_auto] items-center gap-3">
-          <span className="line-clamp-3 leading-snug font-semibold">{conflict}</span>
-          <span className="whitespace-nowrap text-accent">Ways out ▸</span>
-        </span>
-      ) : lines.length === 0 ? (
-        <span className="col-span-3 leading-snug">No slip yet: it needs light</span>
-      ) : (
-        <>
-          <span>
-            <span className="block text-[0.8rem] text-soft">Lens</span>
-            <b>{value("lens")}</b>
+    <div className="no-print fixed inset-x-0 bottom-0 z-10 flex border-t-2 border-ink bg-raised min-[900px]:hidden">
+      <button
+        type="button"
+        onClick={onOpen}
+        className="grid min-h-19 min-w-0 flex-1 grid-cols-[auto_1fr_1fr] items-end gap-4 px-4 pb-3 text-left"
+      >
+        {conflict ? (
+          <span className="col-span-3 grid grid-cols-[1fr_auto] items-center gap-3">
+            <span className="line-clamp-3 leading-snug font-semibold">{conflict}</span>
+            <span className="whitespace-nowrap text-accent">Ways out ▸</span>
           </span>
-          <span>
-            <span className="block text-[0.8rem] text-soft">ISO</span>
-            <b className="text-2xl leading-none">{value("iso")}</b>
-          </span>
-          <span>
-            <span className="block text-[0.8rem] text-soft">Shutter</span>
-            <b className="text-2xl leading-none">{value("shutter_s")}</b>
-          </span>
-          {alsoToDo.length > 0 && (
-            <span className="col-span-3 -mt-2 truncate text-[0.85rem]">
-              {alsoToDo.map((line) => line.value).join(" · ")}
+        ) : lines.length === 0 ? (
+          <span className="col-span-3 leading-snug">No slip yet: it needs light</span>
+        ) : (
+          <>
+            <span>
+              <span className="block text-[0.8rem] text-soft">Lens</span>
+              <b>{value("lens")}</b>
             </span>
-          )}
-        </>
-      )}
-    </button>
+            <span>
+              <span className="block text-[0.8rem] text-soft">ISO</span>
+              <b className="text-2xl leading-none">{value("iso")}</b>
+            </span>
+            <span>
+              <span className="block text-[0.8rem] text-soft">Shutter</span>
+              <b className="text-2xl leading-none">{value("shutter_s")}</b>
+            </span>
+            {alsoToDo.length > 0 && (
+              <span className="col-span-3 -mt-2 truncate text-[0.85rem]">
+                {alsoToDo.map((line) => line.value).join(" · ")}
+              </span>
+            )}
+          </>
+        )}
+      </button>
+      <ReadAgain onFiles={onFiles} />
+    </div>
+  );
+}
+
+/** On a phone: its camera, on auto, and the light read anew from what it took. */
+function ReadAgain({ onFiles }: { onFiles: Props["onFiles"] }) {
+  const { input, take } = useCamera(onFiles);
+  if (!take) return null;
+  return (
+    <>
+      {input}
+      <button
+        type="button"
+        onClick={take}
+        className="grid w-21 shrink-0 place-content-center justify-items-center gap-0.5 bg-accent px-1 text-[0.85rem] leading-tight font-semibold text-on-accent"
+      >
+        <svg viewBox="0 0 32 24" className="h-6 w-8" aria-hidden="true">
+          <path
+            d="M3 6h6l2-3h10l2 3h6v15H3z"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2"
+            strokeLinejoin="round"
+          />
+          <circle cx="16" cy="13" r="4.5" fill="none" stroke="currentColor" strokeWidth="2" />
+        </svg>
+        Read light
+      </button>
+    </>
   );
 }

@@ -39,6 +39,20 @@ export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string
   ].join("\n");
 }
 
+/** What a new reading did to the slip, line by line as far as it differs. */
+export function whatChanged(before: Answer, after: Answer): string {
+  const collides = after.plan?.conflict?.sentence ?? after.why_no_plan;
+  if (after.lines.length === 0) return collides ?? "Read.";
+  const was = new Map(before.lines.map((line) => [line.field, line.value]));
+  const other = after.lines.filter((line) => was.get(line.field) !== line.value);
+  if (other.length === 0) return "Read: the slip stays as it was.";
+  const moves = other.map((line) => {
+    const old = was.get(line.field);
+    return old ? `${line.name} ${old} → ${line.value}` : `${line.name} ${line.value}`;
+  });
+  return `Read: ${moves.join(", ")}.`;
+}
+
 /** What a screen reader hears when the slip changes. */
 export function slipSpoken(answer: Answer, pair: Pair | null, lines: Line[]): string {
   if (lines.length === 0) return answer.why_no_plan ?? "No slip.";

@@ -5,6 +5,8 @@ import type { SheetView, Take } from "../../../api/client";
 import { later } from "../../../ui/later";
 import { Preview } from "../../../ui/Preview";
 import { takesQuery } from "../queries";
+import { Button } from "../../../ui/Button";
+import { dropPicture, useWaitingPictures, type WaitingPicture } from "./waitingPictures";
 import type { Editor } from "../useSheetEditor";
 
 const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDialog));
@@ -26,7 +28,8 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   const { data: takes = [] } = useQuery(takesQuery(sheet.id));
   const [openId, setOpenId] = useState<number | null>(null);
   const open = takes.find((take) => take.id === openId) ?? null;
-  if (takes.length === 0) return null;
+  const waiting = useWaitingPictures().filter((one) => one.sheet === sheet.id);
+  if (takes.length === 0 && waiting.length === 0) return null;
   return (
     <section aria-label="Takes" className="rounded border border-line bg-panel p-1">
       <ul className="flex gap-1 overflow-x-auto">
@@ -60,8 +63,29 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
             </button>
           </li>
         ))}
+        {waiting.map((one) => (
+          <WaitingTake key={one.place} picture={one} />
+        ))}
       </ul>
       <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
     </section>
+  );
+}
+
+/** One that waits on this phone for the computer to answer. */
+function WaitingTake({ picture }: { picture: WaitingPicture }) {
+  const { name, refused, place } = picture;
+  return (
+    <li className="flex min-h-11 shrink-0 items-center gap-2 rounded border border-dashed border-strong px-2 text-[0.8rem] leading-tight">
+      <span className="grid max-w-56">
+        <b className="truncate">{name}</b>
+        <span className="text-soft">{refused ?? "waits on this phone"}</span>
+      </span>
+      {refused && (
+        <Button look="quiet" onClick={() => void dropPicture(place)}>
+          Let go
+        </Button>
+      )}
+    </li>
   );
 }

@@ -1,0 +1,90 @@
+import { useState } from "react";
+
+import type { EditsClash } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { Dialog } from "../../ui/Dialog";
+import type { EditClash, Editor } from "./useSheetEditor";
+
+interface Props {
+  clash: EditClash;
+  settle: Editor["settle"];
+}
+
+const nameOf = (one: EditsClash) => one.path.join("/");
+
+/** Two edits of the same things, side by side: which of them is to hold. */
+export function ClashDialog({ clash, settle }: Props) {
+  const { clashes } = clash.found;
+  const [mine, setMine] = useState<ReadonlySet<string>>(() => new Set(clashes.map(nameOf)));
+  const choose = (one: EditsClash, isMine: boolean) => {
+    const next = new Set(mine);
+    if (isMine) next.add(nameOf(one));
+    else next.delete(nameOf(one));
+    setMine(next);
+  };
+  const keep = () => settle(clashes.filter((one) => mine.has(nameOf(one))).map((one) => one.path));
+  return (
+    <Dialog title="Changed here and elsewhere" open onOpenChange={(open) => !open && settle([])}>
+      <p className="mb-3">
+        While this device had no connection, the sheet was changed elsewhere too. All that does not
+        contradict is in; choose between the rest.
+      </p>
+      <ul className="grid gap-3">
+        {clashes.map((one) => (
+          <li key={nameOf(one)}>
+            <fieldset>
+              <legend className="mb-1 font-semibold">{one.name}</legend>
+              <div className="grid grid-cols-2 gap-2">
+                <Choice
+                  of={one}
+                  from="Here"
+                  value={one.mine}
+                  chosen={mine.has(nameOf(one))}
+                  onChoose={() => choose(one, true)}
+                />
+                <Choice
+                  of={one}
+                  from="Elsewhere"
+                  value={one.theirs}
+                  chosen={!mine.has(nameOf(one))}
+                  onChoose={() => choose(one, false)}
+                />
+              </div>
+              <p className="mt-1 text-[0.88rem] text-soft">Before: {one.before}</p>
+            </fieldset>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex flex-wrap gap-2">
+        <Button look="main" className="min-h-12" onClick={keep}>
+          Keep what is chosen
+        </Button>
+        <Button className="min-h-12" onClick={() => settle([])}>
+          Leave it as elsewhere
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
+
+interface ChoiceProps {
+  of: EditsClash;
+  from: string;
+  value: string;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+function Choice({ of, from, value, chosen, onChoose }: ChoiceProps) {
+  return (
+    <label
+      className={`flex min-h-14 cursor-pointer items-start gap-2 rounded border p-2 ${chosen ? "border-2 border-accent bg-accent-soft" : "border-strong"}`}
+    >
+      <input type="radio" name={nameOf(of)} checked={chosen} onChange={onChoose} className="mt-1" />
+      <span className="min-w-0">
+        <span className="block text-[0.85rem] text-soft">{from}</span>
+        <b className="break-words">{value}</b>
+      </span>
+    </label>
+  );
+}

@@ -1,0 +1,128 @@
+/** Pictures shot for sheets that wait on this device until the computer answers again. */
+
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { useSyncExternalStore } from "react";
+
+import { Refusal, sendFile, type Take } from "../../../api/client";
+import { newMark } from "../../../api/marks";
+
+const MOST = 60;
+const MOST_BYTES = 400_000_000;
+export const FULL = `This phone keeps at most ${MOST} pictures or ${MOST_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;
+const NO_STORE = "This browser keeps no pictures for Oxlen; this one stays in your gallery.";
+
+export interface WaitingPicture {
+  /** In the order they were chosen. */
+  place: number;
+  mark: string;
+  sheet: number;
+  name: string;
+  file: Blob;
+  /** Why the computer would not take it; it is kept until it is let go here. */
+  refused: string | null;
+}
+
+interface Stored extends DBSchema {
+  pictures: { key: number; value: WaitingPicture };
+}
+
+let database: Promise<IDBPDatabase<Stored>> | null = null;
+let shown: readonly WaitingPicture[] = [];
+let sending = false;
+const listeners = new Set<() => void>();
+const heard = new Set<(sheet: number) => void>();
+
+function opened(): Promise<IDBPDatabase<Stored>> {
+  database ??= openDB<Stored>("oxlen-waiting", 1, {
+    upgrade: (store) => void store.createObjectStore("pictures", { keyPath: "place" }),
+  });
+  return database;
+}
+
+async function look(): Promise<void> {
+  shown = await (await opened()).getAll("pictures");
+  for (const listener of listeners) listener();
+}
+
+/** Keep pictures for a sheet until they can be sent; a sentence where one could not be. */
+export async function keepPictures(sheet: number, files: readonly File[]): Promise<string | null> {
+  try {
+    const store = await opened();
+    for (const file of files) {
+      const all = await store.getAll("pictures");
+      const bytes = all.reduce((sum, one) => sum + one.file.size, file.size);
+      if (all.length >= MOST || bytes > MOST_BYTES) return FULL;
+      const place = Math.max(0, ...all.map((one) => one.place)) + 1;
+      const name = file.name || "picture";
+      // Its bytes, not the file: what a camera app hands over may be gone after a restart.
+      const kept = new Blob([await file.arrayBuffer()], { type: file.type });
+      const one = { place, mark: newMark(), sheet, name, file: kept, refused: null };
+      await store.put("pictures", one);
+    }
+    await look();
+    return null;
+  } catch (error) {
+    return error instanceof DOMException && error.name === "QuotaExceededError" ? FULL : NO_STORE;
+  }
+}
+
+/** Let one go that the computer would not take. */
+export async function dropPicture(place: number): Promise<void> {
+  await (await opened()).delete("pictures", place);
+  await look();
+}
+
+/** Send what waits, in order, each once; stops where the computer does not answer. */
+export async function sendPictures(): Promise<void> {
+  if (sending) return;
+  sending = true;
+  try {
+    const store = await opened();
+    await look();
+    for (const one of shown) {
+      if (one.refused !== null) continue;
+      try {
+        await sendOne(one);
+        await store.delete("pictures", one.place);
+        for (const hear of heard) hear(one.sheet);
+      } catch (error) {
+        if (!(error instanceof Refusal) || isPassing(error.problem.status)) break;
+        await store.put("pictures", { ...one, refused: error.message });
+      }
+      await look();
+    }
+  } catch {
+    // No store here: nothing waits.
+  } finally {
+    sending = false;
+  }
+}
+
+/** No answer, a busy server, or a phone that must be paired again: the picture waits on. */
+function isPassing(status: number): boolean {
+  return status === 0 || status === 401 || status === 429 || status >= 500;
+}
+
+function sendOne(one: WaitingPicture): Promise<Take[]> {
+  const asked = new URLSearchParams({ name: one.name, mark: one.mark });
+  const file = new File([one.file], one.name, { type: one.file.type });
+  const path = `/sheets/${one.sheet}/takes?${asked}`;
+  return sendFile<Take[]>(path, file, () => undefined, new AbortController().signal);
+}
+
+/** Hear of a sheet for which a waiting picture has arrived; the function it gives stops that. */
+export function onArrived(hear: (sheet: number) => void): () => void {
+  heard.add(hear);
+  return () => heard.delete(hear);
+}
+
+/** What waits on this device. */
+export function useWaitingPictures(): readonly WaitingPicture[] {
+  return useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    () => shown,
+  );
+}
