@@ -68,6 +68,16 @@ class Conflicts(unittest.TestCase):
         # Without the highlight the same floor can be kept.
         self.assertIsNone(conflict(subject(8.0), output=ask_output(snr_floor=100.0)))
 
+    def test_the_nearest_pair_gives_no_light_for_rounding(self):
+        # Nominal steps lie a few hundredths of a stop off thirds: no reason for a higher ISO.
+        for third in range(-6, 7):
+            dark, cloud = 10.0 + third / 3, 15.5 + third / 3
+            spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", cloud))
+            decision = plan(ask_brief(WHERRY, readings=spots, support="handheld"))
+            with self.subTest(third):
+                self.assertIsNotNone(decision.conflict)
+                self.assertEqual(decision.search.nearest().iso[0], MANUAL.iso[0])
+
     def test_bounds_of_one_axis_that_pass_each_other(self):
         soft = (ask_show("sluice", Mover(2.0, 6.0), look_of("soft")),)
         made = ask_brief(WHERRY, readings=(subject(8.0),), show=soft)

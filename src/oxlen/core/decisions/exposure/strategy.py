@@ -160,11 +160,16 @@ def preferred_index(pairs: Pairs, preference: Preference) -> int | None:
 
 
 def nearest_index(pairs: Pairs) -> int | None:
-    """Index of the pair nearest the wanted exposure, lowest ISO first; None without any."""
+    """Index of the pair nearest the wanted exposure; None without any.
+
+    Of those that look as near as the nearest the lowest ISO: no light is given for rounding.
+    """
     if not pairs.row.size:
         return None
-    residual = np.round(np.abs(pairs.residual_stops), ROUNDING)
-    return int(np.lexsort((pairs.log_iso, residual))[0])
+    off = np.abs(pairs.residual_stops)
+    seen = np.maximum(0.0, off - off.min() - LOOKS_SAME_STOPS)
+    ranked = [np.round(key, ROUNDING) for key in (off, pairs.log_iso, seen)]
+    return int(np.lexsort(ranked)[0])
 
 
 def _residual(pairs: Pairs, preference: Preference) -> Numbers:
