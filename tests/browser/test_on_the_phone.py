@@ -14,6 +14,7 @@ from tests.browser.app_in_browser import InBrowser, shared
 from tests.pictures.making import exif, jpeg
 
 ADDRESS = "127.0.0.2"
+SENSORS = ["geolocation", "accelerometer", "gyroscope", "magnetometer"]
 
 
 class OnThePhone(InBrowser):
@@ -194,6 +195,74 @@ class OnThePhone(InBrowser):
         phone.goto(f"{url}/")
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
         self.until("async () => (await (await caches.open('oxlen-answers')).keys()).length === 0")
+
+    def test_level_direction_and_place_are_asked_for_only_when_they_are_opened(self):
+        url = self.paired(is_secure=False)
+        self.sheet(9.0)
+        phone, sheet = self.phone, self.sheet_now()
+        phone.context.grant_permissions(SENSORS, origin=url)
+        phone.context.set_geolocation({"latitude": 51.71, "longitude": -1.25, "accuracy": 12})
+        phone.goto(f"{url}/sheets/{sheet['id']}")
+        phone.get_by_role("button", name=re.compile("Lens ")).tap()
+        shown = phone.get_by_role("dialog")
+        shown.get_by_text("Level, direction, place").tap()
+        held = shown.get_by_role("group").filter(has_text="Level, direction").locator("dd")
+        for angles, leans, looks, toward in (
+            ({"alpha": 0, "beta": 80, "gamma": 0}, "level", "10.0° down", "0°, north"),
+            ({"alpha": 90, "beta": 97, "gamma": 0}, "level", "7.0° up", "270°, west"),
+            # Turned clockwise about the way it looks, which these angles tell so.
+            ({"alpha": 90, "beta": 84, "gamma": 90}, "6.0° right", "straight ahead", "180°, south"),
+        ):
+            with self.subTest(angles):
+                # What a phone tells of how it is held; the browser of the tests has no sensors.
+                phone.evaluate(
+                    "(turned) => window.dispatchEvent(new DeviceOrientationEvent("
+                    "'deviceorientationabsolute', {...turned, absolute: true}))",
+                    angles,
+                )
+                expect(held.nth(0)).to_have_text(leans)
+                expect(held.nth(1)).to_have_text(looks)
+                expect(held.nth(2)).to_have_text(toward)
+        shown.get_by_role("button", name="Where am I?").tap()
+        expect(shown.get_by_text("51.7100° N, 1.2500° W")).to_be_visible()
+        shown.get_by_role("button", name="Keep for the outing").tap()
+        expect(shown.get_by_role("button", name="Kept for the outing")).to_be_visible()
+        kept = self.page.request.get(f"{self.server.url}/api/outings/{sheet['outing_id']}").json()
+        self.assertEqual((kept["latitude_deg"], kept["longitude_deg"]), (51.71, -1.25))
+        shown.get_by_label("Try it with made-up readings").check()
+        expect(shown.get_by_text("Made-up readings")).to_be_visible()
+        expect(held.nth(2)).to_have_text(re.compile("^22[2-6]°, south-west$"))
+
+    def test_a_spot_moved_by_thumb_is_seen_above_it(self):
+        url = self.paired(is_secure=False)
+        self.sheet(9.0)
+        phone, sheet = self.phone, self.sheet_now()
+        phone.goto(f"{url}/sheets/{sheet['id']}")
+        self.take("creek.jpg", jpeg(np.full((300, 400, 3), 118)))
+        frame = phone.get_by_alt_text("Picture of Made for this")
+        frame.tap(position={"x": 150, "y": 200})
+        spot = phone.get_by_role("button", name=re.compile("^Spot "))
+        expect(spot).to_be_visible()
+        box, whole = spot.bounding_box(), frame.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        touch = phone.context.new_cdp_session(phone)
+
+        def send(kind, *points):
+            given = [{"x": px, "y": py} for px, py in points]
+            touch.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": given})
+
+        send("touchStart", (x, y))
+        send("touchMove", (x + 30, y))
+        loupe = phone.locator("[data-loupe]")
+        expect(loupe).to_be_visible()
+        seen = loupe.bounding_box()
+        self.assertLess(seen["y"] + seen["height"], y - 40)
+        self.assertAlmostEqual(seen["x"] + seen["width"] / 2, x + 30, delta=2)
+        send("touchEnd")
+        expect(loupe).to_have_count(0)
+        expect(phone.get_by_text(re.compile("^Saved"))).to_be_visible()
+        wanted = (x + 30 - whole["x"]) / whole["width"]
+        self.assertAlmostEqual(self.sheet_now()["body"]["spots"][0]["x"], wanted, delta=0.01)
 
     def take(self, name, file):
         """Take a picture with the phone's camera, by the bar within reach of the thumb."""

@@ -22,7 +22,7 @@ DEVICE = "oxlen.device"
 LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
 UPLOADS = re.compile(
-    r"/api/(outings/\d+/pictures|sheets/\d+/picture|ladder/(look|patch)|kit/facts"
+    r"/api/(outings/\d+/pictures|sheets/\d+/(picture|takes)|ladder/(look|patch)|kit/facts"
     r"|measurements/\d+/pictures)"
 )
 """Where whole pictures come in, as a stream that is bounded on its own."""

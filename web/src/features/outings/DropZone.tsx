@@ -117,7 +117,9 @@ export function CameraButton({ onFiles }: { onFiles: (files: File[]) => void }) 
   return (
     <>
       {input}
-      <Button onClick={take} className="text-ink">Take one now</Button>
+      <Button onClick={take} className="text-ink">
+        Take one now
+      </Button>
     </>
   );
 }

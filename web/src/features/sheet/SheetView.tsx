@@ -79,7 +79,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { target: instrumentPlace, show: showInstrument } = useShownAfter(slipOpen);
   const slip = (
     <Slip
-      sheet={{ id: sheet.id, version: sheet.version }}
+      sheet={{ id: sheet.id, version: sheet.version, outingId: sheet.outing_id }}
       {...{ answer, pair, byHand, edit }}
       onCopy={copy}
       chosen={field}

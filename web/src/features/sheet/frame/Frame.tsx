@@ -4,6 +4,7 @@ import type { LightReading, SheetBody, SpotBody } from "../../../api/client";
 import { Preview } from "../../../ui/Preview";
 import { ev, percent } from "../../labels";
 import { useAsks } from "../limits/useAsks";
+import { Loupe } from "./Loupe";
 import { type LabelSide, labelSides } from "./labelSides";
 import { RoleGlyph } from "./RoleGlyph";
 import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
@@ -27,6 +28,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
   const { spot: rules } = useAsks();
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<SpotBody | null>(null);
+  const [byFinger, setByFinger] = useState(false);
 
   const shareOf = (event: PointerEvent | React.MouseEvent) => {
     const rect = box.current?.getBoundingClientRect();
@@ -87,6 +89,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
             onKeyDown={(event) => onKey(event, spot)}
             onPointerDown={(event) => {
               event.currentTarget.setPointerCapture(event.pointerId);
+              setByFinger(event.pointerType === "touch");
               setDrag(spot);
             }}
             onPointerMove={(event) => {
@@ -101,6 +104,9 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
           />
         );
       })}
+      {drag && byFinger && body.picture && (
+        <Loupe picture={body.picture} spot={drag} drawn={drawn} radius={drag.r * shorter * fit} />
+      )}
     </div>
   );
 }
@@ -146,7 +152,7 @@ function SpotMark({
       tabIndex={0}
       aria-label={`Spot ${name} ${light || "unread,"} EV. Arrow keys move it.`}
       aria-pressed={selected}
-      className="absolute grid min-h-8 min-w-8 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none place-items-center active:cursor-grabbing"
+      className="absolute grid min-h-8 min-w-8 pointer-coarse:min-h-11 pointer-coarse:min-w-11 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none place-items-center active:cursor-grabbing"
       style={{
         left: `${spot.x * 100}%`,
         top: `${spot.y * 100}%`,

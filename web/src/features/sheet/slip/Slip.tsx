@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
+import { later } from "../../../ui/later";
 import { LightTable } from "./LightTable";
 import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
@@ -10,8 +11,10 @@ import { OpenNumber } from "../limits/OpenNumber";
 import { type Line, linesOf } from "./slipText";
 import type { Edit } from "../useSheetEditor";
 
+const HeldPanel = later(() => import("../field/HeldPanel").then((all) => all.HeldPanel));
+
 interface Props {
-  sheet: { id: number; version: number };
+  sheet: { id: number; version: number; outingId: number };
   answer: Answer;
   pair: Pair | null;
   byHand: boolean;
@@ -27,6 +30,7 @@ export function Slip(props: Props) {
   const { sheet, answer, pair, byHand, edit, onCopy, chosen, onChoose } = props;
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
+  const isHeld = window.matchMedia("(pointer: coarse)").matches;
   const collides = plan?.conflict != null && !byHand;
   return (
     <section
@@ -76,7 +80,8 @@ export function Slip(props: Props) {
           </div>
         )}
         {answer.set_up.length > 0 && <SetUp answer={answer} />}
-        {plan && <LightTable {...sheet} />}
+        {plan && <LightTable id={sheet.id} version={sheet.version} />}
+        {isHeld && <HeldPanel outingId={sheet.outingId} />}
         {plan && <Aim answer={answer} />}
       </div>
       <div className="no-print flex gap-2 pt-2">

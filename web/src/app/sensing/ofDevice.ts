@@ -1,0 +1,67 @@
+import { heldOf, type Place, type Sensing } from "./sensing";
+
+interface WithCompass extends DeviceOrientationEvent {
+  webkitCompassHeading?: number;
+}
+
+interface AsksFirst {
+  requestPermission?: () => Promise<"granted" | "denied">;
+}
+
+const NOT_ALLOWED = "This browser was not allowed to use the phone’s sensors.";
+const NONE = "This device tells nothing of how it is held. Sensors also need the https address.";
+const WAIT_MS = 3000;
+
+/** The phone's own sensors, asked for when they are first used. */
+export const ofDevice: Sensing = {
+  note: "",
+  follow: (onHeld, onTrouble) => {
+    let told = false;
+    let absolute = false;
+    const hear = (event: WithCompass) => {
+      const { beta, gamma } = event;
+      if (beta === null || gamma === null) return;
+      if (event.type === "deviceorientationabsolute") absolute = true;
+      else if (absolute) return; // the other event of the same moment, without north
+      told = true;
+      const compass = event.webkitCompassHeading;
+      const alpha = compass === undefined ? (event.absolute ? event.alpha : null) : 360 - compass;
+      onHeld(heldOf(alpha, beta, gamma, window.screen.orientation.angle));
+    };
+    const begin = () => {
+      window.addEventListener("deviceorientationabsolute", hear as EventListener);
+      window.addEventListener("deviceorientation", hear);
+    };
+    const timer = window.setTimeout(() => {
+      if (!told) onTrouble(NONE);
+    }, WAIT_MS);
+    const asks = ("DeviceOrientationEvent" in window ? DeviceOrientationEvent : {}) as AsksFirst;
+    if (asks.requestPermission)
+      asks.requestPermission().then(
+        (answer) => (answer === "granted" ? begin() : onTrouble(NOT_ALLOWED)),
+        () => onTrouble(NOT_ALLOWED),
+      );
+    else begin();
+    return () => {
+      window.clearTimeout(timer);
+      window.removeEventListener("deviceorientationabsolute", hear as EventListener);
+      window.removeEventListener("deviceorientation", hear);
+    };
+  },
+  place: () =>
+    new Promise<Place>((resolve, reject) => {
+      if (!("geolocation" in navigator)) return reject(new Error(NO_PLACE));
+      navigator.geolocation.getCurrentPosition(
+        ({ coords }) =>
+          resolve({
+            latitudeDeg: coords.latitude,
+            longitudeDeg: coords.longitude,
+            plusMinusM: coords.accuracy,
+          }),
+        () => reject(new Error(NO_PLACE)),
+        { enableHighAccuracy: true, timeout: 20_000, maximumAge: 60_000 },
+      );
+    }),
+};
+
+const NO_PLACE = "The phone does not tell where it is, or this page was not allowed to ask.";
