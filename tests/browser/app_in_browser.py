@@ -105,7 +105,9 @@ def shared():
     atexit.register(server.close)
     context = browser.new_context()
     context.set_default_timeout(20_000)
-    return SimpleNamespace(root=root, server=server, context=context, blank_pages=[])
+    return SimpleNamespace(
+        root=root, server=server, context=context, playwright=playwright, blank_pages=[]
+    )
 
 
 class InBrowser(unittest.TestCase):

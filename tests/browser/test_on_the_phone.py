@@ -156,7 +156,8 @@ class OnThePhone(InBrowser):
             title.press("Enter")
         for tone in (60, 110, 160):
             self.take(f"creek-{tone}.jpg", jpeg(np.full((60, 80, 3), tone)))
-            expect(phone.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
+            takes = phone.get_by_role("region", name="Takes")
+            expect(takes.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
         phone.reload()
         expect(title).to_have_value("Sluice 9")
         expect(phone.get_by_text("waits on this phone")).to_have_count(3)

@@ -192,6 +192,7 @@ def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
             default=[],
             help="answer to a name too, such as yard.local",
         )
+        parser.add_argument("--address", help="serve on this one of several addresses alone")
 
 
 def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

@@ -90,7 +90,9 @@ def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
     if not 1 <= arguments.network <= LONGEST_MIN:
         raise BadInput(f"--network takes 1 to {LONGEST_MIN} minutes.", "network")
     names = checked_names(arguments.name)
-    served = house.serving.start(Wanted(arguments.network, not arguments.plain, names))
+    served = house.serving.start(
+        Wanted(arguments.network, not arguments.plain, names, address=arguments.address)
+    )
     words = " ".join(house.desk.offer(house.seconds()).words)
     print(f"Phones nearby: {' or '.join(served.urls)} for {arguments.network} min.", flush=True)
     if served.fingerprint:

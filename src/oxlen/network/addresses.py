@@ -35,6 +35,14 @@ def is_private(address: str) -> bool:
     return found.is_private and not (found.is_loopback or found.is_link_local)
 
 
+def is_loop(address: str) -> bool:
+    """Whether an address is on this machine's own loop."""
+    try:
+        return ipaddress.ip_address(address).is_loopback
+    except ValueError:
+        return False
+
+
 def checked_names(names: list[str]) -> tuple[str, ...]:
     """Names to answer to besides addresses; BadInput for one that a public site could have."""
     if len(names) > MOST_NAMES:

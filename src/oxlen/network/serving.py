@@ -13,7 +13,7 @@ from typing import Any
 import uvicorn
 
 from oxlen.core.errors import BadInput
-from oxlen.network.addresses import private_addresses
+from oxlen.network.addresses import is_loop, private_addresses
 from oxlen.network.certificates import Authority, authority, server_certificate
 
 USUAL_PORT = 8711
@@ -27,12 +27,16 @@ NO_NETWORK = (
 
 @dataclass(frozen=True)
 class Wanted:
-    """How long to serve, whether by https, and the names to answer to besides addresses."""
+    """How long to serve, whether by https, and the names to answer to besides addresses.
+
+    With `address` on that one alone: of several networks, or on the loop for a cable.
+    """
 
     minutes: int
     is_secure: bool
     names: tuple[str, ...] = ()
     port: int = USUAL_PORT
+    address: str | None = None
 
 
 @dataclass(frozen=True)
@@ -56,6 +60,17 @@ class Served:
         """Where phones find it, addresses first."""
         scheme = "https" if self.is_secure else "http"
         return tuple(f"{scheme}://{one}:{self.port}" for one in (*self.addresses, *self.names))
+
+
+def chosen_addresses(there: Sequence[str], only: str | None) -> tuple[str, ...]:
+    """Addresses to serve on; BadInput where there is none, or the one asked for is not there."""
+    if only is not None:
+        if only not in there and not is_loop(only):
+            raise BadInput(f"{only} is no private address of this computer.", "address")
+        return (only,)
+    if not there:
+        raise BadInput(NO_NETWORK, "network")
+    return tuple(there)
 
 
 class NetworkServing:
@@ -93,9 +108,7 @@ class NetworkServing:
         """Serve from now on; BadInput where there is no network, or no port to be had."""
         with self._lock:
             self.stop()
-            found = tuple(self._addresses())
-            if not found:
-                raise BadInput(NO_NETWORK, "network")
+            found = chosen_addresses(self._addresses(), wanted.address)
             listeners = _listeners(found, wanted.port)
             now = self._clock().astimezone(UTC)
             maker = self.authority() if wanted.is_secure else None

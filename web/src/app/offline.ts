@@ -64,12 +64,9 @@ export async function keepHere(): Promise<boolean> {
 }
 
 /**
- * Forget everything of the computer that is kept on this phone: it was put out. Pictures of its own
- * that wait to be sent stay, should it be paired again.
+ * Forget what is kept of the computer on this phone: it was put out. Its own edits and pictures that
+ * were not sent yet stay, should it be paired again.
  */
 export async function forgetHere(): Promise<void> {
   if ("caches" in window) await Promise.all(STORES.map((name) => caches.delete(name)));
-  for (const key of Object.keys(localStorage)) {
-    if (key.startsWith("oxlen-waiting-")) localStorage.removeItem(key);
-  }
 }

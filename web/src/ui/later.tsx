@@ -1,6 +1,7 @@
 import { type ComponentType, lazy, Suspense, useState } from "react";
 
 import { firstSight } from "./firstSight";
+import { PartBoundary } from "./PartBoundary";
 
 type Load<P> = () => Promise<ComponentType<P>>;
 
@@ -10,9 +11,11 @@ export function later<P extends object>(load: Load<P>): ComponentType<P> {
   atRest(load);
   return function Later(props: P) {
     return (
-      <Suspense fallback={null}>
-        <Part {...props} />
-      </Suspense>
+      <PartBoundary>
+        <Suspense fallback={null}>
+          <Part {...props} />
+        </Suspense>
+      </PartBoundary>
     );
   };
 }

@@ -22,7 +22,7 @@ import {
   type Usual,
   type WhiteMeasured,
 } from "../../api/client";
-import type { WaitingEdit } from "./waitingEdits";
+import type { WaitingEdit } from "../../api/waitingStore";
 
 export const sheetQuery = (id: number) =>
   queryOptions({

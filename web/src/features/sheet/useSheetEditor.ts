@@ -3,10 +3,12 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import { ask, type MergedEdits, Refusal, type SheetBody, type SheetView } from "../../api/client";
 import { newMark } from "../../api/marks";
+import type { WaitingEdit } from "../../api/waitingStore";
 import { onNews } from "../../app/news";
 import { useSay } from "../../ui/Notices";
+import { noteOpen } from "./leftEdits";
 import { mergeEdits, putSheet, sheetQuery } from "./queries";
-import { keepWaiting, keptWaiting, type WaitingEdit } from "./waitingEdits";
+import { keepWaiting, keptWaiting } from "./waitingEdits";
 
 type Change = (body: SheetBody) => SheetBody;
 export type Edit = (label: string, change: Change) => void;
@@ -34,6 +36,9 @@ export interface Editor {
 const TRY_AGAIN_MS = 1500;
 const isUnreachable = (error: unknown) =>
   error instanceof Refusal && error.problem.code === "unreachable";
+
+const isShutOut = (error: unknown) =>
+  error instanceof Refusal && error.problem.code === "not-paired";
 
 /**
  * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
@@ -122,7 +127,9 @@ export function useSheetEditor(id: number): Editor {
           await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
           continue;
         }
-        wait(null);
+        // Let in no more, the edit stays on this device, should it be paired again.
+        if (isShutOut(failed)) waiting.current = null;
+        else wait(null);
         setWaits(false);
         await client.invalidateQueries({ queryKey: key });
         say(failed instanceof Refusal ? failed.message : "That could not be kept.");
@@ -145,15 +152,18 @@ export function useSheetEditor(id: number): Editor {
     [id, lookAgain],
   );
 
+  useEffect(() => noteOpen(id), [id]);
   const isHere = query.data !== undefined;
   useEffect(() => {
-    const kept = isHere ? keptWaiting(id) : null;
-    const now = client.getQueryData(key);
-    if (!kept || !now || waiting.current) return;
-    // Made from that version: what others changed since is met as in any other edit.
-    accept({ ...now, body: kept.body });
-    waiting.current = kept;
-    void send();
+    if (!isHere) return;
+    void keptWaiting(id).then((kept) => {
+      const now = client.getQueryData(key);
+      if (!kept || !now || waiting.current) return;
+      // Made from that version: what others changed since is met as in any other edit.
+      accept({ ...now, body: kept.body });
+      waiting.current = kept;
+      void send();
+    });
   }, [accept, client, id, isHere, key, send]);
 
   const edit = useCallback<Edit>(

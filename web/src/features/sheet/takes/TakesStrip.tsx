@@ -6,7 +6,8 @@ import { later } from "../../../ui/later";
 import { Preview } from "../../../ui/Preview";
 import { takesQuery } from "../queries";
 import { Button } from "../../../ui/Button";
-import { dropPicture, useWaitingPictures, type WaitingPicture } from "./waitingPictures";
+import type { WaitingPicture } from "../../../api/waitingStore";
+import { dropPicture, useWaitingPictures } from "./waitingPictures";
 import type { Editor } from "../useSheetEditor";
 
 const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDialog));

@@ -1,53 +1,30 @@
 /** Pictures shot for sheets that wait on this device until the computer answers again. */
 
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import { useSyncExternalStore } from "react";
 
 import { Refusal, sendFile, type Take } from "../../../api/client";
 import { newMark } from "../../../api/marks";
+import { type WaitingPicture, waitingStore, writeWaiting } from "../../../api/waitingStore";
 
 const MOST = 60;
 const MOST_BYTES = 400_000_000;
 export const FULL = `This phone keeps at most ${MOST} pictures or ${MOST_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;
 const NO_STORE = "This browser keeps no pictures for Oxlen; this one stays in your gallery.";
 
-export interface WaitingPicture {
-  /** In the order they were chosen. */
-  place: number;
-  mark: string;
-  sheet: number;
-  name: string;
-  file: Blob;
-  /** Why the computer would not take it; it is kept until it is let go here. */
-  refused: string | null;
-}
-
-interface Stored extends DBSchema {
-  pictures: { key: number; value: WaitingPicture };
-}
-
-let database: Promise<IDBPDatabase<Stored>> | null = null;
 let shown: readonly WaitingPicture[] = [];
 let sending = false;
 const listeners = new Set<() => void>();
 const heard = new Set<(sheet: number) => void>();
 
-function opened(): Promise<IDBPDatabase<Stored>> {
-  database ??= openDB<Stored>("oxlen-waiting", 1, {
-    upgrade: (store) => void store.createObjectStore("pictures", { keyPath: "place" }),
-  });
-  return database;
-}
-
 async function look(): Promise<void> {
-  shown = await (await opened()).getAll("pictures");
+  shown = await (await waitingStore()).getAll("pictures");
   for (const listener of listeners) listener();
 }
 
 /** Keep pictures for a sheet until they can be sent; a sentence where one could not be. */
 export async function keepPictures(sheet: number, files: readonly File[]): Promise<string | null> {
   try {
-    const store = await opened();
+    const store = await waitingStore();
     for (const file of files) {
       const all = await store.getAll("pictures");
       const bytes = all.reduce((sum, one) => sum + one.file.size, file.size);
@@ -57,7 +34,7 @@ export async function keepPictures(sheet: number, files: readonly File[]): Promi
       // Its bytes, not the file: what a camera app hands over may be gone after a restart.
       const kept = new Blob([await file.arrayBuffer()], { type: file.type });
       const one = { place, mark: newMark(), sheet, name, file: kept, refused: null };
-      await store.put("pictures", one);
+      await writeWaiting("pictures", one);
     }
     await look();
     return null;
@@ -68,7 +45,7 @@ export async function keepPictures(sheet: number, files: readonly File[]): Promi
 
 /** Let one go that the computer would not take. */
 export async function dropPicture(place: number): Promise<void> {
-  await (await opened()).delete("pictures", place);
+  await writeWaiting("pictures", null, place);
   await look();
 }
 
@@ -77,17 +54,16 @@ export async function sendPictures(): Promise<void> {
   if (sending) return;
   sending = true;
   try {
-    const store = await opened();
     await look();
     for (const one of shown) {
       if (one.refused !== null) continue;
       try {
         await sendOne(one);
-        await store.delete("pictures", one.place);
+        await writeWaiting("pictures", null, one.place);
         for (const hear of heard) hear(one.sheet);
       } catch (error) {
         if (!(error instanceof Refusal) || isPassing(error.problem.status)) break;
-        await store.put("pictures", { ...one, refused: error.message });
+        await writeWaiting("pictures", { ...one, refused: error.message });
       }
       await look();
     }

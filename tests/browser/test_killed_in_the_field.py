@@ -1,0 +1,174 @@
+"""Server and browser killed while edits and pictures wait on the phone: all there, and once."""
+
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+from playwright.sync_api import expect
+
+from oxlen.store.library import Library
+from oxlen.store.sheets import every_sheet
+from oxlen.store.takes import takes_of
+from tests.browser.app_in_browser import FLAGS, ROOT, chromium, shared
+from tests.pictures.making import jpeg
+
+BODY = {"title": "Sluice", "phone": "wherry-3"}
+LIGHT = [{"id": "wall", "name": "Wall", "source": {"kind": "ev", "ev100": 9.0}}]
+
+
+class KilledInTheField(unittest.TestCase):
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
+        self.process = self.context = None
+        self.addCleanup(self.kill_server)
+        self.addCleanup(lambda: self.context and self.context.close())
+
+    def start_server(self):
+        """Serve phones nearby as people start it; where, and the words to pair by."""
+        command = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0"]
+        self.process = subprocess.Popen(
+            [
+                *command,
+                "--network",
+                "5",
+                "--address",
+                "127.0.0.3",
+                "--data",
+                str(self.folder / "library"),
+            ],
+            stdout=subprocess.PIPE,
+            text=True,
+            env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
+        )
+        told = [self.process.stdout.readline() for _ in range(4)]
+        url = next(line for line in told if line.startswith("Phones nearby"))
+        words = next(line for line in told if line.startswith("Good for two minutes"))
+        return re.search(r"https://[\w.:-]+", url).group(), words.rsplit(": ", 1)[1].strip()
+
+    def kill_server(self):
+        if self.process:
+            self.process.kill()
+            self.process.wait()
+            self.process.stdout.close()
+        self.process = None
+
+    def start_browser(self):
+        """The phone's browser with what it kept; the certificate made here counts as installed."""
+        self.context = shared().playwright.chromium.launch_persistent_context(
+            self.folder / "phone",
+            executable_path=chromium(),
+            args=[*FLAGS, "--ignore-certificate-errors"],
+            ignore_https_errors=True,
+            viewport={"width": 390, "height": 844},
+            has_touch=True,
+            is_mobile=True,
+        )
+        return self.context.pages[0]
+
+    def kill_browser(self):
+        """End the browser as a phone out of power does."""
+        for line in Path("/proc").glob("[0-9]*/cmdline"):
+            said = line.read_bytes() if line.exists() else b""
+            if (
+                f"--user-data-dir={self.folder / 'phone'}".encode() in said
+                and b"--type=" not in said
+            ):
+                os.kill(int(line.parent.name), signal.SIGKILL)
+        self.context = None
+
+    def edit(self, page, title):
+        field = page.get_by_label("Title of the sheet")
+        field.fill(title)
+        field.press("Enter")
+
+    def take(self, page, tone):
+        picked = {
+            "name": f"creek-{tone}.jpg",
+            "mimeType": "image/jpeg",
+            "buffer": jpeg(np.full((60, 80, 3), tone)),
+        }
+        page.get_by_label("Take a picture now").last.set_input_files([picked])
+        waiting = page.get_by_role("region", name="Takes").get_by_text(f"creek-{tone}.jpg")
+        expect(waiting).to_be_visible()
+
+    def test_ten_edits_and_three_takes_outlive_server_and_browser_and_come_once(self):
+        url, words = self.start_server()
+        page = self.start_browser()
+        paired = page.request.post(f"{url}/api/pair", data={"words": words})
+        self.assertEqual(paired.status, 201)
+        outing = page.request.post(f"{url}/api/outings", data={"title": "Sluice"}).json()["id"]
+        made = page.request.post(
+            f"{url}/api/outings/{outing}/sheets", data={**BODY, "readings": LIGHT}
+        ).json()
+        address = f"{url}/sheets/{made['id']}"
+        page.goto(address)
+        self.until(
+            page,
+            "async () => (await (await caches.open('oxlen-parts')).keys()).length >="
+            " (await (await fetch('/parts.json')).json()).length",
+        )
+        page.reload()
+        expect(page.get_by_label("Title of the sheet")).to_be_visible()
+        self.until(
+            page,
+            "async () => (await (await caches.open('oxlen-answers')).keys())"
+            ".some((one) => one.url.includes('light-table'))",
+        )
+        self.kill_server()
+        for part in range(5):
+            self.edit(page, f"Sluice {part}")
+        expect(page.get_by_text("Not saved yet")).to_be_visible()
+        self.take(page, 60)
+        self.kill_browser()
+        page = self.start_browser()
+        page.goto(address)
+        expect(page.get_by_label("Title of the sheet")).to_have_value("Sluice 4")
+        expect(page.get_by_text("creek-60.jpg")).to_be_visible()
+        for part in range(5, 10):
+            self.edit(page, f"Sluice {part}")
+        for tone in (110, 160):
+            self.take(page, tone)
+        # Browsers write cookies down late: this one has lost its pairing and is paired again.
+        _, words = self.start_server()
+        expect(page.get_by_role("heading", name="Pair this phone")).to_be_visible(timeout=30_000)
+        page.get_by_label("The six words").fill(words)
+        page.get_by_role("button", name="Pair").tap()
+        page.get_by_role("heading", name="Outings").wait_for()
+        page.goto(address)
+        takes = page.get_by_role("region", name="Takes").get_by_role(
+            "button", name=re.compile("^Take")
+        )
+        expect(takes.first).to_be_visible(timeout=30_000)
+        # In the middle of sending.
+        self.kill_server()
+        self.start_server()
+        expect(takes).to_have_count(3, timeout=30_000)
+        expect(page.get_by_text("waits on this phone")).to_have_count(0, timeout=30_000)
+        library = Library(self.folder / "library")
+        with library.reader() as connection:
+            (sheet,) = every_sheet(connection)
+            names = [one.sha256 for one in takes_of(connection, sheet.id)]
+        self.assertIn('"title":"Sluice 9"', sheet.body)
+        self.assertEqual(len(set(names)), 3)
+        # Of ten edits made away the last state came, as one edit; one more is the first take's.
+        self.assertEqual(sheet.version, 3)
+
+    def until(self, page, expression):
+        """Wait for something on the page, whose policy lets no watching script be made."""
+        for _ in range(150):
+            if page.evaluate(expression):
+                return
+            page.wait_for_timeout(100)
+        self.fail(expression)
+
+
+if __name__ == "__main__":
+    unittest.main()
