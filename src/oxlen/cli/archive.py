@@ -1,4 +1,4 @@
-"""`oxlen backup`, `oxlen restore` and `oxlen check`."""
+"""`oxlen backup`, `oxlen restore`, `oxlen outing-file`, `oxlen outing-in` and `oxlen check`."""
 
 from __future__ import annotations
 
@@ -7,15 +7,20 @@ import sqlite3
 import sys
 from collections.abc import Iterator, Sequence
 from contextlib import nullcontext, suppress
+from datetime import UTC, datetime
 
-from oxlen.core.errors import NotFound, UnreadableSheet
+from oxlen.core.errors import BadInput, NotFound, UnreadableSheet
+from oxlen.core.labels import counted
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.store.backup import Gap, write_backup
 from oxlen.store.check import Finding, findings_in, mend
-from oxlen.store.library import Library, default_folder, existing_library, hold_lock
+from oxlen.store.library import Library, default_folder, existing_library, hold_lock, open_library
 from oxlen.store.migrate import check_not_newer
+from oxlen.store.outings import outings
 from oxlen.store.restore import restore_backup
 from oxlen.store.sheets import every_sheet
+from oxlen.takes.outing_in import take_in_outing
+from oxlen.takes.outing_out import write_outing
 
 FOUND = 1
 """Exit code of a check that found something it did not mend."""
@@ -39,6 +44,46 @@ def restore(arguments: argparse.Namespace) -> int:
     restored = restore_backup(folder, arguments.file)
     print(f"{folder}: the database and {restored.pictures} pictures are back.")
     return _told(restored.gaps, "Not in this backup")
+
+
+def outing_file(arguments: argparse.Namespace) -> int:
+    """Write one outing as a file for another Oxlen."""
+    library = existing_library(arguments.data)
+    if library is None:
+        raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
+    contents = write_outing(library, _outing_id(library, arguments.outing), arguments.file)
+    sheets = counted(len(contents.sheets), "sheet")
+    pictures = counted(len(contents.pictures), "picture")
+    print(f"{arguments.file}: “{contents.outing.title}”, {sheets}, {pictures}.")
+    return 0
+
+
+def _outing_id(library: Library, said: str) -> int:
+    """The outing of a number or a title; NotFound, or BadInput where several go by the title."""
+    if said.isdecimal():
+        return int(said)
+    with library.reader() as connection:
+        found = [one.id for one in outings(connection) if one.title.casefold() == said.casefold()]
+    if not found:
+        raise NotFound(f"There is no outing “{said}”.")
+    if len(found) > 1:
+        numbers = ", ".join(map(str, found))
+        raise BadInput(f"Several outings are called “{said}”: say its number, {numbers}.", "outing")
+    return found[0]
+
+
+def outing_in(arguments: argparse.Namespace) -> int:
+    """Take in an outing file; what is here already is not doubled."""
+    now = datetime.now(UTC).isoformat(timespec="seconds")
+    done = take_in_outing(open_library(arguments.data), arguments.file, now=now)
+    for note in done.notes:
+        print(f"oxlen: {note}", file=sys.stderr)
+    print(
+        f"Outing {done.outing_id}: {counted(done.new_sheets, 'new sheet')}, "
+        f"{done.changed_sheets} changed, {done.same_sheets} as they were; "
+        f"{counted(done.new_pictures, 'picture')}, {counted(done.new_takes, 'take')}."
+    )
+    return 0
 
 
 def check(arguments: argparse.Namespace) -> int:

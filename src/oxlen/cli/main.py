@@ -203,6 +203,24 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         parser = _add(commands, name, "oxlen.cli.archive", function=name, words=words)
         parser.add_argument("file", type=Path, metavar="FILE")
         parser.add_argument("--data", type=Path, metavar="DIR")
+    out = _add(
+        commands,
+        "outing-file",
+        "oxlen.cli.archive",
+        function="outing_file",
+        words="Write one outing as a file for another Oxlen.",
+    )
+    out.add_argument("outing", metavar="OUTING", help="its title or number")
+    back = _add(
+        commands,
+        "outing-in",
+        "oxlen.cli.archive",
+        function="outing_in",
+        words="Take in an outing file; what is here already is not doubled.",
+    )
+    for one in (out, back):
+        one.add_argument("file", type=Path, metavar="FILE")
+        one.add_argument("--data", type=Path, metavar="DIR")
     words = "Look over everything kept: database, pictures, sheets."
     parser = _add(commands, "check", "oxlen.cli.archive", function="check", words=words)
     parser.add_argument("--mend", action="store_true", help="remove what belongs to nothing")

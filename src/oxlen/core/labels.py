@@ -135,3 +135,12 @@ def distance_label(distance_m: float) -> str:
     if distance_m < 0.995:
         return f"{two_digits(100 * distance_m)} cm"
     return f"{two_digits(distance_m)} m"
+
+
+def counted(count: int, noun: str) -> str:
+    """A count with its noun, in the plural where that is regular.
+
+    >>> counted(1, "sheet"), counted(3, "sheet")
+    ('1 sheet', '3 sheets')
+    """
+    return f"{count} {noun}" if count == 1 else f"{count} {noun}s"

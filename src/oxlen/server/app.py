@@ -29,6 +29,7 @@ from oxlen.server.routes import (
     measures,
     mystery,
     network,
+    outing_files,
     outings,
     pairing,
     phone_making,
@@ -50,6 +51,7 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 
 ROUTES = (
+    outing_files,
     outings,
     sheets,
     takes,

@@ -30,7 +30,7 @@ from oxlen.store.library import Library
 PLATE = "oxlen.plate"
 AT_THE_DOOR = re.compile(r"/api/pair")
 """What a device that is not paired may ask for, besides the pages themselves."""
-COMPUTER_ONLY = re.compile(r"/api/(network|openapi)\b.*")
+COMPUTER_ONLY = re.compile(r"/api/(network|openapi|outing-files)\b.*")
 KIT = re.compile(r"/api/(kit|presets|measurements|sheets/\d+/phone)\b.*")
 READING = {"GET", "HEAD", "OPTIONS"}
 SEEN_EVERY = timedelta(minutes=1)

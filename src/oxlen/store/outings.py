@@ -95,6 +95,12 @@ def add_outing(
     return int(cursor.lastrowid or 0)
 
 
+def outing_of_uid(connection: sqlite3.Connection, uid: str) -> Outing | None:
+    """The outing known by that name wherever it was carried, in the bin or not."""
+    row = connection.execute(SELECT_OUTING + " WHERE uid = ?", (uid,)).fetchone()
+    return None if row is None else Outing(**row)
+
+
 def outing(connection: sqlite3.Connection, outing_id: int) -> Outing:
     """The outing of that id, in the bin or not; NotFound otherwise."""
     row = connection.execute(SELECT_OUTING + " WHERE id = ?", (outing_id,)).fetchone()

@@ -72,6 +72,12 @@ def sheet(connection: sqlite3.Connection, sheet_id: int) -> Sheet:
     return _sheet(row)
 
 
+def sheet_of_uid(connection: sqlite3.Connection, uid: str) -> Sheet | None:
+    """The sheet known by that name wherever it was carried, in the bin or not."""
+    row = connection.execute(SELECT_SHEET + " WHERE sheet.uid = ?", (uid,)).fetchone()
+    return None if row is None else _sheet(row)
+
+
 def sheets_of(
     connection: sqlite3.Connection,
     outing_id: int,

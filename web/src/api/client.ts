@@ -74,6 +74,7 @@ export type Plot = Schemas["PlotView"];
 export type PhonePortrait = Schemas["PhonePortraitView"];
 export type LensPortrait = Schemas["LensPortraitView"];
 export type ComparedLine = Schemas["ComparedLineView"];
+export type OutingTaken = Schemas["OutingTaken"];
 export type Bin = Schemas["Bin"];
 export type TonePlace = Schemas["TonePlaceView"];
 export type LightLevel = Schemas["LightLevelView"];

@@ -23,6 +23,7 @@ from oxlen.workers.at_hand import make_preview, read_file
 router = APIRouter(prefix="/api", tags=["pictures"])
 
 FileName = Annotated[str, Query(min_length=1, max_length=255, description="name of the file")]
+TOO_LARGE = "the file is over 200 MB, the most Oxlen takes."
 STREAM: dict[str, Any] = {
     "requestBody": {
         "required": True,
@@ -110,12 +111,19 @@ async def take_file(
         incoming.unlink(missing_ok=True)
 
 
-async def stream_to(path: Path, request: Request, name: str) -> None:
-    """Write the request's body to a file as it arrives; PictureError once it is over 200 MB."""
+async def stream_to(
+    path: Path,
+    request: Request,
+    name: str,
+    *,
+    most: int = MAX_FILE_BYTES,
+    too_large: str = TOO_LARGE,
+) -> None:
+    """Write the request's body to a file as it arrives; PictureError once it is over the most."""
     length = 0
     with path.open("wb") as file:
         async for block in request.stream():
             length += len(block)
-            if length > MAX_FILE_BYTES:
-                raise PictureError(name, "the file is over 200 MB, the most Oxlen takes.")
+            if length > most:
+                raise PictureError(name, too_large)
             file.write(block)

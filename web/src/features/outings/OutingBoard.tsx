@@ -93,6 +93,14 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
           <Button look="quiet" onClick={remove}>
             Delete outing
           </Button>
+          <a
+            href={`/api/outings/${outing.id}/file`}
+            download
+            title="With its pictures and takes, for another Oxlen"
+            className="flex min-h-10 items-center rounded px-3 hover:bg-sunk max-[480px]:hidden"
+          >
+            Save as file
+          </a>
           <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
           <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
         </div>

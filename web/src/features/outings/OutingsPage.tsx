@@ -1,4 +1,4 @@
-import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useLocation, useSearchParams } from "wouter";
 
@@ -6,6 +6,8 @@ import { Button } from "../../ui/Button";
 import { useAfterFirstSight } from "../../ui/firstSight";
 import { laterDialog } from "../../ui/later";
 import { useSay } from "../../ui/Notices";
+import { meQuery } from "../network/queries";
+import { OutingFileButton } from "./OutingFileButton";
 import { OutingList } from "./OutingList";
 import { addOuting, outingsQuery } from "./queries";
 
@@ -24,6 +26,7 @@ export function OutingsPage() {
   }, [hasNextPage, isFetching, fetchNextPage]);
   const find = (typed: string) =>
     setAddress(typed === "" ? {} : { find: typed }, { replace: true });
+  const isPhone = useQuery(meQuery).data?.is_phone ?? false;
   const [binOpen, setBinOpen] = useState(false);
   const client = useQueryClient();
   const say = useSay();
@@ -49,6 +52,7 @@ export function OutingsPage() {
           maxLength={120}
           className="order-last min-h-10 w-full rounded border border-strong bg-raised px-3 md:order-none md:w-64"
         />
+        {!isPhone && <OutingFileButton />}
         <Button look="quiet" onClick={() => setBinOpen(true)}>
           Bin
         </Button>

@@ -1,0 +1,78 @@
+"""An outing as one file, `oxlen-outing/1`: a zip of `outing.json` and the pictures it names."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from oxlen.formats.strict import Strict
+
+FORMAT = "oxlen-outing/1"
+CONTENTS = "outing.json"
+PICTURES = "pictures"
+MOST_SHEETS, MOST_TAKES = 2000, 20_000
+
+Uid = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
+Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+Stamp = Annotated[str, Field(min_length=10, max_length=40)]
+Words = Annotated[str, Field(max_length=120)]
+
+
+class OutingFacts(Strict):
+    """What is said of the outing itself; position, date and time zone may be unknown."""
+
+    uid: Uid
+    title: Annotated[str, Field(min_length=1, max_length=120)]
+    place: Words = ""
+    light_window: Words = ""
+    latitude_deg: Annotated[float, Field(ge=-90, le=90)] | None = None
+    longitude_deg: Annotated[float, Field(ge=-180, le=180)] | None = None
+    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")] | None = None
+    time_zone: Annotated[str, Field(max_length=60)] | None = None
+
+
+class CarriedPlan(Strict):
+    """A slip something was shot by, as the JSON it is kept as; `frames` where it is a sequence."""
+
+    plan: dict[str, Any]
+    frames: Annotated[int, Field(ge=1, le=1000)] | None = None
+
+
+class CarriedTake(Strict):
+    """A picture shot for a sheet; `settings` is what was found in its file.
+
+    `plan` is the place of its slip among those of the sheet, `frame` its place in a sequence,
+    counted from 0.
+    """
+
+    sha256: Digest
+    raw_sha256: Digest | None = None
+    shot_on: Literal["slip", "auto", "unknown"] = "unknown"
+    settings: dict[str, Any] = {}  # noqa: RUF012  copied by Pydantic
+    glass_stops: Annotated[float, Field(ge=0, le=24)] = 0.0
+    state: Literal["new", "kept", "rejected"] = "new"
+    note: Annotated[str, Field(max_length=1000)] = ""
+    taken_at: Annotated[str, Field(max_length=40)] | None = None
+    plan: Annotated[int, Field(ge=0)] | None = None
+    frame: Annotated[int, Field(ge=0, le=1000)] | None = None
+
+
+class CarriedSheet(Strict):
+    """A sheet with its takes; `body` is an `oxlen-sheet` of any version."""
+
+    uid: Uid
+    changed_at: Stamp
+    body: dict[str, Any]
+    plans: Annotated[list[CarriedPlan], Field(max_length=MOST_TAKES)] = []  # noqa: RUF012
+    takes: Annotated[list[CarriedTake], Field(max_length=MOST_TAKES)] = []  # noqa: RUF012
+
+
+class OutingFile(Strict):
+    """Everything of an outing but the pixels: `pictures` are names by content hash."""
+
+    format: Literal["oxlen-outing/1"] = "oxlen-outing/1"
+    outing: OutingFacts
+    sheets: Annotated[list[CarriedSheet], Field(max_length=MOST_SHEETS)]
+    pictures: dict[Digest, Annotated[str, Field(min_length=1, max_length=255)]]
+    phones: Annotated[list[dict[str, Any]], Field(max_length=200)] = []  # noqa: RUF012

@@ -1,0 +1,289 @@
+"""An outing from another Oxlen taken in: what is here already is not doubled."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import zipfile
+import zlib
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from pydantic import ValidationError
+
+from oxlen.core.errors import ArchiveError, NotFound, OxlenError, PictureError
+from oxlen.formats.outing_file import (
+    CONTENTS,
+    PICTURES,
+    CarriedPlan,
+    CarriedSheet,
+    CarriedTake,
+    OutingFile,
+)
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.pictures.container import MAX_FILE_BYTES
+from oxlen.store.library import Library
+from oxlen.store.outings import add_outing, outing_of_uid
+from oxlen.store.phones import keep_profile, kept_profiles
+from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
+from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
+from oxlen.store.takes import (
+    NewTake,
+    add_plan,
+    add_sequence,
+    add_take,
+    change_take,
+    takes_of,
+)
+from oxlen.takes.importing import BLOCK_BYTES, Reader, read_incoming
+
+CONTENTS_BYTES = 60_000_000
+MOST_FILES = 50_000
+EDIT_LABEL = "came with an outing file"
+
+
+@dataclass
+class TakenIn:
+    """What came of an outing file: what is new, what was changed, and what had to be said."""
+
+    outing_id: int = 0
+    new_outing: bool = False
+    new_sheets: int = 0
+    changed_sheets: int = 0
+    same_sheets: int = 0
+    new_pictures: int = 0
+    new_takes: int = 0
+    notes: list[str] = field(default_factory=list)
+
+
+def take_in_outing(
+    library: Library, source: Path, *, now: str, read: Reader = read_incoming
+) -> TakenIn:
+    """Take in an outing file; taken in twice, the second time changes nothing.
+
+    A sheet that is here in an older state gets the newer one as an edit, which can be undone; one
+    that is here in a newer state stays as it is. ArchiveError when it is no such file; a picture
+    that cannot be read is left out and named.
+    """
+    done = TakenIn()
+    try:
+        with zipfile.ZipFile(source) as archive:
+            contents = _contents(archive)
+            for sha256, name in contents.pictures.items():
+                _take_picture(library, archive, (sha256, name), now=now, read=read, done=done)
+    except (zipfile.BadZipFile, zlib.error, OSError, EOFError, RuntimeError) as error:
+        raise ArchiveError("This is no whole outing file; nothing of it was taken in.") from error
+    with library.writer() as connection:
+        _keep_phones(connection, contents, now=now, done=done)
+        _keep_outing(connection, contents, now=now, done=done)
+        for carried in contents.sheets:
+            _keep_sheet(connection, carried, now=now, done=done)
+    return done
+
+
+def _contents(archive: zipfile.ZipFile) -> OutingFile:
+    if len(archive.infolist()) > MOST_FILES:
+        raise ArchiveError("This outing file holds more files than Oxlen takes at once.")
+    try:
+        if archive.getinfo(CONTENTS).file_size > CONTENTS_BYTES:
+            raise ArchiveError("The list of this outing file is larger than any Oxlen writes.")
+        contents = OutingFile.model_validate_json(archive.read(CONTENTS))
+        for one in contents.sheets:
+            read_sheet(json.dumps(one.body))
+        for profile in contents.phones:
+            PhoneProfile.model_validate(profile)
+    except KeyError as error:
+        raise ArchiveError(f"This is no outing file: it has no {CONTENTS}.") from error
+    except (ValidationError, OxlenError) as error:
+        if isinstance(error, ArchiveError):
+            raise
+        raise ArchiveError(
+            "This outing file is of another version of Oxlen or was changed; nothing of it was "
+            "taken in."
+        ) from error
+    return contents
+
+
+def _take_picture(
+    library: Library,
+    archive: zipfile.ZipFile,
+    picture: tuple[str, str],
+    *,
+    now: str,
+    read: Reader,
+    done: TakenIn,
+) -> None:
+    sha256, name = picture
+    with library.reader() as connection:
+        if _is_kept(connection, sha256):
+            return
+    incoming = library.incoming_path()
+    try:
+        _unpack(archive, sha256, incoming)
+        found = read(library, incoming, name)
+        if found.sha256 != sha256:
+            raise PictureError(name, "its content is not what the outing file says.")
+        size = incoming.stat().st_size
+        library.keep_picture(incoming, sha256)
+        with library.writer() as connection:
+            report = json.dumps(found.report)
+            add_picture(connection, KeptPicture(sha256, name, size, report=report, imported_at=now))
+        done.new_pictures += 1
+    except (PictureError, KeyError) as error:
+        words = error.message if isinstance(error, PictureError) else f"{name} is not in the file."
+        done.notes.append(words)
+    finally:
+        incoming.unlink(missing_ok=True)
+
+
+def _unpack(archive: zipfile.ZipFile, sha256: str, target: Path) -> None:
+    info = archive.getinfo(f"{PICTURES}/{sha256}")
+    length = 0
+    with archive.open(info) as packed, target.open("wb") as file:
+        while block := packed.read(BLOCK_BYTES):
+            length += len(block)
+            if length > MAX_FILE_BYTES:
+                raise PictureError(sha256[:12], "it is over 200 MB, the most Oxlen takes.")
+            file.write(block)
+
+
+def _keep_phones(
+    connection: sqlite3.Connection, contents: OutingFile, *, now: str, done: TakenIn
+) -> None:
+    own = kept_profiles(connection)
+    for carried in contents.phones:
+        profile = PhoneProfile.model_validate(carried)
+        if profile.id not in own:
+            keep_profile(connection, profile, now)
+        elif own[profile.id] != profile:
+            done.notes.append(f"{profile.name} differs here; your own figures stay.")
+
+
+def _keep_outing(
+    connection: sqlite3.Connection, contents: OutingFile, *, now: str, done: TakenIn
+) -> None:
+    facts = contents.outing
+    known = outing_of_uid(connection, facts.uid)
+    if known is None:
+        done.new_outing = True
+        done.outing_id = add_outing(connection, now=now, **facts.model_dump())
+        return
+    done.outing_id = known.id
+    if known.deleted_at is not None:
+        done.notes.append(f"“{known.title}” lies in the bin here; take it back to see it.")
+
+
+def _keep_sheet(
+    connection: sqlite3.Connection, carried: CarriedSheet, *, now: str, done: TakenIn
+) -> None:
+    body = read_sheet(json.dumps(carried.body))
+    if body.picture is not None and not _is_kept(connection, body.picture):
+        body = body.model_copy(update={"picture": None})
+    known = sheet_of_uid(connection, carried.uid)
+    if known is None:
+        text = body.model_dump_json()
+        sheet_id = add_sheet(connection, done.outing_id, text, now=now, uid=carried.uid)
+        done.new_sheets += 1
+    else:
+        sheet_id = known.id
+        _meet(connection, known, (carried, body), now=now, done=done)
+    if body.picture is not None:
+        tie_picture(connection, sheet_id, body.picture)
+    _keep_takes(connection, sheet(connection, sheet_id), carried, now=now, done=done)
+
+
+def _meet(
+    connection: sqlite3.Connection,
+    known: Sheet,
+    came: tuple[CarriedSheet, SheetBody],
+    *,
+    now: str,
+    done: TakenIn,
+) -> None:
+    """A sheet that is here already: the newer state holds."""
+    carried, body = came
+    here = read_sheet(known.body)
+    if here == body:
+        done.same_sheets += 1
+    elif carried.changed_at > known.changed_at:
+        edit_sheet(
+            connection,
+            known.id,
+            body=body.model_dump_json(),
+            label=EDIT_LABEL,
+            from_version=known.version,
+            now=now,
+        )
+        done.changed_sheets += 1
+    else:
+        done.same_sheets += 1
+        done.notes.append(f"“{here.title}” was changed here later; it stays as it is.")
+    if known.deleted_at is not None:
+        done.notes.append(f"“{here.title}” lies in the bin here.")
+
+
+def _keep_takes(
+    connection: sqlite3.Connection, kept: Sheet, carried: CarriedSheet, *, now: str, done: TakenIn
+) -> None:
+    known = {one.sha256 for one in takes_of(connection, kept.id)}
+    new = [
+        one for one in carried.takes if one.sha256 not in known and _is_kept(connection, one.sha256)
+    ]
+    plans: dict[int, tuple[int, int | None]] = {}
+    for place in sorted({one.plan for one in new if one.plan is not None}):
+        if place < len(carried.plans):
+            plans[place] = _keep_plan(connection, kept, carried.plans[place], now=now)
+    for one in new:
+        by, sequence = plans.get(-1 if one.plan is None else one.plan, (None, None))
+        number = add_take(connection, _new_take(connection, kept.id, one, by=(by, sequence)), now)
+        change_take(connection, number, state=one.state, note=one.note)
+        tie_picture(connection, kept.id, one.sha256)
+    done.new_takes += len(new)
+
+
+def _keep_plan(
+    connection: sqlite3.Connection, kept: Sheet, carried: CarriedPlan, *, now: str
+) -> tuple[int, int | None]:
+    plan_id = add_plan(
+        connection,
+        sheet_id=kept.id,
+        sheet_version=kept.version,
+        plan=json.dumps(carried.plan),
+        now=now,
+    )
+    if carried.frames is None:
+        return plan_id, None
+    return plan_id, add_sequence(connection, plan_id=plan_id, frames=carried.frames, now=now)
+
+
+def _new_take(
+    connection: sqlite3.Connection,
+    sheet_id: int,
+    carried: CarriedTake,
+    *,
+    by: tuple[int | None, int | None],
+) -> NewTake:
+    plan_id, sequence_id = by
+    raw = carried.raw_sha256
+    return NewTake(
+        sheet_id,
+        carried.shot_on,
+        carried.sha256,
+        settings=json.dumps(carried.settings),
+        taken_at=carried.taken_at,
+        glass_stops=carried.glass_stops,
+        raw_sha256=raw if raw is not None and _is_kept(connection, raw) else None,
+        plan_id=plan_id,
+        sequence_id=sequence_id,
+        sequence_place=None if sequence_id is None else carried.frame,
+    )
+
+
+def _is_kept(connection: sqlite3.Connection, sha256: str) -> bool:
+    try:
+        kept_picture(connection, sha256)
+    except NotFound:
+        return False
+    return True

@@ -1,0 +1,109 @@
+"""An outing written as one file, for another Oxlen."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import zipfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from oxlen.formats.outing_file import (
+    CONTENTS,
+    PICTURES,
+    CarriedPlan,
+    CarriedSheet,
+    CarriedTake,
+    OutingFacts,
+    OutingFile,
+)
+from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.store.library import Library
+from oxlen.store.outings import outing
+from oxlen.store.phones import kept_profiles
+from oxlen.store.pictures import kept_picture
+from oxlen.store.sheets import Sheet, sheets_of
+from oxlen.store.takes import Take, plan_of, takes_of
+
+
+def write_outing(library: Library, outing_id: int, target: Path) -> OutingFile:
+    """Write an outing, its sheets, pictures, takes and phones; NotFound when there is none.
+
+    The file appears under its name only when it is whole. A picture that is missing from the
+    library is left out.
+    """
+    with library.reader() as connection:
+        contents = _contents(connection, outing_id)
+    there = {sha: library.picture_path(sha) for sha in contents.pictures}
+    unfinished = target.with_name(target.name + ".unfinished")
+    try:
+        with zipfile.ZipFile(unfinished, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
+            archive.writestr(CONTENTS, contents.model_dump_json(indent=1))
+            for sha, path in there.items():
+                if path.is_file():
+                    archive.write(path, f"{PICTURES}/{sha}")
+        unfinished.replace(target)
+    finally:
+        unfinished.unlink(missing_ok=True)
+    return contents
+
+
+def _contents(connection: sqlite3.Connection, outing_id: int) -> OutingFile:
+    kept = outing(connection, outing_id)
+    sheets = [_carried(connection, one) for one in sheets_of(connection, outing_id)]
+    wanted = {str(one.body["picture"]) for one in sheets if one.body.get("picture")}
+    for one in sheets:
+        wanted |= {sha for take in one.takes for sha in (take.sha256, take.raw_sha256) if sha}
+    own = kept_profiles(connection)
+    phones = {one.body.get("phone") for one in sheets}
+    facts = {name: getattr(kept, name) for name in OutingFacts.model_fields}
+    return OutingFile(
+        outing=OutingFacts(**facts),
+        sheets=sheets,
+        pictures={sha: kept_picture(connection, sha).file_name for sha in sorted(wanted)},
+        phones=[
+            profile.model_dump(mode="json")
+            for phone, profile in own.items()
+            if phone in phones and phone not in shipped_profiles()
+        ],
+    )
+
+
+def _carried(connection: sqlite3.Connection, sheet: Sheet) -> CarriedSheet:
+    body: dict[str, Any] = json.loads(sheet.body)
+    takes = takes_of(connection, sheet.id)
+    # A sequence has its own entry: another one by the same slip is not part of it.
+    used = [(one.plan_id, one.sequence_id) for one in takes if one.plan_id is not None]
+    plans = list(dict.fromkeys(used))
+    frames = {one.sequence_id: one.sequence_frames for one in takes}
+    return CarriedSheet(
+        uid=sheet.uid,
+        changed_at=sheet.changed_at,
+        body=body,
+        plans=[
+            CarriedPlan(
+                plan=json.loads(plan_of(connection, plan_id)),
+                frames=None if sequence is None else frames[sequence],
+            )
+            for plan_id, sequence in plans
+            if plan_id is not None
+        ],
+        takes=[_carried_take(one, plans) for one in takes],
+    )
+
+
+def _carried_take(one: Take, plans: Sequence[tuple[int | None, int | None]]) -> CarriedTake:
+    by = (one.plan_id, one.sequence_id)
+    return CarriedTake(
+        sha256=one.sha256,
+        raw_sha256=one.raw_sha256,
+        shot_on=one.shot_on,
+        settings=json.loads(one.settings),
+        glass_stops=one.glass_stops,
+        state=one.state,
+        note=one.note,
+        taken_at=one.taken_at,
+        plan=plans.index(by) if by in plans else None,
+        frame=one.sequence_place,
+    )
