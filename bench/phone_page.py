@@ -96,7 +96,8 @@ def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
     page.on("request", lambda one: sent.append(len(one.post_data_buffer or b"")))
     for _ in range(2):  # the second shows what is usual, the first what starts up
         page.evaluate(
-            "window.readAt = 0; document.addEventListener('change', () => performance.mark('chosen'),"
+            "window.readAt = 0; document.addEventListener('change', () =>"
+            " performance.mark('chosen'),"
             " {capture: true, once: true}); const was = document.querySelector("
             "'img[src*=preview]')?.src; new MutationObserver(() => { const now ="
             " document.querySelector('img[src*=preview]')?.src; if (now && now !== was)"
