@@ -145,7 +145,7 @@ class InBrowser(unittest.TestCase):
         page.unroute_all()
         page.emulate_media(media="screen")
         if page.url.startswith("http"):
-            page.evaluate("localStorage.clear()")
+            page.evaluate("localStorage.clear(); indexedDB.deleteDatabase('oxlen-waiting')")
         if shared().blank_pages:  # a page behind another is drawn late: one is kept
             page.close()
             return

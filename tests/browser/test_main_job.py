@@ -143,7 +143,7 @@ class MainJob(InBrowser):
         page = self.page
         self.visit("/kit")
         page.get_by_role("button", name="Copy and edit").click()
-        text = page.get_by_role("textbox")
+        text = page.get_by_role("dialog").get_by_role("textbox")
         profile = json.loads(text.input_value())
         text.fill(json.dumps({**profile, "colour": "grey"}))
         page.get_by_role("button", name="Keep this phone").click()
@@ -156,7 +156,7 @@ class MainJob(InBrowser):
         page = self.page
         self.visit("/kit")
         page.get_by_role("button", name="Copy and edit").click()
-        text = page.get_by_role("textbox")
+        text = page.get_by_role("dialog").get_by_role("textbox")
         text.fill(json.dumps({**json.loads(text.input_value()), "name": "My own Wherry"}))
         page.get_by_role("button", name="Keep this phone").click()
         expect(page.get_by_role("heading", name="My own Wherry")).to_be_visible()

@@ -207,6 +207,11 @@ class OnThePhone(InBrowser):
         phone.get_by_role("button", name=re.compile("Lens ")).tap()
         shown = phone.get_by_role("dialog")
         shown.get_by_text("Level, direction, place").tap()
+        # What a phone tells of how it is held, again and again; the tests' browser has no sensors.
+        phone.evaluate(
+            "() => { setInterval(() => window.dispatchEvent(new DeviceOrientationEvent("
+            "'deviceorientationabsolute', {...window.turned, absolute: true})), 50); }"
+        )
         held = shown.get_by_role("group").filter(has_text="Level, direction").locator("dd")
         for angles, leans, looks, toward in (
             ({"alpha": 0, "beta": 80, "gamma": 0}, "level", "10.0° down", "0°, north"),
@@ -215,12 +220,7 @@ class OnThePhone(InBrowser):
             ({"alpha": 90, "beta": 84, "gamma": 90}, "6.0° right", "straight ahead", "180°, south"),
         ):
             with self.subTest(angles):
-                # What a phone tells of how it is held; the browser of the tests has no sensors.
-                phone.evaluate(
-                    "(turned) => window.dispatchEvent(new DeviceOrientationEvent("
-                    "'deviceorientationabsolute', {...turned, absolute: true}))",
-                    angles,
-                )
+                phone.evaluate("(turned) => { window.turned = turned; }", angles)
                 expect(held.nth(0)).to_have_text(leans)
                 expect(held.nth(1)).to_have_text(looks)
                 expect(held.nth(2)).to_have_text(toward)
@@ -244,6 +244,9 @@ class OnThePhone(InBrowser):
         frame.tap(position={"x": 150, "y": 200})
         spot = phone.get_by_role("button", name=re.compile("^Spot "))
         expect(spot).to_be_visible()
+        # Once read, the list of what came in makes room.
+        phone.get_by_role("button", name="Dismiss").or_(spot).first.wait_for()
+        self.settled(frame)
         box, whole = spot.bounding_box(), frame.bounding_box()
         x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
         touch = phone.context.new_cdp_session(phone)
@@ -264,6 +267,13 @@ class OnThePhone(InBrowser):
         expect(phone.get_by_text(re.compile("^Saved"))).to_be_visible()
         wanted = (x + 30 - whole["x"]) / whole["width"]
         self.assertAlmostEqual(self.sheet_now()["body"]["spots"][0]["x"], wanted, delta=0.01)
+
+    def settled(self, shown):
+        """Wait until something stays where it is."""
+        was = None
+        while was != (now := shown.bounding_box()):
+            was = now
+            self.phone.wait_for_timeout(300)
 
     def take(self, name, file):
         """Take a picture with the phone's camera, by the bar within reach of the thumb."""

@@ -28,7 +28,7 @@ class Outings(InBrowser):
         ):
             page.get_by_label(label, exact=True).nth(new).fill(words)
             page.get_by_label(label, exact=True).nth(new).press("Enter")
-        chooser = page.locator("input[type=file]").nth(new)
+        chooser = page.locator("input[type=file][multiple]").nth(new)
         chooser.set_input_files(
             [
                 {"name": f"{name}.jpg", "mimeType": "image/jpeg", "buffer": jpeg(corners() // by)}

@@ -174,6 +174,8 @@ class Backups(WithLibrary):
             "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
             "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
             "DROP TABLE measurement_picture; DROP TABLE measurement; DROP TABLE device;"
+            "DROP TABLE delivery; DROP INDEX outing_by_uid; DROP INDEX sheet_by_uid;"
+            "ALTER TABLE outing DROP COLUMN uid; ALTER TABLE sheet DROP COLUMN uid;"
             "ALTER TABLE outing DROP COLUMN latitude_deg;"
             "ALTER TABLE outing DROP COLUMN longitude_deg;"
             "ALTER TABLE outing DROP COLUMN date; ALTER TABLE outing DROP COLUMN time_zone;"

@@ -16,6 +16,7 @@ from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.run_list import Part, run_list
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.clip_on import ClipOn
@@ -72,6 +73,24 @@ class WayOut(BaseModel):
     patch: dict[str, Any]
 
 
+class RunStepView(BaseModel):
+    """One step of the run list; `id` stays the same while the step means the same.
+
+    `wait_s` is counted down, `expose_s` counted up while the shutter is open; `frames` shots follow
+    one another every `every_s` seconds.
+    """
+
+    id: str
+    part: Part
+    text: str
+    value: str
+    detail: str
+    wait_s: float | None
+    expose_s: float | None
+    frames: int
+    every_s: float | None
+
+
 class Answer(BaseModel):
     """All that follows from a sheet; `plan` is None when there is no light to go by.
 
@@ -98,6 +117,7 @@ class Answer(BaseModel):
     saving: SavingBars | None
     set_up: list[str]
     put_back: list[str]
+    run: list[RunStepView]
     why_no_plan: str | None
 
 
@@ -163,7 +183,14 @@ def answer_to(
 def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -> dict[str, Any]:
     """What the instruments of white, focus and saving draw, and how the phone is set up."""
     if decision is None:
-        return {"warmth": None, "depth": None, "saving": None, "set_up": [], "put_back": []}
+        return {
+            "warmth": None,
+            "depth": None,
+            "saving": None,
+            "set_up": [],
+            "put_back": [],
+            "run": [],
+        }
     brief, slip = decision.brief, decision.slip
     steps = set_up_steps(brief, None if slip is None else slip.shutter_s)
     iso = brief.mode.manual.iso[0] if slip is None else slip.iso
@@ -173,6 +200,7 @@ def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -
         "saving": saving_bars(brief, iso),
         "set_up": [step.text for step in steps],
         "put_back": list(put_back_steps(steps)),
+        "run": [RunStepView(**vars(step)) for step in run_list(decision)],
     }
 
 

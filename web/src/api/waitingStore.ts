@@ -7,6 +7,8 @@ import type { SheetBody } from "./client";
  * Sent again under the same mark it is not done twice.
  */
 export interface WaitingEdit {
+  /** Names the sheet beyond its number, which another Oxlen at this address may use too. */
+  uid: string;
   version: number;
   label: string;
   before: SheetBody;
@@ -20,6 +22,7 @@ export interface WaitingPicture {
   place: number;
   mark: string;
   sheet: number;
+  uid: string;
   name: string;
   file: Blob;
   /** Why the computer would not take it; it is kept until it is let go here. */

@@ -1,5 +1,4 @@
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useState } from "react";
 
 import { Button } from "../ui/Button";
 import { Dialog } from "../ui/Dialog";
@@ -26,21 +25,14 @@ const SHORTCUTS: readonly [string, string][] = [
   ["c", "copy the slip as text"],
 ];
 
-function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
+interface Props {
+  help: boolean;
+  onHelp: (open: boolean) => void;
 }
 
 /** Theme of this device, and the list of shortcuts. */
-export function DeviceControls() {
+export function DeviceControls({ help, onHelp }: Props) {
   const [theme, setTheme] = useTheme();
-  const [help, setHelp] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === "?" && !typing(event.target)) setHelp(true);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
   return (
     <div className="flex items-center gap-1">
       <DropdownMenu.Root modal={false}>
@@ -75,11 +67,11 @@ export function DeviceControls() {
         look="quiet"
         aria-label="Keyboard shortcuts"
         className="max-[480px]:hidden"
-        onClick={() => setHelp(true)}
+        onClick={() => onHelp(true)}
       >
         ?
       </Button>
-      <Dialog title="Keys" open={help} onOpenChange={setHelp}>
+      <Dialog title="Keys" open={help} onOpenChange={onHelp}>
         <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
           {SHORTCUTS.map(([keys, words]) => (
             <div key={keys} className="contents">

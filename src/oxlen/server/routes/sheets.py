@@ -61,9 +61,13 @@ class TwoEdits(Strict):
 
 
 class SheetView(BaseModel):
-    """A sheet as it stands, and the answer to it; `note` says what its phone lacks by now."""
+    """A sheet as it stands, and the answer to it; `note` says what its phone lacks by now.
+
+    `uid` names it in every Oxlen it is carried to, and tells it from another under that `id`.
+    """
 
     id: int
+    uid: str
     outing_id: int
     outing_title: str
     version: int
@@ -203,6 +207,7 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
     sheet_now = fitted(kept_body, context.find_phone(kept_body.phone))
     return SheetView(
         id=kept.id,
+        uid=kept.uid,
         outing_id=kept.outing_id,
         outing_title=title,
         version=kept.version,

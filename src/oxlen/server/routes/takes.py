@@ -10,7 +10,7 @@ from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.errors import BadInput
+from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.labels import steps_label
 from oxlen.devices.standins.bench_take import BenchShot, shoot_in_worker
 from oxlen.formats.picture_report import SettingsFacts
@@ -84,14 +84,22 @@ def takes(sheet_id: RowId, context: Shared) -> list[TakeView]:
 
 @router.post("/sheets/{sheet_id}/takes", status_code=201, openapi_extra=STREAM)
 async def take_of_sheet(
-    sheet_id: RowId, request: Request, context: Shared, *, name: FileName, mark: Mark = None
+    sheet_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    name: FileName,
+    mark: Mark = None,
+    uid: str | None = None,
 ) -> list[TakeView]:
     """Take in a picture that was shot for a sheet, which stays as it is; the body is the file.
 
-    A sheet without a picture meters by its first take.
+    A sheet without a picture meters by its first take. With `uid` the sheet must be known by that
+    name too: what waited for one is not given to another that has its number by now.
     """
     with context.library.reader() as connection:
-        sheet(connection, sheet_id)
+        if uid is not None and sheet(connection, sheet_id).uid != uid:
+            raise NotFound("The sheet this was taken for is not kept here.", sheet=sheet_id)
         if is_delivered(connection, mark):
             return [_view(one) for one in takes_of(connection, sheet_id)]
     name = plain_name(name)

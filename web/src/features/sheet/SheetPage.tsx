@@ -11,6 +11,17 @@ import { asksQuery } from "./queries";
 import { SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
 
+// With room for all of it a sheet is shown whole, so that nothing moves once it is seen.
+const rest = window.matchMedia("(max-width: 639px)").matches ? null : import("./SheetRest");
+
+function useRestIsHere(): boolean {
+  const [isHere, setHere] = useState(rest === null);
+  useEffect(() => {
+    void rest?.catch(() => undefined).then(() => setHere(true));
+  }, []);
+  return isHere;
+}
+
 const ClashDialog = later(() => import("./ClashDialog").then((all) => all.ClashDialog));
 
 /** One picture from intent to slip. */
@@ -22,6 +33,7 @@ export function SheetPage({ id }: { id: number }) {
   const asks = useQuery(asksQuery);
   const error = editor.error ?? asks.error;
   const { field } = useChosenLine();
+  const isWhole = useRestIsHere();
   useEffect(() => {
     const line = sheet?.answer.lines.find((one) => one.field === field)?.name;
     const place = sheet && [line, sheet.body.title].filter(Boolean).join(" · ");
@@ -58,7 +70,7 @@ export function SheetPage({ id }: { id: number }) {
         </main>
       </Shell>
     );
-  if (!sheet || !asks.data) return <p className="p-6">Opening the sheet…</p>;
+  if (!sheet || !asks.data || !isWhole) return <p className="p-6">Opening the sheet…</p>;
   return (
     <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
       <SheetHeader editor={editor} sheet={sheet} />

@@ -1,4 +1,4 @@
-import { Refusal } from "../../api/client";
+import { ask, Refusal, type SheetView } from "../../api/client";
 import { newMark } from "../../api/marks";
 import { type WaitingEdit, waitingStore, writeWaiting } from "../../api/waitingStore";
 import { mergeEdits, putSheet } from "./queries";
@@ -32,6 +32,8 @@ export async function sendLeftEdits(onSent: (sheet: number) => void): Promise<vo
 /** Whether it is in; null where the computer does not answer or does not let this device in. */
 async function sendOne(sheet: number, edit: WaitingEdit): Promise<boolean | null> {
   try {
+    const there = await ask<SheetView>(`/sheets/${sheet}`);
+    if (there.uid !== edit.uid) return false;
     await putSheet(sheet, edit);
     return true;
   } catch (error) {

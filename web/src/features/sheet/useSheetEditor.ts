@@ -88,9 +88,9 @@ export function useSheetEditor(id: number): Editor {
         return false;
       }
       say("This sheet was changed elsewhere too: both changes are in.");
-      const { label } = next;
+      const { label, uid } = next;
       const { version, body } = found;
-      wait({ version, label, before: theirs.body, body, mark: newMark() });
+      wait({ uid, version, label, before: theirs.body, body, mark: newMark() });
       accept({ ...theirs, body });
       return true;
     },
@@ -158,7 +158,7 @@ export function useSheetEditor(id: number): Editor {
     if (!isHere) return;
     void keptWaiting(id).then((kept) => {
       const now = client.getQueryData(key);
-      if (!kept || !now || waiting.current) return;
+      if (!kept || kept.uid !== now?.uid || waiting.current) return;
       // Made from that version: what others changed since is met as in any other edit.
       accept({ ...now, body: kept.body });
       waiting.current = kept;
@@ -177,7 +177,7 @@ export function useSheetEditor(id: number): Editor {
         before: current.body,
       };
       accept({ ...current, body });
-      wait({ version, label, before, body, mark: newMark() });
+      wait({ uid: current.uid, version, label, before, body, mark: newMark() });
       void send();
     },
     [accept, client, key, send, wait],

@@ -47,7 +47,7 @@ export function usePicture(
   const [waiting, setWaiting] = useState<File[] | null>(null);
   const guesses = sheet.answer.readings.filter((one) => one.kind === "level" && !one.superseded);
   const keepHere = async (files: File[]) => {
-    const trouble = await keepPictures(sheet.id, files);
+    const trouble = await keepPictures(sheet, files);
     dismiss();
     say(trouble ?? (files.length === 1 ? KEPT_ONE : `${files.length} ${KEPT_SOME}`), {
       text: "If the light changed",

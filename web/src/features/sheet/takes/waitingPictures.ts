@@ -22,7 +22,10 @@ async function look(): Promise<void> {
 }
 
 /** Keep pictures for a sheet until they can be sent; a sentence where one could not be. */
-export async function keepPictures(sheet: number, files: readonly File[]): Promise<string | null> {
+export async function keepPictures(
+  { id: sheet, uid }: { id: number; uid: string },
+  files: readonly File[],
+): Promise<string | null> {
   try {
     const store = await waitingStore();
     for (const file of files) {
@@ -33,7 +36,7 @@ export async function keepPictures(sheet: number, files: readonly File[]): Promi
       const name = file.name || "picture";
       // Its bytes, not the file: what a camera app hands over may be gone after a restart.
       const kept = new Blob([await file.arrayBuffer()], { type: file.type });
-      const one = { place, mark: newMark(), sheet, name, file: kept, refused: null };
+      const one = { place, mark: newMark(), sheet, uid, name, file: kept, refused: null };
       await writeWaiting("pictures", one);
     }
     await look();
@@ -80,7 +83,7 @@ function isPassing(status: number): boolean {
 }
 
 function sendOne(one: WaitingPicture): Promise<Take[]> {
-  const asked = new URLSearchParams({ name: one.name, mark: one.mark });
+  const asked = new URLSearchParams({ name: one.name, mark: one.mark, uid: one.uid });
   const file = new File([one.file], one.name, { type: one.file.type });
   const path = `/sheets/${one.sheet}/takes?${asked}`;
   return sendFile<Take[]>(path, file, () => undefined, new AbortController().signal);

@@ -1,0 +1,266 @@
+"""The run list: what to do at the spot, in working order, from a decided plan."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from oxlen.core.decisions.brief import SUBJECT
+from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
+from oxlen.core.decisions.exposure.ask import (
+    CLOSEUP,
+    DRAWING,
+    FORMAT,
+    HOLD,
+    LOOKS,
+    MOTION,
+    SKY,
+    SUPPORT,
+)
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
+from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.kit.cost import FrameCost, set_cost
+from oxlen.core.labels import counted, steps_label, time_label, two_digits, uncapped
+
+Part = Literal["care", "set_up", "steady", "dial", "compose", "shoot", "look", "put_back"]
+COUNTED_FROM_S = 1.0
+"""Exposures shorter than this need no watch."""
+DARK_EV100, GLARING_EV100 = 1.0, 16.0
+DIAL_WORDS = {
+    "iso": "ISO off auto first: on auto it cancels the shutter",
+    "shutter_s": "Shutter",
+    "white": "White balance",
+    "focus": "Focus",
+    "save": "Save as",
+}
+ASIDE = {"lens", "glass", "support", "hold", "frames"}
+"""Lines of the slip that are no dial: they have steps of their own."""
+LOCAL_RULES = "Local rules, and people licensed for the work, come first."
+
+
+@dataclass(frozen=True)
+class RunStep:
+    """One thing to do; `value` is what to dial, in large, `detail` what must be known besides.
+
+    `wait_s` is counted down before going on, `expose_s` counted up while the shutter is open;
+    `frames` shots follow one another every `every_s` seconds.
+    """
+
+    id: str
+    part: Part
+    text: str
+    value: str = ""
+    detail: str = ""
+    wait_s: float | None = None
+    expose_s: float | None = None
+    frames: int = 1
+    every_s: float | None = None
+
+
+def run_list(plan: Plan) -> tuple[RunStep, ...]:
+    """All steps of a plan; none where it has no slip."""
+    if plan.slip is None or plan.dialled is None:
+        return ()
+    return tuple(step for make in MAKERS for step in make(plan))
+
+
+def _care(plan: Plan) -> Iterator[RunStep]:
+    """The usual cautions, short and once, where they apply."""
+    words = [text for applies, text in CAUTIONS if applies(plan)]
+    if words:
+        yield RunStep("care", "care", " ".join(words), detail=LOCAL_RULES)
+
+
+def _is_glaring(plan: Plan) -> bool:
+    return any(one.ev100 >= GLARING_EV100 for one in plan.brief.readings)
+
+
+def _is_night(plan: Plan) -> bool:
+    subjects = [one.ev100 for one in plan.brief.readings if one.role == SUBJECT]
+    return plan.brief[SKY] is not None or (bool(subjects) and max(subjects) < DARK_EV100)
+
+
+def _has_water(plan: Plan) -> bool:
+    return bool(plan.brief[LOOKS])
+
+
+def _has_lamps(plan: Plan) -> bool:
+    return bool(plan.brief[LIGHT_COLOUR].lamps) or plan.brief[DRAWING] is not None
+
+
+CAUTIONS: tuple[tuple[Callable[[Plan], bool], str], ...] = (
+    (_is_glaring, "Never point eyes or a long lens at the sun."),
+    (_has_water, "Stand clear of wet edges and of the tide."),
+    (
+        lambda plan: bool(plan.brief[MOTION]),
+        "Stand clear of what moves; never ride or steer and shoot.",
+    ),
+    (_is_night, "Tell someone where you are; take a light and warm clothes."),
+    (_has_lamps, "Keep hot lamps and mains leads from water; flashing light can trigger seizures."),
+)
+
+
+def _set_up(plan: Plan) -> Iterator[RunStep]:
+    steps = set_up_steps(plan.brief, plan.slip.shutter_s if plan.slip else None)
+    for place, step in enumerate(steps):
+        yield RunStep(f"set-up-{place}", "set_up", step.text)
+
+
+def _steady(plan: Plan) -> Iterator[RunStep]:
+    brief = plan.brief
+    lines = _lines(plan)
+    if "lens" in lines:
+        yield RunStep("lens", "steady", "Choose the lens", lines["lens"].label)
+    clip_on = brief[FOCUS].clip_on
+    if clip_on is not None:
+        words = "A dark shadow in the frame means another lens is in use"
+        yield RunStep("clip-on", "steady", "Put on the clip-on", clip_on.name, detail=words)
+    if "glass" in lines:
+        words = "Compose and focus before it goes on, if it is dark"
+        yield RunStep("glass", "steady", "Put on the filter", lines["glass"].label, detail=words)
+    support = brief[SUPPORT]
+    if support == "tripod":
+        yield RunStep("support", "steady", "Tripod: lock every joint, hang nothing that swings")
+    elif support == "braced":
+        yield RunStep("support", "steady", "Brace the phone on something that grips")
+    else:
+        yield RunStep("support", "steady", "Both hands, elbows in")
+    if brief[CLOSEUP] is not None:
+        yield RunStep("close", "steady", "Set focus, then move the phone, not the focus")
+
+
+def _dial(plan: Plan) -> Iterator[RunStep]:
+    lines = _lines(plan)
+    for line in lines.values():
+        if line.field in ASIDE:
+            continue
+        yield RunStep(
+            line.field,
+            "dial",
+            _dial_words(line),
+            line.label,
+            detail=" ".join(line.notes[:1]),
+        )
+    yield RunStep("lock", "dial", "Lock focus and exposure where the phone can")
+
+
+def _dial_words(line: Setting) -> str:
+    return DIAL_WORDS.get(line.field, f"Set {uncapped(line.name)}")
+
+
+def _compose(plan: Plan) -> Iterator[RunStep]:
+    yield RunStep("compose", "compose", "Compose; edges free of strays, verticals plumb, level")
+    movers = [one.subject for one in plan.brief[MOTION]]
+    if movers:
+        words = f"Wait for it: {uncapped(str(movers[0]).replace('-', ' '))} where you want it"
+        yield RunStep("wait", "compose", words)
+    elif plan.brief[LOOKS]:
+        yield RunStep("wait", "compose", "Wait until the water runs as it should")
+
+
+def _shoot(plan: Plan) -> Iterator[RunStep]:
+    if plan.slip is None or plan.dialled is None:
+        return
+    iso, shutter_s = plan.slip.iso, plan.slip.shutter_s
+    timer_s = _timer_s(plan)
+    exposures = plan.dialled.exposures
+    if is_bracketed(plan.brief) and len(exposures) > 1:
+        for place, one in enumerate(exposures):
+            lines = {line.field: line for line in one.settings}
+            longest_s = float(lines["shutter_s"].value)
+            yield RunStep(
+                f"shoot-{place}",
+                "shoot",
+                f"Frame {place + 1} of {len(exposures)}",
+                steps_label(float(lines["iso"].value), longest_s),
+                wait_s=timer_s,
+                expose_s=_watched_s(longest_s),
+            )
+        return
+    frames, burst = plan.brief[FRAMES], plan.brief[HOLD].burst
+    label, watched_s = steps_label(iso, shutter_s), _watched_s(shutter_s)
+    if frames.count > 1:
+        every_s = shutter_s + frames.gap_s
+        yield RunStep(
+            "shoot",
+            "shoot",
+            f"{frames.count} frames, one after another",
+            label,
+            detail=_totals(plan, shutter_s, every_s),
+            wait_s=timer_s,
+            expose_s=watched_s,
+            frames=frames.count,
+            every_s=every_s,
+        )
+        return
+    words = "Shoot" if burst == 1 else f"Burst of {burst}"
+    yield RunStep("shoot", "shoot", words, label, wait_s=timer_s, expose_s=watched_s)
+
+
+def _totals(plan: Plan, shutter_s: float, every_s: float) -> str:
+    """Time, storage and battery of a series, as far as they are known."""
+    count = plan.brief[FRAMES].count
+    rate = plan.brief.phone.handling.battery_percent_per_min
+    cost = set_cost(
+        open_s=count * shutter_s,
+        sub_s=shutter_s,
+        gap_s=every_s - shutter_s,
+        frame=FrameCost(plan.brief.mode.files.frame_mb(plan.brief[FORMAT]), rate or 0.0),
+        free_megabytes=math.inf,
+    )
+    parts = [time_label(cost.last_close_s), f"{two_digits(cost.megabytes)} MB"]
+    if rate:
+        parts.append(f"{two_digits(cost.battery_percent)} % of the battery")
+    return f"{counted(count, 'frame')} every {time_label(every_s)}: {', '.join(parts)}"
+
+
+def _watched_s(shutter_s: float) -> float | None:
+    return shutter_s if shutter_s >= COUNTED_FROM_S else None
+
+
+def _timer_s(plan: Plan) -> float | None:
+    handling = plan.brief.phone.handling
+    if plan.brief[SUPPORT] == "handheld" or handling.remote:
+        return None
+    wanted = 2.0 if plan.brief[SUPPORT] == "tripod" else 5.0
+    return next((one for one in sorted(handling.timers_s) if one >= wanted), None)
+
+
+def _look(plan: Plan) -> Iterator[RunStep]:
+    yield RunStep(
+        "look-tones", "look", "Look at once: is what must keep detail neither white nor black?"
+    )
+    if plan.brief[MOTION] or plan.brief[SUPPORT] != "tripod":
+        yield RunStep(
+            "look-sharp", "look", "Zoom in on the subject: sharp? Smeared one way it moved"
+        )
+    yield RunStep("look-level", "look", "Level, edges, colour of what should be grey")
+    yield RunStep("next", "look", "Change one thing, shoot again, or bring the take into Oxlen")
+
+
+def _put_back(plan: Plan) -> Iterator[RunStep]:
+    steps = set_up_steps(plan.brief, plan.slip.shutter_s if plan.slip else None)
+    for place, text in enumerate(put_back_steps(steps)):
+        yield RunStep(f"put-back-{place}", "put_back", text)
+
+
+def _lines(plan: Plan) -> dict[str, Setting]:
+    return {} if plan.dialled is None else {one.field: one for one in plan.dialled.settings}
+
+
+MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
+    _care,
+    _set_up,
+    _steady,
+    _dial,
+    _compose,
+    _shoot,
+    _look,
+    _put_back,
+)
+"""In working order."""
