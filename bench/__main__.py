@@ -16,6 +16,7 @@ from bench import (
     reading,
     sharpness,
     surviving,
+    takes,
 )
 
 MODULES = {
@@ -30,6 +31,7 @@ MODULES = {
     "phone-page": phone_page,
     "sharpness": sharpness,
     "surviving": surviving,
+    "takes": takes,
 }
 
 

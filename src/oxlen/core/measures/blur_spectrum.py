@@ -66,14 +66,14 @@ def smear_px(power: Sequence[float], sharp: Sequence[float]) -> float:
     detail = np.maximum(other - float(np.median(other[finest])), 1e-12)
     if float(detail[USED].max()) < CLEAR * noise:
         raise BadInput("The wall shows too little detail to tell blur by.", "files")
-    expected = detail[USED] * smear_fades() + noise
+    expected = detail[USED] * _fades() + noise
     misfit = np.log(np.maximum(own[USED], 1e-15)) - np.log(expected)
     cost = (misfit**2 * np.sqrt(RADIUS[USED])[:, None]).sum(axis=(2, 3))
     return float(LENGTHS_PX[int(np.argmin(cost.min(axis=1)))])
 
 
 @lru_cache(maxsize=1)
-def smear_fades() -> Floats:
+def _fades() -> Floats:
     """Fading by smears: shape (lengths, angles of the smear, rings used, sectors)."""
     along = np.cos(ANGLES[:, None] - ANGLES[None, :])
     phase = LENGTHS_PX[:, None, None, None] * RADIUS[USED][:, None] * along[None, :, None, :]

@@ -16,32 +16,39 @@ from numpy.typing import NDArray
 
 from oxlen.core.measures.blur_spectrum import (
     ANGLES,
-    LENGTHS_PX,
     NOISE_FROM,
     RADIUS,
     RINGS,
     SECTORS,
     USED,
-    smear_fades,
 )
 
 Floats = NDArray[np.float64]
 Kind = Literal["none", "shake", "motion", "defocus"]
-SHARP_PX = 1.3
+LENGTHS_PX = np.geomspace(0.5, 45.0, 56)
+NOISE_LEVELS = (1.0, 3.0, 10.0)
+"""Noise between the waves may be so many times that of the finest: pictures are smoothed there."""
+SHARP_PX = 1.7
 """Below this nothing can be told, and nothing is lost either."""
 CLEAR = 2.0
 """A wave must stand so far over the noise to be compared."""
 LEAST_WAVES = 24
-ALIKE_SHARE = 0.6
-"""Where the rest is blurred by this share of the subject's blur, one cause blurred both."""
+FINE, LEAST_FINE = 0.12, 20
+"""Without so many waves finer than this (cycles a pixel) a patch looks sharp whatever it is."""
+SHARED = 0.93
+"""Where so much of the rest is blurred alike, one cause blurred both."""
+CLEARLY, BY = 0.8, 0.02
+"""A smear must explain a patch so much better than a disc, in proportion and at all."""
+HAND_SHARE = 0.5
+"""Spread alike over all of the frame: the hand, where it was to be expected to do so much of it."""
 CHORDS = 400
-DIRECTED = 1.6
-"""Blur so much longer one way than across it was drawn, not spread."""
+DIRECTED, ALL_DIRECTED = 1.6, 1.4
+"""Blur so much longer one way than across it was drawn, not spread: of one patch, of many."""
 
 
 @dataclass(frozen=True)
 class BlurFit:
-    """How far a patch is smeared (px, at an angle) or spread (px across), and which fits better.
+    """How far patches are smeared (px, at an angle) or spread (px across), and which fits better.
 
     `directed` is how much longer the blur is along its way than across it; `angle_deg` runs from
     the right downwards, 0 to 180.
@@ -61,53 +68,71 @@ class BlurFit:
 
     @property
     def is_smear(self) -> bool:
-        """Whether a smear explains it better than a disc."""
-        return self.smear_misfit < self.disc_misfit
+        """Whether a smear explains it clearly better than a disc."""
+        return self.smear_misfit < min(CLEARLY * self.disc_misfit, self.disc_misfit - BY)
 
 
 @dataclass(frozen=True)
 class BlurCause:
-    """What blurred the subject, by how much (px), and along which way where it was drawn."""
+    """What blurred the subject, by how much (px), and along which way where it was drawn.
+
+    `shared` is how much of what the rest tells says that it is blurred alike, 0 to 1.
+    """
 
     kind: Kind
     px: float
     angle_deg: float | None
-    rest_px: float | None
+    shared: float
 
 
-def blur_fit(own: Sequence[Sequence[float]], sharp: Sequence[Sequence[float]]) -> BlurFit | None:
-    """Blur of patches against the same patches of a sharper picture; None where nothing shows it.
+@dataclass(frozen=True)
+class Misfits:
+    """How badly each blur explains one patch: smears (lengths, angles), discs (lengths), and discs
+    by the direction of the waves (sectors, lengths); `waves` were compared."""
 
-    Takes powers of detail as `detail_power` gives them, patch by patch: one blur for all of them.
+    smears: Floats
+    discs: Floats
+    by_way: Floats
+    waves: int
+
+
+def misfits(own: Sequence[float], sharp: Sequence[float]) -> Misfits | None:
+    """A patch against the same patch of a sharper picture; None where it shows no blur.
+
+    Takes powers of detail as `detail_power` gives them.
     """
-    smears = np.zeros((len(LENGTHS_PX), SECTORS))
-    discs = np.zeros(len(LENGTHS_PX))
-    by_way = np.zeros((SECTORS, len(LENGTHS_PX)))
-    waves = 0.0
-    for one, other in zip(own, sharp, strict=True):
-        compared = _compared(one, other)
-        if compared is None:
-            continue
-        seen, detail, noise, weight = compared
-        waves += float((weight > 0).sum())
-        smear_misfit = _misfit(seen, detail[None, None] * smear_fades() + noise, weight)
-        smears += smear_misfit.sum(axis=(2, 3))
-        disc = _misfit(seen, detail[None] * disc_fades()[:, :, None] + noise, weight)
-        discs += disc.sum(axis=(1, 2))
-        by_way += disc.sum(axis=1).T
-    if waves < LEAST_WAVES:
+    compared = _compared(own, sharp)
+    if compared is None:
         return None
+    seen, detail, noise, weight = compared
+    levels = [noise * level for level in NOISE_LEVELS]
+    smears = np.min(
+        [_off(seen, detail * smear_fades() + one, weight).sum(axis=(2, 3)) for one in levels],
+        axis=0,
+    )
+    each = [_off(seen, detail * disc_fades()[:, :, None] + one, weight) for one in levels]
+    best = np.min([one.sum(axis=(1, 2)) for one in each], axis=0)
+    by_way = np.min([one.sum(axis=1).T for one in each], axis=0)
+    return Misfits(smears, best, by_way, int((weight > 0).sum()))
+
+
+def blur_fit(patches: Sequence[Misfits]) -> BlurFit | None:
+    """The one blur that explains all patches best; None without any."""
+    if not patches:
+        return None
+    waves = sum(one.waves for one in patches)
+    smears = np.sum([one.smears for one in patches], axis=0)
+    discs = np.sum([one.discs for one in patches], axis=0)
+    ways = LENGTHS_PX[np.argmin(np.sum([one.by_way for one in patches], axis=0), axis=1)]
     length, way = np.unravel_index(int(np.argmin(smears)), smears.shape)
-    best = int(np.argmin(discs))
-    ways = LENGTHS_PX[np.argmin(by_way, axis=1)]
-    spread = _smoothed(ways)
+    spread = (np.roll(ways, 1) + ways + np.roll(ways, -1)) / 3  # one sector alone is chance
     return BlurFit(
         float(LENGTHS_PX[length]),
         float(np.degrees(ANGLES[way])),
-        float(LENGTHS_PX[best]),
+        float(LENGTHS_PX[int(np.argmin(discs))]),
         smear_misfit=float(smears.min()) / waves,
-        disc_misfit=float(discs[best]) / waves,
-        directed=float(spread.max() / max(spread.min(), LENGTHS_PX[0])),
+        disc_misfit=float(discs.min()) / waves,
+        directed=float(spread.max() / spread.min()),
     )
 
 
@@ -118,22 +143,26 @@ def _compared(
     seen = np.asarray(own).reshape(RINGS, SECTORS)
     other = np.asarray(sharp).reshape(RINGS, SECTORS)
     finest = RADIUS >= NOISE_FROM
-    noise = float(np.median(seen[finest]))
-    detail = np.maximum(other - float(np.median(other[finest])), 1e-12)[USED]
-    telling = detail > CLEAR * max(noise, float(np.median(other[finest])))
-    if int(telling.sum()) < LEAST_WAVES:
+    noise, its = float(np.median(seen[finest])), float(np.median(other[finest]))
+    detail = np.maximum(other - its, 1e-12)[USED]
+    telling = detail > CLEAR * max(noise, its)
+    fine = telling[RADIUS[USED] >= FINE]
+    if int(telling.sum()) < LEAST_WAVES or int(fine.sum()) < LEAST_FINE:
         return None
     weight = telling * np.sqrt(RADIUS[USED])[:, None]
     return np.maximum(seen[USED], 1e-15), detail, noise, np.asarray(weight)
 
 
-def _misfit(seen: Floats, expected: Floats, weight: Floats) -> Floats:
+def _off(seen: Floats, expected: Floats, weight: Floats) -> Floats:
     return np.asarray((np.log(seen) - np.log(expected)) ** 2 * weight)
 
 
-def _smoothed(ways: Floats) -> Floats:
-    """Lengths by direction over three neighbours: one sector alone is chance."""
-    return np.asarray((np.roll(ways, 1) + ways + np.roll(ways, -1)) / 3)
+@lru_cache(maxsize=1)
+def smear_fades() -> Floats:
+    """How smears dim waves: (lengths, angles of the smear, rings used, sectors)."""
+    along = np.cos(ANGLES[:, None] - ANGLES[None, :])
+    phase = LENGTHS_PX[:, None, None, None] * RADIUS[USED][:, None] * along[None, :, None, :]
+    return np.asarray(np.sinc(phase) ** 2)
 
 
 @lru_cache(maxsize=1)
@@ -148,24 +177,45 @@ def disc_fades() -> Floats:
     return np.asarray(((np.cos(phase) * chord).sum(axis=2) / chord.sum()) ** 2)
 
 
-def blur_cause(subject: BlurFit | None, rest: BlurFit | None) -> BlurCause | None:
-    """What blurred the subject, by its own blur and that of what stands still around it.
+def blur_cause(
+    subject: Misfits | None, rest: Sequence[Misfits], *, hand_px: float = 0.0
+) -> BlurCause | None:
+    """What blurred the subject, by its own blur and by whether the rest shares it.
 
-    Blurred alone it moved, if drawn one way, or lies out of focus; blurred with all the rest it was
-    the hand, if drawn, or the focus. None where the subject shows nothing of its blur.
+    Blurred alone it moved, if drawn one way, or lies out of focus; blurred with the rest it was the
+    hand, if drawn, or the focus. A walk of the hand may spread light evenly too: then it is told by
+    the blur (px) to be expected of the hand. None where the subject shows nothing of its blur.
     """
-    if subject is None:
+    own = None if subject is None else blur_fit([subject])
+    if subject is None or own is None:
         return None
-    around = None if rest is None else rest.px
-    if subject.px < SHARP_PX:
-        return BlurCause("none", subject.px, None, around)
-    drawn = subject.is_smear or subject.directed >= DIRECTED
-    angle = subject.angle_deg if drawn else None
-    if rest is not None and rest.px >= max(SHARP_PX, ALIKE_SHARE * subject.px):
-        is_hand = rest.is_smear or rest.directed >= DIRECTED
-        if is_hand:
-            return BlurCause("shake", rest.smear_px, rest.angle_deg, rest.px)
-        return BlurCause("defocus", subject.disc_px, None, rest.px)
-    if drawn:
-        return BlurCause("motion", subject.smear_px, angle, around)
-    return BlurCause("defocus", subject.disc_px, None, around)
+    sharing, share = _sharing(own, rest)
+    if own.px < SHARP_PX:
+        return BlurCause("none", own.px, None, 0.0)
+    if share >= SHARED:
+        all_of_it = blur_fit([subject, *sharing]) or own
+        is_drawn = all_of_it.is_smear or all_of_it.directed >= ALL_DIRECTED
+        if is_drawn or hand_px >= HAND_SHARE * own.px:
+            return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, share)
+        return BlurCause("defocus", own.disc_px, None, share)
+    if own.is_smear or own.directed >= DIRECTED:
+        return BlurCause("motion", own.smear_px, own.angle_deg, share)
+    return BlurCause("defocus", own.disc_px, None, share)
+
+
+def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], float]:
+    """Patches better explained by the subject's blur than by none, and their share of all telling.
+
+    Each counts by how clearly it tells: a plain one fits either way.
+    """
+    length = int(np.argmin(np.abs(LENGTHS_PX - own.px)))
+    way = int(np.argmin(np.abs(ANGLES - np.radians(own.angle_deg))))
+    speak = []
+    for one in rest:
+        blurred = one.smears[length, way] if own.is_smear else one.discs[length]
+        speak.append(float(one.discs[0] - blurred))
+    told = float(np.abs(speak).sum()) if speak else 0.0
+    if told == 0:
+        return [], 0.0
+    sharing = [one for one, by in zip(rest, speak, strict=True) if by > 0]
+    return sharing, sum(by for by in speak if by > 0) / told

@@ -48,7 +48,7 @@ def lean(luminance: Floats) -> Lean | None:
     if float(weights[agree].sum()) < LEAST_LENGTH:
         return None
     degrees = float(np.average(angles[agree], weights=weights[agree]))
-    return Lean(-degrees, float(weights[agree].sum() / weights.sum()))
+    return Lean(degrees, float(weights[agree].sum() / weights.sum()))
 
 
 def _lines(luminance: Floats) -> NDArray[np.float64] | None:

@@ -1,0 +1,188 @@
+"""Takes with a planted fault, looked at against the picture they were planned by.
+
+`python -m bench takes`: how often the cause of blur is named, and how far length, lean and place
+are off.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from oxlen.core.light.tone import LUMA
+from oxlen.core.review.alignment import aligned
+from oxlen.core.review.blur_of_take import blur_of_take
+from oxlen.core.review.level import lean
+from oxlen.core.simulate.capture import capture
+from oxlen.core.simulate.develop import demosaiced
+from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
+from oxlen.core.simulate.moving import speed_px_s
+from oxlen.core.simulate.randomness import SeededRandom
+from oxlen.core.simulate.scene import Scene
+from oxlen.formats.scene_file import shipped_scene
+from oxlen.formats.shipped_phones import shipped_profile
+
+PHONE = shipped_profile("wherry-3").to_phone()
+SUBJECTS = {
+    "white-hull-sun": (0.5506, 0.5562),
+    "yard-overcast": (0.5251, 0.5578),
+    "bronze-bench": (0.62, 0.62),
+    "varnish-tins": (0.5, 0.6),
+    "tarred-shed": (0.42, 0.6),
+    "dinghy-passing": (0.5139, 0.5295),
+}
+BLURS_PX = (2.5, 4.0, 6.0, 9.0)
+
+
+@dataclass(frozen=True)
+class Planted:
+    """A take with a fault: the cause, its length (px), and what was found."""
+
+    scene: str
+    kind: str
+    px: float
+    found: str
+    found_px: float
+
+
+def planted(seeds: range) -> Iterator[Planted]:
+    """Takes of every scene, each with nothing, the hand, focus or motion wrong."""
+    for name, subject in SUBJECTS.items():
+        scene = shipped_scene(name)
+        row, column = (
+            int(s * n) for s, n in zip(subject[::-1], scene.radiance.shape[:2], strict=True)
+        )
+        distance_m = float(np.median(scene.distance_m[row - 8 : row + 8, column - 8 : column + 8]))
+        if scene.movers and name == "dinghy-passing":
+            distance_m = scene.movers[0].distance_m
+        shot = Shots(scene, distance_m)
+        sharp = shot.taken(CaptureSettings(50.0, shot.shutter_s, distance_m, support="tripod"), 1)
+        for seed in seeds:
+            for kind, px, settings in shot.faults(seed):
+                take = shot.taken(settings, seed)
+                where = aligned(sharp, take)
+                cause = None
+                if where is not None:
+                    hand_px = 0.0
+                    if settings.support == "handheld":
+                        hand_px = shake_blur_px(shot.frame.camera, settings)
+                    place = where.place(*subject)
+                    cause = blur_of_take(sharp, take, where, subject=place, hand_px=hand_px)
+                found, length = ("nothing told", 0.0) if cause is None else (cause.kind, cause.px)
+                yield Planted(name, kind, px, found, length)
+
+
+class Shots:
+    """Takes of one scene through the lens that fits it."""
+
+    def __init__(self, scene: Scene, distance_m: float) -> None:
+        self.scene, self.distance_m = scene, distance_m
+        self.lens = PHONE.lens("long" if scene.hfov_deg < 40 else "main")
+        light = float(np.median(scene.radiance @ LUMA.astype(np.float32))) / 0.125
+        self.shutter_s = self.lens.f_number**2 / light * 100 / 50
+
+    def taken(self, settings: CaptureSettings, seed: int) -> np.ndarray:  # type: ignore[type-arg]
+        """Linear luminance of a frame, its exposure kept by glass."""
+        self.frame = capture(
+            self.scene,
+            self.lens,
+            self.lens.mode(None),
+            settings=settings,
+            random=SeededRandom(seed),
+        )
+        return np.asarray(demosaiced(self.frame.raw) @ LUMA.astype(np.float32))
+
+    def faults(self, seed: int) -> Iterator[tuple[str, float, CaptureSettings]]:
+        """Cause, length (px) and settings that bring it about."""
+        draw = np.random.default_rng(seed)
+        px = float(draw.choice(BLURS_PX))
+        yield "none", 0.0, self._settings(self.shutter_s, "tripod")
+        a_second = shake_blur_px(self.frame.camera, self._settings(1.0, "handheld"))
+        yield "shake", px, self._settings(px / a_second, "handheld")
+        yield "defocus", px, self._settings(self.shutter_s, "tripod", self._focus_for(px))
+        mover = next((one for one in self.scene.movers if one.name == "dinghy"), None)
+        if mover is not None:
+            seconds = px / speed_px_s(self.scene, mover)
+            yield "motion", px, self._settings(seconds, "tripod")
+
+    def _focus_for(self, px: float) -> float:
+        """Distance (m) whose focus spreads the subject over so many pixels."""
+        pitch_um = self.frame.camera.mode.pixel_pitch_um
+        aperture_mm = self.lens.focal_mm / self.lens.f_number
+        dioptres = px * pitch_um / (aperture_mm * self.lens.focal_mm)
+        return 1 / (1 / self.distance_m + dioptres)
+
+    def _settings(
+        self, shutter_s: float, support: str, focus_m: float | None = None
+    ) -> CaptureSettings:
+        glass = max(0.0, float(np.log2(shutter_s / self.shutter_s)))
+        return CaptureSettings(
+            50.0,
+            shutter_s,
+            focus_m or self.distance_m,
+            support=support,
+            glass_stops=glass,  # type: ignore[arg-type]
+        )
+
+
+def figures() -> Iterator[tuple[str, float, float]]:
+    """(name, measured, wanted at most)."""
+    takes = list(planted(range(1, 5)))
+    wrong = Counter(f"{one.kind} as {one.found}" for one in takes if one.kind != one.found)
+    print(f"      {len(takes)} takes; taken wrongly: {dict(wrong)}")
+    yield "causes of blur taken wrongly, %", 100 * sum(wrong.values()) / len(takes), 10
+    discs = [abs(one.found_px / one.px - 1) for one in takes if one.kind == one.found == "defocus"]
+    yield "length of defocus off, median, %", 100 * float(np.median(discs)), 15
+    yield from _leans()
+    yield from _places()
+
+
+def _leans() -> Iterator[tuple[str, float, float]]:
+    worst = []
+    for name in ("white-hull-sun", "yard-overcast", "tarred-shed", "sluice"):
+        light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
+        plain = lean(light)
+        for degrees in (-4.0, -1.5, 0.7, 3.0):
+            found = lean(_turned(light, degrees))
+            if plain is not None and found is not None:
+                worst.append(abs(found.degrees - plain.degrees - degrees))
+    yield "lean off, nine of ten, degrees", float(np.quantile(worst, 0.9)), 0.3
+
+
+def _places() -> Iterator[tuple[str, float, float]]:
+    off, lost = [], 0
+    for name in ("white-hull-sun", "yard-overcast", "bronze-bench", "varnish-tins", "tarred-shed"):
+        light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
+        height, width = light.shape
+        for across, down, degrees, stops in ((0.15, 0.0, 5.0, 1.0), (-0.1, 0.12, -5.0, -1.0)):
+            matrix = cv2.getRotationMatrix2D((width / 2, height / 2), -degrees, 1.0)
+            matrix[:, 2] += (across * width, down * height)
+            noise = np.random.default_rng(1).normal(0, 0.02, light.shape)
+            take = cv2.warpAffine(light, matrix, (width, height), borderMode=cv2.BORDER_REFLECT)
+            seen = np.minimum(
+                np.maximum(take * 2.0**stops * (1 + noise), 0), np.quantile(light, 0.98)
+            )
+            found = aligned(light, seen.astype(np.float32))
+            if found is None:
+                lost += 1
+                continue
+            for x, y in ((0.3, 0.3), (0.5, 0.5), (0.7, 0.7)):
+                true = matrix @ np.array([x * width, y * height, 1])
+                place = found.place(x, y)
+                off.append(
+                    float(np.hypot(place[0] * width - true[0], place[1] * height - true[1])) / width
+                )
+    yield "frames not laid on the reference, of 10", float(lost), 0
+    yield "places off, worst, % of the width", 100 * max(off), 1.0
+
+
+def _turned(light: np.ndarray, degrees: float) -> np.ndarray:  # type: ignore[type-arg]
+    """A picture turned clockwise, cut to what it still fills."""
+    height, width = light.shape
+    matrix = cv2.getRotationMatrix2D((width / 2, height / 2), -degrees, 1.0)
+    turned = cv2.warpAffine(light, matrix, (width, height), flags=cv2.INTER_LINEAR)
+    return turned[height // 10 : -height // 10, width // 10 : -width // 10]

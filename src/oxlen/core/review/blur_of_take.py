@@ -1,0 +1,93 @@
+"""Blur of a take at its subject and around it, against the picture it was planned by."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.measures.blur_spectrum import LEAST_SIDE, detail_power
+from oxlen.core.review.alignment import Alignment
+from oxlen.core.review.blur_cause import (
+    BlurCause,
+    Misfits,
+    blur_cause,
+    misfits,
+)
+
+Floats = NDArray[np.float32]
+PATCH_PX = 128
+ACROSS, DOWN = 7, 5
+"""So many patches of the rest are looked at, evenly spread."""
+
+
+def blur_of_take(
+    reference: Floats,
+    take: Floats,
+    alignment: Alignment,
+    *,
+    subject: tuple[float, float],
+    hand_px: float = 0.0,
+) -> BlurCause | None:
+    """What blurred a take (h, w) at its subject, x and y in shares of the take.
+
+    `hand_px` is the blur to be expected of the hand at this shutter, in pixels of the take. None where the subject shows nothing to tell it by. Pixels are the take's own.
+    """
+    scale = min(1.0, alignment.reference_size[0] * alignment.scale / alignment.take_size[0])
+    seen, sharp = _same_scale(reference, take, alignment, scale=scale)
+    height, width = seen.shape
+    at = (subject[0] * width, subject[1] * height)
+    own = _compared(seen, sharp, at)
+    if own is None:
+        return None
+    around = [_compared(seen, sharp, place) for place in _around(width, height, at)]
+    rest = [one for one in around if one is not None]
+    cause = blur_cause(own, rest, hand_px=hand_px * scale)
+    return None if cause is None else _scaled(cause, 1 / scale)
+
+
+def _same_scale(
+    reference: Floats, take: Floats, alignment: Alignment, *, scale: float
+) -> tuple[Floats, Floats]:
+    """Take and reference on the take's places, no finer than the reference is."""
+    width, height = (max(1, round(side * scale)) for side in alignment.take_size)
+    seen = take if scale == 1 else cv2.resize(take, (width, height), interpolation=cv2.INTER_AREA)
+    laid = cv2.warpAffine(
+        reference,
+        alignment.matrix * scale,
+        (width, height),
+        flags=cv2.INTER_CUBIC,
+        borderMode=cv2.BORDER_CONSTANT,
+        borderValue=float("nan"),
+    )
+    return np.asarray(seen, dtype=np.float32), np.asarray(laid, dtype=np.float32)
+
+
+def _compared(seen: Floats, sharp: Floats, at: tuple[float, float]) -> Misfits | None:
+    """Both around a place; None where they show no blur there."""
+    height, width = seen.shape
+    side = min(PATCH_PX, height, width)
+    if side < LEAST_SIDE:
+        return None
+    left = int(np.clip(at[0] - side / 2, 0, width - side))
+    top = int(np.clip(at[1] - side / 2, 0, height - side))
+    box = slice(top, top + side), slice(left, left + side)
+    one, other = seen[box], sharp[box]
+    if not np.isfinite(other).all() or one.mean() <= 0 or other.mean() <= 0:
+        return None
+    return misfits(detail_power(one), detail_power(other))
+
+
+def _around(width: int, height: int, at: tuple[float, float]) -> Iterator[tuple[float, float]]:
+    for row in range(DOWN):
+        for column in range(ACROSS):
+            x, y = (column + 0.5) / ACROSS * width, (row + 0.5) / DOWN * height
+            if max(abs(x - at[0]), abs(y - at[1])) > PATCH_PX:
+                yield x, y
+
+
+def _scaled(cause: BlurCause, factor: float) -> BlurCause:
+    return replace(cause, px=cause.px * factor)
