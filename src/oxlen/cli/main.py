@@ -102,6 +102,12 @@ def _measure(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     sharp = _add(commands, "sharp", module, function="sharp", words=words)
     sharp.add_argument("picture", type=Path, metavar="PICTURE")
     sharp.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
+    words = "Hold a take against its plan: what is off, why, and what to change."
+    check = _add(commands, "check-take", "oxlen.cli.check_take", function="check_take", words=words)
+    check.add_argument("picture", type=Path, metavar="PICTURE")
+    check.add_argument("--plan", required=True, metavar="PLAN", help="as `oxlen plan` prints it")
+    check.add_argument("--reference", type=Path, metavar="PICTURE", help="what it was planned by")
+    check.add_argument("--spot", action="append", default=[], metavar="NAME=X,Y[,R]", help=spot)
 
 
 def _phones(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

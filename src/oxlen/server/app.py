@@ -39,6 +39,7 @@ from oxlen.server.routes import (
     sets,
     sheets,
     situations,
+    take_checks,
     takes,
 )
 from oxlen.store.library import Library
@@ -54,6 +55,7 @@ ROUTES = (
     outing_files,
     outings,
     sheets,
+    take_checks,
     takes,
     pictures,
     dry_runs,

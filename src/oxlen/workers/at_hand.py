@@ -30,6 +30,7 @@ from oxlen.preview.data_address import jpeg_address
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.preview.files_compared import FilesCompared, ViewRequest, files_compared
 from oxlen.store.library import Library
+from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
 
 LOOK_SIDE_PX = 900
@@ -55,6 +56,15 @@ def at_hand(folder: Path) -> AtHand:
 def read_file(folder: Path, incoming: Path, name: str) -> ReadFile:
     """Read an incoming file and make its preview."""
     return read_incoming(Library(folder), incoming, name)
+
+
+def checked_take(
+    folder: Path, sha256: str, *, reference: str | None, plan: PlannedTake
+) -> CheckedFile:
+    """A kept picture held against a plan, and against the picture that was planned by."""
+    library = Library(folder)
+    base = None if reference is None else (library.picture_path(reference), "The picture")
+    return check_file(library.picture_path(sha256), "The take", reference=base, plan=plan)
 
 
 def make_preview(folder: Path, sha256: str) -> bool:

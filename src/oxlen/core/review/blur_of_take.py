@@ -34,7 +34,8 @@ def blur_of_take(
 ) -> BlurCause | None:
     """What blurred a take (h, w) at its subject, x and y in shares of the take.
 
-    `hand_px` is the blur to be expected of the hand at this shutter, in pixels of the take. None where the subject shows nothing to tell it by. Pixels are the take's own.
+    `hand_px` is what is to be expected of the hand at this shutter; pixels are the take's own. None
+    where the subject shows nothing to tell it by.
     """
     scale = min(1.0, alignment.reference_size[0] * alignment.scale / alignment.take_size[0])
     seen, sharp = _same_scale(reference, take, alignment, scale=scale)

@@ -15,7 +15,7 @@ WITHIN_DEG = 12.0
 LONG_SHARE = 0.06
 """Lines shorter than this share of the width say too little."""
 AGREE_DEG = 0.5
-LEAST_LENGTH = 0.6
+LEAST_LENGTH = 0.12
 """Lines that agree must add up to this share of the width to tell."""
 STEP_DEG = 0.05
 SPREAD_DEG = 0.25
@@ -78,7 +78,7 @@ def _deviations(
     is_plumb = np.abs(down) > np.abs(across)
     middle = (lines[:, 0] + lines[:, 2]) / 2
     aside = np.abs(middle - 0.5) * 2
-    weights = lengths * np.where(is_plumb, np.maximum(0.0, 1 - aside), 1.0)
+    weights = lengths * np.where(is_plumb, np.maximum(0.0, 1 - aside), 0.0)
     # Long lines are told more exactly than short ones of the same total length.
     weights = weights * np.minimum(1.0, lengths / 0.15)
     del aspect

@@ -1,0 +1,66 @@
+"""A take held against its plan, as `oxlen check-take` prints it and the API hands it on."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+
+class SettingsOffFile(BaseModel):
+    """How far it was dialled from the slip; null where the file does not say."""
+
+    iso_stops: float | None
+    shutter_stops: float | None
+    kelvin: float | None
+
+
+class CheckedSpotFile(BaseModel):
+    """A spot as it came out, in stops from mid, at its place in the take."""
+
+    name: str
+    role: str
+    x: float
+    y: float
+    wanted_stops: float
+    seen_stops: float
+    off_stops: float = Field(description="positive = brighter than wanted")
+    unexplained_stops: float = Field(description="of it neither dialled nor planned")
+    lost: bool
+    words: str
+
+
+class BlurFile(BaseModel):
+    """What blurred the subject; `angle_deg` from the right downwards where it was drawn."""
+
+    kind: Literal["none", "shake", "motion", "defocus"]
+    px: float
+    angle_deg: float | None
+
+
+class NextFile(BaseModel):
+    """What to do next: the slip to dial, the one change, and why."""
+
+    iso: float | None
+    shutter_s: float | None
+    slip: str
+    one_change: str
+    why: str
+    light_stops: float
+
+
+class TakeCheckFile(BaseModel):
+    """All that was found in a take; null where it could not be told, `notes` say why."""
+
+    settings_off: SettingsOffFile
+    spots: list[CheckedSpotFile]
+    clipped_share: float | None
+    blocked_share: float | None
+    snr: float | None
+    blur: BlurFile | None
+    level_deg: float | None
+    cast_mired: float | None
+    light: Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
+    verdict: list[str]
+    next: NextFile
+    notes: list[str]

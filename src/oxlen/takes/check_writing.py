@@ -1,0 +1,115 @@
+"""A checked take in its published form, and the next slip along the plan it was shot by."""
+
+from __future__ import annotations
+
+from oxlen.core.kit.ladder import snap
+from oxlen.core.labels import steps_label
+from oxlen.core.light.meter import Spot
+from oxlen.core.review.take_check import PlannedSpot, TakeSettings, spoken_off
+from oxlen.formats.plan_file import PlanFile
+from oxlen.formats.take_check_file import (
+    BlurFile,
+    CheckedSpotFile,
+    NextFile,
+    SettingsOffFile,
+    TakeCheckFile,
+)
+from oxlen.takes.checking import CheckedFile, PlannedTake
+
+THIRDS = tuple(2 ** (k / 3) for k in range(-40, 19))
+"""Shutters in seconds, where a plan comes without its phone."""
+
+
+def planned_take(
+    plan: PlanFile, spots: tuple[Spot, ...], *, shutter_s: float | None, by_picture: bool
+) -> PlannedTake | None:
+    """A plan as a take is held against it; None where it has no slip.
+
+    `shutter_s` is what the take was shot at: the hand's blur grows with it.
+    """
+    slip = plan.slip
+    if slip is None:
+        return None
+    first = {one.name: place for place, one in enumerate(_ordered(plan))}
+    hand = 0.0 if plan.figures is None else plan.figures.hand_px
+    return PlannedTake(
+        TakeSettings(slip.iso, slip.shutter_s, slip.white_k),
+        tuple(_ordered(plan)),
+        tuple(sorted(spots, key=lambda spot: first.get(spot.name, len(first)))),
+        hand_px=hand * (1.0 if shutter_s is None else shutter_s / slip.shutter_s),
+        metered_by_picture=by_picture,
+    )
+
+
+def _ordered(plan: PlanFile) -> list[PlannedSpot]:
+    """Spots of a plan, the subject first."""
+    spots = [
+        PlannedSpot(one.name, one.role, one.wanted_stops, one.lands_stops) for one in plan.outcome
+    ]
+    return sorted(spots, key=lambda one: one.role != "subject")
+
+
+def next_along(plan: PlanFile, light_stops: float) -> TakeSettings:
+    """The slip for light that is so many stops stronger, by the plan's own limits.
+
+    The shutter follows as far as its limits let it, then ISO; a plan by itself knows no ladder, so
+    the shutter is a third of a stop's.
+    """
+    slip = plan.slip
+    if slip is None:
+        return TakeSettings(None, None)
+    bounds = [one for one in plan.limits if one.axis == "shutter_s"]
+    longest = min((one.max for one in bounds if one.max is not None), default=60.0)
+    shortest = max((one.min for one in bounds if one.min is not None), default=1e-5)
+    wanted_s = slip.shutter_s * 2.0**-light_stops
+    kept = [one for one in THIRDS if shortest * 0.97 <= one <= longest * 1.03]
+    shutter_s = snap(wanted_s, kept or [slip.shutter_s]).value
+    iso = slip.iso * max(1.0, wanted_s / shutter_s) if wanted_s > longest else slip.iso
+    return TakeSettings(round(iso), shutter_s)
+
+
+def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
+    """What was found, as it is published; `after` is the slip to dial next."""
+    check, places = found.check, {spot.name: spot for spot in found.spots}
+    label = (
+        ""
+        if after.iso is None or after.shutter_s is None
+        else steps_label(after.iso, after.shutter_s)
+    )
+    return TakeCheckFile(
+        settings_off=SettingsOffFile(**vars(check.settings_off)),
+        spots=[
+            CheckedSpotFile(
+                name=one.name,
+                role=one.role,
+                x=places[one.name].x,
+                y=places[one.name].y,
+                wanted_stops=one.wanted_stops,
+                seen_stops=one.seen_stops,
+                off_stops=one.off_stops,
+                unexplained_stops=one.unexplained_stops,
+                lost=one.is_lost,
+                words=spoken_off(one),
+            )
+            for one in check.spots
+        ],
+        clipped_share=found.clipped_share,
+        blocked_share=found.blocked_share,
+        snr=found.snr,
+        blur=None
+        if found.blur is None
+        else BlurFile(kind=found.blur.kind, px=found.blur.px, angle_deg=found.blur.angle_deg),
+        level_deg=found.lean_deg,
+        cast_mired=found.cast_mired,
+        light=check.light,
+        verdict=list(check.verdict),
+        next=NextFile(
+            iso=after.iso,
+            shutter_s=after.shutter_s,
+            slip=label,
+            one_change=check.change.words,
+            why=check.change.why,
+            light_stops=check.change.light_stops,
+        ),
+        notes=list(found.notes),
+    )

@@ -1,0 +1,122 @@
+"""A take held against its plan: what explains it, what is said first, and what to change."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+from bench.takes import SUBJECTS, Shots, _turned
+
+from oxlen.core.light.tone import LUMA
+from oxlen.core.review.alignment import aligned
+from oxlen.core.review.blur_cause import BlurCause
+from oxlen.core.review.blur_of_take import blur_of_take
+from oxlen.core.review.level import lean
+from oxlen.core.review.take_check import (
+    PlannedSpot,
+    SeenSpot,
+    SeenTake,
+    TakeSettings,
+    check_take,
+)
+from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
+from oxlen.formats.scene_file import shipped_scene
+
+SLIP = TakeSettings(50.0, 1 / 500, 5500.0)
+PLANNED = (
+    PlannedSpot("hull", "subject", 0.0, 0.0),
+    PlannedSpot("sky", "keep-bright", 2.0, 1.8),
+)
+
+
+def seen(hull, sky, settings=SLIP, **more):
+    """A raw take whose spots came out so."""
+    spots = (SeenSpot("hull", hull), SeenSpot("sky", sky))
+    return SeenTake(settings, spots, is_raw=True, **more)
+
+
+class Explaining(unittest.TestCase):
+    def test_as_planned_needs_nothing(self):
+        found = check_take(SLIP, PLANNED, seen(0.1, 1.7))
+        self.assertEqual((found.light, found.change.what), ("as_planned", "nothing"))
+
+    def test_dialled_otherwise_is_told_from_light_that_changed(self):
+        otherwise = TakeSettings(100.0, 1 / 250, 5500.0)
+        found = check_take(SLIP, PLANNED, seen(2.0, 3.8, otherwise))
+        self.assertEqual((found.light, found.change.what), ("as_planned", "dial"))
+        self.assertAlmostEqual(found.settings_off.stops, 2.0)
+        self.assertIn("ISO 50, 1/500 s", found.change.words)
+        self.assertEqual(found.change.light_stops, 0.0)
+        both = check_take(SLIP, PLANNED, seen(3.0, 4.8, otherwise))
+        self.assertEqual((both.light, both.light_stops), ("light_changed", 1.0))
+        self.assertEqual(both.change.what, "dial")
+        self.assertEqual(len(both.verdict), 2)
+
+    def test_all_spots_off_alike_is_the_light_unless_it_was_only_guessed(self):
+        found = check_take(SLIP, PLANNED, seen(-1.5, 0.4))
+        self.assertEqual((found.light, found.change.what), ("light_changed", "light"))
+        self.assertAlmostEqual(found.change.light_stops, -1.45)
+        self.assertIn("1.4 stops less", found.change.why)
+        guessed = check_take(SLIP, PLANNED, seen(-1.5, 0.4), metered_by_picture=False)
+        self.assertEqual(guessed.light, "read_wrongly")
+        # One spot off and the other not: that one was read wrongly, whatever it was read from.
+        one = check_take(SLIP, PLANNED, seen(-1.5, 1.8))
+        self.assertEqual(one.light, "read_wrongly")
+        self.assertIn("hull", one.change.why)
+
+    def test_blur_cast_and_lean_are_said_in_the_order_they_matter(self):
+        blurred = seen(
+            0.0, 1.8, blur=BlurCause("shake", 8.0, 20.0, 1.0), cast_mired=40.0, lean_deg=-2.0
+        )
+        found = check_take(SLIP, PLANNED, blurred)
+        self.assertEqual(found.change.what, "steady")
+        self.assertIn("1/2000 s", found.change.words)
+        self.assertEqual(len(found.verdict), 3)
+        cast = check_take(SLIP, PLANNED, replace(blurred, blur=None))
+        self.assertEqual(cast.change.words, "White balance to 4500 K.")
+        level = check_take(SLIP, PLANNED, replace(blurred, blur=None, cast_mired=3.0))
+        self.assertIn("2.0° anticlockwise", level.change.words)
+        kinds = {"motion": "freeze", "defocus": "focus"}
+        for kind, what in kinds.items():
+            one = check_take(SLIP, PLANNED, seen(0, 1.8, blur=BlurCause(kind, 6.0, None, 0.1)))
+            self.assertEqual(one.change.what, what)
+
+
+class Measuring(unittest.TestCase):
+    def test_what_blurred_it_is_named_with_its_length(self):
+        shot = Shots(shipped_scene("white-hull-sun"), 5.0)
+        subject = SUBJECTS["white-hull-sun"]
+        sharp = shot.taken(CaptureSettings(50.0, shot.shutter_s, 5.0, support="tripod"), 1)
+        for kind, px, settings in shot.faults(3):
+            take = shot.taken(settings, 3)
+            where = aligned(sharp, take)
+            self.assertIsNotNone(where)
+            is_held = settings.support == "handheld"
+            hand_px = shake_blur_px(shot.frame.camera, settings) if is_held else 0.0
+            found = blur_of_take(sharp, take, where, subject=subject, hand_px=hand_px)
+            with self.subTest(kind, px=px):
+                self.assertEqual(found.kind, kind)
+                if kind == "defocus":
+                    self.assertAlmostEqual(found.px / px, 1, delta=0.15)
+
+    def test_a_take_is_laid_on_the_picture_it_was_planned_by(self):
+        light = np.asarray(shipped_scene("yard-overcast").radiance @ LUMA.astype(np.float32))
+        turned = _turned(light, 4.0)
+        found = aligned(light, 0.5 * turned)
+        self.assertAlmostEqual(found.turn_deg, 4.0, delta=0.1)
+        # The middle stays in the middle of what was cut evenly.
+        self.assertAlmostEqual(found.place(0.5, 0.5)[0], 0.5, delta=0.003)
+        self.assertIsNone(aligned(light, np.flipud(light).copy()[:, ::-1] * 0 + 1))
+        other = np.asarray(shipped_scene("bronze-bench").radiance @ LUMA.astype(np.float32))
+        self.assertIsNone(aligned(light, other))
+
+    def test_plumb_lines_tell_how_far_a_picture_leans(self):
+        light = np.asarray(shipped_scene("yard-overcast").radiance @ LUMA.astype(np.float32))
+        plain = lean(light).degrees
+        for degrees in (-4.0, 1.5):
+            self.assertAlmostEqual(
+                lean(_turned(light, degrees)).degrees - plain, degrees, delta=0.3
+            )
+
+
+if __name__ == "__main__":
+    unittest.main()

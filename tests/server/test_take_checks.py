@@ -1,0 +1,78 @@
+"""A bench take held against its slip over HTTP and on the command line; the correction."""
+
+import json
+import tempfile
+from pathlib import Path
+
+from tests.cli.test_commands import oxlen
+from tests.pictures.making import corners, exif, jpeg
+from tests.server.test_api import WithApp
+
+
+class TakeChecks(WithApp):
+    async def sheet_of(self, pixels, **body):
+        """A sheet whose picture has a spot in each corner it can be read by."""
+        made = await self.http.post(
+            f"/api/outings/{self.outing}/pictures?name=plan.jpg", content=jpeg(pixels)
+        )
+        sheet = made.json()["sheet"]
+        spots = [
+            {"id": "wall", "name": "Wall", "x": 0.25, "y": 0.75, "r": 0.05},
+            {"id": "sky", "name": "Sky", "role": "keep-bright", "x": 0.75, "y": 0.75, "r": 0.05},
+        ]
+        edit = {
+            "version": sheet["version"],
+            "label": "spots",
+            "body": {**sheet["body"], "spots": spots, **body},
+        }
+        return (await self.http.put(f"/api/sheets/{sheet['id']}", json=edit)).json()
+
+    async def checked(self, sheet, pixels, block):
+        path = f"/api/sheets/{sheet['id']}/takes?name=take.jpg"
+        took = (await self.http.post(path, content=jpeg(pixels, block))).json()
+        found = await self.http.get(f"/api/takes/{took[-1]['id']}/check")
+        self.assertEqual(found.status_code, 200, found.text)
+        return found.json()
+
+    async def test_a_take_in_less_light_gets_the_slip_for_it(self):
+        sheet = await self.sheet_of(corners())
+        slip = sheet["answer"]["plan"]["slip"]
+        shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
+        found = await self.checked(sheet, corners() // 2, shot)
+        self.assertAlmostEqual(found["settings_off"]["shutter_stops"], 0, delta=0.01)
+        self.assertEqual({one["name"] for one in found["spots"]}, {"Wall", "Sky"})
+        darker = [one["unexplained_stops"] for one in found["spots"]]
+        self.assertTrue(all(one < -0.6 for one in darker), darker)
+        self.assertLess(found["next"]["light_stops"], -0.6)
+        shift = found["patch"]["light_shift_stops"]
+        self.assertAlmostEqual(shift, found["next"]["light_stops"], delta=0.06)
+        gathered = found["next"]["shutter_s"] * found["next"]["iso"]
+        self.assertGreater(gathered, 1.4 * slip["shutter_s"] * slip["iso"])
+        # Taken, the sheet plans for that light and its slip is the one that was promised.
+        body = {**sheet["body"], **found["patch"]}
+        edit = {"version": sheet["version"], "label": "corrected by a take", "body": body}
+        after = (await self.http.put(f"/api/sheets/{sheet['id']}", json=edit)).json()
+        corrected = after["answer"]["plan"]["slip"]
+        self.assertAlmostEqual(corrected["shutter_s"] / found["next"]["shutter_s"], 1, delta=0.3)
+
+    async def test_dialled_otherwise_is_said_before_anything_else(self):
+        sheet = await self.sheet_of(corners())
+        found = await self.checked(sheet, corners(), exif(iso=3200, shutter=(1, 10)))
+        self.assertGreater(found["settings_off"]["iso_stops"], 3)
+        self.assertTrue(found["next"]["one_change"].startswith("Dial the slip"))
+
+    async def test_the_command_prints_the_same_fields(self):
+        sheet = await self.sheet_of(corners())
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        plan, take = Path(folder.name) / "plan.json", Path(folder.name) / "take.jpg"
+        plan.write_text(json.dumps(sheet["answer"]["plan"]))
+        take.write_bytes(jpeg(corners(), exif(iso=50, shutter=(1, 100))))
+        spot = "Wall=0.25,0.75,0.05"
+        done = oxlen("check-take", take, "--plan", plan, "--spot", spot)
+        self.assertEqual(done.returncode, 0, done.stderr)
+        told = json.loads(done.stdout)
+        self.assertEqual([one["name"] for one in told["spots"]], ["Wall"])
+        self.assertIn("cannot be told", told["notes"][0])
+        self.assertIsNone(told["blur"])
+        self.assertIn("slip", told["next"])
