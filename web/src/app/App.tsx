@@ -13,6 +13,7 @@ import { Shell } from "./Shell";
 import { useFocusKept } from "./useFocusKept";
 
 const SheetPage = later(() => import("../features/sheet/SheetPage").then((all) => all.SheetPage));
+const RunPage = later(() => import("../features/sheet/run/RunPage").then((all) => all.RunPage));
 const OutingsPage = later(() =>
   import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
 );
@@ -66,6 +67,7 @@ export function App() {
       <Notices>
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
+          <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>
           <Route path="/kit/new">
             <InShell>
               <PhoneMaker />

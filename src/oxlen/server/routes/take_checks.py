@@ -9,6 +9,7 @@ from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.tones import ROLE_NAMES
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot
@@ -75,7 +76,9 @@ def _held_against(context: Context, take_id: int) -> tuple[Take, SheetBody, Brie
     if not brief.readings:
         raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
     plan = PlanFile.model_validate_json(kept) if kept else plan_file(decide(brief))
-    spots = tuple(Spot(spot.name or spot.role, spot.x, spot.y, r=spot.r) for spot in body.spots)
+    spots = tuple(
+        Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots
+    )
     settings: dict[str, Any] = json.loads(one.settings)
     against = planned_take(
         plan, spots, shutter_s=settings.get("shutter_s"), by_picture=body.picture is not None

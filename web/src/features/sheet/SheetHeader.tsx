@@ -51,6 +51,14 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           `Saved ${clockTime(sheet.changed_at)}`
         )}
       </span>
+      {sheet.answer.run.length > 0 && (
+        <Link
+          href={`/sheets/${sheet.id}/run`}
+          className="flex min-h-10 items-center rounded border border-accent px-3 font-semibold"
+        >
+          Run
+        </Link>
+      )}
       <Button look="quiet" onClick={() => setPresets(true)}>
         Presets
       </Button>

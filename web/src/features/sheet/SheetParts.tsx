@@ -84,6 +84,7 @@ export function SheetParts(props: Props) {
       <div className="min-h-0 flex-1 overflow-y-auto p-3">
         <Tabs.Content value="picture">
           <PicturePart
+            sheet={sheet}
             body={body}
             light={light}
             corrections={answer.corrections}

@@ -1,10 +1,11 @@
 import type { Correction, PictureLight } from "../../../api/client";
-import type { SheetBody } from "../../../api/client";
+import type { SheetBody, SheetView } from "../../../api/client";
 import { Segmented } from "../../../ui/Segmented";
 import { Labelled, NumberField, TextField } from "../../../ui/Field";
 import { ev, percent, signed } from "../../labels";
 import { CameraButton, PickButton } from "../../outings/DropZone";
 import { HandExposure } from "./HandExposure";
+import { useAddTakes } from "../takes/useAddTakes";
 import type { Edit } from "../useSheetEditor";
 
 const STATES = [
@@ -14,6 +15,7 @@ const STATES = [
 ] as const;
 
 interface Props {
+  sheet: SheetView;
   body: SheetBody;
   light: PictureLight | null;
   corrections: Correction[];
@@ -22,7 +24,8 @@ interface Props {
 }
 
 /** What is wanted, and what the picture says of how it was taken. */
-export function PicturePart({ body, light, corrections, onFiles, edit }: Props) {
+export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: Props) {
+  const { add, coming } = useAddTakes(sheet);
   return (
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
       <div className="grid content-start gap-3">
@@ -53,6 +56,7 @@ export function PicturePart({ body, light, corrections, onFiles, edit }: Props) 
         <div className="mt-2 flex flex-wrap items-end gap-3">
           <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
           <CameraButton onFiles={onFiles} />
+          <PickButton text={coming ?? "Add what you shot"} onFiles={add} />
           {light && (
             <div className="w-44">
               <NumberField

@@ -9,6 +9,7 @@ import { Preview } from "../../../ui/Preview";
 import { Segmented } from "../../../ui/Segmented";
 import { takesQuery } from "../queries";
 import type { Editor } from "../useSheetEditor";
+import { TakeVerdict } from "./TakeVerdict";
 import { binTake, changeTake, meterByTake, restoreTake } from "./queries";
 
 const STATES = [
@@ -51,15 +52,24 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
     });
   };
   return (
-    <Dialog title={`Take: ${take.label}`} open onOpenChange={(open) => !open && onClose()}>
+    <Dialog wide title={`Take: ${take.label}`} open onOpenChange={(open) => !open && onClose()}>
       <div className="grid gap-3">
         <div className="surround grid place-items-center rounded p-2">
           <Preview
             picture={take.picture}
             alt={`Take of ${sheet.body.title}`}
-            className="max-h-[50dvh] max-w-full object-contain"
+            className="max-h-[36dvh] max-w-full object-contain"
           />
         </div>
+        <TakeVerdict
+          take={take}
+          sheet={sheet}
+          onCorrect={(found) => {
+            editor.edit("corrected by a take", (body) => ({ ...body, ...found.patch }));
+            onClose();
+            say(`The slip is now ${found.next.slip}.`);
+          }}
+        />
         <Segmented
           label="What becomes of it"
           value={take.state}

@@ -4,7 +4,9 @@ import { useState } from "react";
 import type { SheetView, Take } from "../../../api/client";
 import { later } from "../../../ui/later";
 import { Preview } from "../../../ui/Preview";
+import { PickButton } from "../../outings/DropZone";
 import { takesQuery } from "../queries";
+import { useAddTakes } from "./useAddTakes";
 import { Button } from "../../../ui/Button";
 import type { WaitingPicture } from "../../../api/waitingStore";
 import { dropPicture, useWaitingPictures } from "./waitingPictures";
@@ -30,10 +32,15 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   const [openId, setOpenId] = useState<number | null>(null);
   const open = takes.find((take) => take.id === openId) ?? null;
   const waiting = useWaitingPictures().filter((one) => one.sheet === sheet.id);
+  const { add, coming } = useAddTakes(sheet);
   if (takes.length === 0 && waiting.length === 0) return null;
   return (
-    <section aria-label="Takes" className="rounded border border-line bg-panel p-1">
-      <ul className="flex gap-1 overflow-x-auto">
+    <section
+      aria-label="Takes"
+      className="flex min-h-13 items-center gap-1 rounded border border-line bg-panel p-1"
+    >
+      <PickButton look="quiet" text={coming ?? "Add takes"} onFiles={add} />
+      <ul className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
         {takes.map((take) => (
           <li key={take.id} className="shrink-0">
             <button

@@ -1,4 +1,6 @@
-import { ask, type SheetView, type Take } from "../../../api/client";
+import { queryOptions } from "@tanstack/react-query";
+
+import { ask, type SheetView, type Take, type TakeChecked } from "../../../api/client";
 
 export const shootOnBench = (sheetId: number, how: { auto: boolean; seed: number }) =>
   ask<Take[]>(`/sheets/${sheetId}/bench-shot`, { method: "POST", body: how });
@@ -11,3 +13,11 @@ export const binTake = (id: number) => ask<Take>(`/takes/${id}`, { method: "DELE
 export const restoreTake = (id: number) => ask<Take>(`/takes/${id}/restore`, { method: "POST" });
 
 export const meterByTake = (id: number) => ask<SheetView>(`/takes/${id}/meter`, { method: "POST" });
+
+/** A take held against the plan of its sheet; of a version, as each edit may change it. */
+export const takeCheckQuery = (id: number, version: number) =>
+  queryOptions({
+    queryKey: ["take-check", id, version],
+    queryFn: ({ signal }) => ask<TakeChecked>(`/takes/${id}/check`, { signal }),
+    staleTime: Infinity,
+  });

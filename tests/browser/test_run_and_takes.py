@@ -1,0 +1,90 @@
+"""From a picture to a kept take: the run at the spot, the take held against it, the correction."""
+
+import re
+import unittest
+
+import numpy as np
+from playwright.sync_api import expect
+
+from tests.browser.app_in_browser import InBrowser
+from tests.pictures.making import exif, jpeg
+
+
+def scene(light=1.0):
+    """A wall of fine grain with a bright strip and a grey field, under so much light."""
+    draw = np.random.default_rng(7)
+    linear = np.full((600, 800), 0.06) * draw.uniform(0.5, 1.5, (600, 800))
+    linear[:150] = 0.5
+    for _ in range(60):
+        y, x = draw.integers(160, 560), draw.integers(20, 740)
+        linear[y : y + 24, x : x + 30] = draw.uniform(0.02, 0.35)
+    codes = 255 * np.clip(linear * light, 0, 1) ** (1 / 2.2)
+    return np.repeat(codes[:, :, None], 3, axis=2).astype(np.uint8)
+
+
+class RunAndTakes(InBrowser):
+    def test_a_take_in_other_light_is_corrected_and_the_second_is_kept(self):
+        page = self.page
+        self.sheet(9.0)
+        number = page.url.rsplit("/", 1)[1]
+        self.choose("plan.jpg", jpeg(scene(), exif(iso=100, shutter=(1, 100))))
+        expect(page.get_by_alt_text("Picture of Made for this")).to_be_visible()
+        page.get_by_alt_text("Picture of Made for this").click(position={"x": 120, "y": 120})
+        self.saved()
+        planned = self.slip_now(number)
+        page.get_by_role("tab", name="Picture").click()
+        self.add_take("one.jpg", scene(0.4), planned)
+        page.get_by_role("region", name="Takes").get_by_role(
+            "button", name=re.compile("^Take")
+        ).click()
+        found = page.get_by_role("region", name="Against the plan")
+        expect(found.get_by_text(re.compile("The light changed: .* less"))).to_be_visible()
+        expect(found.get_by_text("as the slip")).to_be_visible()
+        found.get_by_role("button", name="Take the correction").click()
+        self.saved()
+        corrected = self.slip_now(number)
+        more = corrected["shutter_s"] * corrected["iso"] / planned["shutter_s"] / planned["iso"]
+        self.assertAlmostEqual(float(np.log2(more)), 1.3, delta=0.5)
+        self.add_take("two.jpg", scene(0.4 * more), corrected)
+        takes = page.get_by_role("region", name="Takes").get_by_role(
+            "button", name=re.compile("^Take")
+        )
+        expect(takes).to_have_count(2)
+        takes.nth(1).click()
+        shown = page.get_by_role("dialog")
+        expect(shown.get_by_text("Keep it.")).to_be_visible()
+        shown.get_by_role("radio", name="Keep").click()
+        page.keyboard.press("Escape")
+        expect(page.get_by_text("kept", exact=False).first).to_be_visible()
+
+    def test_the_run_ticks_off_counts_down_and_stays_after_a_reload(self):
+        page = self.open_page(390, 844)
+        self.page = page
+        self.visit("/sheets/9/run")
+        care = page.get_by_role("region", name="Take care")
+        expect(care).to_contain_text("Stand clear of wet edges")
+        dial = page.get_by_role("region", name="Dial").get_by_role("listitem")
+        expect(dial.first).to_contain_text("ISO off auto first")
+        first = page.get_by_role("checkbox").first
+        first.check()
+        page.reload()
+        expect(page.get_by_role("checkbox").first).to_be_checked()
+        page.get_by_role("button", name="Begin anew").click()
+        expect(page.get_by_role("checkbox").first).not_to_be_checked()
+
+    def choose(self, name, data):
+        picked = {"name": name, "mimeType": "image/jpeg", "buffer": data}
+        self.page.locator("input[type=file][multiple]").first.set_input_files([picked])
+
+    def add_take(self, name, pixels, slip):
+        block = exif(iso=round(slip["iso"]), shutter=(1, max(1, round(1 / slip["shutter_s"]))))
+        picked = {"name": name, "mimeType": "image/jpeg", "buffer": jpeg(pixels, block)}
+        self.page.get_by_label("Add what you shot").set_input_files([picked])
+
+    def slip_now(self, number):
+        answer = self.page.request.get(f"{self.server.url}/api/sheets/{number}").json()
+        return answer["answer"]["plan"]["slip"]
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,151 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "wouter";
+
+import type { RunStep } from "../../../api/client";
+import { DeviceControlsLater } from "../../../app/DeviceControlsLater";
+import { Button } from "../../../ui/Button";
+import { sheetQuery } from "../queries";
+import { ShotClock } from "./ShotClock";
+import { isMuted, setMuted } from "./sounds";
+import { useTicks } from "./useTicks";
+import { useWakeLock } from "./useWakeLock";
+
+const PARTS: Record<RunStep["part"], string> = {
+  care: "Take care",
+  set_up: "Set the phone up",
+  steady: "Lens and hold",
+  dial: "Dial",
+  compose: "Compose",
+  shoot: "Shoot",
+  look: "Look at once",
+  put_back: "Afterwards",
+};
+
+/** The slip as a run at the spot: one step a line, large, ticked off as it is done. */
+export function RunPage({ id }: { id: number }) {
+  const { data: sheet, error } = useQuery(sheetQuery(id));
+  if (error) return <p className="p-6">{error.message}</p>;
+  if (!sheet) return <p className="p-6">Opening the run…</p>;
+  return (
+    <Run
+      key={sheet.uid}
+      id={id}
+      uid={sheet.uid}
+      title={sheet.body.title}
+      steps={sheet.answer.run}
+    />
+  );
+}
+
+interface Props {
+  id: number;
+  uid: string;
+  title: string;
+  steps: RunStep[];
+}
+
+function Run({ id, uid, title, steps }: Props) {
+  const { done, toggle, clear } = useTicks(uid);
+  const [mute, setMute] = useState(isMuted);
+  const stays = useWakeLock();
+  const next = steps.find((step) => step.part !== "care" && !done.has(step.id));
+  return (
+    <div className="mx-auto min-h-dvh max-w-[44rem] pb-10">
+      <header className="sticky top-0 z-10 flex flex-wrap items-center gap-2 border-b border-line bg-panel px-3 py-2">
+        <Link href={`/sheets/${id}`} className="flex min-h-11 items-center underline">
+          Back to the sheet
+        </Link>
+        <h1 className="min-w-0 flex-1 truncate font-semibold">{title}</h1>
+        <Button
+          look="quiet"
+          aria-pressed={mute}
+          onClick={() => {
+            setMuted(!mute);
+            setMute(!mute);
+          }}
+        >
+          {mute ? "Sound is off" : "Sound is on"}
+        </Button>
+        <DeviceControlsLater />
+      </header>
+      {steps.length === 0 ? (
+        <p className="p-6">This sheet has no slip yet, so there is nothing to run.</p>
+      ) : (
+        <main className="grid gap-4 p-3">
+          {!stays && (
+            <p className="text-[0.9rem] text-soft">
+              The screen may go dark by itself: this browser cannot keep it on here.
+            </p>
+          )}
+          {parted(steps).map(([part, of]) => (
+            <section key={part} aria-label={PARTS[part]}>
+              <h2 className="mb-1 font-semibold text-soft">{PARTS[part]}</h2>
+              <ol className="grid gap-2">
+                {of.map((step) => (
+                  <Step
+                    key={step.id}
+                    step={step}
+                    done={done.has(step.id)}
+                    isNext={step === next}
+                    onToggle={() => toggle(step.id)}
+                  />
+                ))}
+              </ol>
+            </section>
+          ))}
+          <Button className="min-h-12" onClick={clear}>
+            Begin anew
+          </Button>
+        </main>
+      )}
+    </div>
+  );
+}
+
+interface StepProps {
+  step: RunStep;
+  done: boolean;
+  isNext: boolean;
+  onToggle: () => void;
+}
+
+function Step({ step, done, isNext, onToggle }: StepProps) {
+  if (step.part === "care")
+    return (
+      <li className="rounded border-2 border-ink bg-raised p-3">
+        <p className="text-lg font-semibold">{step.text}</p>
+        <p className="text-soft">{step.detail}</p>
+      </li>
+    );
+  return (
+    <li
+      className={`rounded border bg-raised ${isNext ? "border-3 border-accent" : "border-strong"} ${done ? "opacity-60" : ""}`}
+    >
+      <label className="flex min-h-16 cursor-pointer items-center gap-3 p-3">
+        <input
+          type="checkbox"
+          className="h-8 w-8 shrink-0 accent-(--accent)"
+          checked={done}
+          onChange={onToggle}
+        />
+        <span className="grid min-w-0 flex-1">
+          <span className={`text-lg leading-snug ${done ? "line-through" : ""}`}>{step.text}</span>
+          {step.value && <b className="text-3xl leading-tight">{step.value}</b>}
+          {step.detail && <span className="text-[0.95rem] text-soft">{step.detail}</span>}
+        </span>
+      </label>
+      {step.part === "shoot" && (
+        <div className="px-3 pb-3">
+          <ShotClock step={step} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+function parted(steps: RunStep[]): [RunStep["part"], RunStep[]][] {
+  const found = new Map<RunStep["part"], RunStep[]>();
+  for (const step of steps) found.set(step.part, [...(found.get(step.part) ?? []), step]);
+  return [...found];
+}

@@ -1,0 +1,95 @@
+import { useEffect, useRef, useState } from "react";
+
+import type { RunStep } from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import { signal } from "./sounds";
+
+interface Moment {
+  words: string;
+  seconds: number;
+  /** Share of what is counted that is over, 0 to 1. */
+  share: number;
+}
+
+const TICK_MS = 100;
+
+/** Counts down to the shot and up while the shutter is open, frame after frame. */
+export function ShotClock({ step }: { step: RunStep }) {
+  const [begun, setBegun] = useState<number | null>(null);
+  const [now, setNow] = useState(0);
+  const told = useRef("");
+  const waits = step.wait_s ?? 0;
+  const open = step.expose_s ?? 0;
+  const every = step.every_s ?? open;
+  const end = waits + every * (step.frames - 1) + Math.max(open, step.frames > 1 ? every : open);
+  useEffect(() => {
+    if (begun === null) return undefined;
+    const timer = window.setInterval(() => {
+      const seconds = (performance.now() - begun) / 1000;
+      setNow(seconds);
+      const mark = markAt(seconds, waits, end);
+      if (mark !== told.current) {
+        told.current = mark;
+        if (mark !== "") signal(mark === "end" || mark === "open");
+      }
+      if (seconds >= end) setBegun(null);
+    }, TICK_MS);
+    return () => window.clearInterval(timer);
+  }, [begun, waits, end]);
+  if (end === 0) return null;
+  const start = () => {
+    told.current = "";
+    setNow(0);
+    setBegun(performance.now());
+  };
+  const moment = begun === null ? null : at(now, { waits, open, every, frames: step.frames });
+  return (
+    <div className="mt-2 grid gap-2">
+      {moment && (
+        <div role="timer" aria-label={moment.words} className="grid gap-1">
+          <p className="text-5xl leading-none font-bold tabular-nums">
+            {moment.seconds.toFixed(1)}
+            <span className="ml-2 text-lg font-normal">{moment.words}</span>
+          </p>
+          <div className="h-3 overflow-hidden rounded bg-sunk">
+            <div className="h-full bg-accent" style={{ width: `${100 * moment.share}%` }} />
+          </div>
+        </div>
+      )}
+      <Button
+        look="main"
+        className="min-h-14 text-lg"
+        onClick={begun === null ? start : () => setBegun(null)}
+      >
+        {begun !== null ? "Stop" : waits > 0 ? `Count down ${waits} s` : "Count the seconds"}
+      </Button>
+    </div>
+  );
+}
+
+/** What is to be heard at a moment: the last three seconds, the opening, the end. */
+function markAt(seconds: number, waits: number, end: number): string {
+  if (seconds >= end) return "end";
+  const left = waits - seconds;
+  if (left > 0) return left <= 3 ? `in-${Math.ceil(left)}` : "";
+  return waits > 0 ? "open" : "";
+}
+
+function at(
+  seconds: number,
+  of: { waits: number; open: number; every: number; frames: number },
+): Moment {
+  if (seconds < of.waits)
+    return {
+      words: "s until the shot",
+      seconds: of.waits - seconds,
+      share: seconds / of.waits,
+    };
+  const since = seconds - of.waits;
+  const frame = of.every > 0 ? Math.min(of.frames - 1, Math.floor(since / of.every)) : 0;
+  const within = since - frame * of.every;
+  const number = of.frames > 1 ? `, frame ${frame + 1} of ${of.frames}` : "";
+  if (within < of.open)
+    return { words: `s open${number}`, seconds: within, share: within / of.open };
+  return { words: `s pause${number}`, seconds: of.every - within, share: 1 };
+}
