@@ -23,6 +23,7 @@ class CheckedSpotFile(BaseModel):
     x: float
     y: float
     wanted_stops: float
+    planned_stops: float = Field(description="where the slip was to put it")
     seen_stops: float
     off_stops: float = Field(description="positive = brighter than wanted")
     unexplained_stops: float = Field(description="of it neither dialled nor planned")

@@ -85,6 +85,7 @@ def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
                 x=places[one.name].x,
                 y=places[one.name].y,
                 wanted_stops=one.wanted_stops,
+                planned_stops=one.planned_stops,
                 seen_stops=one.seen_stops,
                 off_stops=one.off_stops,
                 unexplained_stops=one.unexplained_stops,

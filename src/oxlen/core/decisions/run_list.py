@@ -36,7 +36,7 @@ DIAL_WORDS = {
     "shutter_s": "Shutter",
     "white": "White balance",
     "focus": "Focus",
-    "save": "Save as",
+    FORMAT.name: "Save as",
 }
 ASIDE = {"lens", "glass", "support", "hold", "frames"}
 """Lines of the slip that are no dial: they have steps of their own."""

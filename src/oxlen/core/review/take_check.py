@@ -85,6 +85,7 @@ class CheckedSpot:
     name: str
     role: str
     wanted_stops: float
+    planned_stops: float
     seen_stops: float
     off_stops: float
     unexplained_stops: float
@@ -161,6 +162,7 @@ def _spots(
             spot.name,
             spot.role,
             spot.wanted_stops,
+            planned_stops=spot.lands_stops,
             seen_stops=stops,
             off_stops=stops - spot.wanted_stops,
             unexplained_stops=stops - spot.lands_stops - dialled_stops,
@@ -255,9 +257,10 @@ def _cast(white_k: float | None, cast_mired: float) -> Change:
 
 
 def spoken_off(spot: CheckedSpot) -> str:
-    """How a spot came out, in a few words."""
+    """How a spot came out against the plan, in a few words."""
     if spot.is_lost:
         return "no detail left"
-    if abs(spot.off_stops) < RAW_SURE_STOPS:
-        return "as wanted"
-    return f"{stops_label(abs(spot.off_stops))} {'brighter' if spot.off_stops > 0 else 'darker'}"
+    off = spot.seen_stops - spot.planned_stops
+    if abs(off) < RAW_SURE_STOPS:
+        return "as planned"
+    return f"{stops_label(abs(off))} {'brighter' if off > 0 else 'darker'} than planned"

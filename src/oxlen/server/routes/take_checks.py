@@ -8,8 +8,7 @@ from typing import Any
 from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.tones import ROLE_NAMES
+from oxlen.core.decisions.brief import ROLE_NAMES, Brief
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot

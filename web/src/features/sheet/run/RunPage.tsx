@@ -123,12 +123,19 @@ function Step({ step, done, isNext, onToggle }: StepProps) {
       className={`rounded border bg-raised ${isNext ? "border-3 border-accent" : "border-strong"} ${done ? "opacity-60" : ""}`}
     >
       <label className="flex min-h-16 cursor-pointer items-center gap-3 p-3">
-        <input
-          type="checkbox"
-          className="h-8 w-8 shrink-0 accent-(--accent)"
-          checked={done}
-          onChange={onToggle}
-        />
+        <span className="relative grid h-9 w-9 shrink-0 place-items-center">
+          <input
+            type="checkbox"
+            className="absolute inset-0 appearance-none rounded border-2 border-ink bg-panel checked:border-accent checked:bg-accent"
+            checked={done}
+            onChange={onToggle}
+          />
+          {done && (
+            <span aria-hidden="true" className="relative text-2xl leading-none text-on-accent">
+              ✓
+            </span>
+          )}
+        </span>
         <span className="grid min-w-0 flex-1">
           <span className={`text-lg leading-snug ${done ? "line-through" : ""}`}>{step.text}</span>
           {step.value && <b className="text-3xl leading-tight">{step.value}</b>}

@@ -58,6 +58,7 @@ function Spots({ found }: { found: TakeChecked }) {
         <tr className="text-soft">
           <th className="font-normal">Spot</th>
           <th className="font-normal">Wanted</th>
+          <th className="font-normal">Planned</th>
           <th className="font-normal">Came out</th>
           <th className="font-normal" />
         </tr>
@@ -67,6 +68,7 @@ function Spots({ found }: { found: TakeChecked }) {
           <tr key={spot.name} className="border-t border-line">
             <th className="py-1.5 pr-3 font-semibold">{spot.name}</th>
             <td>{signed(spot.wanted_stops)}</td>
+            <td>{signed(spot.planned_stops)}</td>
             <td>{spot.lost ? "–" : signed(spot.seen_stops)}</td>
             <td className={spot.lost ? "font-semibold" : ""}>{spot.words}</td>
           </tr>
