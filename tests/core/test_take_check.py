@@ -65,7 +65,7 @@ class Explaining(unittest.TestCase):
 
     def test_blur_cast_and_lean_are_said_in_the_order_they_matter(self):
         blurred = seen(
-            0.0, 1.8, blur=BlurCause("shake", 8.0, 20.0, 1.0), cast_mired=40.0, lean_deg=-2.0
+            0.0, 1.8, blur=BlurCause("shake", 8.0, 20.0, shared=1.0), cast_mired=40.0, lean_deg=-2.0
         )
         found = check_take(SLIP, PLANNED, blurred)
         self.assertEqual(found.change.what, "steady")
@@ -77,7 +77,9 @@ class Explaining(unittest.TestCase):
         self.assertIn("2.0° anticlockwise", level.change.words)
         kinds = {"motion": "freeze", "defocus": "focus"}
         for kind, what in kinds.items():
-            one = check_take(SLIP, PLANNED, seen(0, 1.8, blur=BlurCause(kind, 6.0, None, 0.1)))
+            one = check_take(
+                SLIP, PLANNED, seen(0, 1.8, blur=BlurCause(kind, 6.0, None, shared=0.1))
+            )
             self.assertEqual(one.change.what, what)
 
 

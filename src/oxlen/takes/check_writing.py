@@ -5,7 +5,7 @@ from __future__ import annotations
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
 from oxlen.core.light.meter import Spot
-from oxlen.core.review.take_check import PlannedSpot, TakeSettings, spoken_off
+from oxlen.core.review.take_check import CheckedSpot, PlannedSpot, TakeSettings, spoken_off
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.take_check_file import (
     BlurFile,
@@ -78,22 +78,7 @@ def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
     )
     return TakeCheckFile(
         settings_off=SettingsOffFile(**vars(check.settings_off)),
-        spots=[
-            CheckedSpotFile(
-                name=one.name,
-                role=one.role,
-                x=places[one.name].x,
-                y=places[one.name].y,
-                wanted_stops=one.wanted_stops,
-                planned_stops=one.planned_stops,
-                seen_stops=one.seen_stops,
-                off_stops=one.off_stops,
-                unexplained_stops=one.unexplained_stops,
-                lost=one.is_lost,
-                words=spoken_off(one),
-            )
-            for one in check.spots
-        ],
+        spots=[_spot(one, places[one.name]) for one in check.spots],
         clipped_share=found.clipped_share,
         blocked_share=found.blocked_share,
         snr=found.snr,
@@ -113,4 +98,20 @@ def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
             light_stops=check.change.light_stops,
         ),
         notes=list(found.notes),
+    )
+
+
+def _spot(one: CheckedSpot, place: Spot) -> CheckedSpotFile:
+    return CheckedSpotFile(
+        name=one.name,
+        role=one.role,
+        x=place.x,
+        y=place.y,
+        wanted_stops=one.wanted_stops,
+        planned_stops=one.planned_stops,
+        seen_stops=one.seen_stops,
+        off_stops=one.off_stops,
+        unexplained_stops=one.unexplained_stops,
+        lost=one.is_lost,
+        words=spoken_off(one),
     )

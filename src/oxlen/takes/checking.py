@@ -85,10 +85,7 @@ def check_file(
         cast = _cast(picture, spots, plan.planned)
         settings = picture.exposure
         is_raw = picture.facts.kind == "raw"
-    blur = None
-    if where is not None and base is not None and spots:
-        subject = (spots[0].x, spots[0].y)
-        blur = blur_of_take(base, light, where, subject=subject, hand_px=plan.hand_px)
+    blur = _blur(base, light, where, spots=spots, hand_px=plan.hand_px)
     lean_deg = _lean(light, where)
     seen = SeenTake(
         TakeSettings(settings.iso, settings.shutter_s, settings.white_k),
@@ -127,6 +124,21 @@ def _laid(
     if where is None:
         notes.append(NOT_LAID)
     return where, base
+
+
+def _blur(
+    base: Floats | None,
+    light: Floats,
+    where: Alignment | None,
+    *,
+    spots: Sequence[Spot],
+    hand_px: float,
+) -> BlurCause | None:
+    """What blurred the first spot, which matters most; None where nothing tells."""
+    if where is None or base is None or not spots:
+        return None
+    subject = (spots[0].x, spots[0].y)
+    return blur_of_take(base, light, where, subject=subject, hand_px=hand_px)
 
 
 def _moved(spot: Spot, where: Alignment | None) -> Spot:

@@ -115,14 +115,16 @@ def _steady(plan: Plan) -> Iterator[RunStep]:
     brief = plan.brief
     lines = _lines(plan)
     if "lens" in lines:
-        yield RunStep("lens", "steady", "Choose the lens", lines["lens"].label)
+        yield RunStep("lens", "steady", "Choose the lens", value=lines["lens"].label)
     clip_on = brief[FOCUS].clip_on
     if clip_on is not None:
         words = "A dark shadow in the frame means another lens is in use"
-        yield RunStep("clip-on", "steady", "Put on the clip-on", clip_on.name, detail=words)
+        yield RunStep("clip-on", "steady", "Put on the clip-on", value=clip_on.name, detail=words)
     if "glass" in lines:
         words = "Compose and focus before it goes on, if it is dark"
-        yield RunStep("glass", "steady", "Put on the filter", lines["glass"].label, detail=words)
+        yield RunStep(
+            "glass", "steady", "Put on the filter", value=lines["glass"].label, detail=words
+        )
     support = brief[SUPPORT]
     if support == "tripod":
         yield RunStep("support", "steady", "Tripod: lock every joint, hang nothing that swings")
@@ -143,7 +145,7 @@ def _dial(plan: Plan) -> Iterator[RunStep]:
             line.field,
             "dial",
             _dial_words(line),
-            line.label,
+            value=line.label,
             detail=" ".join(line.notes[:1]),
         )
     yield RunStep("lock", "dial", "Lock focus and exposure where the phone can")
@@ -177,7 +179,7 @@ def _shoot(plan: Plan) -> Iterator[RunStep]:
                 f"shoot-{place}",
                 "shoot",
                 f"Frame {place + 1} of {len(exposures)}",
-                steps_label(float(lines["iso"].value), longest_s),
+                value=steps_label(float(lines["iso"].value), longest_s),
                 wait_s=timer_s,
                 expose_s=_watched_s(longest_s),
             )
@@ -190,7 +192,7 @@ def _shoot(plan: Plan) -> Iterator[RunStep]:
             "shoot",
             "shoot",
             f"{frames.count} frames, one after another",
-            label,
+            value=label,
             detail=_totals(plan, shutter_s, every_s),
             wait_s=timer_s,
             expose_s=watched_s,
@@ -199,7 +201,7 @@ def _shoot(plan: Plan) -> Iterator[RunStep]:
         )
         return
     words = "Shoot" if burst == 1 else f"Burst of {burst}"
-    yield RunStep("shoot", "shoot", words, label, wait_s=timer_s, expose_s=watched_s)
+    yield RunStep("shoot", "shoot", words, value=label, wait_s=timer_s, expose_s=watched_s)
 
 
 def _totals(plan: Plan, shutter_s: float, every_s: float) -> str:

@@ -113,7 +113,7 @@ def misfits(own: Sequence[float], sharp: Sequence[float]) -> Misfits | None:
     each = [_off(seen, detail * disc_fades()[:, :, None] + one, weight) for one in levels]
     best = np.min([one.sum(axis=(1, 2)) for one in each], axis=0)
     by_way = np.min([one.sum(axis=1).T for one in each], axis=0)
-    return Misfits(smears, best, by_way, int((weight > 0).sum()))
+    return Misfits(smears, best, by_way, waves=int((weight > 0).sum()))
 
 
 def blur_fit(patches: Sequence[Misfits]) -> BlurFit | None:
@@ -191,16 +191,16 @@ def blur_cause(
         return None
     sharing, share = _sharing(own, rest)
     if own.px < SHARP_PX:
-        return BlurCause("none", own.px, None, 0.0)
+        return BlurCause("none", own.px, None, shared=0.0)
     if share >= SHARED:
         all_of_it = blur_fit([subject, *sharing]) or own
         is_drawn = all_of_it.is_smear or all_of_it.directed >= ALL_DIRECTED
         if is_drawn or hand_px >= HAND_SHARE * own.px:
-            return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, share)
-        return BlurCause("defocus", own.disc_px, None, share)
+            return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, shared=share)
+        return BlurCause("defocus", own.disc_px, None, shared=share)
     if own.is_smear or own.directed >= DIRECTED:
-        return BlurCause("motion", own.smear_px, own.angle_deg, share)
-    return BlurCause("defocus", own.disc_px, None, share)
+        return BlurCause("motion", own.smear_px, own.angle_deg, shared=share)
+    return BlurCause("defocus", own.disc_px, None, shared=share)
 
 
 def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], float]:

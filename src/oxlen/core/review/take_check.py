@@ -133,7 +133,7 @@ def check_take(
     changes = list(_changes(slip, seen, (off, spots, light, light_stops)))
     change = changes[0] if changes else Change("nothing", "Keep it.", "All is as planned.")
     verdict = tuple(f"{one.why}" for one in changes) or ("As planned.",)
-    return TakeCheck(off, spots, light, light_stops, verdict=verdict, change=change)
+    return TakeCheck(off, spots, light, light_stops=light_stops, verdict=verdict, change=change)
 
 
 def settings_off(slip: TakeSettings, seen: TakeSettings) -> SettingsOff:

@@ -1,0 +1,72 @@
+"""The run at the spot: steps in working order, with what must be counted and cared for."""
+
+import unittest
+
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import Strategy
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.run_list import run_list
+from oxlen.core.decisions.sequence.ask import Frames
+from oxlen.core.motion.looks import look_of
+from oxlen.core.motion.subject import Mover
+from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import ask_brief, ask_show
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+
+
+def steps(ev100, **wishes):
+    """The run of a brief, by id."""
+    made = ask_brief(WHERRY, readings=[PlacedReading("subject", ev100)], **wishes)
+    return run_list(plan(made))
+
+
+class RunList(unittest.TestCase):
+    def test_steps_follow_the_order_people_work_in_and_dial_iso_first(self):
+        found = steps(9.0, support="tripod")
+        order = list(dict.fromkeys(step.part for step in found))
+        self.assertEqual(
+            order, ["set_up", "steady", "dial", "compose", "shoot", "look", "put_back"]
+        )
+        dialled = [step.id for step in found if step.part == "dial"]
+        self.assertEqual(dialled[:2], ["iso", "shutter_s"])
+        self.assertEqual(dialled[-1], "lock")
+        slip = plan(
+            ask_brief(WHERRY, readings=[PlacedReading("subject", 9.0)], support="tripod")
+        ).slip
+        iso = next(step for step in found if step.id == "iso")
+        self.assertEqual(iso.value, f"{slip.iso:g}")
+        self.assertEqual(len({step.id for step in found}), len(found))
+
+    def test_cautions_come_where_they_apply_and_defer_to_local_rules(self):
+        water = ask_show("sluice", Mover(2.0, 6.0), look_of("texture"))
+        (care,) = [s for s in steps(4.0, show=(water,), support="tripod") if s.part == "care"]
+        self.assertIn("tide", care.text)
+        self.assertIn("Local rules", care.detail)
+        (glare,) = [s for s in steps(16.5) if s.part == "care"]
+        self.assertIn("sun", glare.text)
+        self.assertEqual([s for s in steps(9.0) if s.part == "care"], [])
+
+    def test_long_exposures_and_series_are_counted_with_their_totals(self):
+        dark = steps(-2.0, support="tripod", school=Strategy(iso_cap=100.0))
+        (shot,) = [step for step in dark if step.part == "shoot"]
+        self.assertGreater(shot.expose_s, 1.0)
+        series = steps(9.0, support="tripod", frames=Frames(count=20, gap_s=1.0))
+        (shot,) = [step for step in series if step.part == "shoot"]
+        self.assertEqual(shot.frames, 20)
+        self.assertIn("20 frames", shot.detail)
+        self.assertIn("MB", shot.detail)
+        self.assertGreater(shot.every_s, 1.0)
+
+    def test_a_bracket_is_a_step_for_each_frame_and_no_slip_no_run(self):
+        spots = [PlacedReading("subject", 9.0), PlacedReading("keep-bright", 15.0)]
+        made = ask_brief(WHERRY, readings=spots, support="tripod", frames=Frames(combine="bracket"))
+        decision = plan(made)
+        shots = [step for step in run_list(decision) if step.part == "shoot"]
+        self.assertEqual(len(shots), len(decision.dialled.exposures))
+        self.assertGreater(len(shots), 1)
+        self.assertEqual(steps(-20.0, school=Strategy(iso_cap=100.0)), ())
+
+
+if __name__ == "__main__":
+    unittest.main()
