@@ -44,7 +44,8 @@ def planned_take(
 def _ordered(plan: PlanFile) -> list[PlannedSpot]:
     """Spots of a plan, the subject first."""
     spots = [
-        PlannedSpot(one.name, one.role, one.wanted_stops, one.lands_stops) for one in plan.outcome
+        PlannedSpot(one.name, one.role, one.wanted_stops, lands_stops=one.lands_stops)
+        for one in plan.outcome
     ]
     return sorted(spots, key=lambda one: one.role != "subject")
 

@@ -98,8 +98,8 @@ def check_file(
     return CheckedFile(
         check_take(plan.slip, plan.planned, seen, metered_by_picture=plan.metered_by_picture),
         spots,
-        frame.clipped_share,
-        frame.blocked_share,
+        clipped_share=frame.clipped_share,
+        blocked_share=frame.blocked_share,
         snr=_snr(light, spots[0]) if spots else None,
         blur=blur,
         lean_deg=lean_deg,
@@ -152,7 +152,7 @@ def _moved(spot: Spot, where: Alignment | None) -> Spot:
 def _seen(picture: Picture, spot: Spot) -> SeenSpot:
     tone = spot_tone(picture.spot(spot))
     blocked = 1.0 if tone.state == "blocked" else 0.0
-    return SeenSpot(spot.name, tone.stops_from_mid, tone.clipped_share, blocked)
+    return SeenSpot(spot.name, tone.stops_from_mid, tone.clipped_share, blocked_share=blocked)
 
 
 def _cast(picture: Picture, spots: Sequence[Spot], planned: Sequence[PlannedSpot]) -> float | None:
