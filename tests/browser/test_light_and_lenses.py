@@ -93,8 +93,8 @@ class Light(InBrowser):
         page.get_by_role("tab", name="Picture").click()
         for name, by in (("first", 1), ("second", 2)):
             picture = jpeg(corners(90, 120) // by)
-            with page.expect_response(re.compile("/picture")) as taken:
-                page.locator("input[type=file]").last.set_input_files(
+            with page.expect_response(re.compile(r"/picture\?")) as taken:
+                page.get_by_label(re.compile("^(Replace|Choose a) picture")).last.set_input_files(
                     {"name": f"{name}.jpg", "mimeType": "image/jpeg", "buffer": picture}
                 )
             shown = re.compile(taken.value.json()["sheet"]["body"]["picture"])

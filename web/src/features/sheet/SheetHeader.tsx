@@ -18,7 +18,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
   const [presets, setPresets] = useState(false);
   const [ofSet, setOfSet] = useState(false);
   return (
-    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-md:flex-wrap max-md:gap-x-0 max-md:py-1 max-md:[&_button]:px-2">
+    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-[899px]:flex-wrap max-[899px]:gap-x-0 max-[899px]:py-1 max-[899px]:[&_button]:px-2">
       <Link
         href="/"
         className="flex items-center gap-2 rounded px-1 py-2 whitespace-nowrap"
