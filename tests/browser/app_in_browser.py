@@ -32,6 +32,12 @@ def demo_library(folder):
     seed_demo(open_library(folder))
 
 
+def as_another_library(folder):
+    """Name the sheets of a copy anew: what a browser kept for one is not given to another."""
+    with open_library(folder).writer() as connection:
+        connection.execute("UPDATE sheet SET uid = lower(hex(randomblob(16)))")
+
+
 class Server:
     """The app in a process of its own on a free port, as people start it."""
 
@@ -117,6 +123,7 @@ class InBrowser(unittest.TestCase):
         self.server = shared().server
         folder = Path(tempfile.mkdtemp(dir=shared().root)) / "data"
         shutil.copytree(shared().root / "seed", folder)
+        as_another_library(folder)
         self.begin(folder)
         self.faults = []
         self.page = self.open_page()
