@@ -142,6 +142,9 @@ class OnThePhone(InBrowser):
             f".some((one) => one.url.endsWith('{table}'))"
         )
         phone.context.set_offline(True)
+        phone.goto(f"{url}/")
+        phone.get_by_role("link", name="What is kept").tap()
+        expect(phone.get_by_text("keeps the last 400 things")).to_be_visible()
         phone.goto(f"{url}/sheets/{number}")
         title = phone.get_by_label("Title of the sheet")
         expect(title).to_have_value("Made for this")

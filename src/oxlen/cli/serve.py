@@ -16,6 +16,7 @@ from oxlen.network.serving import LONGEST_MIN, Wanted
 from oxlen.store.library import default_folder, hold_lock, open_library
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from types import FrameType
 
     import uvicorn
@@ -62,15 +63,32 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         )
         gc.freeze()  # what is loaded by now stays; collecting over it again only makes pauses
         port = listener.getsockname()[1]
-        print(f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)", flush=True)
-        if not arguments.no_browser:
-            webbrowser.open(f"http://{HOST}:{port}")
+
+        def tell() -> None:
+            told = f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)"
+            print(told, flush=True)
+            if not arguments.no_browser:
+                webbrowser.open(f"http://{HOST}:{port}")
+
         # The server raises the signal that stopped it once more when it is done; being told to
         # stop is no failure, so that second one is let go.
         for asked in (signal.SIGTERM, signal.SIGINT):
             signal.signal(asked, lambda *_: None)
-        _ending_news(uvicorn.Server(config), app.state.news).run(sockets=[listener])
+        server = _ending_news(uvicorn.Server(config), app.state.news)
+        _once_it_answers(server, tell).run(sockets=[listener])
     return 0
+
+
+def _once_it_answers(server: uvicorn.Server, tell: Callable[[], None]) -> uvicorn.Server:
+    """The server, telling its address only when it answers: whoever opens it does not wait."""
+    begins = server.startup
+
+    async def startup(sockets: list[socket.socket] | None = None) -> None:
+        await begins(sockets)
+        tell()
+
+    server.startup = startup  # type: ignore[method-assign]
+    return server
 
 
 def _ending_news(server: uvicorn.Server, news: News) -> uvicorn.Server:

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { Link } from "wouter";
 
 import { meQuery } from "../features/network/queries";
 import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
@@ -37,7 +38,10 @@ export function OfflineBar() {
   return (
     <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">
       No connection to the computer: this is how it was {when(since)}. Changes wait on this phone
-      {pictures > 0 && `, ${pictures} ${pictures === 1 ? "picture" : "pictures"} too`}.
+      {pictures > 0 && `, ${pictures} ${pictures === 1 ? "picture" : "pictures"} too`}.{" "}
+      <Link href="/phone" className="underline">
+        What is kept
+      </Link>
     </p>
   );
 }

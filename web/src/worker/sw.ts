@@ -9,6 +9,7 @@ import { ExpirationPlugin } from "workbox-expiration";
 import { registerRoute } from "workbox-routing";
 import { CacheFirst, NetworkFirst, StaleWhileRevalidate } from "workbox-strategies";
 
+import { MOST_ANSWERS, MOST_PICTURES } from "../app/keptHere";
 import { NEWER } from "../app/newer";
 
 interface Clients {
@@ -17,8 +18,6 @@ interface Clients {
 
 const ANSWERS = "oxlen-answers";
 const PICTURES = "oxlen-pictures";
-const MOST_ANSWERS = 400;
-const MOST_PICTURES = 200;
 const MOST_PARTS = 160;
 const PATIENCE_S = 6;
 const NEVER = /^\/api\/(news|network|pair|sheets\/\d+\/(dry-run|files-compared|sharpness|white))/;

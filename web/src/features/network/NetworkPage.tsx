@@ -5,6 +5,7 @@ import type { Network } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select, TextField } from "../../ui/Field";
+import { MOST_ANSWERS, MOST_PICTURES, MOST_WAITING, MOST_WAITING_BYTES } from "../../app/keptHere";
 import { Devices } from "./Devices";
 import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";
@@ -28,9 +29,37 @@ export function NetworkPage() {
           It goes by the name of {me.name}, and {me.may_change_kit ? "may" : "may not"} change the
           kit. What phones may do is decided on the computer that runs Oxlen.
         </p>
+        <KeptHere />
       </main>
     );
   return <OnTheComputer />;
+}
+
+/** How much this phone keeps for the time without a network, and what happens beyond that. */
+function KeptHere() {
+  return (
+    <section aria-labelledby="kept-here" className="mt-6">
+      <h2 id="kept-here" className="mb-2 text-lg font-semibold">
+        Without a network
+      </h2>
+      {!window.isSecureContext && (
+        <p className="mb-2">
+          Opened without https, this phone keeps no pages: they need the network. Let it in by https
+          to have them with you.
+        </p>
+      )}
+      <p className={window.isSecureContext ? "" : "hidden"}>
+        This phone keeps the last {MOST_ANSWERS} things you opened and their last {MOST_PICTURES}{" "}
+        pictures. Beyond that the oldest are let go here; on the computer they stay. Open what you
+        need at the spot once before you leave.
+      </p>
+      <p className="mt-2">
+        Your own changes wait until they can be sent and are never let go. Pictures you shot wait
+        too, up to {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB; then no more are taken in, and
+        they stay in your gallery.
+      </p>
+    </section>
+  );
 }
 
 function OnTheComputer() {

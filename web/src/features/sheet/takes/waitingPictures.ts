@@ -4,11 +4,10 @@ import { useSyncExternalStore } from "react";
 
 import { Refusal, sendFile, type Take } from "../../../api/client";
 import { newMark } from "../../../api/marks";
+import { MOST_WAITING, MOST_WAITING_BYTES } from "../../../app/keptHere";
 import { type WaitingPicture, waitingStore, writeWaiting } from "../../../api/waitingStore";
 
-const MOST = 60;
-const MOST_BYTES = 400_000_000;
-export const FULL = `This phone keeps at most ${MOST} pictures or ${MOST_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;
+export const FULL = `This phone keeps at most ${MOST_WAITING} pictures or ${MOST_WAITING_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;
 const NO_STORE = "This browser keeps no pictures for Oxlen; this one stays in your gallery.";
 
 let shown: readonly WaitingPicture[] = [];
@@ -31,7 +30,7 @@ export async function keepPictures(
     for (const file of files) {
       const all = await store.getAll("pictures");
       const bytes = all.reduce((sum, one) => sum + one.file.size, file.size);
-      if (all.length >= MOST || bytes > MOST_BYTES) return FULL;
+      if (all.length >= MOST_WAITING || bytes > MOST_WAITING_BYTES) return FULL;
       const place = Math.max(0, ...all.map((one) => one.place)) + 1;
       const name = file.name || "picture";
       // Its bytes, not the file: what a camera app hands over may be gone after a restart.
