@@ -42,6 +42,7 @@ ORDER = [
     "phones",
     "preview",
     "views",
+    "cards",
     "takes",
     "workers",
     "devices",

@@ -10,13 +10,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.brief import SUBJECT, Brief
+from oxlen.core.decisions.exposure.cost_words import cost_words
+from oxlen.core.decisions.exposure.frontier import Figures
 from oxlen.core.decisions.exposure.words import residual_words
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.plan import plan
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
-from oxlen.core.labels import steps_label
+from oxlen.core.labels import ev_label, steps_label
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.light import measured
@@ -25,6 +27,8 @@ from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.of_picture import answered_for
 
 REACH_STOPS = 3
+TOLD_STOPS = 0.25
+"""What a phone's steps leave an exposure off by less than this is not worth a word."""
 FINEST_A_STOP = 3
 """More rows than thirds of a stop nobody finds their way in."""
 
@@ -33,14 +37,17 @@ FINEST_A_STOP = 3
 class ChangedLight:
     """A slip for light that is so many stops stronger (negative: weaker), or why there is none.
 
-    `misses` says in words how far the phone's steps leave it off.
+    `meter` is what the subject then reads, `misses` how far the phone's steps leave it off, and
+    `costs` what is worse or better than by the slip for the light as it was read.
     """
 
     shift_stops: float
+    meter: str
     iso: float | None
     shutter_s: float | None
     label: str
     misses: str
+    costs: str
 
 
 def light_table(
@@ -65,13 +72,15 @@ def light_table(
     )
     if not brief.readings:
         return []
-    now = plan(brief).slip
+    as_read = plan(brief)
+    now = as_read.slip
     if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
         brief = brief.asking(LENS, now.lens)
     lens = brief.phone.lens(None if now is None else now.lens)
     a_stop = steps_a_stop(lens.mode(None).manual.shutter_s)
     count = REACH_STOPS * a_stop
-    return [changed_light(brief, step / a_stop) for step in range(-count, count + 1)]
+    steps = range(-count, count + 1)
+    return [changed_light(brief, step / a_stop, as_read.figures) for step in steps]
 
 
 def steps_a_stop(shutter_s: Sequence[float]) -> int:
@@ -86,17 +95,31 @@ def steps_a_stop(shutter_s: Sequence[float]) -> int:
     return min(FINEST_A_STOP, max(1, round(1 / abs(usual))))
 
 
-def changed_light(brief: Brief, shift_stops: float) -> ChangedLight:
-    """What a brief comes to in light that is so many stops stronger."""
+def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = None) -> ChangedLight:
+    """What a brief comes to in light that is so many stops stronger; its cost beside `as_read`."""
     decided = plan(brief.lit(shift_stops))
-    if decided.slip is None:
-        words = "Nothing fits" if decided.conflict is None else decided.conflict.sentence
-        return ChangedLight(shift_stops, None, None, label=words, misses="")
+    meter = ev_label(subject_ev100(brief) + shift_stops)
     slip = decided.slip
+    if slip is None:
+        words = "Nothing fits" if decided.conflict is None else decided.conflict.sentence
+        return ChangedLight(
+            shift_stops, meter, None, shutter_s=None, label=words, misses="", costs=""
+        )
+    is_near = abs(slip.residual_stops) < TOLD_STOPS
+    costs = ""
+    if as_read is not None and decided.figures is not None:
+        costs = cost_words(as_read, decided.figures)
     return ChangedLight(
         shift_stops,
+        meter,
         slip.iso,
-        slip.shutter_s,
+        shutter_s=slip.shutter_s,
         label=steps_label(slip.iso, slip.shutter_s),
-        misses=residual_words(slip.residual_stops),
+        misses=residual_words(0.0 if is_near else slip.residual_stops),
+        costs=costs,
     )
+
+
+def subject_ev100(brief: Brief) -> float:
+    """EV100 of the subject's reading, else of the first one."""
+    return next((one for one in brief.readings if one.role == SUBJECT), brief.readings[0]).ev100

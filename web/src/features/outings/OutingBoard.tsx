@@ -5,6 +5,7 @@ import { useLocation } from "wouter";
 import { type OutingChange, type OutingView, Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
+import { laterDialog } from "../../ui/later";
 import { useSay } from "../../ui/Notices";
 import { DropZone, PickButton } from "./DropZone";
 import { ImportList } from "./ImportList";
@@ -12,6 +13,10 @@ import { binOuting, changeOuting, outingQuery, restoreOuting } from "./queries";
 import { SheetCard } from "./SheetCard";
 import { useImport } from "./useImport";
 import { useKeepOuting } from "./useKeepOuting";
+
+const OutingCardDialog = laterDialog(() =>
+  import("./OutingCardDialog").then((all) => all.OutingCardDialog),
+);
 
 const PLAIN_TEXT =
   "min-h-7 w-full rounded border border-transparent bg-transparent px-1 hover:border-line";
@@ -29,6 +34,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const say = useSay();
   const [, go] = useLocation();
   const { incoming, take, cancel, dismiss } = useImport(() => `/outings/${outing.id}/pictures`);
+  const [isTaken, setTaken] = useState(false);
   const isBusy = incoming.length > 0;
   useKeepOuting(outing);
   useEffect(() => onBusy(outing.id, isBusy), [onBusy, outing.id, isBusy]);
@@ -93,18 +99,14 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
           <Button look="quiet" onClick={remove}>
             Delete outing
           </Button>
-          <a
-            href={`/api/outings/${outing.id}/file`}
-            download
-            title="With its pictures and takes, for another Oxlen"
-            className="flex min-h-10 items-center rounded px-3 hover:bg-sunk max-[480px]:hidden"
-          >
-            Save as file
-          </a>
+          <Button look="quiet" onClick={() => setTaken(true)}>
+            Take along
+          </Button>
           <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
           <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
         </div>
       </div>
+      <OutingCardDialog outing={outing} onChange={rename} open={isTaken} onOpenChange={setTaken} />
       <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
       {outing.sheets.length === 0 ? (
         <p className="rounded border border-dashed border-strong p-6 text-center text-soft">

@@ -56,9 +56,15 @@ function Row({ row }: { row: ChangedLight }) {
     <tr
       className={`border-t border-line align-baseline ${now ? "bg-accent-soft font-semibold" : ""}`}
     >
-      <th className="py-1.5 pr-3 font-normal whitespace-nowrap">{words(row.shift_stops)}</th>
+      <th className="py-1.5 pr-3 font-normal whitespace-nowrap">
+        {words(row.shift_stops)}
+        <span className="block text-[0.86rem] font-normal text-soft">{row.meter}</span>
+      </th>
       <td>
         <span className={row.iso === null ? "" : "font-semibold"}>{row.label}</span>
+        {!now && row.costs && (
+          <span className="block text-[0.86rem] font-normal text-soft">{row.costs}</span>
+        )}
         {row.misses && !row.misses.startsWith("on the") && (
           <span className="block text-[0.86rem] font-normal text-soft">{row.misses}</span>
         )}

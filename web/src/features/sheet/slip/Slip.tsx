@@ -1,8 +1,8 @@
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 
 import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
-import { later } from "../../../ui/later";
+import { later, laterDialog } from "../../../ui/later";
 import { LightTable } from "./LightTable";
 import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
@@ -12,6 +12,8 @@ import { type Line, linesOf } from "./slipText";
 import type { Edit } from "../useSheetEditor";
 
 const HeldPanel = later(() => import("../field/HeldPanel").then((all) => all.HeldPanel));
+
+const CardDialog = laterDialog(() => import("./CardDialog").then((all) => all.CardDialog));
 
 interface Props {
   sheet: { id: number; version: number; outingId: number };
@@ -31,6 +33,7 @@ export function Slip(props: Props) {
   const { plan, map } = answer;
   const lines = linesOf(answer, pair, byHand);
   const isHeld = window.matchMedia("(pointer: coarse)").matches;
+  const [isTaken, setTaken] = useState(false);
   const collides = plan?.conflict != null && !byHand;
   return (
     <section
@@ -88,10 +91,11 @@ export function Slip(props: Props) {
         <Button className="flex-1" onClick={onCopy} disabled={lines.length === 0}>
           Copy
         </Button>
-        <Button className="flex-1" onClick={() => window.print()} disabled={lines.length === 0}>
-          Print card
+        <Button className="flex-1" onClick={() => setTaken(true)} disabled={lines.length === 0}>
+          Take along
         </Button>
       </div>
+      <CardDialog sheetId={sheet.id} open={isTaken} onOpenChange={setTaken} />
     </section>
   );
 }

@@ -1,0 +1,157 @@
+"""The field card on paper: one page a sheet."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from importlib.resources import as_file, files
+
+import segno
+from fpdf import FPDF
+
+from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
+from oxlen.cards.card_html import PARTS
+from oxlen.cards.qr_code import MOST_BYTES
+from oxlen.views.answer import RunStepView
+from oxlen.views.light_table import ChangedLight
+
+FONT = "card"
+MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0
+INNER_MM = PAGE_WIDTH_MM - 2 * MARGIN_MM
+CODE_MM = 30.0
+SHOWN_ROWS = 13
+"""Rows of other light that fit beside the run list: a third of a stop near, whole stops far."""
+
+
+def card_pdf(card: Card) -> bytes:
+    """The card as a PDF, a page a sheet; what does not fit on it is left to the HTML card."""
+    paper = FPDF(format="A4")
+    paper.set_margin(MARGIN_MM)
+    paper.set_auto_page_break(False)
+    fonts = files("oxlen.data").joinpath("fonts")
+    for style, name in (("", "regular"), ("B", "bold")):
+        with as_file(fonts.joinpath(f"card-{name}.ttf")) as path:
+            paper.add_font(FONT, style, str(path))
+    for one in card.sheets:
+        paper.add_page()
+        _sheet(paper, card.heading, one)
+    made = io.BytesIO()
+    paper.output(made)
+    return made.getvalue()
+
+
+def _sheet(paper: FPDF, heading: str, one: SheetCard) -> None:
+    _code(paper, one)
+    words = INNER_MM - CODE_MM - 4
+    _write(paper, heading, width=words, size=9)
+    _write(paper, one.title, width=words, size=20, style="B")
+    _write(paper, one.intent, width=words, size=11)
+    _write(paper, f"On {one.phone}", width=words, size=11)
+    _write(paper, one.trouble, width=words, size=12, style="B")
+    paper.set_y(max(paper.get_y(), MARGIN_MM + CODE_MM) + 2)
+    _slip(paper, one)
+    top = paper.get_y() + 3
+    half = (INNER_MM - 6) / 2
+    _run(paper, one.run, place=(MARGIN_MM, top), width_mm=half)
+    _table(paper, one.table, place=(MARGIN_MM + half + 6, top), width_mm=half)
+
+
+def _slip(paper: FPDF, one: SheetCard) -> None:
+    for line in one.lines:
+        top = paper.get_y()
+        paper.line(MARGIN_MM, top, PAGE_WIDTH_MM - MARGIN_MM, top)
+        _at(paper, line.name, (MARGIN_MM, top + 2.2), width=26, size=11)
+        _at(paper, line.value, (MARGIN_MM + 27, top + 0.8), width=52, size=17, style="B")
+        bottom = paper.get_y()
+        why = f"{line.reason} {line.plus_minus and f'({line.plus_minus})'}".strip()
+        _at(paper, why, (MARGIN_MM + 80, top + 1), width=INNER_MM - 80, size=9.5)
+        paper.set_y(max(bottom, paper.get_y()) + 0.6)
+    paper.line(MARGIN_MM, paper.get_y(), PAGE_WIDTH_MM - MARGIN_MM, paper.get_y())
+    for words in one.lands:
+        _write(paper, words, width=INNER_MM, size=10)
+
+
+def _run(
+    paper: FPDF, steps: Sequence[RunStepView], *, place: tuple[float, float], width_mm: float
+) -> None:
+    left, top = place
+    paper.set_y(top)
+    part = ""
+    for step in steps:
+        if paper.get_y() > PAGE_HEIGHT_MM - MARGIN_MM - 12:
+            _at(paper, "More in the card on the phone.", (left, paper.get_y()), width=width_mm)
+            return
+        if step.part != part:
+            part = step.part
+            _at(paper, PARTS[part], (left, paper.get_y() + 0.8), width=width_mm, style="B")
+        words = step.text if not step.value else f"{step.text}: {step.value}"
+        if part == "care":
+            _at(paper, f"{words} {step.detail}", (left, paper.get_y()), width=width_mm, style="B")
+            continue
+        paper.rect(left, paper.get_y() + 0.9, 3, 3)
+        _at(paper, words, (left + 4.5, paper.get_y()), width=width_mm - 4.5, size=9.3)
+
+
+def _table(
+    paper: FPDF, rows: Sequence[ChangedLight], *, place: tuple[float, float], width_mm: float
+) -> None:
+    if not rows:
+        return
+    left, top = place
+    _at(paper, "If the meter says", (left, top + 1), width=width_mm, style="B")
+    for row in _spread(rows):
+        top = paper.get_y() + 0.4
+        paper.line(left, top, left + width_mm, top)
+        style = "B" if row.shift_stops == 0 else ""
+        light = f"{_plain(light_words(row.shift_stops))} ({row.meter})"
+        _at(paper, light, (left, top + 0.5), width=38, size=9, style=style)
+        bottom = paper.get_y()
+        _at(paper, row.label, (left + 39, top + 0.5), width=width_mm - 39, size=11, style="B")
+        costs = row_words(row)
+        if costs:
+            _at(paper, costs, (left + 39, paper.get_y()), width=width_mm - 39, size=8)
+        paper.set_y(max(bottom, paper.get_y()))
+
+
+def _spread(rows: Sequence[ChangedLight]) -> list[ChangedLight]:
+    """As many rows as fit: all near the light as read, whole stops further off."""
+    if len(rows) <= SHOWN_ROWS:
+        return list(rows)
+    return [row for row in rows if abs(row.shift_stops) <= 1 or float(row.shift_stops).is_integer()]
+
+
+def _code(paper: FPDF, one: SheetCard) -> None:
+    text = slip_text(one)
+    if not one.lines or len(text.encode()) > MOST_BYTES:
+        return
+    drawn = io.BytesIO()
+    segno.make_qr(text, error="l").save(drawn, kind="png", scale=6, border=2)
+    drawn.seek(0)
+    paper.image(drawn, x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM)
+
+
+def _write(paper: FPDF, words: str, *, width: float, size: float, style: str = "") -> None:
+    if words:
+        _at(paper, words, (MARGIN_MM, paper.get_y()), width=width, size=size, style=style)
+
+
+def _at(
+    paper: FPDF,
+    words: str,
+    place: tuple[float, float],
+    *,
+    width: float,
+    size: float = 10,
+    style: str = "",
+) -> None:
+    """Words from a place on, broken to a width (mm); the pen is below them afterwards."""
+    paper.set_font(FONT, style, size)
+    paper.set_xy(*place)
+    paper.multi_cell(width, size * 0.44, _plain(words), new_x="LMARGIN", new_y="NEXT", align="L")
+
+
+def _plain(words: str) -> str:
+    """Signs the font of the card lacks, written out."""
+    for sign, other in (("⅓", " 1/3"), ("⅔", " 2/3"), ("½", " 1/2"), ("→", "to"), ("′", "'")):
+        words = words.replace(sign, other)
+    return words.strip()

@@ -1,0 +1,110 @@
+"""Field cards, the slip as text and code, and an outing in a calendar."""
+
+import re
+import unittest
+from datetime import UTC, date, datetime
+from xml.etree import ElementTree
+
+from icalendar import Calendar
+
+from oxlen.cards.calendar_file import outing_calendar
+from oxlen.cards.card import light_words
+from oxlen.core.errors import BadInput
+from oxlen.store.outings import Outing
+from tests.server.test_api import WithApp
+
+SLIPPED = {
+    "title": "Oars & rowlocks <dry>",
+    "phone": "wherry-3",
+    "support": "tripod",
+    "readings": [{"id": "a", "name": "Oar", "source": {"kind": "ev", "ev100": 9.0}}],
+}
+
+
+class Cards(WithApp):
+    async def made(self, **body):
+        made = await self.http.post(f"/api/outings/{self.outing}/sheets", json={**SLIPPED, **body})
+        self.assertEqual(made.status_code, 201, made.text)
+        return made.json()
+
+    async def test_a_card_is_one_file_with_slip_run_and_a_table_as_it_is_planned(self):
+        sheet = await self.made()
+        got = await self.http.get(f"/api/sheets/{sheet['id']}/card.html")
+        self.assertIn("attachment", got.headers["content-disposition"])
+        page = got.text
+        self.assertNotRegex(page, r"(src|href)=\"(?!#)|url\(|@import|fetch\(")
+        self.assertIn("Oars &amp; rowlocks &lt;dry&gt;", page)
+        for line in sheet["answer"]["lines"]:
+            self.assertIn(f"<b>{line['value']}</b>", page)
+        rows = re.findall(
+            r'data-shift="([-\d.]+)" data-iso="([\d.]+)" data-shutter-s="([\d.e-]+)"', page
+        )
+        self.assertGreaterEqual(len(rows), 13)
+        for shift, iso, shutter_s in rows:
+            body = {**sheet["body"], "light_shift_stops": float(shift)}
+            planned = (await self.made(**body))["answer"]["plan"]["slip"]
+            with self.subTest(shift=shift):
+                self.assertEqual(planned["iso"], float(iso))
+                self.assertAlmostEqual(planned["shutter_s"], float(shutter_s))
+
+    async def test_the_table_says_what_other_light_costs(self):
+        dim = [{"id": "a", "source": {"kind": "ev", "ev100": 5.0}}]
+        sheet = await self.made(support="handheld", readings=dim)
+        table = (await self.http.get(f"/api/sheets/{sheet['id']}/light-table")).json()
+        by_shift = {round(row["shift_stops"], 2): row for row in table}
+        self.assertEqual(by_shift[0]["costs"], "")
+        self.assertIn("grainier", by_shift[-3]["costs"])
+        self.assertNotEqual(by_shift[-3]["meter"], by_shift[0]["meter"])
+
+    async def test_the_slip_is_there_as_text_as_code_and_on_paper(self):
+        sheet = await self.made()
+        text = (await self.http.get(f"/api/sheets/{sheet['id']}/slip.txt")).text
+        self.assertTrue(text.startswith("Oars & rowlocks <dry>, on Fennick Wherry 3\n1. "))
+        drawn = await self.http.get(f"/api/sheets/{sheet['id']}/slip.svg")
+        self.assertTrue(ElementTree.fromstring(drawn.text).tag.endswith("svg"))
+        paper = await self.http.get(f"/api/sheets/{sheet['id']}/card.pdf")
+        self.assertEqual(paper.content[:5], b"%PDF-")
+        self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper.content)), 1)
+
+    async def test_an_outing_prints_a_page_a_sheet_and_one_without_slip_says_why(self):
+        await self.made()
+        bare = {"title": "Nothing read yet", "phone": "wherry-3"}
+        empty = (await self.http.post(f"/api/outings/{self.outing}/sheets", json=bare)).json()
+        page = (await self.http.get(f"/api/outings/{self.outing}/card.html")).text
+        self.assertIn("Drop a picture, or give a reading", page)
+        count = page.count("<article")
+        paper = (await self.http.get(f"/api/outings/{self.outing}/card.pdf")).content
+        self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper)), count)
+        refused = await self.http.get(f"/api/sheets/{empty['id']}/slip.svg")
+        self.assertEqual(refused.status_code, 422)
+
+
+class CalendarFiles(unittest.TestCase):
+    def event(self, **about):
+        outing = Outing(1, "Lantern evening", "The quay", "", "2026-10-01", None, uid="u1", **about)
+        made = outing_calendar(outing, ["Lanterns"], datetime(2026, 10, 1, tzinfo=UTC))
+        return Calendar.from_ical(made).walk("VEVENT")[0]
+
+    def test_hours_of_the_light_become_those_of_the_event(self):
+        outing = {"date": "2026-10-17", "time_zone": "Europe/London"}
+        all_day = self.event(**outing)
+        self.assertEqual(all_day["dtstart"].dt, date(2026, 10, 17))
+        self.assertEqual(all_day["uid"], "u1@oxlen")
+        for words, hours in (("18:40 to 19:20", 2 / 3), ("from 22.30", 1), ("23:30–01:00", 1.5)):
+            made = Outing(1, "Evening", "", words, "2026-10-01", None, uid="u", **outing)
+            file = outing_calendar(made, [], datetime(2026, 10, 1, tzinfo=UTC))
+            event = Calendar.from_ical(file).walk("VEVENT")[0]
+            with self.subTest(words):
+                length = event["dtend"].dt - event["dtstart"].dt
+                self.assertAlmostEqual(length.total_seconds() / 3600, hours)
+                self.assertEqual(str(event["dtstart"].dt.tzinfo), "Europe/London")
+
+    def test_without_a_day_it_says_so(self):
+        with self.assertRaisesRegex(BadInput, "date first"):
+            self.event()
+
+
+class LightWords(unittest.TestCase):
+    def test_thirds_and_halves_are_written_as_such(self):
+        rows = {-3: "3 stops less", 2 / 3: "⅔ stop more", 1 + 1 / 3: "1⅓ stops more"}
+        self.assertEqual({one: light_words(one) for one in rows}, rows)

@@ -1,0 +1,68 @@
+import type { OutingChange, OutingView } from "../../api/client";
+import { ButtonLink } from "../../ui/ButtonLink";
+import { Dialog } from "../../ui/Dialog";
+import { Labelled } from "../../ui/Field";
+
+interface Props {
+  outing: OutingView;
+  onChange: (change: OutingChange) => void;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}
+
+/** An outing to take along: its cards, its file, and its day in a calendar. */
+export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props) {
+  const of = `/api/outings/${outing.id}`;
+  return (
+    <Dialog title="Take it along" open={open} onOpenChange={onOpenChange}>
+      <div className="grid gap-5">
+        <section className="grid gap-2" aria-label="Cards">
+          <p>All {outing.sheet_count} sheets, each with slip, run list and other light.</p>
+          <div className="flex flex-wrap gap-2">
+            <ButtonLink look="main" href={`${of}/card.html`} download>
+              Cards for the phone
+            </ButtonLink>
+            {outing.sheet_count > 0 && (
+              <ButtonLink href={`${of}/card.pdf`} download>
+                Cards as PDF
+              </ButtonLink>
+            )}
+          </div>
+        </section>
+        <section className="grid gap-2" aria-label="Calendar">
+          <div className="flex flex-wrap items-end gap-2">
+            <Labelled label="Day of the outing">
+              {(id) => (
+                <input
+                  id={id}
+                  type="date"
+                  value={outing.date ?? ""}
+                  className="min-h-10 rounded border border-strong bg-raised px-2"
+                  onChange={(event) => onChange({ date: event.target.value || null })}
+                />
+              )}
+            </Labelled>
+            {outing.date && (
+              <ButtonLink href={`${of}/calendar.ics`} download>
+                Calendar file
+              </ButtonLink>
+            )}
+          </div>
+          <p className="text-[0.92rem] text-soft">
+            Hours in the light window, such as 18:40 to 19:20, become those of the entry.
+          </p>
+        </section>
+        <section className="grid gap-2" aria-label="Another Oxlen">
+          <div>
+            <ButtonLink href={`${of}/file`} download>
+              Whole outing as a file
+            </ButtonLink>
+          </div>
+          <p className="text-[0.92rem] text-soft">
+            With its pictures and takes, for another Oxlen.
+          </p>
+        </section>
+      </div>
+    </Dialog>
+  );
+}
