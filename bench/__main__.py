@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 
 from bench import (
+    corrections,
     deciding,
     dry_running,
     first_take,
@@ -32,6 +33,7 @@ MODULES = {
     "sharpness": sharpness,
     "surviving": surviving,
     "takes": takes,
+    "corrections": corrections,
 }
 
 

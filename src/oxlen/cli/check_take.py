@@ -25,6 +25,6 @@ def check_take(arguments: argparse.Namespace) -> int:
     if arguments.reference is not None:
         reference = (arguments.reference, arguments.reference.name)
     found = check_file(arguments.picture, arguments.picture.name, reference=reference, plan=against)
-    after = next_along(plan, found.check.change.light_stops)
+    after = next_along(plan, found.check.change)
     print_json(check_to_file(found, after).model_dump(mode="json"))
     return 0

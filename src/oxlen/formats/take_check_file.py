@@ -44,6 +44,7 @@ class NextFile(BaseModel):
 
     iso: float | None
     shutter_s: float | None
+    white_k: float | None
     slip: str
     one_change: str
     why: str

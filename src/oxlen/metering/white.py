@@ -70,17 +70,28 @@ def read_white(
     where the patch is lost to white or black, or no neutral under any light.
     """
     with open_picture(path, name) as picture:
-        patch = picture.patch(spot)
-        if patch.clipped_share > CLIPPED:
-            raise BadInput("The patch has turned white: choose one that is grey.", "spot")
-        if not np.all(patch.colour > 0):
-            raise BadInput("The patch is black: there is no colour left in it.", "spot")
-        if picture.facts.kind == "raw":
-            return _from_raw(picture, patch)
-        told = picture.exposure
-        if own_dial is not None and (told.make, told.model) != (own_dial.make, own_dial.model):
-            own_dial = None
-        return _from_processed(patch, dial_k or told.white_k, own_dial)
+        return white_on(picture, spot, dial_k=dial_k, own_dial=own_dial)
+
+
+def white_on(
+    picture: Picture,
+    spot: Spot,
+    *,
+    dial_k: float | None = None,
+    own_dial: OwnDial | None = None,
+) -> WhiteReading:
+    """The same of an open picture."""
+    patch = picture.patch(spot)
+    if patch.clipped_share > CLIPPED:
+        raise BadInput("The patch has turned white: choose one that is grey.", "spot")
+    if not np.all(patch.colour > 0):
+        raise BadInput("The patch is black: there is no colour left in it.", "spot")
+    if picture.facts.kind == "raw":
+        return _from_raw(picture, patch)
+    told = picture.exposure
+    if own_dial is not None and (told.make, told.model) != (own_dial.make, own_dial.model):
+        own_dial = None
+    return _from_processed(patch, dial_k or told.white_k, own_dial)
 
 
 def _from_raw(picture: Picture, patch: Patch) -> WhiteReading:

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
+from oxlen.core.decisions.colour.decision import WHITE
+from oxlen.core.decisions.dialled import dials_of
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.plan import Plan
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
 from oxlen.core.light.meter import Spot
-from oxlen.core.review.take_check import CheckedSpot, PlannedSpot, TakeSettings, spoken_off
+from oxlen.core.review.take_check import Change, CheckedSpot, PlannedSpot, TakeSettings, spoken_off
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.take_check_file import (
     BlurFile,
@@ -21,16 +27,23 @@ THIRDS = tuple(2 ** (k / 3) for k in range(-40, 19))
 
 
 def planned_take(
-    plan: PlanFile, spots: tuple[Spot, ...], *, shutter_s: float | None, by_picture: bool
+    plan: PlanFile,
+    spots: tuple[Spot, ...],
+    *,
+    shutter_s: float | None,
+    by_picture: bool,
+    frame_px: int | None = None,
 ) -> PlannedTake | None:
     """A plan as a take is held against it; None where it has no slip.
 
-    `shutter_s` is what the take was shot at: the hand's blur grows with it.
+    `shutter_s` is what the take was shot at: the hand's blur grows with it. It counts in pixels of
+    a file `frame_px` wide.
     """
     slip = plan.slip
     if slip is None:
         return None
     first = {one.name: place for place, one in enumerate(_ordered(plan))}
+    neutrals = {one.name for one in plan.outcome if one.role == "neutral"}
     hand = 0.0 if plan.figures is None else plan.figures.hand_px
     return PlannedTake(
         TakeSettings(slip.iso, slip.shutter_s, slip.white_k),
@@ -38,6 +51,10 @@ def planned_take(
         tuple(sorted(spots, key=lambda spot: first.get(spot.name, len(first)))),
         hand_px=hand * (1.0 if shutter_s is None else shutter_s / slip.shutter_s),
         metered_by_picture=by_picture,
+        frame_px=frame_px,
+        neutral=next((spot for spot in spots if spot.name in neutrals), None),
+        white_share=None if plan.figures is None else plan.figures.clipped_share,
+        is_firm=plan.figures is not None and hand == 0,
     )
 
 
@@ -50,33 +67,57 @@ def _ordered(plan: PlanFile) -> list[PlannedSpot]:
     return sorted(spots, key=lambda one: one.role != "subject")
 
 
-def next_along(plan: PlanFile, light_stops: float) -> TakeSettings:
-    """The slip for light that is so many stops stronger, by the plan's own limits.
+@dataclass(frozen=True)
+class NextSlip:
+    """What to dial next, and it in words; None where nothing fits."""
 
-    The shutter follows as far as its limits let it, then ISO; a plan by itself knows no ladder, so
-    the shutter is a third of a stop's.
+    iso: float | None = None
+    shutter_s: float | None = None
+    white_k: float | None = None
+    label: str = ""
+
+
+def next_slip(before: Plan, after: Plan) -> NextSlip:
+    """The slip of a corrected plan; its words name what else than the exposure has changed."""
+    slip, dialled = after.slip, after.dialled
+    if slip is None or dialled is None:
+        return NextSlip()
+    was = {} if before.dialled is None else {one.field: one for one in before.dialled.settings}
+    other = [
+        f"{one.name} {one.label}"
+        for one in dialled.settings
+        if one.field in (WHITE, FOCUS.name)
+        and one.label != getattr(was.get(one.field), "label", "")
+    ]
+    white = dials_of(dialled.settings).white_k
+    label = ", ".join([steps_label(slip.iso, slip.shutter_s), *other])
+    return NextSlip(slip.iso, slip.shutter_s, white, label=label)
+
+
+def next_along(plan: PlanFile, change: Change) -> NextSlip:
+    """The slip after a change, by the plan's own limits: for one that comes without its phone.
+
+    For other light the shutter follows as far as its limits let it, then ISO, in thirds of a stop.
     """
     slip = plan.slip
     if slip is None:
-        return TakeSettings(None, None)
+        return NextSlip()
     bounds = [one for one in plan.limits if one.axis == "shutter_s"]
     longest = min((one.max for one in bounds if one.max is not None), default=60.0)
     shortest = max((one.min for one in bounds if one.min is not None), default=1e-5)
-    wanted_s = slip.shutter_s * 2.0**-light_stops
+    wanted_s = slip.shutter_s * 2.0**-change.light_stops
     kept = [one for one in THIRDS if shortest * 0.97 <= one <= longest * 1.03]
-    shutter_s = snap(wanted_s, kept or [slip.shutter_s]).value
+    shutter_s = slip.shutter_s
+    if change.light_stops:
+        shutter_s = snap(wanted_s, kept or [slip.shutter_s]).value
     iso = slip.iso * max(1.0, wanted_s / shutter_s) if wanted_s > longest else slip.iso
-    return TakeSettings(round(iso), shutter_s)
+    label = steps_label(round(iso), shutter_s)
+    return NextSlip(round(iso), shutter_s, change.white_k or slip.white_k, label=label)
 
 
-def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
+def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
     """What was found, as it is published; `after` is the slip to dial next."""
     check, places = found.check, {spot.name: spot for spot in found.spots}
-    label = (
-        ""
-        if after.iso is None or after.shutter_s is None
-        else steps_label(after.iso, after.shutter_s)
-    )
     return TakeCheckFile(
         settings_off=SettingsOffFile(**vars(check.settings_off)),
         spots=[_spot(one, places[one.name]) for one in check.spots],
@@ -93,7 +134,8 @@ def check_to_file(found: CheckedFile, after: TakeSettings) -> TakeCheckFile:
         next=NextFile(
             iso=after.iso,
             shutter_s=after.shutter_s,
-            slip=label,
+            white_k=after.white_k,
+            slip=after.label,
             one_change=check.change.words,
             why=check.change.why,
             light_stops=check.change.light_stops,

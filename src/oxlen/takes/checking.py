@@ -3,23 +3,25 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.colour.patch import patch_cast
+from oxlen.core.colour.temperature import mired
 from oxlen.core.errors import OxlenError, PixelsUnreadable
 from oxlen.core.focus.sharpness import KERNEL_NOISE, NOISE_KERNEL
-from oxlen.core.light.meter import Spot, disc_box, frame_tone, spot_tone
+from oxlen.core.light.meter import FrameTone, Spot, SpotTone, disc_box, frame_tone, spot_tone
 from oxlen.core.review.alignment import Alignment, aligned
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.level import lean
+from oxlen.core.review.light_ratio import light_ratio_stops
 from oxlen.core.review.take_check import (
+    LOST_SHARE,
     PlannedSpot,
     SeenSpot,
     SeenTake,
@@ -27,9 +29,9 @@ from oxlen.core.review.take_check import (
     TakeSettings,
     check_take,
 )
+from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
 
-PICTURE_K = 6504.0
 SURE_LEAN_SHARE = 0.6
 NOT_LAID = (
     "The take could not be laid on the picture it was planned by: spots are read at their old "
@@ -43,7 +45,10 @@ Floats = NDArray[np.float32]
 class PlannedTake:
     """What a take is held against: slip, spots with their places, and what is expected of the hand.
 
-    `spots` and `planned` go by name; the first spot is the one that matters most.
+    `spots` and `planned` go by name; the first spot is the one that matters most. `hand_px` counts
+    in pixels of a file `frame_px` wide, of the take's own where that is None. Blur is looked for
+    at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
+    turn white; `is_firm` says that nobody held the phone.
     """
 
     slip: TakeSettings
@@ -51,11 +56,19 @@ class PlannedTake:
     spots: tuple[Spot, ...]
     hand_px: float = 0.0
     metered_by_picture: bool = True
+    frame_px: int | None = None
+    sharp_at: Spot | None = None
+    neutral: Spot | None = None
+    white_share: float | None = None
+    is_firm: bool = False
 
 
 @dataclass(frozen=True)
 class CheckedFile:
-    """What came of it, with the spots where they lie in the take."""
+    """What came of it, with the spots where they lie in the take.
+
+    `file_scale` is how many pixels of the phone's own file one of the take's is.
+    """
 
     check: TakeCheck
     spots: tuple[Spot, ...]
@@ -66,6 +79,7 @@ class CheckedFile:
     lean_deg: float | None
     cast_mired: float | None
     notes: tuple[str, ...]
+    file_scale: float = 1.0
 
 
 def check_file(
@@ -78,14 +92,25 @@ def check_file(
     notes: list[str] = []
     with open_picture(take, name) as picture:
         light = picture.luminance()
-        where, base = _laid(light, reference, notes)
-        spots = tuple(_moved(spot, where) for spot in plan.spots)
         frame = frame_tone(picture.pixels.sample())
+        laid = _laid(light, reference, notes, spots=plan.spots)
+        where, base = laid.where, laid.base
+        spots = tuple(_moved(spot, where) for spot in plan.spots)
+        gain = None
+        if where is not None and base is not None:
+            gain = light_ratio_stops(base, light, where)
         seen_spots = tuple(_seen(picture, spot) for spot in spots)
-        cast = _cast(picture, spots, plan.planned)
+        if gain is not None:
+            gain += _mid_stops(frame, light) - laid.mid_stops
+            seen_spots = tuple(_reckoned(one, laid.tones, gain) for one in seen_spots)
+        neutral = None if plan.neutral is None else _moved(plan.neutral, where)
+        cast = _cast(picture, neutral, plan.slip.white_k)
         settings = picture.exposure
         is_raw = picture.facts.kind == "raw"
-    blur = _blur(base, light, where, spots=spots, hand_px=plan.hand_px)
+    scale = plan.frame_px / max(light.shape) if plan.frame_px else 1.0
+    judged = plan.sharp_at or next(iter(plan.spots), None)
+    at = None if judged is None else _moved(judged, where)
+    blur = _blur(base, light, where, at=at, hand_px=None if plan.is_firm else plan.hand_px / scale)
     lean_deg = _lean(light, where)
     seen = SeenTake(
         TakeSettings(settings.iso, settings.shutter_s, settings.white_k),
@@ -94,9 +119,16 @@ def check_file(
         blur=blur,
         lean_deg=lean_deg,
         cast_mired=cast,
+        clipped_share=frame.clipped_share,
     )
     return CheckedFile(
-        check_take(plan.slip, plan.planned, seen, metered_by_picture=plan.metered_by_picture),
+        check_take(
+            plan.slip,
+            plan.planned,
+            seen,
+            metered_by_picture=plan.metered_by_picture,
+            white_share=plan.white_share,
+        ),
         spots,
         clipped_share=frame.clipped_share,
         blocked_share=frame.blocked_share,
@@ -105,25 +137,57 @@ def check_file(
         lean_deg=lean_deg,
         cast_mired=cast,
         notes=tuple(notes),
+        file_scale=scale,
     )
 
 
+@dataclass(frozen=True)
+class _Laid:
+    """The picture planned by: how the take lies on it, its light, and the spots' tones in it."""
+
+    where: Alignment | None = None
+    base: Floats | None = None
+    mid_stops: float = 0.0
+    tones: Mapping[str, SpotTone] = field(default_factory=dict)
+
+
 def _laid(
-    light: Floats, reference: tuple[Path, str] | None, notes: list[str]
-) -> tuple[Alignment | None, Floats | None]:
+    light: Floats,
+    reference: tuple[Path, str] | None,
+    notes: list[str],
+    *,
+    spots: Sequence[Spot],
+) -> _Laid:
     if reference is None:
         notes.append(NO_REFERENCE)
-        return None, None
+        return _Laid()
     try:
         with open_picture(*reference) as planned_by:
             base = planned_by.luminance()
+            frame = frame_tone(planned_by.pixels.sample())
+            tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
     except (PixelsUnreadable, OSError):
         notes.append(NO_REFERENCE)
-        return None, None
+        return _Laid()
     where = aligned(base, light)
     if where is None:
         notes.append(NOT_LAID)
-    return where, base
+    return _Laid(where, base, mid_stops=_mid_stops(frame, base), tones=tones)
+
+
+def _mid_stops(frame: FrameTone, light: Floats) -> float:
+    """What to add to the log2 of a picture's luminance for stops from mid."""
+    return frame.mean_stops - math.log2(max(float(light.mean()), 1e-9))
+
+
+def _reckoned(one: SeenSpot, tones: Mapping[str, SpotTone], gain_stops: float) -> SeenSpot:
+    """A lost spot by its tone in the picture planned by and what the whole frame gained since."""
+    was = tones.get(one.name)
+    if was is None or max(one.clipped_share, one.blocked_share) <= LOST_SHARE:
+        return one
+    if was.clipped_share > LOST_SHARE or was.state == "blocked":
+        return one
+    return replace(one, stops=was.stops_from_mid + gain_stops, is_reckoned=True)
 
 
 def _blur(
@@ -131,14 +195,13 @@ def _blur(
     light: Floats,
     where: Alignment | None,
     *,
-    spots: Sequence[Spot],
-    hand_px: float,
+    at: Spot | None,
+    hand_px: float | None,
 ) -> BlurCause | None:
-    """What blurred the first spot, which matters most; None where nothing tells."""
-    if where is None or base is None or not spots:
+    """What blurred a place of the take; None where nothing tells."""
+    if where is None or base is None or at is None:
         return None
-    subject = (spots[0].x, spots[0].y)
-    return blur_of_take(base, light, where, subject=subject, hand_px=hand_px)
+    return blur_of_take(base, light, where, subject=(at.x, at.y), hand_px=hand_px)
 
 
 def _moved(spot: Spot, where: Alignment | None) -> Spot:
@@ -155,19 +218,17 @@ def _seen(picture: Picture, spot: Spot) -> SeenSpot:
     return SeenSpot(spot.name, tone.stops_from_mid, tone.clipped_share, blocked_share=blocked)
 
 
-def _cast(picture: Picture, spots: Sequence[Spot], planned: Sequence[PlannedSpot]) -> float | None:
-    """Cast (mired, warm positive) of the neutral spot of a processed take; None without one."""
-    if picture.facts.kind == "raw":
-        return None
-    neutral = {one.name for one in planned if one.role == "neutral"}
-    spot = next((one for one in spots if one.name in neutral), None)
+def _cast(picture: Picture, spot: Spot | None, dial_k: float | None) -> float | None:
+    """Cast (mired, warm positive) of a neutral spot at the dial's white; None where unknown."""
     if spot is None:
         return None
-    colour = np.asarray(picture.patch(spot).colour, dtype=float)
     try:
-        return patch_cast(np.maximum(colour, 1e-5), PICTURE_K).cast_mired
+        found = white_on(picture, spot, dial_k=dial_k)
     except OxlenError:
         return None
+    if found.light is None or dial_k is None:
+        return found.cast_mired
+    return float(mired(found.light.temperature.cct_k) - mired(dial_k))
 
 
 def _lean(light: Floats, where: Alignment | None) -> float | None:

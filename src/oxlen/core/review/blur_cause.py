@@ -42,8 +42,9 @@ CLEARLY, BY = 0.8, 0.02
 HAND_SHARE = 0.5
 """Spread alike over all of the frame: the hand, where it was to be expected to do so much of it."""
 CHORDS = 400
-DIRECTED, ALL_DIRECTED = 1.6, 1.4
-"""Blur so much longer one way than across it was drawn, not spread: of one patch, of many."""
+DIRECTED, ALL_DIRECTED, KNOCKED = 1.6, 1.4, 2.2
+"""Blur so much longer one way than across it was drawn, not spread: of one patch, of many, of a
+phone on a tripod."""
 
 
 @dataclass(frozen=True)
@@ -178,13 +179,14 @@ def disc_fades() -> Floats:
 
 
 def blur_cause(
-    subject: Misfits | None, rest: Sequence[Misfits], *, hand_px: float = 0.0
+    subject: Misfits | None, rest: Sequence[Misfits], *, hand_px: float | None = 0.0
 ) -> BlurCause | None:
     """What blurred the subject, by its own blur and by whether the rest shares it.
 
     Blurred alone it moved, if drawn one way, or lies out of focus; blurred with the rest it was the
     hand, if drawn, or the focus. A walk of the hand may spread light evenly too: then it is told by
-    the blur (px) to be expected of the hand. None where the subject shows nothing of its blur.
+    the blur (px) to be expected of the hand, None for a phone that stood firm: that was knocked
+    only where it is plainly drawn. None where the subject shows nothing of its blur.
     """
     own = None if subject is None else blur_fit([subject])
     if subject is None or own is None:
@@ -194,8 +196,11 @@ def blur_cause(
         return BlurCause("none", own.px, None, shared=0.0)
     if share >= SHARED:
         all_of_it = blur_fit([subject, *sharing]) or own
-        is_drawn = all_of_it.is_smear or all_of_it.directed >= ALL_DIRECTED
-        if is_drawn or hand_px >= HAND_SHARE * own.px:
+        if hand_px is None:
+            is_drawn = all_of_it.is_smear and all_of_it.directed >= KNOCKED
+        else:
+            is_drawn = all_of_it.is_smear or all_of_it.directed >= ALL_DIRECTED
+        if is_drawn or (hand_px or 0.0) >= HAND_SHARE * own.px:
             return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, shared=share)
         return BlurCause("defocus", own.disc_px, None, shared=share)
     if own.is_smear or own.directed >= DIRECTED:

@@ -30,12 +30,12 @@ def blur_of_take(
     alignment: Alignment,
     *,
     subject: tuple[float, float],
-    hand_px: float = 0.0,
+    hand_px: float | None = 0.0,
 ) -> BlurCause | None:
     """What blurred a take (h, w) at its subject, x and y in shares of the take.
 
-    `hand_px` is what is to be expected of the hand at this shutter; pixels are the take's own. None
-    where the subject shows nothing to tell it by.
+    `hand_px` is what is to be expected of the hand at this shutter, None where nobody held it;
+    pixels are the take's own. None where the subject shows nothing to tell it by.
     """
     scale = min(1.0, alignment.reference_size[0] * alignment.scale / alignment.take_size[0])
     seen, sharp = _same_scale(reference, take, alignment, scale=scale)
@@ -46,7 +46,7 @@ def blur_of_take(
         return None
     around = [_compared(seen, sharp, place) for place in _around(width, height, at)]
     rest = [one for one in around if one is not None]
-    cause = blur_cause(own, rest, hand_px=hand_px * scale)
+    cause = blur_cause(own, rest, hand_px=None if hand_px is None else hand_px * scale)
     return None if cause is None else _scaled(cause, 1 / scale)
 
 

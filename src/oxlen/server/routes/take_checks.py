@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass, replace
 from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.brief import ROLE_NAMES, Brief
+from oxlen.core.decisions.brief import ROLE_NAMES
+from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot
-from oxlen.core.review.take_check import TakeSettings
+from oxlen.core.review.correction import Shown, corrected
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_file import tapped_spot
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.take_check_file import TakeCheckFile
 from oxlen.metering.light import measured
@@ -24,10 +26,10 @@ from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
-from oxlen.store.takes import Take, plan_of, take
-from oxlen.takes.check_writing import check_to_file, planned_take
-from oxlen.takes.checking import PlannedTake
-from oxlen.views.patch import LIGHT_SHIFT, Patch
+from oxlen.store.takes import plan_of, take
+from oxlen.takes.check_writing import check_to_file, next_slip, planned_take
+from oxlen.takes.checking import CheckedFile, PlannedTake
+from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import checked_take
 
 router = APIRouter(prefix="/api", tags=["takes"])
@@ -39,54 +41,79 @@ class TakeChecked(TakeCheckFile):
     patch: Patch
 
 
+@dataclass(frozen=True)
+class _Held:
+    """A take, the picture its sheet was planned by, the plan as it stands, and what to hold."""
+
+    sha256: str
+    reference: str | None
+    decided: Plan
+    against: PlannedTake
+    motion_px: float
+
+
 @router.get("/takes/{take_id}/check")
 async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecked:
     """Hold a take against its plan: what is off, why, and the one thing to change."""
-    one, body, brief, against = await run_in_threadpool(_held_against, context, take_id)
-    reference = body.picture if body.picture != one.sha256 else None
-    folder = context.library.folder
+    held = await run_in_threadpool(_held_against, context, take_id)
     job = context.crew.begin(
-        "bench", checked_take, folder, one.sha256, reference=reference, plan=against
+        "bench",
+        checked_take,
+        context.library.folder,
+        held.sha256,
+        reference=held.reference,
+        plan=held.against,
     )
     found = await while_asked_for(request, job)
-    light_stops = found.check.change.light_stops
-    after = await run_in_threadpool(_after, brief, light_stops)
-    patch: Patch = {}
-    if light_stops:
-        patch = {LIGHT_SHIFT: round(body.light_shift_stops + light_stops, 1)}
-    told = check_to_file(found, after)
+    return await run_in_threadpool(_checked, held, found)
+
+
+def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
+    before, change = held.decided, found.check.change
+    blur_px = 0.0 if found.blur is None else found.blur.px * found.file_scale
+    shown = Shown(change, blur_px, motion_px=held.motion_px, white_k=change.white_k)
+    brief = corrected(before.brief, shown)
+    after = before if brief == before.brief else decide(brief)
+    patch: Patch = {} if after is before else changes(before.brief, brief)
+    told = check_to_file(found, next_slip(before, after))
     return TakeChecked(**told.model_dump(), patch=patch)
 
 
-def _held_against(context: Context, take_id: int) -> tuple[Take, SheetBody, Brief, PlannedTake]:
+def _held_against(context: Context, take_id: int) -> _Held:
     with context.library.reader() as connection:
         one = take(connection, take_id)
         body = read_sheet(sheet(connection, one.sheet_id).body)
         kept = None if one.plan_id is None else plan_of(connection, one.plan_id)
     asked = answered_for(body, context.find_phone(body.phone), context.pictures)
-    light = measured(asked.body, asked.profile, context.pictures)
     brief = brief_of_sheet(
         asked.body,
         asked.profile.to_phone(),
-        light,
+        measured(asked.body, asked.profile, context.pictures),
         filters_at_hand=context.filters_at_hand(),
         clip_ons_at_hand=context.clip_ons_at_hand(),
     )
     if not brief.readings:
         raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
-    plan = PlanFile.model_validate_json(kept) if kept else plan_file(decide(brief))
+    decided = decide(brief)
+    plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
     spots = tuple(
         Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots
     )
     settings: dict[str, Any] = json.loads(one.settings)
+    shutter_s = settings.get("shutter_s")
     against = planned_take(
-        plan, spots, shutter_s=settings.get("shutter_s"), by_picture=body.picture is not None
+        plan,
+        spots,
+        shutter_s=shutter_s,
+        by_picture=body.picture is not None,
+        frame_px=max(decided.brief.mode.width_px, decided.brief.mode.height_px),
     )
-    if against is None:
+    if against is None or plan.slip is None:
         raise BadInput("The plan of this take had no slip to hold it against.", "plan")
-    return one, body, brief, against
-
-
-def _after(brief: Brief, light_stops: float) -> TakeSettings:
-    slip = decide(brief.lit(light_stops)).slip
-    return TakeSettings(None, None) if slip is None else TakeSettings(slip.iso, slip.shutter_s)
+    tapped = tapped_spot(body)
+    if tapped is not None:
+        against = replace(against, sharp_at=Spot("focus", tapped.x, tapped.y, r=tapped.r))
+    longer = 1.0 if shutter_s is None else shutter_s / plan.slip.shutter_s
+    motion_px = 0.0 if plan.figures is None else plan.figures.motion_px * longer
+    reference = body.picture if body.picture != one.sha256 else None
+    return _Held(one.sha256, reference, decided, against=against, motion_px=motion_px)
