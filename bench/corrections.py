@@ -119,7 +119,7 @@ def _case(scene_id: str, kind: str, *, seed: int) -> Case:
             found, shown = _looked_at(
                 truth, shot_by, scene, settings=settings, decision=decision, reference=reference
             )
-            blur = found.blur and f"{found.blur.kind} {found.blur.px:.1f}"
+            blur = found.look.blur and f"{found.look.blur.kind} {found.look.blur.px:.1f}"
             said.append(f"{found.check.change.what}: {found.check.change.why} [{blur}]")
             brief = corrected(brief, shown)
     return Case(scene_id, kind, tuple(lacked), tuple(said))
@@ -216,7 +216,8 @@ def _looked_at(
     path = reference.with_name("take.dng" if taken.dng else "take.jpg")
     path.write_bytes(taken.dng or taken.jpeg or b"")
     found = check_file(path, path.name, reference=(reference, reference.name), plan=against)
-    blur_px = 0.0 if found.blur is None else found.blur.px * found.file_scale
+    seen = found.look.blur
+    blur_px = 0.0 if seen is None else seen.px * found.file_scale
     motion_px = 0.0 if told.figures is None else told.figures.motion_px
     change = found.check.change
     return found, Shown(change, blur_px, motion_px=motion_px, white_k=change.white_k)

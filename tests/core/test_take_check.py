@@ -11,13 +11,8 @@ from oxlen.core.review.alignment import aligned
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.level import lean
-from oxlen.core.review.take_check import (
-    PlannedSpot,
-    SeenSpot,
-    SeenTake,
-    TakeSettings,
-    check_take,
-)
+from oxlen.core.review.take_check import check_take
+from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
 from oxlen.formats.scene_file import shipped_scene
 
@@ -32,6 +27,9 @@ def seen(hull, sky, settings=SLIP, **more):
     """A raw take whose spots came out so."""
     spots = (SeenSpot("hull", hull), SeenSpot("sky", sky))
     return SeenTake(settings, spots, is_raw=True, **more)
+
+
+WHITE = "White balance to 4500 K. RAW keeps it open: this take can be developed so."
 
 
 class Explaining(unittest.TestCase):
@@ -69,10 +67,10 @@ class Explaining(unittest.TestCase):
         )
         found = check_take(SLIP, PLANNED, blurred)
         self.assertEqual(found.change.what, "steady")
-        self.assertIn("1/2000 s", found.change.words)
+        self.assertIn("1/2400 s", found.change.words)
         self.assertEqual(len(found.verdict), 3)
         cast = check_take(SLIP, PLANNED, replace(blurred, blur=None))
-        self.assertEqual(cast.change.words, "White balance to 4500 K.")
+        self.assertEqual(cast.change.words, WHITE)
         level = check_take(SLIP, PLANNED, replace(blurred, blur=None, cast_mired=3.0))
         self.assertIn("2.0° anticlockwise", level.change.words)
         kinds = {"motion": "freeze", "defocus": "focus"}

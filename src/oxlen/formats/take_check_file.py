@@ -39,6 +39,23 @@ class BlurFile(BaseModel):
     angle_deg: float | None
 
 
+class BandsFile(BaseModel):
+    """Bands of pulsing lamps: how many, how deep as a share, across the frame or down it."""
+
+    count: float
+    depth: float
+    across: bool
+
+
+class SkyFile(BaseModel):
+    """The sky: its share of the frame, where its edge lies (from the top) and how it slopes."""
+
+    sky_share: float
+    height_share: float
+    tilt_deg: float = Field(description="positive = falls to the right")
+    over_land_stops: float
+
+
 class NextFile(BaseModel):
     """What to do next: the slip to dial, the one change, and why."""
 
@@ -59,9 +76,16 @@ class TakeCheckFile(BaseModel):
     clipped_share: float | None
     blocked_share: float | None
     snr: float | None
+    planned_snr: float | None
     blur: BlurFile | None
     level_deg: float | None
+    converging_deg: float | None = Field(description="positive = plumb lines meet above")
     cast_mired: float | None
+    bands: BandsFile | None
+    sky: SkyFile | None
+    planned_sky: SkyFile | None
+    cut_off: list[str] = Field(description="spots that the frame's edge cuts")
+    white_at: list[tuple[float, float]] = Field(description="places that turned white")
     light: Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
     verdict: list[str]
     next: NextFile

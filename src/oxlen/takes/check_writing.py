@@ -11,13 +11,16 @@ from oxlen.core.decisions.plan import Plan
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
 from oxlen.core.light.meter import Spot
-from oxlen.core.review.take_check import Change, CheckedSpot, PlannedSpot, TakeSettings, spoken_off
+from oxlen.core.review.take_check import spoken_off
+from oxlen.core.review.take_seen import Change, CheckedSpot, PlannedSpot, TakeSettings
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.take_check_file import (
+    BandsFile,
     BlurFile,
     CheckedSpotFile,
     NextFile,
     SettingsOffFile,
+    SkyFile,
     TakeCheckFile,
 )
 from oxlen.takes.checking import CheckedFile, PlannedTake
@@ -118,17 +121,25 @@ def next_along(plan: PlanFile, change: Change) -> NextSlip:
 def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
     """What was found, as it is published; `after` is the slip to dial next."""
     check, places = found.check, {spot.name: spot for spot in found.spots}
+    look = found.look
     return TakeCheckFile(
         settings_off=SettingsOffFile(**vars(check.settings_off)),
         spots=[_spot(one, places[one.name]) for one in check.spots],
-        clipped_share=found.clipped_share,
-        blocked_share=found.blocked_share,
-        snr=found.snr,
+        clipped_share=found.frame.clipped_share,
+        blocked_share=found.frame.blocked_share,
+        snr=look.snr,
+        planned_snr=found.planned_snr,
         blur=None
-        if found.blur is None
-        else BlurFile(kind=found.blur.kind, px=found.blur.px, angle_deg=found.blur.angle_deg),
-        level_deg=found.lean_deg,
-        cast_mired=found.cast_mired,
+        if look.blur is None
+        else BlurFile(kind=look.blur.kind, px=look.blur.px, angle_deg=look.blur.angle_deg),
+        level_deg=look.lean_deg,
+        converging_deg=look.converging_deg,
+        cast_mired=look.cast_mired,
+        bands=None if look.bands is None else BandsFile(**vars(look.bands)),
+        sky=None if look.sky is None else SkyFile(**vars(look.sky)),
+        planned_sky=None if look.planned_sky is None else SkyFile(**vars(look.planned_sky)),
+        cut_off=list(look.cut_off),
+        white_at=list(look.white_at),
         light=check.light,
         verdict=list(check.verdict),
         next=NextFile(

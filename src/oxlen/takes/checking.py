@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import cv2
@@ -12,32 +12,25 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.colour.temperature import mired
-from oxlen.core.errors import OxlenError, PixelsUnreadable
+from oxlen.core.errors import OxlenError
 from oxlen.core.focus.sharpness import KERNEL_NOISE, NOISE_KERNEL
-from oxlen.core.light.meter import FrameTone, Spot, SpotTone, disc_box, frame_tone, spot_tone
-from oxlen.core.review.alignment import Alignment, aligned
+from oxlen.core.light.meter import FrameTone, Spot, disc_box, frame_tone, spot_tone
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
-from oxlen.core.review.level import lean
-from oxlen.core.review.light_ratio import light_ratio_stops
-from oxlen.core.review.take_check import (
-    LOST_SHARE,
-    PlannedSpot,
-    SeenSpot,
-    SeenTake,
-    TakeCheck,
-    TakeSettings,
-    check_take,
-)
+from oxlen.core.review.lamp_bands import LampBands, lamp_bands
+from oxlen.core.review.level import converging_deg, lean
+from oxlen.core.review.skyline import Skyline, skyline
+from oxlen.core.review.take_check import TakeCheck, check_take
+from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
+from oxlen.takes.laying import Laid, laid
 
 SURE_LEAN_SHARE = 0.6
-NOT_LAID = (
-    "The take could not be laid on the picture it was planned by: spots are read at their old "
-    "places, and blur, level and tones are less sure."
-)
-NO_REFERENCE = "Without the picture it was planned by, blur cannot be told from what is plain."
+WHITE_CELLS = 32
+MAINS_PULSES_HZ = (100.0, 120.0)
+WHOLE = 0.04
+"""A shutter within this share of a pulse holds a whole number of them."""
 Floats = NDArray[np.float32]
 
 
@@ -48,7 +41,8 @@ class PlannedTake:
     `spots` and `planned` go by name; the first spot is the one that matters most. `hand_px` counts
     in pixels of a file `frame_px` wide, of the take's own where that is None. Blur is looked for
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
-    turn white; `is_firm` says that nobody held the phone.
+    turn white, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
+    the phone, `pulse_hz` how the lamps pulse: on the mains, where nothing is known.
     """
 
     slip: TakeSettings
@@ -60,7 +54,29 @@ class PlannedTake:
     sharp_at: Spot | None = None
     neutral: Spot | None = None
     white_share: float | None = None
+    snr: float | None = None
     is_firm: bool = False
+    pulse_hz: tuple[float, ...] = MAINS_PULSES_HZ
+
+
+@dataclass(frozen=True)
+class Look:
+    """What was measured in a take, besides its tones.
+
+    `cut_off` names what lies across the frame's edge, `white_at` are places (shares of the sides)
+    that turned white; `planned_sky` is the sky of the picture planned by.
+    """
+
+    snr: float | None
+    blur: BlurCause | None
+    lean_deg: float | None
+    converging_deg: float | None
+    cast_mired: float | None
+    bands: LampBands | None
+    sky: Skyline | None
+    planned_sky: Skyline | None
+    cut_off: tuple[str, ...]
+    white_at: tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
@@ -72,14 +88,11 @@ class CheckedFile:
 
     check: TakeCheck
     spots: tuple[Spot, ...]
-    clipped_share: float
-    blocked_share: float
-    snr: float | None
-    blur: BlurCause | None
-    lean_deg: float | None
-    cast_mired: float | None
+    frame: FrameTone
+    look: Look
     notes: tuple[str, ...]
     file_scale: float = 1.0
+    planned_snr: float | None = None
 
 
 def check_file(
@@ -89,127 +102,106 @@ def check_file(
 
     Spots are given on the reference, or on the take itself where there is none.
     """
-    notes: list[str] = []
     with open_picture(take, name) as picture:
         light = picture.luminance()
+        on = laid(light, reference, plan.spots)
         frame = frame_tone(picture.pixels.sample())
-        laid = _laid(light, reference, notes, spots=plan.spots)
-        where, base = laid.where, laid.base
-        spots = tuple(_moved(spot, where) for spot in plan.spots)
-        gain = None
-        if where is not None and base is not None:
-            gain = light_ratio_stops(base, light, where)
-        seen_spots = tuple(_seen(picture, spot) for spot in spots)
-        if gain is not None:
-            gain += _mid_stops(frame, light) - laid.mid_stops
-            seen_spots = tuple(_reckoned(one, laid.tones, gain) for one in seen_spots)
-        neutral = None if plan.neutral is None else _moved(plan.neutral, where)
-        cast = _cast(picture, neutral, plan.slip.white_k)
-        settings = picture.exposure
-        is_raw = picture.facts.kind == "raw"
+        gained = on.gained_stops(light, frame)
+        spots = tuple(on.moved(spot) for spot in plan.spots)
+        seen_spots = tuple(on.reckoned(_seen(picture, spot), gained) for spot in spots)
+        cast = _cast(picture, plan, on)
+        settings, is_raw = picture.exposure, picture.facts.kind == "raw"
     scale = plan.frame_px / max(light.shape) if plan.frame_px else 1.0
-    judged = plan.sharp_at or next(iter(plan.spots), None)
-    at = None if judged is None else _moved(judged, where)
-    blur = _blur(base, light, where, at=at, hand_px=None if plan.is_firm else plan.hand_px / scale)
-    lean_deg = _lean(light, where)
+    look = _look(light, on, plan, scale=scale, cast_mired=cast)
+    if _holds_whole_pulses(settings.shutter_s, plan.pulse_hz):
+        look = replace(look, bands=None)  # then they are those of the picture planned by
     seen = SeenTake(
         TakeSettings(settings.iso, settings.shutter_s, settings.white_k),
         seen_spots,
         is_raw,
-        blur=blur,
-        lean_deg=lean_deg,
+        blur=look.blur,
+        lean_deg=look.lean_deg,
         cast_mired=cast,
         clipped_share=frame.clipped_share,
+        cut_off=look.cut_off,
+        bands_share=0.0 if look.bands is None else look.bands.depth,
+        cleaner_stops=_cleaner_stops(look.snr, plan.snr),
     )
+    check = check_take(
+        plan.slip,
+        plan.planned,
+        seen,
+        metered_by_picture=plan.metered_by_picture,
+        white_share=plan.white_share,
+    )
+    notes = (on.note,) if on.note else ()
     return CheckedFile(
-        check_take(
-            plan.slip,
-            plan.planned,
-            seen,
-            metered_by_picture=plan.metered_by_picture,
-            white_share=plan.white_share,
-        ),
-        spots,
-        clipped_share=frame.clipped_share,
-        blocked_share=frame.blocked_share,
-        snr=_snr(light, spots[0]) if spots else None,
-        blur=blur,
-        lean_deg=lean_deg,
-        cast_mired=cast,
-        notes=tuple(notes),
-        file_scale=scale,
+        check, spots, frame, look=look, notes=notes, file_scale=scale, planned_snr=plan.snr
     )
 
 
-@dataclass(frozen=True)
-class _Laid:
-    """The picture planned by: how the take lies on it, its light, and the spots' tones in it."""
-
-    where: Alignment | None = None
-    base: Floats | None = None
-    mid_stops: float = 0.0
-    tones: Mapping[str, SpotTone] = field(default_factory=dict)
+def _holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> bool:
+    pulses = [(shutter_s or 0.0) * one for one in pulse_hz]
+    return any(one > 0.9 and abs(one - round(one)) <= WHOLE for one in pulses)
 
 
-def _laid(
-    light: Floats,
-    reference: tuple[Path, str] | None,
-    notes: list[str],
-    *,
-    spots: Sequence[Spot],
-) -> _Laid:
-    if reference is None:
-        notes.append(NO_REFERENCE)
-        return _Laid()
-    try:
-        with open_picture(*reference) as planned_by:
-            base = planned_by.luminance()
-            frame = frame_tone(planned_by.pixels.sample())
-            tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
-    except (PixelsUnreadable, OSError):
-        notes.append(NO_REFERENCE)
-        return _Laid()
-    where = aligned(base, light)
-    if where is None:
-        notes.append(NOT_LAID)
-    return _Laid(where, base, mid_stops=_mid_stops(frame, base), tones=tones)
-
-
-def _mid_stops(frame: FrameTone, light: Floats) -> float:
-    """What to add to the log2 of a picture's luminance for stops from mid."""
-    return frame.mean_stops - math.log2(max(float(light.mean()), 1e-9))
-
-
-def _reckoned(one: SeenSpot, tones: Mapping[str, SpotTone], gain_stops: float) -> SeenSpot:
-    """A lost spot by its tone in the picture planned by and what the whole frame gained since."""
-    was = tones.get(one.name)
-    if was is None or max(one.clipped_share, one.blocked_share) <= LOST_SHARE:
-        return one
-    if was.clipped_share > LOST_SHARE or was.state == "blocked":
-        return one
-    return replace(one, stops=was.stops_from_mid + gain_stops, is_reckoned=True)
+def _look(
+    light: Floats, on: Laid, plan: PlannedTake, *, scale: float, cast_mired: float | None
+) -> Look:
+    judged = plan.sharp_at or next(iter(plan.spots), None)
+    first = None if not plan.spots else on.moved(plan.spots[0])
+    return Look(
+        None if first is None else _snr(light, first),
+        _blur(light, on, judged, hand_px=None if plan.is_firm else plan.hand_px / scale),
+        _lean(light, on),
+        converging_deg=converging_deg(light),
+        cast_mired=cast_mired,
+        bands=None if on.where is None or on.base is None else lamp_bands(on.base, light, on.where),
+        sky=skyline(light),
+        planned_sky=on.sky,
+        cut_off=tuple(_cut_off(on, plan.spots, light.shape[1] / light.shape[0])),
+        white_at=_white_at(light),
+    )
 
 
 def _blur(
-    base: Floats | None,
-    light: Floats,
-    where: Alignment | None,
-    *,
-    at: Spot | None,
-    hand_px: float | None,
+    light: Floats, on: Laid, judged: Spot | None, *, hand_px: float | None
 ) -> BlurCause | None:
     """What blurred a place of the take; None where nothing tells."""
-    if where is None or base is None or at is None:
+    if on.where is None or on.base is None or judged is None:
         return None
-    return blur_of_take(base, light, where, subject=(at.x, at.y), hand_px=hand_px)
+    at = on.moved(judged)
+    return blur_of_take(on.base, light, on.where, subject=(at.x, at.y), hand_px=hand_px)
 
 
-def _moved(spot: Spot, where: Alignment | None) -> Spot:
-    """A spot of the reference where it lies in the take; kept within it."""
-    if where is None:
-        return spot
-    x, y = where.place(spot.x, spot.y)
-    return Spot(spot.name, min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0), r=spot.r)
+def _cut_off(on: Laid, spots: Sequence[Spot], aspect: float) -> Iterator[str]:
+    """Spots of which the frame's edge takes more than it did in the picture planned by."""
+    if on.where is None:
+        return
+    for spot in spots:
+        x, y = on.where.place(spot.x, spot.y)
+        # A spot's radius is a share of the shorter side.
+        across, down = spot.r / max(aspect, 1.0), spot.r * min(aspect, 1.0)
+        was_whole = across <= spot.x <= 1 - across and down <= spot.y <= 1 - down
+        if was_whole and not (across <= x <= 1 - across and down <= y <= 1 - down):
+            yield spot.name
+
+
+def _white_at(light: Floats) -> tuple[tuple[float, float], ...]:
+    """Cells of the frame that are white through and through, by their middles."""
+    top = float(light.max())
+    if top <= 0:
+        return ()
+    height, width = light.shape
+    size = (WHITE_CELLS, max(1, round(WHITE_CELLS * height / width)))
+    share = cv2.resize(
+        (light >= 0.985 * top).astype(np.float32), size, interpolation=cv2.INTER_AREA
+    )
+    rows, columns = np.nonzero(share > 0.5)
+    return tuple(
+        (float((column + 0.5) / size[0]), float((row + 0.5) / size[1]))
+        for row, column in zip(rows, columns, strict=True)
+    )
 
 
 def _seen(picture: Picture, spot: Spot) -> SeenSpot:
@@ -218,12 +210,13 @@ def _seen(picture: Picture, spot: Spot) -> SeenSpot:
     return SeenSpot(spot.name, tone.stops_from_mid, tone.clipped_share, blocked_share=blocked)
 
 
-def _cast(picture: Picture, spot: Spot | None, dial_k: float | None) -> float | None:
-    """Cast (mired, warm positive) of a neutral spot at the dial's white; None where unknown."""
-    if spot is None:
+def _cast(picture: Picture, plan: PlannedTake, on: Laid) -> float | None:
+    """Cast (mired, warm positive) of the neutral spot at the dial's white; None where unknown."""
+    dial_k = plan.slip.white_k
+    if plan.neutral is None:
         return None
     try:
-        found = white_on(picture, spot, dial_k=dial_k)
+        found = white_on(picture, on.moved(plan.neutral), dial_k=dial_k)
     except OxlenError:
         return None
     if found.light is None or dial_k is None:
@@ -231,12 +224,17 @@ def _cast(picture: Picture, spot: Spot | None, dial_k: float | None) -> float | 
     return float(mired(found.light.temperature.cct_k) - mired(dial_k))
 
 
-def _lean(light: Floats, where: Alignment | None) -> float | None:
+def _lean(light: Floats, on: Laid) -> float | None:
     """How far a take leans: against the picture it was planned by, else by its plumb lines."""
-    if where is not None:
-        return where.turn_deg
+    if on.where is not None:
+        return on.where.turn_deg
     found = lean(light)
     return None if found is None or found.share < SURE_LEAN_SHARE else found.degrees
+
+
+def _cleaner_stops(snr: float | None, planned: float | None) -> float | None:
+    """How much cleaner than foretold, in stops; None where either is unknown."""
+    return None if not snr or not planned else math.log2(snr / planned)
 
 
 def _snr(light: Floats, spot: Spot) -> float | None:

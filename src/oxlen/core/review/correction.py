@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, MeasuredPatch
-from oxlen.core.decisions.exposure.ask import HOLD, MOTION, SUPPORT
+from oxlen.core.decisions.exposure.ask import HOLD, LAMPS, MOTION, SUPPORT, Lamps
 from oxlen.core.decisions.exposure.steadiness import stabiliser_stops
 from oxlen.core.decisions.focus.ask import FOCUS
-from oxlen.core.review.take_check import BLUR_SEEN_PX, Change
+from oxlen.core.review.take_changes import BLUR_SEEN_PX
+from oxlen.core.review.take_seen import Change
 
 MOST_LESS_STOPS = 2.0
 """One shaky take does not speak for the hand: so much steadiness it may cost at most."""
@@ -77,10 +78,16 @@ def _whitened(brief: Brief, shown: Shown) -> Brief:
     return brief.asking(LIGHT_COLOUR, replace(brief[LIGHT_COLOUR], school="patch", patch=patch))
 
 
+def _in_whole_pulses(brief: Brief, _: Shown) -> Brief:
+    """Nobody had said that the lamps pulse: on the mains, until it is measured."""
+    return brief if brief[LAMPS] is not None else brief.asking(LAMPS, Lamps(mains_hz=50))
+
+
 CHANGES: dict[str, Callable[[Brief, Shown], Brief]] = {
     "light": _lit,
     "steady": _steadied,
     "freeze": _frozen,
     "focus": _focused,
     "white": _whitened,
+    "bands": _in_whole_pulses,
 }

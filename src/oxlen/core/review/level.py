@@ -19,6 +19,8 @@ LEAST_LENGTH = 0.12
 """Lines that agree must add up to this share of the width to tell."""
 STEP_DEG = 0.05
 SPREAD_DEG = 0.25
+LEAST_PLUMB, LEAST_APART, PLUMB_SPREAD_DEG = 6, 0.35, 1.5
+"""Plumb lines enough, far enough apart, and of one mind, to tell whether they converge."""
 
 
 @dataclass(frozen=True)
@@ -84,3 +86,26 @@ def _deviations(
     del aspect
     kept = np.abs(off) <= WITHIN_DEG
     return off[kept], weights[kept]
+
+
+def converging_deg(luminance: Floats) -> float | None:
+    """How much plumb lines at the right lean over against those at the left, in degrees.
+
+    Positive = they meet above the frame, as when one looks up; None where too few lines tell.
+    """
+    lines = _lines(luminance)
+    if lines is None:
+        return None
+    across, down = lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1]
+    off = (np.degrees(np.arctan2(down, across)) + 90) % 180 - 90
+    off = np.where(off > 0, off - 90, off + 90)
+    plumb = np.abs(off) <= WITHIN_DEG
+    places = ((lines[:, 0] + lines[:, 2]) / 2)[plumb]
+    if plumb.sum() < LEAST_PLUMB or float(np.ptp(places)) < LEAST_APART:
+        return None
+    weights = np.hypot(across, down)[plumb]
+    slope, middle = np.polyfit(places - 0.5, off[plumb], 1, w=weights)
+    left = off[plumb] - (slope * (places - 0.5) + middle)
+    if float(np.average(np.abs(left), weights=weights)) > PLUMB_SPREAD_DEG:
+        return None
+    return float(-slope)

@@ -29,12 +29,13 @@ def light_ratio_stops(reference: Floats, take: Floats, alignment: Alignment) -> 
         np.asarray(cv2.resize(one, size, interpolation=cv2.INTER_AREA), dtype=np.float32)
         for one in (reference, laid)
     )
-    counts = _trusted(first, float(reference.max())) & _trusted(second, float(take.max()))
+    counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     if int(counts.sum()) < LEAST_PIXELS:
         return None
     return float(np.median(np.log2(second[counts] / first[counts])))
 
 
-def _trusted(light: Floats, brightest: float) -> NDArray[np.bool_]:
+def trusted(light: Floats, brightest: float) -> NDArray[np.bool_]:
+    """Where a picture is neither near white nor near black, its `brightest` given."""
     with np.errstate(invalid="ignore"):  # nan lies outside the take: neither above nor below
         return (light > FLOOR_SHARE * brightest) & (light < TOP_SHARE * brightest)

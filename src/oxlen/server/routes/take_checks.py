@@ -10,6 +10,8 @@ from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.decisions.brief import ROLE_NAMES
+from oxlen.core.decisions.exposure.ask import LAMPS
+from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
@@ -70,7 +72,8 @@ async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecke
 
 def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
     before, change = held.decided, found.check.change
-    blur_px = 0.0 if found.blur is None else found.blur.px * found.file_scale
+    blur = found.look.blur
+    blur_px = 0.0 if blur is None else blur.px * found.file_scale
     shown = Shown(change, blur_px, motion_px=held.motion_px, white_k=change.white_k)
     brief = corrected(before.brief, shown)
     after = before if brief == before.brief else decide(brief)
@@ -110,6 +113,10 @@ def _held_against(context: Context, take_id: int) -> _Held:
     )
     if against is None or plan.slip is None:
         raise BadInput("The plan of this take had no slip to hold it against.", "plan")
+    lamps = decided.brief[LAMPS]
+    if lamps is not None:
+        against = replace(against, pulse_hz=(lamps.pulse_hz,))
+    against = replace(against, snr=_pixel_snr(decided))
     tapped = tapped_spot(body)
     if tapped is not None:
         against = replace(against, sharp_at=Spot("focus", tapped.x, tapped.y, r=tapped.r))
@@ -117,3 +124,11 @@ def _held_against(context: Context, take_id: int) -> _Held:
     motion_px = 0.0 if plan.figures is None else plan.figures.motion_px * longer
     reference = body.picture if body.picture != one.sha256 else None
     return _Held(one.sha256, reference, decided, against=against, motion_px=motion_px)
+
+
+def _pixel_snr(decided: Plan) -> float | None:
+    """How clean the first subject was foretold, for each pixel of the file."""
+    figures = decided.figures
+    if figures is None or not figures.snr_subject:
+        return None
+    return figures.snr_subject / output_gain(decided.brief)

@@ -1,0 +1,132 @@
+"""What to change after a take, that which spoils most first, each with its reason."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from oxlen.core.labels import amount_label, listed, shutter_label, time_label
+from oxlen.core.review.blur_cause import BlurCause
+from oxlen.core.review.take_seen import (
+    Change,
+    CheckedSpot,
+    LightVerdict,
+    SeenTake,
+    SettingsOff,
+    TakeSettings,
+)
+
+DIALLED_STOPS = 0.17
+"""Settings further off than half a third were dialled otherwise."""
+LEAST_LIGHT_STOPS = 0.3
+"""Light that is off by less is not worth another slip."""
+CAST_MIRED, LEAN_DEG = 15.0, 0.7
+BLUR_SEEN_PX = 1.7
+WHITE_SHARE = 0.025
+"""So much more of the frame white than planned is seen."""
+WHITE_STOPS, LEAST_DARKER_STOPS, MOST_DARKER_STOPS = 3.0, 0.3, 1.0
+"""How much darker for how much white: skies fill a third of a frame within a stop of white."""
+BANDS_SEEN, NOISIER_STOPS = 0.03, 1.0
+"""Bands shallower than this, and grain less than twice as coarse as foretold, are not seen."""
+
+Found = tuple[SettingsOff, tuple[CheckedSpot, ...], LightVerdict, float]
+
+
+def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Change]:
+    """What is off, that which spoils most first.
+
+    `found` holds how it was dialled, its spots, what light explains, and by how many stops.
+    """
+    off, spots, light, light_stops = found
+    if abs(off.stops) >= DIALLED_STOPS or abs(off.iso_stops or 0) >= DIALLED_STOPS:
+        yield _dialled(slip, seen.settings, off)
+    if light in ("light_changed", "read_wrongly") and abs(light_stops) >= LEAST_LIGHT_STOPS:
+        yield _light_change(spots, light, light_stops)
+    if seen.blur is not None and seen.blur.kind != "none" and seen.blur.px >= BLUR_SEEN_PX:
+        yield _blur(slip, seen.blur)
+    if seen.bands_share >= BANDS_SEEN:
+        why = f"A lamp's pulsing shows as bands, {seen.bands_share:.0%} deep."
+        yield Change("bands", "Keep the shutter to whole pulses of the lamp.", why)
+    if seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED:
+        yield _cast(slip.white_k or seen.settings.white_k, seen.cast_mired, is_raw=seen.is_raw)
+    if seen.cut_off:
+        verb = "lies" if len(seen.cut_off) == 1 else "lie"
+        why = f"{listed(seen.cut_off)} {verb} across the frame's edge."
+        yield Change("frame", "Step back, or turn until it is whole in the frame.", why)
+    if seen.cleaner_stops is not None and seen.cleaner_stops <= -NOISIER_STOPS:
+        yield _noisier(seen)
+    if seen.lean_deg is not None and abs(seen.lean_deg) >= LEAN_DEG:
+        way = "anticlockwise" if seen.lean_deg < 0 else "clockwise"
+        by = f"{abs(seen.lean_deg):.1f}°"
+        yield Change("level", f"Turn the phone {by} {way}.", f"It leans by {by}.")
+
+
+def _noisier(seen: SeenTake) -> Change:
+    """Grainier than foretold: told only, as it asks for no other slip by itself."""
+    by = 2.0 ** -(seen.cleaner_stops or 0.0)
+    why = f"It is {by:.1f} times as grainy as foretold."
+    return Change("nothing", "Measure this phone's noise anew, or shoot RAW.", why)
+
+
+def whiter_change(
+    seen: SeenTake, white_share: float | None, others: Sequence[Change]
+) -> Change | None:
+    """Much more of the frame is white than was planned, and no other change mends that."""
+    more = seen.clipped_share - (white_share or 0.0)
+    if white_share is None or more < WHITE_SHARE:
+        return None
+    if any(one.what in ("dial", "light", "white") for one in others):
+        return None
+    stops = min(MOST_DARKER_STOPS, max(LEAST_DARKER_STOPS, WHITE_STOPS * more))
+    why = f"{seen.clipped_share:.0%} of the frame is white, where {white_share:.0%} was planned."
+    return Change("light", "Dial the new slip: a little darker.", why, light_stops=stops)
+
+
+def _dialled(slip: TakeSettings, seen: TakeSettings, off: SettingsOff) -> Change:
+    iso = "" if seen.iso is None else f"ISO {seen.iso:g}"
+    shutter = "" if seen.shutter_s is None else shutter_label(seen.shutter_s)
+    was = " and ".join(part for part in (iso, shutter) if part)
+    by = ""
+    if abs(off.stops) >= DIALLED_STOPS:
+        by = f": {amount_label(abs(off.stops))} {'brighter' if off.stops > 0 else 'darker'}"
+    wanted = f"ISO {slip.iso:g}, {shutter_label(slip.shutter_s or 1.0)}"
+    why = f"It was dialled otherwise, {was}{by}."
+    return Change("dial", f"Dial the slip: {wanted}.", why)
+
+
+def _light_change(spots: Sequence[CheckedSpot], light: LightVerdict, light_stops: float) -> Change:
+    more = "more" if light_stops > 0 else "less"
+    by = amount_label(abs(light_stops))
+    lost = next((one for one in spots if one.is_lost), None)
+    ends = f" {lost.name} is lost." if lost is not None else ""
+    if light == "light_changed":
+        why = f"The light changed: {by} {more} than when it was read.{ends}"
+    else:
+        worst = max(spots, key=lambda one: abs(one.unexplained_stops))
+        why = f"{worst.name} has {by} {more} light than was read.{ends}"
+    return Change("light", "Dial the new slip.", why, light_stops=light_stops)
+
+
+def _blur(slip: TakeSettings, blur: BlurCause) -> Change:
+    by = f"{blur.px:.0f} px"
+    shorter_s = (slip.shutter_s or 1.0) / max(1.0, blur.px / BLUR_SEEN_PX)
+    if blur.kind == "shake":
+        why = f"The hand shook: all of it is smeared by {by}."
+        words = f"Brace it or use the timer; else {time_label(shorter_s)} or shorter."
+        return Change("steady", words, why)
+    if blur.kind == "motion":
+        why = f"It moved: smeared by {by} while the rest is sharp."
+        return Change("freeze", f"{time_label(shorter_s)} or shorter, or pan along.", why)
+    why = f"It is out of focus, spread over {by}."
+    return Change("focus", "Tap the subject and lock focus there.", why)
+
+
+def _cast(white_k: float | None, cast_mired: float, *, is_raw: bool) -> Change:
+    side = "warm" if cast_mired > 0 else "cool"
+    why = f"What should be grey is {abs(cast_mired):.0f} mired too {side}."
+    if white_k is None:
+        return Change("white", "Set white balance by hand, for this light.", why)
+    better_k = 1e6 / (1e6 / white_k + cast_mired)
+    words = f"White balance to {round(better_k, -2):.0f} K."
+    if is_raw:
+        words += " RAW keeps it open: this take can be developed so."
+    return Change("white", words, why, white_k=better_k)

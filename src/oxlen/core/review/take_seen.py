@@ -1,0 +1,110 @@
+"""What is held against each other: the spots of a plan, what a take shows, what is to change."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from oxlen.core.review.blur_cause import BlurCause
+
+LightVerdict = Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
+
+
+@dataclass(frozen=True)
+class PlannedSpot:
+    """A spot of the plan: where it was wanted and where it was to land, in stops from mid."""
+
+    name: str
+    role: str
+    wanted_stops: float
+    lands_stops: float
+
+
+@dataclass(frozen=True)
+class SeenSpot:
+    """The same spot in the take: its tone in stops from mid, and the share of it that is lost.
+
+    `is_reckoned` marks a lost spot whose tone follows from what the rest of the frame gained.
+    """
+
+    name: str
+    stops: float
+    clipped_share: float = 0.0
+    blocked_share: float = 0.0
+    is_reckoned: bool = False
+
+
+@dataclass(frozen=True)
+class TakeSettings:
+    """What was dialled, or is said by a file; None where it does not say."""
+
+    iso: float | None
+    shutter_s: float | None
+    white_k: float | None = None
+
+
+@dataclass(frozen=True)
+class SeenTake:
+    """All that was measured in a take.
+
+    `cut_off` names spots that the frame's edge cuts, `bands_share` is how deep lamps' bands are,
+    `cleaner_stops` how much cleaner it is than foretold.
+    """
+
+    settings: TakeSettings
+    spots: tuple[SeenSpot, ...]
+    is_raw: bool
+    blur: BlurCause | None = None
+    lean_deg: float | None = None
+    cast_mired: float | None = None
+    clipped_share: float = 0.0
+    cut_off: tuple[str, ...] = ()
+    bands_share: float = 0.0
+    cleaner_stops: float | None = None
+
+
+@dataclass(frozen=True)
+class SettingsOff:
+    """How far it was dialled from the slip: stops brighter, kelvin higher; None where unknown."""
+
+    iso_stops: float | None
+    shutter_stops: float | None
+    kelvin: float | None
+
+    @property
+    def stops(self) -> float:
+        """Exposure dialled brighter than the slip, as far as it is known."""
+        return (self.iso_stops or 0.0) + (self.shutter_stops or 0.0)
+
+
+@dataclass(frozen=True)
+class CheckedSpot:
+    """A spot as it came out: `off_stops` brighter than wanted, `unexplained_stops` brighter than
+    the settings and the plan's light account for.
+
+    `is_told` is False where it is lost and nothing else tells its tone.
+    """
+
+    name: str
+    role: str
+    wanted_stops: float
+    planned_stops: float
+    seen_stops: float
+    off_stops: float
+    unexplained_stops: float
+    is_lost: bool
+    is_told: bool = True
+
+
+@dataclass(frozen=True)
+class Change:
+    """The one thing to change first, and why; `light_stops` is how much stronger the light is than
+    the plan took it for, and `white_k` what the dial should stand at."""
+
+    what: Literal[
+        "nothing", "dial", "light", "steady", "freeze", "focus", "bands", "white", "frame", "level"
+    ]
+    words: str
+    why: str
+    light_stops: float = 0.0
+    white_k: float | None = None

@@ -1,0 +1,95 @@
+"""A take laid on the picture it was planned by, and its spots there."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.light.meter import FrameTone, Spot, SpotTone, frame_tone, spot_tone
+from oxlen.core.review.alignment import Alignment, aligned
+from oxlen.core.review.light_ratio import light_ratio_stops
+from oxlen.core.review.skyline import Skyline, skyline
+from oxlen.core.review.take_check import LOST_SHARE
+from oxlen.core.review.take_seen import SeenSpot
+from oxlen.pictures.opening import open_picture
+
+Floats = NDArray[np.float32]
+NOT_LAID = (
+    "The take could not be laid on the picture it was planned by: spots are read at their old "
+    "places, and blur, level and tones are less sure."
+)
+NO_REFERENCE = "Without the picture it was planned by, blur cannot be told from what is plain."
+
+
+@dataclass(frozen=True)
+class Laid:
+    """How a take lies on the picture it was planned by, and what that one holds.
+
+    `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
+    the spots' in it; `where` None where the take could not be laid on it.
+    """
+
+    where: Alignment | None = None
+    base: Floats | None = None
+    mid_stops: float = 0.0
+    tones: Mapping[str, SpotTone] = field(default_factory=dict)
+    sky: Skyline | None = None
+    note: str = ""
+
+    def moved(self, spot: Spot) -> Spot:
+        """A spot of the reference where it lies in the take; kept within it."""
+        if self.where is None:
+            return spot
+        x, y = self.where.place(spot.x, spot.y)
+        return Spot(spot.name, min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0), r=spot.r)
+
+    def gained_stops(self, light: Floats, frame: FrameTone) -> float | None:
+        """How much brighter the take is than the picture planned by, in stops from mid of each."""
+        if self.where is None or self.base is None:
+            return None
+        ratio = light_ratio_stops(self.base, light, self.where)
+        return None if ratio is None else ratio + mid_stops(frame, light) - self.mid_stops
+
+    def reckoned(self, one: SeenSpot, gained_stops: float | None) -> SeenSpot:
+        """A lost spot by its tone in the picture planned by and what the whole frame gained."""
+        was = self.tones.get(one.name)
+        if was is None or gained_stops is None:
+            return one
+        if max(one.clipped_share, one.blocked_share) <= LOST_SHARE:
+            return one
+        if was.clipped_share > LOST_SHARE or was.state == "blocked":
+            return one
+        return replace(one, stops=was.stops_from_mid + gained_stops, is_reckoned=True)
+
+
+def laid(light: Floats, reference: tuple[Path, str] | None, spots: Sequence[Spot]) -> Laid:
+    """A take's luminance (h, w) laid on a reference, which may be missing or unreadable."""
+    if reference is None:
+        return Laid(note=NO_REFERENCE)
+    try:
+        with open_picture(*reference) as planned_by:
+            base = planned_by.luminance()
+            frame = frame_tone(planned_by.pixels.sample())
+            tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
+    except (PixelsUnreadable, OSError):
+        return Laid(note=NO_REFERENCE)
+    where = aligned(base, light)
+    return Laid(
+        where,
+        base,
+        mid_stops=mid_stops(frame, base),
+        tones=tones,
+        sky=skyline(base),
+        note="" if where is not None else NOT_LAID,
+    )
+
+
+def mid_stops(frame: FrameTone, light: Floats) -> float:
+    """What to add to the log2 of a picture's luminance for stops from mid."""
+    return frame.mean_stops - math.log2(max(float(light.mean()), 1e-9))
