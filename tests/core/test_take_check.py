@@ -98,6 +98,17 @@ class Measuring(unittest.TestCase):
                 if kind == "defocus":
                     self.assertAlmostEqual(found.px / px, 1, delta=0.15)
 
+    def test_plain_paper_in_a_cleaner_take_has_not_moved(self):
+        shot = Shots(shipped_scene("varnish-tins"), 0.8)
+        grainy = CaptureSettings(100.0, shot.shutter_s / 2, 0.8, support="tripod")
+        noisier = shot.taken(grainy, 1)
+        take = shot.taken(replace(grainy, iso=50.0, shutter_s=shot.shutter_s), 2)
+        where = aligned(noisier, take)
+        for place in ((0.22, 0.86), (0.54, 0.12), (0.13, 0.52), (0.7, 0.32), (0.87, 0.68)):
+            found = blur_of_take(noisier, take, where, subject=place, hand_px=None)
+            with self.subTest(place):
+                self.assertIn(found and found.kind, (None, "none"))
+
     def test_a_take_is_laid_on_the_picture_it_was_planned_by(self):
         light = np.asarray(shipped_scene("yard-overcast").radiance @ LUMA.astype(np.float32))
         turned = _turned(light, 4.0)

@@ -47,7 +47,7 @@ class BandsFile(BaseModel):
     across: bool
 
 
-class SkyFile(BaseModel):
+class SeenSkyFile(BaseModel):
     """The sky: its share of the frame, where its edge lies (from the top) and how it slopes."""
 
     sky_share: float
@@ -82,8 +82,8 @@ class TakeCheckFile(BaseModel):
     converging_deg: float | None = Field(description="positive = plumb lines meet above")
     cast_mired: float | None
     bands: BandsFile | None
-    sky: SkyFile | None
-    planned_sky: SkyFile | None
+    sky: SeenSkyFile | None
+    planned_sky: SeenSkyFile | None
     cut_off: list[str] = Field(description="spots that the frame's edge cuts")
     white_at: list[tuple[float, float]] = Field(description="places that turned white")
     light: Literal["as_planned", "light_changed", "read_wrongly", "unknown"]

@@ -19,8 +19,8 @@ from oxlen.formats.take_check_file import (
     BlurFile,
     CheckedSpotFile,
     NextFile,
+    SeenSkyFile,
     SettingsOffFile,
-    SkyFile,
     TakeCheckFile,
 )
 from oxlen.takes.checking import CheckedFile, PlannedTake
@@ -136,8 +136,8 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
         converging_deg=look.converging_deg,
         cast_mired=look.cast_mired,
         bands=None if look.bands is None else BandsFile(**vars(look.bands)),
-        sky=None if look.sky is None else SkyFile(**vars(look.sky)),
-        planned_sky=None if look.planned_sky is None else SkyFile(**vars(look.planned_sky)),
+        sky=None if look.sky is None else SeenSkyFile(**vars(look.sky)),
+        planned_sky=None if look.planned_sky is None else SeenSkyFile(**vars(look.planned_sky)),
         cut_off=list(look.cut_off),
         white_at=list(look.white_at),
         light=check.light,

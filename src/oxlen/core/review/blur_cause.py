@@ -30,8 +30,11 @@ NOISE_LEVELS = (1.0, 3.0, 10.0)
 """Noise between the waves may be so many times that of the finest: pictures are smoothed there."""
 SHARP_PX = 1.7
 """Below this nothing can be told, and nothing is lost either."""
-CLEAR = 2.0
-"""A wave must stand so far over the noise to be compared."""
+CLEAR = 12.0
+"""A wave must stand so far over the noise of the finest to be compared: what demosaicing makes of
+noise is coarser than that."""
+LONE_GAIN = 0.25
+"""What blurred the subject alone must explain it better than no blur by so much."""
 LEAST_WAVES = 24
 FINE, LEAST_FINE = 0.12, 20
 """Without so many waves finer than this (cycles a pixel) a patch looks sharp whatever it is."""
@@ -203,9 +206,16 @@ def blur_cause(
         if is_drawn or (hand_px or 0.0) >= HAND_SHARE * own.px:
             return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, shared=share)
         return BlurCause("defocus", own.disc_px, None, shared=share)
+    if _gain(subject, own) < LONE_GAIN:
+        return BlurCause("none", own.px, None, shared=share)
     if own.is_smear or own.directed >= DIRECTED:
         return BlurCause("motion", own.smear_px, own.angle_deg, shared=share)
     return BlurCause("defocus", own.disc_px, None, shared=share)
+
+
+def _gain(subject: Misfits, own: BlurFit) -> float:
+    """How much better its blur explains the subject than none."""
+    return float(subject.discs[0]) / subject.waves - min(own.smear_misfit, own.disc_misfit)
 
 
 def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], float]:

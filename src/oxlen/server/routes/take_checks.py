@@ -12,6 +12,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.decisions.brief import ROLE_NAMES
 from oxlen.core.decisions.exposure.ask import LAMPS
 from oxlen.core.decisions.exposure.snr import output_gain
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
@@ -19,7 +20,7 @@ from oxlen.core.light.meter import Spot
 from oxlen.core.review.correction import Shown, corrected
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.sheet_file import tapped_spot
+from oxlen.formats.sheet_file import SheetBody, tapped_spot
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.take_check_file import TakeCheckFile
 from oxlen.metering.light import measured
@@ -117,9 +118,7 @@ def _held_against(context: Context, take_id: int) -> _Held:
     if lamps is not None:
         against = replace(against, pulse_hz=(lamps.pulse_hz,))
     against = replace(against, snr=_pixel_snr(decided))
-    tapped = tapped_spot(body)
-    if tapped is not None:
-        against = replace(against, sharp_at=Spot("focus", tapped.x, tapped.y, r=tapped.r))
+    against = replace(against, sharp_at=_sharp_at(body, spots, decided.brief[FOCUS].on))
     longer = 1.0 if shutter_s is None else shutter_s / plan.slip.shutter_s
     motion_px = 0.0 if plan.figures is None else plan.figures.motion_px * longer
     reference = body.picture if body.picture != one.sha256 else None
@@ -132,3 +131,12 @@ def _pixel_snr(decided: Plan) -> float | None:
     if figures is None or not figures.snr_subject:
         return None
     return figures.snr_subject / output_gain(decided.brief)
+
+
+def _sharp_at(body: SheetBody, spots: tuple[Spot, ...], focus_on: str) -> Spot | None:
+    """Where blur is looked for: the spot that is focused on by name, else the one to tap."""
+    named = next((one for one in spots if one.name and one.name in focus_on), None)
+    tapped = tapped_spot(body)
+    if named is not None or tapped is None:
+        return named
+    return Spot("focus", tapped.x, tapped.y, r=tapped.r)

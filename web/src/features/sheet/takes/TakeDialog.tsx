@@ -1,16 +1,19 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 
 import type { SheetView, Take } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { Dialog } from "../../../ui/Dialog";
+import { CheckField } from "../../../ui/CheckField";
 import { TextField } from "../../../ui/Field";
 import { useSay } from "../../../ui/Notices";
 import { Preview } from "../../../ui/Preview";
 import { Segmented } from "../../../ui/Segmented";
 import { takesQuery } from "../queries";
 import type { Editor } from "../useSheetEditor";
+import { TakeEvidence } from "./TakeEvidence";
 import { TakeVerdict } from "./TakeVerdict";
-import { binTake, changeTake, meterByTake, restoreTake } from "./queries";
+import { binTake, changeTake, meterByTake, restoreTake, takeCheckQuery } from "./queries";
 
 const STATES = [
   { value: "new", text: "Not judged" },
@@ -54,13 +57,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
   return (
     <Dialog wide title={`Take: ${take.label}`} open onOpenChange={(open) => !open && onClose()}>
       <div className="grid gap-3">
-        <div className="surround grid place-items-center rounded p-2">
-          <Preview
-            picture={take.picture}
-            alt={`Take of ${sheet.body.title}`}
-            className="max-h-[36dvh] max-w-full object-contain"
-          />
-        </div>
+        <TakePicture take={take} sheet={sheet} />
         <TakeVerdict
           take={take}
           sheet={sheet}
@@ -91,5 +88,36 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
         </div>
       </div>
     </Dialog>
+  );
+}
+
+/** The take, with what was found in it drawn at its places. */
+function TakePicture({ take, sheet }: { take: Take; sheet: SheetView }) {
+  const { data: found } = useQuery(takeCheckQuery(take.id, sheet.version));
+  const [shown, setShown] = useState(true);
+  const [aspect, setAspect] = useState(4 / 3);
+  return (
+    <div>
+      <div className="surround grid place-items-center rounded p-2">
+        <div
+          className="relative"
+          onLoad={(event) => {
+            const image = event.target;
+            if (image instanceof HTMLImageElement && image.naturalHeight > 0)
+              setAspect(image.naturalWidth / image.naturalHeight);
+          }}
+        >
+          <Preview
+            picture={take.picture}
+            alt={`Take of ${sheet.body.title}`}
+            className="max-h-[36dvh] max-w-full object-contain"
+          />
+          {found && shown && <TakeEvidence found={found} aspect={aspect} />}
+        </div>
+      </div>
+      {found && (
+        <CheckField label="What was found, drawn on it" checked={shown} onChange={setShown} />
+      )}
+    </div>
   );
 }

@@ -95,7 +95,10 @@ function Measured({ found }: { found: TakeChecked }) {
     ],
     ["Leans", level_deg === null ? null : `${signed(level_deg)}°`],
     ["Cast", cast_mired === null ? null : `${signed(cast_mired, 0)} mired`],
-    ["Noise", snr === null ? null : `SNR ${Math.round(snr)} a pixel`],
+    ["Noise", snr === null ? null : noise(snr, found.planned_snr)],
+    ["Bands", found.bands && `${percent(found.bands.depth)} deep`],
+    ["Plumb lines", converging(found.converging_deg)],
+    ["Sky", found.sky && skyWords(found.sky.sky_share, found.planned_sky?.sky_share)],
     ["White", clipped_share === null ? null : percent(clipped_share)],
     ["Black", blocked_share === null ? null : percent(blocked_share)],
   ];
@@ -112,6 +115,23 @@ function Measured({ found }: { found: TakeChecked }) {
       )}
     </dl>
   );
+}
+
+function noise(snr: number, planned: number | null): string {
+  const words = `SNR ${Math.round(snr)} a pixel`;
+  return planned === null ? words : `${words}, foretold ${Math.round(planned)}`;
+}
+
+function converging(degrees: number | null): string | null {
+  if (degrees === null) return null;
+  if (Math.abs(degrees) < 1) return "parallel";
+  return `meet ${degrees > 0 ? "above" : "below"}, ${Math.abs(degrees).toFixed(0)}° over the frame`;
+}
+
+function skyWords(share: number, planned: number | undefined): string {
+  const words = `${percent(share)} of the frame`;
+  if (planned === undefined || Math.abs(share - planned) < 0.04) return words;
+  return `${words}, planned ${percent(planned)}`;
 }
 
 function dialled(off: TakeChecked["settings_off"]): string | null {
