@@ -25,7 +25,7 @@ from oxlen.store.kit_items import KeptItem, keep_item
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, outings
 from oxlen.store.sheets import add_sheet, sheets_of
-from oxlen.store.takes import change_take, takes_of
+from oxlen.store.takes import Judgement, change_take, takes_of
 from oxlen.takes.importing import take_in
 
 SEEDED_AT = "2026-10-03T08:00:00+00:00"
@@ -74,8 +74,10 @@ def _seed_takes(library: Library, title: str) -> None:
     cache.close()
     with library.writer() as connection:
         on_auto, by_slip = takes_of(connection, row.id)
-        change_take(connection, on_auto.id, state="rejected", note="The paint came out grey.")
-        change_take(connection, by_slip.id, state="kept")
+        grey = Judgement("rejected", "The paint came out grey.", 1, keywords="hull, auto")
+        change_take(connection, on_auto.id, grey)
+        white = Judgement("kept", rating=4, keywords="hull, sun", why="White, with its planks.")
+        change_take(connection, by_slip.id, white)
 
 
 def _seed_drawer(library: Library) -> None:

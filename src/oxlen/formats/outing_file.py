@@ -53,6 +53,9 @@ class CarriedTake(Strict):
     glass_stops: Annotated[float, Field(ge=0, le=24)] = 0.0
     state: Literal["new", "kept", "rejected"] = "new"
     note: Annotated[str, Field(max_length=1000)] = ""
+    rating: Annotated[int, Field(ge=0, le=5)] = 0
+    keywords: Annotated[str, Field(max_length=500)] = ""
+    why: Annotated[str, Field(max_length=500)] = ""
     taken_at: Annotated[str, Field(max_length=40)] | None = None
     plan: Annotated[int, Field(ge=0)] | None = None
     frame: Annotated[int, Field(ge=0, le=1000)] | None = None

@@ -16,6 +16,7 @@ from oxlen.core.errors import PictureError, PixelsUnreadable
 from oxlen.pictures.container import check_pixels
 from oxlen.pictures.memory import NO_MEMORY, check_bytes
 from oxlen.pictures.processed_pixels import Box, ProcessedPixels
+from oxlen.pictures.xmp_tags import tags_from_xmp
 
 HALVE_ABOVE_PIXELS = 64_000_000
 """JPEGs larger than this are decoded at half size, which keeps memory bounded."""
@@ -66,6 +67,9 @@ class PillowPicture:
             found.update(exif.get_ifd(EXIF_IFD))
         except Exception:  # whatever a damaged block does to the parser, the picture goes on
             return found
+        packet = self._image.info.get("xmp")
+        if packet and Base.ExposureTime not in found:
+            found = {**tags_from_xmp(packet), **found}
         if self.format == "HEIF":  # the container's own turn has been made by the decoder
             found[Base.Orientation] = 1
         return found

@@ -22,10 +22,12 @@ from oxlen.server.routes import (
     cards,
     dry_runs,
     formulas,
+    inbox,
     kit,
     kit_items,
     ladders,
     listening,
+    logbook,
     measurements,
     measures,
     mystery,
@@ -42,6 +44,7 @@ from oxlen.server.routes import (
     situations,
     take_checks,
     takes,
+    takes_compared,
 )
 from oxlen.store.library import Library
 from oxlen.workers.crew import Crew, shared_crew
@@ -54,11 +57,14 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 ROUTES = (
     cards,
+    inbox,
+    logbook,
     outing_files,
     outings,
     sheets,
     take_checks,
     takes,
+    takes_compared,
     pictures,
     dry_runs,
     asks,

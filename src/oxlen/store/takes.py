@@ -15,7 +15,8 @@ TakeState = Literal["new", "kept", "rejected"]
 SELECT_TAKE = """
 SELECT take.id, take.sheet_id, take.sha256, take.raw_sha256, take.plan_id, take.sequence_id,
        take.sequence_place, take.shot_on, take.settings, take.glass_stops, take.state, take.note,
-       take.taken_at, take.added_at, take.deleted_at, sequence.frames AS sequence_frames
+       take.taken_at, take.added_at, take.deleted_at, take.rating, take.keywords, take.why,
+       take.lens, take.situation, take.recipe, take.finding, sequence.frames AS sequence_frames
 FROM take LEFT JOIN sequence ON sequence.id = take.sequence_id
 """
 
@@ -38,16 +39,27 @@ class NewTake:
     plan_id: int | None = None
     sequence_id: int | None = None
     sequence_place: int | None = None
+    lens: str = ""
+    situation: str = ""
 
 
 @dataclass(frozen=True)
 class Take(NewTake):
-    """A take as it is kept; `sequence_frames` is how many frames its sequence has."""
+    """A take as it is kept; `sequence_frames` is how many frames its sequence has.
+
+    `rating` is 0 to 5, `keywords` are set off by commas, `why` says why it was kept or dropped.
+    `recipe` (how it was developed) and `finding` (held against its plan) are JSON text.
+    """
 
     id: int = 0
     sequence_frames: int | None = None
     state: TakeState = "new"
     note: str = ""
+    rating: int = 0
+    keywords: str = ""
+    why: str = ""
+    recipe: str | None = None
+    finding: str | None = None
     added_at: str = ""
     deleted_at: str | None = None
 
@@ -78,9 +90,9 @@ def add_take(connection: sqlite3.Connection, take: NewTake, now: str) -> int:
             kept_picture(connection, sha256)
     cursor = connection.execute(
         "INSERT INTO take (sheet_id, sha256, raw_sha256, plan_id, sequence_id, sequence_place,"
-        " shot_on, settings, glass_stops, taken_at, added_at)"
+        " shot_on, settings, glass_stops, taken_at, lens, situation, added_at)"
         " VALUES (:sheet_id, :sha256, :raw_sha256, :plan_id, :sequence_id, :sequence_place,"
-        " :shot_on, :settings, :glass_stops, :taken_at, :now)",
+        " :shot_on, :settings, :glass_stops, :taken_at, :lens, :situation, :now)",
         {**vars(take), "now": now},
     )
     return int(cursor.lastrowid or 0)
@@ -94,6 +106,16 @@ def pair_raw(
         "UPDATE take SET raw_sha256 = ? WHERE raw_sha256 IS NULL AND id ="
         " (SELECT max(id) FROM take WHERE sheet_id = ? AND sha256 = ?)",
         (raw_sha256, sheet_id, processed_sha256),
+    )
+
+
+def pair_files(
+    connection: sqlite3.Connection, take_id: int, *, processed_sha256: str, raw_sha256: str
+) -> None:
+    """Make a take stand for both files of one shot."""
+    connection.execute(
+        "UPDATE take SET sha256 = ?, raw_sha256 = ? WHERE id = ?",
+        (processed_sha256, raw_sha256, take_id),
     )
 
 
@@ -114,19 +136,48 @@ def takes_of(connection: sqlite3.Connection, sheet_id: int) -> list[Take]:
     return [Take(**row) for row in rows]
 
 
-def change_take(
-    connection: sqlite3.Connection,
-    take_id: int,
-    *,
-    state: TakeState | None = None,
-    note: str | None = None,
-) -> None:
-    """Say what becomes of a take, or note something; what is None stays."""
+def takes_with_picture(connection: sqlite3.Connection, sha256: str) -> list[Take]:
+    """Takes in use that have a picture, processed or RAW."""
+    rows = connection.execute(
+        SELECT_TAKE
+        + " WHERE (take.sha256 = ?1 OR take.raw_sha256 = ?1) AND take.deleted_at IS NULL"
+        " ORDER BY take.id",
+        (sha256,),
+    )
+    return [Take(**row) for row in rows]
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What becomes of a take, as far as it is said; None stays as it is."""
+
+    state: TakeState | None = None
+    note: str | None = None
+    rating: int | None = None
+    keywords: str | None = None
+    why: str | None = None
+
+
+def change_take(connection: sqlite3.Connection, take_id: int, said: Judgement) -> None:
+    """Say what becomes of a take; NotFound for one that is not there."""
     take(connection, take_id)
     connection.execute(
-        "UPDATE take SET state = coalesce(?, state), note = coalesce(?, note) WHERE id = ?",
-        (state, note, take_id),
+        "UPDATE take SET state = coalesce(:state, state), note = coalesce(:note, note),"
+        " rating = coalesce(:rating, rating), keywords = coalesce(:keywords, keywords),"
+        " why = coalesce(:why, why) WHERE id = :id",
+        {**vars(said), "id": take_id},
     )
+
+
+def keep_finding(connection: sqlite3.Connection, take_id: int, finding: str) -> None:
+    """Keep what was found when a take was held against its plan, as JSON text."""
+    connection.execute("UPDATE take SET finding = ? WHERE id = ?", (finding, take_id))
+
+
+def keep_recipe(connection: sqlite3.Connection, take_id: int, recipe: str | None) -> None:
+    """Keep how a take is developed, as JSON text; None forgets it."""
+    take(connection, take_id)
+    connection.execute("UPDATE take SET recipe = ? WHERE id = ?", (recipe, take_id))
 
 
 def set_take_deleted(connection: sqlite3.Connection, take_id: int, deleted_at: str | None) -> None:

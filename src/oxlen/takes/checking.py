@@ -29,6 +29,8 @@ from oxlen.takes.laying import Laid, laid
 SURE_LEAN_SHARE = 0.6
 WHITE_CELLS = 32
 MAINS_PULSES_HZ = (100.0, 120.0)
+SMOOTHER = 1.5
+"""A place of the picture planned by is so much smoother where what differs is noise."""
 WHOLE = 0.04
 """A shutter within this share of a pulse holds a whole number of them."""
 Floats = NDArray[np.float32]
@@ -125,7 +127,7 @@ def check_file(
         clipped_share=frame.clipped_share,
         cut_off=look.cut_off,
         bands_share=0.0 if look.bands is None else look.bands.depth,
-        cleaner_stops=_cleaner_stops(look.snr, plan.snr),
+        cleaner_stops=_cleaner_stops(look.snr, plan, on),
     )
     check = check_take(
         plan.slip,
@@ -232,9 +234,17 @@ def _lean(light: Floats, on: Laid) -> float | None:
     return None if found is None or found.share < SURE_LEAN_SHARE else found.degrees
 
 
-def _cleaner_stops(snr: float | None, planned: float | None) -> float | None:
-    """How much cleaner than foretold, in stops; None where either is unknown."""
-    return None if not snr or not planned else math.log2(snr / planned)
+def _cleaner_stops(snr: float | None, plan: PlannedTake, on: Laid) -> float | None:
+    """How much cleaner than foretold, in stops; None where either is unknown.
+
+    What looks as rough in the picture planned by is the thing's own texture, no noise.
+    """
+    if not snr or not plan.snr or on.base is None:
+        return None
+    was = _snr(on.base, plan.spots[0])
+    if was is None or was < SMOOTHER * snr:
+        return None
+    return math.log2(snr / plan.snr)
 
 
 def _snr(light: Floats, spot: Spot) -> float | None:

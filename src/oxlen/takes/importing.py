@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.formats.kinds_of_picture import kind_of_picture
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -27,8 +28,11 @@ from oxlen.store.takes import NewTake, add_take, pair_raw
 BLOCK_BYTES = 1 << 20
 PREVIEW_QUALITY = 88
 
-Attach = Callable[[Any, str, dict[str, Any]], int]
-"""Ties a kept picture to a sheet: connection, SHA-256 and report in, the sheet's id out."""
+Attach = Callable[[Any, str, dict[str, Any]], int | None]
+"""Ties a kept picture to a sheet: connection, SHA-256 and report in, the sheet's id out.
+
+None for one that belongs to no sheet yet.
+"""
 
 
 @dataclass(frozen=True)
@@ -45,10 +49,10 @@ Reader = Callable[[Library, Path, str], ReadFile]
 
 @dataclass(frozen=True)
 class ImportedPicture:
-    """A picture taken in: its content hash, the sheet that shows it, and what was noted."""
+    """A picture taken in: its content hash, the sheet that shows it if any, and what was noted."""
 
     sha256: str
-    sheet_id: int
+    sheet_id: int | None
     notes: tuple[str, ...]
 
 
@@ -83,7 +87,8 @@ def take_in(
         row = KeptPicture(sha256, name, size, report=json.dumps(report), imported_at=now)
         add_picture(connection, row)
         sheet_id = attach(connection, sha256, report)
-        tie_picture(connection, sheet_id, sha256)
+        if sheet_id is not None:
+            tie_picture(connection, sheet_id, sha256)
     return ImportedPicture(sha256, sheet_id, tuple(report["notes"]))
 
 
@@ -134,7 +139,13 @@ def as_take(about: NewTake, *, now: str, raw_of: str | None = None) -> Attach:
         if raw_of is not None:
             pair_raw(connection, about.sheet_id, processed_sha256=raw_of, raw_sha256=sha256)
             return about.sheet_id
-        found = {"settings": json.dumps(report["settings"]), "taken_at": report["taken_at"]}
+        body = read_sheet(sheet(connection, about.sheet_id).body)
+        found = {
+            "settings": json.dumps(report["settings"]),
+            "taken_at": report["taken_at"],
+            "lens": report["camera"]["lens"] or "",
+            "situation": kind_of_picture(body),
+        }
         add_take(connection, replace(about, sha256=sha256, **found), now)
         return about.sheet_id
 

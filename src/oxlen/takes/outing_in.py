@@ -30,6 +30,7 @@ from oxlen.store.phones import keep_profile, kept_profiles
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
 from oxlen.store.takes import (
+    Judgement,
     NewTake,
     add_plan,
     add_sequence,
@@ -238,7 +239,8 @@ def _keep_takes(
     for one in new:
         by, sequence = plans.get(-1 if one.plan is None else one.plan, (None, None))
         number = add_take(connection, _new_take(connection, kept.id, one, by=(by, sequence)), now)
-        change_take(connection, number, state=one.state, note=one.note)
+        said = Judgement(one.state, one.note, one.rating, keywords=one.keywords, why=one.why)
+        change_take(connection, number, said)
         tie_picture(connection, kept.id, one.sha256)
     done.new_takes += len(new)
 

@@ -34,6 +34,7 @@ from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
 
 LOOK_SIDE_PX = 900
+DETAIL_QUALITY = 92
 
 
 @dataclass(frozen=True)
@@ -65,6 +66,18 @@ def checked_take(
     library = Library(folder)
     base = None if reference is None else (library.picture_path(reference), "The picture")
     return check_file(library.picture_path(sha256), "The take", reference=base, plan=plan)
+
+
+def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_px: int) -> bytes:
+    """A square of a kept picture's own pixels around a place (shares of its sides), as JPEG."""
+    with open_picture(Library(folder).picture_path(sha256), "The picture") as picture:
+        whole = picture.preview(max(picture.facts.width or 1, picture.facts.height or 1))
+    side = min(side_px, *whole.size)
+    left = min(max(0, round(at[0] * whole.width - side / 2)), whole.width - side)
+    top = min(max(0, round(at[1] * whole.height - side / 2)), whole.height - side)
+    drawn = io.BytesIO()
+    whole.crop((left, top, left + side, top + side)).save(drawn, "JPEG", quality=DETAIL_QUALITY)
+    return drawn.getvalue()
 
 
 def make_preview(folder: Path, sha256: str) -> bool:

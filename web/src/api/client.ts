@@ -82,6 +82,12 @@ export type TonePlace = Schemas["TonePlaceView"];
 export type LightLevel = Schemas["LightLevelView"];
 export type Formula = Schemas["Formula"];
 export type ImportedPicture = Schemas["ImportedView"];
+export type InboxEntry = Schemas["InboxView"];
+export type LogEntry = Schemas["LogEntryView"];
+export type LogbookPage = Schemas["LogbookView"];
+export type LogbookChoices = Schemas["LogbookChoices"];
+export type LogbookTaken = Schemas["LogbookTaken"];
+export type ComparedTake = Schemas["ComparedTake"];
 export type Role = LightReading["role"];
 
 /** A refusal from the server: its sentence is fit to be shown. */

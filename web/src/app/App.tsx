@@ -23,6 +23,12 @@ const KitPage = lazy(() =>
 const PhoneMaker = lazy(() =>
   import("../features/phone/PhoneMaker").then((all) => ({ default: all.PhoneMaker })),
 );
+const TakesPage = lazy(() =>
+  import("../features/takes/TakesPage").then((all) => ({ default: all.TakesPage })),
+);
+const ComparePage = lazy(() =>
+  import("../features/takes/ComparePage").then((all) => ({ default: all.ComparePage })),
+);
 const BeginPage = lazy(() =>
   import("../features/begin/BeginPage").then((all) => ({ default: all.BeginPage })),
 );
@@ -76,6 +82,16 @@ export function App() {
           <Route path="/kit">
             <InShell>
               <KitPage />
+            </InShell>
+          </Route>
+          <Route path="/takes">
+            <InShell>
+              <TakesPage />
+            </InShell>
+          </Route>
+          <Route path="/takes/compare">
+            <InShell>
+              <ComparePage />
             </InShell>
           </Route>
           <Route path="/begin">

@@ -5,6 +5,7 @@ import { DeviceControlsLater } from "./DeviceControlsLater";
 
 const PLACES = [
   { href: "/", text: "Outings", short: "Outings" },
+  { href: "/takes", text: "Takes", short: "Takes" },
   { href: "/kit", text: "Kit", short: "Kit" },
   { href: "/words", text: "Words", short: "Words" },
   { href: "/phone", text: "On your phone", short: "Phone" },

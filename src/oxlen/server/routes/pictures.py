@@ -85,6 +85,7 @@ def plain_name(name: str) -> str:
 
 async def _take(context: Context, request: Request, name: str, *, attach: Attach) -> ImportedView:
     imported = await take_file(context, request, name, attach=attach)
+    assert imported.sheet_id is not None  # it was attached to one
     sheet_view = await run_in_threadpool(view, context, imported.sheet_id)
     return ImportedView(picture=imported.sha256, notes=list(imported.notes), sheet=sheet_view)
 

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import json
-import sqlite3
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
@@ -19,11 +18,11 @@ from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.server.routes.sheets import SheetView, view
-from oxlen.store.deliveries import is_delivered, note_delivery
+from oxlen.store.deliveries import is_delivered
 from oxlen.store.pictures import tie_picture
 from oxlen.store.sheets import edit_sheet, sheet
 from oxlen.store.takes import (
-    NewTake,
+    Judgement,
     ShotOn,
     Take,
     TakeState,
@@ -32,7 +31,7 @@ from oxlen.store.takes import (
     take,
     takes_of,
 )
-from oxlen.takes.importing import Attach, as_take, onto_sheet
+from oxlen.takes.arriving import as_take_once
 from oxlen.views.fitted import fitted
 
 router = APIRouter(prefix="/api", tags=["takes"])
@@ -50,6 +49,14 @@ class TakeChange(Strict):
 
     state: TakeState | None = None
     note: Annotated[str, Field(max_length=1000)] | None = None
+    rating: Annotated[int, Field(ge=0, le=5)] | None = None
+    keywords: Annotated[str, Field(max_length=500)] | None = None
+    why: Annotated[str, Field(max_length=500)] | None = None
+
+    @property
+    def judgement(self) -> Judgement:
+        """As the store takes it."""
+        return Judgement(**self.model_dump())
 
 
 class TakeView(BaseModel):
@@ -67,6 +74,9 @@ class TakeView(BaseModel):
     settings: SettingsFacts
     state: TakeState
     note: str
+    rating: int
+    keywords: str
+    why: str
     frame: int | None
     frames: int | None
     taken_at: str | None
@@ -79,7 +89,7 @@ def takes(sheet_id: RowId, context: Shared) -> list[TakeView]:
     """Takes of a sheet, in the order they came."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
-        return [_view(one) for one in takes_of(connection, sheet_id)]
+        return [take_view(one) for one in takes_of(connection, sheet_id)]
 
 
 @router.post("/sheets/{sheet_id}/takes", status_code=201, openapi_extra=STREAM)
@@ -101,24 +111,10 @@ async def take_of_sheet(
         if uid is not None and sheet(connection, sheet_id).uid != uid:
             raise NotFound("The sheet this was taken for is not kept here.", sheet=sheet_id)
         if is_delivered(connection, mark):
-            return [_view(one) for one in takes_of(connection, sheet_id)]
+            return [take_view(one) for one in takes_of(connection, sheet_id)]
     name = plain_name(name)
-    await take_file(context, request, name, attach=_as_take_once(sheet_id, mark, context.now()))
+    await take_file(context, request, name, attach=as_take_once(sheet_id, mark, context.now()))
     return await run_in_threadpool(takes, sheet_id, context)
-
-
-def _as_take_once(sheet_id: int, mark: str | None, now: str) -> Attach:
-    as_it_is = as_take(NewTake(sheet_id, shot_on="unknown"), now=now)
-
-    def attach(connection: sqlite3.Connection, sha256: str, report: dict[str, Any]) -> int:
-        if is_delivered(connection, mark):  # sent again while the first was still being read
-            return sheet_id
-        note_delivery(connection, mark, sheet_id, now=now)
-        if read_sheet(sheet(connection, sheet_id).body).picture is None:
-            onto_sheet(sheet_id, now)(connection, sha256, report)
-        return as_it_is(connection, sha256, report)
-
-    return attach
 
 
 @router.post("/sheets/{sheet_id}/bench-shot", status_code=201)
@@ -161,7 +157,7 @@ def meter_by_take(take_id: RowId, context: Shared) -> SheetView:
 def change(take_id: RowId, fields: TakeChange, context: Shared) -> TakeView:
     """Keep or reject a take, or note something."""
     with context.library.writer() as connection:
-        change_take(connection, take_id, state=fields.state, note=fields.note)
+        change_take(connection, take_id, fields.judgement)
     return _load(context, take_id)
 
 
@@ -183,10 +179,11 @@ def restore(take_id: RowId, context: Shared) -> TakeView:
 
 def _load(context: Context, take_id: int) -> TakeView:
     with context.library.reader() as connection:
-        return _view(take(connection, take_id))
+        return take_view(take(connection, take_id))
 
 
-def _view(one: Take) -> TakeView:
+def take_view(one: Take) -> TakeView:
+    """A take as it is shown."""
     settings = SettingsFacts.model_validate(json.loads(one.settings))
     known = settings.iso is not None and settings.shutter_s is not None
     return TakeView(
@@ -199,6 +196,9 @@ def _view(one: Take) -> TakeView:
         settings=settings,
         state=one.state,
         note=one.note,
+        rating=one.rating,
+        keywords=one.keywords,
+        why=one.why,
         frame=None if one.sequence_place is None else one.sequence_place + 1,
         frames=one.sequence_frames,
         taken_at=one.taken_at,

@@ -5,6 +5,7 @@ import { Labelled, NumberField, TextField } from "../../../ui/Field";
 import { ev, percent, signed } from "../../labels";
 import { CameraButton, PickButton } from "../../outings/DropZone";
 import { HandExposure } from "./HandExposure";
+import { TakingInBar } from "../../takes/TakingInBar";
 import { useAddTakes } from "../takes/useAddTakes";
 import type { Edit } from "../useSheetEditor";
 
@@ -25,7 +26,7 @@ interface Props {
 
 /** What is wanted, and what the picture says of how it was taken. */
 export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: Props) {
-  const { add, coming } = useAddTakes(sheet);
+  const { add, state, cancel, dismiss } = useAddTakes(sheet);
   return (
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
       <div className="grid content-start gap-3">
@@ -56,7 +57,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
         <div className="mt-2 flex flex-wrap items-end gap-3">
           <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
           <CameraButton onFiles={onFiles} />
-          <PickButton text={coming ?? "Add what you shot"} onFiles={add} />
+          <PickButton text="Add what you shot" onFiles={add} />
           {light && (
             <div className="w-44">
               <NumberField
@@ -75,6 +76,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
             </div>
           )}
         </div>
+        <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
         {corrections
           .filter((one) => one.id === "glass")
           .map((one) => (

@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "wouter";
 
 import type { SheetView, Take } from "../../../api/client";
 import { later } from "../../../ui/later";
 import { Preview } from "../../../ui/Preview";
 import { PickButton } from "../../outings/DropZone";
+import { TakingInBar } from "../../takes/TakingInBar";
 import { takesQuery } from "../queries";
 import { useAddTakes } from "./useAddTakes";
 import { Button } from "../../../ui/Button";
@@ -14,6 +16,7 @@ import type { Editor } from "../useSheetEditor";
 
 const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDialog));
 
+const MOST_COMPARED = 4;
 const SHOT_ON: Record<Take["shot_on"], string> = {
   slip: "by the slip",
   auto: "on auto",
@@ -32,49 +35,58 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   const [openId, setOpenId] = useState<number | null>(null);
   const open = takes.find((take) => take.id === openId) ?? null;
   const waiting = useWaitingPictures().filter((one) => one.sheet === sheet.id);
-  const { add, coming } = useAddTakes(sheet);
+  const { add, state, cancel, dismiss } = useAddTakes(sheet);
   if (takes.length === 0 && waiting.length === 0) return null;
+  const kept = takes.slice(-MOST_COMPARED).map((one) => one.id);
   return (
-    <section
-      aria-label="Takes"
-      className="flex min-h-13 items-center gap-1 rounded border border-line bg-panel p-1"
-    >
-      <PickButton look="quiet" text={coming ?? "Add takes"} onFiles={add} />
-      <ul className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
-        {takes.map((take) => (
-          <li key={take.id} className="shrink-0">
-            <button
-              type="button"
-              className="flex min-h-11 items-center gap-2 rounded pr-2 text-left text-[0.8rem] leading-tight hover:bg-sunk"
-              aria-label={`Take ${SHOT_ON[take.shot_on]}, ${take.label}`}
-              onClick={() => setOpenId(take.id)}
-            >
-              <span className="surround block h-10 w-14 overflow-hidden rounded-xs">
-                <Preview
-                  picture={take.picture}
-                  alt=""
-                  className={`h-full w-full object-cover ${take.state === "rejected" ? "opacity-40" : ""}`}
-                />
-              </span>
-              <span className="grid">
-                <b>{take.label}</b>
-                <span className="text-soft">
-                  {[
-                    frameOf(take) ?? SHOT_ON[take.shot_on],
-                    take.raw_picture && "RAW too",
-                    STATE_MARK[take.state],
-                  ]
-                    .filter(Boolean)
-                    .join(", ")}
+    <section aria-label="Takes" className="rounded border border-line bg-panel p-1">
+      <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
+      <div className="flex min-h-11 items-center gap-1">
+        <PickButton look="quiet" text="Add takes" onFiles={add} />
+        <ul className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
+          {takes.map((take) => (
+            <li key={take.id} className="shrink-0">
+              <button
+                type="button"
+                className="flex min-h-11 items-center gap-2 rounded pr-2 text-left text-[0.8rem] leading-tight hover:bg-sunk"
+                aria-label={`Take ${SHOT_ON[take.shot_on]}, ${take.label}`}
+                onClick={() => setOpenId(take.id)}
+              >
+                <span className="surround block h-10 w-14 overflow-hidden rounded-xs">
+                  <Preview
+                    picture={take.picture}
+                    alt=""
+                    className={`h-full w-full object-cover ${take.state === "rejected" ? "opacity-40" : ""}`}
+                  />
                 </span>
-              </span>
-            </button>
-          </li>
-        ))}
-        {waiting.map((one) => (
-          <WaitingTake key={one.place} picture={one} />
-        ))}
-      </ul>
+                <span className="grid">
+                  <b>{take.label}</b>
+                  <span className="text-soft">
+                    {[
+                      frameOf(take) ?? SHOT_ON[take.shot_on],
+                      take.raw_picture && "RAW too",
+                      STATE_MARK[take.state],
+                    ]
+                      .filter(Boolean)
+                      .join(", ")}
+                  </span>
+                </span>
+              </button>
+            </li>
+          ))}
+          {waiting.map((one) => (
+            <WaitingTake key={one.place} picture={one} />
+          ))}
+        </ul>
+        {kept.length > 1 && (
+          <Link
+            href={`/takes/compare?ids=${kept.join(",")}`}
+            className="flex min-h-11 items-center px-2 text-[0.92rem] underline"
+          >
+            Side by side
+          </Link>
+        )}
+      </div>
       <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
     </section>
   );

@@ -5,8 +5,10 @@ import { ask, type SheetView, type Take, type TakeChecked } from "../../../api/c
 export const shootOnBench = (sheetId: number, how: { auto: boolean; seed: number }) =>
   ask<Take[]>(`/sheets/${sheetId}/bench-shot`, { method: "POST", body: how });
 
-export const changeTake = (id: number, change: { state?: Take["state"]; note?: string }) =>
-  ask<Take>(`/takes/${id}`, { method: "PATCH", body: change });
+export const changeTake = (
+  id: number,
+  change: { state?: Take["state"]; note?: string; why?: string; rating?: number },
+) => ask<Take>(`/takes/${id}`, { method: "PATCH", body: change });
 
 export const binTake = (id: number) => ask<Take>(`/takes/${id}`, { method: "DELETE" });
 

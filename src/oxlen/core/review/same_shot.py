@@ -1,0 +1,49 @@
+"""Whether two files are of one shot: its RAW and what the phone made of it."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from pathlib import PurePath
+
+APART_S = 2.0
+SAME_STOPS = 0.1
+
+
+@dataclass(frozen=True)
+class FileOfShot:
+    """A file by its name, kind, and what it says of its shot; None = not said."""
+
+    name: str
+    is_raw: bool
+    iso: float | None = None
+    shutter_s: float | None = None
+    taken_s: float | None = None
+
+    @property
+    def stem(self) -> str:
+        """Its name without its ending, whatever the case."""
+        return PurePath(self.name).stem.casefold()
+
+
+def is_same_shot(one: FileOfShot, other: FileOfShot) -> bool:
+    """Whether one is the RAW of the other: taken within two seconds at the same settings.
+
+    Where a time is not said their names must be the same but for the ending; a time that differs,
+    or settings that do, make them two shots whatever they are called.
+
+    >>> raw = FileOfShot("IMG_7.dng", True, 50, 0.01, 100.0)
+    >>> is_same_shot(raw, FileOfShot("IMG_7.jpg", False, 50, 0.01, 100.0))
+    True
+    """
+    if one.is_raw == other.is_raw:
+        return False
+    if not _same(one.iso, other.iso) or not _same(one.shutter_s, other.shutter_s):
+        return False
+    if one.taken_s is None or other.taken_s is None:
+        return one.stem == other.stem
+    return abs(one.taken_s - other.taken_s) <= APART_S
+
+
+def _same(one: float | None, other: float | None) -> bool:
+    return one is None or other is None or abs(math.log2(one / other)) <= SAME_STOPS

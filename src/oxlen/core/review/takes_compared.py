@@ -1,0 +1,61 @@
+"""How the settings of takes differ from those of the first, in words."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from oxlen.core.labels import shutter_label, signed, stops_label
+
+SAME_STOPS = 0.05
+
+
+@dataclass(frozen=True)
+class TakenWith:
+    """What a take was shot with; None where its file does not say."""
+
+    iso: float | None = None
+    shutter_s: float | None = None
+    f_number: float | None = None
+    white_k: float | None = None
+    lens: str = ""
+    is_raw_too: bool = False
+
+
+def differences(first: TakenWith, other: TakenWith) -> list[str]:
+    """What was dialled otherwise than for the first; empty where nothing was.
+
+    >>> differences(TakenWith(50, 0.01), TakenWith(100, 0.01))
+    ['ISO 100 for 50: 1.0 stop more', 'In all 1.0 stop brighter']
+    """
+    return list(_differences(first, other))
+
+
+def _differences(first: TakenWith, other: TakenWith) -> Iterator[str]:
+    if other.lens and first.lens and other.lens != first.lens:
+        yield f"{other.lens} for {first.lens}"
+    steps = (
+        ("ISO", first.iso, other.iso, "{:g}".format),
+        ("", first.shutter_s, other.shutter_s, shutter_label),
+    )
+    brighter = 0.0
+    for name, one, two, label in steps:
+        if one is None or two is None:
+            continue
+        stops = math.log2(two / one)
+        if abs(stops) >= SAME_STOPS:
+            brighter += stops
+            more = "more" if stops > 0 else "less"
+            yield f"{name} {label(two)} for {label(one)}: {stops_label(stops)} {more}".strip()
+    if first.f_number and other.f_number and first.f_number != other.f_number:
+        stops = 2 * math.log2(first.f_number / other.f_number)
+        brighter += stops
+        yield f"f/{other.f_number:g} for f/{first.f_number:g}: {signed(stops)} stops"
+    if abs(brighter) >= SAME_STOPS:
+        yield f"In all {stops_label(brighter)} {'brighter' if brighter > 0 else 'darker'}"
+    if first.white_k and other.white_k and first.white_k != other.white_k:
+        side = "warmer" if other.white_k > first.white_k else "cooler"
+        yield f"White {other.white_k:.0f} K for {first.white_k:.0f} K: {side}"
+    if other.is_raw_too != first.is_raw_too:
+        yield "With RAW beside it" if other.is_raw_too else "Without RAW"

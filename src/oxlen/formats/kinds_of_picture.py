@@ -1,0 +1,34 @@
+"""What kind of picture a sheet is, in the words a logbook is searched by."""
+
+from __future__ import annotations
+
+from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAMPS, LOOKS, MOTION, SKY
+from oxlen.formats.sheet_file import SheetBody
+
+KINDS = {
+    "drawing": "drawn with a lamp",
+    "stars": "night sky",
+    "water": "moving water",
+    "moving": "something moving",
+    "close": "close-up",
+    "lamp": "by lamps",
+    "still": "standing still",
+}
+
+
+def kind_of_picture(body: SheetBody) -> str:
+    """The kind that decides a sheet's settings most, one of `KINDS`.
+
+    >>> kind_of_picture(SheetBody())
+    'still'
+    """
+    asked = body.asked()
+    told = {
+        "drawing": asked[DRAWING.name] is not None,
+        "stars": asked[SKY.name] is not None,
+        "water": bool(asked[LOOKS.name]),
+        "moving": bool(asked[MOTION.name]),
+        "close": asked[CLOSEUP.name] is not None,
+        "lamp": asked[LAMPS.name] is not None,
+    }
+    return next((kind for kind, applies in told.items() if applies), "still")

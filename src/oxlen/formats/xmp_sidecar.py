@@ -1,0 +1,95 @@
+"""XMP sidecars: rating, note and keywords of a picture as other programs read them. [ISO16684]"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Any
+from xml.sax.saxutils import escape, quoteattr
+
+from defusedxml import ElementTree
+
+from oxlen.core.errors import BadInput
+
+RDF = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}"
+DC = "{http://purl.org/dc/elements/1.1/}"
+XMP = "{http://ns.adobe.com/xap/1.0/}"
+PACKET = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
+<x:xmpmeta xmlns:x="adobe:ns:meta/">
+ <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
+  <rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/"
+    xmlns:dc="http://purl.org/dc/elements/1.1/" xmp:Rating="{rating}"
+    dc:identifier={identifier}>
+   <dc:title><rdf:Alt><rdf:li xml:lang="x-default">{title}</rdf:li></rdf:Alt></dc:title>
+   <dc:description><rdf:Alt><rdf:li xml:lang="x-default">{note}</rdf:li></rdf:Alt></dc:description>
+   <dc:subject><rdf:Bag>{keywords}</rdf:Bag></dc:subject>
+  </rdf:Description>
+ </rdf:RDF>
+</x:xmpmeta>
+<?xpacket end="w"?>
+"""
+REJECTED = -1
+"""What the standard has for a picture that was thrown away."""
+
+
+@dataclass(frozen=True)
+class Sidecar:
+    """What a sidecar says of a picture, named by its content's SHA-256; rating −1 = rejected."""
+
+    sha256: str
+    rating: int = 0
+    note: str = ""
+    keywords: tuple[str, ...] = ()
+    title: str = ""
+
+
+def write_sidecar(one: Sidecar) -> str:
+    """A sidecar as XMP."""
+    return PACKET.format(
+        rating=one.rating,
+        identifier=quoteattr(f"sha256:{one.sha256}"),
+        title=escape(one.title),
+        note=escape(one.note),
+        keywords="".join(f"<rdf:li>{escape(word)}</rdf:li>" for word in one.keywords),
+    )
+
+
+def read_sidecar(text: str) -> Sidecar:
+    """A sidecar read back. BadInput for one that is no XMP or names no picture."""
+    try:
+        root = ElementTree.fromstring(text.strip("\ufeff \n\r\t\0"))
+    except Exception as error:
+        raise BadInput("That is no XMP file.", "file") from error
+    said = dict(_stated(root))
+    identifier = _first(said.get(DC + "identifier", ()))
+    if not identifier.startswith("sha256:"):
+        raise BadInput("This sidecar does not say which picture it is of.", "file")
+    rating = _first(said.get(XMP + "Rating", ())) or "0"
+    return Sidecar(
+        identifier.removeprefix("sha256:"),
+        max(REJECTED, min(5, round(float(rating)))) if _is_number(rating) else 0,
+        _first(said.get(DC + "description", ())),
+        keywords=tuple(said.get(DC + "subject", ())),
+        title=_first(said.get(DC + "title", ())),
+    )
+
+
+def _stated(root: Any) -> Iterator[tuple[str, tuple[str, ...]]]:
+    for description in root.iter(RDF + "Description"):
+        for name, value in description.attrib.items():
+            yield name, (value,)
+        for one in description:
+            items = [item.text or "" for item in one.iter(RDF + "li")]
+            yield one.tag, tuple(items or [(one.text or "").strip()])
+
+
+def _first(values: Sequence[str]) -> str:
+    return values[0] if values else ""
+
+
+def _is_number(text: str) -> bool:
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True

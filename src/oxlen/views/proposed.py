@@ -1,0 +1,108 @@
+"""Sheets proposed for what lies in the inbox, from the outings used last."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.plan import plan
+from oxlen.core.errors import OxlenError
+from oxlen.core.review.sheet_proposal import SheetFacts, SheetProposal, ShotFacts, proposals
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.picture_report import PictureReport
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.metering.light import measured
+from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.store.outings import outings
+from oxlen.store.sheets import Sheet, sheets_of
+
+OUTINGS, SHEETS = 6, 60
+"""Candidates are sheets of so many outings, the newest, and at most so many of those."""
+
+
+def seconds_of(stamp: str | None) -> float | None:
+    """ISO 8601 as seconds of any epoch; a time without its zone counts as UTC. None if unreadable.
+
+    >>> seconds_of("1970-01-01T00:01:00")
+    60.0
+    """
+    try:
+        found = datetime.fromisoformat(stamp or "")
+    except ValueError:
+        return None
+    return (found if found.tzinfo else found.replace(tzinfo=UTC)).timestamp()
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A sheet something may belong to, with its title."""
+
+    facts: SheetFacts
+    title: str
+
+
+def candidates(
+    connection: sqlite3.Connection,
+    find_phone: Callable[[str], PhoneProfile],
+    cache: MeteredPictures,
+) -> list[Candidate]:
+    """Sheets of the newest outings that can be read, each decided once."""
+    found: list[Candidate] = []
+    for outing in outings(connection, most=OUTINGS):
+        for kept in sheets_of(connection, outing.id):
+            if len(found) < SHEETS:
+                found.extend(_candidate(kept, find_phone, cache))
+    return found
+
+
+def proposed(report: PictureReport, among: Sequence[Candidate]) -> list[SheetProposal]:
+    """Sheets a picture may belong to, the likeliest first."""
+    shot = ShotFacts(
+        report.settings.iso,
+        report.settings.shutter_s,
+        report.settings.focal35_mm,
+        taken_s=seconds_of(report.taken_at),
+        model=report.camera.model,
+    )
+    return proposals(shot, [one.facts for one in among])
+
+
+def _candidate(
+    kept: Sheet, find_phone: Callable[[str], PhoneProfile], cache: MeteredPictures
+) -> Iterator[Candidate]:
+    try:
+        body = read_sheet(kept.body)
+        facts = _facts(kept, body, profile=find_phone(body.phone), cache=cache)
+    except OxlenError:  # one that cannot be decided takes in nothing by itself
+        return
+    yield Candidate(facts, body.title)
+
+
+def _facts(
+    kept: Sheet, body: SheetBody, *, profile: PhoneProfile, cache: MeteredPictures
+) -> SheetFacts:
+    used = [seconds_of(kept.changed_at)]
+    if body.picture is not None:
+        used.append(seconds_of(cache.report(body.picture).taken_at))
+    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, cache))
+    decided = plan(brief) if brief.readings else None
+    steps: list[tuple[float, float]] = []
+    if decided is not None and decided.dialled is not None:
+        for exposure in decided.dialled.exposures:
+            values = {one.field: one.value for one in exposure.settings}
+            steps.append((float(values[ISO]), float(values[SHUTTER])))
+    if body.steps_by_hand is not None:
+        steps.append((body.steps_by_hand.iso, body.steps_by_hand.shutter_s))
+    lens = brief.lens if decided is None else decided.brief.lens
+    return SheetFacts(
+        kept.id,
+        tuple(steps),
+        lens.focal35_mm,
+        used_s=tuple(one for one in used if one is not None),
+        model=profile.model,
+    )

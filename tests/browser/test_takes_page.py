@@ -1,0 +1,67 @@
+"""Takes: what waits for a sheet, the logbook, and takes side by side."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from tests.browser.app_in_browser import InBrowser
+from tests.pictures.making import exif, jpeg
+
+
+class TakesPage(InBrowser):
+    def bring(self, *files):
+        self.page.locator("input[type=file][aria-label='Choose files']").set_input_files(
+            [{"name": name, "mimeType": "image/jpeg", "buffer": data} for name, data in files]
+        )
+
+    def test_what_was_shot_finds_its_sheet_and_a_bad_file_is_named(self):
+        page = self.page
+        slip = page.request.get(f"{self.server.url}/api/sheets/7").json()["answer"]["plan"]["slip"]
+        shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
+        self.visit("/takes")
+        good = jpeg(np.full((60, 80, 3), 120), shot)
+        self.bring(("bad.jpg", b"nothing"), ("IMG_1.jpg", good), ("IMG_2.jpg", good))
+        coming = page.get_by_role("region", name="Pictures coming in")
+        expect(coming.get_by_text("2 of 3 are in; one is not:")).to_be_visible()
+        expect(coming.get_by_text("bad.jpg")).to_be_visible()
+        coming.get_by_role("button", name="Understood").click()
+        expect(page.get_by_role("heading", name="1 without a sheet")).to_be_visible()
+        expect(
+            page.get_by_text(re.compile("Sail trials.*dialled as its slip says"))
+        ).to_be_visible()
+        page.get_by_role("button", name="To “Sail trials from the jetty”").click()
+        expect(page.get_by_role("heading", name="Bring in what you shot")).to_be_visible()
+        log = page.get_by_role("list", name="Logbook")
+        expect(log.get_by_role("listitem")).to_have_count(3)
+        page.get_by_label("Find").fill("sail jetty")
+        expect(log.get_by_role("listitem")).to_have_count(1)
+        expect(page).to_have_url(re.compile("words=sail"))
+
+    def test_takes_are_judged_together_and_seen_through_one_window(self):
+        page = self.page
+        self.visit("/takes?words=hull")
+        log = page.get_by_role("list", name="Logbook")
+        expect(log.get_by_role("checkbox")).to_have_count(2)
+        for box in log.get_by_role("checkbox").all():
+            box.check()
+        chosen = page.get_by_role("region", name="Chosen takes")
+        chosen.get_by_label("Rating of all chosen").select_option("3")
+        expect(log.get_by_text("3 of 5")).to_have_count(2)
+        for box in log.get_by_role("checkbox").all():
+            box.check()
+        chosen.get_by_role("button", name="Side by side").click()
+        frames = page.get_by_role("region", name=re.compile(r"^Take \d"))
+        expect(frames).to_have_count(2)
+        expect(frames.nth(1).get_by_text("In all 0.3 stop darker")).to_be_visible()
+        pictures = frames.get_by_role("img").locator("img")
+        frames.first.get_by_role("img").focus()
+        page.keyboard.press("+")
+        styles = [pictures.nth(place).get_attribute("style") for place in range(2)]
+        self.assertIn("scale(1.5)", styles[0])
+        self.assertEqual(*styles)
+        page.get_by_label("Their own pixels, one to one").check()
+        for place in range(2):
+            expect(pictures.nth(place)).to_have_js_property("naturalWidth", 640)
+        page.get_by_role("radio", name="Blink").click()
+        expect(frames).to_have_count(1)

@@ -1,0 +1,167 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useSearch } from "wouter";
+
+import type { ComparedTake } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
+import { TextField } from "../../ui/Field";
+import { Segmented } from "../../ui/Segmented";
+import { changeTake } from "../sheet/takes/queries";
+import { CompareFrame, type Sight } from "./CompareFrame";
+import { comparedQuery } from "./queries";
+
+const WHOLE: Sight = { scale: 1, x: 0.5, y: 0.5 };
+const BLINK_MS = 700;
+const VIEWS = [
+  { value: "beside", text: "Side by side" },
+  { value: "blink", text: "Blink" },
+] as const;
+type View = (typeof VIEWS)[number]["value"];
+const STATES = [
+  { value: "new", text: "Not judged" },
+  { value: "kept", text: "Keep" },
+  { value: "rejected", text: "Reject" },
+] as const;
+
+/** Two to four takes with one zoom for all, in turn or beside one another, down to their pixels. */
+export function ComparePage() {
+  const said = new URLSearchParams(useSearch()).get("ids") ?? "";
+  const ids = said
+    .split(",")
+    .map(Number)
+    .filter((id) => id > 0)
+    .slice(0, 4);
+  const { data: takes, error } = useQuery(comparedQuery(ids));
+  const [sight, setSight] = useState(WHOLE);
+  const [view, setView] = useState<View>("beside");
+  const [at, setAt] = useState(0);
+  const [pixels, setPixels] = useState(false);
+  const count = takes?.length ?? 0;
+  useEffect(() => {
+    if (view !== "blink" || count < 2) return undefined;
+    const timer = window.setInterval(() => setAt((now) => (now + 1) % count), BLINK_MS);
+    return () => window.clearInterval(timer);
+  }, [view, count]);
+  if (ids.length === 0 || error)
+    return (
+      <main className="p-6">
+        <p role="alert">{error?.message ?? "Choose two to four takes to compare them."}</p>
+        <Link href="/takes" className="underline">
+          Back to the takes
+        </Link>
+      </main>
+    );
+  if (!takes) return <p className="p-6">Opening the takes…</p>;
+  const shown = view === "blink" ? takes.slice(at % count, (at % count) + 1) : takes;
+  return (
+    <main className="px-3 pb-6 md:px-5">
+      <div className="flex flex-wrap items-center gap-3 py-3">
+        <Link href="/takes" className="underline">
+          Back to the takes
+        </Link>
+        <div className="w-60">
+          <Segmented label="How they are shown" value={view} options={VIEWS} onChange={setView} />
+        </div>
+        <CheckField label="Their own pixels, one to one" checked={pixels} onChange={setPixels} />
+        <Button onClick={() => setSight(WHOLE)} disabled={sight === WHOLE}>
+          Whole frame
+        </Button>
+        <span className="text-[0.92rem] text-soft">
+          {pixels
+            ? "Click to look elsewhere."
+            : "Wheel or + and − to zoom, drag to move; all go along."}
+        </span>
+      </div>
+      <div
+        className={`grid gap-3 ${shown.length > 1 ? "min-[900px]:grid-cols-2" : ""}`}
+        onKeyDown={(event) => {
+          if (event.key === "+") setSight((now) => zoomed(now, 1.5));
+          if (event.key === "-") setSight((now) => zoomed(now, 1 / 1.5));
+        }}
+      >
+        {shown.map((one) => (
+          <Compared
+            key={one.take.id}
+            one={one}
+            number={takes.indexOf(one) + 1}
+            {...{ sight, setSight, pixels }}
+          />
+        ))}
+      </div>
+    </main>
+  );
+}
+
+const zoomed = (now: Sight, by: number): Sight => ({
+  ...now,
+  scale: Math.min(16, Math.max(1, now.scale * by)),
+});
+
+interface ComparedProps {
+  one: ComparedTake;
+  number: number;
+  sight: Sight;
+  setSight: (next: (now: Sight) => Sight) => void;
+  pixels: boolean;
+}
+
+function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
+  const { take, differs } = one;
+  const client = useQueryClient();
+  const [raw, setRaw] = useState(false);
+  const judge = (change: Parameters<typeof changeTake>[1]) =>
+    changeTake(take.id, change).then(() =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ["takes-compared"] }),
+        client.invalidateQueries({ queryKey: ["logbook"] }),
+      ]),
+    );
+  return (
+    <section aria-label={`Take ${number}`} className="rounded border border-line bg-panel p-2">
+      <CompareFrame
+        picture={raw && take.raw_picture ? take.raw_picture : take.picture}
+        width={one.width}
+        height={one.height}
+        {...{ sight, setSight, pixels }}
+      />
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <b className="text-lg tabular-nums">
+          {number}. {take.label || "settings unknown"}
+        </b>
+        {take.raw_picture && (
+          <CheckField label="Its RAW, undeveloped" checked={raw} onChange={setRaw} />
+        )}
+        <span className="ml-auto w-72 max-w-full">
+          <Segmented
+            small
+            label={`What becomes of take ${number}`}
+            value={take.state}
+            options={STATES}
+            onChange={(state) => void judge({ state })}
+          />
+        </span>
+      </div>
+      <ul className="text-[0.93rem]">
+        {number > 1 && differs.length === 0 && <li>Dialled as take 1</li>}
+        {differs.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+      <div className="mt-1 grid gap-2 md:grid-cols-2">
+        <TextField
+          label="Note"
+          value={take.note}
+          maxLength={1000}
+          onCommit={(note) => void judge({ note })}
+        />
+        <TextField
+          label="Why it is kept or not"
+          value={take.why}
+          maxLength={500}
+          onCommit={(why) => void judge({ why })}
+        />
+      </div>
+    </section>
+  );
+}

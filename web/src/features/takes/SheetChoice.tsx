@@ -1,0 +1,44 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { ask, type InboxEntry, type OutingView } from "../../api/client";
+
+interface Props {
+  proposed: InboxEntry["proposed"];
+  onChoose: (sheet: number) => void;
+}
+
+/** Any other sheet: those proposed next first, then all of the newest outings. */
+export function SheetChoice({ proposed, onChoose }: Props) {
+  const [wanted, setWanted] = useState(false);
+  const { data: outings = [] } = useQuery({
+    queryKey: ["outings", "for-inbox"],
+    queryFn: () => ask<OutingView[]>("/outings"),
+    enabled: wanted,
+  });
+  return (
+    <select
+      aria-label="Another sheet"
+      className="field w-44"
+      value=""
+      onFocus={() => setWanted(true)}
+      onChange={(event) => event.target.value && onChoose(Number(event.target.value))}
+    >
+      <option value="">Another sheet…</option>
+      {proposed.map((one) => (
+        <option key={`p${one.sheet_id}`} value={one.sheet_id}>
+          {one.title} ({one.why})
+        </option>
+      ))}
+      {outings.map((outing) => (
+        <optgroup key={outing.id} label={outing.title}>
+          {outing.sheets.map((sheet) => (
+            <option key={sheet.id} value={sheet.id}>
+              {sheet.title}
+            </option>
+          ))}
+        </optgroup>
+      ))}
+    </select>
+  );
+}

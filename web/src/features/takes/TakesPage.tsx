@@ -1,0 +1,102 @@
+import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useLocation, useSearch } from "wouter";
+
+import type { LogEntry, LogbookTaken } from "../../api/client";
+import { Refusal, sendFile } from "../../api/client";
+import { useSay } from "../../ui/Notices";
+import { BulkBar } from "./BulkBar";
+import { InboxPart } from "./InboxPart";
+import { LogFilters } from "./LogFilters";
+import { LogList } from "./LogList";
+import { logbookPage, type Looked, lookedIn, searchOf } from "./queries";
+
+/** Everything that was shot: what waits for a sheet, and the logbook of all outings. */
+export function TakesPage() {
+  const [, go] = useLocation();
+  const looked = lookedIn(useSearch());
+  const client = useQueryClient();
+  const say = useSay();
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const pages = useInfiniteQuery({
+    queryKey: ["logbook", looked],
+    queryFn: ({ pageParam }) => logbookPage(looked, pageParam),
+    initialPageParam: null as { place: string; id: number } | null,
+    getNextPageParam: ({ entries }) => {
+      const last = entries[entries.length - 1];
+      return last ? { place: last.place, id: last.id } : undefined;
+    },
+    placeholderData: (before) => before,
+  });
+  const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
+  const first = pages.data?.pages[0];
+  const look = (change: Partial<Looked>) => {
+    setChosen(new Set());
+    const search = searchOf({ ...looked, ...change }).toString();
+    go(search ? `/takes?${search}` : "/takes", { replace: true });
+  };
+  const toggle = (entry: LogEntry) => {
+    const next = new Set(chosen);
+    if (!next.delete(entry.id)) next.add(entry.id);
+    setChosen(next);
+  };
+  const takeIn = async (file: File) => {
+    try {
+      const { signal } = new AbortController();
+      const done = await sendFile<LogbookTaken>("/logbook/file", file, () => undefined, signal);
+      await client.invalidateQueries({ queryKey: ["logbook"] });
+      say(
+        `${done.changed} changed, ${done.same} as they were` +
+          (done.unknown > 0 ? `, ${done.unknown} of pictures not kept here.` : "."),
+      );
+    } catch (error) {
+      say(error instanceof Refusal ? error.message : "That file could not be taken in.");
+    }
+  };
+  return (
+    <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="mr-auto py-5 text-2xl font-semibold">Takes</h1>
+        <Link href="/takes/learned" className="underline underline-offset-4">
+          What your takes say
+        </Link>
+      </div>
+      <InboxPart />
+      <LogFilters
+        looked={looked}
+        onLook={look}
+        onTakeIn={(file) => void takeIn(file)}
+        count={first ? { of: first.count, to: first.counted_to } : null}
+      />
+      {pages.error && <p role="alert">{pages.error.message}</p>}
+      {entries.length === 0 && !pages.isPending && <NothingFound looked={looked} />}
+      <LogList
+        entries={entries}
+        chosen={chosen}
+        onToggle={toggle}
+        onEnd={() => {
+          if (pages.hasNextPage && !pages.isFetchingNextPage) void pages.fetchNextPage();
+        }}
+      />
+      <BulkBar
+        chosen={[...chosen]}
+        onDone={() => {
+          setChosen(new Set());
+          return client.invalidateQueries({ queryKey: ["logbook"] });
+        }}
+        onNone={() => setChosen(new Set())}
+      />
+    </main>
+  );
+}
+
+function NothingFound({ looked }: { looked: Looked }) {
+  const isNarrowed = searchOf(looked).size > 0;
+  return (
+    <p className="rounded border border-dashed border-strong p-6 text-center text-soft">
+      {isNarrowed
+        ? "No take has all of this. Let go of one of the filters."
+        : "Nothing was shot yet. Bring pictures in above, or add them to a sheet."}
+    </p>
+  );
+}
