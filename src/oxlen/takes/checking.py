@@ -115,8 +115,10 @@ def check_file(
         settings, is_raw = picture.exposure, picture.facts.kind == "raw"
     scale = plan.frame_px / max(light.shape) if plan.frame_px else 1.0
     look = _look(light, on, plan, scale=scale, cast_mired=cast)
-    if _holds_whole_pulses(settings.shutter_s, plan.pulse_hz):
-        look = replace(look, bands=None)  # then they are those of the picture planned by
+    # With whole pulses in its shutter, bands would be those of the picture planned by.
+    is_told = not _holds_whole_pulses(settings.shutter_s, plan.pulse_hz)
+    if is_told and on.where is not None and on.base is not None:
+        look = replace(look, bands=lamp_bands(on.base, light, on.where))
     seen = SeenTake(
         TakeSettings(settings.iso, settings.shutter_s, settings.white_k),
         seen_spots,
@@ -158,7 +160,7 @@ def _look(
         _lean(light, on),
         converging_deg=converging_deg(light),
         cast_mired=cast_mired,
-        bands=None if on.where is None or on.base is None else lamp_bands(on.base, light, on.where),
+        bands=None,
         sky=skyline(light),
         planned_sky=on.sky,
         cut_off=tuple(_cut_off(on, plan.spots, light.shape[1] / light.shape[0])),

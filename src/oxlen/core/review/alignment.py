@@ -10,9 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
-SIDE_PX = 900
+SIDE_PX = 720
 """Pictures are compared at most so large: finer detail is noise to the comparison."""
-FEATURES = 3000
+FEATURES = 2000
 UNLIKE = 0.78
 """A match counts only if the next best is this much worse. [LOWE2004]"""
 OFF_PX = 3.0

@@ -7,12 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.review.alignment import Alignment, laid_on
-from oxlen.core.review.light_ratio import trusted
+from oxlen.core.review.alignment import Alignment
+from oxlen.core.review.light_ratio import laid_small, trusted
 
 Floats = NDArray[np.float32]
-ROWS = 240
+SIDE_PX, ROWS = 640, 240
 LEAST_DEPTH, LEAST_COUNT, FEWEST_ROWS = 0.025, 1.2, 8
+COARSE = 6
+"""Counts are tried so many steps apart first: a wave fits its neighbours too."""
 CLEAR = 2.0
 """Bands stand out: deeper than so many times what is left of the rows without them."""
 
@@ -31,11 +33,10 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
 
     A scene's own stripes are in both and fall away; those of a lamp are not, or lie elsewhere.
     """
-    height, width = reference.shape
-    laid = laid_on(take, alignment, (width, height))
-    counts = trusted(reference, float(reference.max())) & trusted(laid, float(take.max()))
+    first, second = laid_small(reference, take, alignment, side_px=SIDE_PX)
+    counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     with np.errstate(invalid="ignore", divide="ignore"):
-        ratio = np.where(counts, laid / reference, np.nan)
+        ratio = np.where(counts, second / first, np.nan)
     found = [_bands(_profile(one), across) for one, across in ((ratio, False), (ratio.T, True))]
     return max((one for one in found if one), key=lambda one: one.depth, default=None)
 
@@ -62,8 +63,11 @@ def _bands(profile: NDArray[np.float64] | None, across: bool) -> LampBands | Non
     if profile is None:
         return None
     counts = np.arange(LEAST_COUNT, profile.size / FEWEST_ROWS, 0.05)
-    fits = [_fit(profile, float(count)) for count in counts]
-    at = int(np.argmin([left for left, _ in fits]))
+    coarse = [_fit(profile, float(count))[0] for count in counts[::COARSE]]
+    middle = COARSE * int(np.argmin(coarse))
+    near = range(max(0, middle - COARSE), min(counts.size, middle + COARSE + 1))
+    fits = {place: _fit(profile, float(counts[place])) for place in near}
+    at = min(fits, key=lambda place: fits[place][0])
     left, depth = fits[at]
     if depth < LEAST_DEPTH or depth < CLEAR * left:
         return None

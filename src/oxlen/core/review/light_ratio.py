@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.review.alignment import Alignment, laid_on
+from oxlen.core.review.alignment import Alignment
 
 Floats = NDArray[np.float32]
 SIDE_PX = 480
@@ -21,18 +21,37 @@ def light_ratio_stops(reference: Floats, take: Floats, alignment: Alignment) -> 
 
     Counts only what is neither near white nor near black in both. None where that is too little.
     """
-    height, width = reference.shape
-    laid = laid_on(take, alignment, (width, height))
-    scale = min(1.0, SIDE_PX / max(width, height))
-    size = (max(1, round(width * scale)), max(1, round(height * scale)))
-    first, second = (
-        np.asarray(cv2.resize(one, size, interpolation=cv2.INTER_AREA), dtype=np.float32)
-        for one in (reference, laid)
-    )
+    first, second = laid_small(reference, take, alignment, side_px=SIDE_PX)
     counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     if int(counts.sum()) < LEAST_PIXELS:
         return None
     return float(np.median(np.log2(second[counts] / first[counts])))
+
+
+def laid_small(
+    reference: Floats, take: Floats, alignment: Alignment, *, side_px: int
+) -> tuple[Floats, Floats]:
+    """Both at the reference's places, at most `side_px` large; nan outside the take."""
+    height, width = reference.shape
+    scale = min(1.0, side_px / max(width, height))
+    size = (max(1, round(width * scale)), max(1, round(height * scale)))
+    first = cv2.resize(reference, size, interpolation=cv2.INTER_AREA)
+    # The take is shrunk first, evenly: laying a large one down would take most of the time.
+    by = min(1.0, scale / max(alignment.scale * reference.shape[1] / take.shape[1], 1e-6))
+    shrunk = (max(1, round(take.shape[1] * by)), max(1, round(take.shape[0] * by)))
+    less = cv2.resize(take, shrunk, interpolation=cv2.INTER_AREA) if by < 1 else take
+    to_take = np.diag([less.shape[1] / take.shape[1], less.shape[0] / take.shape[0]])
+    matrix = to_take @ alignment.matrix
+    matrix[:, :2] = matrix[:, :2] / scale
+    second = cv2.warpAffine(
+        less,
+        matrix,
+        size,
+        flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+        borderMode=cv2.BORDER_CONSTANT,
+        borderValue=float("nan"),
+    )
+    return np.asarray(first, dtype=np.float32), np.asarray(second, dtype=np.float32)
 
 
 def trusted(light: Floats, brightest: float) -> NDArray[np.bool_]:
