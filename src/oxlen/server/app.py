@@ -26,6 +26,7 @@ from oxlen.server.routes import (
     kit,
     kit_items,
     ladders,
+    learned,
     listening,
     logbook,
     measurements,
@@ -57,6 +58,7 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 ROUTES = (
     cards,
+    learned,
     inbox,
     logbook,
     outing_files,

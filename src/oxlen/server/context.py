@@ -17,8 +17,10 @@ from oxlen.formats.kit_items import ClipOnFile
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.phones.taught import with_learned
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
+from oxlen.store.learned import learned_of
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile, usual_phone_id
 from oxlen.workers.crew import Crew
@@ -46,7 +48,12 @@ class Context:
         return self.clock().astimezone(UTC).isoformat(timespec="seconds")
 
     def find_phone(self, phone_id: str) -> PhoneProfile:
-        """A shipped phone, or one of the user's own kit, which never share an id; or NotFound."""
+        """A shipped phone or one of the kit, with what takes taught of it; or NotFound."""
+        with self.library.reader() as connection:
+            taught = learned_of(connection, phone_id)
+        return with_learned(self._own_or_shipped(phone_id), taught)
+
+    def _own_or_shipped(self, phone_id: str) -> PhoneProfile:
         if phone_id in shipped_profiles():
             return shipped_profiles()[phone_id]
         try:

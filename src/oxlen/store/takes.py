@@ -174,6 +174,25 @@ def keep_finding(connection: sqlite3.Connection, take_id: int, finding: str) -> 
     connection.execute("UPDATE take SET finding = ? WHERE id = ?", (finding, take_id))
 
 
+def judged_takes(connection: sqlite3.Connection, phone_id: str) -> list[Take]:
+    """Takes in use by a phone that were held against their plan, in the order they came."""
+    rows = connection.execute(
+        SELECT_TAKE + " WHERE take.finding IS NOT NULL AND take.deleted_at IS NULL"
+        " AND json_extract(take.finding, '$.phone') = ? ORDER BY take.id",
+        (phone_id,),
+    )
+    return [Take(**row) for row in rows]
+
+
+def phones_of_findings(connection: sqlite3.Connection) -> list[str]:
+    """Phones whose takes were held against a plan, the one with most first."""
+    rows = connection.execute(
+        "SELECT json_extract(finding, '$.phone') AS phone, count(*) AS takes FROM take"
+        " WHERE finding IS NOT NULL AND deleted_at IS NULL GROUP BY phone ORDER BY takes DESC"
+    )
+    return [str(row["phone"]) for row in rows]
+
+
 def keep_recipe(connection: sqlite3.Connection, take_id: int, recipe: str | None) -> None:
     """Keep how a take is developed, as JSON text; None forgets it."""
     take(connection, take_id)

@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.chance import chance_of
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.focus.ask import FOCUS
@@ -91,6 +92,14 @@ class RunStepView(BaseModel):
     every_s: float | None
 
 
+class ChanceView(BaseModel):
+    """How likely a take is to come out, now and after a test frame, and both in words."""
+
+    share: float
+    tested_share: float
+    words: str
+
+
 class Answer(BaseModel):
     """All that follows from a sheet; `plan` is None when there is no light to go by.
 
@@ -118,6 +127,7 @@ class Answer(BaseModel):
     set_up: list[str]
     put_back: list[str]
     run: list[RunStepView]
+    chance: ChanceView | None
     why_no_plan: str | None
 
 
@@ -176,6 +186,7 @@ def answer_to(
         lenses=_lenses(decision, planned.lenses) if decision and planned else {},
         fields=limit_fields(decision) if decision else {},
         **_instruments(decision, light, today),
+        chance=_chance(decision),
         why_no_plan=None if decision else _why_no_plan(light.picture),
     )
 
@@ -272,6 +283,11 @@ def _lenses(decision: Plan, options: list[LensOptionFile]) -> dict[str, WayOut]:
         patch = {**changes(brief, on_lens(brief, option.lens_id)), LENS.name: option.lens_id}
         found[option.lens_id] = WayOut(slip=slip, patch=patch)
     return found
+
+
+def _chance(decision: Plan | None) -> ChanceView | None:
+    found = None if decision is None else chance_of(decision)
+    return None if found is None else ChanceView(**vars(found))
 
 
 def _why_no_plan(picture: PictureLight | None) -> str:

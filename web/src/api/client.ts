@@ -87,6 +87,8 @@ export type LogEntry = Schemas["LogEntryView"];
 export type LogbookPage = Schemas["LogbookView"];
 export type LogbookChoices = Schemas["LogbookChoices"];
 export type LogbookTaken = Schemas["LogbookTaken"];
+export type Learned = Schemas["LearnedView"];
+export type LearnedFigure = Schemas["LearnedFigure"];
 export type ComparedTake = Schemas["ComparedTake"];
 export type Role = LightReading["role"];
 

@@ -26,6 +26,9 @@ const PhoneMaker = lazy(() =>
 const TakesPage = lazy(() =>
   import("../features/takes/TakesPage").then((all) => ({ default: all.TakesPage })),
 );
+const LearnedPage = lazy(() =>
+  import("../features/takes/LearnedPage").then((all) => ({ default: all.LearnedPage })),
+);
 const ComparePage = lazy(() =>
   import("../features/takes/ComparePage").then((all) => ({ default: all.ComparePage })),
 );
@@ -87,6 +90,11 @@ export function App() {
           <Route path="/takes">
             <InShell>
               <TakesPage />
+            </InShell>
+          </Route>
+          <Route path="/takes/learned">
+            <InShell>
+              <LearnedPage />
             </InShell>
           </Route>
           <Route path="/takes/compare">

@@ -29,9 +29,10 @@ from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
-from oxlen.store.takes import plan_of, take
+from oxlen.store.takes import keep_finding, plan_of, take
 from oxlen.takes.check_writing import check_to_file, next_slip, planned_take
 from oxlen.takes.checking import CheckedFile, PlannedTake
+from oxlen.takes.lessons import finding_of
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import checked_take
 
@@ -53,6 +54,7 @@ class _Held:
     decided: Plan
     against: PlannedTake
     motion_px: float
+    phone_id: str
 
 
 @router.get("/takes/{take_id}/check")
@@ -68,7 +70,18 @@ async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecke
         plan=held.against,
     )
     found = await while_asked_for(request, job)
+    await run_in_threadpool(_keep_finding, context, take_id, held, found=found)
     return await run_in_threadpool(_checked, held, found)
+
+
+def _keep_finding(context: Context, take_id: int, held: _Held, *, found: CheckedFile) -> None:
+    """Keep what was found once: later plans of the sheet foretold nothing of this take."""
+    with context.library.reader() as connection:
+        if take(connection, take_id).finding is not None:
+            return
+    told = finding_of(found, held.decided, held.phone_id)
+    with context.library.writer() as connection:
+        keep_finding(connection, take_id, told)
 
 
 def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
@@ -122,7 +135,14 @@ def _held_against(context: Context, take_id: int) -> _Held:
     longer = 1.0 if shutter_s is None else shutter_s / plan.slip.shutter_s
     motion_px = 0.0 if plan.figures is None else plan.figures.motion_px * longer
     reference = body.picture if body.picture != one.sha256 else None
-    return _Held(one.sha256, reference, decided, against=against, motion_px=motion_px)
+    return _Held(
+        one.sha256,
+        reference,
+        decided,
+        against=against,
+        motion_px=motion_px,
+        phone_id=asked.profile.id,
+    )
 
 
 def _pixel_snr(decided: Plan) -> float | None:

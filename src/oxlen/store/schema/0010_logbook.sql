@@ -80,3 +80,14 @@ CREATE TABLE bundle (
     made_at TEXT NOT NULL
 ) STRICT;
 CREATE INDEX bundle_by_sheet ON bundle (sheet_id, id);
+
+-- What takes taught of a phone and its owner, in the planner's use until it is let go.
+CREATE TABLE learned (
+    phone_id TEXT NOT NULL,
+    name TEXT NOT NULL CHECK (name IN ('hold_stops', 'meter_offset_stops')),
+    value REAL NOT NULL,
+    plus_minus REAL NOT NULL,
+    takes INTEGER NOT NULL,
+    learned_at TEXT NOT NULL,
+    PRIMARY KEY (phone_id, name)
+) STRICT, WITHOUT ROWID;

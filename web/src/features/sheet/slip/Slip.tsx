@@ -69,7 +69,7 @@ export function Slip(props: Props) {
         {map && plan && pair && (
           <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />
         )}
-        {pair && <SlipFigures answer={answer} pair={pair} />}
+        {pair && <SlipFigures {...{ answer, pair, byHand }} />}
         {byHand && (
           <div className="mt-2 border-2 border-ink p-2">
             <p className="font-semibold">Chosen by hand</p>

@@ -2,8 +2,14 @@ import type { Answer, ExposureMap } from "../../../api/client";
 import { percent } from "../../labels";
 import type { Pair } from "../map/mapModel";
 
+interface Props {
+  answer: Answer;
+  pair: Pair;
+  byHand: boolean;
+}
+
 /** What the pair in force will give: blur, noise, clipping; read from the map, nothing worked. */
-export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
+export function SlipFigures({ answer, pair, byHand }: Props) {
   const { map, plan } = answer;
   const shutter = map?.shutters[pair.column];
   if (!map || !plan || !shutter) return null;
@@ -20,14 +26,19 @@ export function SlipFigures({ answer, pair }: { answer: Answer; pair: Pair }) {
   if (clipped !== undefined && plan.exposures.length < 2)
     facts.push(["Turned white", shareWords(clipped, most ?? clipped)]);
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
-      {facts.map(([name, value]) => (
-        <div key={name} className="contents">
-          <dt className="text-soft">{name}</dt>
-          <dd className="text-right">{value}</dd>
-        </div>
-      ))}
-    </dl>
+    <>
+      {answer.chance && !byHand && (
+        <p className="border-t border-line py-1.5 text-[0.93rem]">{answer.chance.words}</p>
+      )}
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
+        {facts.map(([name, value]) => (
+          <div key={name} className="contents">
+            <dt className="text-soft">{name}</dt>
+            <dd className="text-right">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </>
   );
 }
 

@@ -1,0 +1,89 @@
+"""How likely a take is to come out, and what one test frame would add."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import SUBJECT
+from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
+from oxlen.core.decisions.exposure.steadiness import held_limit_s
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.hold.burst import share_sharp
+from oxlen.core.hold.hand import keep_one_of
+
+TONE_WITHIN_STOPS = 1.0
+"""A subject further off than this is shot again, where nobody said how exactly it is wanted."""
+TESTED_STOPS = 0.3
+"""What a test frame that was looked at leaves of a reading's ±."""
+WORTH_SHARE = 0.03
+MOST_SHARE = 0.99
+"""Nobody can promise more of a picture than this."""
+
+
+@dataclass(frozen=True)
+class Chance:
+    """Shares of takes that come out as asked: as it stands, and after one test frame; in words."""
+
+    share: float
+    tested_share: float
+    words: str
+
+
+def chance_of(plan: Plan) -> Chance | None:
+    """The chance that a take is sharp in the hand and its subject as bright as wanted.
+
+    Sharp by the hand's own curve, over all frames of a burst; bright by the ± of the reading as
+    twice the spread of a normal error. None without a slip. [COX1958]
+    """
+    if plan.slip is None or plan.conflict is not None:
+        return None
+    sharp = _sharp_share(plan)
+    now = min(MOST_SHARE, sharp * _tone_share(plan, None))
+    tested = min(MOST_SHARE, sharp * _tone_share(plan, TESTED_STOPS))
+    words = f"About {_in_ten(now)} come out."
+    if tested - now >= WORTH_SHARE:
+        words += f" With one test frame first, {_in_ten(tested)}."
+    return Chance(now, max(now, tested), words)
+
+
+def _sharp_share(plan: Plan) -> float:
+    brief, slip = plan.brief, plan.slip
+    if slip is None or brief[SUPPORT] == "tripod":
+        return 1.0
+    past = math.log2(slip.shutter_s / held_limit_s(brief))
+    return float(keep_one_of(float(share_sharp(past)), brief[HOLD].burst))
+
+
+def _tone_share(plan: Plan, plus_minus: float | None) -> float:
+    """Share in which the least sure subject lands within what is wanted of it."""
+    within = {one.name: one.within_stops for one in plan.brief.readings}
+    most = math.inf if plus_minus is None else plus_minus
+    shares = [
+        _within_share(
+            one.misses_stops,
+            within.get(one.name) or TONE_WITHIN_STOPS,
+            plus_minus=min(one.plus_minus_stops or 0.0, most),
+        )
+        for one in plan.outcome
+        if one.role == SUBJECT
+    ]
+    return min(shares, default=1.0)
+
+
+def _within_share(miss: float, within: float, *, plus_minus: float) -> float:
+    """Share of a normal error about a miss that stays within a tolerance (stops)."""
+    sigma = max(plus_minus / 2, 0.01)
+    upper, lower = (within - miss) / sigma, (-within - miss) / sigma
+    return 0.5 * (math.erf(upper / math.sqrt(2)) - math.erf(lower / math.sqrt(2)))
+
+
+def _in_ten(share: float) -> str:
+    """A share as people say it.
+
+    >>> _in_ten(0.83), _in_ten(0.97), _in_ten(0.02)
+    ('8 in 10', '97 in 100', '2 in 100')
+    """
+    if 0.15 <= share <= 0.93:
+        return f"{round(10 * share)} in 10"
+    return f"{round(100 * share)} in 100"

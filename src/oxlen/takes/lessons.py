@@ -1,0 +1,55 @@
+"""Findings kept with takes, and what they teach together."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+
+from oxlen.core.decisions.chance import chance_of
+from oxlen.core.decisions.exposure.ask import SUPPORT
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.review.learned import TakeLesson
+from oxlen.store.takes import judged_takes
+from oxlen.takes.checking import CheckedFile
+
+
+def finding_of(found: CheckedFile, decided: Plan, phone_id: str) -> str:
+    """What is kept of a take held against its plan, as JSON text."""
+    chance = chance_of(decided)
+    doubts = {one.name: one.plus_minus_stops for one in decided.outcome}
+    look = found.look
+    told = [one for one in found.check.spots if one.is_told and not one.is_lost]
+    return json.dumps(
+        {
+            "phone": phone_id,
+            "support": decided.brief[SUPPORT],
+            "blur": None if look.blur is None else look.blur.kind,
+            "change": found.check.change.what,
+            "light": found.check.light,
+            "off": [[one.unexplained_stops, doubts.get(one.name)] for one in told],
+            "snr": look.snr,
+            "chance": None if chance is None else chance.share,
+        }
+    )
+
+
+def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
+    """What takes by a phone taught, as far as they were held against their plan."""
+    found = []
+    for one in judged_takes(connection, phone_id):
+        told, settings = json.loads(one.finding or "{}"), json.loads(one.settings)
+        found.append(
+            TakeLesson(
+                None if one.state == "new" else one.state == "kept",
+                told["support"],
+                settings.get("shutter_s"),
+                focal35_mm=settings.get("focal35_mm"),
+                blur=told["blur"],
+                change=told["change"],
+                light=told["light"],
+                off=tuple((stops, doubt) for stops, doubt in told["off"]),
+                snr=told["snr"],
+                chance=told["chance"],
+            )
+        )
+    return found
