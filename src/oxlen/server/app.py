@@ -19,6 +19,7 @@ from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
 from oxlen.server.routes import (
     asks,
+    bundles,
     cards,
     dry_runs,
     formulas,
@@ -57,6 +58,7 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 
 ROUTES = (
+    bundles,
     cards,
     learned,
     inbox,

@@ -157,6 +157,16 @@ def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, *, now:
     _move_to(connection, sheet_id, target, now=now)
 
 
+def earlier_body(connection: sqlite3.Connection, sheet_id: int) -> str | None:
+    """The body before the last edit, as JSON text; None where there was none."""
+    row = connection.execute(
+        "SELECT body FROM sheet_revision WHERE sheet_id = ? AND number <"
+        " (SELECT revision FROM sheet WHERE id = ?) ORDER BY number DESC LIMIT 1",
+        (sheet_id, sheet_id),
+    ).fetchone()
+    return None if row is None else str(row["body"])
+
+
 def set_sheet_deleted(
     connection: sqlite3.Connection, sheet_id: int, deleted_at: str | None
 ) -> None:

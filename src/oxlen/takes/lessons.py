@@ -37,6 +37,8 @@ def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
     """What takes by a phone taught, as far as they were held against their plan."""
     found = []
     for one in judged_takes(connection, phone_id):
+        if one.shot_on == "auto":  # nobody dialled it, and nothing was foretold of it
+            continue
         told, settings = json.loads(one.finding or "{}"), json.loads(one.settings)
         found.append(
             TakeLesson(

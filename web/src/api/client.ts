@@ -89,6 +89,8 @@ export type LogbookChoices = Schemas["LogbookChoices"];
 export type LogbookTaken = Schemas["LogbookTaken"];
 export type Learned = Schemas["LearnedView"];
 export type LearnedFigure = Schemas["LearnedFigure"];
+export type Bundle = Schemas["BundleView"];
+export type Why = Schemas["WhyView"];
 export type ComparedTake = Schemas["ComparedTake"];
 export type Role = LightReading["role"];
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
 from oxlen.core.decisions.exposure.steadiness import held_limit_s
+from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.hold.burst import share_sharp
 from oxlen.core.hold.hand import keep_one_of
@@ -17,7 +18,7 @@ TONE_WITHIN_STOPS = 1.0
 TESTED_STOPS = 0.3
 """What a test frame that was looked at leaves of a reading's ±."""
 WORTH_SHARE = 0.03
-MOST_SHARE = 0.99
+MOST_SHARE = 0.97
 """Nobody can promise more of a picture than this."""
 
 
@@ -31,14 +32,15 @@ class Chance:
 
 
 def chance_of(plan: Plan) -> Chance | None:
-    """The chance that a take is sharp in the hand and its subject as bright as wanted.
+    """The chance that a take is sharp and its subject as bright as wanted.
 
-    Sharp by the hand's own curve, over all frames of a burst; bright by the ± of the reading as
-    twice the spread of a normal error. None without a slip. [COX1958]
+    Sharp by the hand's own curve, over all frames of a burst; what moves by the same curve about
+    its limit, as its speed is never known better; bright by the ± of the reading as twice the
+    spread of a normal error. None without a slip. [COX1958]
     """
     if plan.slip is None or plan.conflict is not None:
         return None
-    sharp = _sharp_share(plan)
+    sharp = _sharp_share(plan) * _frozen_share(plan)
     now = min(MOST_SHARE, sharp * _tone_share(plan, None))
     tested = min(MOST_SHARE, sharp * _tone_share(plan, TESTED_STOPS))
     words = f"About {_in_ten(now)} come out."
@@ -53,6 +55,16 @@ def _sharp_share(plan: Plan) -> float:
         return 1.0
     past = math.log2(slip.shutter_s / held_limit_s(brief))
     return float(keep_one_of(float(share_sharp(past)), brief[HOLD].burst))
+
+
+def _frozen_share(plan: Plan) -> float:
+    """Share in which what moves is no faster than the shutter allows for."""
+    room = [
+        plan.slack_stops[one.id]
+        for one in plan.search.limits
+        if one.kind.concern == Concern.FREEZING and one.id in plan.slack_stops
+    ]
+    return float(share_sharp(-min(room))) if room else 1.0
 
 
 def _tone_share(plan: Plan, plus_minus: float | None) -> float:

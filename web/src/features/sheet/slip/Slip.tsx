@@ -13,6 +13,7 @@ import type { Edit } from "../useSheetEditor";
 
 const HeldPanel = later(() => import("../field/HeldPanel").then((all) => all.HeldPanel));
 
+const WhyPart = later(() => import("./WhyPart").then((all) => all.WhyPart));
 const CardDialog = laterDialog(() => import("./CardDialog").then((all) => all.CardDialog));
 
 interface Props {
@@ -84,6 +85,7 @@ export function Slip(props: Props) {
         )}
         {answer.set_up.length > 0 && <SetUp answer={answer} />}
         {plan && <LightTable id={sheet.id} version={sheet.version} />}
+        {plan && <WhyPart id={sheet.id} version={sheet.version} />}
         {isHeld && <HeldPanel outingId={sheet.outingId} />}
         {plan && <Aim answer={answer} />}
       </div>

@@ -1,0 +1,126 @@
+"""Why a slip differs from another: what was read or asked otherwise, and what that moved."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Any
+
+from oxlen.core.decisions import all_asks
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.labels import listed, stops_label, uncapped
+
+MOVED_STOPS = 0.05
+SAME_LIGHT_STOPS = 0.02
+NOTHING = "Nothing that was read or asked is otherwise, and the slip is the same."
+SAME_SLIP = "The slip is the same"
+
+
+@dataclass(frozen=True)
+class Cause:
+    """One thing that is otherwise, in words within a sentence, and how far alone it moves the slip
+    (stops of shutter and ISO together)."""
+
+    words: str
+    moved_stops: float
+
+
+@dataclass(frozen=True)
+class WhyChanged:
+    """What differs between two slips, why, and both in one sentence."""
+
+    lines: tuple[str, ...]
+    causes: tuple[Cause, ...]
+    sentence: str
+
+
+def why_changed(before: Brief, after: Brief) -> WhyChanged:
+    """Decide both, and each difference between them alone. BadInput without a reading in either."""
+    first, second = plan(before), plan(after)
+    lines = tuple(_lines(first, second))
+    causes = sorted(_causes(before, after, first), key=lambda one: -one.moved_stops)
+    return WhyChanged(lines, tuple(causes), _sentence(lines, causes))
+
+
+def _lines(first: Plan, second: Plan) -> Iterator[str]:
+    """Lines of the slip that differ, old and new."""
+    was = {} if first.dialled is None else {one.field: one for one in first.dialled.settings}
+    now = {} if second.dialled is None else {one.field: one for one in second.dialled.settings}
+    if first.dialled is not None and second.dialled is None:
+        yield "there is no slip any more"
+    for field, line in now.items():
+        if field not in was:
+            yield f"{line.name} is now {line.label}"
+        elif was[field].label != line.label:
+            yield f"{line.name} goes from {was[field].label} to {line.label}"
+
+
+def _causes(before: Brief, after: Brief, first: Plan) -> Iterator[Cause]:
+    for words, change in _changes(before, after):
+        yield Cause(words, _moved(first, plan(change(before))))
+
+
+def _changes(before: Brief, after: Brief) -> Iterator[tuple[str, Callable[[Brief], Brief]]]:
+    """Each difference in words, and the way to make it alone."""
+    if not _same_light(before, after):
+        light: dict[str, Any] = {
+            "readings_measured": after.readings_measured,
+            "mean_measured_ev100": after.mean_measured_ev100,
+            "tones_measured": after.tones_measured,
+            "light_shift_stops": after.light_shift_stops,
+        }
+        yield _light_words(before, after), lambda brief: replace(brief, **light)
+    for ask in all_asks():
+        if before[ask] != after[ask]:
+            words = f"{uncapped(ask.label)} was asked otherwise"
+            yield words, lambda brief, ask=ask: brief.asking(ask, after[ask])  # type: ignore[misc]
+    if before.phone != after.phone:
+        yield "the phone's figures are others", lambda brief: replace(brief, phone=after.phone)
+
+
+def _same_light(before: Brief, after: Brief) -> bool:
+    return before.readings == after.readings and before.tones == after.tones
+
+
+def _light_words(before: Brief, after: Brief) -> str:
+    """What the light did, by the readings both have."""
+    was = {one.name or one.role: one.ev100 for one in before.readings}
+    moved = [
+        (one.name or one.role, one.ev100 - was[one.name or one.role])
+        for one in after.readings
+        if one.name in was or one.role in was
+    ]
+    large = [(name, stops) for name, stops in moved if abs(stops) > SAME_LIGHT_STOPS]
+    if not large:
+        return "other places were read, or wanted otherwise"
+    name, stops = max(large, key=lambda one: abs(one[1]))
+    side = "more" if stops > 0 else "less"
+    alike = len(large) == len(moved) and all(abs(one - stops) < 0.1 for _, one in large)
+    if alike:
+        return f"there is {stops_label(stops)} {side} light"
+    return f"{name} has {stops_label(stops)} {side} light"
+
+
+def _moved(first: Plan, other: Plan) -> float:
+    """How far two slips lie apart in stops of shutter and ISO; much, where one has none."""
+    if first.slip is None or other.slip is None:
+        return 0.0 if first.slip is other.slip else math.inf
+    shutter = abs(math.log2(other.slip.shutter_s / first.slip.shutter_s))
+    iso = abs(math.log2(other.slip.iso / first.slip.iso))
+    lens = 1.0 if other.slip.lens != first.slip.lens else 0.0
+    return shutter + iso + lens
+
+
+def _sentence(lines: tuple[str, ...], causes: list[Cause]) -> str:
+    if not lines:
+        if not causes:
+            return NOTHING
+        return f"{SAME_SLIP}, though {listed([one.words for one in causes])}."
+    told = listed(list(lines[:3])) + ("" if len(lines) <= 3 else " and more")
+    moving = [one for one in causes if one.moved_stops > MOVED_STOPS] or causes
+    if not moving:
+        return f"{told[0].upper()}{told[1:]}, by another version of the rules."
+    words = listed([one.words for one in moving])
+    return f"{told[0].upper()}{told[1:]}, because {words}."
