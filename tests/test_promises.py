@@ -73,6 +73,7 @@ CORE_ORDER = [
     "simulate",
     "decisions",
     "review",
+    "develop",
     "compute",
 ]
 LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT = 300, 40, 150

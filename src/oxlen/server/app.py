@@ -21,6 +21,7 @@ from oxlen.server.routes import (
     asks,
     bundles,
     cards,
+    development,
     dry_runs,
     formulas,
     inbox,
@@ -59,6 +60,7 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 
 ROUTES = (
     bundles,
+    development,
     cards,
     learned,
     inbox,

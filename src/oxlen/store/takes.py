@@ -193,6 +193,19 @@ def phones_of_findings(connection: sqlite3.Connection) -> list[str]:
     return [str(row["phone"]) for row in rows]
 
 
+def recipes(connection: sqlite3.Connection, most: int = 50) -> list[tuple[int, str, str]]:
+    """Recipes of takes in use, the newest first: take, its sheet's title, and the JSON text."""
+    rows = connection.execute(
+        "SELECT take.id, json_extract(revision.body, '$.title') AS title, take.recipe FROM take"
+        " JOIN sheet ON sheet.id = take.sheet_id"
+        " JOIN sheet_revision AS revision"
+        "   ON revision.sheet_id = sheet.id AND revision.number = sheet.revision"
+        " WHERE take.recipe IS NOT NULL AND take.deleted_at IS NULL ORDER BY take.id DESC LIMIT ?",
+        (most,),
+    )
+    return [(int(row["id"]), str(row["title"]), str(row["recipe"])) for row in rows]
+
+
 def keep_recipe(connection: sqlite3.Connection, take_id: int, recipe: str | None) -> None:
     """Keep how a take is developed, as JSON text; None forgets it."""
     take(connection, take_id)

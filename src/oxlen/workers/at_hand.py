@@ -11,6 +11,8 @@ from typing import Any
 import numpy as np
 
 from oxlen.core.colour.tone_colour import ToneColour
+from oxlen.core.develop.notes import DevelopmentNotes
+from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
@@ -31,6 +33,7 @@ from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.preview.files_compared import FilesCompared, ViewRequest, files_compared
 from oxlen.store.library import Library
 from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
+from oxlen.takes.developing import DevelopmentAsk, Ending, developed_file, notes_of
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
 
 LOOK_SIDE_PX = 900
@@ -78,6 +81,19 @@ def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_p
     drawn = io.BytesIO()
     whole.crop((left, top, left + side, top + side)).save(drawn, "JPEG", quality=DETAIL_QUALITY)
     return drawn.getvalue()
+
+
+def development_of(folder: Path, sha256: str, asked: DevelopmentAsk) -> DevelopmentNotes:
+    """What a kept picture suggests for its development."""
+    return notes_of(Library(folder).picture_path(sha256), "The take", asked)
+
+
+def developed_take(
+    folder: Path, sha256: str, recipe: Recipe, *, side_px: int, ending: Ending
+) -> bytes:
+    """A kept picture developed, as a file."""
+    path = Library(folder).picture_path(sha256)
+    return developed_file(path, "The take", recipe, side_px=side_px, ending=ending)
 
 
 def make_preview(folder: Path, sha256: str) -> bool:

@@ -91,6 +91,9 @@ export type Learned = Schemas["LearnedView"];
 export type LearnedFigure = Schemas["LearnedFigure"];
 export type Bundle = Schemas["BundleView"];
 export type Why = Schemas["WhyView"];
+export type Development = Schemas["DevelopmentView"];
+export type Recipe = Schemas["RecipeFile"];
+export type KeptRecipe = Schemas["KeptRecipe"];
 export type ComparedTake = Schemas["ComparedTake"];
 export type Role = LightReading["role"];
 
@@ -159,6 +162,27 @@ export async function askForImage(
   image.src = URL.createObjectURL(await response.blob());
   await image.decode();
   return { image, header: (name) => response.headers.get(name) };
+}
+
+/** Ask for a file made of what is sent; its bytes. */
+export async function askForFile(path: string, body: unknown, signal?: AbortSignal): Promise<Blob> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method: "POST",
+      headers: { "x-oxlen-page": PAGE, "content-type": "application/json" },
+      body: JSON.stringify(body),
+      signal: signal ?? null,
+    });
+  } catch (error) {
+    if (signal?.aborted) throw error;
+    throw new Refusal(UNREACHABLE);
+  }
+  if (!response.ok) {
+    const answer: unknown = await response.json().catch(() => null);
+    throw new Refusal(asProblem(answer, response.status));
+  }
+  return response.blob();
 }
 
 /** Send a file as it is, with its progress from 0 to 1. */

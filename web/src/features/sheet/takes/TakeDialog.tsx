@@ -11,6 +11,7 @@ import { Preview } from "../../../ui/Preview";
 import { Segmented } from "../../../ui/Segmented";
 import { takesQuery } from "../queries";
 import type { Editor } from "../useSheetEditor";
+import { DevelopPart } from "./DevelopPart";
 import { TakeEvidence } from "./TakeEvidence";
 import { TakeVerdict } from "./TakeVerdict";
 import { binTake, changeTake, meterByTake, restoreTake, takeCheckQuery } from "./queries";
@@ -67,6 +68,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
             say(`The slip is now ${found.next.slip}.`);
           }}
         />
+        <DevelopPart take={take} />
         <Segmented
           label="What becomes of it"
           value={take.state}

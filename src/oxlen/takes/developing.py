@@ -1,0 +1,123 @@
+"""A take's file developed: what it suggests, a preview, and files of it."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Literal
+
+import numpy as np
+import tifffile
+from numpy.typing import NDArray
+from PIL import Image, ImageCms
+
+from oxlen.core.develop.developing import developed_bands
+from oxlen.core.develop.notes import DevelopmentNotes, TakeLight, development_notes
+from oxlen.core.develop.recipe import Recipe
+from oxlen.core.errors import OxlenError
+from oxlen.core.kit.phone import Mode
+from oxlen.core.light.meter import Spot, spot_tone
+from oxlen.core.review.level import lean
+from oxlen.core.review.skyline import skyline
+from oxlen.core.sensor.noise import mid_signal_e, snr
+from oxlen.metering.white import white_on
+from oxlen.pictures.opening import Picture, open_picture
+
+Ending = Literal["jpg", "tif"]
+NOTES_SIDE_PX, LARGEST_SIDE_PX = 900, 4200
+QUALITY = 93
+SURE_LEAN_SHARE = 0.6
+
+
+@dataclass(frozen=True)
+class DevelopmentAsk:
+    """What the notes of a take build on besides its file: the phone's noise and the sheet's spots.
+
+    `subject` is to come out `wanted_stops` from mid, `neutral` without a cast.
+    """
+
+    mode: Mode
+    iso: float
+    subject: Spot | None = None
+    wanted_stops: float | None = None
+    neutral: Spot | None = None
+    is_raw: bool = False
+
+
+def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
+    """Development notes of a file. PictureError when it is no use."""
+    with open_picture(path, name) as picture:
+        colour = picture.light(NOTES_SIDE_PX).colour
+        luminance = picture.luminance()
+        white_k, tint_duv = _white(picture, asked.neutral)
+        subject = None
+        if asked.subject is not None:
+            subject = spot_tone(picture.spot(asked.subject)).stops_from_mid
+    leans = lean(luminance)
+
+    def snr_at(stops: float) -> float:
+        sensor, mode = asked.mode.sensor, asked.mode
+        signal = float(mid_signal_e(sensor, asked.iso)) * 2.0**stops
+        return float(snr(signal, float(mode.read_noise_at(asked.iso)), sensor.prnu_share))
+
+    return development_notes(
+        TakeLight(
+            colour,
+            snr_at,
+            subject,
+            wanted_stops=asked.wanted_stops,
+            white_k=white_k,
+            tint_duv=tint_duv,
+            lean_deg=None if leans is None or leans.share < SURE_LEAN_SHARE else leans.degrees,
+            sky=skyline(luminance),
+        )
+    )
+
+
+def developed_file(path: Path, name: str, recipe: Recipe, *, side_px: int, ending: Ending) -> bytes:
+    """A file developed by a recipe, as JPEG or as TIFF of 16 bits; the original stays as it is."""
+    with open_picture(path, name) as picture:
+        colour = picture.light(min(side_px, LARGEST_SIDE_PX)).colour
+    depth = np.uint16 if ending == "tif" else np.uint8
+    most = float(np.iinfo(depth).max)
+    bands = [np.asarray(np.rint(band * most), depth) for band in developed_bands(colour, recipe)]
+    codes = np.concatenate(bands)
+    return _tiff(codes) if ending == "tif" else _jpeg(codes)
+
+
+def _white(picture: Picture, neutral: Spot | None) -> tuple[float | None, float]:
+    """The light on a neutral spot; of a processed picture, what is left of a cast."""
+    if neutral is None:
+        return None, 0.0
+    try:
+        found = white_on(picture, neutral, dial_k=None if picture.facts.kind == "raw" else 6504.0)
+    except OxlenError:
+        return None, 0.0
+    light = found.light
+    return (None, 0.0) if light is None else (light.temperature.cct_k, light.temperature.duv)
+
+
+def _jpeg(codes: NDArray[np.uint8] | NDArray[np.uint16]) -> bytes:
+    drawn = io.BytesIO()
+    image = Image.fromarray(np.asarray(codes, np.uint8))
+    image.save(drawn, "JPEG", quality=QUALITY, icc_profile=_srgb())
+    return drawn.getvalue()
+
+
+def _tiff(codes: NDArray[np.uint8] | NDArray[np.uint16]) -> bytes:
+    drawn = io.BytesIO()
+    tifffile.imwrite(
+        drawn,
+        codes,
+        photometric="rgb",
+        compression="zlib",
+        predictor=True,
+        iccprofile=_srgb(),
+        metadata=None,
+    )
+    return drawn.getvalue()
+
+
+def _srgb() -> bytes:
+    return ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()

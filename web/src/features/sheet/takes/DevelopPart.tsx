@@ -1,0 +1,146 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import {
+  ask,
+  askForFile,
+  type Development,
+  type KeptRecipe,
+  type Recipe,
+  type Take,
+} from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import { useSay } from "../../../ui/Notices";
+import { RecipeFields } from "./RecipeFields";
+import { useDeveloped } from "./useDeveloped";
+
+/** What a take suggests for its development, a quick look at it, and files of it. */
+export function DevelopPart({ take }: { take: Take }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details
+      className="rounded border border-line px-3"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Develop it</summary>
+      {open && <Developing take={take} />}
+    </details>
+  );
+}
+
+function Developing({ take }: { take: Take }) {
+  const key = ["development", take.id];
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: () => ask<Development>(`/takes/${take.id}/development`),
+    staleTime: Infinity,
+  });
+  const [chosen, setChosen] = useState<Recipe | null>(null);
+  if (error) return <p role="alert">{error.message}</p>;
+  if (!data) return <p role="status">Looking at its light and noise…</p>;
+  const recipe = chosen ?? data.kept ?? data.recipe;
+  return (
+    <div className="grid gap-3 pb-3">
+      <p className="text-[0.93rem] text-soft">
+        {data.from_raw ? "From the RAW file." : "From the processed file: RAW would bear more."} The
+        original stays as it is.
+      </p>
+      <ul className="list-disc pl-5 text-[0.95rem]">
+        {data.sentences.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+      <Look take={take} recipe={recipe} />
+      <RecipeFields recipe={recipe} suggested={data.recipe} onChange={setChosen} />
+      <Doing take={take} recipe={recipe} suggested={data.recipe} onChoose={setChosen} />
+    </div>
+  );
+}
+
+function Look({ take, recipe }: { take: Take; recipe: Recipe }) {
+  const { url, error, isBusy } = useDeveloped(take.id, recipe);
+  return (
+    <div className="surround relative grid min-h-40 place-items-center rounded p-2">
+      {url && (
+        <img
+          src={url}
+          alt={`The take developed${isBusy ? ", before the last change" : ""}`}
+          className={`max-h-[44dvh] max-w-full object-contain ${isBusy ? "opacity-70" : ""}`}
+        />
+      )}
+      {!url && !error && <p className="text-white">Developing…</p>}
+      {error && <p role="alert">{error}</p>}
+    </div>
+  );
+}
+
+interface DoingProps {
+  take: Take;
+  recipe: Recipe;
+  suggested: Recipe;
+  onChoose: (recipe: Recipe) => void;
+}
+
+function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
+  const client = useQueryClient();
+  const say = useSay();
+  const [making, setMaking] = useState<string | null>(null);
+  const { data: others = [] } = useQuery({
+    queryKey: ["recipes"],
+    queryFn: () => ask<KeptRecipe[]>("/recipes"),
+  });
+  const complain = (error: unknown) =>
+    say(error instanceof Error ? error.message : "That could not be done.");
+  const save = async (ending: "jpg" | "tif") => {
+    setMaking(ending);
+    try {
+      const path = `/takes/${take.id}/developed?whole=true&ending=${ending}`;
+      const link = document.createElement("a");
+      link.href = URL.createObjectURL(await askForFile(path, recipe));
+      link.download = `take-${take.id}.${ending}`;
+      link.click();
+      window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+    } catch (error) {
+      complain(error);
+    }
+    setMaking(null);
+  };
+  const keep = () =>
+    ask(`/takes/${take.id}/recipe`, { method: "PUT", body: { recipe } }).then(async () => {
+      say("The steps are kept with the take, for others too.");
+      await client.invalidateQueries({ queryKey: ["recipes"] });
+    }, complain);
+  const other = others.filter((one) => one.take_id !== take.id);
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <Button look="main" disabled={making !== null} onClick={() => void save("jpg")}>
+        {making === "jpg" ? "Developing…" : "Save as JPEG"}
+      </Button>
+      <Button disabled={making !== null} onClick={() => void save("tif")}>
+        {making === "tif" ? "Developing…" : "Save as 16-bit TIFF"}
+      </Button>
+      <Button onClick={() => void keep()}>Keep these steps</Button>
+      <Button look="quiet" onClick={() => onChoose(suggested)}>
+        As suggested
+      </Button>
+      {other.length > 0 && (
+        <select
+          aria-label="Steps of another take"
+          className="field w-52"
+          value=""
+          onChange={(event) => {
+            const found = other.find((one) => String(one.take_id) === event.target.value);
+            if (found) onChoose(found.recipe);
+          }}
+        >
+          <option value="">Steps of another take…</option>
+          {other.map((one) => (
+            <option key={one.take_id} value={one.take_id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </div>
+  );
+}
