@@ -16,7 +16,7 @@ import numpy as np
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.alignment import aligned
 from oxlen.core.review.blur_of_take import blur_of_take
-from oxlen.core.review.level import lean
+from oxlen.core.review.level import lean, plumb_lines
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.develop import demosaiced
 from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
@@ -151,6 +151,14 @@ def _leans() -> Iterator[tuple[str, float, float]]:
             if plain is not None and found is not None:
                 worst.append(abs(found.degrees - plain.degrees - degrees))
     yield "lean off, nine of ten, degrees", float(np.quantile(worst, 0.9)), 0.3
+    told = []
+    for name in ("sluice", "tarred-shed", "varnish-tins", "white-hull-sun"):
+        light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
+        for degrees in (-3.0, 0.0, 1.5, 3.0):
+            plumb = plumb_lines(_turned(light, degrees))
+            if plumb is not None:
+                told.append(abs(plumb.middle_lean_deg - degrees))
+    yield f"lean with no reference off, median of {len(told)}, degrees", float(np.median(told)), 0.3
 
 
 def _places() -> Iterator[tuple[str, float, float]]:

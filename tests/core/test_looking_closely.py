@@ -4,12 +4,12 @@ import unittest
 
 import cv2
 import numpy as np
-from bench.takes import Shots
+from bench.takes import Shots, _turned
 
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.alignment import aligned
 from oxlen.core.review.lamp_bands import lamp_bands
-from oxlen.core.review.level import converging_deg
+from oxlen.core.review.level import converging_deg, plumb_lines
 from oxlen.core.review.skyline import skyline
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.formats.scene_file import shipped_scene
@@ -54,6 +54,12 @@ class Verticals(unittest.TestCase):
         self.assertAlmostEqual(converging_deg(light), 10.0, delta=1.0)
         self.assertAlmostEqual(converging_deg(np.flipud(light).copy()), -10.0, delta=1.0)
         self.assertIsNone(converging_deg(np.full((600, 800), 0.3, np.float32)))
+
+    def test_a_level_scene_is_level_though_its_walls_converge(self):
+        for name in ("tarred-shed", "varnish-tins", "white-hull-sun"):
+            self.assertAlmostEqual(plumb_lines(light_of(name)).middle_lean_deg, 0.0, delta=0.3)
+        turned = plumb_lines(_turned(light_of("tarred-shed"), 3.0))
+        self.assertAlmostEqual(turned.middle_lean_deg, 3.0, delta=0.3)
 
 
 class Bands(unittest.TestCase):

@@ -18,7 +18,7 @@ from oxlen.core.light.meter import FrameTone, Spot, disc_box, frame_tone, spot_t
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.lamp_bands import LampBands, lamp_bands
-from oxlen.core.review.level import converging_deg, lean
+from oxlen.core.review.level import converging_deg, plumb_lines
 from oxlen.core.review.skyline import Skyline, skyline
 from oxlen.core.review.take_check import TakeCheck, check_take
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
@@ -26,7 +26,6 @@ from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.takes.laying import Laid, laid
 
-SURE_LEAN_SHARE = 0.6
 WHITE_CELLS = 32
 MAINS_PULSES_HZ = (100.0, 120.0)
 SMOOTHER = 1.5
@@ -232,8 +231,8 @@ def _lean(light: Floats, on: Laid) -> float | None:
     """How far a take leans: against the picture it was planned by, else by its plumb lines."""
     if on.where is not None:
         return on.where.turn_deg
-    found = lean(light)
-    return None if found is None or found.share < SURE_LEAN_SHARE else found.degrees
+    found = plumb_lines(light)
+    return None if found is None else found.middle_lean_deg
 
 
 def _cleaner_stops(snr: float | None, plan: PlannedTake, on: Laid) -> float | None:

@@ -18,7 +18,7 @@ from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import OxlenError
 from oxlen.core.kit.phone import Mode
 from oxlen.core.light.meter import Spot, spot_tone
-from oxlen.core.review.level import lean
+from oxlen.core.review.level import plumb_lines
 from oxlen.core.review.skyline import skyline
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.metering.white import white_on
@@ -27,7 +27,6 @@ from oxlen.pictures.opening import Picture, open_picture
 Ending = Literal["jpg", "tif"]
 NOTES_SIDE_PX, LARGEST_SIDE_PX = 900, 4200
 QUALITY = 93
-SURE_LEAN_SHARE = 0.6
 
 
 @dataclass(frozen=True)
@@ -54,7 +53,7 @@ def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
         subject = None
         if asked.subject is not None:
             subject = spot_tone(picture.spot(asked.subject)).stops_from_mid
-    leans = lean(luminance)
+    plumb = plumb_lines(luminance)
 
     def snr_at(stops: float) -> float:
         sensor, mode = asked.mode.sensor, asked.mode
@@ -69,7 +68,7 @@ def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
             wanted_stops=asked.wanted_stops,
             white_k=white_k,
             tint_duv=tint_duv,
-            lean_deg=None if leans is None or leans.share < SURE_LEAN_SHARE else leans.degrees,
+            lean_deg=None if plumb is None else plumb.middle_lean_deg,
             sky=skyline(luminance),
         )
     )

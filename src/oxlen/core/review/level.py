@@ -88,10 +88,31 @@ def _deviations(
     return off[kept], weights[kept]
 
 
+@dataclass(frozen=True)
+class PlumbLines:
+    """Plumb lines over the frame, in degrees: how they converge from left to right, and how much
+    one in the middle leans clockwise.
+
+    `converging_deg` positive = they meet above the frame, as when one looks up.
+    """
+
+    converging_deg: float
+    middle_lean_deg: float
+
+
 def converging_deg(luminance: Floats) -> float | None:
     """How much plumb lines at the right lean over against those at the left, in degrees.
 
-    Positive = they meet above the frame, as when one looks up; None where too few lines tell.
+    None where too few lines tell.
+    """
+    found = plumb_lines(luminance)
+    return None if found is None else found.converging_deg
+
+
+def plumb_lines(luminance: Floats) -> PlumbLines | None:
+    """The plumb lines of a picture (h, w); None where too few of one mind tell.
+
+    A camera that looks up or down leans those at the sides; only one in the middle tells its roll.
     """
     lines = _lines(luminance)
     if lines is None:
@@ -108,4 +129,4 @@ def converging_deg(luminance: Floats) -> float | None:
     left = off[plumb] - (slope * (places - 0.5) + middle)
     if float(np.average(np.abs(left), weights=weights)) > PLUMB_SPREAD_DEG:
         return None
-    return float(-slope)
+    return PlumbLines(float(-slope), float(middle))
