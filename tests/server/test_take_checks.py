@@ -76,3 +76,24 @@ class TakeChecks(WithApp):
         self.assertIn("cannot be told", told["notes"][0])
         self.assertIsNone(told["blur"])
         self.assertIn("slip", told["next"])
+
+    async def test_total_time_of_many_frames_is_no_reading_of_the_light(self):
+        sheet = await self.sheet_of(corners())
+        found = await self.checked(sheet, corners() // 2, exif(iso=50, shutter=(900, 1)))
+        self.assertEqual((found["light"], found["patch"]), ("unknown", {}))
+        self.assertIsNone(found["settings_off"]["shutter_stops"])
+        self.assertIn("total time of many frames", " ".join(found["notes"]))
+
+    async def test_a_kept_take_becomes_a_preset_for_light_like_its_own(self):
+        sheet = await self.sheet_of(corners(), support="tripod")
+        path = f"/api/sheets/{sheet['id']}/takes?name=take.jpg"
+        took = (await self.http.post(path, content=jpeg(corners()))).json()[-1]
+        for name in ("quay-wall", "quay-wall-2"):
+            kept = await self.http.post(
+                f"/api/takes/{took['id']}/preset", json={"name": "Quay wall"}
+            )
+            self.assertEqual(kept.status_code, 201, kept.text)
+            preset = kept.json()["preset"]
+            self.assertEqual((preset["id"], preset["choices"]["support"]), (name, "tripod"))
+        low, high = preset["light_ev100"]
+        self.assertAlmostEqual(high - low, 2.0)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import re
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import ConfigDict, Field, create_model
@@ -57,3 +59,13 @@ class PresetFile(Strict):
     ] = None
     needs: Annotated[str, Field(max_length=200, description="what it takes in some of it")] = ""
     choices: ChoicesFile
+
+
+def preset_named(name: str, taken: set[str], **about: Any) -> PresetFile:
+    """A preset under a name, with an id that none of the others has."""
+    stem = re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-")[:36].strip("-") or "preset"
+    numbers = itertools.count(2)
+    preset_id = stem
+    while preset_id in taken:
+        preset_id = f"{stem}-{next(numbers)}"
+    return PresetFile(id=preset_id, name=name, **about)

@@ -42,6 +42,7 @@ from oxlen.formats.sheet_file import (
     UsualLevel,
 )
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.total_time import TOTAL_TIME, states_total_time
 
 RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 MOST_COLOURS = 6
@@ -135,7 +136,8 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     on = _on(body, profile)
     entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
     report = cache.report(body.picture)
-    settings = _settings(report, body)
+    is_total = states_total_time(report, profile)
+    settings = _settings(report, body, is_total=is_total)
     set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
     offset = _meter_offset(report, profile)
     mid = None if set_ev100 is None else set_ev100 + offset
@@ -144,7 +146,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
         report=report,
         settings_ev100=set_ev100,
         mean_ev100=None if mid is None or frame is None else mid + frame.mean_stops,
-        missing=[] if settings else report.missing,
+        missing=[] if settings else [*report.missing, *([TOTAL_TIME] if is_total else [])],
     )
     doubt = _picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
@@ -273,10 +275,10 @@ def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:
     return default_place_stops(wanted.role, on.strategy.exposure, headroom)
 
 
-def _settings(report: PictureReport, body: SheetBody) -> ExposureSettings | None:
+def _settings(report: PictureReport, body: SheetBody, *, is_total: bool) -> ExposureSettings | None:
     """The picture's exposure: what the file says, or else what was given by hand."""
     told = report.settings
-    if told.iso and told.shutter_s and told.f_number and told.ev100 is not None:
+    if not is_total and told.iso and told.shutter_s and told.f_number and told.ev100 is not None:
         return ExposureSettings(told.iso, told.shutter_s, told.f_number)
     if body.by_hand is None:
         return None

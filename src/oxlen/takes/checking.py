@@ -27,6 +27,10 @@ from oxlen.pictures.opening import Picture, open_picture
 from oxlen.takes.laying import Laid, laid
 
 WHITE_CELLS = 32
+TOTAL_NOTE = (
+    "The file states the total time of many frames, put together by the phone: its light and "
+    "settings are not read by it."
+)
 MAINS_PULSES_HZ = (100.0, 120.0)
 SMOOTHER = 1.5
 """A place of the picture planned by is so much smoother where what differs is noise."""
@@ -44,6 +48,7 @@ class PlannedTake:
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
     turn white, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
     the phone, `pulse_hz` how the lamps pulse: on the mains, where nothing is known.
+    `is_total` says that the take's file states the total time of many frames.
     """
 
     slip: TakeSettings
@@ -58,6 +63,7 @@ class PlannedTake:
     snr: float | None = None
     is_firm: bool = False
     pulse_hz: tuple[float, ...] = MAINS_PULSES_HZ
+    is_total: bool = False
 
 
 @dataclass(frozen=True)
@@ -118,28 +124,42 @@ def check_file(
     is_told = not _holds_whole_pulses(settings.shutter_s, plan.pulse_hz)
     if is_told and on.where is not None and on.base is not None:
         look = replace(look, bands=lamp_bands(on.base, light, on.where))
-    seen = SeenTake(
-        TakeSettings(settings.iso, settings.shutter_s, settings.white_k),
-        seen_spots,
-        is_raw,
-        blur=look.blur,
-        lean_deg=look.lean_deg,
-        cast_mired=cast,
-        clipped_share=frame.clipped_share,
-        cut_off=look.cut_off,
-        bands_share=0.0 if look.bands is None else look.bands.depth,
-        cleaner_stops=_cleaner_stops(look.snr, plan, on),
-    )
+    shutter_s = None if plan.is_total else settings.shutter_s
+    dialled = TakeSettings(settings.iso, shutter_s, settings.white_k)
+    seen = _seen_take(dialled, seen_spots, plan, on=on, look=look)
     check = check_take(
         plan.slip,
         plan.planned,
-        seen,
+        replace(seen, is_raw=is_raw, clipped_share=frame.clipped_share),
         metered_by_picture=plan.metered_by_picture,
         white_share=plan.white_share,
     )
-    notes = (on.note,) if on.note else ()
+    notes = tuple(note for note in (on.note, TOTAL_NOTE if plan.is_total else "") if note)
     return CheckedFile(
         check, spots, frame, look=look, notes=notes, file_scale=scale, planned_snr=plan.snr
+    )
+
+
+def _seen_take(
+    dialled: TakeSettings,
+    seen_spots: tuple[SeenSpot, ...],
+    plan: PlannedTake,
+    *,
+    on: Laid,
+    look: Look,
+) -> SeenTake:
+    """All that was measured, as it is held against the plan."""
+    return SeenTake(
+        dialled,
+        seen_spots,
+        is_raw=False,
+        blur=look.blur,
+        lean_deg=look.lean_deg,
+        cast_mired=look.cast_mired,
+        cut_off=look.cut_off,
+        bands_share=0.0 if look.bands is None else look.bands.depth,
+        cleaner_stops=_cleaner_stops(look.snr, plan, on),
+        is_total=plan.is_total,
     )
 
 

@@ -86,9 +86,8 @@ def development_notes(take: TakeLight) -> DevelopmentNotes:
         sharpening=0.3 if noise != "strong" else 0.1,
         noise_reduction=reduction,
     )
-    return DevelopmentNotes(
-        recipe, noise, bears, tuple(_sentences(take, recipe, noise, bears=bears))
-    )
+    sentences = tuple(_sentences(take, recipe, noise, bears=bears))
+    return DevelopmentNotes(recipe, noise, bears, sentences=sentences)
 
 
 def _exposure(take: TakeLight, stops: Floats) -> float:

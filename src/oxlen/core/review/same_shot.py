@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from pathlib import PurePath
 
 APART_S = 2.0
 SAME_STOPS = 0.1
@@ -23,7 +22,8 @@ class FileOfShot:
     @property
     def stem(self) -> str:
         """Its name without its ending, whatever the case."""
-        return PurePath(self.name).stem.casefold()
+        stem, dot, _ = self.name.rpartition(".")
+        return (stem if dot else self.name).casefold()
 
 
 def is_same_shot(one: FileOfShot, other: FileOfShot) -> bool:

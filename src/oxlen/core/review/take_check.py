@@ -57,6 +57,8 @@ def check_take(
     off = settings_off(slip, seen.settings)
     spots = tuple(_spots(planned, seen.spots, off.stops))
     light, light_stops = _light(spots, seen.is_raw, metered_by_picture)
+    if seen.is_total:
+        light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
     white = whiter_change(seen, white_share, changes)
     if white is not None:

@@ -48,7 +48,8 @@ class SeenTake:
     """All that was measured in a take.
 
     `cut_off` names spots that the frame's edge cuts, `bands_share` is how deep lamps' bands are,
-    `cleaner_stops` how much cleaner it is than foretold.
+    `cleaner_stops` how much cleaner it is than foretold. With `is_total` its time is of many
+    frames and says nothing of the light.
     """
 
     settings: TakeSettings
@@ -61,6 +62,7 @@ class SeenTake:
     cut_off: tuple[str, ...] = ()
     bands_share: float = 0.0
     cleaner_stops: float | None = None
+    is_total: bool = False
 
 
 @dataclass(frozen=True)

@@ -5,17 +5,22 @@ from __future__ import annotations
 from fastapi import APIRouter
 from pydantic import BaseModel
 
+from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.exposure.motion_ask import SHARP_LABELS, Sharp
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.uses import USES
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY, SharpBy
-from oxlen.formats.preset_file import PresetFile
+from oxlen.formats.preset_file import ChoicesFile, PresetFile, preset_named
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.shipped_presets import shipped_presets
-from oxlen.formats.strict import Slug
-from oxlen.server.context import Shared
+from oxlen.formats.strict import Name, Slug, Strict
+from oxlen.metering.light import measured
+from oxlen.server.context import RowId, Shared
 from oxlen.store.presets import drop_preset, keep_preset, kept_presets
+from oxlen.store.sheets import sheet
+from oxlen.store.takes import take
 
 router = APIRouter(prefix="/api", tags=["presets"])
 
@@ -113,3 +118,37 @@ def remove(preset_id: Slug, context: Shared) -> None:
     """Remove a preset of one's own; sheets it was applied to stay as they are."""
     with context.library.writer() as connection:
         drop_preset(connection, preset_id)
+
+
+class NewPreset(Strict):
+    """The name a preset is kept under."""
+
+    name: Name
+
+
+@router.post("/takes/{take_id}/preset", status_code=201)
+def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetView:
+    """Keep the choices a take was planned with as a preset, for light like its own."""
+    with context.library.reader() as connection:
+        one = take(connection, take_id)
+        body = read_sheet(sheet(connection, one.sheet_id).body)
+        taken = {view.preset.id for view in presets(context)}
+    written = body.model_dump(mode="json")
+    light = [
+        each.ev100
+        for each in measured(body, context.find_phone(body.phone), context.pictures).readings
+        if each.role == SUBJECT and each.ev100 is not None
+    ]
+    preset = preset_named(
+        said.name,
+        taken,
+        note=" ".join(part for part in (body.intent, one.why, one.note) if part)[:600],
+        group="From your takes",
+        light_ev100=(round(light[0] - 1, 1), round(light[0] + 1, 1)) if light else None,
+        choices=ChoicesFile.model_validate(
+            {name: written[name] for name in ChoicesFile.model_fields if name in written}
+        ),
+    )
+    with context.library.writer() as connection:
+        keep_preset(connection, preset, context.now())
+    return PresetView(shipped=False, preset=preset)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass, replace
-from typing import Any
 
 from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
@@ -25,6 +24,7 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.take_check_file import TakeCheckFile
 from oxlen.metering.light import measured
 from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.metering.total_time import states_total_time
 from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.waiting import while_asked_for
@@ -113,35 +113,43 @@ def _held_against(context: Context, take_id: int) -> _Held:
         raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
     decided = decide(brief)
     plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
+    shutter_s = json.loads(one.settings).get("shutter_s")
+    against = _against(plan, decided, body, shutter_s=shutter_s)
+    is_total = states_total_time(context.pictures.report(one.sha256), asked.profile)
+    longer = 1.0 if shutter_s is None or plan.slip is None else shutter_s / plan.slip.shutter_s
+    return _Held(
+        one.sha256,
+        body.picture if body.picture != one.sha256 else None,
+        decided,
+        against=replace(against, is_total=is_total),
+        motion_px=0.0 if plan.figures is None else plan.figures.motion_px * longer,
+        phone_id=asked.profile.id,
+    )
+
+
+def _against(
+    plan: PlanFile, decided: Plan, body: SheetBody, *, shutter_s: float | None
+) -> PlannedTake:
+    """What a take is held against, from the plan it was shot by and the sheet as it is decided."""
+    brief = decided.brief
     spots = tuple(
         Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots
     )
-    settings: dict[str, Any] = json.loads(one.settings)
-    shutter_s = settings.get("shutter_s")
     against = planned_take(
         plan,
         spots,
         shutter_s=shutter_s,
         by_picture=body.picture is not None,
-        frame_px=max(decided.brief.mode.width_px, decided.brief.mode.height_px),
+        frame_px=max(brief.mode.width_px, brief.mode.height_px),
     )
-    if against is None or plan.slip is None:
+    if against is None:
         raise BadInput("The plan of this take had no slip to hold it against.", "plan")
-    lamps = decided.brief[LAMPS]
-    if lamps is not None:
-        against = replace(against, pulse_hz=(lamps.pulse_hz,))
-    against = replace(against, snr=_pixel_snr(decided))
-    against = replace(against, sharp_at=_sharp_at(body, spots, decided.brief[FOCUS].on))
-    longer = 1.0 if shutter_s is None else shutter_s / plan.slip.shutter_s
-    motion_px = 0.0 if plan.figures is None else plan.figures.motion_px * longer
-    reference = body.picture if body.picture != one.sha256 else None
-    return _Held(
-        one.sha256,
-        reference,
-        decided,
-        against=against,
-        motion_px=motion_px,
-        phone_id=asked.profile.id,
+    lamps = brief[LAMPS]
+    return replace(
+        against,
+        snr=_pixel_snr(decided),
+        sharp_at=_sharp_at(body, spots, brief[FOCUS].on),
+        pulse_hz=against.pulse_hz if lamps is None else (lamps.pulse_hz,),
     )
 
 

@@ -14,7 +14,14 @@ import type { Editor } from "../useSheetEditor";
 import { DevelopPart } from "./DevelopPart";
 import { TakeEvidence } from "./TakeEvidence";
 import { TakeVerdict } from "./TakeVerdict";
-import { binTake, changeTake, meterByTake, restoreTake, takeCheckQuery } from "./queries";
+import {
+  binTake,
+  changeTake,
+  meterByTake,
+  presetOfTake,
+  restoreTake,
+  takeCheckQuery,
+} from "./queries";
 
 const STATES = [
   { value: "new", text: "Not judged" },
@@ -46,6 +53,14 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
         onClose();
       },
       (error: unknown) => say(error instanceof Error ? error.message : "That could not be done."),
+    );
+  const preset = () =>
+    presetOfTake(take.id, sheet.body.title).then(
+      async ({ preset: kept }) => {
+        await client.invalidateQueries({ queryKey: ["presets"] });
+        say(`“${kept.name}” is among your presets.`);
+      },
+      (error: unknown) => say(error instanceof Error ? error.message : "That could not be kept."),
     );
   const remove = () => {
     void run(binTake(take.id));
@@ -84,6 +99,9 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
         />
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => void meter()}>Meter the sheet by it</Button>
+          {take.state === "kept" && (
+            <Button onClick={() => void preset()}>Keep its choices as a preset</Button>
+          )}
           <Button look="quiet" onClick={remove}>
             Remove
           </Button>

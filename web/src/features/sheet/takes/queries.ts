@@ -1,6 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { ask, type SheetView, type Take, type TakeChecked } from "../../../api/client";
+import {
+  ask,
+  type PresetView,
+  type SheetView,
+  type Take,
+  type TakeChecked,
+} from "../../../api/client";
 
 export const shootOnBench = (sheetId: number, how: { auto: boolean; seed: number }) =>
   ask<Take[]>(`/sheets/${sheetId}/bench-shot`, { method: "POST", body: how });
@@ -13,6 +19,9 @@ export const changeTake = (
 export const binTake = (id: number) => ask<Take>(`/takes/${id}`, { method: "DELETE" });
 
 export const restoreTake = (id: number) => ask<Take>(`/takes/${id}/restore`, { method: "POST" });
+
+export const presetOfTake = (id: number, name: string) =>
+  ask<PresetView>(`/takes/${id}/preset`, { method: "POST", body: { name: name.slice(0, 60) } });
 
 export const meterByTake = (id: number) => ask<SheetView>(`/takes/${id}/meter`, { method: "POST" });
 
