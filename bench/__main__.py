@@ -10,6 +10,7 @@ from bench import (
     dry_running,
     first_take,
     loading,
+    logbook,
     many,
     meanwhile,
     own_phone,
@@ -34,6 +35,7 @@ MODULES = {
     "surviving": surviving,
     "takes": takes,
     "corrections": corrections,
+    "logbook": logbook,
 }
 
 

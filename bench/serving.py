@@ -10,6 +10,7 @@ import sys
 import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
 from playwright.sync_api import Browser, sync_playwright
 
@@ -17,9 +18,10 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
 
 @contextmanager
-def serving(command: str = "serve") -> Iterator[str]:
-    """The address of the app while it runs on data of its own; ended and wiped afterwards."""
-    with tempfile.TemporaryDirectory() as folder:
+def serving(command: str = "serve", data: Path | None = None) -> Iterator[str]:
+    """The address of the app while it runs on data of its own, or on some; ended afterwards."""
+    with tempfile.TemporaryDirectory() as own:
+        folder = str(data or own)
         started = [sys.executable, "-m", "oxlen", command, "--no-browser", "--port", "0"]
         process = subprocess.Popen([*started, "--data", folder], stdout=subprocess.PIPE, text=True)
         assert process.stdout is not None

@@ -6,17 +6,23 @@ are off.
 
 from __future__ import annotations
 
+import tempfile
+import time
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
 import cv2
 import numpy as np
+from tests.pictures.making import exif, jpeg
 
+from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.alignment import aligned
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.level import lean, plumb_lines
+from oxlen.core.review.take_seen import PlannedSpot, TakeSettings
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.develop import demosaiced
 from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
@@ -25,6 +31,8 @@ from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.pictures.opening import open_picture
+from oxlen.takes.checking import PlannedTake, check_file
 
 PHONE = shipped_profile("wherry-3").to_phone()
 SUBJECTS = {
@@ -139,6 +147,40 @@ def figures() -> Iterator[tuple[str, float, float]]:
     yield "length of defocus off, median, %", 100 * float(np.median(discs)), 15
     yield from _leans()
     yield from _places()
+    yield from _looking()
+
+
+def _looking() -> Iterator[tuple[str, float, float]]:
+    """Looking a 12-megapixel take over against the decode of it and its reference."""
+    light = cv2.resize(shipped_scene("yard-overcast").radiance, (4000, 3000))
+    grain = np.random.default_rng(1).normal(1, 0.02, (3000, 4000, 1)).astype(np.float32)
+    codes = 255 * np.clip(light / np.quantile(light, 0.97) * grain, 0, 1) ** (1 / 2.2)
+    with tempfile.TemporaryDirectory() as folder:
+        take, planned_by = Path(folder) / "take.jpg", Path(folder) / "plan.jpg"
+        planned_by.write_bytes(jpeg(codes, exif(iso=50, shutter=(1, 500)), quality=92))
+        moved = np.roll(codes, 60, axis=1)
+        take.write_bytes(jpeg(moved, exif(iso=50, shutter=(1, 400)), quality=92))
+        spots = (Spot("hull", 0.5, 0.55), Spot("sky", 0.4, 0.1))
+        planned = (PlannedSpot("hull", "subject", 0.0, 0.0),)
+        plan = PlannedTake(TakeSettings(50, 1 / 500, 5500), planned, spots, frame_px=4000)
+        looked = _seconds(lambda: check_file(take, "take", reference=(planned_by, "p"), plan=plan))
+        decoded = _seconds(lambda: _decoded(take)) + _seconds(lambda: _decoded(planned_by))
+    yield "looking a 12-megapixel take over, x decode of it and its reference", looked / decoded, 3
+
+
+def _decoded(path: Path) -> None:
+    with open_picture(path, path.name) as picture:
+        picture.luminance()
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    """The quickest of four, in seconds."""
+    times = []
+    for _ in range(4):
+        begun = time.perf_counter()
+        work()
+        times.append(time.perf_counter() - begun)
+    return min(times)
 
 
 def _leans() -> Iterator[tuple[str, float, float]]:

@@ -27,6 +27,7 @@ FEATURES = "src/features"
 FIRST_SHOWN = {
     "": f"{FEATURES}/outings/OutingsPage.tsx",
     "sheet": f"{FEATURES}/sheet/SheetPage.tsx",
+    "takes": f"{FEATURES}/takes/TakesPage.tsx",
 }
 """By the path of a page, the source of the front end that draws it."""
 NOT_BUILT = "The front end has not been built; ./oxlen demo does it."
@@ -91,6 +92,8 @@ def _early(path: str, built: Path) -> dict[str, str]:
     sheet = re.fullmatch(r"sheets/([1-9]\d{0,15})", path)
     part = FIRST_SHOWN.get("sheet" if sheet else path)
     links = [f"</{one}>; rel=modulepreload" for one in parts_of(built, part)] if part else []
+    if path == "takes":
+        links.append("</api/logbook?>; rel=preload; as=fetch; crossorigin")
     if sheet:
         links += [f"</api/{one}>; rel=preload; as=fetch; crossorigin" for one in (sheet[0], "asks")]
     return {"link": ", ".join(links)} if links else {}

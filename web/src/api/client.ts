@@ -86,6 +86,7 @@ export type InboxEntry = Schemas["InboxView"];
 export type LogEntry = Schemas["LogEntryView"];
 export type LogbookPage = Schemas["LogbookView"];
 export type LogbookChoices = Schemas["LogbookChoices"];
+export type LogbookCount = Schemas["LogbookCount"];
 export type LogbookTaken = Schemas["LogbookTaken"];
 export type Learned = Schemas["LearnedView"];
 export type LearnedFigure = Schemas["LearnedFigure"];

@@ -1,5 +1,4 @@
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense } from "react";
 import { Link, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
@@ -12,38 +11,57 @@ import { OfflineBar } from "./OfflineBar";
 import { Shell } from "./Shell";
 import { useFocusKept } from "./useFocusKept";
 
+const WAITING = <p className="p-6">Opening…</p>;
+
 const SheetPage = later(() => import("../features/sheet/SheetPage").then((all) => all.SheetPage));
 const RunPage = later(() => import("../features/sheet/run/RunPage").then((all) => all.RunPage));
 const OutingsPage = later(() =>
   import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
 );
-const KitPage = lazy(() =>
-  import("../features/kit/KitPage").then((all) => ({ default: all.KitPage })),
+const KitPage = later(() => import("../features/kit/KitPage").then((all) => all.KitPage), WAITING);
+const PhoneMaker = later(
+  () => import("../features/phone/PhoneMaker").then((all) => all.PhoneMaker),
+  WAITING,
 );
-const PhoneMaker = lazy(() =>
-  import("../features/phone/PhoneMaker").then((all) => ({ default: all.PhoneMaker })),
+const TakesPage = later(
+  () => import("../features/takes/TakesPage").then((all) => all.TakesPage),
+  WAITING,
 );
-const TakesPage = lazy(() =>
-  import("../features/takes/TakesPage").then((all) => ({ default: all.TakesPage })),
+const LearnedPage = later(
+  () => import("../features/takes/LearnedPage").then((all) => all.LearnedPage),
+  WAITING,
 );
-const LearnedPage = lazy(() =>
-  import("../features/takes/LearnedPage").then((all) => ({ default: all.LearnedPage })),
+const ComparePage = later(
+  () => import("../features/takes/ComparePage").then((all) => all.ComparePage),
+  WAITING,
 );
-const ComparePage = lazy(() =>
-  import("../features/takes/ComparePage").then((all) => ({ default: all.ComparePage })),
+const BeginPage = later(
+  () => import("../features/begin/BeginPage").then((all) => all.BeginPage),
+  WAITING,
 );
-const BeginPage = lazy(() =>
-  import("../features/begin/BeginPage").then((all) => ({ default: all.BeginPage })),
+const WordsPage = later(
+  () => import("../features/help/WordsPage").then((all) => all.WordsPage),
+  WAITING,
 );
-const WordsPage = lazy(() =>
-  import("../features/help/WordsPage").then((all) => ({ default: all.WordsPage })),
+const NetworkPage = later(
+  () => import("../features/network/NetworkPage").then((all) => all.NetworkPage),
+  WAITING,
 );
-const NetworkPage = lazy(() =>
-  import("../features/network/NetworkPage").then((all) => ({ default: all.NetworkPage })),
+const PairPage = later(
+  () => import("../features/network/PairPage").then((all) => all.PairPage),
+  WAITING,
 );
-const PairPage = lazy(() =>
-  import("../features/network/PairPage").then((all) => ({ default: all.PairPage })),
-);
+
+const OPENINGS: [RegExp, { fetch: () => Promise<unknown> }][] = [
+  [/^\/$/, OutingsPage],
+  [/^\/sheets\/\d+$/, SheetPage],
+  [/^\/sheets\/\d+\/run$/, RunPage],
+  [/^\/takes$/, TakesPage],
+];
+
+/** The part that draws the page at an address, at hand before anything is drawn. */
+export const opening = (path: string): Promise<unknown> =>
+  OPENINGS.find(([of]) => of.test(path))?.[1].fetch() ?? Promise.resolve();
 
 /** A phone that is not let in, or no longer, goes to where it can be. */
 function toTheDoor(error: Error) {
@@ -78,49 +96,47 @@ export function App() {
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>
           <Route path="/kit/new">
-            <InShell>
+            <Shell>
               <PhoneMaker />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/kit">
-            <InShell>
+            <Shell>
               <KitPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/takes">
-            <InShell>
+            <Shell>
               <TakesPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/takes/learned">
-            <InShell>
+            <Shell>
               <LearnedPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/takes/compare">
-            <InShell>
+            <Shell>
               <ComparePage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/begin">
-            <InShell>
+            <Shell>
               <BeginPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/phone">
-            <InShell>
+            <Shell>
               <NetworkPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/pair">
-            <Suspense fallback={<p className="p-6">Opening…</p>}>
-              <PairPage />
-            </Suspense>
+            <PairPage />
           </Route>
           <Route path="/words">
-            <InShell>
+            <Shell>
               <WordsPage />
-            </InShell>
+            </Shell>
           </Route>
           <Route path="/">
             <Shell>
@@ -140,15 +156,6 @@ export function App() {
         </Switch>
       </Notices>
     </QueryClientProvider>
-  );
-}
-
-/** A page of its own script, between header and places. */
-function InShell({ children }: { children: ReactNode }) {
-  return (
-    <Shell>
-      <Suspense fallback={<p className="p-6">Opening…</p>}>{children}</Suspense>
-    </Shell>
   );
 }
 

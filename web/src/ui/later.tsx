@@ -1,23 +1,36 @@
-import { type ComponentType, lazy, Suspense, useState } from "react";
+import { type ComponentType, lazy, type ReactNode, Suspense, useState } from "react";
 
 import { firstSight } from "./firstSight";
 import { PartBoundary } from "./PartBoundary";
 
 type Load<P> = () => Promise<ComponentType<P>>;
 
+/** A component that comes by its own script; `fetch` has it ready before it is first shown. */
+export type LaterPart<P> = ComponentType<P> & { fetch: () => Promise<unknown> };
+
 /** A component whose script is fetched once the page is at rest, or when it is first shown. */
-export function later<P extends object>(load: Load<P>): ComponentType<P> {
-  const Part = lazy(() => load().then((part) => ({ default: part as ComponentType<object> })));
-  atRest(load);
-  return function Later(props: P) {
+export function later<P extends object>(load: Load<P>, waiting: ReactNode = null): LaterPart<P> {
+  let ready: ComponentType<P> | null = null;
+  const fetch = () => load().then((part) => (ready = part));
+  const Part = lazy(() => fetch().then((part) => ({ default: part as ComponentType<object> })));
+  atRest(fetch);
+  function Later(props: P) {
+    // At hand when it is first shown, it is shown at once: whatever waits is held back a third of a
+    // second by React before it is let on the page. Which of both it is stays, or it would begin anew.
+    const [Ready] = useState(() => ready);
     return (
       <PartBoundary>
-        <Suspense fallback={null}>
-          <Part {...props} />
-        </Suspense>
+        {Ready ? (
+          <Ready {...props} />
+        ) : (
+          <Suspense fallback={waiting}>
+            <Part {...props} />
+          </Suspense>
+        )}
       </PartBoundary>
     );
-  };
+  }
+  return Object.assign(Later, { fetch });
 }
 
 /** The same for a dialog: it is first shown when it is first opened. */

@@ -95,9 +95,14 @@ class LogEntryView(BaseModel):
 
 
 class LogbookView(BaseModel):
-    """A page of the logbook; `count` goes no further than `counted_to`."""
+    """A page of the logbook."""
 
     entries: list[LogEntryView]
+
+
+class LogbookCount(BaseModel):
+    """How many takes a search finds; `count` goes no further than `counted_to`."""
+
     count: int
     counted_to: int
 
@@ -129,16 +134,22 @@ class LogbookTaken(BaseModel):
 
 @router.get("/logbook")
 def logbook(context: Shared, looked: Annotated[LogbookPage, Query()]) -> LogbookView:
-    """A page of takes of all outings, and how many there are in all."""
+    """A page of takes of all outings."""
     after = None
     if looked.after is not None and looked.after_id is not None:
         after = (_place_in(looked.order, looked.after), looked.after_id)
     search = looked.search(after, looked.most)
     with context.library.reader() as connection:
         found = log_entries(connection, search)
-        count = -1 if after else count_log_entries(connection, looked.search(), most=COUNTED)
-    views = [_view(one, looked.order) for one in found]
-    return LogbookView(entries=views, count=count, counted_to=COUNTED)
+    return LogbookView(entries=[_view(one, looked.order) for one in found])
+
+
+@router.get("/logbook/count")
+def logbook_count(context: Shared, looked: Annotated[Looked, Query()]) -> LogbookCount:
+    """How many takes a search finds: asked for apart, as many are slower counted than listed."""
+    with context.library.reader() as connection:
+        count = count_log_entries(connection, looked.search(), most=COUNTED)
+    return LogbookCount(count=count, counted_to=COUNTED)
 
 
 @router.get("/logbook/choices")

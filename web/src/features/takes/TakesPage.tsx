@@ -1,4 +1,4 @@
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation, useSearch } from "wouter";
 
@@ -9,7 +9,7 @@ import { BulkBar } from "./BulkBar";
 import { InboxPart } from "./InboxPart";
 import { LogFilters } from "./LogFilters";
 import { LogList } from "./LogList";
-import { logbookPage, type Looked, lookedIn, searchOf } from "./queries";
+import { countQuery, logbookPage, type Looked, lookedIn, searchOf } from "./queries";
 
 /** Everything that was shot: what waits for a sheet, and the logbook of all outings. */
 export function TakesPage() {
@@ -19,7 +19,7 @@ export function TakesPage() {
   const say = useSay();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const pages = useInfiniteQuery({
-    queryKey: ["logbook", looked],
+    queryKey: ["logbook", "page", looked],
     queryFn: ({ pageParam }) => logbookPage(looked, pageParam),
     initialPageParam: null as { place: string; id: number } | null,
     getNextPageParam: ({ entries }) => {
@@ -29,7 +29,7 @@ export function TakesPage() {
     placeholderData: (before) => before,
   });
   const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];
-  const first = pages.data?.pages[0];
+  const { data: count } = useQuery({ ...countQuery(looked), enabled: !pages.isPending });
   const look = (change: Partial<Looked>) => {
     setChosen(new Set());
     const search = searchOf({ ...looked, ...change }).toString();
@@ -66,7 +66,7 @@ export function TakesPage() {
         looked={looked}
         onLook={look}
         onTakeIn={(file) => void takeIn(file)}
-        count={first ? { of: first.count, to: first.counted_to } : null}
+        count={count ? { of: count.count, to: count.counted_to } : null}
       />
       {pages.error && <p role="alert">{pages.error.message}</p>}
       {entries.length === 0 && !pages.isPending && <NothingFound looked={looked} />}

@@ -5,6 +5,7 @@ import {
   type ComparedTake,
   type InboxEntry,
   type LogbookChoices,
+  type LogbookCount,
   type LogbookPage,
 } from "../../api/client";
 
@@ -62,6 +63,12 @@ export const logbookPage = (looked: Looked, after: { place: string; id: number }
   }
   return ask<LogbookPage>(`/logbook?${search}`);
 };
+
+export const countQuery = (looked: Looked) =>
+  queryOptions({
+    queryKey: ["logbook", "count", looked],
+    queryFn: () => ask<LogbookCount>(`/logbook/count?${searchOf(looked)}`),
+  });
 
 export const choicesQuery = queryOptions({
   queryKey: ["logbook-choices"],
