@@ -6,12 +6,14 @@ import sys
 import tempfile
 from pathlib import Path
 
+import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.app_in_browser import FLAGS, Server, chromium, demo_library  # noqa: E402
+from tests.pictures.making import exif, jpeg  # noqa: E402
 
 SHOTS = ROOT / "docs" / "screenshots"
 WIDE, FIELD = (1280, 800), (390, 844)
@@ -49,13 +51,11 @@ def main() -> None:
         shoot(page_at("/sheets/4", WIDE), "conflict")
         shoot(page_at("/sheets/2", WIDE, "night"), "night")
         shoot(page_at("/kit", WIDE), "kit")
-        shoot(tab(tab(page_at("/sheets/7", WIDE, "sun"), "Limits"), "Sharp movers"), "time")
         shoot(page_at("/sheets/1?line=lens", WIDE), "lenses")
         shoot(tab(page_at("/sheets/2", WIDE), "Other ways"), "ways")
         shoot(page_at("/begin", WIDE), "begin")
         shoot(page_at("/sheets/11?line=white", WIDE), "white")
         shoot(page_at("/sheets/13?line=focus", WIDE), "focus")
-        shoot(page_at("/sheets/1?line=format", WIDE), "save")
         shot = {"auto": False, "seed": 3}
         take = page_at("/", WIDE)
         take.request.post(f"{server.url}/api/sheets/5/bench-shot", data=shot)
@@ -84,20 +84,30 @@ def main() -> None:
         slip = page_at("/sheets/4", FIELD)
         slip.get_by_role("button", name="Ways out").click()
         shoot(slip, "field-slip")
-        measure = page_at("/kit", WIDE)
-        measure.route(
-            "**/api/kit/mystery-phones", lambda one: one.continue_(post_data='{"seed": 7}')
-        )
-        measure.get_by_role("button", name="Practise on a mystery phone").click()
-        measure.get_by_text("A practice phone").wait_for(timeout=30_000)
-        noise = measure.locator("li").filter(has_text="Noise and full well")
-        noise.get_by_role("button", name="Measure").click()
-        measure.get_by_role("button", name="Let the bench take them").click()
-        measure.get_by_label("Result").wait_for(timeout=60_000)
-        measure.get_by_label("Result").scroll_into_view_if_needed()
-        shoot(measure, "measure")
+        logbook(page_at("/", WIDE), server.url)
+        shoot(page_at("/takes", WIDE), "takes")
+        shoot(page_at("/takes/compare?ids=1,2", WIDE), "compare")
+        card = page_at("/", FIELD)
+        file = Path(folder) / "card.html"
+        file.write_bytes(card.request.get(f"{server.url}/api/sheets/9/card.html").body())
+        card.goto(file.as_uri())
+        card.get_by_label("More light").scroll_into_view_if_needed()
+        shoot(card, "card")
         browser.close()
         server.stop()
+
+
+def logbook(page: Page, url: str) -> None:
+    """Shots on the bench phone for several sheets, and two pictures that wait for theirs."""
+    for sheet in (1, 2, 3):
+        shot = {"auto": False, "seed": sheet}
+        page.request.post(f"{url}/api/sheets/{sheet}/bench-shot", data=shot)
+    slip = page.request.get(f"{url}/api/sheets/7").json()["answer"]["plan"]["slip"]
+    shutter = (1, round(1 / slip["shutter_s"]))
+    for number in (1, 2):
+        picture = jpeg(np.full((60, 80, 3), 90 + 20 * number), exif(iso=50, shutter=shutter))
+        page.request.post(f"{url}/api/inbox?name=IMG_{number}.jpg", data=picture)
+    page.context.close()
 
 
 if __name__ == "__main__":

@@ -171,6 +171,11 @@ class Backups(WithLibrary):
 
     def test_an_older_database_is_brought_up_to_date(self):
         older = self.changed(
+            "DROP TRIGGER sheet_words_changed; DROP TRIGGER outing_words_changed;"
+            "DROP TRIGGER take_words_added; DROP TRIGGER take_words_changed;"
+            "DROP TRIGGER take_words_removed;"
+            "DROP VIEW take_text; DROP TABLE take_words; DROP TABLE inbox; DROP TABLE bundle;"
+            "DROP TABLE learned;"
             "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
             "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
             "DROP TABLE measurement_picture; DROP TABLE measurement; DROP TABLE device;"

@@ -4,6 +4,7 @@ import json
 
 from oxlen.core.errors import NotFound
 from oxlen.store.takes import (
+    Judgement,
     NewTake,
     add_plan,
     add_sequence,
@@ -57,8 +58,8 @@ class Takes(InLibrary):
         with self.library.writer() as connection:
             before = takes_of(connection, self.sheet_id)
             take_id = self.add(connection)
-            change_take(connection, take_id, state="kept")
-            change_take(connection, take_id, note="the third wave")
+            change_take(connection, take_id, Judgement(state="kept"))
+            change_take(connection, take_id, Judgement(note="the third wave"))
             one = take(connection, take_id)
             self.assertEqual((one.state, one.note), ("kept", "the third wave"))
             set_take_deleted(connection, take_id, NOW)
@@ -71,7 +72,7 @@ class Takes(InLibrary):
             for call in (
                 lambda: take(connection, 999),
                 lambda: plan_of(connection, 999),
-                lambda: change_take(connection, 999, state="kept"),
+                lambda: change_take(connection, 999, Judgement(state="kept")),
                 lambda: add_take(connection, NewTake(self.sheet_id, "auto", "0" * 64), NOW),
             ):
                 with self.assertRaises(NotFound):

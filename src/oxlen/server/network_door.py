@@ -31,7 +31,7 @@ PLATE = "oxlen.plate"
 AT_THE_DOOR = re.compile(r"/api/pair")
 """What a device that is not paired may ask for, besides the pages themselves."""
 COMPUTER_ONLY = re.compile(r"/api/(network|openapi|outing-files)\b.*")
-KIT = re.compile(r"/api/(kit|presets|measurements|sheets/\d+/phone)\b.*")
+KIT = re.compile(r"/api/(kit|presets|measurements|learned|sheets/\d+/phone|takes/\d+/preset)\b.*")
 READING = {"GET", "HEAD", "OPTIONS"}
 SEEN_EVERY = timedelta(minutes=1)
 UNPAIRED = "This phone is not paired with Oxlen, or no longer. Pair it from the computer."

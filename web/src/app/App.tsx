@@ -2,7 +2,7 @@ import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-qu
 import { Link, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
-import { later } from "../ui/later";
+import { later, page } from "../ui/later";
 import { Notices } from "../ui/Notices";
 import { useSending } from "../features/sheet/takes/useSending";
 import { useNews } from "./news";
@@ -18,36 +18,36 @@ const RunPage = later(() => import("../features/sheet/run/RunPage").then((all) =
 const OutingsPage = later(() =>
   import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
 );
-const KitPage = later(() => import("../features/kit/KitPage").then((all) => all.KitPage), WAITING);
-const PhoneMaker = later(
+const KitPage = page(() => import("../features/kit/KitPage").then((all) => all.KitPage), WAITING);
+const PhoneMaker = page(
   () => import("../features/phone/PhoneMaker").then((all) => all.PhoneMaker),
   WAITING,
 );
-const TakesPage = later(
+const TakesPage = page(
   () => import("../features/takes/TakesPage").then((all) => all.TakesPage),
   WAITING,
 );
-const LearnedPage = later(
+const LearnedPage = page(
   () => import("../features/takes/LearnedPage").then((all) => all.LearnedPage),
   WAITING,
 );
-const ComparePage = later(
+const ComparePage = page(
   () => import("../features/takes/ComparePage").then((all) => all.ComparePage),
   WAITING,
 );
-const BeginPage = later(
+const BeginPage = page(
   () => import("../features/begin/BeginPage").then((all) => all.BeginPage),
   WAITING,
 );
-const WordsPage = later(
+const WordsPage = page(
   () => import("../features/help/WordsPage").then((all) => all.WordsPage),
   WAITING,
 );
-const NetworkPage = later(
+const NetworkPage = page(
   () => import("../features/network/NetworkPage").then((all) => all.NetworkPage),
   WAITING,
 );
-const PairPage = later(
+const PairPage = page(
   () => import("../features/network/PairPage").then((all) => all.PairPage),
   WAITING,
 );

@@ -29,7 +29,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 md:px-5">
         <Link href="/" className="mr-4 max-[420px]:mr-2 flex items-center gap-2 font-semibold">
           <Mark />
-          Oxlen
+          <span className="max-[420px]:sr-only">Oxlen</span>
         </Link>
         <nav aria-label="Main places" className="flex h-full">
           {PLACES.map((place) => (

@@ -9,11 +9,17 @@ type Load<P> = () => Promise<ComponentType<P>>;
 export type LaterPart<P> = ComponentType<P> & { fetch: () => Promise<unknown> };
 
 /** A component whose script is fetched once the page is at rest, or when it is first shown. */
-export function later<P extends object>(load: Load<P>, waiting: ReactNode = null): LaterPart<P> {
+export function later<P extends object>(load: Load<P>): LaterPart<P> {
+  const part = page(load, null);
+  atRest(part.fetch);
+  return part;
+}
+
+/** A component whose script is fetched only when it is first shown, or asked to be at hand. */
+export function page<P extends object>(load: Load<P>, waiting: ReactNode): LaterPart<P> {
   let ready: ComponentType<P> | null = null;
   const fetch = () => load().then((part) => (ready = part));
   const Part = lazy(() => fetch().then((part) => ({ default: part as ComponentType<object> })));
-  atRest(fetch);
   function Later(props: P) {
     // At hand when it is first shown, it is shown at once: whatever waits is held back a third of a
     // second by React before it is let on the page. Which of both it is stays, or it would begin anew.

@@ -8,11 +8,11 @@ import { Shell } from "../../app/Shell";
 import { SheetHeader } from "./SheetHeader";
 import { useChosenLine } from "./line/useChosenLine";
 import { asksQuery } from "./queries";
-import { SheetView } from "./SheetView";
+import { fetchRest, SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
 
 // With room for all of it a sheet is shown whole, so that nothing moves once it is seen.
-const rest = window.matchMedia("(max-width: 639px)").matches ? null : import("./SheetRest");
+const rest = window.matchMedia("(max-width: 639px)").matches ? null : fetchRest();
 
 function useRestIsHere(): boolean {
   const [isHere, setHere] = useState(rest === null);

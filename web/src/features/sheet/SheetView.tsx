@@ -27,6 +27,10 @@ const SheetParts = later(() => import("./SheetRest").then((all) => all.SheetPart
 const TakesStrip = later(() => import("./SheetRest").then((all) => all.TakesStrip));
 const ToneRail = later(() => import("./SheetRest").then((all) => all.ToneRail));
 
+/** Have all that lies beside and below the picture at hand, so that it is drawn together with it. */
+export const fetchRest = () =>
+  Promise.all([Instrument, PrintCard, SheetParts, TakesStrip, ToneRail].map((one) => one.fetch()));
+
 interface Props {
   editor: Editor;
   sheet: Sheet;
