@@ -15,7 +15,15 @@ COLOURS = "{runOnly: ['color-contrast', 'link-in-text-block']}"
 class EveryScreen(InBrowser):
     def test_no_accessibility_faults_in_any_theme(self):
         page = self.page
-        for path in ("/", "/sheets/4", "/sheets/3", "/sheets/8", "/kit"):
+        for path in (
+            "/",
+            "/sheets/4",
+            "/sheets/3",
+            "/sheets/8",
+            "/kit",
+            "/takes",
+            "/takes/learned",
+        ):
             self.visit(path)
             expect(page.locator("main, h1").first).to_be_visible()
             page.wait_for_timeout(300)
@@ -106,15 +114,6 @@ class EveryScreen(InBrowser):
         return box["y"] + box["height"]
 
     def test_the_scripts_of_a_sheet_stay_light(self):
-        sizes = []
-        self.page.on(
-            "response",
-            lambda r: (
-                sizes.append(int(r.headers.get("content-length") or len(r.body())))
-                if r.url.endswith(".js")
-                else None
-            ),
-        )
         self.visit("/sheets/4")
         expect(self.slip("Shutter")).to_be_visible()
         sent = self.page.evaluate(

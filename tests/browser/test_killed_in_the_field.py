@@ -136,16 +136,18 @@ class KilledInTheField(unittest.TestCase):
             self.edit(page, f"Sluice {part}")
         for tone in (110, 160):
             self.take(page, tone)
-        # Browsers write cookies down late: this one has lost its pairing and is paired again.
-        _, words = self.start_server()
-        expect(page.get_by_role("heading", name="Pair this phone")).to_be_visible(timeout=30_000)
-        page.get_by_label("The six words").fill(words)
-        page.get_by_role("button", name="Pair").tap()
-        page.get_by_role("heading", name="Outings").wait_for()
-        page.goto(address)
         takes = page.get_by_role("region", name="Takes").get_by_role(
             "button", name=re.compile("^Take")
         )
+        _, words = self.start_server()
+        # Browsers write cookies down late: mostly its pairing is lost, and it is paired again.
+        asked = page.get_by_role("heading", name="Pair this phone")
+        expect(asked.or_(takes.first)).to_be_visible(timeout=30_000)
+        if asked.is_visible():
+            page.get_by_label("The six words").fill(words)
+            page.get_by_role("button", name="Pair").tap()
+            page.get_by_role("heading", name="Outings").wait_for()
+            page.goto(address)
         expect(takes.first).to_be_visible(timeout=30_000)
         # In the middle of sending.
         self.kill_server()
