@@ -5,6 +5,7 @@ import json
 import numpy as np
 
 from oxlen.core.hold.burst import share_sharp
+from oxlen.core.labels import steps_label
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.phones.taught import with_learned
 from oxlen.store.learned import learned_of
@@ -82,7 +83,11 @@ class LearnedFromTakes(WithApp):
         self.assertEqual(told["mistakes"][0]["words"], "the hand shook")
         used = (await self.use("hold_stops")).json()["figures"][0]
         self.assertTrue(used["in_use"])
-        self.assertLess((await self.slip())["shutter_s"], 0.7 * before["shutter_s"])
+        now = await self.slip()
+        self.assertLess(now["shutter_s"], 0.7 * before["shutter_s"])
+        outing = (await self.http.get(f"/api/outings/{self.outing}")).json()
+        listed = outing["sheets"][0]["planned"]["slip"]
+        self.assertEqual(listed, steps_label(now["iso"], now["shutter_s"]))
         await self.use("hold_stops", use=False)
         self.assertEqual(await self.slip(), before)
 
@@ -92,6 +97,9 @@ class LearnedFromTakes(WithApp):
         self.assertAlmostEqual(meter["value"], 0.3, delta=0.08)
         profile = with_learned(shipped_profile("wherry-3"), self.taught())
         self.assertAlmostEqual(profile.meter_offset_stops, 0.3, delta=0.09)
+        # The phone's own file is as it was: what is taught is not measured of it.
+        file = (await self.http.get("/api/kit/phones/wherry-3/file")).json()
+        self.assertEqual(file["meter_offset_stops"]["value"], 0.0)
         calibration = (await self.http.get("/api/learned")).json()["calibration"]
         self.assertIn("Of 40 ± stated, 40 held", calibration)
 

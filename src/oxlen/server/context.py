@@ -51,9 +51,10 @@ class Context:
         """A shipped phone or one of the kit, with what takes taught of it; or NotFound."""
         with self.library.reader() as connection:
             taught = learned_of(connection, phone_id)
-        return with_learned(self._own_or_shipped(phone_id), taught)
+        return with_learned(self.plain_phone(phone_id), taught)
 
-    def _own_or_shipped(self, phone_id: str) -> PhoneProfile:
+    def plain_phone(self, phone_id: str) -> PhoneProfile:
+        """The phone by its own figures alone: what is changed, measured and handed on; NotFound."""
         if phone_id in shipped_profiles():
             return shipped_profiles()[phone_id]
         try:

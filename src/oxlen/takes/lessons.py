@@ -13,8 +13,13 @@ from oxlen.store.takes import judged_takes
 from oxlen.takes.checking import CheckedFile
 
 
-def finding_of(found: CheckedFile, decided: Plan, phone_id: str) -> str:
-    """What is kept of a take held against its plan, as JSON text."""
+def finding_of(
+    found: CheckedFile, decided: Plan, phone_id: str, *, taught_stops: float = 0.0
+) -> str:
+    """What is kept of a take held against its plan, as JSON text.
+
+    `taught_stops` is what the meter was corrected by already: what it is off counts from there.
+    """
     chance = chance_of(decided)
     doubts = {one.name: one.plus_minus_stops for one in decided.outcome}
     look = found.look
@@ -27,6 +32,7 @@ def finding_of(found: CheckedFile, decided: Plan, phone_id: str) -> str:
             "change": found.check.change.what,
             "light": found.check.light,
             "off": [[one.unexplained_stops, doubts.get(one.name)] for one in told],
+            "taught_stops": taught_stops,
             "snr": look.snr,
             "chance": None if chance is None else chance.share,
         }
@@ -50,6 +56,7 @@ def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
                 change=told["change"],
                 light=told["light"],
                 off=tuple((stops, doubt) for stops, doubt in told["off"]),
+                taught_stops=told.get("taught_stops", 0.0),
                 snr=told["snr"],
                 chance=told["chance"],
             )

@@ -30,7 +30,8 @@ class TakeLesson:
     """What one take taught: how it was shot, what became of it, and what was foretold.
 
     `off` are spots' stops off what was foretold, each with the ± stated (None = none stated), where
-    neither light nor settings explain them. `chance` is what was said beforehand.
+    neither light nor settings explain them; the meter had been corrected by `taught_stops` before.
+    `chance` is what was said beforehand.
     """
 
     kept: bool | None = None
@@ -43,6 +44,7 @@ class TakeLesson:
     off: tuple[tuple[float, float | None], ...] = ()
     snr: float | None = None
     chance: float | None = None
+    taught_stops: float = 0.0
 
     @property
     def is_sharp(self) -> bool | None:
@@ -131,7 +133,7 @@ def _x90_doubt(x: NDArray[np.float64], a: float, *, b: float) -> float:
 def meter_learned(lessons: Sequence[TakeLesson]) -> MeterLearned | None:
     """The bias of readings, from kept takes whose light had not changed; None before enough."""
     off = [
-        float(np.median([stops for stops, _ in one.off]))
+        float(np.median([stops for stops, _ in one.off])) + one.taught_stops
         for one in lessons
         if one.kept and one.off and one.light in ("as_planned", "read_wrongly")
     ]

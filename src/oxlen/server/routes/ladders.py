@@ -159,7 +159,7 @@ async def keep_slider_point(phone_id: Slug, asked: SliderPointAsked, context: Sh
         date=context.now()[:10],
     )
     given = {"clip_on": asked.clip_on, "software": asked.software}
-    changed = with_point(context.find_phone(phone_id), asked.lens, point, **given)
+    changed = with_point(context.plain_phone(phone_id), asked.lens, point, **given)
     return await run_in_threadpool(_keep, context, changed)
 
 
@@ -173,7 +173,7 @@ async def drop_slider_point(
     clip_on: Annotated[str, Query(max_length=60)] = "",
 ) -> KitPhone:
     """Take a point out of a slider's scale; a shipped phone is copied into the kit for it."""
-    changed = without_point(context.find_phone(phone_id), lens, value, clip_on=clip_on)
+    changed = without_point(context.plain_phone(phone_id), lens, value, clip_on=clip_on)
     return await run_in_threadpool(_keep, context, changed)
 
 

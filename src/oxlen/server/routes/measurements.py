@@ -148,7 +148,7 @@ def use(number: RowId, context: Shared) -> MeasurementView:
     if found.result is None:
         raise BadInput(found.missing or "There is no result yet.", "files")
     now = context.now()
-    subject = subject_of(context.find_phone(kept.phone_id), kept.lens, kept.mode)
+    subject = subject_of(context.plain_phone(kept.phone_id), kept.lens, kept.mode)
     changed = with_measured(subject, found.result.figures, date=now[:10])
     with context.library.writer() as connection:
         still_open(measurement_of(connection, number))
@@ -180,7 +180,7 @@ def _worked(context: Context, number: int) -> tuple[KeptMeasurement, MeasuringVi
     with context.library.reader() as connection:
         kept = still_open(measurement_of(connection, number))
         samples = samples_of(connection, number)
-    return kept, measuring_view(kept, samples, context.find_phone(kept.phone_id))
+    return kept, measuring_view(kept, samples, context.plain_phone(kept.phone_id))
 
 
 def measurement_view(context: Context, number: int) -> MeasurementView:
@@ -190,7 +190,7 @@ def measurement_view(context: Context, number: int) -> MeasurementView:
         samples = samples_of(connection, number)
     if kept.state != "open":
         return _ended(kept)
-    found = measuring_view(kept, samples, context.find_phone(kept.phone_id))
+    found = measuring_view(kept, samples, context.plain_phone(kept.phone_id))
     view = _ended(kept)
     result = found.result
     return view.model_copy(

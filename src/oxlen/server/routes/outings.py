@@ -16,7 +16,9 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import Title
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.strict import Strict
+from oxlen.phones.taught import with_learned
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.store.learned import learned_of
 from oxlen.store.outings import (
     EVERY_ONE,
     Outing,
@@ -207,6 +209,6 @@ def _view(
 
 
 def _phone(connection: sqlite3.Connection, phone_id: str) -> PhoneProfile:
-    """A shipped phone or one of the kit; NotFound otherwise."""
-    known = shipped_profiles().get(phone_id)
-    return known or kept_profile(connection, phone_id)
+    """A shipped phone or one of the kit, with what takes taught of it; NotFound otherwise."""
+    known = shipped_profiles().get(phone_id) or kept_profile(connection, phone_id)
+    return with_learned(known, learned_of(connection, phone_id))

@@ -98,7 +98,7 @@ def keep_made_phone(asked: PhoneAsked, context: Shared) -> PhoneMade:
 def name_own_mode(phone_id: Slug, asked: OwnMode, context: Shared) -> KitPhone:
     """Name a mode that the phone computes by itself; its frames and gaps are then measured."""
     changed = with_own_mode(
-        context.find_phone(phone_id), asked.name, asked.kind, lens_id=asked.lens
+        context.plain_phone(phone_id), asked.name, asked.kind, lens_id=asked.lens
     )
     with context.library.writer() as connection:
         profile = keep_own(connection, changed, context.now())

@@ -74,7 +74,7 @@ class CompareAsked(Strict):
 @router.get("/phones/{phone_id}/portrait")
 def phone_portrait(phone_id: Slug, context: Shared) -> PhonePortraitView:
     """What a phone is good for, and which measurement would sharpen its slips most."""
-    found = portrait(context.find_phone(phone_id))
+    found = portrait(context.plain_phone(phone_id))
     return PhonePortraitView(
         lenses=[LensPortraitView(**vars(one)) for one in found.lenses],
         measure=[WorthMeasuringView(**vars(one)) for one in found.measure],
@@ -85,7 +85,7 @@ def phone_portrait(phone_id: Slug, context: Shared) -> PhonePortraitView:
 def exported_phone(phone_id: Slug, context: Shared) -> Response:
     """A phone's profile as people exchange it: every figure with its origin, and no owner."""
     name = f'attachment; filename="{phone_id}.phone.json"'
-    text = json.dumps(phone_file(context.find_phone(phone_id)), indent=2, ensure_ascii=False)
+    text = json.dumps(phone_file(context.plain_phone(phone_id)), indent=2, ensure_ascii=False)
     headers = {"content-disposition": name}
     return Response(text, media_type="application/json", headers=headers)
 

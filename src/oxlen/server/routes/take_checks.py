@@ -28,6 +28,7 @@ from oxlen.metering.total_time import states_total_time
 from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.waiting import while_asked_for
+from oxlen.store.learned import learned_of
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import keep_finding, plan_of, take
 from oxlen.takes.check_writing import check_to_file, next_slip, planned_take
@@ -79,7 +80,9 @@ def _keep_finding(context: Context, take_id: int, held: _Held, *, found: Checked
     with context.library.reader() as connection:
         if take(connection, take_id).finding is not None:
             return
-    told = finding_of(found, held.decided, held.phone_id)
+        used = {one.name: one.value for one in learned_of(connection, held.phone_id)}
+    taught = used.get("meter_offset_stops", 0.0)
+    told = finding_of(found, held.decided, held.phone_id, taught_stops=taught)
     with context.library.writer() as connection:
         keep_finding(connection, take_id, told)
 
