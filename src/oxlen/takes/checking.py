@@ -24,7 +24,7 @@ from oxlen.core.review.take_check import TakeCheck, check_take
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
-from oxlen.takes.laying import Laid, laid
+from oxlen.takes.laying import SMALL_PX, Laid, laid, shrunk
 
 WHITE_CELLS = 32
 TOTAL_NOTE = (
@@ -111,19 +111,20 @@ def check_file(
     """
     with open_picture(take, name) as picture:
         light = picture.luminance()
-        on = laid(light, reference, plan.spots)
+        small = shrunk(light, SMALL_PX)
+        on = laid(light, small, reference, spots=plan.spots)
         frame = frame_tone(picture.pixels.sample())
-        gained = on.gained_stops(light, frame)
+        gained = on.gained_stops(small, frame)
         spots = tuple(on.moved(spot) for spot in plan.spots)
         seen_spots = tuple(on.reckoned(_seen(picture, spot), gained) for spot in spots)
         cast = _cast(picture, plan, on)
         settings, is_raw = picture.exposure, picture.facts.kind == "raw"
     scale = plan.frame_px / max(light.shape) if plan.frame_px else 1.0
-    look = _look(light, on, plan, scale=scale, cast_mired=cast)
+    look = replace(_look(light, on, plan, small=small, scale=scale), cast_mired=cast)
     # With whole pulses in its shutter, bands would be those of the picture planned by.
     is_told = not _holds_whole_pulses(settings.shutter_s, plan.pulse_hz)
-    if is_told and on.where is not None and on.base is not None:
-        look = replace(look, bands=lamp_bands(on.base, light, on.where))
+    if is_told and on.small_where is not None and on.small is not None:
+        look = replace(look, bands=lamp_bands(on.small, small, on.small_where))
     shutter_s = None if plan.is_total else settings.shutter_s
     dialled = TakeSettings(settings.iso, shutter_s, settings.white_k)
     seen = _seen_take(dialled, seen_spots, plan, on=on, look=look)
@@ -168,19 +169,17 @@ def _holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> b
     return any(one > 0.9 and abs(one - round(one)) <= WHOLE for one in pulses)
 
 
-def _look(
-    light: Floats, on: Laid, plan: PlannedTake, *, scale: float, cast_mired: float | None
-) -> Look:
+def _look(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: float) -> Look:
     judged = plan.sharp_at or next(iter(plan.spots), None)
     first = None if not plan.spots else on.moved(plan.spots[0])
     return Look(
         None if first is None else _snr(light, first),
         _blur(light, on, judged, hand_px=None if plan.is_firm else plan.hand_px / scale),
-        _lean(light, on),
-        converging_deg=converging_deg(light),
-        cast_mired=cast_mired,
+        _lean(small, on),
+        converging_deg=converging_deg(small),
+        cast_mired=None,
         bands=None,
-        sky=skyline(light),
+        sky=skyline(small),
         planned_sky=on.sky,
         cut_off=tuple(_cut_off(on, plan.spots, light.shape[1] / light.shape[0])),
         white_at=_white_at(light),

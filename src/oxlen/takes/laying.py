@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -20,6 +21,7 @@ from oxlen.core.review.take_seen import SeenSpot
 from oxlen.pictures.opening import open_picture
 
 Floats = NDArray[np.float32]
+SMALL_PX = 1200
 NOT_LAID = (
     "The take could not be laid on the picture it was planned by: spots are read at their old "
     "places, and blur, level and tones are less sure."
@@ -32,11 +34,14 @@ class Laid:
     """How a take lies on the picture it was planned by, and what that one holds.
 
     `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
-    the spots' in it; `where` None where the take could not be laid on it.
+    the spots' in it; `where` None where the take could not be laid on it. `small` and `small_where`
+    are the same of both shrunk: enough for light and lines.
     """
 
     where: Alignment | None = None
     base: Floats | None = None
+    small: Floats | None = None
+    small_where: Alignment | None = None
     mid_stops: float = 0.0
     tones: Mapping[str, SpotTone] = field(default_factory=dict)
     sky: Skyline | None = None
@@ -50,10 +55,13 @@ class Laid:
         return Spot(spot.name, min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0), r=spot.r)
 
     def gained_stops(self, light: Floats, frame: FrameTone) -> float | None:
-        """How much brighter the take is than the picture planned by, in stops from mid of each."""
-        if self.where is None or self.base is None:
+        """How much brighter the take is than the picture planned by, in stops from mid of each.
+
+        `light` is the take's luminance, shrunk.
+        """
+        if self.small_where is None or self.small is None:
             return None
-        ratio = light_ratio_stops(self.base, light, self.where)
+        ratio = light_ratio_stops(self.small, light, self.small_where)
         return None if ratio is None else ratio + mid_stops(frame, light) - self.mid_stops
 
     def reckoned(self, one: SeenSpot, gained_stops: float | None) -> SeenSpot:
@@ -68,8 +76,10 @@ class Laid:
         return replace(one, stops=was.stops_from_mid + gained_stops, is_reckoned=True)
 
 
-def laid(light: Floats, reference: tuple[Path, str] | None, spots: Sequence[Spot]) -> Laid:
-    """A take's luminance (h, w) laid on a reference, which may be missing or unreadable."""
+def laid(
+    light: Floats, small: Floats, reference: tuple[Path, str] | None, *, spots: Sequence[Spot]
+) -> Laid:
+    """A take's luminance (h, w), whole and shrunk, laid on a reference that may be unreadable."""
     if reference is None:
         return Laid(note=NO_REFERENCE)
     try:
@@ -79,15 +89,27 @@ def laid(light: Floats, reference: tuple[Path, str] | None, spots: Sequence[Spot
             tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
     except (PixelsUnreadable, OSError):
         return Laid(note=NO_REFERENCE)
-    where = aligned(base, light)
+    less = shrunk(base, SMALL_PX)
+    where = aligned(less, small)
     return Laid(
-        where,
+        None if where is None else where.resized(base.shape[::-1], light.shape[::-1]),
         base,
-        mid_stops=mid_stops(frame, base),
+        small=less,
+        small_where=where,
+        mid_stops=mid_stops(frame, less),
         tones=tones,
-        sky=skyline(base),
+        sky=skyline(less),
         note="" if where is not None else NOT_LAID,
     )
+
+
+def shrunk(light: Floats, side_px: int) -> Floats:
+    """A picture's luminance (h, w), its longer side at most so many pixels."""
+    scale = side_px / max(light.shape)
+    if scale >= 1:
+        return light
+    size = (max(1, round(light.shape[1] * scale)), max(1, round(light.shape[0] * scale)))
+    return np.asarray(cv2.resize(light, size, interpolation=cv2.INTER_AREA), np.float32)
 
 
 def mid_stops(frame: FrameTone, light: Floats) -> float:

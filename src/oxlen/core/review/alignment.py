@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import cv2
@@ -10,9 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
-SIDE_PX = 720
+SIDE_PX = 600
 """Pictures are compared at most so large: finer detail is noise to the comparison."""
-FEATURES = 2000
+FEATURES = 1500
 UNLIKE = 0.78
 """A match counts only if the next best is this much worse. [LOWE2004]"""
 OFF_PX = 3.0
@@ -43,6 +43,14 @@ class Alignment:
         wide, high = self.reference_size
         point = self.matrix @ np.array([x * wide, y * high, 1.0])
         return float(point[0] / self.take_size[0]), float(point[1] / self.take_size[1])
+
+    def resized(self, reference_size: tuple[int, int], take_size: tuple[int, int]) -> Alignment:
+        """The same of both pictures at other sizes (width, height)."""
+        to_take = np.diag([new / old for new, old in zip(take_size, self.take_size, strict=True)])
+        matrix = to_take @ self.matrix
+        for axis in (0, 1):
+            matrix[:, axis] *= self.reference_size[axis] / reference_size[axis]
+        return replace(self, matrix=matrix, reference_size=reference_size, take_size=take_size)
 
     @property
     def shift_share(self) -> tuple[float, float]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -38,45 +38,52 @@ def blur_of_take(
     pixels are the take's own. None where the subject shows nothing to tell it by.
     """
     scale = min(1.0, alignment.reference_size[0] * alignment.scale / alignment.take_size[0])
-    seen, sharp = _same_scale(reference, take, alignment, scale=scale)
-    height, width = seen.shape
+    size = tuple(max(1, round(side * scale)) for side in alignment.take_size)
+    seen = take if scale == 1 else cv2.resize(take, size, interpolation=cv2.INTER_AREA)
+    pair = _Pair(np.asarray(seen, dtype=np.float32), reference, alignment.matrix * scale)
+    height, width = pair.seen.shape
     at = (subject[0] * width, subject[1] * height)
-    own = _compared(seen, sharp, at)
+    own = _compared(pair, at)
     if own is None:
         return None
-    around = [_compared(seen, sharp, place) for place in _around(width, height, at)]
+    around = [_compared(pair, place) for place in _around(width, height, at)]
     rest = [one for one in around if one is not None]
     cause = blur_cause(own, rest, hand_px=None if hand_px is None else hand_px * scale)
     return None if cause is None else _scaled(cause, 1 / scale)
 
 
-def _same_scale(
-    reference: Floats, take: Floats, alignment: Alignment, *, scale: float
-) -> tuple[Floats, Floats]:
-    """Take and reference on the take's places, no finer than the reference is."""
-    width, height = (max(1, round(side * scale)) for side in alignment.take_size)
-    seen = take if scale == 1 else cv2.resize(take, (width, height), interpolation=cv2.INTER_AREA)
-    laid = cv2.warpAffine(
-        reference,
-        alignment.matrix * scale,
-        (width, height),
-        flags=cv2.INTER_CUBIC,
-        borderMode=cv2.BORDER_CONSTANT,
-        borderValue=float("nan"),
-    )
-    return np.asarray(seen, dtype=np.float32), np.asarray(laid, dtype=np.float32)
+@dataclass(frozen=True)
+class _Pair:
+    """A take no finer than its reference, the reference, and what takes that one's places there."""
+
+    seen: Floats
+    reference: Floats
+    matrix: NDArray[np.float64]
+
+    def laid(self, left: int, top: int, side: int) -> Floats:
+        """A square of the reference on the take's places; nan outside of it."""
+        matrix = self.matrix.copy()
+        matrix[:, 2] -= (left, top)
+        patch = cv2.warpAffine(
+            self.reference,
+            matrix,
+            (side, side),
+            flags=cv2.INTER_CUBIC,
+            borderMode=cv2.BORDER_CONSTANT,
+            borderValue=float("nan"),
+        )
+        return np.asarray(patch, dtype=np.float32)
 
 
-def _compared(seen: Floats, sharp: Floats, at: tuple[float, float]) -> Misfits | None:
+def _compared(pair: _Pair, at: tuple[float, float]) -> Misfits | None:
     """Both around a place; None where they show no blur there."""
-    height, width = seen.shape
+    height, width = pair.seen.shape
     side = min(PATCH_PX, height, width)
     if side < LEAST_SIDE:
         return None
     left = int(np.clip(at[0] - side / 2, 0, width - side))
     top = int(np.clip(at[1] - side / 2, 0, height - side))
-    box = slice(top, top + side), slice(left, left + side)
-    one, other = seen[box], sharp[box]
+    one, other = pair.seen[top : top + side, left : left + side], pair.laid(left, top, side)
     if not np.isfinite(other).all() or one.mean() <= 0 or other.mean() <= 0:
         return None
     return misfits(detail_power(one), detail_power(other))

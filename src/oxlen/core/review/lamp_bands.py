@@ -11,7 +11,7 @@ from oxlen.core.review.alignment import Alignment
 from oxlen.core.review.light_ratio import laid_small, trusted
 
 Floats = NDArray[np.float32]
-SIDE_PX, ROWS = 640, 240
+SIDE_PX, ROWS = 480, 180
 LEAST_DEPTH, LEAST_COUNT, FEWEST_ROWS = 0.025, 1.2, 8
 COARSE = 6
 """Counts are tried so many steps apart first: a wave fits its neighbours too."""
