@@ -10,9 +10,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
-SIDE_PX = 600
+SIDE_PX = 480
 """Pictures are compared at most so large: finer detail is noise to the comparison."""
-FEATURES = 1500
+FEATURES = 1000
 UNLIKE = 0.78
 """A match counts only if the next best is this much worse. [LOWE2004]"""
 OFF_PX = 3.0
@@ -118,8 +118,7 @@ def _features(codes: NDArray[np.uint8]) -> tuple[Any, NDArray[np.float32]] | Non
 
 def _matches(first: NDArray[np.float32], second: NDArray[np.float32]) -> list[tuple[int, int]]:
     """Pairs of features that are most alike, both ways, and much more than the next best."""
-    index = cv2.FlannBasedMatcher({"algorithm": 1, "trees": 4}, {"checks": 64})
-    forth = index.knnMatch(first, second, k=2)
+    forth = cv2.BFMatcher(cv2.NORM_L2).knnMatch(first, second, k=2)
     kept = [
         (pair[0].queryIdx, pair[0].trainIdx)
         for pair in forth

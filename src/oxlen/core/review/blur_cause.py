@@ -110,11 +110,10 @@ def misfits(own: Sequence[float], sharp: Sequence[float]) -> Misfits | None:
         return None
     seen, detail, noise, weight = compared
     levels = [noise * level for level in NOISE_LEVELS]
-    smears = np.min(
-        [_off(seen, detail * smear_fades() + one, weight).sum(axis=(2, 3)) for one in levels],
-        axis=0,
-    )
-    each = [_off(seen, detail * disc_fades()[:, :, None] + one, weight) for one in levels]
+    telling = weight > 0
+    fades = smear_fades()[:, :, telling] * detail[telling]
+    smears = np.min([_off(seen[telling], fades + one) @ weight[telling] for one in levels], axis=0)
+    each = [_off(seen, detail * disc_fades()[:, :, None] + one) * weight for one in levels]
     best = np.min([one.sum(axis=(1, 2)) for one in each], axis=0)
     by_way = np.min([one.sum(axis=1).T for one in each], axis=0)
     return Misfits(smears, best, by_way, waves=int((weight > 0).sum()))
@@ -157,8 +156,8 @@ def _compared(
     return np.maximum(seen[USED], 1e-15), detail, noise, np.asarray(weight)
 
 
-def _off(seen: Floats, expected: Floats, weight: Floats) -> Floats:
-    return np.asarray((np.log(seen) - np.log(expected)) ** 2 * weight)
+def _off(seen: Floats, expected: Floats) -> Floats:
+    return np.asarray((np.log(seen) - np.log(expected)) ** 2)
 
 
 @lru_cache(maxsize=1)

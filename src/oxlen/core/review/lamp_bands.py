@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -44,8 +45,7 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
 def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
     """Median ratio of each band of rows about its mean; None where too little is to be trusted."""
     parts = np.array_split(ratio, min(ROWS, ratio.shape[0]))
-    with np.errstate(all="ignore"):
-        medians = np.array([np.nanmedian(one) if _is_told(one) else np.nan for one in parts])
+    medians = np.array([_median(one) for one in parts])
     told = np.isfinite(medians)
     if told.mean() < 0.7:
         return None
@@ -54,8 +54,10 @@ def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
     return np.asarray(filled / filled.mean())
 
 
-def _is_told(rows: NDArray[np.float64]) -> bool:
-    return bool(np.isfinite(rows).mean() > 0.1)
+def _median(rows: NDArray[np.float64]) -> float:
+    """The median of what is finite; nan where that is a tenth of it at most."""
+    told = rows[np.isfinite(rows)]
+    return float(np.median(told)) if told.size > 0.1 * rows.size else math.nan
 
 
 def _bands(profile: NDArray[np.float64] | None, across: bool) -> LampBands | None:
