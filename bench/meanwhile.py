@@ -1,4 +1,4 @@
-"""While large pictures come in and frames are predicted: memory, and how long others wait."""
+"""While pictures come in, frames are predicted and takes looked over: memory, and others' wait."""
 
 from __future__ import annotations
 
@@ -7,12 +7,13 @@ import multiprocessing
 import tempfile
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import httpx
 import numpy as np
 from PIL import Image
+from tests.pictures.making import exif, jpeg
 
 from bench.running import Running, running
 
@@ -33,7 +34,8 @@ def figures() -> Iterator[tuple[str, float, float]]:
         # From processes of their own: their sending must not delay what is measured here.
         spawn = multiprocessing.get_context("spawn")
         url = str(app.client.base_url)
-        load = [spawn.Process(target=_again, args=(url, data)) for data in (large, deep, None)]
+        loads = [(_send, large), (_send, deep), (_predict, b""), (_look_over, _take())]
+        load = [spawn.Process(target=_again, args=(url, one, data)) for one, data in loads]
         for process in load:
             process.start()
         time.sleep(1)
@@ -75,16 +77,33 @@ def _send(client: httpx.Client, data: bytes) -> None:
     client.post("/api/outings/1/pictures?name=large.jpg", content=data).raise_for_status()
 
 
-def _predict(client: httpx.Client) -> None:
+def _predict(client: httpx.Client, _: bytes) -> None:
     client.get("/api/sheets/4/dry-run", params={"chooser": "auto"})
 
 
-def _again(url: str, data: bytes | None) -> None:
-    """Send a picture, or ask for a predicted frame, over and over for as long as is measured."""
+def _look_over(client: httpx.Client, data: bytes) -> None:
+    """A take of twelve megapixels added to a sheet, and held against its plan."""
+    added = client.post("/api/sheets/4/takes?name=take.jpg", content=data).raise_for_status()
+    for one in added.json()[-1:]:
+        client.get(f"/api/takes/{one['id']}/check").raise_for_status()
+
+
+def _take() -> bytes:
+    """A frame of twelve megapixels with its settings in it."""
+    small = np.random.default_rng(2).integers(0, 255, (375, 500, 3), dtype=np.uint8)
+    codes = np.asarray(Image.fromarray(small).resize((4000, 3000), Image.Resampling.BICUBIC))
+    return jpeg(codes, exif(iso=50, shutter=(1, 500)), quality=90)
+
+
+def _again(url: str, load: Callable[[httpx.Client, bytes], None], data: bytes) -> None:
+    """Ask the same over and over, for as long as is measured."""
     until = time.monotonic() + BUSY_S + 1
+    number = 0
     with httpx.Client(base_url=url, timeout=120) as client:
         while time.monotonic() < until:
-            _predict(client) if data is None else _send(client, data)
+            # A picture kept already would not be read again: some bytes after its end do no harm.
+            load(client, data and data + number.to_bytes(4))
+            number += 1
 
 
 def _waits_ms(app: Running, seconds: float) -> list[float]:

@@ -10,13 +10,18 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from pydantic import Field
 
+from oxlen.core.decisions.brief import Brief
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.formats.kit_items import ClipOnFile
 from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
+from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.of_picture import answered_for
 from oxlen.phones.taught import with_learned
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
@@ -78,6 +83,18 @@ class Context:
         with self.library.reader() as connection:
             kept = kept_items(connection, "clip-on")
         return [ClipOnFile.model_validate_json(one.body).as_asked for one in kept]
+
+    def asked(self, body: SheetBody) -> tuple[Brief, PhoneProfile]:
+        """What a sheet asks, with the light read for it, and the phone it is answered for."""
+        one = answered_for(body, self.find_phone(body.phone), self.pictures)
+        brief = brief_of_sheet(
+            one.body,
+            one.profile.to_phone(),
+            measured(one.body, one.profile, self.pictures),
+            filters_at_hand=self.filters_at_hand(),
+            clip_ons_at_hand=self.clip_ons_at_hand(),
+        )
+        return brief, one.profile
 
 
 async def _context(request: Request) -> Context:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 from pydantic import BaseModel
@@ -63,18 +64,26 @@ def summary_of(
         return listed_as.model_copy(update={"trouble": error.message})
     told: dict[str, Any] = {"title": body.title, "state": body.state, "picture": body.picture}
     if body.picture is None and body.readings and find_phone is not None:
-        told["planned"] = _planned(body, find_phone)
+        told["planned"] = _planned(sheet.body, find_phone)
     return listed_as.model_copy(update=told)
 
 
-def _planned(body: SheetBody, find_phone: Callable[[str], PhoneProfile]) -> PlannedLines | None:
+def _planned(kept: str, find_phone: Callable[[str], PhoneProfile]) -> PlannedLines | None:
     """The slip of a sheet that rests on readings alone; None where it cannot be answered."""
     try:
-        profile = find_phone(body.phone)
-        light = measured_without_picture(body, profile)
-        decision = plan(brief_of_sheet(body, profile.to_phone(), light))
+        profile = find_phone(read_sheet(kept).phone)
+        return _planned_by(kept, profile.model_dump_json())
     except OxlenError:
         return None
+
+
+@lru_cache(maxsize=1000)
+def _planned_by(kept: str, profile_json: str) -> PlannedLines:
+    """The same for a sheet as kept and a phone as JSON: a list is asked for far oftener than its
+    sheets change, and deciding one takes a while. What it refuses, it refuses again."""
+    body, profile = read_sheet(kept), PhoneProfile.model_validate_json(profile_json)
+    light = measured_without_picture(body, profile)
+    decision = plan(brief_of_sheet(body, profile.to_phone(), light))
     slip = "Nothing fits yet" if decision.slip is None else ""
     if decision.slip is not None:
         slip = steps_label(decision.slip.iso, decision.slip.shutter_s)

@@ -52,17 +52,6 @@ const PairPage = page(
   WAITING,
 );
 
-const OPENINGS: [RegExp, { fetch: () => Promise<unknown> }][] = [
-  [/^\/$/, OutingsPage],
-  [/^\/sheets\/\d+$/, SheetPage],
-  [/^\/sheets\/\d+\/run$/, RunPage],
-  [/^\/takes$/, TakesPage],
-];
-
-/** The part that draws the page at an address, at hand before anything is drawn. */
-export const opening = (path: string): Promise<unknown> =>
-  OPENINGS.find(([of]) => of.test(path))?.[1].fetch() ?? Promise.resolve();
-
 /** A phone that is not let in, or no longer, goes to where it can be. */
 function toTheDoor(error: Error) {
   const shut = error instanceof Refusal && error.problem.code === "not-paired";
@@ -82,6 +71,23 @@ const client = new QueryClient({
     },
   },
 });
+
+const OPENINGS: [RegExp, () => Promise<unknown>][] = [
+  [/^\/$/, OutingsPage.fetch],
+  [/^\/sheets\/\d+$/, SheetPage.fetch],
+  [/^\/sheets\/\d+\/run$/, RunPage.fetch],
+  [/^\/takes$/, () => Promise.all([TakesPage.fetch(), firstTakes()])],
+];
+
+/** The part that draws the page at an address, at hand before anything is drawn. */
+export const opening = (path: string): Promise<unknown> =>
+  OPENINGS.find(([of]) => of.test(path))?.[1]() ?? Promise.resolve();
+
+/** The logbook's first takes, so that the page is drawn once, with them. */
+async function firstTakes() {
+  const { logbookQuery, lookedIn } = await import("../features/takes/queries");
+  await client.prefetchInfiniteQuery(logbookQuery(lookedIn(window.location.search)));
+}
 
 /** The whole app. */
 export function App() {

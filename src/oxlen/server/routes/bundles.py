@@ -20,9 +20,6 @@ from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
-from oxlen.metering.light import measured
-from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.store.bundles import KeptBundle, add_bundle, bundle, bundles_of, delete_bundle
 from oxlen.store.sheets import earlier_body, sheet
@@ -150,14 +147,7 @@ def _read(kept: KeptBundle) -> BundleFile:
 
 
 def _brief(context: Context, body: SheetBody) -> tuple[Brief, PhoneProfile]:
-    asked = answered_for(body, context.find_phone(body.phone), context.pictures)
-    brief = brief_of_sheet(
-        asked.body,
-        asked.profile.to_phone(),
-        measured(asked.body, asked.profile, context.pictures),
-        filters_at_hand=context.filters_at_hand(),
-        clip_ons_at_hand=context.clip_ons_at_hand(),
-    )
+    brief, profile = context.asked(body)
     if not brief.readings:
         raise BadInput("Without light there is no slip to save or explain.", "readings")
-    return brief, asked.profile
+    return brief, profile

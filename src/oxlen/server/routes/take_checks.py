@@ -22,10 +22,7 @@ from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody, tapped_spot
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.take_check_file import TakeCheckFile
-from oxlen.metering.light import measured
-from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.metering.total_time import states_total_time
-from oxlen.phones.of_picture import answered_for
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.learned import learned_of
@@ -104,21 +101,14 @@ def _held_against(context: Context, take_id: int) -> _Held:
         one = take(connection, take_id)
         body = read_sheet(sheet(connection, one.sheet_id).body)
         kept = None if one.plan_id is None else plan_of(connection, one.plan_id)
-    asked = answered_for(body, context.find_phone(body.phone), context.pictures)
-    brief = brief_of_sheet(
-        asked.body,
-        asked.profile.to_phone(),
-        measured(asked.body, asked.profile, context.pictures),
-        filters_at_hand=context.filters_at_hand(),
-        clip_ons_at_hand=context.clip_ons_at_hand(),
-    )
+    brief, profile = context.asked(body)
     if not brief.readings:
         raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
     decided = decide(brief)
     plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
     shutter_s = json.loads(one.settings).get("shutter_s")
     against = _against(plan, decided, body, shutter_s=shutter_s)
-    is_total = states_total_time(context.pictures.report(one.sha256), asked.profile)
+    is_total = states_total_time(context.pictures.report(one.sha256), profile)
     longer = 1.0 if shutter_s is None or plan.slip is None else shutter_s / plan.slip.shutter_s
     return _Held(
         one.sha256,
@@ -126,7 +116,7 @@ def _held_against(context: Context, take_id: int) -> _Held:
         decided,
         against=replace(against, is_total=is_total),
         motion_px=0.0 if plan.figures is None else plan.figures.motion_px * longer,
-        phone_id=asked.profile.id,
+        phone_id=profile.id,
     )
 
 

@@ -9,7 +9,7 @@ import { BulkBar } from "./BulkBar";
 import { InboxPart } from "./InboxPart";
 import { LogFilters } from "./LogFilters";
 import { LogList } from "./LogList";
-import { countQuery, logbookPage, type Looked, lookedIn, searchOf } from "./queries";
+import { countQuery, logbookQuery, type Looked, lookedIn, searchOf } from "./queries";
 
 /** Everything that was shot: what waits for a sheet, and the logbook of all outings. */
 export function TakesPage() {
@@ -19,13 +19,7 @@ export function TakesPage() {
   const say = useSay();
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const pages = useInfiniteQuery({
-    queryKey: ["logbook", "page", looked],
-    queryFn: ({ pageParam }) => logbookPage(looked, pageParam),
-    initialPageParam: null as { place: string; id: number } | null,
-    getNextPageParam: ({ entries }) => {
-      const last = entries[entries.length - 1];
-      return last ? { place: last.place, id: last.id } : undefined;
-    },
+    ...logbookQuery(looked),
     placeholderData: (before) => before,
   });
   const entries = pages.data?.pages.flatMap((page) => page.entries) ?? [];

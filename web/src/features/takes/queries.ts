@@ -1,4 +1,4 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 
 import {
   ask,
@@ -63,6 +63,18 @@ export const logbookPage = (looked: Looked, after: { place: string; id: number }
   }
   return ask<LogbookPage>(`/logbook?${search}`);
 };
+
+/** Takes that fit what is looked for, page after page. */
+export const logbookQuery = (looked: Looked) =>
+  infiniteQueryOptions({
+    queryKey: ["logbook", "page", looked],
+    queryFn: ({ pageParam }) => logbookPage(looked, pageParam),
+    initialPageParam: null as { place: string; id: number } | null,
+    getNextPageParam: ({ entries }) => {
+      const last = entries[entries.length - 1];
+      return last ? { place: last.place, id: last.id } : undefined;
+    },
+  });
 
 export const countQuery = (looked: Looked) =>
   queryOptions({
