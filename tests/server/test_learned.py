@@ -1,16 +1,14 @@
 """What takes say, taken in use: every slip goes by it until it is let go."""
 
-import json
-
 import numpy as np
 
-from oxlen.core.hold.burst import share_sharp
 from oxlen.core.labels import steps_label
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.phones.taught import with_learned
 from oxlen.store.learned import learned_of
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
+from tests.shot_by_hand import shot_by_hand
 
 DIM = [{"id": "a", "name": "Oar", "source": {"kind": "ev", "ev100": 5.0}}]
 
@@ -23,36 +21,8 @@ class LearnedFromTakes(WithApp):
         self.sheet = (await self.http.post(path, json=body)).json()
         self.path = f"/api/sheets/{self.sheet['id']}"
 
-    def shot(self, count, stops, *, off=0.3, state="kept"):
-        """Takes by hand with findings, by a hand that holds so many stops over the rule."""
-        draw = np.random.default_rng(1)
-        with self.library.writer() as connection:
-            for number in range(count):
-                past = draw.uniform(-3, 3)
-                sharp = bool(draw.random() < share_sharp(past))
-                settings = {"shutter_s": 2.0 ** (stops + past) / 24, "focal35_mm": 24.0, "iso": 100}
-                finding = {
-                    "phone": "wherry-3",
-                    "support": "handheld",
-                    "blur": "none" if sharp else "shake",
-                    "change": "nothing" if sharp else "steady",
-                    "light": "as_planned",
-                    "off": [[off + draw.normal(0, 0.1), 0.6]],
-                    "snr": 30.0,
-                    "chance": 0.8,
-                }
-                sha256 = f"{number:064x}"
-                connection.execute(
-                    "INSERT INTO picture VALUES (?, 'a.jpg', 1, '{}', '2026')", (sha256,)
-                )
-                connection.execute(
-                    "INSERT INTO take (sheet_id, sha256, shot_on, settings, state, added_at,"
-                    " finding) VALUES (?, ?, 'slip', ?, ?, '2026-10-03', ?)",
-                    (
-                        *(self.sheet["id"], sha256, json.dumps(settings), state),
-                        json.dumps(finding),
-                    ),
-                )
+    def shot(self, count, stops, **how):
+        shot_by_hand(self.library, self.sheet["id"], count, stops=stops, **how)
 
     def taught(self):
         with self.library.reader() as connection:
