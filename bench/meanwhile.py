@@ -31,21 +31,14 @@ def figures() -> Iterator[tuple[str, float, float]]:
         stop = threading.Event()
         peak = _Peak(app, stop)
         peak.thread.start()
-        # From processes of their own: their sending must not delay what is measured here.
-        spawn = multiprocessing.get_context("spawn")
-        url = str(app.client.base_url)
-        loads = [(_send, large), (_send, deep), (_predict, b""), (_look_over, _take())]
-        load = [spawn.Process(target=_again, args=(url, one, data)) for one, data in loads]
-        for process in load:
-            process.start()
-        time.sleep(1)
-        busy_ms = _waits_ms(app, BUSY_S)
-        for process in load:
-            process.join()
+        busy_ms = _waits_under(app, [(_send, large), (_send, deep), (_predict, b"")])
         stop.set()
         peak.thread.join()
+        looking_ms = _waits_under(app, [(_look_over, _take())])
         yield "memory of server and workers at its peak (MB)", peak.most_mb, 1200
         yield "p99 of other requests meanwhile (ms)", float(np.percentile(busy_ms, 99)), 50
+        looking = float(np.percentile(looking_ms, 99))
+        yield "p99 of other requests while a take is looked over (ms)", looking, 50
         ratio = np.percentile(busy_ms, 99) / np.percentile(alone_ms, 99)
         yield "p99 of other requests, busy / alone", float(ratio), 20
         time.sleep(REST_S)
@@ -104,6 +97,24 @@ def _again(url: str, load: Callable[[httpx.Client, bytes], None], data: bytes) -
             # A picture kept already would not be read again: some bytes after its end do no harm.
             load(client, data and data + number.to_bytes(4))
             number += 1
+
+
+Load = tuple[Callable[[httpx.Client, bytes], None], bytes]
+
+
+def _waits_under(app: Running, loads: list[Load]) -> list[float]:
+    """How long other requests take while these are asked again and again."""
+    # From processes of their own: their sending must not delay what is measured here.
+    spawn = multiprocessing.get_context("spawn")
+    url = str(app.client.base_url)
+    asking = [spawn.Process(target=_again, args=(url, one, data)) for one, data in loads]
+    for process in asking:
+        process.start()
+    time.sleep(1)
+    waits = _waits_ms(app, BUSY_S)
+    for process in asking:
+        process.join()
+    return waits
 
 
 def _waits_ms(app: Running, seconds: float) -> list[float]:
