@@ -17,9 +17,9 @@ import cv2
 import numpy as np
 from tests.pictures.making import exif, jpeg
 
+from oxlen.core.frames.alignment import aligned
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import LUMA
-from oxlen.core.review.alignment import aligned
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.level import lean, plumb_lines
 from oxlen.core.review.take_seen import PlannedSpot, TakeSettings

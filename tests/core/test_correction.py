@@ -11,8 +11,8 @@ from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import HOLD, MOTION
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import plan
+from oxlen.core.frames.alignment import Alignment
 from oxlen.core.motion.subject import Mover
-from oxlen.core.review.alignment import Alignment
 from oxlen.core.review.correction import Shown, corrected
 from oxlen.core.review.light_ratio import light_ratio_stops
 from oxlen.core.review.take_check import check_take

@@ -6,8 +6,8 @@ import cv2
 import numpy as np
 from bench.takes import Shots, _turned
 
+from oxlen.core.frames.alignment import aligned
 from oxlen.core.light.tone import LUMA
-from oxlen.core.review.alignment import aligned
 from oxlen.core.review.lamp_bands import lamp_bands
 from oxlen.core.review.level import converging_deg, plumb_lines
 from oxlen.core.review.skyline import skyline

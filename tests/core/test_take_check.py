@@ -6,8 +6,8 @@ from dataclasses import replace
 import numpy as np
 from bench.takes import SUBJECTS, Shots, _turned
 
+from oxlen.core.frames.alignment import aligned
 from oxlen.core.light.tone import LUMA
-from oxlen.core.review.alignment import aligned
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.level import lean

@@ -47,6 +47,7 @@ def _parser() -> argparse.ArgumentParser:
     _phones(commands)
     _plan(commands)
     _compute(commands)
+    _stack(commands)
     _bench_shoot(commands)
     _serve(commands)
     _archive(commands)
@@ -158,6 +159,26 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     parser.add_argument("id", nargs="?", metavar="ID")
     parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
     parser.add_argument("--list", action="store_true", help="all formulas, with units and sources")
+
+
+def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    words = "Put several pictures together into one."
+    parser = _add(commands, "stack", "oxlen.cli.stack", function="stack", words=words)
+    parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
+    parser.add_argument(
+        "--combine",
+        default="mean",
+        metavar="RULE",
+        help="mean, add, lighten, darken, median or sigma-clip",
+    )
+    parser.add_argument("--align", default="none", metavar="HOW", help="none, features or stars")
+    parser.add_argument("--out", type=Path, metavar="FILE", help="a .tif, .jpg or, from RAW, .dng")
+    parser.add_argument(
+        "--mixed", action="store_true", help="frames have settings of their own, on purpose"
+    )
+    parser.add_argument(
+        "--work", type=Path, metavar="DIR", help="kept there, it goes on after a crash"
+    )
 
 
 def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

@@ -48,6 +48,10 @@ class ProcessedPixels:
         self._top_code = top_code
         self._box = box
 
+    def codes(self) -> NDArray[Any]:
+        """Code values of the whole picture, shape (h, w, 3) or (h, w)."""
+        return self._box((0, 0, self.width, self.height))
+
     def sample(self, *, strongest: bool = False) -> Tones:
         """Tones of the frame: every pixel, or an even sample of whole rows."""
         rows = sample_rows(self.height, max(1, SAMPLE_PIXELS // self.width))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
@@ -266,6 +266,31 @@ class RawPicture:
         # As light on the whole as it is metered: decoders put white where they see fit.
         as_decoded = max(float((small @ LUMA.astype(np.float32)).mean()), 1e-9)
         return LinearPicture(small * np.float32(metered / as_decoded), lost, is_balanced=False)
+
+    @property
+    def camera_gains(self) -> tuple[float, ...]:
+        """Gains of R, G, B and the second green that the phone balanced by."""
+        gains = [float(one) for one in self._raw.camera_whitebalance]
+        if len(gains) == 4 and gains[3] <= 0:
+            gains[3] = gains[1]
+        return tuple(gains)
+
+    def developed(self, balance: Sequence[float] | None = None) -> NDArray[np.uint16]:
+        """Linear sRGB (h, w, 3) as stored, mid at 0.18 of 65534: balanced by gains, or its own."""
+        gains = list(balance or self.camera_gains)
+        lift = 2.0**self.colour.baseline_exposure_stops
+        self.mosaic  # noqa: B018  unpack first, with its own words on failure
+        developed = self._raw.postprocess(
+            user_wb=gains,
+            no_auto_bright=True,
+            output_bps=16,
+            gamma=(1, 1),
+            user_flip=0,
+            bright=lift,
+        )
+        if developed.shape[-1] != 3:
+            developed = np.repeat(developed[..., :1], 3, axis=2)
+        return np.asarray(np.minimum(developed, 65534), dtype=np.uint16)
 
     def _developed(self, *, half_size: bool) -> NDArray[np.uint16]:
         """Linear sRGB (h, w, 3) by the decoder's own scale, nothing cut off above white."""

@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.frames.alignment import Alignment, aligned
 from oxlen.core.light.meter import FrameTone, Spot, SpotTone, frame_tone, spot_tone
-from oxlen.core.review.alignment import Alignment, aligned
 from oxlen.core.review.light_ratio import light_ratio_stops
 from oxlen.core.review.skyline import Skyline, skyline
 from oxlen.core.review.take_check import LOST_SHARE

@@ -10,6 +10,7 @@ from oxlen.core.compute.computation import Computation
 from oxlen.core.compute.focus import FOCUS
 from oxlen.core.compute.hold import HOLD, STEPS
 from oxlen.core.compute.light import LIGHT
+from oxlen.core.compute.long_time import LONG_TIME
 from oxlen.core.compute.motion import MOTION
 from oxlen.core.compute.sensor import SENSORS
 from oxlen.core.compute.sky import SKY
@@ -17,7 +18,18 @@ from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
     entry.id: entry
-    for entry in (*LIGHT, *SENSORS, *HOLD, *MOTION, *CHOICE, *STEPS, *SKY, *COLOUR, *FOCUS)
+    for entry in (
+        *LIGHT,
+        *SENSORS,
+        *HOLD,
+        *MOTION,
+        *CHOICE,
+        *STEPS,
+        *SKY,
+        *COLOUR,
+        *FOCUS,
+        *LONG_TIME,
+    )
 }
 
 

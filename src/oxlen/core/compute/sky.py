@@ -1,11 +1,10 @@
-"""Registry entries of stars that trail and of drawing with a lamp."""
+"""Registry entries of stars that trail."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from oxlen.core.compute.computation import Computation
-from oxlen.core.motion import drawing
 from oxlen.core.sky import trailing
 
 
@@ -23,11 +22,6 @@ def _npf(*, N: float, f: float, p: float, dec: float) -> dict[str, Any]:
 
 def _rule_500(f35: float) -> dict[str, Any]:
     return {"t": trailing.rule_500_s(f35)}
-
-
-def _background(*, ev100_ambient: float, N: float, t: float, iso: float) -> dict[str, Any]:
-    level = drawing.background_stops(ev100_ambient, N, t, iso=iso)
-    return {"background_stops": level, "black": bool(level <= drawing.SHOWS_STOPS)}
 
 
 SKY: tuple[Computation, ...] = (
@@ -66,14 +60,5 @@ SKY: tuple[Computation, ...] = (
         inputs={"f35": "mm"},
         outputs={"t": "s"},
         work=_rule_500,
-    ),
-    Computation(
-        "lamp_background_stops",
-        "Where the ground of a lamp drawing lands",
-        "background = EV100_ambient − EV100(N, t, S); black from −5 down",
-        source="ISO 2720",
-        inputs={"ev100_ambient": "EV100", "N": "f-number", "t": "s", "iso": "ISO"},
-        outputs={"background_stops": "stops from mid", "black": "bool"},
-        work=_background,
     ),
 )

@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.frames.alignment import Alignment
 from oxlen.core.measures.blur_spectrum import LEAST_SIDE, detail_power
-from oxlen.core.review.alignment import Alignment
 from oxlen.core.review.blur_cause import (
     BlurCause,
     Misfits,

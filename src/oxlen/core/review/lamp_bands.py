@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.review.alignment import Alignment
+from oxlen.core.frames.alignment import Alignment
 from oxlen.core.review.light_ratio import laid_small, trusted
 
 Floats = NDArray[np.float32]

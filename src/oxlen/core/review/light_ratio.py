@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.review.alignment import Alignment
+from oxlen.core.frames.alignment import Alignment
 
 Floats = NDArray[np.float32]
 SIDE_PX = 480

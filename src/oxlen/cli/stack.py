@@ -1,0 +1,69 @@
+"""`oxlen stack`."""
+
+from __future__ import annotations
+
+import argparse
+import shutil
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+from oxlen.cli.output import print_json
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.combine import COMBINE_WORDS
+from oxlen.core.labels import time_label
+from oxlen.formats.stack_file import stack_result
+from oxlen.stacking.ask import ALIGN_WORDS, Progress, StackAsk
+from oxlen.stacking.stack import stack_files
+
+TOLD_EVERY_S = 2.0
+
+
+def stack(arguments: argparse.Namespace) -> int:
+    """Put pictures together and print what came of it."""
+    for what, given, known in (
+        ("rule", arguments.combine, COMBINE_WORDS),
+        ("way to lay frames", arguments.align, ALIGN_WORDS),
+    ):
+        if given not in known:
+            raise BadInput(f"There is no {what} named {given}; there are {', '.join(known)}.")
+    asked = StackAsk(arguments.combine, arguments.align, mixed=arguments.mixed)
+    folder = arguments.work or Path(tempfile.mkdtemp(prefix="oxlen-stack-"))
+    folder.mkdir(parents=True, exist_ok=True)
+    try:
+        done = stack_files(
+            [(path, path.name) for path in arguments.files],
+            asked,
+            folder=folder,
+            out=arguments.out,
+            told=_Teller().tell,
+        )
+    finally:
+        if arguments.work is None:
+            shutil.rmtree(folder, ignore_errors=True)
+    found = stack_result(
+        done.gain,
+        used=list(done.used),
+        left_out=[(one.name, one.why) for one in done.left_out],
+        size=(done.width, done.height),
+    )
+    print_json(found.model_dump(mode="json", exclude={"used"}))
+    return 0
+
+
+class _Teller:
+    """Tells on stderr how far it is, now and then, with the time left."""
+
+    def __init__(self) -> None:
+        self._began = self._told = time.monotonic()
+
+    def tell(self, progress: Progress) -> None:
+        """Say it, if it was not said just now."""
+        now = time.monotonic()
+        if now - self._told < TOLD_EVERY_S or progress.share <= 0:
+            return
+        self._told = now
+        left_s = (now - self._began) * (1 - progress.share) / progress.share
+        words = f"{progress.doing}: {progress.share:.0%}, about {time_label(left_s)} left"
+        print(f"oxlen: {words}", file=sys.stderr)

@@ -1,0 +1,1 @@
+"""Several frames made into one: put together, laid on each other, and what it gives."""

@@ -1,0 +1,138 @@
+"""How a frame of a set lies on the reference by what both show, to a fraction of a pixel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.frames.alignment import Alignment, aligned
+
+Floats = NDArray[np.float32]
+Points = NDArray[np.float64]
+TRACKED = 600
+APART_SHARE = 0.012
+WINDOW_PX = 31
+LEAST_TRACKED = 24
+BENDS_AT = 120
+"""So many tracked places also tell how the camera was tipped, besides its shift and turn."""
+BETTER = 0.8
+OFF_PX = 1.5
+FLOOR = 2e-3
+
+
+@dataclass(frozen=True)
+class FrameLaid:
+    """Where places of the reference lie in a frame: a homography (3, 3) in pixels.
+
+    The middle of the first pixel is 0, 0; `left_px` is what is left at tracked
+    places, a median.
+    """
+
+    matrix: NDArray[np.float64]
+    left_px: float
+
+    def places(self, places: Points) -> Points:
+        """Where places (n, 2) of the reference lie in the frame."""
+        seen = cv2.perspectiveTransform(np.asarray(places, dtype=float)[:, None], self.matrix)
+        return np.asarray(seen[:, 0])
+
+
+def laid_by_features(reference: Floats, frame: Floats) -> FrameLaid | None:
+    """How a frame lies on the reference, both linear luminance (h, w); None if it cannot be told.
+
+    First by features of smaller pictures, then by patches followed at full size; shift and turn, or
+    a tipped camera where that clearly fits better. [LOWE2004] [LUCAS1981] [FISCHLER1981]
+    """
+    rough = aligned(reference, frame)
+    if rough is None:
+        return None
+    first, second = _codes(reference), _codes(frame)
+    begin = _corner(first)
+    if begin is None:
+        return None
+    seen = _followed(first, second, begin, rough=rough)
+    if seen is None:
+        return None
+    places, found = seen
+    if len(places) < LEAST_TRACKED:
+        return None
+    return _fitted(places, found)
+
+
+def _codes(luminance: Floats) -> NDArray[np.uint8]:
+    top = max(float(np.quantile(luminance[::4, ::4], 0.995)), 1e-9)
+    stops = np.log2(np.clip(luminance / top, FLOOR, 1.0))
+    return np.asarray(255 * (1 - stops / np.log2(FLOOR)), dtype=np.uint8)
+
+
+def _corner(codes: NDArray[np.uint8]) -> Points | None:
+    apart = max(8.0, APART_SHARE * max(codes.shape))
+    found = cv2.goodFeaturesToTrack(codes, TRACKED, 0.01, apart, blockSize=7)
+    return None if found is None else np.asarray(found[:, 0], dtype=float)
+
+
+def _followed(
+    first: NDArray[np.uint8], second: NDArray[np.uint8], begin: Points, *, rough: Alignment
+) -> tuple[Points, Points] | None:
+    """Places of the reference and where they are in the frame, as far as they come back."""
+    matrix = rough.matrix
+    height, width = first.shape
+    # The frame is first turned as the reference is: a patch that turns is followed badly.
+    turned = np.asarray(
+        cv2.warpAffine(
+            second,
+            matrix,
+            (width, height),
+            flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_REPLICATE,
+        ),
+        dtype=np.uint8,
+    )
+    start = begin.astype(np.float32)[:, None]
+    ends, forth = _tracked(first, turned, start)
+    back, again = _tracked(turned, first, ends)
+    same = np.abs(back - start).max(axis=(1, 2)) < 0.3
+    kept = forth & again & same
+    if not kept.any():
+        return None
+    found = ends[kept][:, 0].astype(float) @ matrix[:, :2].T + matrix[:, 2]
+    return begin[kept], found
+
+
+def _tracked(
+    first: NDArray[np.uint8], second: NDArray[np.uint8], start: NDArray[np.float32]
+) -> tuple[NDArray[np.float32], NDArray[np.bool_]]:
+    """Where patches (n, 1, 2) of one picture are in another, and which were found."""
+    size = (WINDOW_PX, WINDOW_PX)
+    # The last place found is where the search begins; none is given.
+    guess = start.copy()
+    ends, found, _ = cv2.calcOpticalFlowPyrLK(first, second, start, guess, winSize=size, maxLevel=3)
+    return np.asarray(ends, dtype=np.float32), np.asarray(found).ravel() > 0
+
+
+def _fitted(places: Points, found: Points) -> FrameLaid | None:
+    plain, inliers = cv2.estimateAffinePartial2D(
+        places, found, method=cv2.RANSAC, ransacReprojThreshold=OFF_PX, refineIters=30
+    )
+    if plain is None or int(inliers.sum()) < LEAST_TRACKED:
+        return None
+    simple = np.vstack([plain, [0.0, 0.0, 1.0]])
+    laid = _laid(simple, places, found, kept=inliers.ravel() > 0)
+    if len(places) < BENDS_AT:
+        return laid
+    tipped, kept = cv2.findHomography(places, found, cv2.RANSAC, OFF_PX, maxIters=4000)
+    if tipped is None or int(kept.sum()) < LEAST_TRACKED:
+        return laid
+    other = _laid(np.asarray(tipped, dtype=float), places, found, kept=kept.ravel() > 0)
+    is_more = kept.sum() > 1.1 * inliers.sum()
+    return other if is_more or other.left_px < BETTER * laid.left_px else laid
+
+
+def _laid(
+    matrix: NDArray[np.float64], places: Points, found: Points, *, kept: NDArray[np.bool_]
+) -> FrameLaid:
+    seen = cv2.perspectiveTransform(places[kept][:, None], matrix)[:, 0]
+    return FrameLaid(matrix, float(np.median(np.hypot(*(seen - found[kept]).T))))

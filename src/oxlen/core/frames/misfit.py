@@ -1,0 +1,135 @@
+"""Frames of a set that do not fit the others: other settings, other light, a lamp, a knock."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.frames.combine import Combine
+from oxlen.core.labels import stops_label
+
+Floats = NDArray[np.float32]
+LIGHT_STOPS = 0.35
+"""Frames lit by so much more or less than the others are no longer of one picture."""
+LAMP_STOPS, LAMP_SHARE = 2.0, 0.006
+KNOCK_SMALL_PX, KNOCK_PX = 0.35, 3.0
+"""A frame lies elsewhere: so far in pixels of the small picture, and so far at full size."""
+CLEAR_PEAK = 0.03
+DARK = 1e-4
+
+
+@dataclass(frozen=True)
+class FrameKind:
+    """What a file says before its pixels are read: its size, and what it was taken with."""
+
+    size: tuple[int, int]
+    iso: float | None
+    shutter_s: float | None
+    f_number: float | None
+
+
+@dataclass(frozen=True)
+class SmallLook:
+    """A frame's linear luminance made small (h, w), and how many pixels one of it stands for."""
+
+    light: Floats
+    step_px: float
+
+
+def usual_kind(kinds: Sequence[FrameKind]) -> FrameKind:
+    """What most frames of a set are; the earliest where it is a tie."""
+    return Counter(kinds).most_common(1)[0][0]
+
+
+def kind_misfit(kind: FrameKind, usual: FrameKind, *, mixed: bool = False) -> str | None:
+    """Why a frame's size or settings do not fit; None where they do.
+
+    `mixed`: settings may differ.
+    """
+    if kind.size != usual.size:
+        return "it is {} × {} pixels, the others are {} × {}".format(*kind.size, *usual.size)
+    if mixed:
+        return None
+    if _differ(kind.iso, usual.iso):
+        return f"it was taken at ISO {kind.iso:g}, the others at ISO {usual.iso:g}"
+    if _differ(kind.shutter_s, usual.shutter_s):
+        return "its shutter is another than that of the others"
+    if _differ(kind.f_number, usual.f_number):
+        return "it was taken through another lens"
+    return None
+
+
+def look_misfit(
+    look: SmallLook, reference: SmallLook, how: Combine, *, aligned: bool
+) -> str | None:
+    """Why what a frame shows does not fit the reference; None where it does.
+
+    Only what would spoil the result by its rule: a lamp does where frames are averaged, and is
+    wanted where the lighter is kept.
+    """
+    gained = _gained_stops(look, reference)
+    if how not in ("add", "lighten") and abs(gained) > LIGHT_STOPS:
+        more = "lighter" if gained > 0 else "darker"
+        return f"it is {stops_label(abs(gained))} {more} than the others"
+    if how == "mean" and lamp_share(look, reference) > LAMP_SHARE:
+        return "a lamp or a flash is in it"
+    if aligned:
+        return None
+    moved = shift_px(look, reference)
+    if moved is not None and moved > max(KNOCK_PX, KNOCK_SMALL_PX * look.step_px):
+        return f"it lies {moved:.0f} px beside the others: was the tripod knocked?"
+    return None
+
+
+def lamp_share(look: SmallLook, reference: SmallLook) -> float:
+    """Share of a frame that is two stops lighter than the reference, and bright in itself."""
+    bright = look.light > 0.25 * float(np.quantile(reference.light, 0.99))
+    more = look.light > 2.0**LAMP_STOPS * np.maximum(reference.light, DARK)
+    return float(np.mean(bright & more))
+
+
+def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
+    """How far a frame lies from the reference, in pixels at full size; None where it is not told.
+
+    By the phase of their edges. [KUGLIN1975]
+    """
+    if look.light.shape != reference.light.shape:
+        return None
+    height, width = (_even_side(side) for side in look.light.shape)
+    one, other = (_edges(each.light[:height, :width]) for each in (look, reference))
+    window = cv2.createHanningWindow(one.shape[::-1], cv2.CV_32F)
+    (x, y), peak = cv2.phaseCorrelate(other, one, window)
+    return float(np.hypot(x, y)) * look.step_px if peak > CLEAR_PEAK else None
+
+
+def middle_of(looks: Sequence[SmallLook]) -> int:
+    """The place of the look that is most like all others: a reference that is not the odd one."""
+    light = np.stack([np.log2(np.maximum(one.light, DARK)) for one in looks])
+    off = np.abs(light[:, None] - light[None]).mean(axis=(2, 3))
+    return int(np.argmin(np.median(off, axis=1)))
+
+
+def _gained_stops(look: SmallLook, reference: SmallLook) -> float:
+    both = (look.light > DARK) & (reference.light > DARK)
+    if both.mean() < 0.05:
+        return 0.0
+    return float(np.median(np.log2(look.light[both] / reference.light[both])))
+
+
+def _edges(light: Floats) -> Floats:
+    stops = np.log2(np.maximum(light, DARK)).astype(np.float32)
+    return np.asarray(stops - cv2.GaussianBlur(stops, (0, 0), 3.0), dtype=np.float32)
+
+
+def _even_side(side: int) -> int:
+    """The longest even side that is not padded for the transform: odd ones are half a px off."""
+    return next(n for n in range(side - side % 2, 0, -2) if cv2.getOptimalDFTSize(n) == n)
+
+
+def _differ(one: float | None, other: float | None) -> bool:
+    return one is not None and other is not None and abs(one / other - 1) > 0.02

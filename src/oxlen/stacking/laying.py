@@ -1,0 +1,138 @@
+"""Which frame the others are laid on, and where each of them lies."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import PictureError
+from oxlen.core.frames.feature_alignment import laid_by_features
+from oxlen.core.frames.misfit import SmallLook, middle_of
+from oxlen.core.frames.star_alignment import (
+    Matched,
+    SkyLens,
+    SkyTurn,
+    matched_stars,
+    sky_lens,
+    sky_turn,
+)
+from oxlen.core.frames.star_points import star_points
+from oxlen.pictures.whole import quick_frame, whole_frame
+from oxlen.stacking.ask import THREADS, FrameFile
+from oxlen.stacking.kept import Kept
+from oxlen.stacking.looks import luminance, small_look
+
+LOOKED_AHEAD = 3
+FULL_FRAME_MM = 43.267
+USUAL_FOCAL35_MM = 26.0
+LENS_FRAMES = 6
+MOST_LEFT_PX = 0.8
+NOT_LAID = "it shows too little that the others show"
+NO_STARS = "too few of its stars are those of the others"
+
+
+def reference_of(frames: Sequence[FrameFile], by_stars: bool) -> FrameFile:
+    """A frame that is not the odd one: of the sky the middle in time, else what is most alike."""
+    if by_stars:
+        return frames[len(frames) // 2]
+    ahead = frames[:LOOKED_AHEAD]
+    with ThreadPoolExecutor(THREADS) as pool:
+        looks = [
+            (one, look) for one, look in zip(ahead, pool.map(_look, ahead), strict=True) if look
+        ]
+    return looks[middle_of([look for _, look in looks])][0] if looks else frames[0]
+
+
+def _look(one: FrameFile) -> SmallLook | None:
+    try:
+        return small_look(quick_frame(one.path, one.name))
+    except PictureError:  # it is named when its turn comes
+        return None
+
+
+def lay_by_features(
+    frames: Sequence[FrameFile], reference: FrameFile, kept: Kept
+) -> Iterator[float]:
+    """Lay each frame on the reference by what both show; tells the share done."""
+    base = _light(reference)
+    for number, one in enumerate(frames):
+        if one.name not in kept.placed and one.name not in kept.left_out and one is not reference:
+            try:
+                laid = laid_by_features(base, _light(one))
+            except PictureError as error:
+                kept.left_out[one.name] = error.cause
+            else:
+                if laid is None:
+                    kept.left_out[one.name] = NOT_LAID
+                else:
+                    kept.placed[one.name] = laid
+        yield (number + 1) / len(frames)
+
+
+def lay_on_stars(frames: Sequence[FrameFile], reference: FrameFile, kept: Kept) -> Iterator[float]:
+    """Lay each frame's sky on the reference's; tells the share done.
+
+    From the reference forth and back, as the sky turns a little more with each frame; the lens is
+    then fitted by those that turned most, and every frame's turn by that lens.
+    """
+    base = star_points(_light(reference))
+    size = _size(reference)
+    lens = SkyLens(_focal_px(reference, size), 0.0, size)
+    matches: dict[str, Matched] = {}
+    at = frames.index(reference)
+    done = 0
+    for side in (frames[at + 1 :], frames[:at][::-1]):
+        last: SkyTurn | None = None
+        for one in side:
+            found = _matched(one, base, last)
+            if isinstance(found, str):
+                kept.left_out[one.name] = found
+            else:
+                matches[one.name] = found
+                last = sky_turn(lens, found)[0]
+            done += 1
+            yield 0.95 * done / len(frames)
+    if not matches:
+        return
+    fitted = sky_lens(_most_turned(matches, lens), size, lens.focal_px)
+    for name, found_stars in matches.items():
+        turn, left_px = sky_turn(fitted, found_stars)
+        if left_px > MOST_LEFT_PX:
+            kept.left_out[name] = NO_STARS
+        else:
+            kept.placed[name] = turn
+    yield 1.0
+
+
+def _matched(one: FrameFile, base: NDArray[np.float64], last: SkyTurn | None) -> Matched | str:
+    try:
+        points = star_points(_light(one))
+    except PictureError as error:
+        return error.cause
+    found = matched_stars(base, points, base if last is None else last.places(base))
+    return NO_STARS if found is None else found
+
+
+def _most_turned(matches: dict[str, Matched], lens: SkyLens) -> list[Matched]:
+    def turned(one: Matched) -> float:
+        return math.hypot(*sky_turn(lens, one)[0].vector)
+
+    return sorted(matches.values(), key=turned, reverse=True)[:LENS_FRAMES]
+
+
+def _light(one: FrameFile) -> NDArray[np.float32]:
+    return luminance(whole_frame(one.path, one.name, mosaic=False))
+
+
+def _size(one: FrameFile) -> tuple[int, int]:
+    """Width and height as stored."""
+    width, height = one.kind.size
+    return (height, width) if one.orientation >= 5 else (width, height)
+
+
+def _focal_px(one: FrameFile, size: tuple[int, int]) -> float:
+    return (one.focal35_mm or USUAL_FOCAL35_MM) / FULL_FRAME_MM * math.hypot(*size)

@@ -1,0 +1,97 @@
+"""Frames moved onto the reference: where each place of it lies in a frame, and its levels there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.frames.feature_alignment import FrameLaid
+from oxlen.core.frames.star_alignment import SkyLens, SkyTurn
+
+GRID_PX = 16
+"""Places are worked out so far apart and drawn straight between: lenses bend far more slowly."""
+
+
+class Placed(Protocol):
+    """Tells where places (n, 2) of the reference lie in a frame."""
+
+    def places(self, places: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Places (n, 2) in the frame, in pixels."""
+
+
+@dataclass(frozen=True)
+class Moved:
+    """Rows of a frame as they lie on the reference, and which of them the frame holds."""
+
+    levels: NDArray[np.uint16]
+    held: NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class PlaceMap:
+    """Where each pixel of the reference lies in a frame, on a grid: (rows, columns, 2)."""
+
+    grid: NDArray[np.float64]
+    size: tuple[int, int]
+
+    def moved(self, levels: NDArray[np.uint16], first: int, last: int, *, sharp: bool) -> Moved:
+        """Levels (h, w[, 3]) of a whole frame on rows of the reference.
+
+        `sharp` keeps points of light points.
+        """
+        columns = _between(self.grid.shape[1], np.arange(self.size[0]))
+        rows = _between(self.grid.shape[0], np.arange(first, last))
+        x = (rows @ self.grid[..., 0] @ columns.T).astype(np.float32)
+        y = (rows @ self.grid[..., 1] @ columns.T).astype(np.float32)
+        how = cv2.INTER_LANCZOS4 if sharp else cv2.INTER_CUBIC
+        seen = cv2.remap(levels, x, y, how, borderMode=cv2.BORDER_REPLICATE)
+        height, width = levels.shape[:2]
+        held = (x >= 0) & (y >= 0) & (x <= width - 1) & (y <= height - 1)
+        return Moved(np.asarray(seen, dtype=np.uint16), held)
+
+
+def place_map(placed: Placed, size: tuple[int, int]) -> PlaceMap:
+    """The grid of a placement for a reference of a size (width, height)."""
+    columns = np.arange(0, size[0] + GRID_PX, GRID_PX, dtype=float)
+    rows = np.arange(0, size[1] + GRID_PX, GRID_PX, dtype=float)
+    x, y = np.meshgrid(columns, rows)
+    found = placed.places(np.column_stack([x.ravel(), y.ravel()]))
+    return PlaceMap(found.reshape(len(rows), len(columns), 2), size)
+
+
+def _between(nodes: int, places: NDArray[np.int64]) -> NDArray[np.float64]:
+    """Weights (places, nodes) that draw straight between nodes `GRID_PX` apart."""
+    weights = np.zeros((len(places), nodes))
+    node, share = places // GRID_PX, (places % GRID_PX) / GRID_PX
+    which = np.arange(len(places))
+    weights[which, node] = 1 - share
+    weights[which, np.minimum(node + 1, nodes - 1)] += share
+    return weights
+
+
+def placed_as_json(placed: Placed) -> dict[str, Any]:
+    """A placement as plain data."""
+    if isinstance(placed, SkyTurn):
+        lens = placed.lens
+        return {
+            "turn": placed.vector,
+            "focal_px": lens.focal_px,
+            "bend": lens.bend,
+            "size": lens.size,
+        }
+    if isinstance(placed, FrameLaid):
+        return {"matrix": placed.matrix.tolist(), "left_px": placed.left_px}
+    raise TypeError(type(placed).__name__)
+
+
+def placed_from_json(data: dict[str, Any]) -> Placed:
+    """A placement from plain data."""
+    if "turn" in data:
+        x, y, z = data["turn"]
+        width, height = data["size"]
+        return SkyTurn((x, y, z), SkyLens(data["focal_px"], data["bend"], (width, height)))
+    return FrameLaid(np.array(data["matrix"], dtype=float), data["left_px"])

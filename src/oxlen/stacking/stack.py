@@ -1,0 +1,80 @@
+"""A set of files put together into one picture, taken up again after a crash."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from oxlen.core.frames.gain import set_gain
+from oxlen.stacking.ask import STREAMED, LeftOut, StackAsk, StackDone, Told, words_of
+from oxlen.stacking.heads import elapsed_s, fitting, read_heads
+from oxlen.stacking.kept import forget, kept_in
+from oxlen.stacking.laying import lay_by_features, lay_on_stars, reference_of
+from oxlen.stacking.together import gathered, spooled
+from oxlen.stacking.work import Work, check_enough, never, not_told
+from oxlen.stacking.writing import check_ending, coded, write_mosaic, write_picture
+
+
+def stack_files(
+    files: Sequence[tuple[Path, str]],
+    asked: StackAsk,
+    *,
+    folder: Path,
+    out: Path | None = None,
+    told: Told = not_told,
+    stopped: Callable[[], bool] = never,
+) -> StackDone:
+    """Put files together as asked, `folder` being a place for what is kept meanwhile.
+
+    Cut off and asked again with the same files and folder it goes on where it was, to the same
+    result. BadInput where too few fit; Stopped when `stopped` says so.
+    """
+    heads, unreadable = read_heads(files)
+    frames, unfit = fitting(heads, mixed=asked.mixed)
+    kept = kept_in(folder, asked, frames)
+    kept.leave_out([*unreadable, *unfit])
+    work = Work(asked, frames, kept, folder=folder, told=told, stopped=stopped, out=out)
+    if out is not None:
+        check_ending(out, is_mosaic=work.is_mosaic)
+    _lay(work)
+    result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
+    if out is not None:
+        work.tell("writing the picture", 0.99)
+        if work.is_mosaic:
+            write_mosaic(out, result, frames=work.used, words=words_of(asked))
+        else:
+            write_picture(out, coded(result, top), frames=work.used, words=words_of(asked))
+    done = _done(work)
+    forget(folder)
+    return done
+
+
+def _done(work: Work) -> StackDone:
+    used = work.used
+    shutters = [one.kind.shutter_s or 0.0 for one in used]
+    gain = set_gain(work.asked.combine, shutters, elapsed_s=elapsed_s(used))
+    left = tuple(LeftOut(name, why) for name, why in work.kept.left_out.items())
+    width, height = used[0].kind.size
+    return StackDone(
+        len(used),
+        left,
+        gain,
+        width=width,
+        height=height,
+        path=work.out,
+        used=tuple(one.name for one in used),
+    )
+
+
+def _lay(work: Work) -> None:
+    """Choose the reference and lay the others on it, unless that was done before."""
+    kept, by_stars = work.kept, work.asked.align == "stars"
+    if kept.reference is None:
+        kept.reference = reference_of(work.frames, by_stars).name
+    if not kept.is_laid and work.asked.align != "none":
+        lay = lay_on_stars if by_stars else lay_by_features
+        for share in lay(work.frames, work.reference, kept):
+            work.tell("laying frames on each other", 0.5 * share)
+    kept.is_laid = True
+    kept.save(work.folder)
+    check_enough(work)

@@ -1,0 +1,156 @@
+"""Frames of a set put together: gathered one at a time, or laid down and taken band by band."""
+
+from __future__ import annotations
+
+import time
+from concurrent.futures import ThreadPoolExecutor
+from threading import Lock
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import PictureError
+from oxlen.pictures.whole import WholeFrame
+from oxlen.stacking.ask import THREADS, FrameFile
+from oxlen.stacking.gathering import Gathered
+from oxlen.stacking.kept import SPOOL, SUMS
+from oxlen.stacking.placing import PlaceMap
+from oxlen.stacking.preview import write_preview
+from oxlen.stacking.spooling import Spool, band_together
+from oxlen.stacking.work import Work, check_enough, reader_of
+
+SAVED_EVERY_S = 8.0
+CHUNK = 8
+Levels = NDArray[np.float32]
+
+
+def gathered(work: Work) -> tuple[Levels, float]:
+    """Frames gathered one at a time, by two threads; saved now and then."""
+    reader, first = reader_of(work)
+    how = work.asked.combine
+    sums = Gathered(first.values.shape, how, frames=len(work.frames), top=first.top)
+    if work.kept.placed and how in ("mean", "add"):
+        sums.counting()
+    if work.kept.done:
+        sums.load(work.folder / SUMS)
+    waiting = [one for one in work.used if one.name not in work.kept.done]
+    lock, saved_at = Lock(), time.monotonic()
+
+    def take(numbered: tuple[int, FrameFile]) -> None:
+        number, one = numbered
+        try:
+            frame = reader.read(one)
+            why = reader.misfit(one, frame)
+        except PictureError as error:
+            frame, why = None, error.cause
+        if frame is None or why is not None:
+            with lock:
+                work.kept.left_out[one.name] = why or ""
+            return
+        _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
+        with lock:
+            sums.count += 1
+
+    with ThreadPoolExecutor(THREADS) as pool:
+        for at in range(0, len(waiting), CHUNK):
+            part = waiting[at : at + CHUNK]
+            list(pool.map(take, enumerate(part)))
+            work.kept.done += [one.name for one in part]
+            work.tell("putting frames together", _share(work))
+            if time.monotonic() - saved_at > SAVED_EVERY_S:
+                _save(work, sums)
+                saved_at = time.monotonic()
+    check_enough(work)
+    return _result(sums, first), float(first.top)
+
+
+def _take_in(
+    sums: Gathered, frame: WholeFrame, at: PlaceMap | None, *, begin: int, work: Work
+) -> None:
+    whole = None if at is None else frame.levels(0, sums.shape[0])
+    for first, last in sums.stripes(begin):
+        if at is None or whole is None:
+            sums.add(frame.levels(first, last), first, _all(sums, first, last))
+        else:
+            moved = at.moved(whole, first, last, sharp=work.asked.align == "stars")
+            sums.add(moved.levels, first, moved.held)
+
+
+def _all(sums: Gathered, first: int, last: int) -> NDArray[np.bool_] | None:
+    """Every place is held, said only where places are counted."""
+    return None if sums.counts is None else np.ones((last - first, sums.shape[1]), dtype=bool)
+
+
+def _share(work: Work) -> float:
+    before = 0.5 if work.asked.align != "none" else 0.0
+    used = len(work.kept.done) / max(1, len(work.frames))
+    return before + (1 - before) * min(1.0, used) * 0.98
+
+
+def _save(work: Work, sums: Gathered) -> None:
+    """Keep what is gathered: first the sums, then which frames are in them, under one name."""
+    part = work.folder / "sums.part"
+    sums.save(part)
+    part.replace(work.folder / SUMS)
+    work.kept.save(work.folder)
+    if sums.count:
+        write_preview(work.folder, sums)
+
+
+def _result(sums: Gathered, first: WholeFrame) -> Levels:
+    whole = np.empty(sums.shape, dtype=np.float32)
+    for a, b in sums.stripes():
+        whole[a:b] = sums.result(a, b)
+    if sums.how == "add" and first.black is not None:
+        # Each frame brought its own black level along; one is to be left.
+        sides = zip(whole.shape, first.black.shape, strict=True)
+        tile = np.tile(first.black, [-(-long // short) for long, short in sides])
+        whole -= ((sums.count - 1) * tile[: whole.shape[0], : whole.shape[1]]).astype(np.float32)
+    return np.asarray(whole)
+
+
+def spooled(work: Work) -> tuple[Levels, float]:
+    """Frames laid down on disk, then put together band by band."""
+    reader, first = reader_of(work)
+    is_moved = bool(work.kept.placed)
+    kind = np.dtype(np.uint16) if is_moved else first.values.dtype
+    spool = Spool(work.folder / SPOOL, first.values.shape, kind, frames=len(work.frames))
+    spool.check_room()
+    places = {one.name: place for place, one in enumerate(work.frames)}
+    for one in [one for one in work.used if one.name not in work.kept.done]:
+        try:
+            frame = reader.read(one)
+            why = reader.misfit(one, frame)
+        except PictureError as error:
+            frame, why = None, error.cause
+        if frame is None or why is not None:
+            work.kept.left_out[one.name] = why or ""
+        else:
+            spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
+        work.kept.done.append(one.name)
+        work.kept.save(work.folder)
+        work.tell("laying frames down", 0.7 * _share(work))
+    check_enough(work)
+    used = [places[one.name] for one in work.used]
+    table = None if is_moved else first.table
+    at = used.index(places[work.reference.name]) if work.reference.name in places else 0
+    result: Levels = np.empty(first.values.shape, dtype=np.float32)
+    for row, band in spool.bands():
+        result[row : row + band.shape[1]] = band_together(
+            band[used], work.asked.combine, table=table, reference=at
+        )
+        work.tell("putting bands together", 0.7 + 0.28 * row / first.values.shape[0])
+    return result, float(first.top)
+
+
+def _on_reference(frame: WholeFrame, at: PlaceMap | None, *, work: Work) -> NDArray[Any]:
+    """Values of a frame as they lie on the reference; 65535 where it holds nothing."""
+    if at is None:
+        if not work.kept.placed:
+            return frame.values
+        return frame.levels(0, frame.values.shape[0])
+    whole = frame.levels(0, frame.values.shape[0])
+    moved = at.moved(whole, 0, whole.shape[0], sharp=work.asked.align == "stars")
+    held = moved.held if whole.ndim == 2 else moved.held[..., None]
+    return np.where(held, np.minimum(moved.levels, 65534), np.uint16(65535))

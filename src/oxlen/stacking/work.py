@@ -1,0 +1,104 @@
+"""A set being worked on: its files, what is kept of it, and how its frames are read and judged."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.misfit import SmallLook, look_misfit
+from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
+from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
+from oxlen.stacking.kept import Kept
+from oxlen.stacking.looks import small_look
+from oxlen.stacking.placing import PlaceMap, place_map
+from oxlen.stacking.writing import DNG_ENDING
+
+
+def not_told(_: Progress) -> None:
+    """For whoever does not want to know."""
+
+
+def never() -> bool:
+    """For what is not to be stopped."""
+    return False
+
+
+@dataclass
+class Work:
+    """A set being worked on: its files that fit, where it is kept, and who is told."""
+
+    asked: StackAsk
+    frames: list[FrameFile]
+    kept: Kept
+    folder: Path
+    told: Told
+    stopped: Callable[[], bool]
+    out: Path | None
+
+    @property
+    def reference(self) -> FrameFile:
+        """The frame that the others are laid on."""
+        return next(one for one in self.frames if one.name == self.kept.reference)
+
+    @property
+    def used(self) -> list[FrameFile]:
+        """Frames that are not left out."""
+        return [one for one in self.frames if one.name not in self.kept.left_out]
+
+    @property
+    def is_mosaic(self) -> bool:
+        """Whether frames are put together before they are developed."""
+        ends_raw = self.out is None or self.out.suffix.lower() == DNG_ENDING
+        return self.frames[0].is_raw and self.asked.align == "none" and ends_raw
+
+    def tell(self, doing: str, share: float) -> None:
+        """Tell how far it is; Stopped where it was let go."""
+        self.told(Progress(doing, share))
+        if self.stopped():
+            raise Stopped
+
+
+@dataclass(frozen=True)
+class Reader:
+    """Reads frames of a set, moved onto the reference, and judges them."""
+
+    work: Work
+    look: SmallLook
+    balance: tuple[float, ...] | None
+
+    def read(self, one: FrameFile) -> WholeFrame:
+        """All pixels of a frame, not yet moved."""
+        mosaic = self.work.is_mosaic
+        return whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
+
+    def misfit(self, one: FrameFile, frame: WholeFrame) -> str | None:
+        """Why a frame is to be left out; None where it fits."""
+        asked = self.work.asked
+        if asked.mixed or one.name == self.work.kept.reference:
+            return None
+        moved = asked.align != "none"
+        return look_misfit(small_look(frame), self.look, asked.combine, aligned=moved)
+
+    def map_of(self, one: FrameFile, frame: WholeFrame) -> PlaceMap | None:
+        """Where the reference's pixels lie in a frame; None where they are the same."""
+        placed = self.work.kept.placed.get(one.name)
+        height, width = frame.values.shape[:2]
+        return None if placed is None else place_map(placed, (width, height))
+
+
+def reader_of(work: Work) -> tuple[Reader, WholeFrame]:
+    """What reads the frames of a set, and its reference."""
+    reference = work.reference
+    # Every frame is balanced as the reference was: the phone may have changed its mind between.
+    balance = own_balance(reference.path, reference.name) if reference.is_raw else None
+    first = whole_frame(reference.path, reference.name, mosaic=work.is_mosaic, balance=balance)
+    return Reader(work, small_look(first), balance), first
+
+
+def check_enough(work: Work) -> None:
+    """BadInput where fewer than two frames are left to be put together."""
+    if len(work.used) < LEAST_FRAMES:
+        why = next(iter(work.kept.left_out.values()), "")
+        raise BadInput(f"Fewer than two frames fit each other: {why}.", "files")
