@@ -27,6 +27,7 @@ class Kept:
     reference: str | None = None
     placed: dict[str, Placed] = field(default_factory=dict)
     left_out: dict[str, str] = field(default_factory=dict)
+    aside: list[str] = field(default_factory=list)
     is_laid: bool = False
     done: list[str] = field(default_factory=list)
 

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from threading import Lock
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.errors import PictureError
 from oxlen.pictures.whole import WholeFrame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.gathering import Gathered
@@ -18,7 +19,7 @@ from oxlen.stacking.kept import SPOOL, SUMS
 from oxlen.stacking.placing import PlaceMap
 from oxlen.stacking.preview import write_preview
 from oxlen.stacking.spooling import Spool, band_together
-from oxlen.stacking.work import Work, check_enough, reader_of
+from oxlen.stacking.work import Reader, Work, check_enough, reader_of
 
 SAVED_EVERY_S = 8.0
 CHUNK = 8
@@ -34,35 +35,41 @@ def gathered(work: Work) -> tuple[Levels, float]:
         sums.counting()
     if work.kept.done:
         sums.load(work.folder / SUMS)
+    saved_at = time.monotonic()
+    for part in _parts(work):
+        _gather(work, reader, sums, part=part)
+        work.tell("putting frames together", _share(work))
+        if time.monotonic() - saved_at > SAVED_EVERY_S:
+            _save(work, sums)
+            saved_at = time.monotonic()
+    again = work.taken_back()
+    if again:
+        _gather(work, replace(reader, judges=False), sums, part=again)
+    check_enough(work)
+    return _result(sums, first), float(first.top)
+
+
+def _parts(work: Work) -> Iterator[list[FrameFile]]:
     waiting = [one for one in work.used if one.name not in work.kept.done]
-    lock, saved_at = Lock(), time.monotonic()
+    for at in range(0, len(waiting), CHUNK):
+        yield waiting[at : at + CHUNK]
+
+
+def _gather(work: Work, reader: Reader, sums: Gathered, *, part: list[FrameFile]) -> None:
+    """Take a few frames in, or leave them out."""
+    lock = Lock()
 
     def take(numbered: tuple[int, FrameFile]) -> None:
         number, one = numbered
-        try:
-            frame = reader.read(one)
-            why = reader.misfit(one, frame)
-        except PictureError as error:
-            frame, why = None, error.cause
-        if frame is None or why is not None:
+        frame = reader.fitting(one, lock)
+        if frame is not None:
+            _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
             with lock:
-                work.kept.left_out[one.name] = why or ""
-            return
-        _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
-        with lock:
-            sums.count += 1
+                sums.count += 1
 
     with ThreadPoolExecutor(THREADS) as pool:
-        for at in range(0, len(waiting), CHUNK):
-            part = waiting[at : at + CHUNK]
-            list(pool.map(take, enumerate(part)))
-            work.kept.done += [one.name for one in part]
-            work.tell("putting frames together", _share(work))
-            if time.monotonic() - saved_at > SAVED_EVERY_S:
-                _save(work, sums)
-                saved_at = time.monotonic()
-    check_enough(work)
-    return _result(sums, first), float(first.top)
+        list(pool.map(take, enumerate(part)))
+    work.kept.done += [one.name for one in part if one.name not in work.kept.done]
 
 
 def _take_in(
@@ -118,19 +125,18 @@ def spooled(work: Work) -> tuple[Levels, float]:
     spool = Spool(work.folder / SPOOL, first.values.shape, kind, frames=len(work.frames))
     spool.check_room()
     places = {one.name: place for place, one in enumerate(work.frames)}
-    for one in [one for one in work.used if one.name not in work.kept.done]:
-        try:
-            frame = reader.read(one)
-            why = reader.misfit(one, frame)
-        except PictureError as error:
-            frame, why = None, error.cause
-        if frame is None or why is not None:
-            work.kept.left_out[one.name] = why or ""
-        else:
-            spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
-        work.kept.done.append(one.name)
-        work.kept.save(work.folder)
-        work.tell("laying frames down", 0.7 * _share(work))
+    for part in _parts(work):
+        for one in part:
+            frame = reader.fitting(one)
+            if frame is not None:
+                moved = _on_reference(frame, reader.map_of(one, frame), work=work)
+                spool.put(places[one.name], moved)
+            work.kept.done.append(one.name)
+            work.kept.save(work.folder)
+            work.tell("laying frames down", 0.7 * _share(work))
+    for one in work.taken_back():
+        frame = reader.read(one)
+        spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
     check_enough(work)
     used = [places[one.name] for one in work.used]
     table = None if is_moved else first.table

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import nullcontext
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 
-from oxlen.core.errors import BadInput
-from oxlen.core.frames.misfit import SmallLook, look_misfit
+from oxlen.core.errors import BadInput, PictureError
+from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
 from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
 from oxlen.stacking.kept import Kept
@@ -47,6 +49,15 @@ class Work:
         """Frames that are not left out."""
         return [one for one in self.frames if one.name not in self.kept.left_out]
 
+    def taken_back(self) -> list[FrameFile]:
+        """Frames that were lit otherwise, where there are too many of them to be a mishap."""
+        aside = [one for one in self.frames if one.name in self.kept.aside]
+        if len(aside) < many(len(self.frames)):
+            return []
+        for one in aside:
+            self.kept.left_out.pop(one.name, None)
+        return aside
+
     @property
     def is_mosaic(self) -> bool:
         """Whether frames are put together before they are developed."""
@@ -67,13 +78,32 @@ class Reader:
     work: Work
     look: SmallLook
     balance: tuple[float, ...] | None
+    judges: bool = True
 
     def read(self, one: FrameFile) -> WholeFrame:
         """All pixels of a frame, not yet moved."""
         mosaic = self.work.is_mosaic
         return whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
 
-    def misfit(self, one: FrameFile, frame: WholeFrame) -> str | None:
+    def fitting(self, one: FrameFile, lock: Lock | None = None) -> WholeFrame | None:
+        """All pixels of a frame that fits; None, its reason noted, for any other."""
+        aside = False
+        try:
+            frame = self.read(one)
+            found = self.misfit(one, frame) if self.judges else None
+        except PictureError as error:
+            why = error.cause
+        else:
+            if found is None:
+                return frame
+            why, aside = found.why, found.is_of_scene
+        with lock or nullcontext():
+            self.work.kept.left_out[one.name] = why
+            if aside:
+                self.work.kept.aside.append(one.name)
+        return None
+
+    def misfit(self, one: FrameFile, frame: WholeFrame) -> Misfit | None:
         """Why a frame is to be left out; None where it fits."""
         asked = self.work.asked
         if asked.mixed or one.name == self.work.kept.reference:

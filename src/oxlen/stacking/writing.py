@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 import tifffile
 from numpy.typing import NDArray
-from PIL import Image, ImageCms
+from PIL import Image
 from PIL.ExifTags import IFD, Base
 from PIL.TiffImagePlugin import IFDRational
 
@@ -20,6 +20,7 @@ from oxlen.core.errors import BadInput
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.pictures.exposure_tags import number, numbers
 from oxlen.pictures.opening import open_picture
+from oxlen.pictures.srgb_profile import srgb_profile
 from oxlen.pictures.upright import upright_array
 from oxlen.stacking.ask import FrameFile
 
@@ -66,13 +67,15 @@ def write_picture(path: Path, codes: Codes, *, frames: Sequence[FrameFile], word
         eight = np.asarray((turned.astype(np.uint32) + 128) // 257, dtype=np.uint8)
         exif = _exif(frames, about)
         picture = Image.fromarray(eight)
-        picture.save(path, "JPEG", quality=QUALITY, subsampling=0, exif=exif, icc_profile=_srgb())
+        picture.save(
+            path, "JPEG", quality=QUALITY, subsampling=0, exif=exif, icc_profile=srgb_profile()
+        )
         return
     tifffile.imwrite(
         path,
         turned,
         photometric="rgb" if turned.ndim == 3 else "minisblack",
-        iccprofile=_srgb(),
+        iccprofile=srgb_profile(),
         description=about,
         extratags=_settings_tags(frames),
         metadata=None,
@@ -187,7 +190,3 @@ def _pair(value: float) -> tuple[int, int]:
 
 def _pairs(values: NDArray[np.floating]) -> tuple[int, ...]:
     return tuple(part for value in values for part in (round(float(value) * 10000), 10000))
-
-
-def _srgb() -> bytes:
-    return ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()

@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 import tifffile
 from numpy.typing import NDArray
-from PIL import Image, ImageCms
+from PIL import Image
 
 from oxlen.core.develop.developing import developed_bands
 from oxlen.core.develop.notes import DevelopmentNotes, TakeLight, development_notes
@@ -23,6 +23,7 @@ from oxlen.core.review.skyline import skyline
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
+from oxlen.pictures.srgb_profile import srgb_profile
 
 Ending = Literal["jpg", "tif"]
 NOTES_SIDE_PX, LARGEST_SIDE_PX = 900, 4200
@@ -100,7 +101,7 @@ def _white(picture: Picture, neutral: Spot | None) -> tuple[float | None, float]
 def _jpeg(codes: NDArray[np.uint8] | NDArray[np.uint16]) -> bytes:
     drawn = io.BytesIO()
     image = Image.fromarray(np.asarray(codes, np.uint8))
-    image.save(drawn, "JPEG", quality=QUALITY, icc_profile=_srgb())
+    image.save(drawn, "JPEG", quality=QUALITY, icc_profile=srgb_profile())
     return drawn.getvalue()
 
 
@@ -112,11 +113,7 @@ def _tiff(codes: NDArray[np.uint8] | NDArray[np.uint16]) -> bytes:
         photometric="rgb",
         compression="zlib",
         predictor=True,
-        iccprofile=_srgb(),
+        iccprofile=srgb_profile(),
         metadata=None,
     )
     return drawn.getvalue()
-
-
-def _srgb() -> bytes:
-    return ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()

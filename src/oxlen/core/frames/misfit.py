@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -64,9 +65,22 @@ def kind_misfit(kind: FrameKind, usual: FrameKind, *, mixed: bool = False) -> st
     return None
 
 
+@dataclass(frozen=True)
+class Misfit:
+    """Why a frame does not fit. `is_of_scene`: where many frames are so, that is what was there."""
+
+    why: str
+    is_of_scene: bool = False
+
+
+def many(frames: int) -> int:
+    """From so many frames on that are lit otherwise, the light of the scene changed."""
+    return max(2, math.ceil(frames / 8))
+
+
 def look_misfit(
     look: SmallLook, reference: SmallLook, how: Combine, *, aligned: bool
-) -> str | None:
+) -> Misfit | None:
     """Why what a frame shows does not fit the reference; None where it does.
 
     Only what would spoil the result by its rule: a lamp does where frames are averaged, and is
@@ -75,14 +89,12 @@ def look_misfit(
     gained = _gained_stops(look, reference)
     if how not in ("add", "lighten") and abs(gained) > LIGHT_STOPS:
         more = "lighter" if gained > 0 else "darker"
-        return f"it is {stops_label(abs(gained))} {more} than the others"
-    if how == "mean" and lamp_share(look, reference) > LAMP_SHARE:
-        return "a lamp or a flash is in it"
-    if aligned:
-        return None
-    moved = shift_px(look, reference)
+        return Misfit(f"it is {stops_label(abs(gained))} {more} than the others", is_of_scene=True)
+    moved = None if aligned else shift_px(look, reference)
     if moved is not None and moved > max(KNOCK_PX, KNOCK_SMALL_PX * look.step_px):
-        return f"it lies {moved:.0f} px beside the others: was the tripod knocked?"
+        return Misfit(f"it lies {moved:.0f} px beside the others: was the tripod knocked?")
+    if how == "mean" and lamp_share(look, reference) > LAMP_SHARE:
+        return Misfit("a lamp or a flash is in it", is_of_scene=True)
     return None
 
 

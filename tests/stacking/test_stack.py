@@ -1,0 +1,198 @@
+"""Frames put together: the rules, what is left out, and going on after a crash."""
+
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+import cv2
+import numpy as np
+import tifffile
+
+from oxlen.core.errors import BadInput
+from oxlen.core.sensor.noise import snr
+from oxlen.pictures.opening import open_picture
+from oxlen.stacking.ask import StackAsk, Stopped
+from oxlen.stacking.stack import stack_files
+from oxlen.stacking.work import Reader
+from tests.pictures.making import dng
+from tests.stacking.frames import codes_of, kept, linear_of, png, shot, still
+
+
+class InFolder(unittest.TestCase):
+    def setUp(self):
+        held = tempfile.TemporaryDirectory()
+        self.addCleanup(held.cleanup)
+        self.folder = Path(held.name)
+        (self.folder / "work").mkdir()
+        self.out = self.folder / "out.tif"
+
+    def stacked(self, files, combine="mean", align="none", **more):
+        asked = StackAsk(combine, align, mixed=more.pop("mixed", False))
+        more.setdefault("out", self.out)
+        return stack_files(files, asked, folder=self.folder / "work", **more)
+
+    def files(self, frames, ending="jpg"):
+        return kept(self.folder, [(f"f{n:02d}.{ending}", data) for n, data in enumerate(frames)])
+
+    def result(self):
+        return tifffile.imread(self.out)
+
+
+class Rules(InFolder):
+    def test_each_rule_gives_what_its_definition_says(self):
+        draw = np.random.default_rng(5)
+        codes = draw.integers(0, 256, (5, 50, 70, 3), dtype=np.uint8)
+        files = self.files([png(one) for one in codes], "png")
+        light = linear_of(codes)
+        wanted = {
+            "mean": light.mean(axis=0),
+            "add": np.minimum(1, light.sum(axis=0)),
+            "median": np.median(light, axis=0),
+            "lighten": light.max(axis=0),
+            "darken": light.min(axis=0),
+        }
+        for how, linear in wanted.items():
+            with self.subTest(how):
+                done = self.stacked(files, how, mixed=True)
+                self.assertEqual((done.frames, done.width, done.height), (5, 70, 50))
+                np.testing.assert_allclose(linear_of(self.result()), linear, atol=1e-4)
+        for how, picked in (("lighten", codes.max(axis=0)), ("darken", codes.min(axis=0))):
+            self.stacked(files, how, mixed=True)
+            np.testing.assert_array_equal(np.rint(self.result() / 257), picked)
+
+    def test_what_is_in_one_frame_of_twenty_is_gone(self):
+        draw, light = np.random.default_rng(2), still()
+        frames = [light * draw.normal(1, 0.02, light.shape) for _ in range(20)]
+        truth = codes_of(np.mean(frames, axis=0)).astype(int)
+        lamp, boat = frames[4].copy(), frames[11].copy()
+        cv2.circle(lamp, (160, 120), 18, 1.0, -1)
+        boat[150:180, 60:130] = 0.9
+        frames[4], frames[11] = lamp, boat
+        files = self.files([png(codes_of(one)) for one in frames], "png")
+        for how, most in (("sigma-clip", 1), ("median", 2)):
+            done = self.stacked(files, how)
+            self.assertEqual(done.frames, 20)
+            off = np.abs(np.rint(self.result() / 257) - truth)
+            where = np.s_[100:185, 55:180]
+            self.assertLessEqual(off[where].max(), most, how)
+        # An average would show both, so it names the lamp and leaves it out.
+        done = self.stacked(files)
+        self.assertEqual([one.name for one in done.left_out], ["f04.png", "f11.png"])
+        self.assertIn("lamp", done.left_out[0].why)
+
+    def test_noise_falls_as_foretold_and_what_each_pixel_keeps_does_not(self):
+        draw = np.random.default_rng(9)
+        electrons, read_e, prnu, frames = 400.0, 6.0, 0.02, 16
+        pattern = draw.normal(1, prnu, (240, 320))
+        shots = []
+        for _ in range(frames):
+            counted = draw.poisson(electrons * pattern) + draw.normal(0, read_e, pattern.shape)
+            shots.append(dng(np.rint(64 + 2 * counted).astype(np.uint16)))
+        self.out = self.folder / "out.dng"
+        done = self.stacked(self.files(shots, "dng"))
+        self.assertEqual(done.gain.noise_gain_stops, 2.0)
+        with open_picture(self.out, "out") as picture:
+            mosaic = picture.source.mosaic
+            black, white = picture.source.levels
+            values = (mosaic - black[1]) / (white - black[1]) * (4095 - 64) / 2
+            self.assertEqual(picture.exposure.shutter_s, 0.01)
+        found = values.mean() / values.std()
+        expected = float(snr(electrons, read_e, prnu, frames=frames))
+        self.assertAlmostEqual(found / expected, 1.0, delta=0.05)
+
+
+class LeftOutFrames(InFolder):
+    def test_each_that_does_not_fit_is_named_with_its_reason(self):
+        light = still()
+        frames = [shot(light, number) for number in range(6)]
+        frames += [
+            shot(light, 6, iso=100),
+            shot(np.roll(light, (9, 14), axis=(0, 1)), 7),
+            shot(light * 1.6, 8),
+            shot(still((120, 160)), 9),
+            b"no picture",
+        ]
+        done = self.stacked(self.files(frames))
+        why = {one.name: one.why for one in done.left_out}
+        self.assertEqual(done.frames, 6)
+        for name, words in (
+            ("f06.jpg", "ISO 100"),
+            ("f07.jpg", "tripod knocked"),
+            ("f08.jpg", "lighter than the others"),
+            ("f09.jpg", "160 × 120 pixels"),
+            ("f10.jpg", "picture"),
+        ):
+            self.assertIn(words, why[name])
+        self.assertEqual((done.gain.light_s, done.gain.time_s), (3.0, 5.5))
+
+    def test_where_many_frames_are_lit_otherwise_that_is_the_scene(self):
+        draw, light = np.random.default_rng(6), still()
+        frames = []
+        for number in range(12):
+            one = light.copy()
+            if number % 2:  # a white sail crosses
+                one[100:140, 20 + 20 * number : 60 + 20 * number] = 0.9
+            frames.append(png(codes_of(one * draw.normal(1, 0.02, light.shape))))
+        for how in ("mean", "median"):
+            done = self.stacked(self.files(frames, "png"), how)
+            self.assertEqual((done.frames, done.left_out), (12, ()))
+
+    def test_fewer_than_two_that_fit_are_refused(self):
+        light = still()
+        with self.assertRaisesRegex(BadInput, "Fewer than two"):
+            self.stacked(self.files([shot(light), b"no picture"]))
+        with self.assertRaisesRegex(BadInput, "2 to 500"):
+            self.stacked(self.files([shot(light)]))
+        with self.assertRaisesRegex(BadInput, "DNG is for RAW"):
+            self.stacked(self.files([shot(light)] * 3), out=self.folder / "o.dng")
+
+
+class GoingOn(InFolder):
+    def frames(self):
+        draw, light = np.random.default_rng(4), still()
+        noisy = [light * draw.normal(1, 0.05, light.shape) for _ in range(24)]
+        return self.files([png(codes_of(one)) for one in noisy], "png")
+
+    def test_stopped_and_asked_again_it_comes_to_the_same(self):
+        files = self.frames()
+        for how in ("mean", "median"):
+            with self.subTest(how):
+                self.stacked(files, how)
+                whole = self.out.read_bytes()
+                told = []
+                with self.assertRaises(Stopped):
+                    self.stacked(
+                        files, how, told=told.append, stopped=lambda told=told: len(told) > 3
+                    )
+                self.stacked(files, how)
+                self.assertEqual(self.out.read_bytes(), whole)
+                self.assertEqual(sorted((self.folder / "work").glob("*.npy")), [])
+
+    def test_killed_halfway_it_goes_on_from_what_was_kept(self):
+        files = self.frames()
+        self.stacked(files)
+        whole = self.out.read_bytes()
+        script = (
+            "import os, signal\n"
+            "from pathlib import Path\n"
+            "from oxlen.stacking import stack, together\n"
+            "from oxlen.stacking.ask import StackAsk\n"
+            "together.SAVED_EVERY_S = 0.0\n"
+            "def told(progress):\n"
+            "    if progress.share > 0.6: os.kill(os.getpid(), signal.SIGKILL)\n"
+            f"folder = Path({str(self.folder)!r})\n"
+            "files = [(one, one.name) for one in sorted(folder.glob('*.png'))]\n"
+            "stack.stack_files(files, StackAsk(), folder=folder / 'work',\n"
+            "                  out=folder / 'out.tif', told=told)\n"
+        )
+        ended = subprocess.run([sys.executable, "-c", script], check=False)
+        self.assertEqual(ended.returncode, -9)
+        read = []
+        taken = Reader.read
+        self.addCleanup(setattr, Reader, "read", taken)
+        Reader.read = lambda reader, one: read.append(one.name) or taken(reader, one)
+        self.stacked(files)
+        self.assertEqual(self.out.read_bytes(), whole)
+        self.assertLess(len(read), 20)
