@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
@@ -26,6 +26,7 @@ from oxlen.core.sensor.raw_level import (
     luminance_weights,
     raw_linear,
 )
+from oxlen.pictures.area_means import area_means
 from oxlen.pictures.exposure_tags import number, numbers
 from oxlen.pictures.memory import check_bytes
 from oxlen.pictures.processed_pixels import SAMPLE_PIXELS, SPOT_PIXELS
@@ -237,8 +238,7 @@ class RawPicture:
 
     def preview_image(self, side: int) -> Image.Image:
         """A small neutral development with its longest side at most `side`, as stored."""
-        self.mosaic  # noqa: B018  unpack first, with its own words on failure
-        developed = self._raw.postprocess(
+        developed = self.decoder.postprocess(
             half_size=True,
             use_camera_wb=True,
             no_auto_bright=True,
@@ -261,41 +261,21 @@ class RawPicture:
             max(1, round(developed.shape[1] * scale)),
             max(1, round(developed.shape[0] * scale)),
         )
-        small = _shrunk(developed, size)
+        small = area_means(developed, size)
         lost = self._clipped_sites(size) > LOST_SITES_SHARE
         # As light on the whole as it is metered: decoders put white where they see fit.
         as_decoded = max(float((small @ LUMA.astype(np.float32)).mean()), 1e-9)
         return LinearPicture(small * np.float32(metered / as_decoded), lost, is_balanced=False)
 
     @property
-    def camera_gains(self) -> tuple[float, ...]:
-        """Gains of R, G, B and the second green that the phone balanced by."""
-        gains = [float(one) for one in self._raw.camera_whitebalance]
-        if len(gains) == 4 and gains[3] <= 0:
-            gains[3] = gains[1]
-        return tuple(gains)
-
-    def developed(self, balance: Sequence[float] | None = None) -> NDArray[np.uint16]:
-        """Linear sRGB (h, w, 3) as stored, mid at 0.18 of 65534: balanced by gains, or its own."""
-        gains = list(balance or self.camera_gains)
-        lift = 2.0**self.colour.baseline_exposure_stops
+    def decoder(self) -> rawpy.RawPy:
+        """The decoder, its pixels unpacked."""
         self.mosaic  # noqa: B018  unpack first, with its own words on failure
-        developed = self._raw.postprocess(
-            user_wb=gains,
-            no_auto_bright=True,
-            output_bps=16,
-            gamma=(1, 1),
-            user_flip=0,
-            bright=lift,
-        )
-        if developed.shape[-1] != 3:
-            developed = np.repeat(developed[..., :1], 3, axis=2)
-        return np.asarray(np.minimum(developed, 65534), dtype=np.uint16)
+        return self._raw
 
     def _developed(self, *, half_size: bool) -> NDArray[np.uint16]:
         """Linear sRGB (h, w, 3) by the decoder's own scale, nothing cut off above white."""
-        self.mosaic  # noqa: B018  unpack first, with its own words on failure
-        developed = self._raw.postprocess(
+        developed = self.decoder.postprocess(
             half_size=half_size,
             use_camera_wb=False,
             no_auto_bright=True,
@@ -315,11 +295,4 @@ class RawPicture:
         clipped = np.multiply(self.mosaic >= full, 255, dtype=np.uint8)
         if clipped.ndim == 3:
             clipped = clipped.max(axis=-1)
-        return _shrunk(clipped, size) / np.float32(255)
-
-
-def _shrunk(values: NDArray[Any], size: tuple[int, int]) -> NDArray[np.float32]:
-    """Means of areas at a size (w, h)."""
-    import cv2  # only for a dry run: metering does without it
-
-    return np.asarray(cv2.resize(values, size, interpolation=cv2.INTER_AREA), np.float32)
+        return area_means(clipped, size) / np.float32(255)

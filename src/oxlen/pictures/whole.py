@@ -16,6 +16,7 @@ from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.tone import linear_table
 from oxlen.pictures.container import container_of
 from oxlen.pictures.opening import open_picture
+from oxlen.pictures.raw import RawPicture
 
 QUICK_SIDE_PX = 500
 TOP_8, TOP_16 = 32767, 65534
@@ -74,9 +75,33 @@ def whole_frame(
         picture.pixels.sample()  # whether they can be read at all, in words
         raw: Any = picture.source
         if not mosaic or raw.mosaic.ndim == 3:
-            return WholeFrame(raw.developed(balance), None, TOP_16)
+            return WholeFrame(_developed(raw, balance), None, TOP_16)
         black, white = raw.levels
         return WholeFrame(raw.mosaic.copy(), None, round(white), black=black[raw.pattern])
+
+
+def _developed(raw: RawPicture, balance: Sequence[float] | None) -> NDArray[np.uint16]:
+    """Linear sRGB (h, w, 3) as stored, mid at 0.18 of white: balanced by gains, or by its own."""
+    lift = 2.0**raw.colour.baseline_exposure_stops
+    developed = raw.decoder.postprocess(
+        user_wb=list(balance or _gains(raw)),
+        no_auto_bright=True,
+        output_bps=16,
+        gamma=(1, 1),
+        user_flip=0,
+        bright=lift,
+    )
+    if developed.shape[-1] != 3:
+        developed = np.repeat(developed[..., :1], 3, axis=2)
+    return np.asarray(np.minimum(developed, TOP_16), dtype=np.uint16)
+
+
+def _gains(raw: RawPicture) -> tuple[float, ...]:
+    """Gains of R, G, B and the second green that the phone balanced by."""
+    gains = [float(one) for one in raw.decoder.camera_whitebalance]
+    if len(gains) == 4 and gains[3] <= 0:
+        gains[3] = gains[1]
+    return tuple(gains)
 
 
 def quick_frame(path: Path, name: str) -> WholeFrame:
@@ -108,7 +133,7 @@ def own_balance(path: Path, name: str) -> tuple[float, ...] | None:
     with open_picture(path, name) as picture:
         if picture.facts.kind != "raw":
             return None
-        gains = tuple(float(one) for one in picture.source.camera_gains)
+        gains = _gains(picture.source)
     if len(gains) != 4 or min(gains[:3]) <= 0:
         raise PixelsUnreadable(name, "it does not say how its colours were balanced.")
     return gains

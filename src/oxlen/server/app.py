@@ -17,6 +17,7 @@ from oxlen.server.local_only import LocalOnly
 from oxlen.server.news import Announcing, News
 from oxlen.server.pages import add_pages
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
+from oxlen.server.putting_together import take_up_stacks
 from oxlen.server.routes import (
     asks,
     bundles,
@@ -45,6 +46,7 @@ from oxlen.server.routes import (
     sets,
     sheets,
     situations,
+    stacks,
     take_checks,
     takes,
     takes_compared,
@@ -68,6 +70,7 @@ ROUTES = (
     outing_files,
     outings,
     sheets,
+    stacks,
     take_checks,
     takes,
     takes_compared,
@@ -110,7 +113,7 @@ def create_app(
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         workers.warm()
-        _prepare_routes(app)
+        _make_ready(app)
         yield
         app.state.house.serving.stop()
         workers.stop()
@@ -137,6 +140,12 @@ def create_app(
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)
     return app
+
+
+def _make_ready(app: FastAPI) -> None:
+    """What is done before anyone is answered."""
+    _prepare_routes(app)
+    take_up_stacks(app.state.context)
 
 
 def _prepare_routes(app: FastAPI) -> None:

@@ -23,7 +23,7 @@ LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
 UPLOADS = re.compile(
     r"/api/(outings/\d+/pictures|sheets/\d+/(picture|takes)|ladder/(look|patch)|kit/facts"
-    r"|measurements/\d+/pictures|outing-files|inbox|logbook/file)"
+    r"|measurements/\d+/pictures|stacks/\d+/frames|outing-files|inbox|logbook/file)"
 )
 """Where whole pictures come in, as a stream that is bounded on its own."""
 SAID_ONCE = (b"host", b"origin", b"sec-fetch-site", b"sec-fetch-mode", b"content-length")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import fcntl
 import os
+import shutil
 import sqlite3
 import tempfile
 from collections.abc import Iterator
@@ -16,7 +17,7 @@ from platformdirs import user_data_path
 from oxlen.core.errors import BadInput
 from oxlen.store.connect import connect, transaction
 from oxlen.store.migrate import check_not_newer, migrate
-from oxlen.store.places import DATABASE, INCOMING, LOCK, PICTURES, PREVIEWS
+from oxlen.store.places import DATABASE, INCOMING, LOCK, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import finish_swap, is_swapping, sweep_restores
 
 
@@ -99,9 +100,11 @@ def open_library(folder: Path | None) -> Library:
     try:
         migrate(connection)
         known = {row["sha256"] for row in connection.execute("SELECT sha256 FROM picture")}
+        sets = {str(row["id"]) for row in connection.execute("SELECT id FROM stack")}
     finally:
         connection.close()
     _sweep(library, known)
+    _sweep_sets(library, sets)
     return library
 
 
@@ -118,6 +121,13 @@ def _sweep(library: Library, known: set[str]) -> None:
     for preview in (library.folder / PREVIEWS).iterdir():
         if preview.stem not in known and not preview.is_dir():
             preview.unlink()
+
+
+def _sweep_sets(library: Library, known: set[str]) -> None:
+    """Remove frames of sets that no row speaks of."""
+    for leftover in (library.folder / STACKS).glob("*"):
+        if leftover.name not in known and leftover.name.isdigit():
+            shutil.rmtree(leftover, ignore_errors=True)
 
 
 @contextmanager

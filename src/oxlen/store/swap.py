@@ -12,7 +12,7 @@ import os
 import shutil
 from pathlib import Path
 
-from oxlen.store.places import DATABASE, INCOMING, PICTURES, PREVIEWS
+from oxlen.store.places import DATABASE, INCOMING, PICTURES, PREVIEWS, STACKS
 
 NOTE = "swap.json"
 RESTORED = "restoring-"
@@ -20,7 +20,7 @@ RESTORED = "restoring-"
 BEFORE = "before-"
 """Begins the name of the folder that keeps what a restore replaced, until the next one."""
 # The log of the old database must be gone before a new one comes under the same name.
-ORDER = (f"{DATABASE}-wal", f"{DATABASE}-shm", PICTURES, PREVIEWS, INCOMING, DATABASE)
+ORDER = (f"{DATABASE}-wal", f"{DATABASE}-shm", PICTURES, PREVIEWS, INCOMING, STACKS, DATABASE)
 
 
 def begin_swap(folder: Path, fresh: Path, before: str) -> None:

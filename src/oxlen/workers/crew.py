@@ -20,14 +20,16 @@ from pebble import ProcessExpired, ProcessPool
 
 from oxlen.core.errors import WorkFailed
 
-Hand = Literal["intake", "bench"]
-"""Files coming in, and pictures kept: one worker each, so that neither waits for the other."""
-HANDS: tuple[Hand, ...] = ("intake", "bench")
+Hand = Literal["intake", "bench", "stack"]
+"""Files coming in, pictures kept, and sets of frames: one worker each, so that none waits."""
+HANDS: tuple[Hand, ...] = ("intake", "bench", "stack")
 LIMIT_S = 60.0
+STACK_LIMIT_S = 12 * 3600.0
+"""A set of hundreds of frames is asked for by nobody who waits for its answer."""
 IDLE_S = 20.0
-WORKER_BYTES = 520_000_000
+WORKER_BYTES, STACK_BYTES = 520_000_000, 1_600_000_000
 """Memory a worker may take beyond what it starts with, should a file need more than it tells."""
-PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.preview.dry_run"]
+PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.stacking.in_library"]
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
 GRACE_S = 2.0
@@ -41,7 +43,8 @@ class Crew:
     """Worker processes for heavy work; each does one thing at a time and the rest waits."""
 
     def __init__(self, *, limit_s: float = LIMIT_S, idle_s: float = IDLE_S) -> None:
-        self._places = {hand: _Place(limit_s, idle_s) for hand in HANDS}
+        limits = dict.fromkeys(HANDS, limit_s) | {"stack": STACK_LIMIT_S}
+        self._places = {hand: _Place(hand, limits[hand], idle_s) for hand in HANDS}
 
     def begin(
         self,
@@ -103,8 +106,9 @@ def outcome(future: Future[Result]) -> Result:
 class _Place:
     """One worker, while there is work for it."""
 
-    def __init__(self, limit_s: float, idle_s: float) -> None:
+    def __init__(self, hand: Hand, limit_s: float, idle_s: float) -> None:
         self._limit_s, self._idle_s = limit_s, idle_s
+        self._most_bytes = STACK_BYTES if hand == "stack" else WORKER_BYTES
         self._pool: ProcessPool | None = None
         self._open = 0
         self._idle: Timer | None = None
@@ -123,7 +127,7 @@ class _Place:
     def _scheduled(self, task: Callable[..., Any], given: Any, named: Any) -> Future[Any]:
         for _ in range(2):
             if self._pool is None or not self._pool.active:
-                self._pool = _new_pool()
+                self._pool = _new_pool(self._most_bytes)
             try:
                 future: Future[Any] = self._pool.schedule(
                     task, args=given, kwargs=named, timeout=self._limit_s
@@ -158,20 +162,22 @@ class _Place:
             pool.join()
 
 
-def _new_pool() -> ProcessPool:
+def _new_pool(most_bytes: int) -> ProcessPool:
     # Forked from a small process that has loaded the code, not from the server and its threads.
     context = multiprocessing.get_context("forkserver")
     context.set_forkserver_preload(PRELOADED)
-    return ProcessPool(max_workers=1, context=context, initializer=_settle_in)
+    return ProcessPool(
+        max_workers=1, context=context, initializer=_settle_in, initargs=(most_bytes,)
+    )
 
 
-def _settle_in() -> None:
+def _settle_in(most_bytes: int) -> None:
     """In the worker: bounded memory, others first, and an end that comes from the server alone."""
     os.nice(NICENESS)
     Thread(target=_end_with_server, daemon=True).start()
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     hard = resource.getrlimit(resource.RLIMIT_DATA)[1]
-    resource.setrlimit(resource.RLIMIT_DATA, (_data_bytes() + WORKER_BYTES, hard))
+    resource.setrlimit(resource.RLIMIT_DATA, (_data_bytes() + most_bytes, hard))
 
 
 def _data_bytes() -> int:

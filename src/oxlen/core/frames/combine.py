@@ -27,6 +27,16 @@ COMBINE_WORDS: Mapping[Combine, str] = {
 }
 
 
+MOVERS_WORDS: Mapping[Combine, str] = {
+    "mean": "What moves fades by the share of frames it is in; water turns smooth.",
+    "add": "Light adds up frame by frame: for lamps and for frames that are too dark.",
+    "lighten": "Lamps and stars stay as trails; dark movers vanish.",
+    "darken": "Lamps and bright movers vanish; dark ones stay.",
+    "median": "Whatever is in fewer than half of the frames is gone.",
+    "sigma-clip": "What is odd in a few frames is gone, and the rest is averaged.",
+}
+
+
 def combined(frames: Floats, how: Combine, *, least_spread: Floats | float = 0.0) -> Floats:
     """Frames (n, ...) of linear light, white = 1, as one (...): the rules of `combine_modes`.
 

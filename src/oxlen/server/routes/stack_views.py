@@ -1,0 +1,123 @@
+"""What is asked of sets of frames over HTTP, and how they are shown."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
+from oxlen.core.frames.gain import noise_gain_stops
+from oxlen.core.labels import sentence_case
+from oxlen.formats.stack_file import StackFile
+from oxlen.formats.strict import Strict
+from oxlen.server.context import Context
+from oxlen.stacking.ask import STREAMED, Align
+from oxlen.stacking.in_library import frame_path, frame_values, how_far, preview_path, stack_folder
+from oxlen.store.stacks import KeptStack, frames_of_stack
+
+
+class NewStack(Strict):
+    """A set to be begun: its name, and the sheet it belongs to if any."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    sheet_id: Annotated[int, Field(ge=1, le=2**53)] | None = None
+
+
+class StackAsked(Strict):
+    """How a set is put together, and the kind of file its result is."""
+
+    combine: Combine = "mean"
+    align: Align = "none"
+    ending: Literal["tif", "jpg", "dng"] = "tif"
+    mixed: bool = False
+
+
+class TakesOfSet(Strict):
+    """Takes of the set's sheet that are its frames; the RAW file where `raw` says so."""
+
+    takes: Annotated[list[int], Field(min_length=1, max_length=500)]
+    raw: bool = False
+
+
+class StackProgress(BaseModel):
+    """How far a set is; `left_s` once it can be told."""
+
+    doing: str
+    share: float
+    left_s: float | None
+
+
+class RuleView(BaseModel):
+    """A rule with this set's frames: what becomes of movers, noise, and what it takes on disk."""
+
+    combine: Combine
+    name: str
+    movers: str
+    noise_gain_stops: float
+    disk_gb: float
+
+
+class StackView(BaseModel):
+    """A set: how it is put together, how far it is, and what came of it."""
+
+    id: int
+    sheet_id: int | None
+    name: str
+    combine: Combine
+    align: Align
+    ending: str
+    mixed: bool
+    state: Literal["gathering", "working", "stopped", "failed", "done"]
+    problem: str
+    frames: int
+    names: list[str]
+    size_mb: float
+    has_preview: bool
+    progress: StackProgress | None
+    result: StackFile | None
+    result_picture: str | None
+    rules: list[RuleView]
+    is_raw: bool
+
+
+def stack_view(context: Context, one: KeptStack) -> StackView:
+    """A set as it stands now."""
+    library = context.library
+    told = how_far(library, one.id) if one.state == "working" else None
+    with library.reader() as connection:
+        frames = frames_of_stack(connection, one.id)
+    first = frames[0] if frames else None
+    size = (0, 0, False)
+    if first is not None:
+        size = frame_values(frame_path(library, one.id, first.sha256), first.name)
+    files = (stack_folder(library, one.id) / "frames").glob("*")
+    return StackView(
+        **{
+            field: getattr(one, field)
+            for field in ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames")
+        },
+        combine=one.combine,  # type: ignore[arg-type]
+        align=one.align,  # type: ignore[arg-type]
+        state=one.state,  # type: ignore[arg-type]
+        names=[frame.name for frame in frames],
+        size_mb=sum(file.stat().st_size for file in files) / 1e6,
+        has_preview=preview_path(library, one.id).is_file(),
+        progress=None if told is None else StackProgress(**vars(told)),
+        result=None if one.result is None else StackFile.model_validate_json(one.result),
+        result_picture=one.result_sha256,
+        rules=[_rule(how, one, pixels=size[0] * size[1]) for how in COMBINE_WORDS],
+        is_raw=size[2],
+    )
+
+
+def _rule(how: Combine, one: KeptStack, *, pixels: int) -> RuleView:
+    sample_bytes = 1 if one.align == "none" else 2
+    spooled = 0 if how in STREAMED else one.frames * pixels * 3 * sample_bytes
+    return RuleView(
+        combine=how,
+        name=sentence_case(COMBINE_WORDS[how]),
+        movers=MOVERS_WORDS[how],
+        noise_gain_stops=noise_gain_stops(how, one.frames),
+        disk_gb=spooled / 1e9,
+    )

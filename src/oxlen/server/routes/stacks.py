@@ -1,0 +1,204 @@
+"""Sets of frames put together: begun, filled, worked on, and what came of them."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import FileResponse, Response
+from starlette.concurrency import run_in_threadpool
+
+from oxlen.core.errors import BadInput, NotFound
+from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.putting_together import begin_stack
+from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
+from oxlen.server.routes.stack_views import NewStack, StackAsked, StackView, TakesOfSet, stack_view
+from oxlen.server.waiting import while_asked_for
+from oxlen.stacking.ask import LEAST_FRAMES, MOST_FRAMES
+from oxlen.stacking.in_library import (
+    ask_to_stop,
+    first_frame_jpeg,
+    frame_path,
+    keep_frame,
+    let_go,
+    preview_path,
+)
+from oxlen.store.sheets import sheet
+from oxlen.store.stacks import (
+    KeptStack,
+    add_frame,
+    add_stack,
+    ask_of_stack,
+    frames_of_stack,
+    stack,
+    stacks,
+)
+from oxlen.store.takes import takes_of
+from oxlen.takes.importing import file_sha256
+
+router = APIRouter(prefix="/api", tags=["stacks"])
+FIRST_SIDE_PX = 1400
+
+
+@router.get("/stacks")
+def all_stacks(
+    context: Shared, sheet_id: Annotated[int | None, Query(ge=1, le=2**53)] = None
+) -> list[StackView]:
+    """Sets of frames, the newest first; those of a sheet where it is named."""
+    with context.library.reader() as connection:
+        found = stacks(connection, sheet_id)
+    return [stack_view(context, one) for one in found]
+
+
+@router.post("/stacks", status_code=201)
+def begin(asked: NewStack, context: Shared) -> StackView:
+    """Begin a set; frames are added to it afterwards."""
+    with context.library.writer() as connection:
+        if asked.sheet_id is not None:
+            sheet(connection, asked.sheet_id)
+        stack_id = add_stack(connection, asked.sheet_id, asked.name, now=context.now())
+    return one_stack(stack_id, context)
+
+
+@router.get("/stacks/{stack_id}")
+def one_stack(stack_id: RowId, context: Shared) -> StackView:
+    """One set and how far it is."""
+    with context.library.reader() as connection:
+        return stack_view(context, stack(connection, stack_id))
+
+
+@router.put("/stacks/{stack_id}")
+def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
+    """Say how a set is put together. 422 while it is being worked on."""
+    with context.library.writer() as connection:
+        _at_rest(stack(connection, stack_id))
+        ask_of_stack(
+            connection,
+            stack_id,
+            combine=asked.combine,
+            align=asked.align,
+            ending=asked.ending,
+            mixed=asked.mixed,
+        )
+    return one_stack(stack_id, context)
+
+
+@router.post("/stacks/{stack_id}/frames", status_code=201, openapi_extra=STREAM)
+async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileName) -> StackView:
+    """Add a frame; the body is the file itself. One that is in the set already is not doubled."""
+    with context.library.reader() as connection:
+        _may_grow(stack(connection, stack_id))
+    incoming = context.library.incoming_path()
+    try:
+        await stream_to(incoming, request, plain_name(name))
+        await run_in_threadpool(_keep, context, stack_id, incoming, name=plain_name(name))
+    finally:
+        incoming.unlink(missing_ok=True)
+    return await run_in_threadpool(one_stack, stack_id, context)
+
+
+@router.post("/stacks/{stack_id}/takes", status_code=201)
+def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
+    """Add takes of the set's sheet as frames, beside the takes they stay."""
+    with context.library.reader() as connection:
+        one = stack(connection, stack_id)
+        _may_grow(one, len(asked.takes))
+        there = (
+            {} if one.sheet_id is None else {t.id: t for t in takes_of(connection, one.sheet_id)}
+        )
+    missing = [take_id for take_id in asked.takes if take_id not in there]
+    if missing:
+        raise BadInput("Only takes of the set\u2019s own sheet can be its frames.", "takes")
+    for take_id in asked.takes:
+        take = there[take_id]
+        sha256 = take.raw_sha256 if asked.raw and take.raw_sha256 else take.sha256
+        source = context.library.picture_path(sha256)
+        keep_frame(context.library, stack_id, source, sha256=sha256, move=False)
+        with context.library.writer() as connection:
+            add_frame(connection, stack_id, f"take {take_id:05d}", sha256=sha256)
+    return one_stack(stack_id, context)
+
+
+@router.post("/stacks/{stack_id}/start")
+def start(stack_id: RowId, context: Shared) -> StackView:
+    """Put a set together, or go on where it was stopped. 422 for too few frames."""
+    with context.library.reader() as connection:
+        one = stack(connection, stack_id)
+    _at_rest(one)
+    if one.frames < LEAST_FRAMES:
+        raise BadInput("Two frames at least are put together.", "frames")
+    begin_stack(context, stack_id)
+    return one_stack(stack_id, context)
+
+
+@router.post("/stacks/{stack_id}/stop")
+def stop(stack_id: RowId, context: Shared) -> StackView:
+    """Stop at the next frame; what is gathered is kept to go on from."""
+    with context.library.reader() as connection:
+        one = stack(connection, stack_id)
+    if one.state == "working":
+        ask_to_stop(context.library, stack_id)
+    return one_stack(stack_id, context)
+
+
+@router.delete("/stacks/{stack_id}", status_code=204)
+def remove(stack_id: RowId, context: Shared) -> None:
+    """Let a set and its frames go; the result stays."""
+    with context.library.reader() as connection:
+        stack(connection, stack_id)
+    let_go(context.library, stack_id)
+
+
+@router.get("/stacks/{stack_id}/preview", response_class=FileResponse)
+def growing(stack_id: RowId, context: Shared) -> FileResponse:
+    """A small look at what has come together so far."""
+    path = preview_path(context.library, stack_id)
+    if not path.is_file():
+        raise NotFound("Nothing has come together yet.", stack=stack_id)
+    return FileResponse(path, media_type="image/jpeg", headers={"cache-control": "no-store"})
+
+
+@router.get("/stacks/{stack_id}/first", response_class=Response)
+async def first(stack_id: RowId, request: Request, context: Shared) -> Response:
+    """The first frame by itself, small, to compare the result with."""
+    with context.library.reader() as connection:
+        frames = frames_of_stack(connection, stack_id)
+    if not frames:
+        raise NotFound("This set has no frames yet.", stack=stack_id)
+    path = frame_path(context.library, stack_id, frames[0].sha256)
+    folder = context.library.folder
+    job = context.crew.begin(
+        "bench", first_frame_jpeg, folder, path, frames[0].name, side_px=FIRST_SIDE_PX
+    )
+    headers = {"cache-control": "private, max-age=86400"}
+    return Response(await while_asked_for(request, job), media_type="image/jpeg", headers=headers)
+
+
+@router.get("/stacks/{stack_id}/file", response_class=FileResponse)
+def result_file(stack_id: RowId, context: Shared) -> FileResponse:
+    """The result as the file it was written as."""
+    with context.library.reader() as connection:
+        one = stack(connection, stack_id)
+    if one.result_sha256 is None:
+        raise NotFound("This set has not been put together yet.", stack=stack_id)
+    path = context.library.picture_path(one.result_sha256)
+    return FileResponse(path, filename=f"{one.name}.{one.ending}")
+
+
+def _keep(context: Context, stack_id: int, incoming: Path, *, name: str) -> None:
+    sha256 = file_sha256(incoming)
+    with context.library.writer() as connection:
+        if add_frame(connection, stack_id, name, sha256=sha256):
+            keep_frame(context.library, stack_id, incoming, sha256=sha256, move=True)
+
+
+def _at_rest(one: KeptStack) -> None:
+    if one.state == "working":
+        raise BadInput("It is being put together: stop it first.", "state")
+
+
+def _may_grow(one: KeptStack, by: int = 1) -> None:
+    _at_rest(one)
+    if one.frames + by > MOST_FRAMES:
+        raise BadInput(f"{MOST_FRAMES} frames are the most that are put together.", "frames")

@@ -1,0 +1,140 @@
+"""Sets of frames that are put together, and what came of them."""
+
+from __future__ import annotations
+
+import sqlite3
+from dataclasses import dataclass
+
+from oxlen.core.errors import NotFound
+
+COLUMNS = (
+    "stack.id, sheet_id, name, combine, align, ending, mixed, state, problem, result,"
+    " result_sha256, made_at"
+)
+
+
+@dataclass(frozen=True)
+class KeptStack:
+    """A set as kept: how it is put together, how far it is, and the result once there is one."""
+
+    id: int
+    sheet_id: int | None
+    name: str
+    combine: str
+    align: str
+    ending: str
+    mixed: bool
+    state: str
+    problem: str
+    result: str | None
+    result_sha256: str | None
+    made_at: str
+    frames: int
+
+
+@dataclass(frozen=True)
+class KeptFrame:
+    """A frame of a set: its place, the name it came by, and its content."""
+
+    position: int
+    name: str
+    sha256: str
+
+
+def add_stack(connection: sqlite3.Connection, sheet_id: int | None, name: str, *, now: str) -> int:
+    """Begin a set; its id."""
+    row = connection.execute(
+        "INSERT INTO stack (sheet_id, name, made_at) VALUES (?, ?, ?) RETURNING id",
+        (sheet_id, name, now),
+    ).fetchone()
+    return int(row["id"])
+
+
+def stack(connection: sqlite3.Connection, stack_id: int) -> KeptStack:
+    """The set of that id; NotFound otherwise."""
+    row = connection.execute(_SELECT + " WHERE stack.id = ?", (stack_id,)).fetchone()
+    if row is None:
+        raise NotFound("There is no such set of frames.", stack=stack_id)
+    return _stack(row)
+
+
+def stacks(connection: sqlite3.Connection, sheet_id: int | None = None) -> list[KeptStack]:
+    """All sets, the newest first, or those of a sheet."""
+    found = connection.execute(
+        _SELECT + " WHERE ?1 IS NULL OR sheet_id = ?1 ORDER BY stack.id DESC", (sheet_id,)
+    )
+    return [_stack(row) for row in found]
+
+
+def working_stacks(connection: sqlite3.Connection) -> list[KeptStack]:
+    """Sets that were being put together when the app last ended, the oldest first."""
+    found = connection.execute(_SELECT + " WHERE state = 'working' ORDER BY stack.id")
+    return [_stack(row) for row in found]
+
+
+def ask_of_stack(
+    connection: sqlite3.Connection,
+    stack_id: int,
+    *,
+    combine: str,
+    align: str,
+    ending: str,
+    mixed: bool,
+) -> None:
+    """Say how a set is put together."""
+    connection.execute(
+        "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ? WHERE id = ?",
+        (combine, align, ending, int(mixed), stack_id),
+    )
+
+
+def mark_stack(
+    connection: sqlite3.Connection, stack_id: int, state: str, *, problem: str = ""
+) -> None:
+    """Say how far a set is."""
+    connection.execute(
+        "UPDATE stack SET state = ?, problem = ? WHERE id = ?", (state, problem, stack_id)
+    )
+
+
+def end_stack(connection: sqlite3.Connection, stack_id: int, *, result: str, sha256: str) -> None:
+    """Keep what came of a set."""
+    connection.execute(
+        "UPDATE stack SET state = 'done', problem = '', result = ?, result_sha256 = ? WHERE id = ?",
+        (result, sha256, stack_id),
+    )
+
+
+def delete_stack(connection: sqlite3.Connection, stack_id: int) -> None:
+    """Let a set go; its result stays where it is."""
+    connection.execute("DELETE FROM stack WHERE id = ?", (stack_id,))
+
+
+def add_frame(connection: sqlite3.Connection, stack_id: int, name: str, *, sha256: str) -> bool:
+    """Add a frame to a set; False where it has that very content already."""
+    added = connection.execute(
+        "INSERT INTO stack_frame (stack_id, position, name, sha256)"
+        " SELECT ?1, coalesce(max(position), 0) + 1, ?2, ?3 FROM stack_frame WHERE stack_id = ?1"
+        " ON CONFLICT DO NOTHING",
+        (stack_id, name, sha256),
+    )
+    return added.rowcount > 0
+
+
+def frames_of_stack(connection: sqlite3.Connection, stack_id: int) -> list[KeptFrame]:
+    """The frames of a set, by name as a phone counts them."""
+    found = connection.execute(
+        "SELECT position, name, sha256 FROM stack_frame WHERE stack_id = ? ORDER BY name, position",
+        (stack_id,),
+    )
+    return [KeptFrame(row["position"], row["name"], row["sha256"]) for row in found]
+
+
+_SELECT = (
+    f"SELECT {COLUMNS}, (SELECT count(*) FROM stack_frame WHERE stack_id = stack.id) AS frames"
+    " FROM stack"
+)
+
+
+def _stack(row: sqlite3.Row) -> KeptStack:
+    return KeptStack(**{**dict(row), "mixed": bool(row["mixed"])})

@@ -1,0 +1,110 @@
+"""Sets of frames over HTTP: filled, put together by a worker, stopped, let go, taken up again."""
+
+import asyncio
+import json
+
+import numpy as np
+
+from oxlen.stacking.in_library import stack_folder
+from tests.server.test_api import WithApp
+from tests.stacking.frames import shot, still
+
+
+class Stacks(WithApp):
+    async def begun(self, frames, **asked):
+        body = {"name": "Sluice", "sheet_id": asked.pop("sheet_id", None)}
+        made = (await self.http.post("/api/stacks", json=body)).json()
+        self.path = f"/api/stacks/{made['id']}"
+        for number, data in enumerate(frames):
+            path = f"{self.path}/frames?name=f{number:02d}.jpg"
+            added = await self.http.post(path, content=data)
+            self.assertEqual(added.status_code, 201, added.text)
+        await self.http.put(self.path, json={"ending": "jpg", **asked})
+        return made["id"]
+
+    async def ended(self):
+        for _ in range(300):
+            view = (await self.http.get(self.path)).json()
+            if view["state"] != "working":
+                return view
+            await asyncio.sleep(0.1)
+        self.fail("still working")
+
+    def frames(self, count=5, last=None):
+        draw, light = np.random.default_rng(4), still()
+        shots = [shot(light * draw.normal(1, 0.03, light.shape), n) for n in range(count)]
+        return shots if last is None else [*shots, last]
+
+    async def test_a_set_becomes_a_take_of_its_sheet_with_what_was_left_out(self):
+        sheet = (
+            await self.http.post(
+                f"/api/outings/{self.outing}/sheets", json={"title": "Sluice", "phone": "wherry-3"}
+            )
+        ).json()["id"]
+        frames = self.frames(last=shot(still(), 9, iso=400))
+        await self.begun([*frames, frames[0]], sheet_id=sheet)
+        before = (await self.http.get(self.path)).json()
+        self.assertEqual(before["frames"], 6)  # the same content once
+        rules = {one["combine"]: one for one in before["rules"]}
+        self.assertAlmostEqual(rules["mean"]["noise_gain_stops"], 0.5 * np.log2(6))
+        self.assertAlmostEqual(rules["median"]["disk_gb"], 6 * 320 * 240 * 3 / 1e9)
+        self.assertEqual((await self.http.get(f"{self.path}/first")).status_code, 200)
+        self.assertEqual((await self.http.post(f"{self.path}/start")).status_code, 200)
+        done = await self.ended()
+        self.assertEqual((done["state"], done["problem"]), ("done", ""))
+        self.assertEqual(done["result"]["frames"], 5)
+        self.assertEqual(done["result"]["left_out"][0]["name"], "f05.jpg")
+        self.assertEqual(done["result"]["light_s"], 2.5)
+        takes = (await self.http.get(f"/api/sheets/{sheet}/takes")).json()
+        self.assertEqual([one["picture"] for one in takes], [done["result_picture"]])
+        file = await self.http.get(f"{self.path}/file")
+        self.assertTrue(file.content.startswith(b"\xff\xd8"))
+        folder = stack_folder(self.library, done["id"])
+        self.assertEqual((await self.http.delete(self.path)).status_code, 204)
+        self.assertFalse(folder.exists())
+        self.assertEqual((await self.http.get(f"/api/sheets/{sheet}/takes")).json(), takes)
+
+    async def test_takes_are_its_frames_and_what_cannot_be_is_said(self):
+        await self.begun(self.frames(1))
+        too_few = await self.http.post(f"{self.path}/start")
+        self.assertEqual(too_few.status_code, 422)
+        self.assertIn("Two frames", too_few.json()["detail"])
+        foreign = await self.http.post(f"{self.path}/takes", json={"takes": [1]})
+        self.assertEqual(foreign.status_code, 422)
+        await self.http.post(f"{self.path}/frames?name=bad.jpg", content=b"nothing")
+        await self.http.post(f"{self.path}/start")
+        failed = await self.ended()
+        self.assertEqual(failed["state"], "failed")
+        self.assertIn("Fewer than two", failed["problem"])
+        self.assertEqual((await self.http.get("/api/stacks/99")).status_code, 404)
+
+    async def test_frames_come_from_takes_of_the_sheet_and_stay_takes(self):
+        sheet = (
+            await self.http.post(
+                f"/api/outings/{self.outing}/sheets", json={"title": "Sluice", "phone": "wherry-3"}
+            )
+        ).json()["id"]
+        for number, data in enumerate(self.frames(3)):
+            path = f"/api/sheets/{sheet}/takes?name=t{number}.jpg"
+            takes = (await self.http.post(path, content=data)).json()
+        await self.begun([], sheet_id=sheet)
+        ids = [one["id"] for one in takes]
+        added = (await self.http.post(f"{self.path}/takes", json={"takes": ids})).json()
+        self.assertEqual(added["frames"], 3)
+        await self.http.delete(self.path)
+        self.assertTrue(self.library.picture_path(takes[0]["picture"]).is_file())
+        mine = (await self.http.get(f"/api/stacks?sheet_id={sheet}")).json()
+        self.assertEqual(mine, [])
+
+    async def test_one_that_was_being_worked_on_is_taken_up_at_the_next_start(self):
+        stack_id = await self.begun(self.frames(4), combine="median")
+        with self.library.writer() as connection:
+            connection.execute("UPDATE stack SET state = 'working' WHERE id = ?", (stack_id,))
+        changed = await self.http.put(self.path, json={"combine": "mean"})
+        self.assertEqual(changed.status_code, 422)
+        from oxlen.server.putting_together import take_up_stacks
+
+        take_up_stacks(self.http._transport.app.state.context)
+        done = await self.ended()
+        self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4))
+        self.assertEqual(json.loads(json.dumps(done["result"]["left_out"])), [])
