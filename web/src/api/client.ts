@@ -96,6 +96,8 @@ export type Development = Schemas["DevelopmentView"];
 export type Recipe = Schemas["RecipeFile"];
 export type KeptRecipe = Schemas["KeptRecipe"];
 export type ComparedTake = Schemas["ComparedTake"];
+export type FrameSet = Schemas["StackView"];
+export type FrameSetAsked = Schemas["StackAsked"];
 export type Role = LightReading["role"];
 
 /** A refusal from the server: its sentence is fit to be shown. */

@@ -31,6 +31,14 @@ const LearnedPage = page(
   () => import("../features/takes/LearnedPage").then((all) => all.LearnedPage),
   WAITING,
 );
+const TogetherPage = page(
+  () => import("../features/together/TogetherPage").then((all) => all.TogetherPage),
+  WAITING,
+);
+const SetPage = page(
+  () => import("../features/together/SetPage").then((all) => all.SetPage),
+  WAITING,
+);
 const ComparePage = page(
   () => import("../features/takes/ComparePage").then((all) => all.ComparePage),
   WAITING,
@@ -120,6 +128,18 @@ export function App() {
             <Shell>
               <LearnedPage />
             </Shell>
+          </Route>
+          <Route path="/takes/together">
+            <Shell>
+              <TogetherPage />
+            </Shell>
+          </Route>
+          <Route path="/takes/together/:id">
+            {({ id }) => (
+              <Shell>
+                <SetPage key={id} id={Number(id)} />
+              </Shell>
+            )}
           </Route>
           <Route path="/takes/compare">
             <Shell>

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 
 from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
 from oxlen.core.frames.gain import noise_gain_stops
-from oxlen.core.labels import sentence_case
+from oxlen.core.labels import sentence_case, stops_label, time_label
 from oxlen.formats.stack_file import StackFile
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context
@@ -54,6 +54,7 @@ class RuleView(BaseModel):
     combine: Combine
     name: str
     movers: str
+    noise: str
     noise_gain_stops: float
     disk_gb: float
 
@@ -78,6 +79,7 @@ class StackView(BaseModel):
     result: StackFile | None
     result_picture: str | None
     rules: list[RuleView]
+    told: list[str]
     is_raw: bool
 
 
@@ -107,8 +109,25 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         result=None if one.result is None else StackFile.model_validate_json(one.result),
         result_picture=one.result_sha256,
         rules=[_rule(how, one, pixels=size[0] * size[1]) for how in COMBINE_WORDS],
+        told=[] if one.result is None else _told(one.combine, one.result),
         is_raw=size[2],
     )
+
+
+def _told(combine: str, result: str) -> list[str]:
+    """What came of a set, in sentences."""
+    found = StackFile.model_validate_json(result)
+    how = COMBINE_WORDS[combine]  # type: ignore[index]
+    light = f", the light of {time_label(found.light_s)}" if found.light_s else ""
+    took = f", shot within {time_label(found.time_s)}" if found.time_s > found.light_s else ""
+    lines = [f"{found.frames} frames, {how}{light}{took}."]
+    if found.noise_gain_stops > 0:
+        lower = stops_label(found.noise_gain_stops)
+        lines.append(f"Noise lies {lower} lower than in one frame.")
+    if found.virtual_nd_stops > 0:
+        glass = stops_label(found.virtual_nd_stops)
+        lines.append(f"One frame of that light would have needed glass of {glass}.")
+    return lines
 
 
 def _rule(how: Combine, one: KeptStack, *, pixels: int) -> RuleView:
@@ -118,6 +137,13 @@ def _rule(how: Combine, one: KeptStack, *, pixels: int) -> RuleView:
         combine=how,
         name=sentence_case(COMBINE_WORDS[how]),
         movers=MOVERS_WORDS[how],
+        noise=_noise_words(noise_gain_stops(how, one.frames)),
         noise_gain_stops=noise_gain_stops(how, one.frames),
         disk_gb=spooled / 1e9,
     )
+
+
+def _noise_words(gained_stops: float) -> str:
+    if gained_stops <= 0:
+        return "Noise as in one frame"
+    return f"Noise {stops_label(gained_stops)} lower"

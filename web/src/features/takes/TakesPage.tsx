@@ -51,6 +51,9 @@ export function TakesPage() {
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="mr-auto py-5 text-2xl font-semibold">Takes</h1>
+        <Link href="/takes/together" className="underline underline-offset-4">
+          Several frames, one picture
+        </Link>
         <Link href="/takes/learned" className="underline underline-offset-4">
           What your takes say
         </Link>

@@ -86,6 +86,12 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
             Side by side
           </Link>
         )}
+        <Link
+          href={`/takes/together?sheet=${sheet.id}`}
+          className="flex min-h-11 items-center px-2 text-[0.92rem] underline"
+        >
+          Put together
+        </Link>
       </div>
       <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
     </section>

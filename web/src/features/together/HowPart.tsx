@@ -1,0 +1,91 @@
+import type { FrameSet, FrameSetAsked } from "../../api/client";
+import { Select } from "../../ui/Field";
+import { changeSet } from "./queries";
+
+const ALIGNS = [
+  { value: "none", text: "As they lie: nothing moved" },
+  { value: "features", text: "By what they show: held in the hand" },
+  { value: "stars", text: "By the stars: the sky turned" },
+] as const;
+
+interface Props {
+  set: FrameSet;
+  onChange: (now: Promise<FrameSet>) => void;
+}
+
+/** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
+export function HowPart({ set, onChange }: Props) {
+  const asked = {
+    combine: set.combine,
+    align: set.align,
+    ending: set.ending as FrameSetAsked["ending"],
+    mixed: set.mixed,
+  };
+  const change = (part: Partial<FrameSetAsked>) =>
+    onChange(changeSet(set.id, { ...asked, ...part }));
+  const isBusy = set.state === "working";
+  const files = [
+    { value: "tif", text: "TIFF, 16 bits" },
+    { value: "jpg", text: "JPEG" },
+    ...(set.is_raw && set.align === "none" ? [{ value: "dng", text: "DNG, still RAW" }] : []),
+  ];
+  return (
+    <fieldset disabled={isBusy} className="rounded border border-line bg-panel p-4">
+      <legend className="sr-only">How they are put together</legend>
+      <h2 className="mb-2 text-lg font-semibold">How they are put together</h2>
+      <div role="radiogroup" aria-label="Rule" className="grid gap-1.5">
+        {set.rules.map((rule) => (
+          <label
+            key={rule.combine}
+            className="flex cursor-pointer gap-3 rounded border border-line p-2.5 has-checked:border-accent has-checked:bg-accent-soft"
+          >
+            <input
+              type="radio"
+              name="rule"
+              className="mt-1 h-4.5 w-4.5 shrink-0 accent-(--accent)"
+              checked={set.combine === rule.combine}
+              onChange={() => change({ combine: rule.combine })}
+            />
+            <span className="leading-snug">
+              <b>{rule.name}</b>
+              <span className="block text-[0.93rem]">{rule.movers}</span>
+              {set.frames > 1 && (
+                <span className="block text-[0.9rem] text-soft tabular-nums">
+                  {rule.noise}
+                  {rule.disk_gb > 0.05 && `; needs ${rule.disk_gb.toFixed(1)} GB of disk meanwhile`}
+                </span>
+              )}
+            </span>
+          </label>
+        ))}
+      </div>
+      <div className="mt-3 grid gap-3">
+        <Select
+          label="Laid on each other"
+          value={set.align}
+          options={ALIGNS}
+          onChange={(align) => change({ align, ...(align === "none" ? {} : keptFile(set)) })}
+        />
+        <Select
+          label="Written as"
+          value={set.ending}
+          options={files}
+          onChange={(ending) => change({ ending: ending as FrameSetAsked["ending"] })}
+        />
+        <label className="flex min-h-10 cursor-pointer items-center gap-3">
+          <input
+            type="checkbox"
+            className="h-5 w-5 accent-(--accent)"
+            checked={set.mixed}
+            onChange={(event) => change({ mixed: event.target.checked })}
+          />
+          Settings differ between frames on purpose
+        </label>
+      </div>
+    </fieldset>
+  );
+}
+
+/** Frames that are moved are developed first: no DNG comes of them. */
+const keptFile = (set: FrameSet): Partial<FrameSetAsked> =>
+  set.ending === "dng" ? { ending: "tif" } : {};

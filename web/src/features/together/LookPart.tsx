@@ -1,0 +1,80 @@
+import { useState } from "react";
+
+import type { FrameSet } from "../../api/client";
+import { Segmented } from "../../ui/Segmented";
+
+type Shown = "result" | "first";
+
+/** The picture as it comes together, or the result beside one frame of it. */
+export function LookPart({ set }: { set: FrameSet }) {
+  const [shown, setShown] = useState<Shown>("result");
+  const [wipe, setWipe] = useState(50);
+  const grows = set.state === "working" && set.has_preview;
+  const result = set.result_picture ? `/api/pictures/${set.result_picture}/preview` : null;
+  const growing = grows
+    ? `/api/stacks/${set.id}/preview?at=${Math.round(100 * (set.progress?.share ?? 0))}`
+    : null;
+  const first = set.frames > 0 ? `/api/stacks/${set.id}/first?of=${set.names[0]}` : null;
+  const now = growing ?? (set.state === "done" ? result : null);
+  if (!first)
+    return (
+      <div className="surround grid aspect-4/3 place-items-center rounded p-6 text-center text-white">
+        The picture grows here while its frames come together.
+      </div>
+    );
+  if (!now)
+    return (
+      <figure className="surround rounded p-2">
+        <img src={first} alt="The first frame" className="mx-auto max-h-[64dvh] object-contain" />
+        <figcaption className="pt-1 text-center text-white">The first frame</figcaption>
+      </figure>
+    );
+  return (
+    <div className="grid gap-2">
+      <div className="surround relative rounded p-2">
+        <div className="relative mx-auto w-fit">
+          <img
+            src={shown === "first" ? first : now}
+            alt={shown === "first" ? "One frame" : "The frames put together"}
+            className="max-h-[60dvh] object-contain"
+          />
+          {shown === "result" && set.state === "done" && (
+            <img
+              src={first}
+              alt=""
+              aria-hidden
+              className="absolute inset-0 h-full w-full object-contain"
+              style={{ clipPath: `inset(0 ${100 - wipe}% 0 0)` }}
+            />
+          )}
+        </div>
+      </div>
+      {set.state === "done" && (
+        <div className="flex flex-wrap items-center gap-4">
+          <Segmented
+            label="Shown"
+            value={shown}
+            options={[
+              { value: "result", text: "One frame | all" },
+              { value: "first", text: "One frame" },
+            ]}
+            onChange={setShown}
+          />
+          {shown === "result" && (
+            <label className="flex min-w-60 flex-1 items-center gap-3 text-soft">
+              One frame up to here
+              <input
+                type="range"
+                min={0}
+                max={100}
+                value={wipe}
+                className="h-8 flex-1 accent-(--accent)"
+                onChange={(event) => setWipe(event.target.valueAsNumber)}
+              />
+            </label>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}

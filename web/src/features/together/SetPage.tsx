@@ -1,0 +1,124 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link, useLocation } from "wouter";
+
+import type { FrameSet } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { useSay } from "../../ui/Notices";
+import { FramesPart } from "./FramesPart";
+import { HowPart } from "./HowPart";
+import { LookPart } from "./LookPart";
+import { removeSet, setQuery, startSet, stopSet } from "./queries";
+import { ResultPart } from "./ResultPart";
+
+/** One set of frames: what is in it, how it is put together, how far it is, what came of it. */
+export function SetPage({ id }: { id: number }) {
+  const { data: set, error } = useQuery(setQuery(id));
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const say = useSay();
+  const state = set?.state;
+  useEffect(() => {
+    if (state === "done") void client.invalidateQueries({ predicate: isOfTakes });
+  }, [client, state]);
+  if (error) return <p className="p-6">{error.message}</p>;
+  if (!set) return <p className="p-6">Opening…</p>;
+  const settle = (work: Promise<FrameSet>) =>
+    work.then(
+      (now) => client.setQueryData(setQuery(id).queryKey, now),
+      (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
+    );
+  const remove = () =>
+    removeSet(id).then(
+      () => go(back),
+      (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
+    );
+  const back = set.sheet_id === null ? "/takes/together" : `/takes/together?sheet=${set.sheet_id}`;
+  return (
+    <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
+      <Link href={back} className="mt-4 inline-block underline">
+        All sets
+      </Link>
+      <h1 className="py-3 text-2xl font-semibold">{set.name}</h1>
+      <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
+        <div className="grid content-start gap-4">
+          <LookPart set={set} />
+          <ResultPart set={set} />
+        </div>
+        <div className="grid content-start gap-4">
+          <WorkBar
+            set={set}
+            onStart={() => void settle(startSet(id))}
+            onStop={() => void settle(stopSet(id))}
+          />
+          <FramesPart set={set} onChange={(now) => void settle(now)} />
+          <HowPart set={set} onChange={(now) => void settle(now)} />
+          {state !== "working" && (
+            <Button look="quiet" onClick={() => void remove()}>
+              Let this set and its frames go
+            </Button>
+          )}
+        </div>
+      </div>
+    </main>
+  );
+}
+
+const isOfTakes = ({ queryKey }: { queryKey: readonly unknown[] }) =>
+  ["logbook", "takes", "inbox", "sheet"].includes(String(queryKey[0]));
+
+interface WorkProps {
+  set: FrameSet;
+  onStart: () => void;
+  onStop: () => void;
+}
+
+/** The one thing to do next, and how far it is. */
+function WorkBar({ set, onStart, onStop }: WorkProps) {
+  const { state, progress } = set;
+  if (state === "working") {
+    const share = progress?.share ?? 0;
+    return (
+      <section
+        aria-label="At work"
+        className="rounded border border-line bg-panel p-4"
+        aria-live="polite"
+      >
+        <p className="font-semibold">{sentence(progress?.doing ?? "waiting for its turn")}</p>
+        <progress className="my-2 h-3 w-full accent-(--accent)" max={1} value={share} />
+        <div className="flex items-center justify-between gap-3">
+          <span className="text-soft tabular-nums">
+            {Math.round(100 * share)} %{progress?.left_s ? `, ${seconds(progress.left_s)}` : ""}
+          </span>
+          <Button onClick={onStop}>Stop</Button>
+        </div>
+      </section>
+    );
+  }
+  const word = state === "stopped" ? "Go on" : state === "done" ? "Put together again" : "Start";
+  return (
+    <section aria-label="Start" className="rounded border border-line bg-panel p-4">
+      {set.problem && (
+        <p role="alert" className="mb-2 border-l-4 border-accent pl-3">
+          {set.problem}
+        </p>
+      )}
+      {state === "stopped" && <p className="mb-2">Stopped. What is gathered so far is kept.</p>}
+      <Button
+        look={state === "done" ? "plain" : "main"}
+        disabled={set.frames < 2}
+        onClick={onStart}
+        className="w-full"
+      >
+        {word}
+      </Button>
+      {set.frames < 2 && <p className="mt-2 text-soft">Add two frames at least.</p>}
+    </section>
+  );
+}
+
+const sentence = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
+const seconds = (left: number) =>
+  left < 90
+    ? `about ${Math.max(1, Math.round(left))} s left`
+    : `about ${Math.round(left / 60)} min left`;

@@ -1,0 +1,34 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { ask, type FrameSet, type FrameSetAsked } from "../../api/client";
+
+const LOOK_AGAIN_MS = 700;
+
+export const setsQuery = (sheet: number | null) =>
+  queryOptions({
+    queryKey: ["sets", "of", sheet],
+    queryFn: () => ask<FrameSet[]>(`/stacks${sheet === null ? "" : `?sheet_id=${sheet}`}`),
+  });
+
+/** One set, looked at again and again while it is being worked on. */
+export const setQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["sets", id],
+    queryFn: () => ask<FrameSet>(`/stacks/${id}`),
+    refetchInterval: (query) => (query.state.data?.state === "working" ? LOOK_AGAIN_MS : false),
+  });
+
+export const beginSet = (name: string, sheet: number | null) =>
+  ask<FrameSet>("/stacks", { method: "POST", body: { name, sheet_id: sheet } });
+
+export const changeSet = (id: number, asked: FrameSetAsked) =>
+  ask<FrameSet>(`/stacks/${id}`, { method: "PUT", body: asked });
+
+export const startSet = (id: number) => ask<FrameSet>(`/stacks/${id}/start`, { method: "POST" });
+
+export const stopSet = (id: number) => ask<FrameSet>(`/stacks/${id}/stop`, { method: "POST" });
+
+export const addTakes = (id: number, takes: number[], raw: boolean) =>
+  ask<FrameSet>(`/stacks/${id}/takes`, { method: "POST", body: { takes, raw } });
+
+export const removeSet = (id: number) => ask<undefined>(`/stacks/${id}`, { method: "DELETE" });
