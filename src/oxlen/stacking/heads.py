@@ -87,7 +87,10 @@ def _head(path: Path, name: str) -> FrameFile:
             raise PictureError(name, "its pixels are missing; only its tags are there.")
         taken = camera_tags(picture.tags, is_raw=facts.kind == "raw")
         kind = FrameKind(
-            (facts.width, facts.height), exposure.iso, exposure.shutter_s, exposure.f_number
+            (facts.width, facts.height),
+            exposure.iso,
+            exposure.shutter_s,
+            f_number=exposure.f_number,
         )
         return FrameFile(
             path,

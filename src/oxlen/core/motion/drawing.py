@@ -65,7 +65,7 @@ def trail_stops(luminance_cd_m2: Real, iso: Real, f_number: Real, *, dwell_s: Re
 def spread_luminance_cd_m2(luminance_cd_m2: Real, image_mm: Real, blur_mm: Real) -> Real:
     """Luminance (cd/m²) of a lamp smaller than its blur, spread over it: Ls·(d/de)².
 
-    Unchanged where the image is larger than the blur. By definition.
+    Unchanged where the image is larger than the blur; takes positive figures. By definition.
 
     >>> f"{spread_luminance_cd_m2(8000.0, 0.01, 0.02):.0f}"
     '2000'

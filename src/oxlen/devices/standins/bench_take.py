@@ -64,18 +64,18 @@ def shoot_on_bench(
     if shot.auto:
         # An automatic mode writes its processed file and nothing else.
         settings = phone.auto_settings(scene, decided[SUPPORT], glass_stops(decided))
-        taken = phone.take(scene, settings, "processed", taken_at=_exif_time(now))
+        taken = phone.take(scene, settings, "processed", taken_at=exif_time(now))
         return _keep_files(library, shot, taken, about=NewTake(shot.sheet_id, "auto"), now=now)
     if decision is None:
         raise BadInput("Without light there is no slip to shoot by.", "readings")
     about = _keep_plan(library, shot, decision, now=now)
     kept: list[str] = []
-    for place, (iso, shutter_s) in enumerate(_steps(body, decision)):
+    for place, (iso, shutter_s) in enumerate(steps_of(body, decision)):
         # Every frame has a hand and a noise of its own.
         one = replace(phone, seed=shot.seed + place)
-        dialled = _dialled(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
+        dialled = dialled_on(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
         settings = one.settings_for(scene, dialled)
-        taken = one.take(scene, settings, decided[FORMAT], taken_at=_exif_time(now))
+        taken = one.take(scene, settings, decided[FORMAT], taken_at=exif_time(now))
         frame = about if about.sequence_id is None else replace(about, sequence_place=place)
         kept += _keep_files(library, shot, taken, about=frame, now=now)
     return kept
@@ -87,7 +87,7 @@ def shoot_in_worker(folder: Path, shot: BenchShot, profile: PhoneProfile, *, now
     return shoot_on_bench(at.library, lambda _: profile, at.pictures, shot=shot, now=now)
 
 
-def _steps(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
+def steps_of(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
     """ISO and shutter (s) of every exposure to shoot."""
     if body.steps_by_hand is not None:
         return [(body.steps_by_hand.iso, body.steps_by_hand.shutter_s)]
@@ -103,7 +103,7 @@ def _iso_and_shutter_s(exposure: Exposure) -> tuple[float, float]:
     return float(values[ISO]), float(values[SHUTTER])
 
 
-def _dialled(
+def dialled_on(
     body: SheetBody,
     scene: Scene,
     decision: Plan,
@@ -112,6 +112,7 @@ def _dialled(
     iso: float,
     shutter_s: float,
 ) -> Shot:
+    """What is dialled in for the sheet's slip, at steps of one exposure."""
     spot, brief = tapped_spot(body), decision.brief
     dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
@@ -131,7 +132,7 @@ def _dialled(
 def _keep_plan(library: Library, shot: BenchShot, decision: Plan, *, now: str) -> NewTake:
     """Keep the plan, and its sequence where it is one; what is known of its takes beforehand."""
     text = json.dumps(plan_file(decision).model_dump(mode="json"))
-    frames = len(_steps(shot.body, decision))
+    frames = len(steps_of(shot.body, decision))
     with library.writer() as connection:
         plan_id = add_plan(
             connection,
@@ -166,6 +167,6 @@ def _keep_files(
     return kept
 
 
-def _exif_time(now: str) -> str:
+def exif_time(now: str) -> str:
     """ISO 8601 as EXIF writes it."""
     return now[:10].replace("-", ":") + " " + now[11:19]

@@ -9,11 +9,13 @@ from pydantic import BaseModel, Field
 from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import sentence_case, stops_label, time_label
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.stack_file import StackFile
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
 from oxlen.stacking.in_library import frame_path, frame_values, how_far, preview_path, stack_folder
+from oxlen.store.sheets import sheet
 from oxlen.store.stacks import KeptStack, frames_of_stack
 
 
@@ -38,6 +40,14 @@ class TakesOfSet(Strict):
 
     takes: Annotated[list[int], Field(min_length=1, max_length=500)]
     raw: bool = False
+
+
+class BenchFrames(Strict):
+    """How many frames the bench phone shoots of the sheet's scene, so many seconds apart."""
+
+    frames: Annotated[int, Field(ge=2, le=60)] = 20
+    gap_s: Annotated[float, Field(ge=0, le=3600)] | None = None
+    seed: Annotated[int, Field(ge=0, le=2**31)] = 0
 
 
 class StackProgress(BaseModel):
@@ -81,6 +91,7 @@ class StackView(BaseModel):
     rules: list[RuleView]
     told: list[str]
     is_raw: bool
+    has_scene: bool
 
 
 def stack_view(context: Context, one: KeptStack) -> StackView:
@@ -89,6 +100,8 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
     told = how_far(library, one.id) if one.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, one.id)
+        body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
+    scene = body is not None and body.scene is not None
     first = frames[0] if frames else None
     size = (0, 0, False)
     if first is not None:
@@ -111,6 +124,7 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         rules=[_rule(how, one, pixels=size[0] * size[1]) for how in COMBINE_WORDS],
         told=[] if one.result is None else _told(one.combine, one.result),
         is_raw=size[2],
+        has_scene=scene,
     )
 
 

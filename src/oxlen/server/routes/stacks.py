@@ -10,10 +10,19 @@ from fastapi.responses import FileResponse, Response
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import BadInput, NotFound
+from oxlen.devices.standins.bench_set import BenchSet, shoot_set
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.putting_together import begin_stack
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
-from oxlen.server.routes.stack_views import NewStack, StackAsked, StackView, TakesOfSet, stack_view
+from oxlen.server.routes.stack_views import (
+    BenchFrames,
+    NewStack,
+    StackAsked,
+    StackView,
+    TakesOfSet,
+    stack_view,
+)
 from oxlen.server.waiting import while_asked_for
 from oxlen.stacking.ask import LEAST_FRAMES, MOST_FRAMES
 from oxlen.stacking.in_library import (
@@ -118,6 +127,25 @@ def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
         with context.library.writer() as connection:
             add_frame(connection, stack_id, f"take {take_id:05d}", sha256=sha256)
     return one_stack(stack_id, context)
+
+
+@router.post("/stacks/{stack_id}/bench", status_code=201)
+async def shoot_frames(
+    stack_id: RowId, asked: BenchFrames, *, request: Request, context: Shared
+) -> StackView:
+    """Shoot frames of the sheet's scene on the bench phone, by its slip, one after another."""
+    with context.library.reader() as connection:
+        one = stack(connection, stack_id)
+        _may_grow(one, asked.frames)
+        body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
+    if body is None or body.scene is None:
+        raise BadInput("This set has no scene the bench phone could photograph.", "sheet_id")
+    shot = BenchSet(stack_id, body, asked.frames, gap_s=asked.gap_s, seed=asked.seed)
+    profile = context.find_phone(body.phone)
+    folder, now = context.library.folder, context.now()
+    job = context.crew.begin("stack", shoot_set, folder, shot, profile, now=now)
+    await while_asked_for(request, job)
+    return await run_in_threadpool(one_stack, stack_id, context)
 
 
 @router.post("/stacks/{stack_id}/start")

@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
 import { ask, type FrameSet, type Take } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { DropZone, PickButton } from "../outings/DropZone";
 import { TakingInBar } from "../takes/TakingInBar";
 import { useTakingIn } from "../takes/useTakingIn";
-import { addTakes } from "./queries";
+import { addTakes, benchFrames } from "./queries";
 
 interface Props {
   set: FrameSet;
@@ -43,6 +44,7 @@ export function FramesPart({ set, onChange }: Props) {
         {set.sheet_id !== null && !isBusy && (
           <FromTakes set={set} sheet={set.sheet_id} onChange={onChange} />
         )}
+        {set.has_scene && !isBusy && <FromBench set={set} onChange={onChange} />}
         {set.frames > 0 && (
           <details>
             <summary className="min-h-10 cursor-pointer py-2">Their names</summary>
@@ -57,6 +59,24 @@ export function FramesPart({ set, onChange }: Props) {
         )}
       </section>
     </DropZone>
+  );
+}
+
+const BENCH_FRAMES = 20;
+
+function FromBench({ set, onChange }: Props) {
+  const [isShooting, setShooting] = useState(false);
+  const shoot = () => {
+    setShooting(true);
+    onChange(benchFrames(set.id, BENCH_FRAMES).finally(() => setShooting(false)));
+  };
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-3">
+      <Button disabled={isShooting} onClick={shoot}>
+        {isShooting ? "Shooting…" : `Shoot ${BENCH_FRAMES} frames on the bench`}
+      </Button>
+      {isShooting && <span className="text-soft">A second or so for each.</span>}
+    </div>
   );
 }
 

@@ -1,6 +1,5 @@
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Select } from "../../ui/Field";
-import { changeSet } from "./queries";
 
 const ALIGNS = [
   { value: "none", text: "As they lie: nothing moved" },
@@ -10,19 +9,18 @@ const ALIGNS = [
 
 interface Props {
   set: FrameSet;
-  onChange: (now: Promise<FrameSet>) => void;
+  onAsk: (asked: FrameSetAsked) => void;
 }
 
 /** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
-export function HowPart({ set, onChange }: Props) {
+export function HowPart({ set, onAsk }: Props) {
   const asked = {
     combine: set.combine,
     align: set.align,
     ending: set.ending as FrameSetAsked["ending"],
     mixed: set.mixed,
   };
-  const change = (part: Partial<FrameSetAsked>) =>
-    onChange(changeSet(set.id, { ...asked, ...part }));
+  const change = (part: Partial<FrameSetAsked>) => onAsk({ ...asked, ...part });
   const isBusy = set.state === "working";
   const files = [
     { value: "tif", text: "TIFF, 16 bits" },

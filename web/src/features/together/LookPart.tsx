@@ -3,11 +3,11 @@ import { useState } from "react";
 import type { FrameSet } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
 
-type Shown = "result" | "first";
+type Shown = "wipe" | "first" | "all";
 
 /** The picture as it comes together, or the result beside one frame of it. */
 export function LookPart({ set }: { set: FrameSet }) {
-  const [shown, setShown] = useState<Shown>("result");
+  const [shown, setShown] = useState<Shown>("wipe");
   const [wipe, setWipe] = useState(50);
   const grows = set.state === "working" && set.has_preview;
   const result = set.result_picture ? `/api/pictures/${set.result_picture}/preview` : null;
@@ -38,29 +38,39 @@ export function LookPart({ set }: { set: FrameSet }) {
             alt={shown === "first" ? "One frame" : "The frames put together"}
             className="max-h-[60dvh] object-contain"
           />
-          {shown === "result" && set.state === "done" && (
-            <img
-              src={first}
-              alt=""
-              aria-hidden
-              className="absolute inset-0 h-full w-full object-contain"
-              style={{ clipPath: `inset(0 ${100 - wipe}% 0 0)` }}
-            />
+          {shown === "wipe" && set.state === "done" && (
+            <>
+              <img
+                src={first}
+                alt=""
+                aria-hidden
+                className="absolute inset-0 h-full w-full object-contain"
+                style={{ clipPath: `inset(0 ${100 - wipe}% 0 0)` }}
+              />
+              <span
+                aria-hidden
+                className="absolute inset-y-0 w-0.5 bg-white"
+                style={{ left: `${wipe}%` }}
+              />
+            </>
           )}
         </div>
       </div>
       {set.state === "done" && (
         <div className="flex flex-wrap items-center gap-4">
-          <Segmented
-            label="Shown"
-            value={shown}
-            options={[
-              { value: "result", text: "One frame | all" },
-              { value: "first", text: "One frame" },
-            ]}
-            onChange={setShown}
-          />
-          {shown === "result" && (
+          <div className="w-72">
+            <Segmented
+              label="Shown"
+              value={shown}
+              options={[
+                { value: "wipe", text: "Wipe" },
+                { value: "first", text: "One frame" },
+                { value: "all", text: `All ${set.result?.frames ?? ""}` },
+              ]}
+              onChange={setShown}
+            />
+          </div>
+          {shown === "wipe" && (
             <label className="flex min-w-60 flex-1 items-center gap-3 text-soft">
               One frame up to here
               <input

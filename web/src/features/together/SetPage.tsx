@@ -2,13 +2,13 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useLocation } from "wouter";
 
-import type { FrameSet } from "../../api/client";
+import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { FramesPart } from "./FramesPart";
 import { HowPart } from "./HowPart";
 import { LookPart } from "./LookPart";
-import { removeSet, setQuery, startSet, stopSet } from "./queries";
+import { changeSet, removeSet, setQuery, startSet, stopSet } from "./queries";
 import { ResultPart } from "./ResultPart";
 
 /** One set of frames: what is in it, how it is put together, how far it is, what came of it. */
@@ -28,6 +28,10 @@ export function SetPage({ id }: { id: number }) {
       (now) => client.setQueryData(setQuery(id).queryKey, now),
       (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
     );
+  const askFor = (asked: FrameSetAsked) => {
+    client.setQueryData(setQuery(id).queryKey, { ...set, ...asked }); // a choice shows at once
+    void settle(changeSet(id, asked));
+  };
   const remove = () =>
     removeSet(id).then(
       () => go(back),
@@ -52,7 +56,7 @@ export function SetPage({ id }: { id: number }) {
             onStop={() => void settle(stopSet(id))}
           />
           <FramesPart set={set} onChange={(now) => void settle(now)} />
-          <HowPart set={set} onChange={(now) => void settle(now)} />
+          <HowPart set={set} onAsk={askFor} />
           {state !== "working" && (
             <Button look="quiet" onClick={() => void remove()}>
               Let this set and its frames go

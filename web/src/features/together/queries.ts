@@ -31,4 +31,7 @@ export const stopSet = (id: number) => ask<FrameSet>(`/stacks/${id}/stop`, { met
 export const addTakes = (id: number, takes: number[], raw: boolean) =>
   ask<FrameSet>(`/stacks/${id}/takes`, { method: "POST", body: { takes, raw } });
 
+export const benchFrames = (id: number, frames: number) =>
+  ask<FrameSet>(`/stacks/${id}/bench`, { method: "POST", body: { frames, seed: frames } });
+
 export const removeSet = (id: number) => ask<undefined>(`/stacks/${id}`, { method: "DELETE" });
