@@ -17,6 +17,7 @@ from bench import (
     phone_page,
     reading,
     sharpness,
+    stacks,
     surviving,
     takes,
 )
@@ -32,6 +33,7 @@ MODULES = {
     "own-phone": own_phone,
     "phone-page": phone_page,
     "sharpness": sharpness,
+    "stacks": stacks,
     "surviving": surviving,
     "takes": takes,
     "corrections": corrections,

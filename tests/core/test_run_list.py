@@ -52,7 +52,8 @@ class RunList(unittest.TestCase):
         (shot,) = [step for step in dark if step.part == "shoot"]
         self.assertGreater(shot.expose_s, 1.0)
         series = steps(9.0, support="tripod", frames=Frames(count=20, gap_s=1.0))
-        (shot,) = [step for step in series if step.part == "shoot"]
+        first, shot = [step for step in series if step.part == "shoot"]
+        self.assertEqual(first.id, "ordinary")
         self.assertEqual(shot.frames, 20)
         self.assertIn("20 frames", shot.detail)
         self.assertIn("MB", shot.detail)

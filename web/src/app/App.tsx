@@ -31,6 +31,10 @@ const LearnedPage = page(
   () => import("../features/takes/LearnedPage").then((all) => all.LearnedPage),
   WAITING,
 );
+const TimePage = page(
+  () => import("../features/time/TimePage").then((all) => all.TimePage),
+  WAITING,
+);
 const TogetherPage = page(
   () => import("../features/together/TogetherPage").then((all) => all.TogetherPage),
   WAITING,
@@ -109,6 +113,13 @@ export function App() {
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>
+          <Route path="/sheets/:id/time">
+            {({ id }) => (
+              <Shell>
+                <TimePage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
           <Route path="/kit/new">
             <Shell>
               <PhoneMaker />

@@ -29,6 +29,7 @@ from oxlen.core.labels import counted, steps_label, time_label, two_digits, unca
 
 Part = Literal["care", "set_up", "steady", "dial", "compose", "shoot", "look", "put_back"]
 COUNTED_FROM_S = 1.0
+LONG_FROM_S = 1.0
 """Exposures shorter than this need no watch."""
 DARK_EV100, GLARING_EV100 = 1.0, 16.0
 DIAL_WORDS = {
@@ -165,9 +166,26 @@ def _compose(plan: Plan) -> Iterator[RunStep]:
         yield RunStep("wait", "compose", "Wait until the water runs as it should")
 
 
+def _is_long_run(plan: Plan) -> bool:
+    """Whether it takes so long, or so many frames, that nobody sees beforehand what comes."""
+    brief, slip = plan.brief, plan.slip
+    if slip is None or brief[SUPPORT] != "tripod" or is_bracketed(brief):
+        return False
+    return brief[FRAMES].count > 1 or (bool(brief[LOOKS]) and slip.shutter_s >= LONG_FROM_S)
+
+
+def _ordinary_frame(plan: Plan) -> Iterator[RunStep]:
+    if _is_long_run(plan):
+        detail = (
+            "From the same stand, on auto and without glass: to compare with, and to fall back on"
+        )
+        yield RunStep("ordinary", "shoot", "Shoot one ordinary frame first", detail=detail)
+
+
 def _shoot(plan: Plan) -> Iterator[RunStep]:
     if plan.slip is None or plan.dialled is None:
         return
+    yield from _ordinary_frame(plan)
     iso, shutter_s = plan.slip.iso, plan.slip.shutter_s
     timer_s = _timer_s(plan)
     exposures = plan.dialled.exposures

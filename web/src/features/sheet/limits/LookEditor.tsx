@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link, useLocation } from "wouter";
 
 import type { Look } from "../../../api/client";
 import { Button } from "../../../ui/Button";
@@ -12,6 +13,7 @@ import { useAsks } from "./useAsks";
 /** Motion that is meant to show, and how. */
 export function LookEditor({ body, edit }: EditorProps) {
   const { ask } = useAsks();
+  const [place] = useLocation();
   const add = () => {
     const entry = ask("looks")?.entry as Look | undefined;
     if (entry) edit("new look", (b) => ({ ...b, looks: [...b.looks, entry], steps_by_hand: null }));
@@ -24,9 +26,14 @@ export function LookEditor({ body, edit }: EditorProps) {
       {body.looks.map((look, at) => (
         <OneLook key={at} look={look} at={at} body={body} edit={edit} />
       ))}
-      <Button className="justify-self-start" onClick={add}>
-        Add a look
-      </Button>
+      <div className="flex flex-wrap items-center gap-4">
+        <Button onClick={add}>Add a look</Button>
+        {body.looks.length > 0 && (
+          <Link href={`${place}/time`} className="underline underline-offset-4">
+            Every way to this time
+          </Link>
+        )}
+      </div>
     </div>
   );
 }

@@ -1,0 +1,117 @@
+"""Frames put together: speed beside decoding, memory of hundreds, and going on after a kill."""
+
+from __future__ import annotations
+
+import multiprocessing
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable, Iterator, Sequence
+from pathlib import Path
+
+import cv2
+import imagecodecs
+import numpy as np
+import psutil
+from tests.pictures.making import exif, jpeg
+
+from oxlen.stacking.ask import StackAsk
+from oxlen.stacking.stack import stack_files
+
+FRAMES, MANY, PROCESSES, DIFFERENT = 50, 500, 2, 50
+SIZE = (4000, 3000)
+
+
+def figures() -> Iterator[tuple[str, float, float]]:
+    """(name, measured, wanted at most)."""
+    with tempfile.TemporaryDirectory() as kept:
+        folder = Path(kept)
+        files = _files(folder)
+        yield from _beside_decoding(folder, files)
+        yield from _many(folder, files)
+
+
+def _files(folder: Path) -> list[Path]:
+    """Frames of twelve megapixels with grain of their own."""
+    draw = np.random.default_rng(1)
+    small = draw.integers(20, 235, (375, 500, 3), dtype=np.uint8)
+    base = cv2.resize(small, SIZE, interpolation=cv2.INTER_CUBIC)
+    found = []
+    for number in range(DIFFERENT):
+        grain = draw.standard_normal(base.shape, dtype=np.float32) * 6
+        codes = np.clip(base + grain, 0, 255).astype(np.uint8)
+        path = folder / f"f{number:03d}.jpg"
+        path.write_bytes(jpeg(codes, exif(iso=50, shutter=(1, 50)), quality=92))
+        found.append(path)
+    return found
+
+
+def _decoded(path: Path) -> int:
+    return int(imagecodecs.jpeg8_decode(path.read_bytes())[0, 0, 0])
+
+
+def _beside_decoding(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, float]]:
+    """Best of three of each, one after the other: the machine is as busy for both."""
+    named = [(one, one.name) for one in files]
+    stack_files(named[:3], StackAsk(), folder=folder)
+    with multiprocessing.get_context("spawn").Pool(PROCESSES) as pool:
+        pool.map(_decoded, files[:4])
+        alone, together = [], []
+        for _ in range(3):
+            alone.append(_timed(lambda: pool.map(_decoded, files, chunksize=1)))
+            together.append(
+                _timed(lambda: stack_files(named, StackAsk(), folder=folder, out=folder / "o.tif"))
+            )
+    ratio = min(together) / min(alone)
+    yield f"mean of {FRAMES} frames of 12 megapixels, x decoding them", ratio, 1.6
+
+
+def _timed(work: Callable[[], object]) -> float:
+    began = time.perf_counter()
+    work()
+    return time.perf_counter() - began
+
+
+def _many(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, float]]:
+    """Five hundred frames, killed in the middle and taken up again."""
+    many = folder / "many"
+    many.mkdir()
+    for number in range(MANY):
+        os.link(files[number % len(files)], many / f"n{number:03d}.jpg")
+    names = sorted(str(one) for one in many.iterdir())
+    alone_mb = _peak_mb(["compute", "--list"], folder)
+    whole = folder / "whole.tif"
+    whole_mb = _peak_mb(["stack", *names, "--out", str(whole)], folder)
+    yield f"memory of {MANY} frames over the app's own, MB", whole_mb - alone_mb, 600
+    again = folder / "again.tif"
+    command = ["stack", *names, "--out", str(again), "--work", str(folder / "work")]
+    _peak_mb(command, folder, killed_after_s=25)
+    _peak_mb(command, folder)
+    same = again.read_bytes() == whole.read_bytes()
+    yield "results that differ after a kill in the middle", float(not same), 0
+
+
+def _peak_mb(command: Sequence[str], folder: Path, *, killed_after_s: float = 3600) -> float:
+    """Most memory a command of the app takes; it is killed after some time."""
+    root = Path(__file__).parents[1]
+    environment = {**os.environ, "PYTHONPATH": str(root / "src")}
+    began, most = time.monotonic(), 0.0
+    with (folder / "said.txt").open("w") as said:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "oxlen", *command], stdout=said, stderr=said, env=environment
+        )
+        told = psutil.Process(process.pid)
+        while process.poll() is None:
+            try:
+                most = max(most, told.memory_info().rss / 1e6)
+            except psutil.Error:
+                break
+            if time.monotonic() - began > killed_after_s:
+                process.send_signal(signal.SIGKILL)
+                process.wait()
+                break
+            time.sleep(0.1)
+    return most

@@ -1,0 +1,304 @@
+"""Ways to a long time: one exposure, dusk, glass, a longer lens, the phone, frames, and both."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT, glass_stops
+from oxlen.core.decisions.exposure.light_source import LightSource, light_source
+from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
+from oxlen.core.decisions.lens.ask import LENS, MODE
+from oxlen.core.decisions.limit import NEVER_S, Concern
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.sequence.ask import FRAMES, Frames
+from oxlen.core.decisions.sequence.own_filter import own_filters
+from oxlen.core.decisions.time_shown import left_share, ripple_periods, streak_share
+from oxlen.core.kit.cost import FrameCost, set_cost
+from oxlen.core.kit.glass import Glass
+from oxlen.core.labels import counted, stops_label, time_label, two_digits
+from oxlen.core.light.exposure import shutter_for_ev100
+
+MOST_FRAMES, SPARE = 500, 1.05
+LONGEST_GLASS_STOPS = 15.0
+LONGER_BY = 1.2
+"""A lens counts as a longer one from so many times the focal length on."""
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to the time that a look takes, worked through on this phone.
+
+    `shutter_s` is each frame's, `light_s` and `elapsed_s` those of all frames, `streak_share` of
+    the frame's short side, `periods` the ripples that pass, `left_share` the contrast that a mover
+    leaves; None where the sheet names nothing of the kind. `carry` is what it asks of the
+    photographer. `reaches` says whether the look comes of it, `why_not` why it does not.
+    """
+
+    id: str
+    name: str
+    brief: Brief
+    reaches: bool
+    why_not: str
+    carry: str
+    iso: float | None
+    shutter_s: float | None
+    frames: int
+    light_s: float | None
+    elapsed_s: float | None
+    streak_share: float | None
+    periods: float | None
+    left_share: float | None
+    snr: float | None
+    megabytes: float | None
+    battery_percent: float | None
+    lens: str
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """The time that a look takes in all: from, to, and in words."""
+
+    low_s: float | None
+    high_s: float | None
+    words: str
+
+
+def wanted_time(brief: Brief) -> Wanted | None:
+    """How long the looks of a brief take, by one frame of it; None where it shows no motion."""
+    if not brief[LOOKS]:
+        return None
+    decided = plan(one_frame(brief))
+    shown = [one for one in decided.search.limits if one.is_about(Concern.SHOWING)]
+    lows = [one.low for one in shown if one.low is not None]
+    highs = [one.high for one in shown if one.high is not None]
+    words = "; ".join(one.reason for one in shown)
+    return Wanted(max(lows, default=None), min(highs, default=None), words)
+
+
+def ways(brief: Brief) -> tuple[Way, ...]:
+    """Every way to the time that the brief's looks take, those that reach it first.
+
+    BadInput without a reading; nothing where the brief shows no motion.
+    """
+    wanted = wanted_time(brief)
+    if wanted is None:
+        return ()
+    base = one_frame(brief)
+    found = [
+        _worked("one", "One exposure as the light is", base, carry="nothing but the tripod"),
+        *_dusk(base, wanted),
+        *_glass(base, wanted),
+        *_longer_lens(base, wanted),
+        *_by_phone(base, wanted),
+        *_averaged(base, wanted),
+        *_glass_and_more(base, wanted),
+    ]
+    return tuple(sorted(found, key=lambda one: not one.reaches))
+
+
+def light_allows_s(decided: Plan) -> float:
+    """The time (s) that the light allows one frame at the lowest ISO, its own steps aside."""
+    lens, iso = decided.brief.lens, decided.brief.mode.manual.iso[0]
+    through = decided.search.aim.ev100 - glass_stops(decided.brief)
+    return float(shutter_for_ev100(through, lens.f_number, iso))
+
+
+def one_frame(brief: Brief) -> Brief:
+    """The brief for one frame from a tripod, without glass."""
+    return (
+        brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
+        .asking(GLASS, ())
+        .asking(SUPPORT, "tripod")
+    )
+
+
+def _missing_stops(base: Brief, wanted: Wanted) -> float:
+    """Stops of light too many for one frame of the time wanted."""
+    allowed = light_allows_s(plan(base))
+    return math.log2(SPARE * (wanted.low_s or allowed) / allowed)
+
+
+def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """Waiting for less light; nobody waits for a lamp."""
+    stops = _missing_stops(base, wanted)
+    if stops <= 0 or light_source(base) is LightSource.LAMP:
+        return
+    carry = f"come when the light has fallen by {stops_label(stops)}"
+    yield _worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
+
+
+def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """Glass of the kit that is dark enough, one or two of it, else what would be needed."""
+    stops = _missing_stops(base, wanted)
+    if not 0 < stops <= LONGEST_GLASS_STOPS:
+        return
+    owned = base.filters_at_hand
+    sets = [(one,) for one in owned] + list(combinations(owned, 2))
+    fit = [one for one in sets if _stops_of(one) >= stops - 0.02]
+    if fit:
+        chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
+        names = " and ".join(one.name for one in chosen)
+        yield _worked("glass", f"Dark glass: {names}", base.asking(GLASS, chosen), carry="your own")
+        return
+    factor = next((one for one in STANDARD_FACTORS if math.log2(one) >= stops - 0.02), None)
+    if factor is None:
+        return
+    glass = (Glass(f"ND {factor:g}", float(factor)),)
+    carry = "not in your kit: to be bought or borrowed"
+    yield _worked("glass", f"Dark glass: ND {factor:g}", base.asking(GLASS, glass), carry=carry)
+
+
+def _stops_of(glass: tuple[Glass, ...]) -> float:
+    return math.log2(math.prod(one.factor for one in glass))
+
+
+def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """A longer lens with a smaller aperture: less light, and streaks fill more of the frame."""
+    del wanted
+    now = plan(base).brief.lens
+    for lens in base.phone.lenses:
+        if lens.f_number <= now.f_number or lens.focal35_mm < LONGER_BY * now.focal35_mm:
+            continue
+        stops = 2 * math.log2(lens.f_number / now.f_number)
+        nearer = two_digits(lens.focal35_mm / now.focal35_mm)
+        carry = f"{stops_label(stops)} less light and {nearer} times as narrow: step back"
+        other = base.asking(LENS, lens.id).asking(MODE, MODE.default)
+        yield _worked(f"lens-{lens.id}", f"The {lens.name} lens", other, carry=carry)
+
+
+def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """The phone's own filter modes, at the weakest strength that makes it long enough."""
+    found = plan(base)
+    decided, each_s = found.brief, light_allows_s(found)
+    for mode in own_filters(decided):
+        low, high = mode.shortest_s or 0.0, mode.longest_s or math.inf
+        times = [(stops, each_s * 2.0**stops) for stops in mode.strengths_stops]
+        fit = [one for one in times if low <= one[1] <= high]
+        long_enough = [one for one in fit if one[1] >= (wanted.low_s or 0.0)]
+        chosen = next(iter(long_enough), fit[-1] if fit else times[-1])
+        frames = Frames(max(1, round(2.0 ** chosen[0])), mode.gap_s or 0.0, combine="phone")
+        by_phone = base.asking(FRAMES, frames)
+        only = ""
+        if mode.writes == "processed":
+            by_phone, only = by_phone.asking(FORMAT, "processed"), ", processed files only"
+        carry = f"{stops_label(chosen[0])}, {_ends(low, high)}{only}"
+        way = _worked(f"phone-{mode.id}", f"The phone’s {mode.name}", by_phone, carry=carry)
+        yield way if fit else replace(way, reaches=False, why_not=_outside(chosen, low, high))
+
+
+def _outside(chosen: tuple[float, float], low: float, high: float) -> str:
+    """Why no strength of a mode comes to a time that it takes."""
+    at = f"at {stops_label(chosen[0])} it comes to {time_label(chosen[1])}"
+    if chosen[1] < low:
+        return f"{at}, and the mode begins at {time_label(low)}: more light than it can take"
+    return f"{at}, and the mode ends at {time_label(high)}"
+
+
+def _ends(low: float, high: float) -> str:
+    upper = "any time" if math.isinf(high) else time_label(high)
+    return f"from {time_label(low)} to {upper}" if low else f"up to {upper}"
+
+
+def _averaged(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """Frames averaged afterwards, as many as span the time with their gaps."""
+    found = plan(base)
+    decided = found.brief
+    gap_s = decided.mode.files.frame_gap_s or base[FRAMES].gap_s
+    each_s = min(light_allows_s(found), decided.mode.manual.shutter_s[-1])
+    low_s = SPARE * (wanted.low_s or each_s)
+    count = max(2, math.ceil((low_s + gap_s) / (each_s + gap_s)))
+    if count > MOST_FRAMES:
+        return
+    frames = Frames(count, gap_s, combine="average")
+    carry = f"put together afterwards, {time_label(gap_s)} between frames"
+    yield _worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
+
+
+def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """Glass of the kit together with frames or a longer lens, where it alone is too weak."""
+    stops = _missing_stops(base, wanted)
+    weaker = [one for one in base.filters_at_hand if 1.0 <= _stops_of((one,)) < stops - 0.02]
+    if not weaker:
+        return
+    glass = max(weaker, key=lambda one: one.factor)
+    dark = base.asking(GLASS, (glass,))
+    more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
+    for way in more:
+        yield replace(
+            way, id=f"glass-{way.id}", name=f"{way.name}, through {glass.name}", carry=way.carry
+        )
+
+
+def _worked(way_id: str, name: str, brief: Brief, *, carry: str) -> Way:
+    """A way solved as a whole: every limit of the sheet holds for it too."""
+    decided = plan(brief)
+    return _told(way_id, name, decided, carry=carry)
+
+
+def _told(way_id: str, name: str, decided: Plan, *, carry: str) -> Way:
+    brief, slip = decided.brief, decided.slip
+    reaches = slip is not None and decided.conflict is None
+    shutter_s = _attained_s(decided) if slip is None else slip.shutter_s
+    frames = brief[FRAMES]
+    elapsed_s = frames.count * shutter_s + (frames.count - 1) * frames.gap_s
+    look = brief[LOOKS][0]
+    rate = brief.phone.handling.battery_percent_per_min
+    files = 1 if frames.combine == "phone" else frames.count
+    cost = set_cost(
+        open_s=frames.count * shutter_s,
+        sub_s=shutter_s,
+        gap_s=frames.gap_s if frames.count > 1 else 0.0,
+        frame=FrameCost(brief.mode.files.frame_mb(brief[FORMAT]) * files / frames.count, rate or 0),
+        free_megabytes=math.inf,
+    )
+    return Way(
+        way_id,
+        name,
+        brief=brief,
+        reaches=reaches,
+        why_not="" if reaches else _why_not(decided, elapsed_s),
+        carry=carry,
+        iso=None if slip is None else slip.iso,
+        shutter_s=shutter_s,
+        frames=frames.count,
+        light_s=frames.count * shutter_s,
+        elapsed_s=elapsed_s,
+        streak_share=streak_share(brief, look, elapsed_s),
+        periods=ripple_periods(look, elapsed_s),
+        left_share=left_share(look, elapsed_s),
+        snr=None if decided.figures is None else decided.figures.snr_subject,
+        megabytes=cost.megabytes,
+        battery_percent=None if rate is None else cost.battery_percent,
+        lens=brief.lens.name,
+    )
+
+
+def _attained_s(decided: Plan) -> float:
+    """The longest step that the light allows one frame at the lowest ISO."""
+    allowed = light_allows_s(decided)
+    steps = [one for one in decided.brief.mode.manual.shutter_s if one <= allowed * 1.2]
+    return steps[-1] if steps else decided.brief.mode.manual.shutter_s[0]
+
+
+def _why_not(decided: Plan, elapsed_s: float) -> str:
+    never = [one for one in decided.search.limits if one.low is not None and one.low >= NEVER_S]
+    if never:
+        return never[0].reason
+    if decided.conflict is None:
+        return "no step of this phone gives it"
+    if decided.conflict.short_by_stops > 0 and decided.slip is None:
+        short = stops_label(decided.conflict.short_by_stops)
+        return f"{time_label(elapsed_s)} is all the light allows: {short} short"
+    return f"two limits collide by {stops_label(abs(decided.conflict.short_by_stops))}"
+
+
+def in_words(way: Way) -> str:
+    """Shutter and count of a way, as people say it."""
+    if way.shutter_s is None:
+        return "no slip"
+    each = time_label(way.shutter_s)
+    return each if way.frames == 1 else f"{counted(way.frames, 'frame')} of {each}"

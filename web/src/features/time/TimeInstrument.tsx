@@ -1,0 +1,175 @@
+import { useState } from "react";
+
+import type { LongTime, TimeLane } from "../../api/client";
+import { useSize } from "../sheet/useSize";
+import { FIRST_S, LAST_S, MARKS, timeAxis } from "./axis";
+
+const LANE_PX = 34;
+const TOP_PX = 30;
+const NAME_PX = 15;
+const FILL: Record<TimeLane["kind"], string> = {
+  wanted: "var(--accent)",
+  look: "var(--accent-soft)",
+  phone: "var(--sunk)",
+  light: "var(--sunk)",
+  frames: "var(--sunk)",
+  backdrop: "var(--sunk)",
+};
+
+interface Props {
+  time: LongTime;
+  /** The way pointed at, by its time in all. */
+  pointedS: number | null;
+}
+
+/** Seconds on a log axis: what shows when, what phone, light and frames reach, and one time's figures. */
+export function TimeInstrument({ time, pointedS }: Props) {
+  const [box, size] = useSize<HTMLDivElement>({ width: 1100, height: 300 });
+  const [place, setPlace] = useState(() => startAt(time));
+  const width = Math.max(300, size.width);
+  const axis = timeAxis(12, width - 12);
+  const height = TOP_PX + time.lanes.length * LANE_PX + 8;
+  const sample = time.samples[place] ?? time.samples[0];
+  const step = (by: number) =>
+    setPlace((now) => Math.min(time.samples.length - 1, Math.max(0, now + by)));
+  const pick = (x: number) => setPlace(nearest(time, axis.seconds(x)));
+  if (!sample) return null;
+  return (
+    <div ref={box}>
+      <svg
+        width="100%"
+        height={height}
+        viewBox={`0 0 ${width} ${height}`}
+        role="slider"
+        tabIndex={0}
+        aria-label="Time in all"
+        aria-valuemin={FIRST_S}
+        aria-valuemax={LAST_S}
+        aria-valuenow={sample.time_s}
+        aria-valuetext={`${sample.label}: ${sample.words.join("; ")}`}
+        className="block cursor-ew-resize touch-none select-none"
+        onKeyDown={(event) => {
+          const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
+          if (by === undefined) return;
+          event.preventDefault();
+          step(by);
+        }}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          pick(event.nativeEvent.offsetX);
+        }}
+        onPointerMove={(event) => {
+          if (event.buttons > 0) pick(event.nativeEvent.offsetX);
+        }}
+      >
+        {MARKS.filter((_, at) => width > 560 || at % 2 === 0).map(({ s, text }) => (
+          <g key={text}>
+            <line
+              x1={axis.at(s)}
+              x2={axis.at(s)}
+              y1={TOP_PX - 6}
+              y2={height}
+              stroke="var(--line)"
+            />
+            <text
+              x={axis.at(s)}
+              y={16}
+              fontSize="13"
+              fill="var(--ink-soft)"
+              textAnchor={s === FIRST_S ? "start" : s === LAST_S ? "end" : "middle"}
+            >
+              {text}
+            </text>
+          </g>
+        ))}
+        {time.lanes.map((lane, at) => (
+          <Lane key={lane.name} lane={lane} y={TOP_PX + at * LANE_PX} axis={axis} width={width} />
+        ))}
+        {pointedS !== null && (
+          <line
+            x1={axis.at(pointedS)}
+            x2={axis.at(pointedS)}
+            y1={TOP_PX - 6}
+            y2={height}
+            stroke="var(--ink)"
+            strokeDasharray="4 3"
+          />
+        )}
+        <line
+          x1={axis.at(sample.time_s)}
+          x2={axis.at(sample.time_s)}
+          y1={TOP_PX - 8}
+          y2={height}
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+        <path
+          d={`M${axis.at(sample.time_s) - 7} ${TOP_PX - 12}h14l-7 9z`}
+          fill="var(--ink)"
+          aria-hidden
+        />
+      </svg>
+      <p aria-live="polite" className="mt-1 min-h-12 tabular-nums">
+        <b className="text-lg">{sample.label}</b>{" "}
+        <span className="text-soft">{sample.words.join(" · ")}</span>
+      </p>
+    </div>
+  );
+}
+
+interface LaneProps {
+  lane: TimeLane;
+  y: number;
+  axis: ReturnType<typeof timeAxis>;
+  width: number;
+}
+
+function Lane({ lane, y, axis, width }: LaneProps) {
+  const left = axis.at(lane.from_s ?? FIRST_S);
+  const right = axis.at(lane.to_s ?? LAST_S);
+  const atRight = left > width / 2;
+  return (
+    <g>
+      <text
+        x={atRight ? width - 12 : Math.max(12, left)}
+        y={y + NAME_PX - 3}
+        fontSize="12.5"
+        fill="var(--ink)"
+        stroke="var(--panel)"
+        strokeWidth="4"
+        paintOrder="stroke"
+        textAnchor={atRight ? "end" : "start"}
+      >
+        {lane.name}
+        <tspan fill="var(--ink-soft)"> {lane.words}</tspan>
+      </text>
+      <rect
+        x={left}
+        y={y + NAME_PX + 1}
+        width={Math.max(3, right - left)}
+        height={lane.kind === "wanted" ? 11 : 8}
+        rx="1.5"
+        fill={FILL[lane.kind]}
+        stroke={lane.kind === "wanted" ? "none" : "var(--line-strong)"}
+      />
+      {lane.from_s === null && <Open x={left} y={y + NAME_PX + 5} way={-1} />}
+      {lane.to_s === null && <Open x={right} y={y + NAME_PX + 5} way={1} />}
+    </g>
+  );
+}
+
+/** An end that is none: it goes on. */
+function Open({ x, y, way }: { x: number; y: number; way: 1 | -1 }) {
+  return <path d={`M${x} ${y - 5}l${way * 7} 5l${-way * 7} 5z`} fill="var(--line-strong)" />;
+}
+
+function nearest(time: LongTime, seconds: number): number {
+  let best = 0;
+  time.samples.forEach((one, at) => {
+    const off = Math.abs(Math.log(one.time_s / seconds));
+    if (off < Math.abs(Math.log((time.samples[best]?.time_s ?? 1) / seconds))) best = at;
+  });
+  return best;
+}
+
+const startAt = (time: LongTime) => nearest(time, time.wanted_low_s ?? time.wanted_high_s ?? 1);

@@ -1,0 +1,123 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useLocation } from "wouter";
+
+import { ask, type LongTime, type SheetView, type TimeWay } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { useSay } from "../../ui/Notices";
+import { sheetQuery } from "../sheet/queries";
+import { TimeInstrument } from "./TimeInstrument";
+
+/** The long time of a sheet: one axis of seconds, and the ways to it side by side. */
+export function TimePage({ id }: { id: number }) {
+  const [, go] = useLocation();
+  const client = useQueryClient();
+  const say = useSay();
+  const { data: sheet } = useQuery(sheetQuery(id));
+  const { data: time, error } = useQuery({
+    queryKey: ["long-time", id, sheet?.version],
+    queryFn: () => ask<LongTime>(`/sheets/${id}/long-time`),
+    retry: false,
+  });
+  const [pointed, setPointed] = useState<number | null>(null);
+  const take = useMutation({
+    mutationFn: (way: TimeWay) =>
+      ask<SheetView>(`/sheets/${id}/long-time/${way.id}`, { method: "POST" }),
+    onSuccess: async (view, way) => {
+      client.setQueryData(sheetQuery(id).queryKey, view);
+      await client.invalidateQueries({ queryKey: ["outings"] });
+      say(`The sheet goes by it now: ${way.name}.`);
+      go(`/sheets/${id}`);
+    },
+  });
+  return (
+    <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
+      <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
+        Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
+      </Link>
+      <h1 className="pt-3 text-2xl font-semibold">A long time</h1>
+      {error && <p role="alert">{error.message}</p>}
+      {!error && !time && <p>Working through every way…</p>}
+      {time && time.ways.length === 0 && (
+        <p className="mt-3 rounded border border-dashed border-strong p-6 text-soft">
+          This sheet says nothing yet of what shall streak or vanish. Add water, a boat or a crowd
+          under <Link href={`/sheets/${id}`}>its limits</Link>, and every way to its time is worked
+          out here.
+        </p>
+      )}
+      {time && time.ways.length > 0 && (
+        <>
+          <p className="mb-3 text-lg">
+            {time.look} takes <b className="tabular-nums">{time.wanted}</b>
+          </p>
+          <section
+            aria-label="Axis of seconds"
+            className="mb-5 rounded border border-line bg-panel p-3"
+          >
+            <TimeInstrument time={time} pointedS={pointed} />
+          </section>
+          <Ways
+            ways={time.ways}
+            isBusy={take.isPending}
+            onPoint={setPointed}
+            onTake={(way) => take.mutate(way)}
+          />
+          {take.error && <p role="alert">{take.error.message}</p>}
+        </>
+      )}
+    </main>
+  );
+}
+
+interface WaysProps {
+  ways: TimeWay[];
+  isBusy: boolean;
+  onPoint: (timeS: number | null) => void;
+  onTake: (way: TimeWay) => void;
+}
+
+function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
+  return (
+    <ul aria-label="Ways to this time" className="grid gap-2">
+      {ways.map((way) => (
+        <li
+          key={way.id}
+          onPointerEnter={() => onPoint(way.elapsed_s)}
+          onPointerLeave={() => onPoint(null)}
+          className={`grid items-center gap-x-5 gap-y-1 rounded border px-4 py-3 md:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_minmax(0,1.2fr)_9.5rem] ${way.reaches ? "border-line bg-panel" : "border-dashed border-strong"}`}
+        >
+          <div>
+            <b className={way.reaches ? "text-lg" : ""}>{way.name}</b>
+            <p className="text-[0.93rem] text-soft">{way.carry}</p>
+          </div>
+          <div className="tabular-nums">
+            <p className="font-semibold">
+              {way.exposure}
+              {way.iso !== null && <span className="font-normal"> at ISO {way.iso}</span>}
+            </p>
+            <p className="text-[0.93rem] text-soft">
+              {[
+                `${way.in_all} in all`,
+                way.snr !== null && `SNR ${Math.round(way.snr)}`,
+                way.megabytes !== null && `${Math.round(way.megabytes)} MB`,
+                way.battery_percent !== null && `${way.battery_percent.toFixed(1)} % battery`,
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </p>
+          </div>
+          <p className="text-[0.95rem]">
+            {way.reaches ? way.shows : <span>Not this time: {way.why_not}.</span>}
+          </p>
+          {way.reaches ? (
+            <Button look="main" disabled={isBusy} onClick={() => onTake(way)}>
+              Take this way
+            </Button>
+          ) : (
+            <span className="text-center text-soft">does not reach it</span>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
