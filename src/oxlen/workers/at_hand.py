@@ -20,6 +20,7 @@ from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.flowing import Flowing, flowing
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sharp import picture_sharpness
 from oxlen.metering.white import OwnDial, read_white
@@ -69,6 +70,17 @@ def checked_take(
     library = Library(folder)
     base = None if reference is None else (library.picture_path(reference), "The picture")
     return check_file(library.picture_path(sha256), "The take", reference=base, plan=plan)
+
+
+def flow_of_pictures(
+    folder: Path, sha256s: tuple[str, str], spot: Spot, *, apart_s: float | None, is_held: bool
+) -> Flowing:
+    """How water flows between two kept pictures."""
+    library = Library(folder)
+    files = [
+        (library.picture_path(one), f"picture {place + 1}") for place, one in enumerate(sha256s)
+    ]
+    return flowing(files, spot, apart_s=apart_s, is_held=is_held)
 
 
 def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_px: int) -> bytes:

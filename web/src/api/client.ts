@@ -99,6 +99,7 @@ export type ComparedTake = Schemas["ComparedTake"];
 export type LongTime = Schemas["LongTimeView"];
 export type TimeLane = Schemas["Lane"];
 export type TimeWay = Schemas["WayView"];
+export type FlowMeasured = Schemas["FlowMeasured"];
 export type FrameSet = Schemas["StackView"];
 export type FrameSetAsked = Schemas["StackAsked"];
 export type Role = LightReading["role"];

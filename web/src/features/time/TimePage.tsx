@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { sheetQuery } from "../sheet/queries";
 import { TimeInstrument } from "./TimeInstrument";
+import { WaterPart } from "./WaterPart";
 
 /** The long time of a sheet: one axis of seconds, and the ways to it side by side. */
 export function TimePage({ id }: { id: number }) {
@@ -56,6 +57,7 @@ export function TimePage({ id }: { id: number }) {
           >
             <TimeInstrument time={time} pointedS={pointed} />
           </section>
+          <WaterPart id={id} />
           <Ways
             ways={time.ways}
             isBusy={take.isPending}

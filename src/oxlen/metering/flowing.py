@@ -1,0 +1,102 @@
+"""Speed and ripples of water read from two pictures that were taken a known time apart."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.alignment import aligned
+from oxlen.core.light.meter import Spot, disc_box
+from oxlen.core.motion.measured_flow import flow_between, ripple_length_px
+from oxlen.pictures.camera_tags import camera_tags
+from oxlen.pictures.opening import open_picture
+
+SIDE_PX = 2000
+TOO_LONG_S = 10.0
+Floats = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Flowing:
+    """What two pictures show: speed and its ± in widths of the frame a second, its way, ripples.
+
+    `ripple_share` is the ripples’ length as a share of the frame’s width, None where none stand
+    out; `apart_s` the time between the pictures.
+    """
+
+    widths_s: float
+    plus_minus_widths_s: float
+    angle_deg: float
+    ripple_share: float | None
+    apart_s: float
+
+
+def flowing(
+    files: Sequence[tuple[Path, str]],
+    spot: Spot,
+    *,
+    apart_s: float | None = None,
+    is_held: bool = False,
+) -> Flowing:
+    """Read two pictures of the same water, within a disc of them.
+
+    Held in the hand, the second is laid on the first by what stands still. BadInput where the files
+    say no times, lie too far apart in time, or the place shows no flow; PictureError for a file
+    that is no use.
+    """
+    (first, began), (second, ended) = (_read(path, name) for path, name in files)
+    if apart_s is None:
+        if began is None or ended is None or began == ended:
+            raise BadInput(
+                "These files do not say how far apart they were taken: say it.", "apart_s"
+            )
+        apart_s = abs(ended - began)
+    if apart_s > TOO_LONG_S:
+        raise BadInput(
+            "Water has changed altogether after ten seconds: take two closer.", "apart_s"
+        )
+    if first.shape != second.shape:
+        raise BadInput("Both pictures must be of one size.", "pictures")
+    left, top, right, bottom = disc_box(spot, first.shape[1], first.shape[0])
+    region = np.s_[top:bottom, left:right]
+    other = _laid(first, second) if is_held else second
+    found = flow_between(first[region], other[region])
+    if found is None:
+        raise BadInput("Nothing tells a flow at this place: it is too plain.", "spot")
+    width = first.shape[1]
+    ripple = ripple_length_px(first[region])
+    forth = 1 if began is None or ended is None or ended >= began else -1
+    return Flowing(
+        found.px / width / apart_s,
+        found.plus_minus_px / width / apart_s,
+        angle_deg=found.angle_deg if forth > 0 else (found.angle_deg + 180) % 360,
+        ripple_share=None if ripple is None else ripple / width,
+        apart_s=apart_s,
+    )
+
+
+def _read(path: Path, name: str) -> tuple[Floats, float | None]:
+    with open_picture(path, name) as picture:
+        light = picture.luminance()
+        taken_s = camera_tags(picture.tags, is_raw=picture.facts.kind == "raw").taken_s
+    scale = min(1.0, SIDE_PX / max(light.shape))
+    size = (round(light.shape[1] * scale), round(light.shape[0] * scale))
+    small = light if scale == 1 else cv2.resize(light, size, interpolation=cv2.INTER_AREA)
+    return np.asarray(small, dtype=np.float32), taken_s
+
+
+def _laid(first: Floats, second: Floats) -> Floats:
+    """The second picture on the first’s places, where what stands still tells how it lies."""
+    where = aligned(first, second)
+    if where is None:
+        return second
+    size = (first.shape[1], first.shape[0])
+    how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    laid = cv2.warpAffine(second, where.matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(laid, dtype=np.float32)
