@@ -51,12 +51,7 @@ def flowing(
     that is no use.
     """
     (first, began), (second, ended) = (_read(path, name) for path, name in files)
-    if apart_s is None:
-        if began is None or ended is None or began == ended:
-            raise BadInput(
-                "These files do not say how far apart they were taken: say it.", "apart_s"
-            )
-        apart_s = abs(ended - began)
+    apart_s = _apart_s(began, ended) if apart_s is None else apart_s
     if apart_s > TOO_LONG_S:
         raise BadInput(
             "Water has changed altogether after ten seconds: take two closer.", "apart_s"
@@ -79,6 +74,12 @@ def flowing(
         ripple_share=None if ripple is None else ripple / width,
         apart_s=apart_s,
     )
+
+
+def _apart_s(began: float | None, ended: float | None) -> float:
+    if began is None or ended is None or began == ended:
+        raise BadInput("These files do not say how far apart they were taken: say it.", "apart_s")
+    return abs(ended - began)
 
 
 def _read(path: Path, name: str) -> tuple[Floats, float | None]:

@@ -17,7 +17,6 @@ from oxlen.core.decisions.long_time import (
     MOST_FRAMES,
     Wanted,
     Way,
-    in_words,
     light_allows_s,
     one_frame,
     wanted_time,
@@ -32,7 +31,7 @@ from oxlen.core.decisions.time_shown import (
     streak_share,
 )
 from oxlen.core.frames.gain import noise_gain_stops
-from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
+from oxlen.core.labels import counted, sentence_case, stops_label, time_label, two_digits
 from oxlen.core.motion.drawing import background_stops
 from oxlen.core.motion.looks import RIPPLE_PERIODS, LookId, look_of, vanishing_shutter_s
 
@@ -225,7 +224,7 @@ def _way(one: Way, look: ShownMotion) -> WayView:
         reaches=one.reaches,
         why_not=one.why_not,
         carry=one.carry,
-        exposure=in_words(one),
+        exposure=_exposure(one),
         iso=one.iso,
         lens=one.lens,
         elapsed_s=one.elapsed_s,
@@ -235,3 +234,11 @@ def _way(one: Way, look: ShownMotion) -> WayView:
         megabytes=one.megabytes,
         battery_percent=one.battery_percent,
     )
+
+
+def _exposure(way: Way) -> str:
+    """Shutter and count of a way, as people say it."""
+    if way.shutter_s is None:
+        return "no slip"
+    each = time_label(way.shutter_s)
+    return each if way.frames == 1 else f"{counted(way.frames, 'frame')} of {each}"

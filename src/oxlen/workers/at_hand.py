@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from oxlen.core.colour.tone_colour import ToneColour
+from oxlen.core.decisions.lamp_drawing import DrawingPlan
 from oxlen.core.develop.notes import DevelopmentNotes
 from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import BadInput
@@ -18,6 +19,7 @@ from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
+from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.flowing import Flowing, flowing
@@ -28,14 +30,18 @@ from oxlen.phones.file_facts import FileFacts, file_facts
 from oxlen.phones.measuring.catalogue import measurement
 from oxlen.phones.measuring.samples import MIDDLE, Sample
 from oxlen.pictures.opening import open_picture
+from oxlen.pictures.whole import whole_frame
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.data_address import jpeg_address
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.preview.files_compared import FilesCompared, ViewRequest, files_compared
+from oxlen.preview.lamp_drawing import drawing_jpeg
+from oxlen.stacking.looks import luminance
 from oxlen.store.library import Library
 from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
 from oxlen.takes.developing import DevelopmentAsk, Ending, developed_file, notes_of
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
+from oxlen.takes.laying import shrunk
 
 LOOK_SIDE_PX = 900
 DETAIL_QUALITY = 92
@@ -81,6 +87,27 @@ def flow_of_pictures(
         (library.picture_path(one), f"picture {place + 1}") for place, one in enumerate(sha256s)
     ]
     return flowing(files, spot, apart_s=apart_s, is_held=is_held)
+
+
+def drawing_look(
+    folder: Path,
+    planned: DrawingPlan,
+    picture: str | None,
+    *,
+    file_px: int,
+    colour: tuple[float, float, float],
+) -> bytes:
+    """A look at a planned drawing over the sheet's picture."""
+    base = None if picture is None else (Library(folder).picture_path(picture), "The picture")
+    return drawing_jpeg(planned, picture=base, file_px=file_px, colour=colour)
+
+
+def drawing_seen(
+    folder: Path, sha256: str, *, box: tuple[float, float, float, float]
+) -> SeenDrawing:
+    """What a kept take of a drawing shows."""
+    frame = whole_frame(Library(folder).picture_path(sha256), "The take", mosaic=False)
+    return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
 
 
 def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_px: int) -> bytes:

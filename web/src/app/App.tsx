@@ -31,6 +31,10 @@ const LearnedPage = page(
   () => import("../features/takes/LearnedPage").then((all) => all.LearnedPage),
   WAITING,
 );
+const DrawingPage = page(
+  () => import("../features/drawing/DrawingPage").then((all) => all.DrawingPage),
+  WAITING,
+);
 const TimePage = page(
   () => import("../features/time/TimePage").then((all) => all.TimePage),
   WAITING,
@@ -113,6 +117,13 @@ export function App() {
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>
+          <Route path="/sheets/:id/drawing">
+            {({ id }) => (
+              <Shell>
+                <DrawingPage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
           <Route path="/sheets/:id/time">
             {({ id }) => (
               <Shell>

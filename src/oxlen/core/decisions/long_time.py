@@ -19,7 +19,7 @@ from oxlen.core.decisions.sequence.own_filter import own_filters
 from oxlen.core.decisions.time_shown import left_share, ripple_periods, streak_share
 from oxlen.core.kit.cost import FrameCost, set_cost
 from oxlen.core.kit.glass import Glass
-from oxlen.core.labels import counted, stops_label, time_label, two_digits
+from oxlen.core.labels import stops_label, time_label, two_digits
 from oxlen.core.light.exposure import shutter_for_ev100
 
 MOST_FRAMES, SPARE = 500, 1.05
@@ -294,11 +294,3 @@ def _why_not(decided: Plan, elapsed_s: float) -> str:
         short = stops_label(decided.conflict.short_by_stops)
         return f"{time_label(elapsed_s)} is all the light allows: {short} short"
     return f"two limits collide by {stops_label(abs(decided.conflict.short_by_stops))}"
-
-
-def in_words(way: Way) -> str:
-    """Shutter and count of a way, as people say it."""
-    if way.shutter_s is None:
-        return "no slip"
-    each = time_label(way.shutter_s)
-    return each if way.frames == 1 else f"{counted(way.frames, 'frame')} of {each}"

@@ -20,9 +20,10 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.metering.flowing import Flowing
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.keeping import keep_patch
 from oxlen.server.routes.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
-from oxlen.store.sheets import Sheet, edit_sheet, sheet
+from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
 from oxlen.views.long_time import LongTimeView, long_time
 from oxlen.views.patch import Patch, changes
@@ -98,7 +99,7 @@ async def measure_flow(
     found = await while_asked_for(request, job)
     told = await run_in_threadpool(_measured, context, read_sheet(kept.body), found, asked=asked)
     if asked.keep:
-        await run_in_threadpool(_keep, context, kept, told.patch, label="measured water")
+        await run_in_threadpool(keep_patch, context, kept, told.patch, label="measured water")
     return told
 
 
@@ -149,20 +150,5 @@ def take_way(sheet_id: RowId, way_id: str, context: Shared) -> SheetView:
     way = next((one for one in long_time(brief)[1] if one.id == way_id), None)
     if way is None:
         raise NotFound("That way is no longer there; look at the ways again.", way=way_id)
-    _keep(context, kept, changes(brief, way.brief), label=way.name)
+    keep_patch(context, kept, changes(brief, way.brief), label=way.name)
     return view(context, sheet_id)
-
-
-def _keep(context: Context, kept: Sheet, patch: Patch, *, label: str) -> None:
-    """Keep fields of a sheet's body, as an edit that can be undone."""
-    body = read_sheet(kept.body).model_dump(mode="json")
-    changed = SheetBody.model_validate({**body, **patch})
-    with context.library.writer() as connection:
-        edit_sheet(
-            connection,
-            kept.id,
-            body=changed.model_dump_json(),
-            label=label,
-            from_version=kept.version,
-            now=context.now(),
-        )

@@ -192,7 +192,7 @@ def _drawing_aim(brief: Brief) -> Aim:
     """The drawing's own time at the lowest ISO, or darker where the ground would show."""
     asked = brief[DRAWING] or Drawing()
     ladder = brief.mode.manual
-    shutter_s = next((t for t in ladder.shutter_s if t >= asked.time_s), ladder.shutter_s[-1])
+    shutter_s = next((t for t in ladder.shutter_s if t >= asked.takes_s), ladder.shutter_s[-1])
     plain = float(ev100(brief.lens.f_number, shutter_s, ladder.iso[0])) + glass_stops(brief)
     floors = [one.low_ev100 for one in wanted_tones(brief)]
     black = max(floor for floor in floors if floor is not None)

@@ -57,7 +57,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
 
 
 def _drawing_words(brief: Brief, aim: Aim) -> str:
-    time_s = (brief[DRAWING] or Drawing()).time_s
+    time_s = (brief[DRAWING] or Drawing()).takes_s
     level = max(one.ev100 for one in brief.readings) - aim.ev100
     return f"The drawing takes {time_label(time_s)}; its ground lands at {signed(level)}."
 

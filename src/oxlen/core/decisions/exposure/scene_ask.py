@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Checked, Choices, Quantity
-from oxlen.core.motion.drawing import BLACK_STOPS
+from oxlen.core.ask import Checked, Choices, Quantity, Text
+from oxlen.core.motion.drawing import BLACK_STOPS, drawing_time_s
+from oxlen.core.motion.strokes import strokes_of
 
 SkyKind = Literal["stars"]
 StarRule = Literal["npf", "500"]
@@ -27,12 +28,39 @@ class Sky(Checked):
 
 @dataclass(frozen=True)
 class Drawing(Checked):
-    """A lamp that draws in the dark: how long it takes, and how dark its ground must stay."""
+    """A lamp that draws in the dark: how long it takes, and how dark its ground must stay.
+
+    With `what` to draw, a word or a shape, the time follows from its way and the hand's speed
+    instead. In `parts` it is drawn over several frames, of which the lighter is kept.
+    """
 
     time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing takes")] = 8.0
     ambient_black_stops: Annotated[
         float, Quantity(-12, 0, "stops", label="Ground no brighter than")
     ] = BLACK_STOPS
+    what: Annotated[str, Text(24, "Word or shape")] = ""
+    height_m: Annotated[float, Quantity(0.02, 20, "m", label="So high")] = 0.5
+    distance_m: Annotated[float, Quantity(0.2, 200, "m", label="From the phone")] = 4.0
+    hand_m_s: Annotated[float, Quantity(0.02, 10, "m/s", label="Hand moves at")] = 0.6
+    margin_s: Annotated[float, Quantity(0, 60, "s", label="Before and after")] = 1.0
+    lamp_lm: Annotated[float, Quantity(0.01, 1e5, "lm", label="Lamp")] = 20.0
+    lamp_mm: Annotated[float, Quantity(0.5, 500, "mm", label="Its size")] = 20.0
+    dim_stops: Annotated[float, Quantity(0, 12, "stops", label="Dimmed by")] = 0.0
+    parts: Annotated[int, Quantity(1, 12, "frames", label="In so many frames")] = 1
+
+    def check(self) -> None:
+        """A word whose letters can all be drawn."""
+        if self.what.strip():
+            strokes_of(self.what)
+
+    @property
+    def takes_s(self) -> float:
+        """How long one frame of it takes: the shutter."""
+        if not self.what.strip():
+            return self.time_s / self.parts
+        path_m = strokes_of(self.what).length * self.height_m
+        drawn_s = float(drawing_time_s(path_m, self.hand_m_s))
+        return drawn_s / self.parts + 2 * self.margin_s
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.decisions.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY
+from oxlen.core.decisions.exposure.tones import is_backdrop
 from oxlen.core.decisions.limit import ExposureProblem
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.sensor.noise import mid_signal_e, signal_needed_e, snr
@@ -64,11 +65,22 @@ def subject_tone_stops(problem: ExposureProblem) -> float | None:
     """Where the darkest subject lands at the wanted exposure; None when it is meant as a shape."""
     if problem.brief[STRATEGY].exposure == "silhouette":
         return None
-    subjects = [r.ev100 for r in problem.brief.readings if r.role in (SUBJECT, NEUTRAL)]
+    brief = problem.brief
+    subjects = [
+        one.ev100
+        for one in brief.readings
+        if one.role in (SUBJECT, NEUTRAL) and not is_backdrop(brief, one)
+    ]
     return min(subjects) - problem.aim.ev100 if subjects else 0.0
 
 
 def darkest_tone_stops(problem: ExposureProblem) -> float | None:
-    """Where the darkest detail to keep lands at the wanted exposure; None without one."""
-    dark = [r.ev100 for r in problem.brief.readings if r.role == KEEP_DARK]
+    """Where the darkest detail to keep lands at the wanted exposure; None without one.
+
+    The ground of a drawing is meant to be black, and keeps nothing.
+    """
+    brief = problem.brief
+    dark = [
+        one.ev100 for one in brief.readings if one.role == KEEP_DARK and not is_backdrop(brief, one)
+    ]
     return min(dark) - problem.aim.ev100 if dark else None

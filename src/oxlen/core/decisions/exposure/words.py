@@ -238,7 +238,7 @@ def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     level = ground - slip.ev100_set
     black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
     longest = float(longest_black_s(slip.shutter_s, level, black))
-    words = f"As long as the drawing takes, {time_label(drawing.time_s)}"
+    words = f"As long as the drawing takes, {time_label(drawing.takes_s)}"
     if longest < slip.shutter_s:
         return f"{words}; the ground shows, {time_label(longest)} would keep it black"
     return f"{words}; the ground stays black up to {time_label(longest)}"

@@ -9,7 +9,7 @@ from itertools import chain
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
+from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.frames import Exposed, frames_of
@@ -41,6 +41,11 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         reason = f"At most {gap_s:g} s apart, nothing moved between; average them afterwards"
         line = _line(count, f"{count} averaged", reason, because="frames")
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
+    drawing = brief[DRAWING]
+    if drawing is not None and drawing.parts > 1:
+        reason = "A part of the drawing in each; put them together, the lighter kept"
+        label = f"{drawing.parts} drawn on"
+        return (_line(drawing.parts, label, reason, because="drawing"),)
     burst = brief[HOLD].burst
     if burst > 1 and brief[SUPPORT] != "tripod":
         reason = "In one burst; keep the sharpest of them"

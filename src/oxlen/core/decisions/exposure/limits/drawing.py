@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import (
     SHUTTER,
@@ -34,11 +34,11 @@ def _takes(problem: ExposureProblem) -> Iterable[Limit]:
     yield Limit(
         DRAWN,
         SHUTTER,
-        drawing.time_s,
+        drawing.takes_s,
         high=None,
         name="drawing time",
-        low_words=f"the drawing takes {time_label(drawing.time_s)}",
-        reason=f"The drawing takes {time_label(drawing.time_s)}",
+        low_words=f"the drawing takes {time_label(drawing.takes_s)}",
+        reason=_takes_words(drawing),
         source="your choice",
     )
 
@@ -49,10 +49,11 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
     if conflict is None or drawing is None:
         return
     stops = conflict.short_by_stops + search.brief.mode.manual.half_step_stops
-    parts = math.ceil(2.0**conflict.short_by_stops - 1e-9)
-    each = drawing.time_s / max(1, parts)
-    if 2 <= parts <= MOST_PARTS and each >= SHORTEST_PART_S:
-        shorter = brief.asking(DRAWING, replace(drawing, time_s=each))
+    parts = _parts(drawing, conflict.short_by_stops)
+    if parts is not None:
+        shorter_drawing = replace(drawing, parts=parts)
+        each = shorter_drawing.takes_s
+        shorter = brief.asking(DRAWING, shorter_drawing)
         text = f"Draw it in {parts} parts of {time_label(each)}, one frame each"
         cost = "put together afterwards, the lighter of each place kept; the phone must not move"
         yield Offer("parts", text, cost, brief=shorter, tier=Tier.SEVERAL_FRAMES)
@@ -60,6 +61,24 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         text = f"Make the room {stops_label(stops)} darker, or hang black cloth behind"
         cost = f"{two_digits(2.0**-stops)} of the light there is now"
         yield Offer("darker", text, cost, brief=brief.lit(-stops), tier=Tier.OTHER_LIGHT)
+
+
+def _parts(drawing: Drawing, short_by_stops: float) -> int | None:
+    """In how many frames it is drawn so that each is short enough; None where none would do."""
+    wanted_s = drawing.takes_s * 2.0**-short_by_stops * (1 + 1e-9)
+    for parts in range(drawing.parts + 1, MOST_PARTS + 1):
+        each = replace(drawing, parts=parts).takes_s
+        if each <= wanted_s:
+            return parts if each >= SHORTEST_PART_S else None
+    return None
+
+
+def _takes_words(drawing: Drawing) -> str:
+    time = time_label(drawing.takes_s)
+    if not drawing.what.strip():
+        return f"The drawing takes {time}"
+    part = "" if drawing.parts == 1 else f" in each of {drawing.parts} frames"
+    return f"Drawing “{drawing.what.strip()}” takes {time}{part}"
 
 
 DRAWN = LimitKind(

@@ -1,0 +1,48 @@
+"""The frame that a drawing with a lamp will give: its line over the ground."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.constants import MID_LINEAR
+from oxlen.core.motion.strokes import Strokes
+
+Floats = NDArray[np.float32]
+SUB_PX = 16
+SUB_BITS = 4
+GLOW_SHARE, GLOW_OF_HEIGHT = 0.004, 0.03
+"""What a lens scatters about a bright line, and how far."""
+
+
+def lamp_line(
+    ground: Floats,
+    strokes: Strokes,
+    *,
+    height_share: float,
+    level_stops: float,
+    wide_px: float,
+    colour: tuple[float, float, float] = (1.0, 1.0, 1.0),
+) -> Floats:
+    """A ground (h, w, 3) in linear light, white = 1, with strokes drawn over its middle.
+
+    `height_share` of the frame’s height are they high, `level_stops` from mid the line’s middle,
+    `wide_px` its width; a line narrower than a pixel is dimmer instead.
+    """
+    high, wide = ground.shape[:2]
+    size = height_share * high
+    left, top = wide / 2 - strokes.width * size / 2, high / 2 - size / 2
+    drawn = np.zeros((high, wide), dtype=np.float32)
+    xs = min(float(one[:, 0].min()) for one in strokes.lit)
+    thick = max(1, round(wide_px))
+    for stroke in strokes.lit:
+        points = (stroke - np.array([xs, 0.0])) * size + np.array([left, top])
+        path = np.rint(points * SUB_PX).astype(np.int32)[:, None]
+        cv2.polylines(drawn, [path], False, 1.0, thick, cv2.LINE_AA, SUB_BITS)
+    level = MID_LINEAR * 2.0**level_stops * min(1.0, wide_px)
+    soft = cv2.GaussianBlur(drawn, (0, 0), max(0.6, wide_px / 6))
+    glow = cv2.GaussianBlur(drawn, (0, 0), GLOW_OF_HEIGHT * high)
+    light = level * (soft + GLOW_SHARE * glow)
+    tint = np.asarray(colour, dtype=np.float32)
+    return np.asarray(ground + light[..., None] * tint, dtype=np.float32)
