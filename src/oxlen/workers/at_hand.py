@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -17,6 +18,7 @@ from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
+from oxlen.core.frames.combine import Combine
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
@@ -36,6 +38,7 @@ from oxlen.preview.data_address import jpeg_address
 from oxlen.preview.dry_run import FrameRequest, PredictedFrame, dry_run
 from oxlen.preview.files_compared import FilesCompared, ViewRequest, files_compared
 from oxlen.preview.lamp_drawing import drawing_jpeg
+from oxlen.preview.shared_frame import shared_jpeg
 from oxlen.stacking.looks import luminance
 from oxlen.store.library import Library
 from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
@@ -108,6 +111,18 @@ def drawing_seen(
     """What a kept take of a drawing shows."""
     frame = whole_frame(Library(folder).picture_path(sha256), "The take", mosaic=False)
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
+
+
+def shared_look(
+    folder: Path, frames: Sequence[tuple[str, float]], rule: Combine, *, shares: Sequence[float]
+) -> bytes:
+    """A look at kept pictures put together in one frame, each with stops to add."""
+    library = Library(folder)
+    files = [
+        (library.picture_path(sha256), f"frame {place + 1}", stops)
+        for place, (sha256, stops) in enumerate(frames)
+    ]
+    return shared_jpeg(files, rule, shares)
 
 
 def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_px: int) -> bytes:

@@ -35,6 +35,10 @@ const DrawingPage = page(
   () => import("../features/drawing/DrawingPage").then((all) => all.DrawingPage),
   WAITING,
 );
+const ExposuresPage = page(
+  () => import("../features/exposures/ExposuresPage").then((all) => all.ExposuresPage),
+  WAITING,
+);
 const TimePage = page(
   () => import("../features/time/TimePage").then((all) => all.TimePage),
   WAITING,
@@ -121,6 +125,13 @@ export function App() {
             {({ id }) => (
               <Shell>
                 <DrawingPage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
+          <Route path="/sheets/:id/exposures">
+            {({ id }) => (
+              <Shell>
+                <ExposuresPage key={id} id={Number(id)} />
               </Shell>
             )}
           </Route>

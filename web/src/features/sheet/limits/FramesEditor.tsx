@@ -1,8 +1,11 @@
+import { Link, useLocation } from "wouter";
+
 import { AskField } from "./AskField";
 import type { EditorProps } from "./LimitBoard";
 
 /** How many frames make the picture, and what becomes of them. */
 export function FramesEditor({ body, answer, edit }: EditorProps) {
+  const [place] = useLocation();
   const own = { body, edit, does: "frames" };
   const exposures = answer.plan?.exposures ?? [];
   const bracketed = body.frames.combine === "bracket";
@@ -15,6 +18,9 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
         )}
         {!bracketed && <AskField {...own} path={["frames", "gap_s"]} />}
       </div>
+      <Link href={`${place}/exposures`} className="underline underline-offset-4">
+        Several exposures in one frame
+      </Link>
       {bracketed && exposures.length > 1 && (
         <table className="w-full max-w-md text-[0.93rem]">
           <caption className="sr-only">The exposures of the bracket</caption>

@@ -1,0 +1,70 @@
+"""Several exposures in one frame: what each of them needs, by the rule that puts them together."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.combine import Combine
+
+FEWEST, MOST = 2, 9
+RULES: tuple[Combine, ...] = ("add", "mean", "lighten", "darken")
+RULE_WORDS: Mapping[Combine, str] = {
+    "add": "Each frame brings its share of the light: together they are one exposure",
+    "mean": "Each frame is exposed in full and counts for its share",
+    "lighten": "Each frame is exposed in full on a dark ground; the lighter of each place stays",
+    "darken": "Each frame is exposed in full on a bright ground; the darker of each place stays",
+}
+
+
+@dataclass(frozen=True)
+class OneExposure:
+    """One of the exposures: its share of the whole, how far under one frame, and its steps.
+
+    `residual_stops` is how much lighter the phone's step makes it than asked.
+    """
+
+    share: float
+    stops: float
+    iso: float
+    shutter_s: float
+    residual_stops: float
+
+
+def shared_exposures(
+    decided: Plan, rule: Combine, weights: Sequence[float]
+) -> tuple[OneExposure, ...]:
+    """What each of several exposures is dialled at, on the phone's steps.
+
+    `weights` are the shares as numbers of any size. Where light is added each frame is darker by
+    its share; by the other rules each is exposed in full. BadInput for fewer than 2 or more than 9,
+    a weight of nothing, or a sheet without a slip.
+    """
+    if not FEWEST <= len(weights) <= MOST:
+        raise BadInput(f"{FEWEST} to {MOST} exposures make one frame.", "weights")
+    if rule not in RULES:
+        raise BadInput("Exposures are added, averaged, lightened or darkened.", "rule")
+    if min(weights) <= 0:
+        raise BadInput("Every exposure needs a share of the light.", "weights")
+    if decided.slip is None:
+        raise BadInput("This sheet has no slip yet to share out.", "readings")
+    total = math.fsum(weights)
+    return tuple(_exposure(decided, rule, weight / total) for weight in weights)
+
+
+def _exposure(decided: Plan, rule: Combine, share: float) -> OneExposure:
+    slip, ladder = decided.slip, decided.brief.mode.manual
+    assert slip is not None  # asked before
+    stops = math.log2(share) if rule == "add" else 0.0
+    wanted_s = slip.shutter_s * 2.0**stops
+    # A shutter gives the finest steps; where it ends the ISO has to give way.
+    shutter_s = min(ladder.shutter_s, key=lambda one: abs(math.log2(one / wanted_s)))
+    iso = slip.iso
+    left = math.log2(wanted_s / shutter_s)
+    if abs(left) > ladder.half_step_stops:
+        iso = min(ladder.iso, key=lambda one: abs(math.log2(one / slip.iso) - left))
+    off = math.log2(shutter_s * iso / (wanted_s * slip.iso))
+    return OneExposure(share, stops, iso, shutter_s=shutter_s, residual_stops=off)

@@ -1,0 +1,77 @@
+"""Several exposures in one frame: what each needs, and their sum seen beforehand."""
+
+import io
+
+import numpy as np
+from PIL import Image
+
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.shared_frame import shared_exposures
+from oxlen.core.errors import BadInput
+from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import ask_brief
+from tests.pictures.making import exif, jpeg
+from tests.server.test_api import WithApp
+from tests.stacking.frames import linear_of
+
+LIGHT = [{"id": "a", "name": "Yard", "source": {"kind": "ev", "ev100": 9.0}}]
+WHERRY = shipped_profile("wherry-3").to_phone()
+
+
+class SharedFrames(WithApp):
+    async def asyncSetUp(self):
+        await super().asyncSetUp()
+        body = {"title": "Two tides", "phone": "wherry-3", "readings": LIGHT, "support": "tripod"}
+        made = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
+        self.path = f"/api/sheets/{made.json()['id']}"
+        self.takes = []
+
+    async def take(self, code):
+        content = jpeg(np.full((90, 120, 3), code), exif(iso=50, shutter=(1, 20 + code)))
+        took = await self.http.post(f"{self.path}/takes?name=c{code}.jpg", content=content)
+        self.takes.append(took.json()[-1]["id"])
+
+    async def sum_of(self, **asked):
+        body = {"takes": self.takes, **asked}
+        seen = await self.http.post(f"{self.path}/exposures/picture", json=body)
+        self.assertEqual(seen.status_code, 200, seen.text)
+        return float(np.median(np.asarray(Image.open(io.BytesIO(seen.content)))))
+
+    async def test_exposures_that_are_added_share_the_light_and_others_take_it_whole(self):
+        decided = plan(
+            ask_brief(WHERRY, readings=[PlacedReading("subject", 9.0)], support="tripod")
+        )
+        whole = decided.slip.shutter_s
+        for weights in ((1, 1), (1, 1, 2), (1,) * 9):
+            found = shared_exposures(decided, "add", weights)
+            light = sum(one.shutter_s * one.iso / decided.slip.iso for one in found)
+            self.assertAlmostEqual(light / whole, 1.0, delta=0.13)
+            self.assertTrue(all(abs(one.residual_stops) < 0.18 for one in found))
+        self.assertAlmostEqual(shared_exposures(decided, "add", (1, 3))[0].stops, -2.0)
+        kept = shared_exposures(decided, "lighten", (1, 1, 1))
+        self.assertEqual({one.shutter_s for one in kept}, {whole})
+        with self.assertRaisesRegex(BadInput, "2 to 9"):
+            shared_exposures(decided, "add", (1,) * 10)
+
+    async def test_the_sum_is_seen_by_the_rule_from_takes_and_the_picture(self):
+        asked = {"rule": "add", "weights": [1, 1]}
+        view = (await self.http.post(f"{self.path}/exposures", json=asked)).json()
+        self.assertEqual([one["stops"] for one in view["exposures"]], ["−1.0 stops"] * 2)
+        none = await self.http.post(f"{self.path}/exposures/picture", json=asked)
+        self.assertEqual(none.status_code, 422)
+        await self.take(100)
+        await self.take(160)
+        one, other = linear_of(np.array([100, 160], dtype=np.uint8))
+        for rule, linear in (
+            ("add", one + other),
+            ("mean", (one + other) / 2),
+            ("lighten", other),
+            ("darken", one),
+        ):
+            code = await self.sum_of(rule=rule, weights=[1, 1])
+            self.assertAlmostEqual(
+                float(linear_of(np.array(code / 255 * 65535).astype(np.uint16))), linear, delta=0.01
+            )
+        weighed = await self.sum_of(rule="mean", weights=[1, 3])
+        self.assertGreater(weighed, 145)

@@ -1,0 +1,50 @@
+import type { SharedFrame, Take } from "../../api/client";
+import { NumberField, Select } from "../../ui/Field";
+
+interface Props {
+  shared: SharedFrame;
+  weights: number[];
+  takes: Take[];
+  chosen: (number | null)[];
+  onWeight: (at: number, weight: number) => void;
+  onTake: (at: number, take: number | null) => void;
+}
+
+/** Each exposure with what to dial, its share, and the take that is its frame. */
+export function ExposureList({ shared, weights, takes, chosen, onWeight, onTake }: Props) {
+  const options = [
+    { value: "", text: "not shot yet" },
+    ...takes.map((one, at) => ({ value: String(one.id), text: `Take ${at + 1}: ${one.label}` })),
+  ];
+  return (
+    <ol className="grid gap-2">
+      {shared.exposures.map((one, at) => (
+        <li key={at} className="rounded border border-line bg-panel p-3">
+          <p className="tabular-nums">
+            <span className="text-soft">{at + 1}</span> <b className="text-lg">{one.label}</b>{" "}
+            <span className="text-soft">
+              {one.stops}
+              {Math.abs(one.residual_stops) >= 0.05 &&
+                `, the step is ${Math.abs(one.residual_stops).toFixed(1)} ${one.residual_stops > 0 ? "over" : "under"}`}
+            </span>
+          </p>
+          <div className="mt-1 grid grid-cols-[6rem_1fr] gap-2">
+            <NumberField
+              label="Share"
+              value={weights[at] ?? 1}
+              low={0.01}
+              high={100}
+              onCommit={(value) => onWeight(at, value ?? 1)}
+            />
+            <Select
+              label="Its frame"
+              value={String(chosen[at] ?? "")}
+              options={options}
+              onChange={(value) => onTake(at, value === "" ? null : Number(value))}
+            />
+          </div>
+        </li>
+      ))}
+    </ol>
+  );
+}
