@@ -17,7 +17,8 @@ from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.run_list import Part, run_list
+from oxlen.core.decisions.run_list import run_list
+from oxlen.core.decisions.run_step import Part
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.clip_on import ClipOn

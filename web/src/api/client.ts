@@ -105,6 +105,7 @@ export type LampDrawingPlan = Omit<Schemas["DrawingView"], "drawing"> & { drawin
 export type LampDrawingSeen = Schemas["DrawingSeen"];
 export type SharedFrame = Schemas["SharedView"];
 export type SharedAsked = Schemas["SharedAsked"];
+export type RampMeasured = Schemas["RampMeasured"];
 export type FrameSet = Schemas["StackView"];
 export type FrameSetAsked = Schemas["StackAsked"];
 export type Role = LightReading["role"];

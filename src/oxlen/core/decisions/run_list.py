@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-from typing import Literal
 
 from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
@@ -13,7 +10,6 @@ from oxlen.core.decisions.exposure.ask import (
     CLOSEUP,
     DRAWING,
     FORMAT,
-    HOLD,
     LOOKS,
     MOTION,
     SKY,
@@ -21,16 +17,12 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
-from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
+from oxlen.core.decisions.run_shoot import shooting
+from oxlen.core.decisions.run_step import RunStep
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
-from oxlen.core.kit.cost import FrameCost, set_cost
-from oxlen.core.labels import counted, steps_label, time_label, two_digits, uncapped
+from oxlen.core.labels import uncapped
 
-Part = Literal["care", "set_up", "steady", "dial", "compose", "shoot", "look", "put_back"]
-COUNTED_FROM_S = 1.0
-LONG_FROM_S = 1.0
-"""Exposures shorter than this need no watch."""
 DARK_EV100, GLARING_EV100 = 1.0, 16.0
 DIAL_WORDS = {
     "iso": "ISO off auto first: on auto it cancels the shutter",
@@ -42,25 +34,6 @@ DIAL_WORDS = {
 ASIDE = {"lens", "glass", "support", "hold", "frames"}
 """Lines of the slip that are no dial: they have steps of their own."""
 LOCAL_RULES = "Local rules, and people licensed for the work, come first."
-
-
-@dataclass(frozen=True)
-class RunStep:
-    """One thing to do; `value` is what to dial, in large, `detail` what must be known besides.
-
-    `wait_s` is counted down before going on, `expose_s` counted up while the shutter is open;
-    `frames` shots follow one another every `every_s` seconds.
-    """
-
-    id: str
-    part: Part
-    text: str
-    value: str = ""
-    detail: str = ""
-    wait_s: float | None = None
-    expose_s: float | None = None
-    frames: int = 1
-    every_s: float | None = None
 
 
 def run_list(plan: Plan) -> tuple[RunStep, ...]:
@@ -166,91 +139,6 @@ def _compose(plan: Plan) -> Iterator[RunStep]:
         yield RunStep("wait", "compose", "Wait until the water runs as it should")
 
 
-def _is_long_run(plan: Plan) -> bool:
-    """Whether it takes so long, or so many frames, that nobody sees beforehand what comes."""
-    brief, slip = plan.brief, plan.slip
-    if slip is None or brief[SUPPORT] != "tripod" or is_bracketed(brief):
-        return False
-    return brief[FRAMES].count > 1 or (bool(brief[LOOKS]) and slip.shutter_s >= LONG_FROM_S)
-
-
-def _ordinary_frame(plan: Plan) -> Iterator[RunStep]:
-    if _is_long_run(plan):
-        detail = (
-            "From the same stand, on auto and without glass: to compare with, and to fall back on"
-        )
-        yield RunStep("ordinary", "shoot", "Shoot one ordinary frame first", detail=detail)
-
-
-def _shoot(plan: Plan) -> Iterator[RunStep]:
-    if plan.slip is None or plan.dialled is None:
-        return
-    yield from _ordinary_frame(plan)
-    iso, shutter_s = plan.slip.iso, plan.slip.shutter_s
-    timer_s = _timer_s(plan)
-    exposures = plan.dialled.exposures
-    if is_bracketed(plan.brief) and len(exposures) > 1:
-        for place, one in enumerate(exposures):
-            lines = {line.field: line for line in one.settings}
-            longest_s = float(lines["shutter_s"].value)
-            yield RunStep(
-                f"shoot-{place}",
-                "shoot",
-                f"Frame {place + 1} of {len(exposures)}",
-                value=steps_label(float(lines["iso"].value), longest_s),
-                wait_s=timer_s,
-                expose_s=_watched_s(longest_s),
-            )
-        return
-    frames, burst = plan.brief[FRAMES], plan.brief[HOLD].burst
-    label, watched_s = steps_label(iso, shutter_s), _watched_s(shutter_s)
-    if frames.count > 1:
-        every_s = shutter_s + frames.gap_s
-        yield RunStep(
-            "shoot",
-            "shoot",
-            f"{frames.count} frames, one after another",
-            value=label,
-            detail=_totals(plan, shutter_s, every_s),
-            wait_s=timer_s,
-            expose_s=watched_s,
-            frames=frames.count,
-            every_s=every_s,
-        )
-        return
-    words = "Shoot" if burst == 1 else f"Burst of {burst}"
-    yield RunStep("shoot", "shoot", words, value=label, wait_s=timer_s, expose_s=watched_s)
-
-
-def _totals(plan: Plan, shutter_s: float, every_s: float) -> str:
-    """Time, storage and battery of a series, as far as they are known."""
-    count = plan.brief[FRAMES].count
-    rate = plan.brief.phone.handling.battery_percent_per_min
-    cost = set_cost(
-        open_s=count * shutter_s,
-        sub_s=shutter_s,
-        gap_s=every_s - shutter_s,
-        frame=FrameCost(plan.brief.mode.files.frame_mb(plan.brief[FORMAT]), rate or 0.0),
-        free_megabytes=math.inf,
-    )
-    parts = [time_label(cost.last_close_s), f"{two_digits(cost.megabytes)} MB"]
-    if rate:
-        parts.append(f"{two_digits(cost.battery_percent)} % of the battery")
-    return f"{counted(count, 'frame')} every {time_label(every_s)}: {', '.join(parts)}"
-
-
-def _watched_s(shutter_s: float) -> float | None:
-    return shutter_s if shutter_s >= COUNTED_FROM_S else None
-
-
-def _timer_s(plan: Plan) -> float | None:
-    handling = plan.brief.phone.handling
-    if plan.brief[SUPPORT] == "handheld" or handling.remote:
-        return None
-    wanted = 2.0 if plan.brief[SUPPORT] == "tripod" else 5.0
-    return next((one for one in sorted(handling.timers_s) if one >= wanted), None)
-
-
 def _look(plan: Plan) -> Iterator[RunStep]:
     yield RunStep(
         "look-tones", "look", "Look at once: is what must keep detail neither white nor black?"
@@ -279,7 +167,7 @@ MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
     _steady,
     _dial,
     _compose,
-    _shoot,
+    shooting,
     _look,
     _put_back,
 )

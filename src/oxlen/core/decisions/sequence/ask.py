@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from oxlen.core.ask import Ask, Checked, Choices, Quantity
 from oxlen.core.decisions.brief import Brief
 
-Combine = Literal["average", "phone", "bracket"]
+Combine = Literal["average", "phone", "bracket", "series"]
 
 
 @dataclass(frozen=True)
@@ -18,6 +18,7 @@ class Frames(Checked):
     *average*: `count` frames of one exposure; *phone*: the same, which a computed mode of the phone
     shoots and averages by itself. *bracket*: as many exposures as the range between
     the brightest and the darkest detail to keep takes, whatever `count` says, merged afterwards.
+    *series*: each frame a picture of its own, while light changes by `ramp_stops_min`.
     """
 
     count: Annotated[int, Quantity(1, 2000, "frames", label="Frames")] = 1
@@ -25,10 +26,16 @@ class Frames(Checked):
     combine: Annotated[
         Combine,
         Choices(
-            {"average": "averaged", "phone": "averaged by the phone", "bracket": "bracketed"},
+            {
+                "average": "averaged",
+                "phone": "averaged by the phone",
+                "bracket": "bracketed",
+                "series": "kept one by one",
+            },
             "Put together",
         ),
     ] = "average"
+    ramp_stops_min: Annotated[float, Quantity(-3, 3, "stops/min", label="Light changes by")] = 0.0
 
 
 FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), label="Frames")
@@ -48,6 +55,6 @@ def is_bracketed(brief: Brief) -> bool:
 
 
 def frames_averaged(brief: Brief) -> int:
-    """Frames that are averaged into one; 1 for a single frame and for each of a bracket."""
+    """Frames that are averaged into one; 1 for a single frame and each of a bracket."""
     frames = brief[FRAMES]
-    return 1 if frames.combine == "bracket" else frames.count
+    return 1 if frames.combine in ("bracket", "series") else frames.count

@@ -19,7 +19,7 @@ from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracke
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filters
 from oxlen.core.decisions.setting import Exposure, Setting
-from oxlen.core.labels import shutter_label, steps_label, stops_label, time_label
+from oxlen.core.labels import shutter_label, steps_label, stops_label, time_label, two_digits
 
 
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -37,6 +37,8 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         in_all_s = count * upstream.solution.slip.shutter_s
         reason = f"Set it to {time_label(in_all_s)}: the phone averages {count} frames by itself"
         return (_line(count, f"{named}, {stops}", reason, because="frames"),)
+    if brief[FRAMES].combine == "series" and brief[FRAMES].count > 1:
+        return (_series(brief),)
     if count > 1:
         reason = f"At most {gap_s:g} s apart, nothing moved between; average them afterwards"
         line = _line(count, f"{count} averaged", reason, because="frames")
@@ -51,6 +53,17 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         reason = "In one burst; keep the sharpest of them"
         return (_line(burst, f"Burst of {burst}", reason, because="hold"),)
     return ()
+
+
+def _series(brief: Brief) -> Setting:
+    """Frames that are kept one by one, and what becomes of the light meanwhile."""
+    frames = brief[FRAMES]
+    rate = frames.ramp_stops_min
+    way = "falls" if rate < 0 else "rises"
+    reason = f"Every {time_label(frames.gap_s)}, each kept for itself"
+    if rate:
+        reason += f"; the light {way} by {two_digits(abs(rate))} stops a minute"
+    return _line(frames.count, f"{frames.count} in a series", reason, because="frames")
 
 
 def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:

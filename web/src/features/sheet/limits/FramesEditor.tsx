@@ -2,6 +2,7 @@ import { Link, useLocation } from "wouter";
 
 import { AskField } from "./AskField";
 import type { EditorProps } from "./LimitBoard";
+import { RampPart } from "./RampPart";
 
 /** How many frames make the picture, and what becomes of them. */
 export function FramesEditor({ body, answer, edit }: EditorProps) {
@@ -18,6 +19,7 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
         )}
         {!bracketed && <AskField {...own} path={["frames", "gap_s"]} />}
       </div>
+      {body.frames.combine === "series" && <RampPart body={body} edit={edit} />}
       <Link href={`${place}/exposures`} className="underline underline-offset-4">
         Several exposures in one frame
       </Link>

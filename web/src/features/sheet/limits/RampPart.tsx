@@ -1,0 +1,42 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useLocation } from "wouter";
+
+import { ask, type RampMeasured } from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import { takesQuery } from "../queries";
+import { AskField } from "./AskField";
+import { withAt } from "./bodyPath";
+import type { EditorProps } from "./LimitBoard";
+
+const RATE = ["frames", "ramp_stops_min"] as const;
+
+/** How light changes over a series: said, or measured from the takes there are. */
+export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
+  const [place] = useLocation();
+  const id = Number(place.split("/")[2]);
+  const { data: takes = [] } = useQuery(takesQuery(id));
+  const measure = useMutation({
+    mutationFn: () =>
+      ask<RampMeasured>(`/sheets/${id}/ramp`, {
+        method: "POST",
+        body: { takes: takes.slice(-60).map((one) => one.id) },
+      }),
+    onSuccess: ({ stops_min }) =>
+      edit("light changes", (b) => withAt(b, RATE, Number(stops_min.toFixed(3)))),
+  });
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <div className="w-56">
+        <AskField {...{ body, edit, does: "frames" }} path={RATE} />
+      </div>
+      <Button disabled={takes.length < 2 || measure.isPending} onClick={() => measure.mutate()}>
+        Measure from the takes
+      </Button>
+      <p className="text-[0.9rem] text-soft" role="status">
+        {measure.error?.message ??
+          measure.data?.words ??
+          "At dusk about −0.1 to −0.3. The run tells when to change what."}
+      </p>
+    </div>
+  );
+}
