@@ -16,17 +16,20 @@ CLOUD_STOPS, CLOUD_S = 0.06, 47.0
 """Thin cloud makes daylight come and go by so much, so slowly."""
 
 
-def later(scene: Scene, seconds: float, *, daylight: bool = False) -> Scene:
+def later(scene: Scene, seconds: float, *, daylight: bool = False, again: bool = True) -> Scene:
     """The scene after some seconds, as the next frame of a set finds it.
 
-    What leaves the frame on one side is followed by another of its kind on the other. Water begins
-    anew with each take anyway.
+    What leaves the frame on one side is followed by another of its kind on the other, where
+    `again` says so. Water begins anew with each take anyway.
     """
     movers = {one.name: one for one in scene.movers}
     layers = tuple(
-        _gone_on(scene, one, movers.get(one.name), seconds=seconds) for one in scene.layers
+        _gone_on(scene, one, movers.get(one.name), seconds=seconds, again=again)
+        for one in scene.layers
     )
-    lamps = tuple(_carried_on(scene, one, movers, seconds=seconds) for one in scene.lamps)
+    lamps = tuple(
+        _carried_on(scene, one, movers, seconds=seconds, again=again) for one in scene.lamps
+    )
     sky = scene.star_field
     if sky is not None:
         turned = np.degrees(SIDEREAL_RAD_S * seconds)
@@ -37,11 +40,14 @@ def later(scene: Scene, seconds: float, *, daylight: bool = False) -> Scene:
     return replace(scene, radiance=light, layers=layers, lamps=lamps, star_field=sky)
 
 
-def _gone_on(scene: Scene, layer: Layer, mover: SceneMover | None, *, seconds: float) -> Layer:
+def _gone_on(
+    scene: Scene, layer: Layer, mover: SceneMover | None, *, seconds: float, again: bool
+) -> Layer:
     if mover is None:
         return layer
     right, down = way_px(scene, mover, seconds)
-    return replace(layer, left=_within(scene, layer, right), top=layer.top + round(float(down)))
+    left = _within(scene, layer, right) if again else layer.left + round(float(right))
+    return replace(layer, left=left, top=layer.top + round(float(down)))
 
 
 def _within(scene: Scene, layer: Layer, right_px: float) -> int:
@@ -52,11 +58,11 @@ def _within(scene: Scene, layer: Layer, right_px: float) -> int:
 
 
 def _carried_on(
-    scene: Scene, lamp: SceneLamp, movers: dict[str, SceneMover], *, seconds: float
+    scene: Scene, lamp: SceneLamp, movers: dict[str, SceneMover], *, seconds: float, again: bool
 ) -> SceneLamp:
     carried = lamp.carried
     layer = next((one for one in scene.layers if carried and one.name == carried.mover), None)
     if carried is None or layer is None:
         return lamp
-    gone = _gone_on(scene, layer, movers.get(layer.name), seconds=seconds)
+    gone = _gone_on(scene, layer, movers.get(layer.name), seconds=seconds, again=again)
     return replace(lamp, carried=replace(carried, x_px=carried.x_px + gone.left - layer.left))
