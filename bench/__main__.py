@@ -11,6 +11,7 @@ from bench import (
     first_take,
     loading,
     logbook,
+    long_times,
     many,
     meanwhile,
     own_phone,
@@ -38,6 +39,7 @@ MODULES = {
     "takes": takes,
     "corrections": corrections,
     "logbook": logbook,
+    "long-times": long_times,
 }
 
 

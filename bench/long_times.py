@@ -23,8 +23,9 @@ from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.lamp_drawing import COLOUR_SPARE_STOPS, DrawingPlan, drawing_plan
 from oxlen.core.decisions.lens.ask import LENS
-from oxlen.core.decisions.long_time import Way, ways
+from oxlen.core.decisions.long_time import ways
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
+from oxlen.core.decisions.way import Way
 from oxlen.core.kit.glass import Glass
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.tone import LUMA

@@ -42,17 +42,12 @@ def main() -> None:
             page.screenshot(path=SHOTS / f"{name}.png")
             page.context.close()
 
-        def tab(page: Page, name: str) -> Page:
-            page.get_by_role("tab", name=name).click()
-            return page
-
         shoot(page_at("/", WIDE), "outings")
         shoot(page_at("/sheets/5", WIDE), "sheet")
         shoot(page_at("/sheets/4", WIDE), "conflict")
         shoot(page_at("/sheets/2", WIDE, "night"), "night")
         shoot(page_at("/kit", WIDE), "kit")
-        shoot(page_at("/sheets/1?line=lens", WIDE), "lenses")
-        shoot(tab(page_at("/sheets/2", WIDE), "Other ways"), "ways")
+        shoot(page_at("/sheets/8/time", WIDE), "time")
         shoot(page_at("/begin", WIDE), "begin")
         shoot(page_at("/sheets/11?line=white", WIDE), "white")
         shoot(page_at("/sheets/13?line=focus", WIDE), "focus")
@@ -81,12 +76,20 @@ def main() -> None:
         ruler = page_at("/sheets/9", FIELD)
         ruler.get_by_role("region", name="Exposure map").scroll_into_view_if_needed()
         shoot(ruler, "field")
-        slip = page_at("/sheets/4", FIELD)
-        slip.get_by_role("button", name="Ways out").click()
-        shoot(slip, "field-slip")
+        drawing = page_at("/sheets/14/drawing", WIDE)
+        drawing.get_by_label("Dimmed by").fill("5.5")
+        drawing.get_by_label("Dimmed by").press("Enter")
+        drawing.get_by_label("So high").fill("1.6")
+        drawing.get_by_label("So high").press("Enter")
+        drawing.get_by_role("button", name="boat").click()
+        drawing.get_by_role("radio", name="Warm").click()
+        drawing.wait_for_timeout(2500)
+        drawing.evaluate("scrollTo(0, 0)")
+        shoot(drawing, "drawing")
         logbook(page_at("/", WIDE), server.url)
         shoot(page_at("/takes", WIDE), "takes")
         shoot(page_at("/takes/compare?ids=1,2", WIDE), "compare")
+        shoot(put_together(page_at("/takes/together?sheet=2", WIDE)), "together")
         card = page_at("/", FIELD)
         file = Path(folder) / "card.html"
         file.write_bytes(card.request.get(f"{server.url}/api/sheets/9/card.html").body())
@@ -95,6 +98,20 @@ def main() -> None:
         shoot(card, "card")
         browser.close()
         server.stop()
+
+
+def put_together(page: Page) -> Page:
+    """Frames of the quay with people walking through, put together without them."""
+    page.get_by_label("Name of the new set").fill("The quay without walkers")
+    page.get_by_role("button", name="New set").click()
+    page.get_by_role("button", name="Shoot 20 frames").click()
+    page.get_by_role("heading", name="20 frames").wait_for(timeout=60_000)
+    page.get_by_role("radio", name="Averaged without what is odd").check()
+    page.get_by_role("button", name="Start").click()
+    page.get_by_role("region", name="Result").wait_for(timeout=60_000)
+    page.wait_for_timeout(1500)
+    page.evaluate("scrollTo(0, 0)")
+    return page
 
 
 def logbook(page: Page, url: str) -> None:

@@ -16,8 +16,6 @@ from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.long_time import (
     MOST_FRAMES,
     Wanted,
-    Way,
-    light_allows_s,
     one_frame,
     wanted_time,
     ways,
@@ -30,6 +28,7 @@ from oxlen.core.decisions.time_shown import (
     ripple_periods,
     streak_share,
 )
+from oxlen.core.decisions.way import Way, light_allows_s
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import counted, sentence_case, stops_label, time_label, two_digits
 from oxlen.core.motion.drawing import background_stops

@@ -8,54 +8,22 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT, glass_stops
+from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
 from oxlen.core.decisions.lens.ask import LENS, MODE
-from oxlen.core.decisions.limit import NEVER_S, Concern
-from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.limit import Concern
+from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.sequence.own_filter import own_filters
-from oxlen.core.decisions.time_shown import left_share, ripple_periods, streak_share
-from oxlen.core.kit.cost import FrameCost, set_cost
+from oxlen.core.decisions.way import Way, light_allows_s, worked
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, time_label, two_digits
-from oxlen.core.light.exposure import shutter_for_ev100
 
 MOST_FRAMES, SPARE = 500, 1.05
 LONGEST_GLASS_STOPS = 15.0
 LONGER_BY = 1.2
 """A lens counts as a longer one from so many times the focal length on."""
-
-
-@dataclass(frozen=True)
-class Way:
-    """One way to the time that a look takes, worked through on this phone.
-
-    `shutter_s` is each frame's, `light_s` and `elapsed_s` those of all frames, `streak_share` of
-    the frame's short side, `periods` the ripples that pass, `left_share` the contrast that a mover
-    leaves; None where the sheet names nothing of the kind. `carry` is what it asks of the
-    photographer. `reaches` says whether the look comes of it, `why_not` why it does not.
-    """
-
-    id: str
-    name: str
-    brief: Brief
-    reaches: bool
-    why_not: str
-    carry: str
-    iso: float | None
-    shutter_s: float | None
-    frames: int
-    light_s: float | None
-    elapsed_s: float | None
-    streak_share: float | None
-    periods: float | None
-    left_share: float | None
-    snr: float | None
-    megabytes: float | None
-    battery_percent: float | None
-    lens: str
 
 
 @dataclass(frozen=True)
@@ -89,7 +57,7 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         return ()
     base = one_frame(brief)
     found = [
-        _worked("one", "One exposure as the light is", base, carry="nothing but the tripod"),
+        worked("one", "One exposure as the light is", base, carry="nothing but the tripod"),
         *_dusk(base, wanted),
         *_glass(base, wanted),
         *_longer_lens(base, wanted),
@@ -98,13 +66,6 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         *_glass_and_more(base, wanted),
     ]
     return tuple(sorted(found, key=lambda one: not one.reaches))
-
-
-def light_allows_s(decided: Plan) -> float:
-    """The time (s) that the light allows one frame at the lowest ISO, its own steps aside."""
-    lens, iso = decided.brief.lens, decided.brief.mode.manual.iso[0]
-    through = decided.search.aim.ev100 - glass_stops(decided.brief)
-    return float(shutter_for_ev100(through, lens.f_number, iso))
 
 
 def one_frame(brief: Brief) -> Brief:
@@ -128,7 +89,7 @@ def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if stops <= 0 or light_source(base) is LightSource.LAMP:
         return
     carry = f"come when the light has fallen by {stops_label(stops)}"
-    yield _worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
+    yield worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
 
 
 def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
@@ -136,20 +97,18 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     stops = _missing_stops(base, wanted)
     if not 0 < stops <= LONGEST_GLASS_STOPS:
         return
-    owned = base.filters_at_hand
-    sets = [(one,) for one in owned] + list(combinations(owned, 2))
-    fit = [one for one in sets if _stops_of(one) >= stops - 0.02]
+    fit = [one for one in _sets(base) if _stops_of(one) >= stops - 0.02]
     if fit:
         chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
         names = " and ".join(one.name for one in chosen)
-        yield _worked("glass", f"Dark glass: {names}", base.asking(GLASS, chosen), carry="your own")
+        yield worked("glass", f"Dark glass: {names}", base.asking(GLASS, chosen), carry="your own")
         return
     factor = next((one for one in STANDARD_FACTORS if math.log2(one) >= stops - 0.02), None)
     if factor is None:
         return
     glass = (Glass(f"ND {factor:g}", float(factor)),)
     carry = "not in your kit: to be bought or borrowed"
-    yield _worked("glass", f"Dark glass: ND {factor:g}", base.asking(GLASS, glass), carry=carry)
+    yield worked("glass", f"Dark glass: ND {factor:g}", base.asking(GLASS, glass), carry=carry)
 
 
 def _stops_of(glass: tuple[Glass, ...]) -> float:
@@ -167,7 +126,7 @@ def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
         nearer = two_digits(lens.focal35_mm / now.focal35_mm)
         carry = f"{stops_label(stops)} less light and {nearer} times as narrow: step back"
         other = base.asking(LENS, lens.id).asking(MODE, MODE.default)
-        yield _worked(f"lens-{lens.id}", f"The {lens.name} lens", other, carry=carry)
+        yield worked(f"lens-{lens.id}", f"The {lens.name} lens", other, carry=carry)
 
 
 def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
@@ -186,7 +145,7 @@ def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
         if mode.writes == "processed":
             by_phone, only = by_phone.asking(FORMAT, "processed"), ", processed files only"
         carry = f"{stops_label(chosen[0])}, {_ends(low, high)}{only}"
-        way = _worked(f"phone-{mode.id}", f"The phone’s {mode.name}", by_phone, carry=carry)
+        way = worked(f"phone-{mode.id}", f"The phone’s {mode.name}", by_phone, carry=carry)
         yield way if fit else replace(way, reaches=False, why_not=_outside(chosen, low, high))
 
 
@@ -215,82 +174,33 @@ def _averaged(base: Brief, wanted: Wanted) -> Iterator[Way]:
         return
     frames = Frames(count, gap_s, combine="average")
     carry = f"put together afterwards, {time_label(gap_s)} between frames"
-    yield _worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
+    yield worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
 
 
 def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
-    """Glass of the kit together with frames or a longer lens, where it alone is too weak."""
-    stops = _missing_stops(base, wanted)
-    weaker = [one for one in base.filters_at_hand if 1.0 <= _stops_of((one,)) < stops - 0.02]
-    if not weaker:
-        return
-    glass = max(weaker, key=lambda one: one.factor)
-    dark = base.asking(GLASS, (glass,))
-    more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
-    for way in more:
-        yield replace(
-            way, id=f"glass-{way.id}", name=f"{way.name}, through {glass.name}", carry=way.carry
-        )
+    """Glass of the kit with frames, a longer lens or the phone's mode; dusk with frames."""
+    stops, ends = _missing_stops(base, wanted), _stops_to_longest(base)
+    glass = [one for one in _sets(base) if 1.0 <= _stops_of(one) < min(stops - 0.02, ends)]
+    if glass:
+        chosen = max(glass, key=lambda one: (_stops_of(one), -len(one)))
+        names = " and ".join(one.name for one in chosen)
+        dark = base.asking(GLASS, chosen)
+        more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
+        for way in more:
+            yield replace(way, id=f"glass-{way.id}", name=f"{way.name}, through {names}")
+    if 0 < ends < stops and light_source(base) is not LightSource.LAMP:
+        for way in _averaged(base.lit(-ends), wanted):
+            carry = f"come when the light has fallen by {stops_label(ends)}; {way.carry}"
+            yield replace(way, id="dusk-frames", name=f"{way.name}, at dusk", carry=carry)
 
 
-def _worked(way_id: str, name: str, brief: Brief, *, carry: str) -> Way:
-    """A way solved as a whole: every limit of the sheet holds for it too."""
-    decided = plan(brief)
-    return _told(way_id, name, decided, carry=carry)
+def _sets(base: Brief) -> list[tuple[Glass, ...]]:
+    """Filters of the kit, one or two of them at a time."""
+    owned = base.filters_at_hand
+    return [(one,) for one in owned] + list(combinations(owned, 2))
 
 
-def _told(way_id: str, name: str, decided: Plan, *, carry: str) -> Way:
-    brief, slip = decided.brief, decided.slip
-    reaches = slip is not None and decided.conflict is None
-    shutter_s = _attained_s(decided) if slip is None else slip.shutter_s
-    frames = brief[FRAMES]
-    elapsed_s = frames.count * shutter_s + (frames.count - 1) * frames.gap_s
-    look = brief[LOOKS][0]
-    rate = brief.phone.handling.battery_percent_per_min
-    files = 1 if frames.combine == "phone" else frames.count
-    cost = set_cost(
-        open_s=frames.count * shutter_s,
-        sub_s=shutter_s,
-        gap_s=frames.gap_s if frames.count > 1 else 0.0,
-        frame=FrameCost(brief.mode.files.frame_mb(brief[FORMAT]) * files / frames.count, rate or 0),
-        free_megabytes=math.inf,
-    )
-    return Way(
-        way_id,
-        name,
-        brief=brief,
-        reaches=reaches,
-        why_not="" if reaches else _why_not(decided, elapsed_s),
-        carry=carry,
-        iso=None if slip is None else slip.iso,
-        shutter_s=shutter_s,
-        frames=frames.count,
-        light_s=frames.count * shutter_s,
-        elapsed_s=elapsed_s,
-        streak_share=streak_share(brief, look, elapsed_s),
-        periods=ripple_periods(look, elapsed_s),
-        left_share=left_share(look, elapsed_s),
-        snr=None if decided.figures is None else decided.figures.snr_subject,
-        megabytes=cost.megabytes,
-        battery_percent=None if rate is None else cost.battery_percent,
-        lens=brief.lens.name,
-    )
-
-
-def _attained_s(decided: Plan) -> float:
-    """The longest step that the light allows one frame at the lowest ISO."""
-    allowed = light_allows_s(decided)
-    steps = [one for one in decided.brief.mode.manual.shutter_s if one <= allowed * 1.2]
-    return steps[-1] if steps else decided.brief.mode.manual.shutter_s[0]
-
-
-def _why_not(decided: Plan, elapsed_s: float) -> str:
-    never = [one for one in decided.search.limits if one.low is not None and one.low >= NEVER_S]
-    if never:
-        return never[0].reason
-    if decided.conflict is None:
-        return "no step of this phone gives it"
-    if decided.conflict.short_by_stops > 0 and decided.slip is None:
-        short = stops_label(decided.conflict.short_by_stops)
-        return f"{time_label(elapsed_s)} is all the light allows: {short} short"
-    return f"two limits collide by {stops_label(abs(decided.conflict.short_by_stops))}"
+def _stops_to_longest(base: Brief) -> float:
+    """Stops less light at which the longest shutter of the lens is reached."""
+    found = plan(base)
+    return math.log2(found.brief.mode.manual.shutter_s[-1] / light_allows_s(found))

@@ -1,0 +1,61 @@
+"""Frames moved onto each other before they are put together: by features, and by the stars."""
+
+import cv2
+import numpy as np
+
+from oxlen.core.frames.star_alignment import SkyLens
+from tests.core.test_frames import SIZE, photographed, stars, turned
+from tests.stacking.frames import codes_of, linear_of, png, still
+from tests.stacking.test_stack import InFolder
+
+
+class Aligned(InFolder):
+    def test_frames_from_the_hand_come_out_sharp_and_a_strange_one_is_named(self):
+        draw, base = np.random.default_rng(3), still((360, 480))
+        frames = []
+        for _ in range(6):
+            matrix = cv2.getRotationMatrix2D((240, 180), draw.uniform(-2, 2), 1)
+            matrix[:, 2] += draw.uniform(-9, 9, 2)
+            moved = cv2.warpAffine(base, matrix, (480, 360), borderMode=cv2.BORDER_REFLECT)
+            frames.append(png(codes_of(moved * draw.normal(1, 0.02, moved.shape))))
+        frames.append(png(codes_of(still((360, 480), seed=99))))
+        files = self.files(frames, "png")
+        detail = {}
+        for align in ("none", "features"):
+            done = self.stacked(files, "mean", align, mixed=align == "none")
+            grey = linear_of(self.result()).mean(axis=2)
+            middle = grey[80:280, 100:380].astype(np.float32)
+            detail[align] = float(np.abs(cv2.Laplacian(middle, cv2.CV_32F)).mean())
+        self.assertEqual([one.name for one in done.left_out], ["f06.png"])
+        self.assertIn("too little", done.left_out[0].why)
+        self.assertGreater(detail["features"], 1.5 * detail["none"])
+
+    def test_the_median_of_moved_frames_drops_what_only_one_has(self):
+        base = still((360, 480))
+        frames = []
+        for number in range(5):
+            matrix = np.array([[1.0, 0, 3.0 * number], [0, 1.0, -2.0 * number]])
+            one = base.copy()
+            if number == 3:
+                one[150:200, 200:260] = 0.9
+            moved = cv2.warpAffine(one, matrix, (480, 360), borderMode=cv2.BORDER_REFLECT)
+            frames.append(png(codes_of(moved)))
+        done = self.stacked(self.files(frames, "png"), "median", "features")
+        self.assertEqual(done.frames, 5)
+        self.assertLess(linear_of(self.result()).mean(axis=2)[160:190, 210:250].max(), 0.6)
+
+    def test_stars_are_laid_on_stars_and_gain_by_it(self):
+        lens = SkyLens(1300.0, 0.0, SIZE)
+        directions, fluxes = stars(lens)
+        frames = []
+        for number in range(7):
+            places = lens.places(turned(directions, 60.0 * number))
+            light = photographed(places, fluxes, number) / 1500
+            frames.append(png(codes_of(light)))
+        files = self.files(frames, "png")
+        peaks = {}
+        for align in ("none", "stars"):
+            done = self.stacked(files, "mean", align, mixed=True)
+            self.assertEqual(done.frames, 7)
+            peaks[align] = float(np.quantile(linear_of(self.result()).mean(axis=2), 0.9995))
+        self.assertGreater(peaks["stars"], 2 * peaks["none"])
