@@ -10,7 +10,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
 
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.core.light.tone import linear_table
@@ -18,7 +17,6 @@ from oxlen.pictures.container import container_of
 from oxlen.pictures.opening import open_picture
 from oxlen.pictures.raw import RawPicture
 
-QUICK_SIDE_PX = 500
 TOP_8, TOP_16 = 32767, 65534
 """Level of white of 8-bit and 16-bit codes: sums of 512 frames of 8 bits stay exact in float32."""
 
@@ -102,19 +100,6 @@ def _gains(raw: RawPicture) -> tuple[float, ...]:
     if len(gains) == 4 and gains[3] <= 0:
         gains[3] = gains[1]
     return tuple(gains)
-
-
-def quick_frame(path: Path, name: str) -> WholeFrame:
-    """A smaller copy of a file where the decoder makes one quickly, else all of it: for a look."""
-    if container_of(path, name) != "JPEG":
-        return whole_frame(path, name)
-    try:
-        with Image.open(path) as image:
-            image.draft("RGB", (QUICK_SIDE_PX, QUICK_SIDE_PX))
-            codes = np.asarray(image.convert("RGB"))
-    except Exception:  # the slower way says in words what is wrong
-        return whole_frame(path, name)
-    return WholeFrame(codes, level_table(255), TOP_8)
 
 
 def _fast_jpeg(path: Path) -> NDArray[Any] | None:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.errors import PictureError
 from oxlen.core.frames.feature_alignment import laid_by_features
-from oxlen.core.frames.misfit import SmallLook, middle_of
+from oxlen.core.frames.misfit import middle_of
 from oxlen.core.frames.star_alignment import (
     Matched,
     SkyLens,
@@ -21,7 +21,7 @@ from oxlen.core.frames.star_alignment import (
     sky_turn,
 )
 from oxlen.core.frames.star_points import star_points
-from oxlen.pictures.whole import quick_frame, whole_frame
+from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.looks import luminance, small_look
@@ -35,21 +35,26 @@ NOT_LAID = "it shows too little that the others show"
 NO_STARS = "too few of its stars are those of the others"
 
 
-def reference_of(frames: Sequence[FrameFile], by_stars: bool) -> FrameFile:
-    """A frame that is not the odd one: of the sky the middle in time, else what is most alike."""
+def reference_of(
+    frames: Sequence[FrameFile], at_hand: dict[str, WholeFrame], *, by_stars: bool
+) -> FrameFile:
+    """A frame that is not the odd one: of the sky the middle in time, else what is most alike.
+
+    Frames that are read for it are put at hand, so that they are not read again.
+    """
     if by_stars:
         return frames[len(frames) // 2]
     ahead = frames[:LOOKED_AHEAD]
     with ThreadPoolExecutor(THREADS) as pool:
-        looks = [
-            (one, look) for one, look in zip(ahead, pool.map(_look, ahead), strict=True) if look
-        ]
+        read = [(one, frame) for one, frame in zip(ahead, pool.map(_read, ahead), strict=True)]
+    looks = [(one, small_look(frame)) for one, frame in read if frame is not None]
+    at_hand.update({one.name: frame for one, frame in read if frame is not None})
     return looks[middle_of([look for _, look in looks])][0] if looks else frames[0]
 
 
-def _look(one: FrameFile) -> SmallLook | None:
+def _read(one: FrameFile) -> WholeFrame | None:
     try:
-        return small_look(quick_frame(one.path, one.name))
+        return whole_frame(one.path, one.name)
     except PictureError:  # it is named when its turn comes
         return None
 

@@ -70,7 +70,9 @@ def _lay(work: Work) -> None:
     """Choose the reference and lay the others on it, unless that was done before."""
     kept, by_stars = work.kept, work.asked.align == "stars"
     if kept.reference is None:
-        kept.reference = reference_of(work.frames, by_stars).name
+        kept.reference = reference_of(work.frames, work.at_hand, by_stars=by_stars).name
+        if work.frames[0].is_raw or work.asked.align != "none":
+            work.at_hand.clear()  # they are read another way then
     if not kept.is_laid and work.asked.align != "none":
         lay = lay_on_stars if by_stars else lay_by_features
         for share in lay(work.frames, work.reference, kept):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import nullcontext
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 from threading import Lock
 
@@ -38,6 +38,7 @@ class Work:
     told: Told
     stopped: Callable[[], bool]
     out: Path | None
+    at_hand: dict[str, WholeFrame] = field(default_factory=dict)
 
     @property
     def reference(self) -> FrameFile:
@@ -81,7 +82,10 @@ class Reader:
     judges: bool = True
 
     def read(self, one: FrameFile) -> WholeFrame:
-        """All pixels of a frame, not yet moved."""
+        """All pixels of a frame, not yet moved; one at hand is given out once."""
+        found = self.work.at_hand.pop(one.name, None)
+        if found is not None:
+            return found
         mosaic = self.work.is_mosaic
         return whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
 
@@ -123,7 +127,9 @@ def reader_of(work: Work) -> tuple[Reader, WholeFrame]:
     reference = work.reference
     # Every frame is balanced as the reference was: the phone may have changed its mind between.
     balance = own_balance(reference.path, reference.name) if reference.is_raw else None
-    first = whole_frame(reference.path, reference.name, mosaic=work.is_mosaic, balance=balance)
+    first = work.at_hand.get(reference.name) or whole_frame(
+        reference.path, reference.name, mosaic=work.is_mosaic, balance=balance
+    )
     return Reader(work, small_look(first), balance), first
 
 

@@ -79,6 +79,10 @@ def ripple_length_px(region: Floats) -> float | None:
     """Length (px) of the ripples that stand out in a region (h, w); None where none do.
 
     The centre of the strongest band of its spectrum, across as well as down. [WELCH1967]
+
+    >>> columns = np.arange(128) * np.ones((128, 1))
+    >>> f"{ripple_length_px(np.exp(np.sin(columns / 2)).astype(np.float32)):.0f}"
+    '13'
     """
     stops = np.log2(np.maximum(region, FLOOR * float(region.max() or 1.0)))
     window = np.outer(np.hanning(stops.shape[0]), np.hanning(stops.shape[1]))
