@@ -1,8 +1,8 @@
 """Run every test and close with one line: N passed, N failed, N skipped.
 
-Test files run in processes side by side, the slowest first; the browser's tests run in two of
-their own, each on one server. Arguments narrow it to modules or folders: `./oxlen test tests.core`;
-`--long` tries all the seeds there are.
+Test files run in processes side by side, the slowest first, those of a folder in a few processes;
+the browser's tests run in two, each on one server. Arguments narrow it to modules or folders:
+`./oxlen test tests.core`; `--long` tries all the seeds there are.
 """
 
 from __future__ import annotations
@@ -21,6 +21,23 @@ ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 BROWSER, LONG = "tests.browser", "OXLEN_TEST_LONG"
 BETWEEN = "+"
+TOGETHER = {
+    "browser": 2,
+    "server": 5,
+    "core": 5,
+    "formats": 1,
+    "pictures": 1,
+    "metering": 1,
+    "views": 1,
+    "store": 1,
+    "takes": 1,
+}
+"""Folders whose modules share so many processes: each loads the app, and its workers, once."""
+ALONE = (
+    "tests.server.test_any_request",
+    "tests.server.test_full_disk",
+    "tests.server.test_many_takes",
+)
 BEHIND = 10
 """Niceness of all other tests: the browser's take longest and go first."""
 SLOW_FIRST = tuple(
@@ -61,17 +78,22 @@ def groups() -> list[str]:
         ".".join(path.relative_to(ROOT).with_suffix("").parts)
         for path in sorted((ROOT / "tests").rglob("test_*.py"))
     ]
-    apart = [name for name in modules if not name.startswith(BROWSER)]
-    return sorted([*apart, *_halves([one for one in modules if one not in apart])], key=_rank)
+    found = []
+    for folder, count in TOGETHER.items():
+        inside = [one for one in modules if one.startswith(f"tests.{folder}.")]
+        found += _shared_out([one for one in inside if one not in ALONE], count)
+    grouped = {one for group in found for one in group.split(BETWEEN)}
+    apart = [name for name in modules if name not in grouped]
+    return sorted([*apart, *found], key=_rank)
 
 
-def _halves(modules: list[str]) -> list[str]:
-    """The browser's modules in two groups of about as many lines, named one after another."""
+def _shared_out(modules: list[str], count: int) -> list[str]:
+    """Modules in groups of about as many lines, each group named one after another."""
     lines = {one: (ROOT / f"{one.replace('.', '/')}.py").read_text().count("\n") for one in modules}
-    halves: tuple[list[str], list[str]] = ([], [])
+    parts: tuple[list[str], ...] = tuple([] for _ in range(count))
     for one in sorted(modules, key=lambda name: -lines[name]):
-        min(halves, key=lambda half: sum(lines[name] for name in half)).append(one)
-    return [BETWEEN.join(half) for half in halves if half]
+        min(parts, key=lambda part: sum(lines[name] for name in part)).append(one)
+    return [BETWEEN.join(part) for part in parts if part]
 
 
 def _rank(name: str) -> tuple[int, str]:

@@ -234,7 +234,7 @@ class OnThePhone(InBrowser):
         kept = self.page.request.get(f"{self.server.url}/api/outings/{sheet['outing_id']}").json()
         self.assertEqual((kept["latitude_deg"], kept["longitude_deg"]), (51.71, -1.25))
         shown.get_by_label("Try it with made-up readings").check()
-        expect(shown.get_by_text("Made-up readings")).to_be_visible()
+        expect(shown.get_by_text("Made-up readings: not")).to_be_visible()
         expect(held.nth(2)).to_have_text(re.compile("^22[2-6]°, south-west$"))
 
     def test_a_spot_moved_by_thumb_is_seen_above_it(self):

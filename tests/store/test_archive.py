@@ -175,7 +175,7 @@ class Backups(WithLibrary):
             "DROP TRIGGER take_words_added; DROP TRIGGER take_words_changed;"
             "DROP TRIGGER take_words_removed;"
             "DROP VIEW take_text; DROP TABLE take_words; DROP TABLE inbox; DROP TABLE bundle;"
-            "DROP TABLE learned;"
+            "DROP TABLE learned; DROP TABLE stack_frame; DROP TABLE stack;"
             "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
             "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
             "DROP TABLE measurement_picture; DROP TABLE measurement; DROP TABLE device;"

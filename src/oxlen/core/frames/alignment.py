@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
-SIDE_PX = 480
+SIDE_PX = 600
 """Pictures are compared at most so large: finer detail is noise to the comparison."""
 FEATURES = 1000
 UNLIKE = 0.78

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import least_squares
-from scipy.spatial import cKDTree
 
 Points = NDArray[np.float64]
 Floats = NDArray[np.float64]
@@ -98,6 +97,8 @@ def matched_stars(reference: Points, frame: Points, expected: Points) -> Matched
     """
     if len(reference) < LEAST_STARS or len(frame) < LEAST_STARS:
         return None
+    from scipy.spatial import cKDTree  # slow to load, and of use for stars alone
+
     tree = cKDTree(frame)
     shifted = expected + _voted_shift(expected, frame, tree)
     pairs = _pairs(tree, shifted, NEAR_PX)
@@ -122,6 +123,8 @@ def sky_lens(matches: Sequence[Matched], size: tuple[int, int], focal_px: float)
 
     Fits the focal length, the bend and a turn for each. [BROWN1966]
     """
+    from scipy.optimize import least_squares  # slow to load, and of use for stars alone
+
     lens = SkyLens(focal_px, 0.0, size)
     used = [_fewer(one) for one in matches]
     turns = [np.array(_turn_of(lens, one).vector) for one in used]
@@ -176,7 +179,7 @@ def _fewer(matched: Matched) -> Matched:
     return Matched(matched.reference[kept], matched.frame[kept])
 
 
-def _voted_shift(expected: Points, frame: Points, tree: cKDTree) -> Points:
+def _voted_shift(expected: Points, frame: Points, tree: Any) -> Points:
     """The shift that most pairs within reach agree on, as (x, y)."""
     near = tree.query_ball_point(expected, REACH_PX)
     counts = [len(one) for one in near]
@@ -194,7 +197,7 @@ def _voted_shift(expected: Points, frame: Points, tree: cKDTree) -> Points:
     return np.array([xs[x] + VOTE_PX / 2, ys[y] + VOTE_PX / 2])
 
 
-def _pairs(tree: cKDTree, seen: Points, near_px: float) -> NDArray[np.int64]:
+def _pairs(tree: Any, seen: Points, near_px: float) -> NDArray[np.int64]:
     """Each star with the nearest of the frame, each of those once, as (n, 2) numbers."""
     off, other = tree.query(seen, distance_upper_bound=near_px)
     mine = np.nonzero(np.isfinite(off))[0]

@@ -11,7 +11,6 @@ from fastapi.responses import Response
 from oxlen.cards.calendar_file import outing_calendar
 from oxlen.cards.card import Card, SheetCard, sheet_card, slip_text
 from oxlen.cards.card_html import about_outing, card_html
-from oxlen.cards.card_pdf import card_pdf
 from oxlen.cards.qr_code import qr_svg
 from oxlen.core.errors import BadInput, UnreadableSheet
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -35,6 +34,8 @@ def sheet_card_page(sheet_id: RowId, context: Shared) -> Response:
 def sheet_card_paper(sheet_id: RowId, context: Shared) -> Response:
     """The field card of a sheet on one page."""
     card = _of_sheet(context, sheet_id)
+    from oxlen.cards.card_pdf import card_pdf  # slow to load, and seldom needed
+
     return _file(card_pdf(card), "application/pdf", f"{_plain(card)}.pdf")
 
 
@@ -66,6 +67,8 @@ def outing_card_paper(outing_id: RowId, context: Shared) -> Response:
     card = _of_outing(context, outing_id)
     if not card.sheets:
         raise BadInput("This outing has no sheets to print.", "sheets")
+    from oxlen.cards.card_pdf import card_pdf  # slow to load, and seldom needed
+
     return _file(card_pdf(card), "application/pdf", f"{_plain(card)}.pdf")
 
 

@@ -1,3 +1,5 @@
+import { useState } from "react";
+
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Select } from "../../ui/Field";
 
@@ -14,13 +16,19 @@ interface Props {
 
 /** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
 export function HowPart({ set, onAsk }: Props) {
-  const asked = {
-    combine: set.combine,
-    align: set.align,
-    ending: set.ending as FrameSetAsked["ending"],
-    mixed: set.mixed,
+  const kept = askedOf(set);
+  // A choice shows at once, and gives way to what is kept whenever that is another than before.
+  const [seen, setSeen] = useState(JSON.stringify(kept));
+  const [asked, setAsked] = useState(kept);
+  if (JSON.stringify(kept) !== seen) {
+    setSeen(JSON.stringify(kept));
+    setAsked(kept);
+  }
+  const change = (part: Partial<FrameSetAsked>) => {
+    const next = { ...asked, ...part };
+    setAsked(next);
+    onAsk(next);
   };
-  const change = (part: Partial<FrameSetAsked>) => onAsk({ ...asked, ...part });
   const isBusy = set.state === "working";
   const files = [
     { value: "tif", text: "TIFF, 16 bits" },
@@ -41,7 +49,7 @@ export function HowPart({ set, onAsk }: Props) {
               type="radio"
               name="rule"
               className="mt-1 h-4.5 w-4.5 shrink-0 accent-(--accent)"
-              checked={set.combine === rule.combine}
+              checked={asked.combine === rule.combine}
               onChange={() => change({ combine: rule.combine })}
             />
             <span className="leading-snug">
@@ -60,13 +68,13 @@ export function HowPart({ set, onAsk }: Props) {
       <div className="mt-3 grid gap-3">
         <Select
           label="Laid on each other"
-          value={set.align}
+          value={asked.align}
           options={ALIGNS}
           onChange={(align) => change({ align, ...(align === "none" ? {} : keptFile(set)) })}
         />
         <Select
           label="Written as"
-          value={set.ending}
+          value={asked.ending}
           options={files}
           onChange={(ending) => change({ ending: ending as FrameSetAsked["ending"] })}
         />
@@ -74,7 +82,7 @@ export function HowPart({ set, onAsk }: Props) {
           <input
             type="checkbox"
             className="h-5 w-5 accent-(--accent)"
-            checked={set.mixed}
+            checked={asked.mixed}
             onChange={(event) => change({ mixed: event.target.checked })}
           />
           Settings differ between frames on purpose
@@ -83,6 +91,13 @@ export function HowPart({ set, onAsk }: Props) {
     </fieldset>
   );
 }
+
+const askedOf = (set: FrameSet) => ({
+  combine: set.combine,
+  align: set.align,
+  ending: set.ending as NonNullable<FrameSetAsked["ending"]>,
+  mixed: set.mixed,
+});
 
 /** Frames that are moved are developed first: no DNG comes of them. */
 const keptFile = (set: FrameSet): Partial<FrameSetAsked> =>

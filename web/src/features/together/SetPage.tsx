@@ -28,10 +28,7 @@ export function SetPage({ id }: { id: number }) {
       (now) => client.setQueryData(setQuery(id).queryKey, now),
       (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
     );
-  const askFor = (asked: FrameSetAsked) => {
-    client.setQueryData(setQuery(id).queryKey, { ...set, ...asked }); // a choice shows at once
-    void settle(changeSet(id, asked));
-  };
+  const askFor = (asked: FrameSetAsked) => void settle(changeSet(id, asked));
   const remove = () =>
     removeSet(id).then(
       () => go(back),
