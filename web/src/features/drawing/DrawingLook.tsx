@@ -29,7 +29,7 @@ export function DrawingLook({ id, body, planned }: Props) {
   });
   return (
     <div className="grid gap-2">
-      <div className="surround grid aspect-4/3 max-h-[62dvh] place-items-center overflow-hidden rounded p-2">
+      <div className="surround grid h-[58dvh] place-items-center max-md:h-[76vw] overflow-hidden rounded p-2">
         {shown === "frame" && url && (
           <img
             src={url}
