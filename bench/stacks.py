@@ -18,6 +18,8 @@ import numpy as np
 import psutil
 from tests.pictures.making import exif, jpeg
 
+from bench.meanwhile import OTHERS
+from bench.running import running
 from oxlen.stacking.ask import StackAsk
 from oxlen.stacking.stack import stack_files
 
@@ -32,6 +34,7 @@ def figures() -> Iterator[tuple[str, float, float]]:
         files = _files(folder)
         yield from _beside_decoding(folder, files)
         yield from _many(folder, files)
+        yield "p99 of other requests while frames are put together (ms)", _waits_ms(files), 50
 
 
 def _files(folder: Path) -> list[Path]:
@@ -92,6 +95,29 @@ def _many(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, flo
     _peak_mb(command, folder)
     same = again.read_bytes() == whole.read_bytes()
     yield "results that differ after a kill in the middle", float(not same), 0
+
+
+def _waits_ms(files: Sequence[Path]) -> float:
+    """How long requests that need no pixels take while a set is being worked on."""
+    with tempfile.TemporaryDirectory() as name, running(Path(name), "demo") as app:
+        made = app.client.post("/api/stacks", json={"name": "bench"}).json()
+        path = f"/api/stacks/{made['id']}"
+        for one in files:
+            sent = app.client.post(f"{path}/frames?name={one.name}", content=one.read_bytes())
+            sent.raise_for_status()
+        app.client.put(path, json={"ending": "jpg"})
+        time.sleep(3)
+        for other in OTHERS:
+            app.client.get(other)
+        app.client.post(f"{path}/start").raise_for_status()
+        found = []
+        while app.client.get(path).json()["state"] == "working":
+            for other in OTHERS:
+                began = time.perf_counter()
+                app.client.get(other).raise_for_status()
+                found.append((time.perf_counter() - began) * 1000)
+            time.sleep(0.02)
+        return float(np.percentile(found, 99))
 
 
 def _peak_mb(command: Sequence[str], folder: Path, *, killed_after_s: float = 3600) -> float:
