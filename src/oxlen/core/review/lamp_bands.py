@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,8 +14,7 @@ from oxlen.core.review.light_ratio import laid_small, trusted
 Floats = NDArray[np.float32]
 SIDE_PX, ROWS = 480, 180
 LEAST_DEPTH, LEAST_COUNT, FEWEST_ROWS = 0.025, 1.2, 8
-COARSE = 6
-"""Counts are tried so many steps apart first: a wave fits its neighbours too."""
+STEP = 0.05
 CLEAR = 2.0
 """Bands stand out: deeper than so many times what is left of the rows without them."""
 
@@ -44,8 +43,7 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
 
 def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
     """Median ratio of each band of rows about its mean; None where too little is to be trusted."""
-    parts = np.array_split(ratio, min(ROWS, ratio.shape[0]))
-    medians = np.array([_median(one) for one in parts])
+    medians = _medians(np.array_split(ratio, min(ROWS, ratio.shape[0])))
     told = np.isfinite(medians)
     if told.mean() < 0.7:
         return None
@@ -54,32 +52,54 @@ def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
     return np.asarray(filled / filled.mean())
 
 
-def _median(rows: NDArray[np.float64]) -> float:
-    """The median of what is finite; nan where that is a tenth of it at most."""
-    told = rows[np.isfinite(rows)]
-    return float(np.median(told)) if told.size > 0.1 * rows.size else math.nan
+def _medians(parts: list[NDArray[np.float64]]) -> NDArray[np.float64]:
+    """The median of what is finite in each part; nan where that is a tenth of it at most."""
+    longest = max(one.size for one in parts)
+    rows = np.full((len(parts), longest), np.nan, dtype=np.float32)
+    for row, one in zip(rows, parts, strict=True):
+        row[: one.size] = one.ravel()
+    rows.sort(axis=1)  # what is no number comes last
+    counts = np.isfinite(rows).sum(axis=1)
+    low, high = np.maximum(0, (counts - 1) // 2), np.maximum(0, counts // 2)
+    which = np.arange(len(parts))
+    middle = (rows[which, low].astype(float) + rows[which, high]) / 2
+    sizes = np.array([one.size for one in parts])
+    return np.where(counts > 0.1 * sizes, middle, np.nan)
 
 
 def _bands(profile: NDArray[np.float64] | None, across: bool) -> LampBands | None:
     """The wave that explains most of the rows beside their own slow change, where it stands out."""
     if profile is None:
         return None
-    counts = np.arange(LEAST_COUNT, profile.size / FEWEST_ROWS, 0.05)
-    coarse = [_fit(profile, float(count))[0] for count in counts[::COARSE]]
-    middle = COARSE * int(np.argmin(coarse))
-    near = range(max(0, middle - COARSE), min(counts.size, middle + COARSE + 1))
-    fits = {place: _fit(profile, float(counts[place])) for place in near}
-    at = min(fits, key=lambda place: fits[place][0])
-    left, depth = fits[at]
-    if depth < LEAST_DEPTH or depth < CLEAR * left:
+    waves = _waves(profile.size)
+    if not waves.counts.size:
         return None
-    return LampBands(float(counts[at]), depth, across)
+    # Rows without their slow change and each wave: what lies outside of the wave's own plane.
+    along = np.einsum("cri,r->ci", waves.planes, profile)
+    left = profile - np.einsum("cri,ci->cr", waves.planes, along)
+    at = int(np.argmin(left.std(axis=1)))
+    solved = np.linalg.solve(waves.corners[at], along[at])
+    depth, rest = float(np.hypot(solved[3], solved[4])), float(left[at].std())
+    if depth < LEAST_DEPTH or depth < CLEAR * rest:
+        return None
+    return LampBands(float(waves.counts[at]), depth, across)
 
 
-def _fit(rows: NDArray[np.float64], count: float) -> tuple[float, float]:
-    """What is left of rows without their slow change and a wave of so many bands; its depth."""
-    place = (np.arange(rows.size) + 0.5) / rows.size - 0.5
-    turn = 2 * np.pi * count * place
-    design = np.stack([place**0, place, place**2, np.sin(turn), np.cos(turn)], axis=1)
-    solved, *_ = np.linalg.lstsq(design, rows, rcond=None)
-    return float(np.std(rows - design @ solved)), float(np.hypot(solved[3], solved[4]))
+@dataclass(frozen=True)
+class _Waves:
+    """Counts of bands that are tried; each with a slow change is a plane (n, rows, 5), by QR."""
+
+    counts: NDArray[np.float64]
+    planes: NDArray[np.float64]
+    corners: NDArray[np.float64]
+
+
+@lru_cache(maxsize=4)
+def _waves(rows: int) -> _Waves:
+    counts = np.arange(LEAST_COUNT, rows / FEWEST_ROWS, STEP)
+    place = (np.arange(rows) + 0.5) / rows - 0.5
+    turn = 2 * np.pi * counts[:, None] * place
+    slow = np.broadcast_to(place, turn.shape)
+    parts = [slow**0, slow, slow**2, np.sin(turn), np.cos(turn)]
+    planes, corners = np.linalg.qr(np.stack(parts, axis=2))
+    return _Waves(counts, planes, corners)
