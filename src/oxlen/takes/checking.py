@@ -216,9 +216,9 @@ def _white_at(light: Floats) -> tuple[tuple[float, float], ...]:
         return ()
     height, width = light.shape
     size = (WHITE_CELLS, max(1, round(WHITE_CELLS * height / width)))
-    share = cv2.resize(
-        (light >= 0.985 * top).astype(np.float32), size, interpolation=cv2.INTER_AREA
-    )
+    # Every other line and column tell as well: cells are a hundred times as large.
+    white = np.asarray(light[::2, ::2] >= 0.985 * top, dtype=np.uint8) * np.uint8(255)
+    share = cv2.resize(white, size, interpolation=cv2.INTER_AREA) / 255
     rows, columns = np.nonzero(share > 0.5)
     return tuple(
         (float((column + 0.5) / size[0]), float((row + 0.5) / size[1]))

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 Floats = NDArray[np.float32]
-SIDE_PX = 1000
+SIDE_PX = 900
 WITHIN_DEG = 12.0
 """A line further off level or plumb than this was not meant to be either."""
 LONG_SHARE = 0.06
