@@ -159,8 +159,12 @@ class GoingOn(InFolder):
         files = self.frames()
         for how in ("mean", "median"):
             with self.subTest(how):
-                self.stacked(files, how)
+                first = []
+                self.stacked(files, how, told=first.append)
                 whole = self.out.read_bytes()
+                if how == "median":  # what it takes on disk is told before it is taken
+                    self.assertIn("GB of disk", first[0].doing)
+                    self.assertTrue((self.folder / "work" / "preview.jpg").is_file())
                 told = []
                 with self.assertRaises(Stopped):
                     self.stacked(

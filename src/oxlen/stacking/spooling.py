@@ -42,6 +42,11 @@ class Spool:
         """What it takes on disk."""
         return self.frames * self.shape[0] * self._row_bytes
 
+    @property
+    def words(self) -> str:
+        """What it takes on disk, in words."""
+        return f"{max(0.1, self.size_bytes / 1e9):.1f} GB of disk for a while"
+
     def check_room(self) -> None:
         """BadInput where the disk has no room for it."""
         free = shutil.disk_usage(self.path.parent).free

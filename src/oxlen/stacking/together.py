@@ -17,7 +17,7 @@ from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.gathering import Gathered
 from oxlen.stacking.kept import SPOOL, SUMS
 from oxlen.stacking.placing import PlaceMap
-from oxlen.stacking.preview import write_preview
+from oxlen.stacking.preview import GrowingLook, write_preview
 from oxlen.stacking.spooling import Spool, band_together
 from oxlen.stacking.work import Reader, Work, check_enough, reader_of
 
@@ -125,15 +125,20 @@ def spooled(work: Work) -> tuple[Levels, float]:
     spool = Spool(work.folder / SPOOL, first.values.shape, kind, frames=len(work.frames))
     spool.check_room()
     places = {one.name: place for place, one in enumerate(work.frames)}
+    # What comes of it is known at the end alone: until then the mean of the frames is shown.
+    growing, doing = GrowingLook(first.values.shape), f"laying frames down, {spool.words}"
+    work.tell(doing, 0.0)
     for part in _parts(work):
         for one in part:
             frame = reader.fitting(one)
             if frame is not None:
                 moved = _on_reference(frame, reader.map_of(one, frame), work=work)
                 spool.put(places[one.name], moved)
+                growing.add(moved, None if work.kept.placed else first.table)
+                growing.write(work.folder, first.top)
             work.kept.done.append(one.name)
             work.kept.save(work.folder)
-            work.tell("laying frames down", 0.7 * _share(work))
+            work.tell(doing, 0.7 * _share(work))
     for one in work.taken_back():
         frame = reader.read(one)
         spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
