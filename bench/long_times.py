@@ -32,6 +32,7 @@ from oxlen.core.light.tone import LUMA
 from oxlen.core.motion.drawing import SHOWS_STOPS
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.strokes import strokes_of
+from oxlen.core.motion.subject import VANISHING_SHARE
 from oxlen.core.review.drawing_take import seen_drawing
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.develop import demosaiced
@@ -51,9 +52,9 @@ GAPS_S = (0.01, 0.05)
 """Between the frames of a mode that the phone computes: it hardly stops."""
 KNOWN_WITHIN = 0.1
 """Speeds and distances are known to about a tenth."""
-LEFT, SHARP = 0.05, 0.8
+LEFT, SHARP = VANISHING_SHARE, 0.8
+"""Contrast that may be left over grain, and the share of a frame's detail that boards keep."""
 WORDS = ("OXLEN", "OAR", "heart", "star", "boat", "SAIL", "KEEL", "circle")
-"""Contrast that may be left, and the share of a single frame's detail that boards keep."""
 
 
 @dataclass(frozen=True)
