@@ -48,13 +48,13 @@ class Together(InBrowser):
         page.get_by_role("button", name="New set").click()
         page.get_by_role("button", name="Shoot 20 frames on the bench").click()
         expect(page.get_by_role("heading", name=re.compile("20 frames"))).to_be_visible(
-            timeout=40_000
+            timeout=180_000
         )
         page.get_by_role("radio", name=re.compile("Averaged without what is odd")).check()
         page.get_by_role("button", name="Start").click()
         result = page.get_by_role("region", name="Result")
         expect(result.get_by_text(re.compile("20 frames.*shot within"))).to_be_visible(
-            timeout=40_000
+            timeout=180_000
         )
         result.get_by_role("link", name="with the sheet’s takes").click()
         expect(sheet.get_by_role("button", name=re.compile("^Take"))).to_have_count(1)

@@ -84,9 +84,40 @@ class ThePlan(unittest.TestCase):
         parts = planned(ambient=-4.5, height_m=1.0, parts=3)
         self.assertLess(parts.draws_s, planned(ambient=-4.5, height_m=1.0).draws_s)
 
+    def test_each_colour_is_a_frame_with_its_part_of_the_way(self):
+        found = planned(what="BOAT", colours=("red", "blue"), parts=4)
+        self.assertEqual([one.colour for one in found.passes], ["red", "blue", "red", "blue"])
+        lit = [one.strokes.lit_length for one in found.passes]
+        self.assertAlmostEqual(sum(lit), strokes_of("BOAT").lit_length)
+        # A letter is not cut where its end is near.
+        letters = strokes_of("HI").in_parts(2)
+        self.assertEqual([len(one.lit) for one in letters], [2, 2])
+        self.assertEqual(max(one.draws_s for one in found.passes), found.draws_s)
+        for one in found.passes:
+            self.assertEqual(one.cues[-1].at_s, found.shutter_s)
+        thirds = strokes_of("circle").in_parts(3)
+        np.testing.assert_allclose([one.lit_length for one in thirds], np.pi / 3, rtol=1e-3)
+        np.testing.assert_array_equal(thirds[0].lit[0][-1], thirds[1].lit[0][0])
+        with self.assertRaisesRegex(BadInput, "colour"):
+            Drawing(what="heart", colours=())
+
+    def test_parts_lie_where_they_lie_in_the_whole(self):
+        ground = np.zeros((240, 320, 3), dtype=np.float32)
+        how = {"height_share": 0.5, "level_stops": 0.0, "wide_px": 2.0}
+        whole = lamp_line(ground, strokes_of("boat"), **how)
+        parts = [
+            lamp_line(ground, strokes_of("boat"), part=one, colour=colour, **how)
+            for one, colour in zip(strokes_of("boat").in_parts(2), ("red", "blue"), strict=True)
+        ]
+        together = np.maximum(*parts)
+        line = whole[..., 0] > 0.05
+        self.assertTrue((together.max(axis=2)[line] > 0.02).all())
+        self.assertGreater(parts[0][..., 0].max(), 5 * parts[0][..., 2].max())
+        self.assertGreater(parts[1][..., 2].max(), 4 * parts[1][..., 0].max())
+
     def test_cues_follow_the_strokes_and_end_with_the_shutter(self):
         found = planned(what="H", hand_m_s=0.5)
-        cues = [(one.sound, round(one.at_s, 2)) for one in found.cues]
+        cues = [(one.sound, round(one.at_s, 2)) for one in found.passes[0].cues]
         self.assertEqual(cues[0], ("open", 0.0))
         self.assertEqual(cues[1], ("on", 1.0))
         self.assertEqual(cues[2], ("off", 2.0))  # half a metre at half a metre a second

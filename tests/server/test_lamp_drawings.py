@@ -40,12 +40,15 @@ class LampDrawings(WithApp):
         self.assertIn("“heart”", reason["reason"])
 
     async def test_the_frame_to_come_is_drawn_and_what_cannot_be_is_named(self):
-        asked = {"drawing": {"what": "circle", "dim_stops": 5.5}, "colour": [0.1, 1.0, 0.2]}
+        asked = {"drawing": {"what": "circle", "dim_stops": 5.5, "colours": ["green", "red"]}}
         seen = await self.http.post(f"{self.path}/drawing/picture", json=asked)
         picture = np.asarray(Image.open(io.BytesIO(seen.content))).astype(int)
         lit = picture[..., 1] > 150
-        self.assertTrue(0.001 < lit.mean() < 0.05)
+        self.assertTrue(0.0004 < lit.mean() < 0.05)
         self.assertGreater((picture[lit][:, 1] - picture[lit][:, 0]).mean(), 60)
+        red = picture[..., 0] - picture[..., 1] > 60
+        # Half the circle in each: drawn from its top, the second half is the left one.
+        self.assertGreater(np.nonzero(lit)[1].mean() - np.nonzero(red)[1].mean(), 50)
         self.assertLess(np.median(picture), 12)
         self.assertEqual((await self.plan(what="Ж")).status_code, 422)
         self.assertEqual((await self.plan(what=" ")).json()["field"], "what")

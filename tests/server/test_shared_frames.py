@@ -51,6 +51,8 @@ class SharedFrames(WithApp):
         self.assertAlmostEqual(shared_exposures(decided, "add", (1, 3))[0].stops, -2.0)
         kept = shared_exposures(decided, "lighten", (1, 1, 1))
         self.assertEqual({one.shutter_s for one in kept}, {whole})
+        averaged = shared_exposures(decided, "mean", (1, 3))
+        self.assertEqual([one.stops for one in averaged], [-1.0, np.log2(1.5)])
         with self.assertRaisesRegex(BadInput, "2 to 9"):
             shared_exposures(decided, "add", (1,) * 10)
 
@@ -73,5 +75,18 @@ class SharedFrames(WithApp):
             self.assertAlmostEqual(
                 float(linear_of(np.array(code / 255 * 65535).astype(np.uint16))), linear, delta=0.01
             )
-        weighed = await self.sum_of(rule="mean", weights=[1, 3])
-        self.assertGreater(weighed, 145)
+
+    async def test_the_bench_shoots_each_by_its_own_steps(self):
+        body = {"title": "Slip", "phone": "wherry-3", "scene": "yard-overcast", "support": "tripod"}
+        body["readings"] = LIGHT
+        made = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
+        path = f"/api/sheets/{made.json()['id']}"
+        asked = {"rule": "add", "weights": [1, 3]}
+        view = (await self.http.post(f"{path}/exposures", json=asked)).json()["exposures"]
+        shot = await self.http.post(f"{path}/exposures/bench", json=asked)
+        self.assertEqual(shot.status_code, 201, shot.text)
+        takes = (await self.http.get(f"{path}/takes")).json()
+        self.assertEqual([one["id"] for one in takes], shot.json())
+        for one, asked_for in zip(takes, view, strict=True):
+            self.assertIn(asked_for["label"], one["label"])
+        self.assertNotEqual(view[0]["label"], view[1]["label"])

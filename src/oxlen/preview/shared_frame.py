@@ -21,24 +21,17 @@ SIDE_PX, QUALITY = 960, 90
 Floats = NDArray[np.float32]
 
 
-def shared_jpeg(
-    files: Sequence[tuple[Path, str, float]], rule: Combine, shares: Sequence[float]
-) -> bytes:
+def shared_jpeg(files: Sequence[tuple[Path, str, float]], rule: Combine) -> bytes:
     """Pictures put together small by a rule, as a JPEG; each a path, a name and stops to add.
 
-    Where exposures are averaged they count by their shares. BadInput without a picture.
+    BadInput without a picture.
     """
     if not files:
         raise BadInput("There is no picture yet to look at.", "frames")
     frames = [_read(path, name) * np.float32(2.0**stops) for path, name, stops in files]
     size = (frames[0].shape[1], frames[0].shape[0])
     same = np.stack([cv2.resize(one, size, interpolation=cv2.INTER_AREA) for one in frames])
-    if rule == "mean":
-        weights = np.asarray(shares, dtype=np.float32)
-        together = np.tensordot(weights / weights.sum(), same, axes=1)
-    else:
-        together = combined(same, rule)
-    codes = np.rint(255 * linear_to_srgb(np.clip(together, 0, 1)))
+    codes = np.rint(255 * linear_to_srgb(np.clip(combined(same, rule), 0, 1)))
     drawn = io.BytesIO()
     Image.fromarray(np.asarray(codes, dtype=np.uint8)).save(drawn, "JPEG", quality=QUALITY)
     return drawn.getvalue()

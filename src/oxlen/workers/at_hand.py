@@ -98,11 +98,10 @@ def drawing_look(
     picture: str | None,
     *,
     file_px: int,
-    colour: tuple[float, float, float],
 ) -> bytes:
     """A look at a planned drawing over the sheet's picture."""
     base = None if picture is None else (Library(folder).picture_path(picture), "The picture")
-    return drawing_jpeg(planned, picture=base, file_px=file_px, colour=colour)
+    return drawing_jpeg(planned, picture=base, file_px=file_px)
 
 
 def drawing_seen(
@@ -113,16 +112,14 @@ def drawing_seen(
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
 
 
-def shared_look(
-    folder: Path, frames: Sequence[tuple[str, float]], rule: Combine, *, shares: Sequence[float]
-) -> bytes:
+def shared_look(folder: Path, frames: Sequence[tuple[str, float]], rule: Combine) -> bytes:
     """A look at kept pictures put together in one frame, each with stops to add."""
     library = Library(folder)
     files = [
         (library.picture_path(sha256), f"frame {place + 1}", stops)
         for place, (sha256, stops) in enumerate(frames)
     ]
-    return shared_jpeg(files, rule, shares)
+    return shared_jpeg(files, rule)
 
 
 def picture_detail(folder: Path, sha256: str, at: tuple[float, float], *, side_px: int) -> bytes:

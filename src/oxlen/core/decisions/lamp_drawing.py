@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, glass_stops
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.lamp_passes import DrawnPass, drawn_passes
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.defocus import airy_um
@@ -41,15 +42,6 @@ WORTH_STOPS = 0.4
 """Less than this nobody changes a lamp for."""
 CURVE = 60
 Points = NDArray[np.float64]
-
-
-@dataclass(frozen=True)
-class Cue:
-    """A moment of the rehearsal: seconds from the start, what happens, and the sound it has."""
-
-    at_s: float
-    words: str
-    sound: str
 
 
 @dataclass(frozen=True)
@@ -91,7 +83,7 @@ class DrawingPlan:
     line_px: float
     curve: tuple[tuple[float, float], ...]
     room: Room
-    cues: tuple[Cue, ...]
+    passes: tuple[DrawnPass, ...]
     advice: tuple[str, ...]
 
 
@@ -124,7 +116,7 @@ def drawing_plan(brief: Brief) -> DrawingPlan:
         line_px=line_px,
         curve=tuple(_curve(reached, ambient, iso=iso, takes_s=drawing.takes_s)),
         room=room,
-        cues=tuple(_cues(drawing, strokes, shutter_s)),
+        passes=drawn_passes(drawing, shutter_s),
         advice=(),
     )
     return _with_advice(found, decided)
@@ -191,27 +183,6 @@ def _curve(
         level = _level(brief, ambient, iso=iso, time_s=time_s)
         if level is not None:
             yield float(time_s), level
-
-
-def _cues(drawing: Drawing, strokes: Strokes, shutter_s: float | None) -> Iterator[Cue]:
-    """Sounds of the rehearsal and of the run: lamp on and off for each stroke, sharp corners."""
-    speed = drawing.hand_m_s / drawing.height_m
-    at, part = drawing.margin_s, max(1, drawing.parts)
-    yield Cue(0.0, "The shutter opens", "open")
-    corners = strokes.corners()
-    for number, stroke in enumerate(strokes.lit):
-        begins = at
-        yield Cue(at, "Lamp on" if number == 0 else f"Lamp on, stroke {number + 1}", "on")
-        for along, of in corners:
-            if int(of) == number:
-                yield Cue(drawing.margin_s + float(along) / speed, "Corner", "corner")
-        at = begins + float(np.hypot(*np.diff(stroke, axis=0).T).sum()) / speed
-        yield Cue(at, "Lamp off", "off")
-        if number + 1 < len(strokes.lit):
-            at += float(np.hypot(*(strokes.lit[number + 1][0] - stroke[-1]))) / speed
-    yield Cue(at + drawing.margin_s if part == 1 else at, "Stand still", "still")
-    if shutter_s is not None and part == 1:
-        yield Cue(max(shutter_s, at), "The shutter closes", "end")
 
 
 def _with_advice(found: DrawingPlan, decided: Plan) -> DrawingPlan:

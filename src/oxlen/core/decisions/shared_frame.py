@@ -14,7 +14,7 @@ FEWEST, MOST = 2, 9
 RULES: tuple[Combine, ...] = ("add", "mean", "lighten", "darken")
 RULE_WORDS: Mapping[Combine, str] = {
     "add": "Each frame brings its share of the light: together they are one exposure",
-    "mean": "Each frame is exposed in full and counts for its share",
+    "mean": "Frames of equal share are exposed in full, one of a larger share longer",
     "lighten": "Each frame is exposed in full on a dark ground; the lighter of each place stays",
     "darken": "Each frame is exposed in full on a bright ground; the darker of each place stays",
 }
@@ -40,7 +40,8 @@ def shared_exposures(
     """What each of several exposures is dialled at, on the phone's steps.
 
     `weights` are the shares as numbers of any size. Where light is added each frame is darker by
-    its share; by the other rules each is exposed in full. BadInput for fewer than 2 or more than 9,
+    its share; averaged, by its share against an equal one; by the other rules each is exposed in
+    full. BadInput for fewer than 2 or more than 9,
     a weight of nothing, or a sheet without a slip.
     """
     if not FEWEST <= len(weights) <= MOST:
@@ -52,13 +53,14 @@ def shared_exposures(
     if decided.slip is None:
         raise BadInput("This sheet has no slip yet to share out.", "readings")
     total = math.fsum(weights)
-    return tuple(_exposure(decided, rule, weight / total) for weight in weights)
+    even = 1 / len(weights)
+    return tuple(_exposure(decided, rule, weight / total, even=even) for weight in weights)
 
 
-def _exposure(decided: Plan, rule: Combine, share: float) -> OneExposure:
+def _exposure(decided: Plan, rule: Combine, share: float, *, even: float) -> OneExposure:
     slip, ladder = decided.slip, decided.brief.mode.manual
     assert slip is not None  # asked before
-    stops = math.log2(share) if rule == "add" else 0.0
+    stops = {"add": math.log2(share), "mean": math.log2(share / even)}.get(rule, 0.0)
     wanted_s = slip.shutter_s * 2.0**stops
     # A shutter gives the finest steps; where it ends the ISO has to give way.
     shutter_s = min(ladder.shutter_s, key=lambda one: abs(math.log2(one / wanted_s)))

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 
 from oxlen.core.constants import METER_CONSTANT_K
 from oxlen.core.light.exposure import ev100
 from oxlen.core.units import Real, require_between, require_finite, require_positive
 
+LampColour = Literal["white", "warm", "red", "green", "blue"]
 BLACK_STOPS = -6.0
 """A ground this far under mid is black: code 9 of 255."""
 SHOWS_STOPS = -5.0

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,8 @@ Points = NDArray[np.float64]
 HIGH, WIDE, SPACE = 6.0, 4.0, 1.6
 """Letters are drawn on a grid six high and four wide, with so much between them."""
 NARROW = {"I": 0.0, "1": 1.5, "!": 0.0, ".": 0.0, "'": 0.5}
+NEAR_SHARE = 0.3
+"""A cut so near the end of a stroke, as a share of the part, is made there."""
 CORNER_DEG = 50.0
 """A turn so sharp is a corner that is paced: the hand must know when it is there."""
 
@@ -92,6 +95,38 @@ class Strokes:
         """The whole way of the hand, for a height of 1."""
         return self.lit_length + self.dark_length
 
+    def in_parts(self, count: int) -> tuple[Strokes, ...]:
+        """The same strokes in parts of about the same way, cut between strokes where one is near.
+
+        A stroke that lies over a cut is drawn on from there in the next part.
+        """
+        ends = np.cumsum([_length(one) for one in self.lit])
+        whole = ends[-1] / count
+        cuts = [whole * place for place in range(1, count)]
+        near = [ends[np.argmin(np.abs(ends - cut))] for cut in cuts]
+        slack = NEAR_SHARE * whole
+        cuts = [
+            float(end) if abs(end - cut) <= slack else cut
+            for cut, end in zip(cuts, near, strict=True)
+        ]
+        borders = [0.0, *cuts, float(ends[-1])]
+        return tuple(
+            Strokes(tuple(self._between(first, last))) for first, last in pairwise(borders)
+        )
+
+    def _between(self, first: float, last: float) -> Iterator[Points]:
+        """What of the strokes lies between two lengths of the lit way."""
+        at = 0.0
+        for one in self.lit:
+            length = _length(one)
+            begin, end = max(first - at, 0.0), min(last - at, length)
+            if end - begin > 1e-9:
+                along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(one, axis=0).T))])
+                inner = along[(along > begin) & (along < end)]
+                places = np.concatenate([[begin], inner, [end]])
+                yield np.column_stack([np.interp(places, along, one[:, axis]) for axis in (0, 1)])
+            at += length
+
     def corners(self) -> Points:
         """How far along the way (n, 2: at, stroke) sharp corners lie, for a height of 1."""
         found, at = [], 0.0
@@ -118,7 +153,8 @@ def strokes_of(what: str) -> Strokes:
     '3.14'
     """
     said = what.strip()
-    shape = SHAPES.get(said.lower())
+    # In capitals it is the word that is meant: BOAT is four letters, boat is a hull and a sail.
+    shape = None if said.isupper() else SHAPES.get(said.lower())
     if shape is not None:
         return Strokes(shape)
     lit: list[Points] = []

@@ -130,7 +130,7 @@ def _ground(seen: SeenDrawing, drawing: Drawing) -> Change | None:
         f"The ground lies {stops_label(-seen.ground_stops)} under mid and shows: a room "
         f"{stops_label(over)} darker, a lower ISO, or in more frames"
     )
-    parts = min(MOST_PARTS, max(drawing.parts + 1, math.ceil(drawing.parts * 2.0**over)))
+    parts = min(MOST_PARTS, max(drawing.frames + 1, math.ceil(drawing.frames * 2.0**over)))
     return words, replace(drawing, parts=parts)
 
 

@@ -17,6 +17,7 @@ from oxlen.core.decisions.lamp_drawing import EDGE_SHARE, DrawingPlan, drawing_p
 from oxlen.core.labels import signed, steps_label, time_label, two_digits
 from oxlen.core.motion.strokes import SHAPES, strokes_of
 from oxlen.core.review.drawing_take import corrected_drawing
+from oxlen.core.simulate.lamp_line import TINTS
 from oxlen.formats.asked import model_of
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
@@ -30,7 +31,6 @@ from oxlen.workers.at_hand import drawing_look, drawing_seen
 
 router = APIRouter(prefix="/api", tags=["drawing with a lamp"])
 DrawingFile = model_of(Drawing)
-Share = Annotated[float, Field(ge=0, le=1)]
 
 
 class DrawingAsked(Strict):
@@ -38,7 +38,6 @@ class DrawingAsked(Strict):
 
     drawing: DrawingFile  # type: ignore[valid-type]
     rehearsed_s: Annotated[float, Field(gt=0.2, le=3600)] | None = None
-    colour: tuple[Share, Share, Share] = (1.0, 1.0, 1.0)
     keep: bool = False
 
 
@@ -48,6 +47,14 @@ class CueView(BaseModel):
     at_s: float
     words: str
     sound: str
+
+
+class DrawnPassView(BaseModel):
+    """What one frame of a drawing takes: the lamp’s colour, its time, and its cues."""
+
+    colour: str
+    time: str
+    cues: list[CueView]
 
 
 class DrawingView(BaseModel):
@@ -70,9 +77,10 @@ class DrawingView(BaseModel):
     curve: list[tuple[float, float]]
     room: str
     fits: bool
-    cues: list[CueView]
+    passes: list[DrawnPassView]
     advice: list[str]
     shapes: list[str]
+    colours: list[str]
 
 
 class DrawingSeen(BaseModel):
@@ -113,7 +121,6 @@ async def drawing_picture(
         found,
         body.picture,
         file_px=before.mode.width_px,
-        colour=asked.colour,
     )
     return Response(await while_asked_for(request, job), media_type="image/jpeg")
 
@@ -175,7 +182,15 @@ def _view(found: DrawingPlan) -> DrawingView:
         curve=list(found.curve),
         room=found.room.words,
         fits=found.room.fits,
-        cues=[CueView(**vars(one)) for one in found.cues],
+        passes=[
+            DrawnPassView(
+                colour=one.colour,
+                time=time_label(one.draws_s),
+                cues=[CueView(**vars(cue)) for cue in one.cues],
+            )
+            for one in found.passes
+        ],
         advice=list(found.advice),
         shapes=list(SHAPES),
+        colours=list(TINTS),
     )

@@ -13,6 +13,7 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.shared_frame import RULE_WORDS, OneExposure, shared_exposures
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import signed, steps_label
+from oxlen.devices.standins.bench_exposures import BenchExposures, shoot_exposures
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
@@ -102,9 +103,29 @@ async def sum_of_exposures(
         context.library.folder,
         frames,
         asked.rule,
-        shares=[one.share for one in found][: len(frames)],
     )
     return Response(await while_asked_for(request, job), media_type="image/jpeg")
+
+
+@router.post("/sheets/{sheet_id}/exposures/bench", status_code=201)
+async def shoot(
+    sheet_id: RowId, asked: SharedAsked, *, request: Request, context: Shared
+) -> list[int]:
+    """Shoot the exposures on the bench phone, each by its steps; the takes they are, in order."""
+    with context.library.reader() as connection:
+        body = read_sheet(sheet(connection, sheet_id).body)
+        before = {one.id for one in takes_of(connection, sheet_id)}
+    if body.scene is None:
+        raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
+    found = await run_in_threadpool(_shared, context, body, asked)
+    steps = tuple((one.iso, one.shutter_s) for one in found)
+    # Each time it is shot anew: other frames with other noise.
+    shot = BenchExposures(sheet_id, body, steps, seed=len(before))
+    profile, folder = context.find_phone(body.phone), context.library.folder
+    job = context.crew.begin("bench", shoot_exposures, folder, shot, profile, now=context.now())
+    await while_asked_for(request, job)
+    with context.library.reader() as connection:
+        return [one.id for one in takes_of(connection, sheet_id) if one.id not in before]
 
 
 def _shared(context: Context, body: SheetBody, asked: SharedAsked) -> tuple[OneExposure, ...]:

@@ -1,9 +1,11 @@
 import type { LampDrawing } from "../../api/client";
 import { NumberField, TextField } from "../../ui/Field";
+import { LampColours } from "./LampColours";
 
 interface Props {
   drawing: LampDrawing;
   shapes: string[];
+  colours: string[];
   onChange: (part: Partial<LampDrawing>) => void;
 }
 
@@ -29,7 +31,7 @@ const FIGURES: { name: Figure; label: string; unit: string; low: number; high: n
 ];
 
 /** What is drawn, how large and how fast, and with which lamp. */
-export function DrawingFields({ drawing, shapes, onChange }: Props) {
+export function DrawingFields({ drawing, shapes, colours, onChange }: Props) {
   return (
     <section aria-label="What is drawn" className="rounded border border-line bg-panel p-4">
       <TextField
@@ -65,6 +67,7 @@ export function DrawingFields({ drawing, shapes, onChange }: Props) {
           />
         ))}
       </div>
+      <LampColours {...{ drawing, colours, onChange }} />
     </section>
   );
 }

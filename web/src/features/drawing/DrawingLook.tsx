@@ -4,14 +4,6 @@ import type { LampDrawing, LampDrawingPlan } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
 import { useMadeImage } from "../../ui/useMadeImage";
 
-const COLOURS = [
-  { value: "white", text: "White", rgb: [1, 0.95, 0.85] },
-  { value: "warm", text: "Warm", rgb: [1, 0.55, 0.15] },
-  { value: "blue", text: "Blue", rgb: [0.15, 0.4, 1] },
-  { value: "green", text: "Green", rgb: [0.1, 1, 0.35] },
-] as const;
-type Colour = (typeof COLOURS)[number]["value"];
-
 interface Props {
   id: number;
   body: { drawing: Partial<LampDrawing> };
@@ -21,15 +13,10 @@ interface Props {
 /** The frame that will come of it, or the way of the hand as the one who draws sees it. */
 export function DrawingLook({ id, body, planned }: Props) {
   const [shown, setShown] = useState<"frame" | "hand">("frame");
-  const [colour, setColour] = useState<Colour>("white");
-  const rgb = COLOURS.find((one) => one.value === colour)?.rgb ?? [1, 1, 1];
-  const { url, error, isBusy } = useMadeImage(`/sheets/${id}/drawing/picture`, {
-    ...body,
-    colour: rgb,
-  });
+  const { url, error, isBusy } = useMadeImage(`/sheets/${id}/drawing/picture`, body);
   return (
     <div className="grid gap-2">
-      <div className="surround grid h-[58dvh] place-items-center max-md:h-[76vw] overflow-hidden rounded p-2">
+      <div className="surround grid h-[58dvh] grid-rows-[minmax(0,1fr)] place-items-center max-md:h-[76vw] overflow-hidden rounded p-2">
         {shown === "frame" && url && (
           <img
             src={url}
@@ -52,11 +39,6 @@ export function DrawingLook({ id, body, planned }: Props) {
             onChange={setShown}
           />
         </div>
-        {shown === "frame" && (
-          <div className="w-80 max-w-full">
-            <Segmented label="Lamp" value={colour} options={COLOURS} onChange={setColour} />
-          </div>
-        )}
       </div>
     </div>
   );

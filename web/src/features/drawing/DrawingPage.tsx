@@ -44,7 +44,11 @@ export function DrawingPage({ id }: { id: number }) {
   });
   if (gone) return <p className="p-6">{gone.message}</p>;
   if (!sheet) return <p className="p-6">Opening…</p>;
-  const change = (part: Partial<LampDrawing>) => setChanged({ ...changed, ...part });
+  const change = (part: Partial<LampDrawing>) => {
+    // Fewer frames need fewer colours: each colour would bring a frame of its own.
+    const cut = part.parts ? { colours: (drawing.colours ?? ["white"]).slice(0, part.parts) } : {};
+    setChanged({ ...changed, ...cut, ...part });
+  };
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
       <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
@@ -62,12 +66,22 @@ export function DrawingPage({ id }: { id: number }) {
           <DrawingFields
             drawing={planned?.drawing ?? (drawing as LampDrawing)}
             shapes={planned?.shapes ?? []}
+            colours={planned?.colours ?? []}
             onChange={change}
           />
           <Button look="main" disabled={keep.isPending} onClick={() => keep.mutate(null)}>
             Use this drawing in the sheet
           </Button>
           {planned && <Rehearsal planned={planned} onMeasured={(s) => keep.mutate(s)} />}
+          {planned && planned.passes.length > 1 && (
+            <p>
+              Its {planned.passes.length} frames become one under{" "}
+              <Link href={`/takes/together?sheet=${id}`} className="underline">
+                Several frames, one picture
+              </Link>
+              , the lighter of each place kept.
+            </p>
+          )}
           <TakesDrawn id={id} />
         </div>
       </div>

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 
 import type { LampDrawingPlan } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { Select } from "../../ui/Field";
 import { signal } from "../sheet/run/sounds";
 
 const COUNT_DOWN_S = 3;
@@ -14,9 +15,11 @@ interface Props {
 
 /** The drawing counted through with sounds, and the hand timed over one drawing of it. */
 export function Rehearsal({ planned, onMeasured }: Props) {
-  const { now, start, stop } = useCues(planned);
+  const [frame, setFrame] = useState(0);
+  const cues = (planned.passes[frame] ?? planned.passes[0])?.cues ?? [];
+  const { now, start, stop } = useCues(cues);
   const [timing, setTiming] = useState<number | null>(null);
-  const current = planned.cues.filter((cue) => now !== null && cue.at_s <= now).at(-1);
+  const current = cues.filter((cue) => now !== null && cue.at_s <= now).at(-1);
   const tap = () => {
     if (timing === null) {
       setTiming(performance.now());
@@ -28,9 +31,20 @@ export function Rehearsal({ planned, onMeasured }: Props) {
   return (
     <section aria-label="Rehearsal" className="rounded border border-line bg-panel p-4">
       <h2 className="text-lg font-semibold">Rehearse it</h2>
+      {planned.passes.length > 1 && (
+        <Select
+          label="Frame"
+          value={String(Math.min(frame, planned.passes.length - 1))}
+          options={planned.passes.map((one, at) => ({
+            value: String(at),
+            text: `${at + 1}: ${one.colour} lamp, ${one.time}`,
+          }))}
+          onChange={(chosen) => setFrame(Number(chosen))}
+        />
+      )}
       {now === null ? (
         <ol className="my-2 grid max-h-44 gap-0.5 overflow-y-auto text-[0.93rem] tabular-nums">
-          {planned.cues.map((cue, at) => (
+          {cues.map((cue, at) => (
             <li key={at} className="flex gap-3">
               <span className="w-14 text-right text-soft">{cue.at_s.toFixed(1)} s</span>
               {cue.words}
@@ -64,8 +78,10 @@ export function Rehearsal({ planned, onMeasured }: Props) {
   );
 }
 
+type Cue = LampDrawingPlan["passes"][number]["cues"][number];
+
 /** Seconds since the start, counted in from before; each cue sounds as it comes. */
-function useCues(planned: LampDrawingPlan) {
+function useCues(cues: Cue[]) {
   const [now, setNow] = useState<number | null>(null);
   const frame = useRef(0);
   const stop = () => {
@@ -76,10 +92,10 @@ function useCues(planned: LampDrawingPlan) {
   const start = () => {
     const begun = performance.now() + 1000 * COUNT_DOWN_S;
     let last = -COUNT_DOWN_S - 0.01;
-    const end = planned.cues.at(-1)?.at_s ?? 0;
+    const end = cues.at(-1)?.at_s ?? 0;
     const tick = () => {
       const at = (performance.now() - begun) / 1000;
-      const passed = planned.cues.filter((cue) => cue.at_s > last && cue.at_s <= at);
+      const passed = cues.filter((cue) => cue.at_s > last && cue.at_s <= at);
       const counted = at < 0 && Math.floor(at) !== Math.floor(last);
       if (passed.length > 0 || counted)
         signal(passed.some((cue) => cue.sound !== "corner" && cue.sound !== "still"));

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "wouter";
 
@@ -23,6 +23,7 @@ const MOST = 9;
 /** Several exposures in one frame: what each needs, composed over the earlier ones, seen as a sum. */
 export function ExposuresPage({ id }: { id: number }) {
   const [, go] = useLocation();
+  const client = useQueryClient();
   const { data: sheet, error: gone } = useQuery(sheetQuery(id));
   const { data: takes = [] } = useQuery(takesQuery(id));
   const [rule, setRule] = useState<Rule>("add");
@@ -46,6 +47,15 @@ export function ExposuresPage({ id }: { id: number }) {
     },
     onSuccess: (set) => go(`/takes/together/${set}`),
   });
+  const bench = useMutation({
+    mutationFn: () =>
+      ask<number[]>(`/sheets/${id}/exposures/bench`, { method: "POST", body: asked }),
+    onSuccess: async (shot) => {
+      await client.invalidateQueries({ queryKey: takesQuery(id).queryKey });
+      setChosen(shot);
+    },
+  });
+  const problem = error ?? together.error ?? bench.error;
   if (gone) return <p className="p-6">{gone.message}</p>;
   const put = (at: number, take: number | null) =>
     setChosen(weights.map((_, place) => (place === at ? take : (chosen[place] ?? null))));
@@ -55,7 +65,7 @@ export function ExposuresPage({ id }: { id: number }) {
         Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
       </Link>
       <h1 className="py-3 text-2xl font-semibold">Several exposures, one frame</h1>
-      {(error ?? together.error) && <p role="alert">{(error ?? together.error)?.message}</p>}
+      {problem && <p role="alert">{problem.message}</p>}
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
         <div className="grid content-start gap-4">
           <figure className="surround grid min-h-60 place-items-center rounded p-2">
@@ -94,6 +104,11 @@ export function ExposuresPage({ id }: { id: number }) {
               One fewer
             </Button>
           </div>
+          {sheet?.body.scene && (
+            <Button disabled={bench.isPending} onClick={() => bench.mutate()}>
+              {bench.isPending ? "Shooting…" : "Shoot them on the bench"}
+            </Button>
+          )}
           <Button
             look="main"
             disabled={used.length < 2 || together.isPending}

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Checked, Choices, Quantity, Text
-from oxlen.core.motion.drawing import BLACK_STOPS, drawing_time_s
-from oxlen.core.motion.strokes import strokes_of
+from oxlen.core.ask import Checked, Choices, Quantity, Several, Text
+from oxlen.core.errors import BadInput
+from oxlen.core.motion.drawing import BLACK_STOPS, LampColour, drawing_time_s
+from oxlen.core.motion.strokes import Strokes, strokes_of
 
 SkyKind = Literal["stars"]
 StarRule = Literal["npf", "500"]
@@ -31,7 +32,8 @@ class Drawing(Checked):
     """A lamp that draws in the dark: how long it takes, and how dark its ground must stay.
 
     With `what` to draw, a word or a shape, the time follows from its way and the hand's speed
-    instead. In `parts` it is drawn over several frames, of which the lighter is kept.
+    instead. In `parts` it is drawn over several frames, of which the lighter is kept; each colour
+    needs a frame of its own, and they follow each other in turn.
     """
 
     time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing takes")] = 8.0
@@ -47,20 +49,37 @@ class Drawing(Checked):
     lamp_mm: Annotated[float, Quantity(0.5, 500, "mm", label="Its size")] = 20.0
     dim_stops: Annotated[float, Quantity(0, 12, "stops", label="Dimmed by")] = 0.0
     parts: Annotated[int, Quantity(1, 12, "frames", label="In so many frames")] = 1
+    colours: Annotated[tuple[LampColour, ...], Several(12)] = ("white",)
 
     def check(self) -> None:
-        """A word whose letters can all be drawn."""
+        """A word whose letters can all be drawn, in a colour at least."""
+        if not self.colours:
+            raise BadInput("A lamp has a colour: say which, or white.", "colours")
         if self.what.strip():
             strokes_of(self.what)
 
     @property
     def takes_s(self) -> float:
-        """How long one frame of it takes: the shutter."""
+        """How long the longest frame of it takes: the shutter."""
         if not self.what.strip():
-            return self.time_s / self.parts
-        path_m = strokes_of(self.what).length * self.height_m
-        drawn_s = float(drawing_time_s(path_m, self.hand_m_s))
-        return drawn_s / self.parts + 2 * self.margin_s
+            return self.time_s / self.frames
+        return max(self.part_s(one) for one in self.in_parts)
+
+    @property
+    def frames(self) -> int:
+        """In how many frames it is drawn."""
+        return max(self.parts, len(self.colours))
+
+    @property
+    def in_parts(self) -> tuple[Strokes, ...]:
+        """What is drawn in each frame."""
+        return strokes_of(self.what).in_parts(self.frames)
+
+    def part_s(self, part: Strokes) -> float:
+        """How long a part of it takes, with the time before and after."""
+        margin = self.margin_s
+        path_m = part.length * self.height_m
+        return float(drawing_time_s(path_m, self.hand_m_s, margin, stop_s=margin))
 
 
 @dataclass(frozen=True)

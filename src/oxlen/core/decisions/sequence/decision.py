@@ -44,10 +44,10 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         line = _line(count, f"{count} averaged", reason, because="frames")
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     drawing = brief[DRAWING]
-    if drawing is not None and drawing.parts > 1:
+    if drawing is not None and drawing.frames > 1:
         reason = "A part of the drawing in each; put them together, the lighter kept"
-        label = f"{drawing.parts} drawn on"
-        return (_line(drawing.parts, label, reason, because="drawing"),)
+        label = f"{drawing.frames} drawn on"
+        return (_line(drawing.frames, label, reason, because="drawing"),)
     burst = brief[HOLD].burst
     if burst > 1 and brief[SUPPORT] != "tripod":
         reason = "In one burst; keep the sharpest of them"

@@ -66,7 +66,7 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
 def _parts(drawing: Drawing, short_by_stops: float) -> int | None:
     """In how many frames it is drawn so that each is short enough; None where none would do."""
     wanted_s = drawing.takes_s * 2.0**-short_by_stops * (1 + 1e-9)
-    for parts in range(drawing.parts + 1, MOST_PARTS + 1):
+    for parts in range(drawing.frames + 1, MOST_PARTS + 1):
         each = replace(drawing, parts=parts).takes_s
         if each <= wanted_s:
             return parts if each >= SHORTEST_PART_S else None
@@ -77,7 +77,7 @@ def _takes_words(drawing: Drawing) -> str:
     time = time_label(drawing.takes_s)
     if not drawing.what.strip():
         return f"The drawing takes {time}"
-    part = "" if drawing.parts == 1 else f" in each of {drawing.parts} frames"
+    part = "" if drawing.frames == 1 else f" in each of {drawing.frames} frames"
     return f"Drawing “{drawing.what.strip()}” takes {time}{part}"
 
 

@@ -1,0 +1,68 @@
+"""Several exposures for one frame, each by its own steps, shot on the bench phone."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from oxlen.core.decisions.plan import plan
+from oxlen.core.errors import BadInput
+from oxlen.core.simulate.later import later
+from oxlen.core.simulate.variation import varied
+from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.devices.standins.bench_take import dialled_on, exif_time
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.scene_file import shipped_scene
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.light import measured
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.store.library import Library
+from oxlen.store.takes import NewTake
+from oxlen.takes.importing import as_take, take_in
+from oxlen.workers.at_hand import at_hand
+
+APART_S = 8.0
+"""Between two exposures the photographer dials the next and looks at the ghost."""
+
+
+@dataclass(frozen=True)
+class BenchExposures:
+    """What is shot: the sheet as it stands, and ISO and shutter (s) of each exposure."""
+
+    sheet_id: int
+    body: SheetBody
+    steps: tuple[tuple[float, float], ...]
+    seed: int = 0
+
+
+def shoot_exposures(
+    folder: Path, asked: BenchExposures, profile: PhoneProfile, *, now: str
+) -> None:
+    """Shoot each exposure as a take of the sheet, in their order. BadInput without light."""
+    at, body = at_hand(folder), asked.body
+    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, at.pictures))
+    if not brief.readings:
+        raise BadInput("Without light there is no exposure to share out.", "readings")
+    decision = plan(brief)
+    brief = decision.brief
+    scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)
+    phone = BenchPhone(profile, brief.lens, brief.mode, seed=asked.seed)
+    for place, (iso, shutter_s) in enumerate(asked.steps):
+        one = replace(phone, seed=asked.seed + place)
+        seen = later(scene, place * (shutter_s + APART_S))
+        dialled = dialled_on(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
+        taken = one.take(
+            seen, one.settings_for(seen, dialled), "processed", taken_at=exif_time(now)
+        )
+        # Its steps are a part of the slip's: held against the whole it would seem too dark.
+        about = NewTake(asked.sheet_id, "unknown", glass_stops=taken.settings.glass_stops)
+        _keep(at.library, about, taken.jpeg or b"", name=f"exposure {place + 1}.jpg", now=now)
+
+
+def _keep(library: Library, about: NewTake, data: bytes, *, name: str, now: str) -> None:
+    incoming = library.incoming_path()
+    try:
+        incoming.write_bytes(data)
+        take_in(library, incoming, name, now=now, attach=as_take(about, now=now))
+    finally:
+        incoming.unlink(missing_ok=True)
