@@ -31,7 +31,6 @@ from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.tone import LUMA
 from oxlen.core.motion.drawing import SHOWS_STOPS
 from oxlen.core.motion.looks import look_of
-from oxlen.core.motion.strokes import strokes_of
 from oxlen.core.motion.subject import VANISHING_SHARE
 from oxlen.core.review.drawing_take import seen_drawing
 from oxlen.core.simulate.capture import capture
@@ -304,7 +303,7 @@ def _drawn(seed: int) -> str:
 def _drawn_by(seed: int, drawing: Drawing, planned: DrawingPlan) -> str:
     draw = np.random.default_rng(5000 + seed)
     hand = drawing.hand_m_s * float(draw.uniform(0.9, 1.1))
-    took = strokes_of(drawing.what).length * drawing.height_m / hand / drawing.parts
+    took = max(part.length for part in drawing.in_parts) * drawing.height_m / hand
     if took > planned.shutter_s:
         return f"{seed}: the drawing took {took:.1f} s, the shutter {planned.shutter_s:g} s"
     level = planned.trail_stops + math.log2(drawing.hand_m_s / hand)

@@ -17,14 +17,17 @@ from oxlen.store.library import Library
 
 ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src" / "oxlen"
-CORE_MAY_IMPORT = {"cv2", "numpy", "scipy", "oxlen"}
+CORE_MAY_IMPORT = {"cv2", "numpy", "scipy", "skyfield", "oxlen"}
 STANDARD_IN_CORE = {
     "bisect",
     "__future__",
+    "atexit",  # the ephemeris is closed at the end
     "collections",
     "dataclasses",
+    "datetime",
     "enum",
     "functools",
+    "importlib",  # where the package with the ephemeris lies
     "itertools",
     "math",
     "re",
@@ -57,6 +60,7 @@ STANDINS_MAY_BE_IMPORTED_BY = {
     "server/routes/takes.py",
     "server/routes/mystery.py",
     "server/routes/stacks.py",
+    "server/routes/shared_frames.py",
     "cli/bench_shoot.py",
 }
 """Stand-ins are for the demo and the bench alone."""

@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from datetime import datetime
 from pathlib import Path
 
 from oxlen.core.compute.registry import COMPUTATIONS, computation
@@ -24,8 +25,14 @@ class WorkedValues(unittest.TestCase):
         got = computation(quantity["id"]).run(case["in"])
         self.assertEqual(set(got), set(case["out"]))
         for name, want in case["out"].items():
-            if isinstance(want, bool | str) or want is None:
+            timed = "abs_seconds" in quantity["tolerance"] and want is not None
+            if (isinstance(want, bool | str) and not timed) or want is None:
                 self.assertEqual(got[name], want)
+                continue
+            if timed:
+                apart = datetime.fromisoformat(got[name]) - datetime.fromisoformat(want)
+                # A good deal nearer than the minute they were given for.
+                self.assertLessEqual(abs(apart.total_seconds()), 2, name)
                 continue
             found, wanted = (v if isinstance(v, list) else [v] for v in (got[name], want))
             self.assertEqual(len(found), len(wanted), name)

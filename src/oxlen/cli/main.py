@@ -48,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
     _plan(commands)
     _compute(commands)
     _stack(commands)
+    _sky(commands)
     _bench_shoot(commands)
     _serve(commands)
     _archive(commands)
@@ -65,6 +66,40 @@ def _add(
     parser = commands.add_parser(name, help=words, description=words)
     parser.set_defaults(module=module, function=function)
     return parser
+
+
+def _sky(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    by_place = [
+        _add(commands, name, "oxlen.cli.hours", function=name, words=words)
+        for name, words in (
+            ("hours", "Tell the light of a day at a place."),
+            ("night", "Plan a night under the stars at a place."),
+        )
+    ]
+    for parser in by_place:
+        parser.add_argument("--lat", type=float, required=True, help="degrees north")
+        parser.add_argument("--lon", type=float, required=True, help="degrees east")
+        parser.add_argument("--date", required=True, metavar="YYYY-MM-DD")
+        parser.add_argument("--tz", help="time zone; the place's own otherwise")
+    by_day, by_night = by_place
+    by_day.add_argument("--cloud", default="clear", help="clear, partly or overcast")
+    by_night.add_argument("--phone", default="wherry-3", metavar="ID")
+    by_night.add_argument("--lens", metavar="ID")
+    by_night.add_argument(
+        "--class", dest="dark_sky_class", type=int, default=4, help="dark-sky class, 1 to 9"
+    )
+    by_night.add_argument("--magnitude", type=float, help="sky measured, mag/arcsec²")
+    by_night.add_argument(
+        "--above", type=float, default=10.0, help="least height of the band's core, degrees"
+    )
+    parser = _add(
+        commands,
+        "sky",
+        "oxlen.cli.hours",
+        function="sky",
+        words="Read a picture of the night sky: its brightness, trails and focus.",
+    )
+    parser.add_argument("picture", type=Path, metavar="PICTURE")
 
 
 def _meter(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

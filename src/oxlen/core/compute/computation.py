@@ -12,9 +12,12 @@ import numpy as np
 from oxlen.core.errors import BadInput
 
 MAX_LIST_LENGTH = 100_000
+LONGEST_MOMENT = 40
 LARGEST = 1e100
 """Numbers beyond are a slip of the hand; their squares would leave what can be worked with."""
 NULLABLE = "or null"
+MOMENT = "ISO 8601"
+"""The unit of a moment in time, given as text."""
 
 
 @dataclass(frozen=True)
@@ -56,6 +59,10 @@ class Computation:
 def _checked(name: str, value: Any, unit: str) -> Any:
     if value is None and NULLABLE in unit and not unit.startswith(("list", "pairs")):
         return None
+    if unit == MOMENT:
+        if not isinstance(value, str) or len(value) > LONGEST_MOMENT:
+            raise BadInput(f"{name} must be a time as in 2026-03-20T09:00:00Z.", name)
+        return value
     if unit.startswith(("list", "pairs")):
         if not isinstance(value, list) or not 0 < len(value) <= MAX_LIST_LENGTH:
             raise BadInput(f"{name} must be a list of numbers, not empty.", name)

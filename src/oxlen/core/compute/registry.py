@@ -14,6 +14,7 @@ from oxlen.core.compute.long_time import LONG_TIME
 from oxlen.core.compute.motion import MOTION
 from oxlen.core.compute.sensor import SENSORS
 from oxlen.core.compute.sky import SKY
+from oxlen.core.compute.sky_hours import SKY_HOURS
 from oxlen.core.errors import NotFound
 
 COMPUTATIONS: Mapping[str, Computation] = {
@@ -26,6 +27,7 @@ COMPUTATIONS: Mapping[str, Computation] = {
         *CHOICE,
         *STEPS,
         *SKY,
+        *SKY_HOURS,
         *COLOUR,
         *FOCUS,
         *LONG_TIME,

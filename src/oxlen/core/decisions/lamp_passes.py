@@ -41,7 +41,7 @@ def drawn_passes(drawing: Drawing, shutter_s: float | None) -> tuple[DrawnPass, 
             part,
             drawing.colours[place % len(drawing.colours)],
             drawing.part_s(part),
-            tuple(_cues(drawing, part, shutter_s)),
+            cues=tuple(_cues(drawing, part, shutter_s)),
         )
         for place, part in enumerate(drawing.in_parts)
     )

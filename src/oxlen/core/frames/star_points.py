@@ -26,7 +26,7 @@ def star_points(luminance: Floats) -> Points:
     The middle of the first pixel is 0, 0. Centres by moments under a window that follows them.
     [HOWELL2006]
     """
-    above = luminance - _ground(luminance)
+    above = luminance - sky_ground(luminance)
     spread = MAD_SIGMA * float(np.median(np.abs(above[::4, ::4])))
     smooth = cv2.GaussianBlur(above, (0, 0), 1.0)
     # Smoothing over a few pixels takes most of the noise and little of a star.
@@ -42,7 +42,7 @@ def star_points(luminance: Floats) -> Points:
     return _centred(above, places[order])
 
 
-def _ground(luminance: Floats) -> Floats:
+def sky_ground(luminance: Floats) -> Floats:
     """The light behind the stars: a wide median, made on a smaller picture."""
     small = cv2.resize(luminance, None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
     top = max(float(np.quantile(small, 0.999)), 1e-12)

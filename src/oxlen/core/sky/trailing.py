@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import dataclass
+
 import numpy as np
 
 from oxlen.core.units import Real, require_between, require_positive
@@ -9,6 +12,15 @@ from oxlen.core.units import Real, require_between, require_positive
 SIDEREAL_RAD_S = float(np.radians(15.041 / 3600))
 """How fast the sky turns, rad/s: once in a sidereal day."""
 RULE_500_MM_S = 500.0
+ARC_STEP_S = 60.0
+
+
+@dataclass(frozen=True)
+class Star:
+    """Where a star stands from the camera's meridian (° westward) and from the equator (°)."""
+
+    hour_angle_deg: float
+    declination_deg: float
 
 
 def star_trail_px(
@@ -28,6 +40,58 @@ def star_trail_px(
     focal_um = 1000 * np.asarray(require_positive("f", focal_mm, "mm"))
     trail: Real = (focal_um * across / require_positive("p", pixel_pitch_um, "µm"))[()]
     return trail
+
+
+def projected_trail_px(
+    focal_mm: Real, pixel_pitch_um: Real, shutter_s: Real, *, axis_dec_deg: Real, star: Star
+) -> Real:
+    """Length (px) of a star's trail anywhere in the frame, a straight line between its ends.
+
+    f·10³·|s1/(s1·a) − s0/(s0·a)|/p, with the camera's axis `a` at a declination and hour angle 0.
+    Takes a positive focal length (mm), pitch (µm) and time (s); nan for a star that is not before
+    the lens. Trails longer than a few degrees are arcs: `arc_trail_px`. [RAY2002]
+
+    >>> in_the_corner = Star(hour_angle_deg=35.0, declination_deg=0.0)
+    >>> f"{projected_trail_px(6.81, 1.22, 15.0, axis_dec_deg=0.0, star=in_the_corner):.2f}"
+    '9.11'
+    """
+    require_positive("t", shutter_s, "s")
+    ends = [
+        _on_sensor(axis_dec_deg, star.hour_angle_deg + turned, star.declination_deg)
+        for turned in (0.0, np.degrees(SIDEREAL_RAD_S * np.asarray(shutter_s, dtype=float)))
+    ]
+    (x0, y0), (x1, y1) = ends
+    focal_um = 1000 * np.asarray(require_positive("f", focal_mm, "mm"))
+    across = np.hypot(x1 - x0, y1 - y0)
+    trail: Real = (focal_um * across / require_positive("p", pixel_pitch_um, "µm"))[()]
+    return trail
+
+
+def arc_trail_px(
+    focal_mm: float, pixel_pitch_um: float, shutter_s: float, *, axis_dec_deg: float, star: Star
+) -> float:
+    """Length (px) of a long trail: short steps of the projected form, summed. [RAY2002]
+
+    Takes what `projected_trail_px` takes, for one star.
+
+    >>> hour = arc_trail_px(6.81, 1.22, 3600, axis_dec_deg=90.0, star=Star(0.0, 60.0))
+    >>> f"{hour:.0f}"  # an hour about the pole
+    '846'
+    """
+    steps = max(1, math.ceil(shutter_s / ARC_STEP_S))
+    turned = np.linspace(0, np.degrees(SIDEREAL_RAD_S * shutter_s), steps + 1)
+    x, y = _on_sensor(axis_dec_deg, star.hour_angle_deg + turned, star.declination_deg)
+    return float(1000 * focal_mm / pixel_pitch_um * np.hypot(np.diff(x), np.diff(y)).sum())
+
+
+def _on_sensor(axis_dec_deg: Real, hour_angle_deg: Real, dec_deg: Real) -> tuple[Real, Real]:
+    """Standard coordinates of a star about an axis at hour angle 0; nan behind the lens."""
+    dec0, dec, hour = (np.radians(one) for one in (axis_dec_deg, dec_deg, hour_angle_deg))
+    ahead = np.sin(dec0) * np.sin(dec) + np.cos(dec0) * np.cos(dec) * np.cos(hour)
+    ahead = np.where(ahead > 1e-9, ahead, np.nan)
+    x = np.cos(dec) * np.sin(hour) / ahead
+    y = (np.cos(dec0) * np.sin(dec) - np.sin(dec0) * np.cos(dec) * np.cos(hour)) / ahead
+    return x, y
 
 
 def exact_trail_time_s(

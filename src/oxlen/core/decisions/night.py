@@ -1,0 +1,287 @@
+"""The night sky on this phone: one frame, a stack, or the phone's own night mode, side by side."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from oxlen.core.decisions.night_words import NightFigures, told_of
+from oxlen.core.kit.cost import FrameCost, set_cost
+from oxlen.core.kit.phone import Lens, Mode, Phone
+from oxlen.core.light.exposure import ev100
+from oxlen.core.sensor.noise import mid_signal_e, snr, snr_at_output
+from oxlen.core.sky.brightness import sky_ev100
+from oxlen.core.sky.frame_trails import corner_trail_px
+from oxlen.core.sky.stacked import SKY_OVER_READ, read_noise_excess, stack_drift
+from oxlen.core.sky.trailing import (
+    exact_trail_time_s,
+    npf_time_s,
+    rule_500_s,
+    star_trail_px,
+)
+from oxlen.core.units import require_between
+
+NightRule = Literal["npf", "500", "pixels"]
+WayId = Literal["one", "stack", "phone"]
+USUAL_GAP_S = 1.0
+FEWEST, MOST = 8, 500
+"""Fewer frames cannot throw away what passes; more nobody shoots."""
+NEAR_LEAST = 1.05
+PIXELS_OUT = 4e6
+"""A large screen."""
+
+
+@dataclass(frozen=True)
+class NightAsk:
+    """What a picture of the night sky is to be.
+
+    `sky_magnitude` is the sky's brightness (mag/arcsec²), `declination_deg` of the frame's middle;
+    trails by a rule, or in pixels, corners counted too. The sky between stars is to land
+    `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
+    is for it, None where that is not known.
+    """
+
+    sky_magnitude: float = 21.0
+    declination_deg: float = 0.0
+    rule: NightRule = "npf"
+    trail_px: float = 4.0
+    sky_place_stops: float = -3.0
+    snr: float = 20.0
+    pixels_out: float = PIXELS_OUT
+    window_s: float | None = None
+    gap_s: float | None = None
+
+    def __post_init__(self) -> None:
+        require_between("sky_magnitude", self.sky_magnitude, low=10, high=24, unit="mag/arcsec²")
+        require_between("declination_deg", self.declination_deg, low=-89, high=89, unit="°")
+        require_between("trail_px", self.trail_px, low=0.2, high=1000, unit="px")
+        require_between("snr", self.snr, low=0.5, high=200)
+
+
+@dataclass(frozen=True)
+class NightWay:
+    """One way to the picture, worked through on this phone.
+
+    `sky_stops` is where the sky between stars lands, `snr` at the size it is seen at; trails in
+    pixels of the file, in the middle and in the worst corner. `read_excess` is what read noise adds
+    to the sky's own noise. `kept_share` of the width is in all frames of a stack. `told` says what
+    to know of it, what matters most first.
+    """
+
+    id: WayId
+    name: str
+    iso: float | None
+    shutter_s: float
+    frames: int
+    gap_s: float
+    elapsed_s: float
+    sky_stops: float | None
+    snr: float
+    trail_px: float
+    corner_trail_px: float
+    sky_e: float
+    read_excess: float
+    drift_px: float
+    kept_share: float
+    turn_deg: float
+    megabytes: float
+    battery_percent: float | None
+    reaches: bool
+    told: tuple[str, ...] = ()
+
+
+def longest_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:
+    """The longest shutter (s) by the rule asked for; in pixels it holds for the corners too."""
+    dec = asked.declination_deg
+    if asked.rule == "500":
+        return float(rule_500_s(lens.focal35_mm))
+    if asked.rule == "npf":
+        return float(
+            npf_time_s(lens.f_number, lens.focal_mm, mode.pixel_pitch_um, declination_deg=dec)
+        )
+    a_second = corner_trail_px(lens, mode, 1.0, axis_dec_deg=dec)
+    centre_s = exact_trail_time_s(
+        lens.focal_mm, mode.pixel_pitch_um, asked.trail_px, declination_deg=dec
+    )
+    return min(float(centre_s), asked.trail_px / a_second)
+
+
+def night_ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> tuple[NightWay, ...]:
+    """All ways there are on a lens, in the order one frame, stack, the phone's own mode."""
+    return tuple(_ways(phone, lens, mode, asked=asked))
+
+
+def _ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> Iterator[NightWay]:
+    rule_s = longest_s(lens, mode, asked)
+    steps = [one for one in mode.manual.shutter_s if one <= rule_s * (1 + 1e-9)]
+    shutter_s = max(steps, default=min(mode.manual.shutter_s))
+    yield _one_frame(phone, lens, mode, asked=asked, shutter_s=shutter_s)
+    yield _stack(phone, lens, mode, asked=asked, shutter_s=shutter_s)
+    for own in phone.computed:
+        if own.kind == "night" and lens.id in own.lenses and own.frames and own.longest_s:
+            each_s = own.longest_s / own.frames
+            iso = mode.manual.iso[-1]
+            found = _worked(
+                "phone",
+                own.name,
+                (phone, lens, mode),
+                asked=asked,
+                settings=(iso, each_s, own.frames),
+            )
+            yield _with_words(replace(found, iso=None, sky_stops=None), asked, mode)
+
+
+def _one_frame(
+    phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk, shutter_s: float
+) -> NightWay:
+    """One frame as long as stars stay points, at the ISO that places the sky."""
+    wanted = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops
+    base = float(ev100(lens.f_number, shutter_s, 100.0))
+    iso = min(mode.manual.iso, key=lambda one: abs(math.log2(one / 100) - (base - wanted)))
+    found = _worked(
+        "one", "One frame", (phone, lens, mode), asked=asked, settings=(iso, shutter_s, 1)
+    )
+    return _with_words(found, asked, mode)
+
+
+def _stack(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk, shutter_s: float) -> NightWay:
+    """As many frames as the noise wanted takes, at the ISO above which nothing is gained."""
+    where = (phone, lens, mode)
+    iso = stack_iso(lens, mode, asked, shutter_s=shutter_s)
+    signal_e, noise_e = (
+        _sky_e(lens, mode, asked, shutter_s=shutter_s),
+        float(mode.read_noise_at(iso)),
+    )
+    frames = frames_for(mode, asked, signal_e=signal_e, read_noise_e=noise_e)
+    found = _worked("stack", "A stack", where, asked=asked, settings=(iso, shutter_s, frames))
+    if asked.window_s is not None and found.elapsed_s > asked.window_s:
+        fits = int((asked.window_s + found.gap_s) // (shutter_s + found.gap_s))
+        frames = max(FEWEST, fits)
+        found = _worked("stack", "A stack", where, asked=asked, settings=(iso, shutter_s, frames))
+    return _with_words(found, asked, mode)
+
+
+def stack_iso(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> float:
+    """Lowest ISO at which the sky drowns the read noise, else where that noise stops falling.
+
+    A higher one gains nothing and takes room from the stars.
+    """
+    signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
+    noise = {iso: float(mode.read_noise_at(iso)) for iso in mode.manual.iso}
+    drowned = [iso for iso, one in noise.items() if signal_e >= SKY_OVER_READ * one**2]
+    least = min(noise.values())
+    lowest = [iso for iso, one in noise.items() if one <= NEAR_LEAST * least]
+    return min(drowned or lowest)
+
+
+def frames_for(mode: Mode, asked: NightAsk, *, signal_e: float, read_noise_e: float) -> int:
+    """How many frames the SNR asked for takes, 8 to 500; the most where none would do."""
+    gain = float(snr_at_output(1.0, mode.megapixels * 1e6, asked.pixels_out))
+    a_pixel = asked.snr / gain
+    left = (signal_e / a_pixel) ** 2 - (mode.sensor.prnu_share * signal_e) ** 2
+    if left <= 0:
+        return MOST
+    return min(MOST, max(FEWEST, math.ceil((signal_e + read_noise_e**2) / left)))
+
+
+def _sky_e(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> float:
+    """Electrons a pixel of sky collects in a frame; the ISO changes nothing of it."""
+    base = mode.sensor.base_iso
+    lands = float(sky_ev100(asked.sky_magnitude)) - float(ev100(lens.f_number, shutter_s, base))
+    return float(float(mid_signal_e(mode.sensor, base)) * 2.0**lands)
+
+
+def _worked(
+    way_id: WayId,
+    name: str,
+    where: tuple[Phone, Lens, Mode],
+    *,
+    asked: NightAsk,
+    settings: tuple[float, float, int],
+) -> NightWay:
+    phone, lens, mode = where
+    iso, shutter_s, frames = settings
+    # The phone's own mode leaves no gaps and writes one file.
+    gap_s = 0.0 if frames == 1 or way_id == "phone" else _gap_s(mode, asked)
+    file_mb = mode.files.frame_mb("raw" if mode.files.raw_mb else "processed")
+    if way_id == "phone":
+        file_mb = mode.files.processed_mb / frames
+    signal_e, noise_e = (
+        _sky_e(lens, mode, asked, shutter_s=shutter_s),
+        float(mode.read_noise_at(iso)),
+    )
+    seen = snr(signal_e, noise_e, mode.sensor.prnu_share, frames=frames)
+    reached = float(snr_at_output(float(seen), mode.megapixels * 1e6, asked.pixels_out))
+    dec, pitch = asked.declination_deg, mode.pixel_pitch_um
+    # From the middle of the first exposure to the middle of the last.
+    between = max(frames - 1, 0)
+    drift = stack_drift(
+        max(between, 1),
+        shutter_s,
+        gap_s,
+        declination_deg=dec,
+        focal_mm=lens.focal_mm,
+        pitch_um=pitch,
+    )
+    rate = phone.handling.battery_percent_per_min
+    cost = set_cost(
+        open_s=frames * shutter_s,
+        sub_s=shutter_s,
+        gap_s=gap_s,
+        frame=FrameCost(file_mb, rate or 0),
+        free_megabytes=math.inf,
+    )
+    drift_px = drift.drift_px if between and way_id == "stack" else 0.0
+    centre = star_trail_px(lens.focal_mm, pitch, shutter_s, declination_deg=dec)
+    return NightWay(
+        way_id,
+        name,
+        iso,
+        shutter_s=shutter_s,
+        frames=frames,
+        gap_s=gap_s,
+        elapsed_s=cost.last_close_s,
+        sky_stops=float(sky_ev100(asked.sky_magnitude) - ev100(lens.f_number, shutter_s, iso)),
+        snr=reached,
+        trail_px=float(centre),
+        corner_trail_px=corner_trail_px(lens, mode, shutter_s, axis_dec_deg=dec),
+        sky_e=signal_e,
+        read_excess=float(read_noise_excess(signal_e, noise_e)),
+        drift_px=drift_px,
+        kept_share=max(0.0, 1 - drift_px / mode.width_px),
+        turn_deg=drift.turn_deg if drift_px else 0.0,
+        megabytes=cost.megabytes,
+        battery_percent=None if rate is None else cost.battery_percent,
+        reaches=reached >= asked.snr * 0.98,
+    )
+
+
+def _gap_s(mode: Mode, asked: NightAsk) -> float:
+    if asked.gap_s is not None:
+        return asked.gap_s
+    return mode.files.frame_gap_s if mode.files.frame_gap_s is not None else USUAL_GAP_S
+
+
+def _with_words(way: NightWay, asked: NightAsk, mode: Mode) -> NightWay:
+    needed_s = SKY_OVER_READ * float(mode.read_noise_at(way.iso or mode.manual.iso[-1])) ** 2
+    figures = NightFigures(
+        way.id,
+        way.frames,
+        way.shutter_s,
+        snr=way.snr,
+        wanted_snr=asked.snr,
+        sky_e=way.sky_e,
+        read_excess=way.read_excess,
+        drowned_s=needed_s * way.shutter_s / way.sky_e,
+        sky_stops=way.sky_stops,
+        wanted_stops=asked.sky_place_stops,
+        elapsed_s=way.elapsed_s,
+        window_s=asked.window_s,
+        kept_share=way.kept_share,
+        battery_percent=way.battery_percent,
+        corner_trail_px=way.corner_trail_px,
+        trail_px=way.trail_px,
+    )
+    return replace(way, told=tuple(told_of(figures)))

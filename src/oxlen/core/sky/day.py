@@ -1,0 +1,155 @@
+"""The light of one day at a place: Sun, Moon, named hours, and what a meter will say."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.sky.daylight import (
+    FACINGS,
+    PLUS_MINUS_STOPS,
+    Cloud,
+    Facing,
+    facing_lx,
+    ground_light,
+    incident_ev100,
+)
+from oxlen.core.sky.place import Place, altitude_deg, bearing_deg
+from oxlen.core.sky.track import Track, track
+from oxlen.core.sky.twilight import (
+    BLUE_FROM_DEG,
+    BLUE_TO_DEG,
+    GOLDEN_DEG,
+    RISES_DEG,
+    SPAN_S,
+    Twilights,
+    twilights_of,
+)
+
+STEP_S = 900.0
+SUN_EVENTS: tuple[tuple[float, str, str], ...] = (
+    (-18.0, "Night ends", "Night begins"),
+    (-12.0, "The horizon shows", "The horizon is gone"),
+    (BLUE_TO_DEG, "Blue light begins", "Blue light ends"),
+    (BLUE_FROM_DEG, "Golden light begins", "Blue light begins"),
+    (RISES_DEG, "Sunrise", "Sunset"),
+    (GOLDEN_DEG, "Golden light ends", "Golden light begins"),
+)
+"""Heights of the Sun (°), and what it is called as it rises and as it sinks past them."""
+
+
+@dataclass(frozen=True)
+class Moment:
+    """A moment that has a name, in seconds since 1970 UTC."""
+
+    unix_s: float
+    words: str
+
+
+@dataclass(frozen=True)
+class DayLight:
+    """A day's light every quarter of an hour: heights and bearings (°), EV100 by what is faced.
+
+    `plus_minus_stops` is how far a prediction may be off, `offset_stops` what the place's own
+    readings taught, already counted in. `moments` are in order; `told` says what does not happen.
+    """
+
+    unix_s: NDArray[np.float64]
+    sun_altitude_deg: NDArray[np.float64]
+    sun_bearing_deg: NDArray[np.float64]
+    moon_altitude_deg: NDArray[np.float64]
+    moon_bearing_deg: NDArray[np.float64]
+    moon_lit_share: float
+    ev100: Mapping[Facing, NDArray[np.float64]]
+    plus_minus_stops: float
+    offset_stops: float
+    twilights: Twilights
+    moments: tuple[Moment, ...]
+    told: tuple[str, ...]
+
+
+def day_light(
+    place: Place, start_unix_s: float, *, cloud: Cloud = "clear", offset_stops: float = 0.0
+) -> DayLight:
+    """The light of the 24 h from a time (seconds since 1970 UTC). [JANICZEK1987]
+
+    OutOfRange before 1900 and from 2050 on.
+    """
+    along = track(place, start_unix_s, start_unix_s + SPAN_S)
+    times = start_unix_s + np.arange(0.0, SPAN_S + 1, STEP_S)
+    sun, moon = along.sun(times), along.moon(times)
+    elongation = np.interp(times, along.worked.unix_s, along.worked.elongation_deg)
+    heights = np.asarray(altitude_deg(sun))
+    light = ground_light(
+        heights,
+        cloud,
+        moon_altitude_deg=altitude_deg(moon),
+        moon_elongation_deg=elongation,
+    )
+    seen = twilights_of(along, start_unix_s)
+    return DayLight(
+        times,
+        heights,
+        np.asarray(bearing_deg(sun)),
+        moon_altitude_deg=np.asarray(altitude_deg(moon)),
+        moon_bearing_deg=np.asarray(bearing_deg(moon)),
+        moon_lit_share=float(lit_share(elongation[len(elongation) // 2])),
+        ev100={
+            facing: np.asarray(incident_ev100(facing_lx(light, heights, facing))) + offset_stops
+            for facing in FACINGS
+        },
+        plus_minus_stops=PLUS_MINUS_STOPS[cloud],
+        offset_stops=offset_stops,
+        twilights=seen,
+        moments=tuple(_moments(along, start_unix_s)),
+        told=tuple(_told(heights)),
+    )
+
+
+def lit_share(elongation_deg: float) -> float:
+    """How much of the Moon's disc is lit (0 to 1), by its angle from the Sun (any, °).
+
+    (1 − cos E)/2, the Sun taken as endlessly far. By definition.
+
+    >>> f"{lit_share(90.0):.2f}"
+    '0.50'
+    """
+    return float((1 - np.cos(np.radians(elongation_deg))) / 2)
+
+
+def _moments(along: Track, start_unix_s: float) -> Iterator[Moment]:
+    found: list[Moment] = []
+    for height, rising, sinking in SUN_EVENTS:
+        found += [
+            Moment(one.unix_s, rising if one.rises else sinking)
+            for one in along.sun_crossings(height)
+        ]
+    found += [
+        Moment(one.unix_s, "Moonrise" if one.rises else "Moonset")
+        for one in along.moon_crossings(RISES_DEG)
+    ]
+    end = start_unix_s + SPAN_S
+    yield from sorted(
+        (one for one in found if start_unix_s <= one.unix_s <= end), key=lambda one: one.unix_s
+    )
+
+
+def _told(sun_altitude_deg: NDArray[np.float64]) -> Iterator[str]:
+    """What does not happen on such a day, in words."""
+    lowest, highest = float(sun_altitude_deg.min()), float(sun_altitude_deg.max())
+    if lowest > RISES_DEG:
+        yield "The Sun does not set"
+    elif lowest > -6:
+        yield f"It stays light: the Sun goes down to {-lowest:.0f}° under the horizon and no more"
+    elif lowest > -18:
+        yield (
+            f"It does not get fully dark: the Sun stays within {-lowest:.0f}° of the horizon, "
+            "18° would be night"
+        )
+    if highest < -18:
+        yield "The Sun stays so far down that it is night all day"
+    elif highest < RISES_DEG:
+        yield f"The Sun does not rise: at best it comes to {-highest:.0f}° under the horizon"

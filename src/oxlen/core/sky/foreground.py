@@ -1,0 +1,38 @@
+"""Land under a night sky: how little lamp light lifts it to the level of the sky."""
+
+from __future__ import annotations
+
+import math
+
+from oxlen.core.units import require_between, require_positive
+
+GRASS_SHARE = 0.15
+"""What grass, earth and weathered wood throw back."""
+
+
+def land_needs_lx(
+    sky_cd_m2: float, *, stops_from_sky: float = 0.0, reflects: float = GRASS_SHARE
+) -> float:
+    """Illuminance (lx) that brings dull land to the sky's luminance, or so many stops from it.
+
+    π·L·2^stops/ρ. Takes a positive luminance (cd/m²) and a share 0 to 1. [RAY2002]
+
+    >>> f"{land_needs_lx(3e-4):.4f}"
+    '0.0063'
+    """
+    require_positive("sky", sky_cd_m2, "cd/m²")
+    require_between("reflects", reflects, low=0.01, high=1)
+    return float(math.pi * sky_cd_m2 * 2.0**stops_from_sky / reflects)
+
+
+def bare_lamp_distance_m(lumens: float, illuminance_lx: float) -> float:
+    """Distance (m) from which a lamp that shines all round gives an illuminance: √(Φ/(4π·E)).
+
+    Takes positive figures (lm, lx). By definition.
+
+    >>> f"{bare_lamp_distance_m(1.0, 0.0063):.1f}"
+    '3.6'
+    """
+    require_positive("lumens", lumens, "lm")
+    require_positive("illuminance", illuminance_lx, "lx")
+    return math.sqrt(lumens / (4 * math.pi * illuminance_lx))

@@ -1,0 +1,66 @@
+"""Twilights: when the Sun passes the heights that have a name."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from oxlen.core.sky.place import Place
+from oxlen.core.sky.track import Crossing, Track, track
+
+RISES_DEG = -0.8333
+"""The Sun's upper edge on the horizon, lifted by the air."""
+HEIGHTS_DEG: Mapping[str, float] = {
+    "sun": RISES_DEG,
+    "civil": -6.0,
+    "nautical": -12.0,
+    "astro": -18.0,
+}
+GOLDEN_DEG, BLUE_FROM_DEG, BLUE_TO_DEG = 6.0, -4.0, -6.0
+"""Golden light lies between blue light and this height; blue light between −6° and −4°."""
+SPAN_S = 86_400.0
+
+
+@dataclass(frozen=True)
+class Twilights:
+    """Seconds since 1970 UTC; None for what does not happen within the day."""
+
+    sunset: float | None
+    civil_dusk: float | None
+    nautical_dusk: float | None
+    astro_dusk: float | None
+    astro_dawn: float | None
+    nautical_dawn: float | None
+    civil_dawn: float | None
+    sunrise: float | None
+
+
+def twilights(place: Place, start_unix_s: float) -> Twilights:
+    """The first of each within 24 h of a time (seconds since 1970 UTC). [SEIDELMANN1992]
+
+    Dusk and sunset downward, dawn and sunrise upward, at airless heights of the Sun's middle.
+    """
+    return twilights_of(track(place, start_unix_s, start_unix_s + SPAN_S), start_unix_s)
+
+
+def twilights_of(along: Track, start_unix_s: float) -> Twilights:
+    """As `twilights`, of a track that holds the 24 h from a time (seconds since 1970 UTC)."""
+    end = start_unix_s + SPAN_S
+    found = {
+        name: [one for one in along.sun_crossings(height) if start_unix_s <= one.unix_s <= end]
+        for name, height in HEIGHTS_DEG.items()
+    }
+    return Twilights(
+        sunset=_first(found["sun"], rises=False),
+        civil_dusk=_first(found["civil"], rises=False),
+        nautical_dusk=_first(found["nautical"], rises=False),
+        astro_dusk=_first(found["astro"], rises=False),
+        astro_dawn=_first(found["astro"], rises=True),
+        nautical_dawn=_first(found["nautical"], rises=True),
+        civil_dawn=_first(found["civil"], rises=True),
+        sunrise=_first(found["sun"], rises=True),
+    )
+
+
+def _first(found: list[Crossing], *, rises: bool) -> float | None:
+    return next((one.unix_s for one in found if one.rises is rises), None)

@@ -1,0 +1,143 @@
+"""The light of a day and of a night as JSON: what `oxlen hours`, `night` and `sky` print."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+
+class PlaceFile(BaseModel):
+    """A place: degrees north and east, and its time zone."""
+
+    latitude_deg: float
+    longitude_deg: float
+    time_zone: str
+
+
+class MomentFile(BaseModel):
+    """A moment that has a name; `at` by the clock of the place."""
+
+    at: str
+    unix_s: float
+    words: str
+
+
+class QuarterFile(BaseModel):
+    """A quarter of an hour: heights and bearings in degrees, EV100 by what is faced."""
+
+    at: str
+    unix_s: float
+    sun_altitude_deg: float
+    sun_bearing_deg: float
+    moon_altitude_deg: float
+    moon_bearing_deg: float
+    ev100: dict[str, float]
+
+
+class HoursFile(BaseModel):
+    """The light of a day from midnight to midnight."""
+
+    place: PlaceFile
+    date: str
+    cloud: str
+    plus_minus_stops: float
+    offset_stops: float
+    moon_lit_share: float
+    twilights: dict[str, str | None]
+    moments: list[MomentFile]
+    told: list[str]
+    quarters: list[QuarterFile]
+
+
+class WindowFile(BaseModel):
+    """A span in which it is dark enough, and how what is wanted stands at its best."""
+
+    from_at: str
+    to_at: str
+    best_at: str
+    from_unix_s: float
+    to_unix_s: float
+    long_min: float
+    altitude_deg: float | None
+    bearing_deg: float | None
+    moon_altitude_deg: float
+    moon_lit_share: float
+    why: str
+
+
+class BandFile(BaseModel):
+    """How the bright band stands at the best moment, and how much of it each lens holds."""
+
+    at: str
+    centre_altitude_deg: float
+    centre_bearing_deg: float
+    tilt_deg: float
+    words: str
+    held_shares: dict[str, float]
+
+
+class NightWayFile(BaseModel):
+    """One way to the picture on a phone, with its figures and what to know of it."""
+
+    id: str
+    name: str
+    label: str
+    iso: float | None
+    shutter_s: float
+    frames: int
+    gap_s: float
+    elapsed_s: float
+    sky_stops: float | None
+    snr: float
+    trail_px: float
+    corner_trail_px: float
+    read_excess: float
+    kept_share: float
+    turn_deg: float
+    megabytes: float
+    battery_percent: float | None
+    reaches: bool
+    told: list[str]
+
+
+class RuleFile(BaseModel):
+    """The longest shutter by one rule, and the trails it leaves in the middle and the corners."""
+
+    rule: str
+    longest_s: float
+    trail_px: float
+    corner_trail_px: float
+
+
+class NightFile(BaseModel):
+    """A night from noon to noon: how dark, when, and what this phone does with it."""
+
+    place: PlaceFile
+    date: str
+    twilights: dict[str, str | None]
+    moon_lit_share: float
+    sky_magnitude: float
+    plus_minus_magnitude: float
+    sky_ev100: float
+    told: list[str]
+    dark: list[WindowFile]
+    core: list[WindowFile]
+    band: BandFile | None
+    phone: str
+    lens: str
+    rules: list[RuleFile]
+    ways: list[NightWayFile]
+    foreground: list[str]
+
+
+class SkyFile(BaseModel):
+    """What a picture of the night sky tells; lengths in pixels of the file."""
+
+    file: str
+    stars: int
+    sky_ev100: float | None
+    magnitude: float | None
+    dark_sky_class: int | None
+    trail_px: float | None
+    corner_trail_px: float | None
+    star_width_px: float | None
+    told: list[str]

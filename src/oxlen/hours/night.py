@@ -1,0 +1,219 @@
+"""A night at a place on a phone: when it is dark, how the band stands, what to dial."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from oxlen.core.decisions.night import NightAsk, NightWay, longest_s, night_ways
+from oxlen.core.kit.phone import Lens, Mode, Phone
+from oxlen.core.labels import counted, steps_label, time_label, two_digits
+from oxlen.core.sky.brightness import sky_ev100, sky_luminance_cd_m2
+from oxlen.core.sky.dark_windows import DarkWindow, Wanted, dark_windows
+from oxlen.core.sky.day import day_light
+from oxlen.core.sky.ephemeris import fixed
+from oxlen.core.sky.foreground import bare_lamp_distance_m, land_needs_lx
+from oxlen.core.sky.frame_trails import corner_trail_px
+from oxlen.core.sky.galaxy import BRIGHT_REACH_DEG, band, band_held_share, band_view
+from oxlen.core.sky.place import Place
+from oxlen.core.sky.trailing import star_trail_px
+from oxlen.core.sky.twilight import SPAN_S, Twilights
+from oxlen.formats.hours_file import BandFile, NightFile, NightWayFile, RuleFile, WindowFile
+from oxlen.hours.day import place_file, said, twilight_times
+from oxlen.hours.zone import clock, noon_unix_s
+
+LAMPS_LM = (1.0, 20.0)
+RULES = ("500", "npf", "pixels")
+COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+
+
+@dataclass(frozen=True)
+class NightPlace:
+    """Where the night is spent: the place, its sky (mag/arcsec² and how sure), its clock."""
+
+    place: Place
+    zone: ZoneInfo
+    magnitude: float = 21.0
+    plus_minus: float = 0.5
+    wanted: Wanted = field(default_factory=Wanted)
+
+
+def night_plan(
+    where: NightPlace, day: date, *, phone: Phone, lens_id: str | None = None, asked: NightAsk
+) -> NightFile:
+    """The night that begins on a day, from noon to noon, on a lens of a phone."""
+    start = noon_unix_s(day, where.zone)
+    light = day_light(where.place, start)
+    dark = _windows(where, start, replace(where.wanted, right_ascension_deg=None))
+    core = _windows(where, start, where.wanted)
+    lens = phone.lens(lens_id)
+    mode = lens.mode(None)
+    window_s = max((one.long_s for one in core or dark), default=None)
+    full = replace(asked, sky_magnitude=where.magnitude, window_s=asked.window_s or window_s)
+    return NightFile(
+        place=place_file(where.place, where.zone),
+        date=day.isoformat(),
+        twilights=twilight_times(light.twilights, where.zone),
+        moon_lit_share=light.moon_lit_share,
+        sky_magnitude=where.magnitude,
+        plus_minus_magnitude=where.plus_minus,
+        sky_ev100=float(sky_ev100(where.magnitude)),
+        told=[*light.told, *_told(where, dark, core), *_bright_night(light.twilights, dark, where)],
+        dark=[window_file(one, where.zone, aimed=False) for one in dark],
+        core=[window_file(one, where.zone) for one in core],
+        band=_band(where, core, phone),
+        phone=phone.name,
+        lens=lens.name,
+        rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
+        ways=[_way(one) for one in night_ways(phone, lens, mode, asked=full)],
+        foreground=list(_foreground(where.magnitude)),
+    )
+
+
+def _windows(where: NightPlace, start: float, wanted: Wanted) -> tuple[DarkWindow, ...]:
+    return dark_windows(where.place, start, start + SPAN_S, wanted=wanted)
+
+
+def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> WindowFile:
+    """A window by the clock of a zone, and why it is one."""
+    return WindowFile(
+        from_at=said(one.from_unix_s, zone),
+        to_at=said(one.to_unix_s, zone),
+        best_at=said(one.best_unix_s, zone),
+        from_unix_s=one.from_unix_s,
+        to_unix_s=one.to_unix_s,
+        long_min=one.long_s / 60,
+        altitude_deg=one.altitude_deg if aimed else None,
+        bearing_deg=one.bearing_deg if aimed else None,
+        moon_altitude_deg=one.moon_altitude_deg,
+        moon_lit_share=one.moon_lit_share,
+        why=why(one, zone, aimed=aimed),
+    )
+
+
+def why(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
+    """Why a window is worth going out for, in one sentence."""
+    parts = [f"{time_label(round(one.long_s / 60) * 60)} from {clock(one.from_unix_s, zone)}"]
+    if aimed:
+        parts.append(
+            f"up to {one.altitude_deg:.0f}° in the {compass(one.bearing_deg)} at "
+            f"{clock(one.best_unix_s, zone)}"
+        )
+    lit = f"{100 * one.moon_lit_share:.0f} % lit"
+    parts.append("the Moon down" if one.moon_altitude_deg < 0 else f"the Moon up, {lit}")
+    return ", ".join(parts)
+
+
+def compass(bearing_deg: float) -> str:
+    """The nearest of eight winds.
+
+    >>> compass(190.0)
+    'south'
+    """
+    return COMPASS[round(bearing_deg / 45) % 8]
+
+
+def _told(
+    where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
+) -> Iterator[str]:
+    if not dark:
+        moon = {"down": "with the Moon down", "thin": "with the Moon thin or down"}
+        yield f"No time of this night is fully dark {moon.get(where.wanted.moon, '')}".rstrip()
+    elif not core and where.wanted.right_ascension_deg is not None:
+        yield (
+            f"What you want does not stand over {where.wanted.least_altitude_deg:.0f}° in the dark"
+        )
+
+
+def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace) -> Iterator[str]:
+    """What a night that stays light is still good for."""
+    if dark or seen.nautical_dusk is None or seen.nautical_dawn is None:
+        return
+    if seen.astro_dusk is None:
+        yield (
+            f"From {clock(seen.nautical_dusk, where.zone)} to "
+            f"{clock(seen.nautical_dawn, where.zone)} bright stars show over a deep blue sky, "
+            "the band does not"
+        )
+
+
+def _band(where: NightPlace, core: Sequence[DarkWindow], phone: Phone) -> BandFile | None:
+    """How the bright band stands when the core stands highest."""
+    if not core:
+        return None
+    best = max(core, key=lambda one: one.altitude_deg)
+    seen = fixed(where.place, np.array([best.best_unix_s]), band(BRIGHT_REACH_DEG))[:, :, 0]
+    view = band_view(seen)
+    up = seen[:, seen[2] > 0]
+    aim = up.mean(axis=1)
+    aim /= np.sqrt(aim @ aim)
+    lean = abs(view.tilt_deg)
+    leaning = "upright" if lean < 15 else "level" if lean > 75 else f"leaning {lean:.0f}°"
+    side = (
+        "" if lean < 15 or lean > 75 else " to the right" if view.tilt_deg > 0 else " to the left"
+    )
+    return BandFile(
+        at=said(best.best_unix_s, where.zone),
+        centre_altitude_deg=view.centre_altitude_deg,
+        centre_bearing_deg=view.centre_bearing_deg,
+        tilt_deg=view.tilt_deg,
+        words=(
+            f"The band stands {leaning}{side} over the {compass(view.centre_bearing_deg)}, "
+            f"{100 * view.up_share:.0f} % of its bright part up"
+        ),
+        held_shares={
+            lens.name: band_held_share(seen, field_deg=_field_deg(lens), aim=aim)
+            for lens in phone.lenses
+        },
+    )
+
+
+def _field_deg(lens: Lens) -> tuple[float, float]:
+    """The view of a lens held upright (°): across, down."""
+    wide, high = lens.mode(None).sensor_mm
+    across, down = (2 * math.degrees(math.atan(s / 2 / lens.focal_mm)) for s in (high, wide))
+    return across, down
+
+
+def _rule(lens: Lens, mode: Mode, asked: NightAsk, *, rule: str) -> RuleFile:
+    longest = longest_s(lens, mode, replace(asked, rule=rule))  # type: ignore[arg-type]
+    dec = asked.declination_deg
+    centre = star_trail_px(lens.focal_mm, mode.pixel_pitch_um, longest, declination_deg=dec)
+    return RuleFile(
+        rule=rule,
+        longest_s=longest,
+        trail_px=float(centre),
+        corner_trail_px=corner_trail_px(lens, mode, longest, axis_dec_deg=dec),
+    )
+
+
+def _way(one: NightWay) -> NightWayFile:
+    shot = time_label(one.shutter_s) if one.iso is None else steps_label(one.iso, one.shutter_s)
+    set_of = f"{counted(one.frames, 'frame')} of {shot}"
+    return NightWayFile(
+        **{
+            name: getattr(one, name)
+            for name in NightWayFile.model_fields
+            if name not in ("label", "told")
+        },
+        label=shot if one.frames == 1 else set_of,
+        told=list(one.told),
+    )
+
+
+def _foreground(magnitude: float) -> Iterator[str]:
+    """What to do about the land, its lamps by their distance."""
+    yield "As a silhouette it needs nothing, and no frame of its own"
+    needs = land_needs_lx(float(sky_luminance_cd_m2(magnitude)))
+    lamps = " or ".join(
+        f"{lumens:g} lm from {two_digits(bare_lamp_distance_m(lumens, needs))} m"
+        for lumens in LAMPS_LM
+    )
+    yield f"Lit all through to the level of the sky: a bare lamp of {lamps}; wind blurs leaves"
+    yield "A flash or a passing torch is thrown away by a stack that leaves out what is odd"
+    yield "Or a frame of its own in the dusk, blended under the sky afterwards"

@@ -1,0 +1,55 @@
+"""The clock of a place: its time zone, found offline, and times as people there say them."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, time, timedelta
+from functools import cache
+from typing import Any
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from oxlen.core.errors import BadInput
+from oxlen.core.sky.place import Place
+
+
+def zone_at(place: Place) -> str:
+    """The time zone (a name of the IANA database) of a place; at sea the zone of its hour."""
+    found: str | None = _finder().timezone_at(lng=place.longitude_deg, lat=place.latitude_deg)
+    return found or "UTC"
+
+
+def zone_named(name: str | None, place: Place) -> ZoneInfo:
+    """The zone of a name, or of the place where there is none; BadInput for one unknown."""
+    try:
+        return ZoneInfo(name or zone_at(place))
+    except (ZoneInfoNotFoundError, ValueError):
+        raise BadInput(
+            f"There is no time zone named {name}; say one as Europe/Lisbon.", "tz"
+        ) from None
+
+
+def midnight_unix_s(day: date, zone: ZoneInfo) -> float:
+    """When a day begins by the clock of a zone, in seconds since 1970 UTC."""
+    return datetime.combine(day, time(), zone).timestamp()
+
+
+def noon_unix_s(day: date, zone: ZoneInfo) -> float:
+    """Noon of a day by the clock of a zone, in seconds since 1970 UTC."""
+    return datetime.combine(day, time(12), zone).timestamp()
+
+
+def local_time(unix_s: float, zone: ZoneInfo) -> datetime:
+    """A moment by the clock of a zone, to the second."""
+    return datetime.fromtimestamp(round(unix_s), UTC).astimezone(zone)
+
+
+def clock(unix_s: float, zone: ZoneInfo) -> str:
+    """Hours and minutes by the clock of a zone."""
+    half_minute = timedelta(seconds=30)
+    return (datetime.fromtimestamp(unix_s, UTC) + half_minute).astimezone(zone).strftime("%H:%M")
+
+
+@cache
+def _finder() -> Any:
+    from timezonefinder import TimezoneFinder
+
+    return TimezoneFinder()
