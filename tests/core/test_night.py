@@ -6,7 +6,8 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from oxlen.core.decisions.night import NightAsk, longest_s, night_ways
+from oxlen.core.decisions.night import night_ways
+from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.errors import OutOfRange
 from oxlen.core.review.night_frame import class_of, next_time, night_frame
 from oxlen.core.sky.brightness import (

@@ -183,6 +183,7 @@ class Backups(WithLibrary):
             "ALTER TABLE outing DROP COLUMN uid; ALTER TABLE sheet DROP COLUMN uid;"
             "ALTER TABLE outing DROP COLUMN latitude_deg;"
             "ALTER TABLE outing DROP COLUMN longitude_deg;"
+            "ALTER TABLE outing DROP COLUMN place_id; DROP TABLE place;"
             "ALTER TABLE outing DROP COLUMN date; ALTER TABLE outing DROP COLUMN time_zone;"
             "PRAGMA user_version = 1;"
         )

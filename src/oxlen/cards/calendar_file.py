@@ -45,6 +45,27 @@ def outing_calendar(outing: Outing, titles: Sequence[str], now: datetime) -> byt
     return bytes(calendar.to_ical())
 
 
+def windows_calendar(
+    place: str, windows: Sequence[tuple[datetime, datetime, str]], *, now: datetime
+) -> bytes:
+    """Dark windows of a place as events: each from, to, and why. `now` is when it is written."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Oxlen//nights//EN")
+    calendar.add("version", "2.0")
+    for begins, ends, why in windows:
+        event = Event()
+        event.add("uid", f"{int(begins.timestamp())}-night@oxlen")
+        event.add("dtstamp", now)
+        event.add("summary", f"Dark over {place}")
+        event.add("dtstart", begins)
+        event.add("dtend", ends)
+        event.add("location", place)
+        event.add("description", why)
+        calendar.add_component(event)
+    calendar.add_missing_timezones()
+    return bytes(calendar.to_ical())
+
+
 def _description(outing: Outing, titles: Sequence[str]) -> str:
     light = [f"Light: {outing.light_window}"] if outing.light_window else []
     return "\n".join([*light, *(f"{number}. {title}" for number, title in enumerate(titles, 1))])

@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 from oxlen.cli.output import print_json
-from oxlen.core.decisions.night import NightAsk
+from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.errors import BadInput
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import class_magnitude

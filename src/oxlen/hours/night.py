@@ -10,7 +10,8 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from oxlen.core.decisions.night import NightAsk, NightWay, longest_s, night_ways
+from oxlen.core.decisions.night import NightWay, night_ways
+from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.labels import counted, steps_label, time_label, two_digits
 from oxlen.core.sky.brightness import sky_ev100, sky_luminance_cd_m2
@@ -98,7 +99,7 @@ def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> Windo
 
 def why(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
     """Why a window is worth going out for, in one sentence."""
-    parts = [f"{time_label(round(one.long_s / 60) * 60)} from {clock(one.from_unix_s, zone)}"]
+    parts = [f"{hours_label(one.long_s)} from {clock(one.from_unix_s, zone)}"]
     if aimed:
         parts.append(
             f"up to {one.altitude_deg:.0f}° in the {compass(one.bearing_deg)} at "
@@ -107,6 +108,17 @@ def why(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
     lit = f"{100 * one.moon_lit_share:.0f} % lit"
     parts.append("the Moon down" if one.moon_altitude_deg < 0 else f"the Moon up, {lit}")
     return ", ".join(parts)
+
+
+def hours_label(span_s: float) -> str:
+    """A span as hours and minutes.
+
+    >>> hours_label(23_760.0), hours_label(2400.0), hours_label(7200.0)
+    ('6 h 36 min', '40 min', '2 h')
+    """
+    hours, minutes = divmod(round(span_s / 60), 60)
+    parts = [f"{hours} h"] * (hours > 0) + [f"{minutes} min"] * (minutes > 0 or hours == 0)
+    return " ".join(parts)
 
 
 def compass(bearing_deg: float) -> str:

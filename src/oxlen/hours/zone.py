@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache
 from typing import Any
@@ -52,4 +53,6 @@ def clock(unix_s: float, zone: ZoneInfo) -> str:
 def _finder() -> Any:
     from timezonefinder import TimezoneFinder
 
-    return TimezoneFinder()
+    finder = TimezoneFinder()
+    atexit.register(finder.cleanup)
+    return finder

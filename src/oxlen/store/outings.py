@@ -11,7 +11,7 @@ from oxlen.core.errors import NotFound
 
 SELECT_OUTING = """
 SELECT id, title, place, light_window, latitude_deg, longitude_deg, date, time_zone,
-       created_at, deleted_at, uid
+       created_at, deleted_at, uid, place_id
 FROM outing
 """
 # A page of them: older than one, and with the words in its title, its place or a sheet's title.
@@ -33,7 +33,7 @@ EVERY_ONE = -1
 UPDATE_OUTING = """
 UPDATE outing SET title = :title, place = :place, light_window = :light_window,
        latitude_deg = :latitude_deg, longitude_deg = :longitude_deg, date = :date,
-       time_zone = :time_zone
+       time_zone = :time_zone, place_id = :place_id
 WHERE id = :id
 """
 
@@ -57,6 +57,7 @@ class Outing:
     date: str | None = None
     time_zone: str | None = None
     uid: str = ""
+    place_id: int | None = None
 
     def says(self, words: str) -> bool:
         """Whether its own title or place has the words, whatever their case."""
@@ -126,7 +127,7 @@ def outings(
 
 
 def change_outing(
-    connection: sqlite3.Connection, outing_id: int, changed: Mapping[str, str | float | None]
+    connection: sqlite3.Connection, outing_id: int, changed: Mapping[str, str | float | int | None]
 ) -> None:
     """Change an outing's fields by name; what is not named stays."""
     current = vars(outing(connection, outing_id))

@@ -22,9 +22,11 @@ from oxlen.core.frames.combine import Combine
 from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
+from oxlen.core.review.night_frame import NightFrame
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.flowing import Flowing, flowing
+from oxlen.metering.night_sky import read_night_frame
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sharp import picture_sharpness
 from oxlen.metering.white import OwnDial, read_white
@@ -110,6 +112,11 @@ def drawing_seen(
     """What a kept take of a drawing shows."""
     frame = whole_frame(Library(folder).picture_path(sha256), "The take", mosaic=False)
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
+
+
+def night_frame_seen(folder: Path, sha256: str) -> NightFrame:
+    """What a kept take of the night sky tells."""
+    return read_night_frame(Library(folder).picture_path(sha256), "The take")
 
 
 def shared_look(folder: Path, frames: Sequence[tuple[str, float]], rule: Combine) -> bytes:

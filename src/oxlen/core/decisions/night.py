@@ -7,57 +7,22 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.decisions.night_words import NightFigures, told_of
-from oxlen.core.kit.cost import FrameCost, set_cost
+from oxlen.core.kit.cost import FrameCost, SetCost, set_cost
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.light.exposure import ev100
 from oxlen.core.sensor.noise import mid_signal_e, snr, snr_at_output
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.frame_trails import corner_trail_px
-from oxlen.core.sky.stacked import SKY_OVER_READ, read_noise_excess, stack_drift
-from oxlen.core.sky.trailing import (
-    exact_trail_time_s,
-    npf_time_s,
-    rule_500_s,
-    star_trail_px,
-)
-from oxlen.core.units import require_between
+from oxlen.core.sky.stacked import SKY_OVER_READ, Drift, read_noise_excess, stack_drift
+from oxlen.core.sky.trailing import star_trail_px
 
-NightRule = Literal["npf", "500", "pixels"]
 WayId = Literal["one", "stack", "phone"]
 USUAL_GAP_S = 1.0
 FEWEST, MOST = 8, 500
 """Fewer frames cannot throw away what passes; more nobody shoots."""
 NEAR_LEAST = 1.05
-PIXELS_OUT = 4e6
-"""A large screen."""
-
-
-@dataclass(frozen=True)
-class NightAsk:
-    """What a picture of the night sky is to be.
-
-    `sky_magnitude` is the sky's brightness (mag/arcsec²), `declination_deg` of the frame's middle;
-    trails by a rule, or in pixels, corners counted too. The sky between stars is to land
-    `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
-    is for it, None where that is not known.
-    """
-
-    sky_magnitude: float = 21.0
-    declination_deg: float = 0.0
-    rule: NightRule = "npf"
-    trail_px: float = 4.0
-    sky_place_stops: float = -3.0
-    snr: float = 20.0
-    pixels_out: float = PIXELS_OUT
-    window_s: float | None = None
-    gap_s: float | None = None
-
-    def __post_init__(self) -> None:
-        require_between("sky_magnitude", self.sky_magnitude, low=10, high=24, unit="mag/arcsec²")
-        require_between("declination_deg", self.declination_deg, low=-89, high=89, unit="°")
-        require_between("trail_px", self.trail_px, low=0.2, high=1000, unit="px")
-        require_between("snr", self.snr, low=0.5, high=200)
 
 
 @dataclass(frozen=True)
@@ -90,22 +55,6 @@ class NightWay:
     battery_percent: float | None
     reaches: bool
     told: tuple[str, ...] = ()
-
-
-def longest_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:
-    """The longest shutter (s) by the rule asked for; in pixels it holds for the corners too."""
-    dec = asked.declination_deg
-    if asked.rule == "500":
-        return float(rule_500_s(lens.focal35_mm))
-    if asked.rule == "npf":
-        return float(
-            npf_time_s(lens.f_number, lens.focal_mm, mode.pixel_pitch_um, declination_deg=dec)
-        )
-    a_second = corner_trail_px(lens, mode, 1.0, axis_dec_deg=dec)
-    centre_s = exact_trail_time_s(
-        lens.focal_mm, mode.pixel_pitch_um, asked.trail_px, declination_deg=dec
-    )
-    return min(float(centre_s), asked.trail_px / a_second)
 
 
 def night_ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> tuple[NightWay, ...]:
@@ -205,36 +154,13 @@ def _worked(
     iso, shutter_s, frames = settings
     # The phone's own mode leaves no gaps and writes one file.
     gap_s = 0.0 if frames == 1 or way_id == "phone" else _gap_s(mode, asked)
-    file_mb = mode.files.frame_mb("raw" if mode.files.raw_mb else "processed")
-    if way_id == "phone":
-        file_mb = mode.files.processed_mb / frames
-    signal_e, noise_e = (
-        _sky_e(lens, mode, asked, shutter_s=shutter_s),
-        float(mode.read_noise_at(iso)),
-    )
-    seen = snr(signal_e, noise_e, mode.sensor.prnu_share, frames=frames)
-    reached = float(snr_at_output(float(seen), mode.megapixels * 1e6, asked.pixels_out))
+    signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
+    noise_e = float(mode.read_noise_at(iso))
+    reached = _snr(mode, asked, signal_e, read_noise_e=noise_e, frames=frames)
+    drift = _drift(lens, mode, asked, settings=settings, gap_s=gap_s)
+    drift_px = drift.drift_px if frames > 1 and way_id == "stack" else 0.0
+    cost = _cost(way_id, phone, mode, settings=settings, gap_s=gap_s)
     dec, pitch = asked.declination_deg, mode.pixel_pitch_um
-    # From the middle of the first exposure to the middle of the last.
-    between = max(frames - 1, 0)
-    drift = stack_drift(
-        max(between, 1),
-        shutter_s,
-        gap_s,
-        declination_deg=dec,
-        focal_mm=lens.focal_mm,
-        pitch_um=pitch,
-    )
-    rate = phone.handling.battery_percent_per_min
-    cost = set_cost(
-        open_s=frames * shutter_s,
-        sub_s=shutter_s,
-        gap_s=gap_s,
-        frame=FrameCost(file_mb, rate or 0),
-        free_megabytes=math.inf,
-    )
-    drift_px = drift.drift_px if between and way_id == "stack" else 0.0
-    centre = star_trail_px(lens.focal_mm, pitch, shutter_s, declination_deg=dec)
     return NightWay(
         way_id,
         name,
@@ -245,7 +171,7 @@ def _worked(
         elapsed_s=cost.last_close_s,
         sky_stops=float(sky_ev100(asked.sky_magnitude) - ev100(lens.f_number, shutter_s, iso)),
         snr=reached,
-        trail_px=float(centre),
+        trail_px=float(star_trail_px(lens.focal_mm, pitch, shutter_s, declination_deg=dec)),
         corner_trail_px=corner_trail_px(lens, mode, shutter_s, axis_dec_deg=dec),
         sky_e=signal_e,
         read_excess=float(read_noise_excess(signal_e, noise_e)),
@@ -253,9 +179,52 @@ def _worked(
         kept_share=max(0.0, 1 - drift_px / mode.width_px),
         turn_deg=drift.turn_deg if drift_px else 0.0,
         megabytes=cost.megabytes,
-        battery_percent=None if rate is None else cost.battery_percent,
+        battery_percent=cost.battery_percent if _battery_known(phone) else None,
         reaches=reached >= asked.snr * 0.98,
     )
+
+
+def _snr(
+    mode: Mode, asked: NightAsk, signal_e: float, *, read_noise_e: float, frames: int
+) -> float:
+    """SNR of the sky between the stars at the size it is seen at."""
+    a_pixel = snr(signal_e, read_noise_e, mode.sensor.prnu_share, frames=frames)
+    return float(snr_at_output(float(a_pixel), mode.megapixels * 1e6, asked.pixels_out))
+
+
+def _drift(
+    lens: Lens, mode: Mode, asked: NightAsk, *, settings: tuple[float, float, int], gap_s: float
+) -> Drift:
+    """How far the sky goes from the middle of the first exposure to the middle of the last."""
+    _, shutter_s, frames = settings
+    return stack_drift(
+        max(frames - 1, 1),
+        shutter_s,
+        gap_s,
+        declination_deg=asked.declination_deg,
+        focal_mm=lens.focal_mm,
+        pitch_um=mode.pixel_pitch_um,
+    )
+
+
+def _cost(
+    way_id: WayId, phone: Phone, mode: Mode, *, settings: tuple[float, float, int], gap_s: float
+) -> SetCost:
+    _, shutter_s, frames = settings
+    file_mb = mode.files.frame_mb("raw" if mode.files.raw_mb else "processed")
+    if way_id == "phone":
+        file_mb = mode.files.processed_mb / frames
+    return set_cost(
+        open_s=frames * shutter_s,
+        sub_s=shutter_s,
+        gap_s=gap_s,
+        frame=FrameCost(file_mb, phone.handling.battery_percent_per_min or 0),
+        free_megabytes=math.inf,
+    )
+
+
+def _battery_known(phone: Phone) -> bool:
+    return phone.handling.battery_percent_per_min is not None
 
 
 def _gap_s(mode: Mode, asked: NightAsk) -> float:

@@ -42,7 +42,7 @@ NANOLAMBERT_CD_M2 = 1e-5 / np.pi
 def sky_luminance_cd_m2(magnitude_arcsec2: Real) -> Real:
     """Luminance (cd/m²) of a sky of `m` mag/arcsec²: 10.8·10⁴·10^(−0.4·m). By definition.
 
-    Takes −30 to 40.
+    Takes any from −30 to 40; OutOfRange otherwise.
 
     >>> f"{sky_luminance_cd_m2(21.5):.6f}"
     '0.000271'
@@ -53,7 +53,7 @@ def sky_luminance_cd_m2(magnitude_arcsec2: Real) -> Real:
 
 
 def sky_ev100(magnitude_arcsec2: Real) -> Real:
-    """EV100 of a sky of `m` mag/arcsec² (takes −30 to 40), by the meter's K. [ISO2720]
+    """EV100 of a sky of `m` mag/arcsec² (any from −30 to 40), by the meter's K. [ISO2720]
 
     >>> f"{sky_ev100(21.5):.2f}"
     '-8.85'
@@ -73,7 +73,7 @@ def luminance_ev100(luminance_cd_m2: Real) -> Real:
 
 
 def magnitude_of(luminance_cd_m2: Real) -> Real:
-    """Brightness (mag/arcsec²) of a luminance (positive, cd/m²); the inverse of the above.
+    """Brightness (mag/arcsec²) of a luminance (positive, cd/m²), by definition of the scale.
 
     >>> f"{magnitude_of(sky_luminance_cd_m2(20.0)):.3f}"
     '20.000'
@@ -93,7 +93,9 @@ def magnitude_of_ev100(ev100: Real) -> Real:
 
 
 def class_magnitude(dark_sky_class: int) -> tuple[float, float]:
-    """Middle and half width (mag/arcsec²) of a dark-sky class, 1 to 9; OutOfRange otherwise.
+    """Middle and half width (mag/arcsec²) of a dark-sky class. [BORTLE2001]
+
+    Takes 1 to 9; OutOfRange otherwise.
 
     >>> class_magnitude(4)
     (21.05, 0.25)

@@ -77,6 +77,9 @@ def dark_windows(
     times = np.arange(first_unix_s, last_unix_s, step_s)
     aim = None if wanted.right_ascension_deg is None else _aim(place, along, wanted)(times)
     margin = _margin(along, times, aim, wanted=wanted)
+    if wanted.allowed is not None:
+        # Where nobody is out there is no margin: a window ends with the last time allowed.
+        margin = np.where(wanted.allowed(times), margin, -np.inf)
     found = []
     for first, last in _runs(margin > 0):
         begins = _edge(times, margin, first, before=True)
@@ -115,8 +118,6 @@ def _margin(
         hidden = hidden_below_deg(wanted.horizon, bearing_deg(aim))
         least = np.maximum(hidden, wanted.least_altitude_deg)
         margins.append(np.asarray(altitude_deg(aim)) - least)
-    if wanted.allowed is not None:
-        margins.append(np.where(wanted.allowed(times), 90.0, -90.0))
     return np.asarray(np.min(margins, axis=0))
 
 
@@ -131,7 +132,7 @@ def _runs(held: NDArray[np.bool_]) -> Iterator[tuple[int, int]]:
 def _edge(times: Times, margin: NDArray[np.float64], at: int, *, before: bool) -> float:
     """When the margin is nothing, beside the first or the last time that holds."""
     other = at - 1 if before else at + 1
-    if not 0 <= other < len(times):
+    if not 0 <= other < len(times) or np.isinf(margin[other]):
         return float(times[at])
     share = margin[at] / (margin[at] - margin[other])
     return float(times[at] + share * (times[other] - times[at]))

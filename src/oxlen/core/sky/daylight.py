@@ -67,8 +67,8 @@ def sunlight_lx(altitude_deg: Real) -> Real:
 def moonlight_lx(altitude_deg: Real, elongation_deg: Real) -> Real:
     """Illuminance (lx) of the Moon at mean distance on level ground, by height and phase (°).
 
-    `elongation_deg` is its angle from the Sun: 180 full, 0 new. 0 while it is down.
-    [JANICZEK1987]
+    `elongation_deg` is its angle from the Sun: 180 full, 0 new. Takes any height; 0 while it is
+    down. [JANICZEK1987]
 
     >>> f"{moonlight_lx(60.0, 180.0):.3f}, {moonlight_lx(60.0, 90.0):.3f}"
     '0.216, 0.026'
@@ -108,7 +108,11 @@ def facing_lx(light: GroundLight, sun_altitude_deg: Real, facing: Facing) -> Rea
     """Light (lx) on what is photographed: level ground, or a face that stands upright.
 
     With the Sun behind the photographer it shines full on the face; towards it the face sees the
-    half of the sky; in open shade the ground sees the sky and no Sun. [IES1984]
+    half of the sky; in open shade the ground sees the sky and no Sun. Takes any height. [IES1984]
+
+    >>> noon = ground_light(50.0, "clear")
+    >>> [f"{facing_lx(noon, 50.0, one)[0] / 1000:.0f}" for one in ("away", "towards", "shade")]
+    ['69', '7', '14']
     """
     sky = light.level_lx - light.straight_lx
     if facing == "open":

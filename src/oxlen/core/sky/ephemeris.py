@@ -79,7 +79,11 @@ def fixed(place: Place, unix_s: Times, directions: Vectors) -> Vectors:
 def moon_lit_share(unix_s: Times) -> NDArray[np.float64]:
     """How much of the Moon's disc is lit (0 to 1) from the middle of the Earth. [RHODES2019]
 
-    Takes times as `bodies` does.
+    Takes times as `bodies` does; OutOfRange otherwise.
+
+    >>> full = moon_lit_share(np.array([1_767_470_400.0]))  # 3 January 2026, 20:00 UTC
+    >>> f"{full[0]:.3f}"
+    '0.996'
     """
     kernel = _kernel()
     seen = (

@@ -69,7 +69,12 @@ def band_held_share(seen: Vectors, *, field_deg: tuple[float, float], aim: Vecto
     """How much of the bright band's directions (3, m) a frame holds that is aimed level at a place.
 
     `field_deg` is the lens's view across and down; `aim` where its middle points (3,). What is
-    under the horizon counts as not held. By definition of a picture without distortion.
+    under the horizon counts as not held, a ratio from 0 to 1. By definition of a picture without
+    distortion.
+
+    >>> wall = np.stack([towards(180.0, height) for height in range(0, 61)], axis=1)
+    >>> f"{band_held_share(wall, field_deg=(40.0, 40.0), aim=towards(180.0, 30.0)):.2f}"
+    '0.67'
     """
     right = towards(float(bearing_deg(aim)) + 90.0, 0.0)
     up = np.cross(aim, right)

@@ -72,7 +72,7 @@ def arc_trail_px(
 ) -> float:
     """Length (px) of a long trail: short steps of the projected form, summed. [RAY2002]
 
-    Takes what `projected_trail_px` takes, for one star.
+    Takes positive figures as `projected_trail_px`, for one star.
 
     >>> hour = arc_trail_px(6.81, 1.22, 3600, axis_dec_deg=90.0, star=Star(0.0, 60.0))
     >>> f"{hour:.0f}"  # an hour about the pole

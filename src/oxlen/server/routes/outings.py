@@ -13,11 +13,13 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validat
 from pydantic.config import JsonDict
 
 from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import Title
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.strict import Strict
 from oxlen.phones.taught import with_learned
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.store.kept_places import kept_place
 from oxlen.store.learned import learned_of
 from oxlen.store.outings import (
     EVERY_ONE,
@@ -70,6 +72,7 @@ class OutingChange(Strict):
     longitude_deg: Longitude | None = None
     date: datetime.date | None = None
     time_zone: TimeZone | None = None
+    place_id: Annotated[int, Field(ge=1, le=2**53)] | None = None
 
     @field_validator("title")
     @classmethod
@@ -100,6 +103,7 @@ class OutingView(BaseModel):
     longitude_deg: float | None
     date: str | None
     time_zone: str | None
+    place_id: int | None
     deleted_at: str | None
     sheet_count: int
     sheets: list[SheetSummary]
@@ -133,7 +137,11 @@ def list_outings(context: Shared, page: Annotated[Page, Query()]) -> list[Outing
 def new_outing(fields: OutingFields, context: Shared) -> OutingView:
     """Start an outing."""
     with context.library.writer() as connection:
-        outing_id = add_outing(connection, **fields.model_dump(mode="json"), now=context.now())
+        named = fields.model_dump(mode="json", exclude={"place_id"})
+        outing_id = add_outing(connection, **named, now=context.now())
+        if fields.place_id is not None:
+            hung = _by_its_place(connection, {"place_id": fields.place_id})
+            change_outing(connection, outing_id, hung)
     return _load(context, outing_id)
 
 
@@ -147,7 +155,7 @@ def one_outing(outing_id: RowId, context: Shared) -> OutingView:
 def rename_outing(outing_id: RowId, fields: OutingChange, context: Shared) -> OutingView:
     """Change an outing's title, place or light window; what is not named stays."""
     with context.library.writer() as connection:
-        change_outing(connection, outing_id, _changed(fields))
+        change_outing(connection, outing_id, _by_its_place(connection, _changed(fields)))
     return _load(context, outing_id)
 
 
@@ -190,11 +198,28 @@ def _first_sheets(connection: sqlite3.Connection, entry: Outing, words: str) -> 
     return _view(connection, entry, most=SHEETS_IN_LIST, words=words)
 
 
-def _changed(fields: OutingChange) -> dict[str, str | float | None]:
+def _changed(fields: OutingChange) -> dict[str, str | float | int | None]:
     """The fields that were named; words that are null are emptied."""
     named = fields.model_dump(mode="json", exclude_unset=True)
     empty = {"place": "", "light_window": ""}
     return {name: empty.get(name) if value is None else value for name, value in named.items()}
+
+
+def _by_its_place(
+    connection: sqlite3.Connection, changed: dict[str, str | float | int | None]
+) -> dict[str, str | float | int | None]:
+    """An outing that is hung on a place takes over its name, position and clock."""
+    place_id = changed.get("place_id")
+    if place_id is None:
+        return changed
+    found = PlaceBody.model_validate_json(kept_place(connection, int(place_id)).body)
+    return {
+        "place": found.name,
+        "latitude_deg": found.latitude_deg,
+        "longitude_deg": found.longitude_deg,
+        "time_zone": found.time_zone,
+        **changed,
+    }
 
 
 def _view(

@@ -22,7 +22,7 @@ class Frames(Checked):
     """
 
     count: Annotated[int, Quantity(1, 2000, "frames", label="Frames")] = 1
-    gap_s: Annotated[float, Quantity(0, 60, "s", label="Gap between them")] = 0.3
+    gap_s: Annotated[float, Quantity(0, 3600, "s", label="Gap between them")] = 0.3
     combine: Annotated[
         Combine,
         Choices(

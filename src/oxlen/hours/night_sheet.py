@@ -1,0 +1,50 @@
+"""A sheet made of a night's plan."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from oxlen.core.errors import BadInput
+from oxlen.formats.hours_file import NightFile
+
+
+def night_sheet(
+    planned: NightFile,
+    way_id: str,
+    *,
+    title: str,
+    where: tuple[str, str],
+    rule: str,
+    trail_px: float,
+) -> dict[str, Any]:
+    """A sheet's body for a way of a night, on a phone and lens. BadInput for no such way."""
+    way = next((one for one in planned.ways if one.id == way_id), None)
+    if way is None:
+        raise BadInput("This lens has no such way to the night sky.", "way")
+    phone_id, lens_id = where
+    sky: dict[str, Any] = {"kind": "stars", "declination_deg": 0.0}
+    sky.update({"trail_px": trail_px} if rule == "pixels" else {"rule": rule})
+    body: dict[str, Any] = {
+        "title": title[:120],
+        "intent": f"{planned.date}: {way.name.lower()}, {way.label}.",
+        "phone": phone_id,
+        "lens": lens_id,
+        "support": "tripod",
+        "format": "processed" if way_id == "phone" else "raw",
+        "school": {"exposure": "dark"},
+        "sky": sky,
+        "focus": {"school": "preset"},
+        "readings": [
+            {
+                "id": "sky",
+                "name": "Sky between the stars",
+                "role": "keep-dark",
+                "place": -3,
+                "source": {"kind": "ev", "ev100": round(planned.sky_ev100, 2)},
+            }
+        ],
+    }
+    if way.frames > 1:
+        combine = "phone" if way_id == "phone" else "average"
+        body["frames"] = {"count": way.frames, "gap_s": way.gap_s, "combine": combine}
+    return body

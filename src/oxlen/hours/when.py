@@ -1,0 +1,111 @@
+"""When the sheets of an outing work on a day, and in which order they are taken."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.light_source import LightSource, light_source
+from oxlen.core.decisions.light_windows import slip_by_the_hour, spans_of
+from oxlen.core.sky.dark_windows import dark_windows
+from oxlen.core.sky.day import STEP_S, DayLight, day_light
+from oxlen.core.sky.daylight import Cloud
+from oxlen.core.sky.twilight import SPAN_S
+from oxlen.hours.night import NightPlace
+from oxlen.hours.zone import clock, midnight_unix_s, noon_unix_s
+
+DARK_EVENING_DEG = -6.0
+"""Lamps of a street or a boat carry a picture once the Sun is so far down."""
+
+
+@dataclass(frozen=True)
+class When:
+    """The spans of a day in which a sheet works, why, and the slip of each quarter of an hour."""
+
+    spans: tuple[tuple[float, float], ...]
+    words: str
+    slips: tuple[tuple[float, str], ...] = ()
+
+
+@dataclass(frozen=True)
+class DayAsked:
+    """A day at a place under a kind of sky; `offset_stops` as the place's readings taught."""
+
+    where: NightPlace
+    day: date
+    cloud: Cloud = "clear"
+    offset_stops: float = 0.0
+
+
+def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -> When:
+    """When a sheet's brief works on a day. `read_unix_s` is when its light was read, if known."""
+    source = light_source(brief)
+    if source is LightSource.LAMP:
+        return When((_whole(asked),), "Lit by lamps: any hour will do")
+    if source in (LightSource.STARS, LightSource.DRAWING):
+        start = noon_unix_s(asked.day, asked.where.zone)
+        wanted = replace(asked.where.wanted, right_ascension_deg=None)
+        found = dark_windows(asked.where.place, start, start + SPAN_S, wanted=wanted)
+        spans = tuple((one.from_unix_s, one.to_unix_s) for one in found)
+        return When(spans, _dark_words(spans))
+    light = _light(asked)
+    if source is LightSource.NIGHT:
+        dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
+        return When(dark, "By what lights it at night, once the twilight is over")
+    return _by_day(brief, light, asked, read_unix_s=read_unix_s)
+
+
+def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: float | None) -> When:
+    """The slip solved for each quarter of an hour between the twilights."""
+    predicted = light.ev100["open"]
+    up = light.sun_altitude_deg > DARK_EVENING_DEG
+    if not up.any():
+        return When((), "No daylight on this day")
+    if read_unix_s is None:
+        reference, counted = (
+            float(predicted.max()),
+            "its light counts as that of the brightest hour",
+        )
+    else:
+        reference = _predicted_at(read_unix_s, asked)
+        counted = f"its light was read at {clock(read_unix_s, asked.where.zone)}"
+    shifts = [
+        (float(at), float(ev) - reference)
+        for at, ev in zip(light.unix_s[up], predicted[up], strict=True)
+    ]
+    quarters = slip_by_the_hour(brief, shifts)
+    slips = tuple((one.unix_s, one.words) for one in quarters)
+    return When(spans_of(quarters, step_s=STEP_S), f"By daylight; {counted}", slips=slips)
+
+
+def _predicted_at(unix_s: float, asked: DayAsked) -> float:
+    """EV100 predicted for open ground at the moment a reading was made, on whatever day."""
+    found = day_light(asked.where.place, unix_s - SPAN_S / 2, cloud=asked.cloud)
+    return float(np.interp(unix_s, found.unix_s, found.ev100["open"])) + asked.offset_stops
+
+
+def _light(asked: DayAsked) -> DayLight:
+    start = midnight_unix_s(asked.day, asked.where.zone)
+    return day_light(asked.where.place, start, cloud=asked.cloud, offset_stops=asked.offset_stops)
+
+
+def _whole(asked: DayAsked) -> tuple[float, float]:
+    start = midnight_unix_s(asked.day, asked.where.zone)
+    return start, start + SPAN_S
+
+
+def _spans(times: NDArray[np.float64], held: NDArray[np.bool_]) -> tuple[tuple[float, float], ...]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], held, [False]]).astype(int)))
+    firsts, lasts = edges[::2], edges[1::2] - 1
+    return tuple((float(times[a]), float(times[b])) for a, b in zip(firsts, lasts, strict=True))
+
+
+def _dark_words(spans: Sequence[tuple[float, float]]) -> str:
+    if not spans:
+        return "It does not get dark with the Moon down in this night"
+    return "Dark, with the Moon down"

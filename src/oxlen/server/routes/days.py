@@ -1,0 +1,207 @@
+"""The light of a day at a place, and when an outing's sheets work in it."""
+
+from __future__ import annotations
+
+import datetime
+from functools import partial
+from typing import Annotated
+from zoneinfo import ZoneInfo
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, Field
+
+from oxlen.core.decisions.outing_order import outing_order
+from oxlen.core.decisions.sequence.ramp import rate_stops_min
+from oxlen.core.errors import BadInput, OxlenError
+from oxlen.core.labels import signed
+from oxlen.core.sky.daylight import CLOUDS, FACINGS, Cloud, Facing
+from oxlen.formats.hours_file import HoursFile
+from oxlen.formats.place_body import PlaceBody
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.hours.day import hours_of_day
+from oxlen.hours.when import DayAsked, When, sheet_windows
+from oxlen.hours.zone import clock, midnight_unix_s, zone_named
+from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.place_light import night_place, place_of, taken_unix_s
+from oxlen.store.kept_places import kept_place
+from oxlen.store.outings import outing
+from oxlen.store.sheets import Sheet, sheets_of
+
+router = APIRouter(prefix="/api", tags=["light of a day"])
+RAMP_SPAN_S = 1800.0
+
+
+class DayOf(BaseModel):
+    """Which day, under what sky; today by the place’s clock where none is named."""
+
+    date: datetime.date | None = None
+    cloud: Cloud = "clear"
+
+
+class OrderOf(DayOf):
+    """Which day; how long each picture takes and the walk between two, in minutes."""
+
+    takes_min: Annotated[float, Query(ge=1, le=240)] = 15
+    walk_min: Annotated[float, Query(ge=0, le=240)] = 5
+    from_hour: Annotated[float, Query(ge=0, le=24)] = 0
+
+
+class DayView(BaseModel):
+    """The light of a day, what the facings and skies are called."""
+
+    hours: HoursFile
+    facings: dict[Facing, str]
+    clouds: dict[Cloud, str]
+
+
+class SpanView(BaseModel):
+    """A span of time by the clock of the place."""
+
+    from_unix_s: float
+    to_unix_s: float
+    words: str
+
+
+class SlipAt(BaseModel):
+    """What a quarter of an hour would be dialled at."""
+
+    unix_s: float
+    words: str
+
+
+class SheetWhen(BaseModel):
+    """When a sheet works on a day, its slips by the hour, and where it stands in the order."""
+
+    sheet_id: int
+    title: str
+    words: str
+    spans: list[SpanView]
+    slips: list[SlipAt]
+    begins_unix_s: float | None = None
+    begins: str | None = None
+
+
+class OutingWhen(BaseModel):
+    """An outing's sheets on a day, in the order proposed; those that fit nowhere last."""
+
+    place: str
+    date: str
+    sheets: list[SheetWhen]
+
+
+class RateByTheHour(BaseModel):
+    """How fast daylight changes at a time, in stops a minute (positive = more)."""
+
+    stops_min: float
+    words: str
+
+
+@router.get("/places/{place_id}/day")
+def day(place_id: RowId, context: Shared, asked: Annotated[DayOf, Query()]) -> DayView:
+    """The light of a day at a place."""
+    with context.library.reader() as connection:
+        body = PlaceBody.model_validate_json(kept_place(connection, place_id).body)
+    zone = zone_named(body.time_zone, body.place)
+    found = hours_of_day(
+        body.place,
+        asked.date or _today(context, zone),
+        zone,
+        cloud=asked.cloud,
+        offset_stops=body.offset_stops,
+    )
+    return DayView(hours=found, facings={**FACINGS}, clouds={**CLOUDS})
+
+
+@router.get("/outings/{outing_id}/when")
+def when(outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]) -> OutingWhen:
+    """When each sheet of an outing works on its day, and an order to take them in."""
+    with context.library.reader() as connection:
+        entry = outing(connection, outing_id)
+        body = place_of(connection, entry)
+        sheets = sheets_of(connection, outing_id)
+    where = night_place(body)
+    on = asked.date or (datetime.date.fromisoformat(entry.date) if entry.date else None)
+    on = on or _today(context, where.zone)
+    asked_day = DayAsked(where, on, cloud=asked.cloud, offset_stops=body.offset_stops)
+    found = [_sheet_when(context, one, asked_day) for one in sheets]
+    told = {one.sheet_id: one for one in found if one is not None}
+    order = outing_order(
+        [
+            (one.sheet_id, [(s.from_unix_s, s.to_unix_s) for s in one.spans])
+            for one in told.values()
+        ],
+        takes_s=60 * asked.takes_min,
+        walk_s=60 * asked.walk_min,
+        from_s=midnight_unix_s(on, where.zone) + 3600 * asked.from_hour,
+    )
+    placed = [
+        told[one.id].model_copy(
+            update={
+                "begins_unix_s": one.begins_unix_s,
+                "begins": None
+                if one.begins_unix_s is None
+                else clock(one.begins_unix_s, where.zone),
+            }
+        )
+        for one in order
+    ]
+    return OutingWhen(place=body.name, date=on.isoformat(), sheets=placed)
+
+
+@router.get("/outings/{outing_id}/rate")
+def rate_by_the_hour(
+    outing_id: RowId,
+    context: Shared,
+    at: Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")],
+) -> RateByTheHour:
+    """How fast daylight changes on the outing’s day over half an hour from a time."""
+    with context.library.reader() as connection:
+        entry = outing(connection, outing_id)
+        body = place_of(connection, entry)
+    if entry.date is None:
+        raise BadInput("Give the outing a date: light goes by it.", "date")
+    zone = zone_named(body.time_zone, body.place)
+    found = hours_of_day(body.place, datetime.date.fromisoformat(entry.date), zone)
+    hours, minutes = (int(part) for part in at.split(":"))
+    begin = found.quarters[0].unix_s + 3600 * hours + 60 * minutes
+    near = [
+        (one.unix_s, one.ev100["open"])
+        for one in found.quarters
+        if begin - 450 <= one.unix_s <= begin + RAMP_SPAN_S
+    ]
+    rate = rate_stops_min(near)
+    return RateByTheHour(
+        stops_min=rate, words=f"{signed(rate, 2)} stops a minute from {at}, clear sky"
+    )
+
+
+def _sheet_when(context: Context, kept: Sheet, asked: DayAsked) -> SheetWhen | None:
+    try:
+        body = read_sheet(kept.body)
+        brief, _ = context.asked(body)
+    except OxlenError:  # one that cannot be decided has no hours; its own page says why
+        return None
+    read = None
+    if body.picture is not None:
+        report = context.pictures.report(body.picture)
+        read = taken_unix_s(report.taken_at, asked.where.zone)
+    found = sheet_windows(brief, asked, read_unix_s=read)
+    return _told(kept.id, body.title, found, zone=asked.where.zone)
+
+
+def _told(sheet_id: int, title: str, found: When, *, zone: ZoneInfo) -> SheetWhen:
+    at = partial(clock, zone=zone)
+    return SheetWhen(
+        sheet_id=sheet_id,
+        title=title,
+        words=found.words,
+        spans=[
+            SpanView(from_unix_s=a, to_unix_s=b, words=f"{at(a)} to {at(b)}")
+            for a, b in found.spans
+        ],
+        slips=[SlipAt(unix_s=one, words=words) for one, words in found.slips],
+    )
+
+
+def _today(context: Context, zone: ZoneInfo) -> datetime.date:
+    return context.clock().astimezone(zone).date()

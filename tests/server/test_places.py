@@ -1,0 +1,179 @@
+"""Places, the light of their days, their nights, and the sheets that hang on them."""
+
+import io
+from datetime import datetime
+
+import numpy as np
+from PIL import Image
+
+from tests.core.test_night import stars
+from tests.pictures.making import exif, jpeg
+from tests.server.test_api import WithApp
+from tests.stacking.frames import codes_of
+
+REACH = {"name": "Kettle Reach", "latitude_deg": 50.9, "longitude_deg": -1.2}
+SOUTH = {"name": "Far bank", "latitude_deg": -30.0, "longitude_deg": 20.0, "dark_sky_class": 2}
+
+
+class Places(WithApp):
+    async def place(self, body=REACH):
+        made = await self.http.post("/api/places", json=body)
+        self.assertEqual(made.status_code, 201, made.text)
+        return made.json()
+
+    async def get(self, path, **params):
+        found = await self.http.get(path, params=params)
+        self.assertEqual(found.status_code, 200, found.text)
+        return found.json()
+
+    async def sheet(self, **body):
+        whole = {"title": "Hull", "phone": "wherry-3", **body}
+        made = await self.http.post(f"/api/outings/{self.outing}/sheets", json=whole)
+        self.assertEqual(made.status_code, 201, made.text)
+        return made.json()["id"]
+
+    async def hang(self, place_id, day="2027-05-06"):
+        hung = await self.http.patch(
+            f"/api/outings/{self.outing}", json={"place_id": place_id, "date": day}
+        )
+        self.assertEqual(hung.status_code, 200, hung.text)
+        return hung.json()
+
+    async def test_a_place_finds_its_clock_and_an_outing_takes_it_over(self):
+        made = await self.place()
+        self.assertEqual(made["time_zone"], "Europe/London")
+        self.assertAlmostEqual(made["magnitude"], 21.05)
+        outing = await self.hang(made["id"])
+        self.assertEqual((outing["place"], outing["latitude_deg"]), ("Kettle Reach", 50.9))
+        self.assertEqual((await self.get(f"/api/places/{made['id']}"))["outings"], 1)
+        gone = await self.http.delete(f"/api/places/{made['id']}")
+        self.assertEqual(gone.status_code, 204)
+        kept = await self.get(f"/api/outings/{self.outing}")
+        self.assertIsNone(kept["place_id"])
+        self.assertEqual(kept["time_zone"], "Europe/London")
+        self.assertEqual((await self.http.get(f"/api/places/{made['id']}/day")).status_code, 404)
+
+    async def test_a_position_is_pasted_or_read_from_a_picture_on_request(self):
+        asked = {"text": "50° 54' N, 1° 15' W"}
+        pasted = (await self.http.post("/api/places/pasted", json=asked)).json()
+        self.assertAlmostEqual(pasted["longitude_deg"], -1.25)
+        self.assertEqual(
+            (await self.http.post("/api/places/pasted", json={"text": "x"})).status_code, 422
+        )
+        tags = Image.Exif()
+        tags.get_ifd(0x8825).update({1: "S", 2: (30.0, 15.0, 0.0), 3: "E", 4: (20.0, 0.0, 36.0)})
+        drawn = io.BytesIO()
+        Image.new("RGB", (80, 60), "grey").save(drawn, "JPEG", exif=tags)
+        for content, north in ((drawn.getvalue(), -30.25), (jpeg(np.full((60, 80, 3), 90)), None)):
+            took = await self.http.post(
+                f"/api/outings/{self.outing}/pictures?name=p.jpg", content=content
+            )
+            sha256 = took.json()["sheet"]["body"]["picture"]
+            found = await self.http.get(f"/api/pictures/{sha256}/position")
+            if north is None:
+                self.assertEqual(found.status_code, 422)
+            else:
+                self.assertAlmostEqual(found.json()["latitude_deg"], north)
+                self.assertAlmostEqual(found.json()["longitude_deg"], 20.01)
+
+    async def test_the_day_is_told_by_the_clock_of_the_place_and_cloud_darkens_it(self):
+        place = await self.place()
+        path = f"/api/places/{place['id']}/day"
+        clear = (await self.get(path, date="2027-06-21"))["hours"]
+        self.assertEqual(clear["quarters"][0]["at"], "2027-06-21T00:00:00+01:00")
+        self.assertIn("does not get fully dark", clear["told"][0])
+        grey = (await self.get(path, date="2027-06-21", cloud="overcast"))["hours"]
+        at_noon = [one["quarters"][48]["ev100"]["open"] for one in (clear, grey)]
+        self.assertTrue(1.5 < at_noon[0] - at_noon[1] < 4, at_noon)
+        self.assertEqual((clear["plus_minus_stops"], grey["plus_minus_stops"]), (0.5, 1.0))
+
+    async def test_sheets_find_their_hours_and_an_order(self):
+        place = await self.place()
+        await self.hang(place["id"])
+        ev = {"id": "a", "name": "Hull", "source": {"kind": "ev", "ev100": 14.5}}
+        day = await self.sheet(title="Hull", readings=[ev], support="handheld")
+        lamp = await self.sheet(
+            title="Fittings",
+            readings=[{**ev, "source": {"kind": "ev", "ev100": 6.0}}],
+            flicker={"mains_hz": 50},
+        )
+        dark = await self.sheet(title="Stars", readings=[ev], sky={"kind": "stars"})
+        found = await self.get(f"/api/outings/{self.outing}/when", takes_min=20)
+        told = {one["sheet_id"]: one for one in found["sheets"]}
+        self.assertEqual(set(told), {day, lamp, dark})
+        self.assertIn("any hour", told[lamp]["words"])
+        hours = told[day]["spans"]
+        self.assertTrue(hours[0]["words"].startswith("0"), hours)
+        self.assertGreater(len(told[day]["slips"]), 40)
+        begun = [one["begins_unix_s"] for one in found["sheets"] if one["begins_unix_s"]]
+        self.assertEqual(begun, sorted(begun))
+        for one in found["sheets"]:
+            if one["begins_unix_s"]:
+                self.assertTrue(
+                    any(
+                        span["from_unix_s"] <= one["begins_unix_s"] <= span["to_unix_s"] - 1200
+                        for span in one["spans"]
+                    )
+                )
+        rate = await self.get(f"/api/outings/{self.outing}/rate", at="20:30")
+        self.assertTrue(-0.4 < rate["stops_min"] < -0.05, rate)
+
+    async def test_the_best_nights_are_named_with_why_and_go_to_a_calendar(self):
+        place = await self.place(SOUTH)
+        path = f"/api/places/{place['id']}/nights"
+        found = await self.get(path, date="2027-05-01", span="month")
+        self.assertGreater(found["count"], 15)
+        self.assertRegex(
+            found["best"][0]["why"], r"^\d h \d+ min from \d\d:\d\d, up to 8\d° in the .*Moon down"
+        )
+        evening = await self.get(path, date="2027-05-01", span="month", from_hour=20, to_hour=1)
+        for one in evening["best"]:
+            self.assertIn(datetime.fromisoformat(one["from_at"]).hour, (20, 21, 22, 23, 0))
+        calendar = await self.http.get(f"{path}.ics", params={"date": "2027-05-01"})
+        self.assertEqual(calendar.text.count("BEGIN:VEVENT"), 12)
+        self.assertIn("Dark over Far bank", calendar.text)
+
+    async def test_a_night_becomes_a_sheet_that_keeps_its_plan(self):
+        place = await self.place(SOUTH)
+        path = f"/api/places/{place['id']}/night"
+        asked = {"date": "2027-05-06", "phone": "wherry-3"}
+        planned = await self.get(path, **asked)
+        stack = next(one for one in planned["ways"] if one["id"] == "stack")
+        self.assertTrue(stack["reaches"])
+        self.assertGreater(planned["band"]["held_shares"]["Main"], 0.2)
+        made = await self.http.post(
+            path, params=asked, json={"outing_id": self.outing, "way": "stack"}
+        )
+        self.assertEqual(made.status_code, 201, made.text)
+        slip = made.json()["answer"]["plan"]["slip"]
+        self.assertEqual(made.json()["body"]["frames"]["count"], stack["frames"])
+        self.assertLessEqual(slip["shutter_s"], planned["rules"][1]["longest_s"])
+
+    async def test_a_test_frame_tells_its_sky_and_what_to_change(self):
+        number = await self.sheet(title="Stars")
+        content = jpeg(codes_of(stars(6.0, level=0.02)), exif(iso=1600, shutter=(10, 1)))
+        took = await self.http.post(f"/api/sheets/{number}/takes?name=t.jpg", content=content)
+        seen = await self.get(
+            f"/api/takes/{took.json()[-1]['id']}/sky", planned_trail_px=2.0, assumed_magnitude=23.0
+        )
+        self.assertAlmostEqual(seen["trail_px"], 6.0, delta=0.6)
+        self.assertIn("the phone moved", " ".join(seen["told"]))
+        self.assertIn("brighter than planned", " ".join(seen["told"]))
+
+    async def test_a_place_learns_from_takes_by_day(self):
+        place = await self.place()
+        await self.hang(place["id"])
+        number = await self.sheet()
+        too_few = await self.http.post(f"/api/places/{place['id']}/learn")
+        self.assertEqual(too_few.status_code, 422)
+        for hour in (11, 12, 13):
+            content = jpeg(
+                np.full((60, 80, 3), 118 + hour),
+                exif(iso=50, shutter=(1, 400), t36867=f"2027:05:06 {hour}:00:00"),
+            )
+            await self.http.post(f"/api/sheets/{number}/takes?name=d{hour}.jpg", content=content)
+        learned = (await self.http.post(f"/api/places/{place['id']}/learn")).json()
+        lesson = learned["body"]["learned"]
+        self.assertEqual(lesson["readings"], 3)
+        before = (await self.get(f"/api/places/{place['id']}/day", date="2027-05-06"))["hours"]
+        self.assertEqual(before["offset_stops"], lesson["offset_stops"])
