@@ -42,6 +42,7 @@ ORDER = [
     "pictures",
     "store",
     "metering",
+    "hours",
     "phones",
     "preview",
     "views",

@@ -149,6 +149,20 @@ class Places(WithApp):
         self.assertEqual(made.json()["body"]["frames"]["count"], stack["frames"])
         self.assertLessEqual(slip["shutter_s"], planned["rules"][1]["longest_s"])
 
+    async def test_towns_and_the_moon_brighten_the_sky_they_stand_in(self):
+        quiet = {**SOUTH, "latitude_deg": 25.0}
+        town = {**quiet, "glow": [{"bearing_deg": 180, "stops": 3}]}
+        dark, lit = [await self.place(one) for one in (quiet, town)]
+        asked = {"date": "2027-05-06", "phone": "wherry-3"}
+        plain = await self.get(f"/api/places/{dark['id']}/night", **asked)
+        glowing = await self.get(f"/api/places/{lit['id']}/night", **asked)
+        self.assertLess(glowing["sky_magnitude"], plain["sky_magnitude"] - 0.3)
+        self.assertIn("Town glow lifts", " ".join(glowing["told"]))
+        full = {"date": "2027-05-20", "phone": "wherry-3", "moon": "any"}
+        moonlit = await self.get(f"/api/places/{dark['id']}/night", **full)
+        self.assertIn("The Moon lifts the sky", " ".join(moonlit["told"]))
+        self.assertTrue(1 < plain["sky_magnitude"] - moonlit["sky_magnitude"] < 5)
+
     async def test_a_test_frame_tells_its_sky_and_what_to_change(self):
         number = await self.sheet(title="Stars")
         content = jpeg(codes_of(stars(6.0, level=0.02)), exif(iso=1600, shutter=(10, 1)))

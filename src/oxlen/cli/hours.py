@@ -13,10 +13,11 @@ from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import class_magnitude
 from oxlen.core.sky.daylight import CLOUDS
 from oxlen.core.sky.place import Place
-from oxlen.formats.hours_file import SkyFile
+from oxlen.formats.hours_file import NightFrameFile
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.hours.day import hours_of_day
-from oxlen.hours.night import NightPlace, night_plan
+from oxlen.hours.night import night_plan
+from oxlen.hours.night_place import NightPlace
 from oxlen.hours.zone import zone_named
 from oxlen.metering.night_sky import read_night_frame
 
@@ -54,7 +55,7 @@ def night(arguments: argparse.Namespace) -> int:
 def sky(arguments: argparse.Namespace) -> int:
     """Print what a picture of the night sky tells."""
     seen = read_night_frame(arguments.picture, arguments.picture.name)
-    found = SkyFile(
+    found = NightFrameFile(
         file=arguments.picture.name,
         stars=seen.stars,
         sky_ev100=seen.sky_ev100,

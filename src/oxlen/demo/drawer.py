@@ -21,3 +21,22 @@ CLIP_ONS = {
     "ten": ClipOn("Ten dioptres", 10.0, "main"),
     "four": ClipOn("Four dioptres", 4.0, ""),
 }
+
+YARD = {
+    "name": "Kettle Reach",
+    "latitude_deg": 44.6,
+    "longitude_deg": -63.9,
+    "time_zone": "America/Halifax",
+    "dark_sky_class": 3,
+    "horizon": [
+        {"bearing_deg": 20, "height_deg": 4},
+        {"bearing_deg": 95, "height_deg": 11},
+        {"bearing_deg": 150, "height_deg": 5},
+        {"bearing_deg": 190, "height_deg": 3},
+        {"bearing_deg": 245, "height_deg": 6},
+        {"bearing_deg": 300, "height_deg": 16},
+        {"bearing_deg": 335, "height_deg": 9},
+    ],
+    "glow": [{"bearing_deg": 72, "stops": 1.5}],
+}
+"""The yard: its slip looks south over the creek, sheds stand to the north-west."""

@@ -10,20 +10,22 @@ from oxlen.core.ask import plain
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.kit.phone_words import FileFormat
-from oxlen.demo.drawer import CLIP_ONS, GLASS, LAMPS
+from oxlen.demo.drawer import CLIP_ONS, GLASS, LAMPS, YARD
 from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SHEETS
 from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS, PHONE, DemoSheet
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
+from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.store.glass import keep_glass
+from oxlen.store.kept_places import add_place
 from oxlen.store.kit_items import KeptItem, keep_item
 from oxlen.store.library import Library
-from oxlen.store.outings import add_outing, outings
+from oxlen.store.outings import add_outing, change_outing, outings
 from oxlen.store.sheets import add_sheet, sheets_of
 from oxlen.store.takes import Judgement, change_take, takes_of
 from oxlen.takes.importing import take_in
@@ -58,8 +60,25 @@ def seed_demo(library: Library) -> bool:
     _seed_unmetered(library, day, BENCH_SHEETS)
     _seed_unmetered(library, evening, DRAWING_SHEETS)
     _seed_drawer(library)
+    _seed_place(library, (evening, day))
     _seed_takes(library, TITLE_SHOT)
     return True
+
+
+def _seed_place(library: Library, outing_ids: tuple[int, ...]) -> None:
+    """The yard as a place: sheds and trees about it, a town's glow; its outings hang on it."""
+    body = PlaceBody.model_validate(YARD)
+    with library.writer() as connection:
+        place_id = add_place(connection, body.model_dump_json(), now=SEEDED_AT)
+        for outing_id in outing_ids:
+            hung: dict[str, str | float | int | None] = {
+                "place_id": place_id,
+                "date": SEEDED_AT[:10],
+                "latitude_deg": body.latitude_deg,
+                "longitude_deg": body.longitude_deg,
+                "time_zone": body.time_zone,
+            }
+            change_outing(connection, outing_id, hung)
 
 
 def _seed_takes(library: Library, title: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 
-class PlaceFile(BaseModel):
+class HoursPlaceFile(BaseModel):
     """A place: degrees north and east, and its time zone."""
 
     latitude_deg: float
@@ -31,12 +31,13 @@ class QuarterFile(BaseModel):
     moon_altitude_deg: float
     moon_bearing_deg: float
     ev100: dict[str, float]
+    words: str
 
 
 class HoursFile(BaseModel):
     """The light of a day from midnight to midnight."""
 
-    place: PlaceFile
+    place: HoursPlaceFile
     date: str
     cloud: str
     plus_minus_stops: float
@@ -48,9 +49,13 @@ class HoursFile(BaseModel):
     quarters: list[QuarterFile]
 
 
-class WindowFile(BaseModel):
-    """A span in which it is dark enough, and how what is wanted stands at its best."""
+class DarkWindowFile(BaseModel):
+    """A span in which it is dark enough, and how what is wanted stands at its best.
 
+    `night` is the day on whose evening the night begins.
+    """
+
+    night: str
     from_at: str
     to_at: str
     best_at: str
@@ -65,7 +70,10 @@ class WindowFile(BaseModel):
 
 
 class BandFile(BaseModel):
-    """How the bright band stands at the best moment, and how much of it each lens holds."""
+    """How the bright band stands at the best moment, and how much of it each lens holds.
+
+    `path` is (bearing, height) in degrees along its bright part.
+    """
 
     at: str
     centre_altitude_deg: float
@@ -73,6 +81,7 @@ class BandFile(BaseModel):
     tilt_deg: float
     words: str
     held_shares: dict[str, float]
+    path: list[tuple[float, float]]
 
 
 class NightWayFile(BaseModel):
@@ -111,7 +120,7 @@ class RuleFile(BaseModel):
 class NightFile(BaseModel):
     """A night from noon to noon: how dark, when, and what this phone does with it."""
 
-    place: PlaceFile
+    place: HoursPlaceFile
     date: str
     twilights: dict[str, str | None]
     moon_lit_share: float
@@ -119,8 +128,8 @@ class NightFile(BaseModel):
     plus_minus_magnitude: float
     sky_ev100: float
     told: list[str]
-    dark: list[WindowFile]
-    core: list[WindowFile]
+    dark: list[DarkWindowFile]
+    core: list[DarkWindowFile]
     band: BandFile | None
     phone: str
     lens: str
@@ -129,7 +138,7 @@ class NightFile(BaseModel):
     foreground: list[str]
 
 
-class SkyFile(BaseModel):
+class NightFrameFile(BaseModel):
     """What a picture of the night sky tells; lengths in pixels of the file."""
 
     file: str

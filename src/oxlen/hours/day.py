@@ -10,7 +10,8 @@ from oxlen.core.sky.day import DayLight, day_light
 from oxlen.core.sky.daylight import Cloud
 from oxlen.core.sky.place import Place
 from oxlen.core.sky.twilight import Twilights
-from oxlen.formats.hours_file import HoursFile, MomentFile, PlaceFile, QuarterFile
+from oxlen.formats.hours_file import HoursFile, HoursPlaceFile, MomentFile, QuarterFile
+from oxlen.hours.compass import compass
 from oxlen.hours.zone import local_time, midnight_unix_s
 
 
@@ -37,9 +38,9 @@ def hours_of_day(
     )
 
 
-def place_file(place: Place, zone: ZoneInfo) -> PlaceFile:
+def place_file(place: Place, zone: ZoneInfo) -> HoursPlaceFile:
     """A place as it is written, with the zone its times are told in."""
-    return PlaceFile(
+    return HoursPlaceFile(
         latitude_deg=place.latitude_deg, longitude_deg=place.longitude_deg, time_zone=zone.key
     )
 
@@ -67,4 +68,12 @@ def _quarter(found: DayLight, at: int, zone: ZoneInfo) -> QuarterFile:
         moon_altitude_deg=float(found.moon_altitude_deg[at]),
         moon_bearing_deg=float(found.moon_bearing_deg[at]),
         ev100={facing: float(values[at]) for facing, values in found.ev100.items()},
+        words=f"{_stands('Sun', found.sun_altitude_deg[at], found.sun_bearing_deg[at])}, "
+        f"{_stands('Moon', found.moon_altitude_deg[at], found.moon_bearing_deg[at])}",
     )
+
+
+def _stands(name: str, altitude_deg: float, bearing_deg: float) -> str:
+    if altitude_deg < 0:
+        return f"{name} {-altitude_deg:.0f}° down"
+    return f"{name} {altitude_deg:.0f}° up in the {compass(bearing_deg)}"

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import date
+from dataclasses import replace
+from datetime import date, timedelta
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -20,28 +20,27 @@ from oxlen.core.sky.day import day_light
 from oxlen.core.sky.ephemeris import fixed
 from oxlen.core.sky.foreground import bare_lamp_distance_m, land_needs_lx
 from oxlen.core.sky.frame_trails import corner_trail_px
-from oxlen.core.sky.galaxy import BRIGHT_REACH_DEG, band, band_held_share, band_view
-from oxlen.core.sky.place import Place
+from oxlen.core.sky.galaxy import (
+    BRIGHT_REACH_DEG,
+    BandView,
+    band,
+    band_held_share,
+    band_view,
+)
+from oxlen.core.sky.place import altitude_deg, bearing_deg
 from oxlen.core.sky.trailing import star_trail_px
 from oxlen.core.sky.twilight import SPAN_S, Twilights
-from oxlen.formats.hours_file import BandFile, NightFile, NightWayFile, RuleFile, WindowFile
+from oxlen.formats.hours_file import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
+from oxlen.hours.compass import compass
 from oxlen.hours.day import place_file, said, twilight_times
-from oxlen.hours.zone import clock, noon_unix_s
+from oxlen.hours.night_place import NightPlace
+from oxlen.hours.sky_there import sky_there
+from oxlen.hours.zone import clock, local_time, noon_unix_s
 
 LAMPS_LM = (1.0, 20.0)
 RULES = ("500", "npf", "pixels")
-COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
-
-
-@dataclass(frozen=True)
-class NightPlace:
-    """Where the night is spent: the place, its sky (mag/arcsec² and how sure), its clock."""
-
-    place: Place
-    zone: ZoneInfo
-    magnitude: float = 21.0
-    plus_minus: float = 0.5
-    wanted: Wanted = field(default_factory=Wanted)
+BAND_STEP_S = 600.0
+UPRIGHT_DEG, LEVEL_DEG = 15.0, 75.0
 
 
 def night_plan(
@@ -55,24 +54,30 @@ def night_plan(
     lens = phone.lens(lens_id)
     mode = lens.mode(None)
     window_s = max((one.long_s for one in core or dark), default=None)
-    full = replace(asked, sky_magnitude=where.magnitude, window_s=asked.window_s or window_s)
+    there = sky_there(where, core)
+    full = replace(asked, sky_magnitude=there.magnitude, window_s=asked.window_s or window_s)
     return NightFile(
         place=place_file(where.place, where.zone),
         date=day.isoformat(),
         twilights=twilight_times(light.twilights, where.zone),
         moon_lit_share=light.moon_lit_share,
-        sky_magnitude=where.magnitude,
+        sky_magnitude=there.magnitude,
         plus_minus_magnitude=where.plus_minus,
-        sky_ev100=float(sky_ev100(where.magnitude)),
-        told=[*light.told, *_told(where, dark, core), *_bright_night(light.twilights, dark, where)],
+        sky_ev100=float(sky_ev100(there.magnitude)),
+        told=[
+            *light.told,
+            *_told(where, dark, core),
+            *_bright_night(light.twilights, dark, where),
+            *there.told,
+        ],
         dark=[window_file(one, where.zone, aimed=False) for one in dark],
         core=[window_file(one, where.zone) for one in core],
-        band=_band(where, core, phone),
+        band=_band(where, dark, core, phone=phone),
         phone=phone.name,
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
         ways=[_way(one) for one in night_ways(phone, lens, mode, asked=full)],
-        foreground=list(_foreground(where.magnitude)),
+        foreground=list(_foreground(there.magnitude)),
     )
 
 
@@ -80,9 +85,12 @@ def _windows(where: NightPlace, start: float, wanted: Wanted) -> tuple[DarkWindo
     return dark_windows(where.place, start, start + SPAN_S, wanted=wanted)
 
 
-def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> WindowFile:
+def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> DarkWindowFile:
     """A window by the clock of a zone, and why it is one."""
-    return WindowFile(
+    begins = local_time(one.from_unix_s, zone)
+    evening = begins.date() if begins.hour >= 12 else begins.date() - timedelta(days=1)
+    return DarkWindowFile(
+        night=evening.isoformat(),
         from_at=said(one.from_unix_s, zone),
         to_at=said(one.to_unix_s, zone),
         best_at=said(one.best_unix_s, zone),
@@ -121,15 +129,6 @@ def hours_label(span_s: float) -> str:
     return " ".join(parts)
 
 
-def compass(bearing_deg: float) -> str:
-    """The nearest of eight winds.
-
-    >>> compass(190.0)
-    'south'
-    """
-    return COMPASS[round(bearing_deg / 45) % 8]
-
-
 def _told(
     where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
 ) -> Iterator[str]:
@@ -138,7 +137,8 @@ def _told(
         yield f"No time of this night is fully dark {moon.get(where.wanted.moon, '')}".rstrip()
     elif not core and where.wanted.right_ascension_deg is not None:
         yield (
-            f"What you want does not stand over {where.wanted.least_altitude_deg:.0f}° in the dark"
+            f"The core of the band does not come over {where.wanted.least_altitude_deg:.0f}° "
+            "while it is dark"
         )
 
 
@@ -154,35 +154,56 @@ def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace
         )
 
 
-def _band(where: NightPlace, core: Sequence[DarkWindow], phone: Phone) -> BandFile | None:
-    """How the bright band stands when the core stands highest."""
-    if not core:
+def _band(
+    where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow], *, phone: Phone
+) -> BandFile | None:
+    """How the bright band stands at its best in the dark; None where it does not get dark."""
+    windows = core or dark
+    if not windows:
         return None
-    best = max(core, key=lambda one: one.altitude_deg)
-    seen = fixed(where.place, np.array([best.best_unix_s]), band(BRIGHT_REACH_DEG))[:, :, 0]
+    times = np.concatenate(
+        [np.arange(one.from_unix_s, one.to_unix_s + 1, BAND_STEP_S) for one in windows]
+    )
+    all_seen = fixed(where.place, times, band(BRIGHT_REACH_DEG))
+    # Where the core is up it decides; else the time at which most of the bright part is.
+    middle = all_seen.shape[1] // 2
+    worth = all_seen[2, middle] if core else (all_seen[2] > 0).mean(axis=0)
+    at = int(np.argmax(worth))
+    seen = all_seen[:, :, at]
     view = band_view(seen)
     up = seen[:, seen[2] > 0]
-    aim = up.mean(axis=1)
+    aim = up.mean(axis=1) if up.size else np.array([1.0, 0.0, 0.0])
     aim /= np.sqrt(aim @ aim)
-    lean = abs(view.tilt_deg)
-    leaning = "upright" if lean < 15 else "level" if lean > 75 else f"leaning {lean:.0f}°"
-    side = (
-        "" if lean < 15 or lean > 75 else " to the right" if view.tilt_deg > 0 else " to the left"
-    )
     return BandFile(
-        at=said(best.best_unix_s, where.zone),
+        at=said(float(times[at]), where.zone),
         centre_altitude_deg=view.centre_altitude_deg,
         centre_bearing_deg=view.centre_bearing_deg,
         tilt_deg=view.tilt_deg,
-        words=(
-            f"The band stands {leaning}{side} over the {compass(view.centre_bearing_deg)}, "
-            f"{100 * view.up_share:.0f} % of its bright part up"
-        ),
+        words=_band_words(view),
         held_shares={
             lens.name: band_held_share(seen, field_deg=_field_deg(lens), aim=aim)
             for lens in phone.lenses
         },
+        path=[
+            (float(bearing), float(height))
+            for bearing, height in zip(bearing_deg(seen), altitude_deg(seen), strict=True)  # type: ignore[arg-type]
+        ],
     )
+
+
+def _band_words(view: BandView) -> str:
+    """How the band stands, in a sentence."""
+    up = f"{100 * view.up_share:.0f} % of its bright part up"
+    if view.centre_altitude_deg < 0:
+        return f"The core of the band is under the horizon, {up}"
+    lean = abs(view.tilt_deg)
+    if lean < UPRIGHT_DEG:
+        stands = "upright"
+    elif lean > LEVEL_DEG:
+        stands = "level"
+    else:
+        stands = f"leaning {lean:.0f}° to the {'right' if view.tilt_deg > 0 else 'left'}"
+    return f"The band stands {stands} over the {compass(view.centre_bearing_deg)}, {up}"
 
 
 def _field_deg(lens: Lens) -> tuple[float, float]:

@@ -16,7 +16,7 @@ from oxlen.core.sky.dark_windows import dark_windows
 from oxlen.core.sky.day import STEP_S, DayLight, day_light
 from oxlen.core.sky.daylight import Cloud
 from oxlen.core.sky.twilight import SPAN_S
-from oxlen.hours.night import NightPlace
+from oxlen.hours.night_place import NightPlace
 from oxlen.hours.zone import clock, midnight_unix_s, noon_unix_s
 
 DARK_EVENING_DEG = -6.0

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.dark_windows import Wanted
 from oxlen.formats.place_body import PlaceBody
-from oxlen.hours.night import NightPlace
+from oxlen.hours.night_place import NightPlace
 from oxlen.hours.zone import zone_named
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import Outing
@@ -25,6 +25,7 @@ def night_place(body: PlaceBody, wanted: Wanted | None = None) -> NightPlace:
         magnitude,
         plus_minus=plus_minus,
         wanted=replace(wanted or Wanted(), horizon=body.hidden),
+        towns=body.towns,
     )
 
 

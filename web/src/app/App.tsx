@@ -18,6 +18,18 @@ const RunPage = later(() => import("../features/sheet/run/RunPage").then((all) =
 const OutingsPage = later(() =>
   import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
 );
+const PlacesPage = page(
+  () => import("../features/places/PlacesPage").then((all) => all.PlacesPage),
+  WAITING,
+);
+const PlacePage = page(
+  () => import("../features/places/PlacePage").then((all) => all.PlacePage),
+  WAITING,
+);
+const OutingLightPage = page(
+  () => import("../features/hours/OutingLightPage").then((all) => all.OutingLightPage),
+  WAITING,
+);
 const KitPage = page(() => import("../features/kit/KitPage").then((all) => all.KitPage), WAITING);
 const PhoneMaker = page(
   () => import("../features/phone/PhoneMaker").then((all) => all.PhoneMaker),
@@ -139,6 +151,25 @@ export function App() {
             {({ id }) => (
               <Shell>
                 <TimePage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
+          <Route path="/places">
+            <Shell>
+              <PlacesPage />
+            </Shell>
+          </Route>
+          <Route path="/places/:id">
+            {({ id }) => (
+              <Shell>
+                <PlacePage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
+          <Route path="/outings/:id/light">
+            {({ id }) => (
+              <Shell>
+                <OutingLightPage key={id} id={Number(id)} />
               </Shell>
             )}
           </Route>

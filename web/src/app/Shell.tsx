@@ -5,6 +5,7 @@ import { DeviceControlsLater } from "./DeviceControlsLater";
 
 const PLACES = [
   { href: "/", text: "Outings", short: "Outings" },
+  { href: "/places", text: "Places", short: "Places" },
   { href: "/takes", text: "Takes", short: "Takes" },
   { href: "/kit", text: "Kit", short: "Kit" },
   { href: "/words", text: "Words", short: "Words" },
@@ -26,8 +27,8 @@ export function Shell({ children }: { children: ReactNode }) {
   const [location] = useLocation();
   return (
     <div className="min-h-dvh">
-      <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 md:px-5">
-        <Link href="/" className="mr-4 max-[420px]:mr-2 flex items-center gap-2 font-semibold">
+      <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 max-[420px]:px-2 md:px-5">
+        <Link href="/" className="mr-4 max-[420px]:mr-1 flex items-center gap-2 font-semibold">
           <Mark />
           <span className="max-[420px]:sr-only">Oxlen</span>
         </Link>
@@ -37,7 +38,7 @@ export function Shell({ children }: { children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1.5 aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1 max-[420px]:text-[0.93rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold"
             >
               <span className="max-[480px]:hidden">{place.text}</span>
               <span className="min-[481px]:hidden">{place.short}</span>

@@ -125,13 +125,16 @@ interface NumberProps {
   low?: number | null | undefined;
   high?: number | null | undefined;
   placeholder?: string;
+  /** Digits that are shown. */
+  digits?: number;
   onCommit: (value: number | null) => void;
 }
 
 /** A number with its unit; kept when it lies in its range, and told what that is when not. */
-export function NumberField({ label, unit, value, low, high, placeholder, onCommit }: NumberProps) {
+export function NumberField(props: NumberProps) {
+  const { label, unit, value, low, high, placeholder, digits = 4, onCommit } = props;
   const [refused, setRefused] = useState(false);
-  const text = value === null ? "" : String(Number(value.toPrecision(4)));
+  const text = value === null ? "" : String(Number(value.toPrecision(digits)));
   const commit = (next: string) => {
     if (next.trim() === "") {
       setRefused(false);

@@ -50,7 +50,9 @@ def bodies(place: Place, unix_s: Times) -> Bodies:
     sun, moon = (_turned(to_place, _unit(one.km)) for one in found)
     moon_km = np.sqrt(np.sum(np.square(found[1].km), axis=0))
     elongation = np.degrees(np.arccos(np.clip(np.sum(sun * moon, axis=0), -1, 1)))
-    return Bodies(np.asarray(unix_s, dtype=float), sun, moon, moon_km, elongation_deg=elongation)
+    return Bodies(
+        np.asarray(unix_s, dtype=float), sun, moon, moon_km=moon_km, elongation_deg=elongation
+    )
 
 
 def star(

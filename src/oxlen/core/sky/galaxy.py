@@ -74,7 +74,7 @@ def band_held_share(seen: Vectors, *, field_deg: tuple[float, float], aim: Vecto
 
     >>> wall = np.stack([towards(180.0, height) for height in range(0, 61)], axis=1)
     >>> f"{band_held_share(wall, field_deg=(40.0, 40.0), aim=towards(180.0, 30.0)):.2f}"
-    '0.67'
+    '0.66'
     """
     right = towards(float(bearing_deg(aim)) + 90.0, 0.0)
     up = np.cross(aim, right)

@@ -15,6 +15,7 @@ from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.errors import BadInput, OxlenError
 from oxlen.core.labels import signed
 from oxlen.core.sky.daylight import CLOUDS, FACINGS, Cloud, Facing
+from oxlen.core.sky.twilight import SPAN_S
 from oxlen.formats.hours_file import HoursFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -43,7 +44,7 @@ class OrderOf(DayOf):
 
     takes_min: Annotated[float, Query(ge=1, le=240)] = 15
     walk_min: Annotated[float, Query(ge=0, le=240)] = 5
-    from_hour: Annotated[float, Query(ge=0, le=24)] = 0
+    from_hour: Annotated[float, Query(ge=0, le=24)] = 7
 
 
 class DayView(BaseModel):
@@ -196,7 +197,11 @@ def _told(sheet_id: int, title: str, found: When, *, zone: ZoneInfo) -> SheetWhe
         title=title,
         words=found.words,
         spans=[
-            SpanView(from_unix_s=a, to_unix_s=b, words=f"{at(a)} to {at(b)}")
+            SpanView(
+                from_unix_s=a,
+                to_unix_s=b,
+                words="all day" if b - a >= SPAN_S else f"{at(a)} to {at(b)}",
+            )
             for a, b in found.spans
         ],
         slips=[SlipAt(unix_s=one, words=words) for one, words in found.slips],

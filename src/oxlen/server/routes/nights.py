@@ -16,7 +16,7 @@ from oxlen.core.decisions.night_ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, best_windows, dark_windows
 from oxlen.core.sky.galaxy import CENTRE_DEC_DEG, CENTRE_RA_DEG
-from oxlen.formats.hours_file import NightFile, SkyFile, WindowFile
+from oxlen.formats.hours_file import DarkWindowFile, NightFile, NightFrameFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.strict import Strict
@@ -72,7 +72,7 @@ class ShotOf(NightOf):
 class Nights(BaseModel):
     """The best nights of a span, the best first, and how many there are in all."""
 
-    best: list[WindowFile]
+    best: list[DarkWindowFile]
     count: int
     words: str
 
@@ -91,7 +91,9 @@ def nights(place_id: RowId, context: Shared, asked: Annotated[SpanOf, Query()]) 
     zone = night_place(body).zone
     best = best_windows(found, MOST_BEST)
     span = {"night": "this night", "month": "the month", "year": "the year"}[asked.span]
-    words = f"{len(found)} dark windows in {span}" if found else f"No dark window in {span}"
+    words = f"{len(found)} dark windows in {span}"
+    if not found:
+        words = f"No such window in {span}{_next(context, place_id, asked)}"
     return Nights(
         best=[window_file(one, zone, aimed=asked.centre) for one in best],
         count=len(found),
@@ -154,14 +156,14 @@ async def sky_of_take(
     *,
     assumed_magnitude: Annotated[float | None, Query(ge=10, le=24)] = None,
     planned_trail_px: Annotated[float | None, Query(ge=0, le=10_000)] = None,
-) -> SkyFile:
+) -> NightFrameFile:
     """What a take of the night sky tells: its brightness, trails, focus, and what to change."""
     with context.library.reader() as connection:
         one = take(connection, take_id)
     job = context.crew.begin("bench", night_frame_seen, context.library.folder, one.sha256)
     seen = await while_asked_for(request, job)
     told = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
-    return SkyFile(
+    return NightFrameFile(
         file=f"take {take_id}",
         **{name: getattr(seen, name) for name in SKY_FIELDS},
         star_width_px=seen.width_px,
@@ -187,6 +189,17 @@ def _found(
     first = noon_unix_s(day, where.zone)
     last = noon_unix_s(day + datetime.timedelta(days=days), where.zone)
     return body, dark_windows(where.place, first, last, wanted=where.wanted)
+
+
+def _next(context: Context, place_id: int, asked: SpanOf) -> str:
+    """When the next window comes after a span without one, in words."""
+    if asked.span == "year":
+        return ""
+    body, found = _found(context, place_id, asked.model_copy(update={"span": "year"}))
+    if not found:
+        return ", nor in the year"
+    day = local_time(found[0].from_unix_s, night_place(body).zone)
+    return f"; the next is on {day.day} {day.strftime('%B %Y')}"
 
 
 def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:

@@ -102,6 +102,9 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
           <Button look="quiet" onClick={() => setTaken(true)}>
             Take along
           </Button>
+          <Button look="quiet" onClick={() => go(`/outings/${outing.id}/light`)}>
+            Its light
+          </Button>
           <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
           <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
         </div>

@@ -1,0 +1,155 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useLocation } from "wouter";
+
+import { ask, type NightPlan, type PlaceView, type SheetView } from "../../api/client";
+import { NumberField, Select } from "../../ui/Field";
+import { Segmented } from "../../ui/Segmented";
+import { phonesQuery } from "../sheet/queries";
+import { clockOf } from "./dayAxis";
+import { NightPanorama } from "./NightPanorama";
+import type { Wanted } from "./NightsPart";
+import { asAddress, nightQuery } from "./queries";
+import { WaysOfNight } from "./WaysOfNight";
+
+const RULES = [
+  { value: "npf", text: "NPF" },
+  { value: "500", text: "500" },
+  { value: "pixels", text: "In pixels" },
+] as const;
+const TWILIGHTS: Record<string, string> = {
+  sunset: "Sunset",
+  astro_dusk: "Night begins",
+  astro_dawn: "Night ends",
+  sunrise: "Sunrise",
+};
+
+interface Props {
+  place: PlaceView;
+  date: string;
+  wanted: Wanted;
+}
+
+/** One night at a place: when it is dark, how the band stands, and each way to the picture. */
+export function NightPart({ place, date, wanted }: Props) {
+  const [, go] = useLocation();
+  const { data: phones = [] } = useQuery(phonesQuery);
+  const [phone, setPhone] = useState<string | null>(null);
+  const [lens, setLens] = useState<string | null>(null);
+  const [rule, setRule] = useState<(typeof RULES)[number]["value"]>("npf");
+  const [trail, setTrail] = useState(4);
+  const [snr, setSnr] = useState(20);
+  const asked = { ...wanted, date, phone, lens, rule, trail_px: trail, snr };
+  const { data: night, error } = useQuery(nightQuery(place.id, asked));
+  const make = useMutation({
+    mutationFn: async (way: string) => {
+      const outing = await outingFor(place, date);
+      return ask<SheetView>(`/places/${place.id}/night?${asAddress(asked)}`, {
+        method: "POST",
+        body: { outing_id: outing, way },
+      });
+    },
+    onSuccess: (sheet) => go(`/sheets/${sheet.id}`),
+  });
+  const lenses = phones.find((one) => one.profile.id === (phone ?? phones[0]?.profile.id))?.profile
+    .lenses;
+  return (
+    <section aria-label="The night" className="rounded border border-line bg-panel p-4">
+      {(error ?? make.error) && <p role="alert">{(error ?? make.error)?.message}</p>}
+      {night && (
+        <>
+          <Answer night={night} />
+          <div className="mt-3">
+            <NightPanorama night={night} body={place.body} />
+          </div>
+          {night.band && (
+            <p className="mt-1.5 text-soft">
+              {night.band.words}, at {clockOf(night.band.at)}. An upright frame holds{" "}
+              {Object.entries(night.band.held_shares)
+                .map(([name, share]) => `${Math.round(100 * share)} % of it (${name})`)
+                .join(", ")}
+              .
+            </p>
+          )}
+        </>
+      )}
+      <div className="mt-4 grid gap-x-3 gap-y-2 border-t border-line pt-3 sm:grid-cols-[1fr_1fr_8rem_14rem]">
+        <Select
+          label="Phone"
+          value={phone ?? phones[0]?.profile.id ?? ""}
+          options={phones.map((one) => ({ value: one.profile.id, text: one.profile.name }))}
+          onChange={(value) => {
+            setPhone(value);
+            setLens(null);
+          }}
+        />
+        <Select
+          label="Lens"
+          value={lens ?? lenses?.[0]?.id ?? ""}
+          options={(lenses ?? []).map((one) => ({ value: one.id, text: one.name }))}
+          onChange={setLens}
+        />
+        <NumberField
+          label="Clean to SNR"
+          value={snr}
+          low={0.5}
+          high={200}
+          onCommit={(value) => setSnr(value ?? 20)}
+        />
+        <div>
+          <p className="mb-0.5 text-[0.82rem] text-soft">Stars stay points by</p>
+          <Segmented label="Rule" value={rule} options={RULES} onChange={setRule} />
+          {rule === "pixels" && (
+            <NumberField
+              label="Trail, corners too"
+              unit="px"
+              value={trail}
+              low={0.2}
+              high={1000}
+              onCommit={(value) => setTrail(value ?? 4)}
+            />
+          )}
+        </div>
+      </div>
+      {night && (
+        <WaysOfNight night={night} isBusy={make.isPending} onMake={(way) => make.mutate(way)} />
+      )}
+    </section>
+  );
+}
+
+/** When it is dark, first of all. */
+function Answer({ night }: { night: NightPlan }) {
+  const windows = night.core.length > 0 ? night.core : night.dark;
+  return (
+    <>
+      {windows.map((one) => (
+        <p key={one.from_at} className="text-xl font-semibold tabular-nums">
+          {clockOf(one.from_at)} to {clockOf(one.to_at)}
+          <span className="block text-base font-normal text-soft">{one.why}</span>
+        </p>
+      ))}
+      {night.told.map((words) => (
+        <p key={words} className={windows.length ? "text-soft" : "text-lg font-semibold"}>
+          {words}.
+        </p>
+      ))}
+      <p className="mt-1 text-soft tabular-nums">
+        {Object.entries(TWILIGHTS)
+          .filter(([name]) => night.twilights[name])
+          .map(([name, text]) => `${text} ${clockOf(night.twilights[name] ?? "")}`)
+          .join(" · ")}
+        {" · "}Moon {Math.round(100 * night.moon_lit_share)} % lit
+      </p>
+    </>
+  );
+}
+
+/** The outing of that night at the place; a new one where there is none yet. */
+async function outingFor(place: PlaceView, date: string): Promise<number> {
+  const made = await ask<{ id: number }>("/outings", {
+    method: "POST",
+    body: { title: `Night at ${place.body.name}`.slice(0, 120), place_id: place.id, date },
+  });
+  return made.id;
+}

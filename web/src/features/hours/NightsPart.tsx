@@ -1,0 +1,130 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { PlaceView } from "../../api/client";
+import { ButtonLink } from "../../ui/ButtonLink";
+import { CheckField } from "../../ui/CheckField";
+import { NumberField } from "../../ui/Field";
+import { Segmented } from "../../ui/Segmented";
+import { asAddress, nightsQuery } from "./queries";
+
+const SPANS = [
+  { value: "month", text: "A month" },
+  { value: "year", text: "A year" },
+] as const;
+const MOONS = [
+  { value: "down", text: "Moon down" },
+  { value: "thin", text: "Or thin" },
+  { value: "any", text: "Any Moon" },
+] as const;
+
+export interface Wanted {
+  moon: (typeof MOONS)[number]["value"];
+  centre: boolean;
+  above_deg: number;
+}
+
+interface Props {
+  place: PlaceView;
+  date: string;
+  onDate: (date: string) => void;
+  wanted: Wanted;
+  onWanted: (wanted: Wanted) => void;
+}
+
+/** The best nights from a day on, each with why; one is chosen by a click. */
+export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
+  const [span, setSpan] = useState<(typeof SPANS)[number]["value"]>("month");
+  const [hours, setHours] = useState<{ from: number | null; to: number | null }>({
+    from: null,
+    to: null,
+  });
+  const asked = { ...wanted, date, span, from_hour: hours.from, to_hour: hours.to };
+  const { data: nights, error, isFetching } = useQuery(nightsQuery(place.id, asked));
+  return (
+    <section
+      aria-label="Dark nights"
+      className="self-start rounded border border-line bg-panel p-4"
+    >
+      <h2 className="text-lg font-semibold">The best nights from here on</h2>
+      <div className="mt-2 grid gap-2">
+        <Segmented label="Span" value={span} options={SPANS} onChange={setSpan} />
+        <Segmented
+          label="Moon"
+          value={wanted.moon}
+          options={MOONS}
+          onChange={(moon) => onWanted({ ...wanted, moon })}
+        />
+        <CheckField
+          label="With the core of the band up"
+          checked={wanted.centre}
+          onChange={(centre) => onWanted({ ...wanted, centre })}
+        />
+        <div className="grid grid-cols-3 gap-2">
+          <NumberField
+            label="Higher than"
+            unit="°"
+            value={wanted.above_deg}
+            low={0}
+            high={89}
+            onCommit={(value) => onWanted({ ...wanted, above_deg: value ?? 10 })}
+          />
+          <NumberField
+            label="Out from"
+            unit="h"
+            value={hours.from}
+            low={0}
+            high={24}
+            onCommit={(from) => setHours({ ...hours, from })}
+          />
+          <NumberField
+            label="To"
+            unit="h"
+            value={hours.to}
+            low={0}
+            high={24}
+            onCommit={(to) => setHours({ ...hours, to })}
+          />
+        </div>
+      </div>
+      {error && <p role="alert">{error.message}</p>}
+      {nights && (
+        <div className={isFetching ? "opacity-60" : ""}>
+          <p className="mt-3 text-soft">{nights.words}.</p>
+          <ol className="mt-1 grid gap-1">
+            {nights.best.map((one) => (
+              <li key={one.from_at}>
+                <button
+                  type="button"
+                  aria-pressed={one.night === date}
+                  className="w-full rounded border border-line bg-raised px-3 py-2 text-left hover:bg-sunk aria-pressed:border-accent aria-pressed:bg-accent-soft"
+                  onClick={() => onDate(one.night)}
+                >
+                  <b className="tabular-nums">{dayName(one.night)}</b>
+                  <span className="block text-[0.93rem] text-soft">{one.why}</span>
+                </button>
+              </li>
+            ))}
+          </ol>
+          {nights.best.length > 0 && (
+            <ButtonLink
+              className="mt-2"
+              href={`/api/places/${place.id}/nights.ics?${asAddress(asked)}`}
+            >
+              Into a calendar
+            </ButtonLink>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+const dayName = (date: string) =>
+  new Date(`${date}T12:00:00Z`).toLocaleDateString("en-GB", {
+    weekday: "short",
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    timeZone: "UTC",
+  });

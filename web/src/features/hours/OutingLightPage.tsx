@@ -1,0 +1,145 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "wouter";
+
+import type { OutingWhen, SheetWhen } from "../../api/client";
+import { NumberField, Select } from "../../ui/Field";
+import { changeOuting, outingQuery } from "../outings/queries";
+import { placesQuery } from "../places/queries";
+import { type Cloud, DayBar } from "./DayBar";
+import { DayStrip } from "./DayStrip";
+import { dayQuery, whenQuery } from "./queries";
+
+/** When each sheet of an outing works on its day, and in which order they are taken. */
+export function OutingLightPage({ id }: { id: number }) {
+  const client = useQueryClient();
+  const { data: outing, error: gone } = useQuery(outingQuery(id));
+  const { data: places = [] } = useQuery(placesQuery);
+  const [cloud, setCloud] = useState<Cloud>("clear");
+  const [pace, setPace] = useState({ takes_min: 15, walk_min: 5, from_hour: 7 });
+  const change = useMutation({
+    mutationFn: (fields: { place_id?: number; date?: string }) => changeOuting(id, fields),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["outings"] }),
+  });
+  const place = places.find((one) => one.id === outing?.place_id);
+  const date = outing?.date ?? place?.now.slice(0, 10) ?? "";
+  const asked = { cloud, date: date || null, ...pace };
+  const { data: when, error } = useQuery({
+    ...whenQuery(id, { ...asked, place: place?.id }),
+    enabled: place !== undefined,
+  });
+  const { data: day } = useQuery({
+    ...dayQuery(place?.id ?? 0, { date, cloud }),
+    enabled: place !== undefined,
+  });
+  if (gone) return <p className="p-6">{gone.message}</p>;
+  if (!outing) return <p className="p-6">Opening…</p>;
+  return (
+    <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
+      <Link href="/" className="mt-4 inline-block underline">
+        All outings
+      </Link>
+      <h1 className="py-3 text-2xl font-semibold">The light of “{outing.title}”</h1>
+      {(error ?? change.error) && <p role="alert">{(error ?? change.error)?.message}</p>}
+      <div className="mb-3 flex flex-wrap items-end gap-3">
+        <div className="w-64">
+          <Select
+            label="Where"
+            value={String(outing.place_id ?? "")}
+            options={[
+              { value: "", text: "Choose a place" },
+              ...places.map((one) => ({ value: String(one.id), text: one.body.name })),
+            ]}
+            onChange={(value) => value && change.mutate({ place_id: Number(value) })}
+          />
+        </div>
+        {place && (
+          <DayBar
+            {...{ date, cloud }}
+            onDate={(to) => change.mutate({ date: to })}
+            onCloud={setCloud}
+          />
+        )}
+      </div>
+      {!place && (
+        <p className="rounded border border-dashed border-strong p-6 text-soft">
+          Light goes by the place: choose one, or{" "}
+          <Link href="/places" className="underline">
+            add it first
+          </Link>
+          .
+        </p>
+      )}
+      {place && day && when && (
+        <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
+          <section
+            aria-label="Light of the day"
+            className="self-start rounded border border-line bg-panel p-4"
+          >
+            <DayStrip
+              day={day}
+              lanes={when.sheets.map((one) => ({
+                name: one.title,
+                spans: one.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
+                at: one.begins_unix_s ?? null,
+              }))}
+            />
+          </section>
+          <section aria-label="Order" className="rounded border border-line bg-panel p-4">
+            <h2 className="text-lg font-semibold">In this order</h2>
+            <Order when={when} />
+            <div className="mt-3 grid grid-cols-3 gap-3 border-t border-line pt-3">
+              <NumberField
+                label="Each takes"
+                unit="min"
+                value={pace.takes_min}
+                low={1}
+                high={240}
+                onCommit={(value) => setPace({ ...pace, takes_min: value ?? 15 })}
+              />
+              <NumberField
+                label="Out from"
+                unit="h"
+                value={pace.from_hour}
+                low={0}
+                high={24}
+                onCommit={(value) => setPace({ ...pace, from_hour: value ?? 7 })}
+              />
+              <NumberField
+                label="Walk between"
+                unit="min"
+                value={pace.walk_min}
+                low={0}
+                high={240}
+                onCommit={(value) => setPace({ ...pace, walk_min: value ?? 5 })}
+              />
+            </div>
+          </section>
+        </div>
+      )}
+    </main>
+  );
+}
+
+function Order({ when }: { when: OutingWhen }) {
+  return (
+    <ol className="mt-2 grid gap-2">
+      {when.sheets.map((one) => (
+        <li key={one.sheet_id} className="grid grid-cols-[3.6rem_1fr] gap-x-2">
+          <b className="tabular-nums">{one.begins ?? "not"}</b>
+          <span>
+            <Link href={`/sheets/${one.sheet_id}`} className="underline">
+              {one.title}
+            </Link>
+            <span className="block text-[0.9rem] text-soft">{reason(one)}</span>
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+const reason = (one: SheetWhen) =>
+  one.spans.length === 0
+    ? `${one.words}; no time of this day works`
+    : `${one.words}: ${one.spans.map((span) => span.words).join(", ")}`;

@@ -1,0 +1,100 @@
+import type { NightPlan, NightWay } from "../../api/client";
+import { Button } from "../../ui/Button";
+
+const RULES: Record<string, string> = { "500": "500", npf: "NPF", pixels: "Pixels" };
+
+interface Props {
+  night: NightPlan;
+  isBusy: boolean;
+  onMake: (way: string) => void;
+}
+
+/** One frame, a stack, the phone's own mode: each worked through, one becomes a sheet. */
+export function WaysOfNight({ night, isBusy, onMake }: Props) {
+  return (
+    <>
+      <div className="mt-4 grid gap-3 lg:grid-cols-3">
+        {night.ways.map((way) => (
+          <Way key={way.id} way={way} isBusy={isBusy} onMake={() => onMake(way.id)} />
+        ))}
+      </div>
+      <div className="mt-4 grid gap-4 lg:grid-cols-2">
+        <section aria-label="Longest shutter by each rule">
+          <h3 className="font-semibold">Longest shutter by each rule</h3>
+          <table className="mt-1 w-full text-left tabular-nums">
+            <thead className="text-soft">
+              <tr>
+                <th className="font-normal">Rule</th>
+                <th className="font-normal">Shutter</th>
+                <th className="font-normal">Trail, middle</th>
+                <th className="font-normal">Corner</th>
+              </tr>
+            </thead>
+            <tbody>
+              {night.rules.map((one) => (
+                <tr key={one.rule} className="border-t border-line">
+                  <td>{RULES[one.rule] ?? one.rule}</td>
+                  <td>{one.longest_s.toFixed(1)} s</td>
+                  <td>{one.trail_px.toFixed(1)} px</td>
+                  <td>{one.corner_trail_px.toFixed(1)} px</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <section aria-label="The land below">
+          <h3 className="font-semibold">The land below</h3>
+          <ul className="mt-1 grid list-disc gap-1 pl-5">
+            {night.foreground.map((words) => (
+              <li key={words}>{words}.</li>
+            ))}
+          </ul>
+        </section>
+      </div>
+    </>
+  );
+}
+
+function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: () => void }) {
+  return (
+    <section
+      aria-label={way.name}
+      className={`grid content-start gap-2 rounded border p-3 ${way.reaches ? "border-accent bg-accent-soft" : "border-line bg-raised"}`}
+    >
+      <h3 className="text-soft">{way.name}</h3>
+      <p className="text-xl font-semibold tabular-nums">{way.label}</p>
+      <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.93rem] tabular-nums">
+        <dt className="text-soft">In all</dt>
+        <dd>{minutes(way.elapsed_s)}</dd>
+        <dt className="text-soft">SNR</dt>
+        <dd>{way.snr.toFixed(way.snr < 10 ? 1 : 0)}</dd>
+        <dt className="text-soft">Storage</dt>
+        <dd>
+          {way.megabytes < 1000
+            ? `${Math.round(way.megabytes)} MB`
+            : `${(way.megabytes / 1000).toFixed(1)} GB`}
+        </dd>
+        {way.battery_percent !== null && (
+          <>
+            <dt className="text-soft">Battery</dt>
+            <dd>{Math.round(way.battery_percent)} %</dd>
+          </>
+        )}
+      </dl>
+      <ul className="grid gap-1 text-[0.93rem]">
+        {way.told.map((words) => (
+          <li key={words}>{words}.</li>
+        ))}
+      </ul>
+      <Button look={way.reaches ? "main" : "plain"} disabled={isBusy} onClick={onMake}>
+        Make it a sheet
+      </Button>
+    </section>
+  );
+}
+
+function minutes(seconds: number): string {
+  if (seconds < 90) return `${Math.round(seconds)} s`;
+  const whole = Math.round(seconds / 60);
+  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
+}

@@ -1,0 +1,88 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useLocation } from "wouter";
+
+import type { PlaceBody } from "../../api/client";
+import { Button } from "../../ui/Button";
+import { PlaceForm } from "./PlaceForm";
+import { addPlace, placesQuery } from "./queries";
+
+const FIRST: PlaceBody = {
+  name: "New place",
+  latitude_deg: 50,
+  longitude_deg: 0,
+  time_zone: null,
+  dark_sky_class: 4,
+  magnitude: null,
+  horizon: [],
+  glow: [],
+  learned: null,
+};
+
+/** Places where pictures are taken: their light and their nights are told from here. */
+export function PlacesPage() {
+  const client = useQueryClient();
+  const [, go] = useLocation();
+  const { data: places, error } = useQuery(placesQuery);
+  const [draft, setDraft] = useState<PlaceBody | null>(null);
+  const add = useMutation({
+    mutationFn: addPlace,
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["places"] });
+      go(`/places/${made.id}`);
+    },
+  });
+  return (
+    <main className="mx-auto max-w-[80rem] px-4 pb-24 md:px-6">
+      <div className="flex flex-wrap items-center gap-3 py-5">
+        <h1 className="mr-auto text-2xl font-semibold">Places</h1>
+        {!draft && (
+          <Button look="main" onClick={() => setDraft(FIRST)}>
+            New place
+          </Button>
+        )}
+      </div>
+      {(error ?? add.error) && <p role="alert">{(error ?? add.error)?.message}</p>}
+      {draft && (
+        <section aria-label="A new place" className="mb-6 rounded border border-line bg-panel p-4">
+          <PlaceForm body={draft} onChange={setDraft} />
+          <div className="mt-4 flex gap-2">
+            <Button look="main" disabled={add.isPending} onClick={() => add.mutate(draft)}>
+              Keep this place
+            </Button>
+            <Button look="quiet" onClick={() => setDraft(null)}>
+              Let it be
+            </Button>
+          </div>
+        </section>
+      )}
+      {places?.length === 0 && !draft && (
+        <p className="rounded border border-dashed border-strong p-6 text-soft">
+          Add the place where you photograph: Oxlen then tells the light of each of its days, its
+          dark nights, and when your sheets work.
+        </p>
+      )}
+      <ul className="grid gap-3 md:grid-cols-2 lg:grid-cols-3">
+        {places?.map((one) => (
+          <li key={one.id}>
+            <Link
+              href={`/places/${one.id}`}
+              className="block rounded border border-line bg-panel p-4 hover:bg-raised"
+            >
+              <span className="block text-lg font-semibold">{one.body.name}</span>
+              <span className="block text-soft tabular-nums">
+                {north(one.body.latitude_deg)}, {east(one.body.longitude_deg)}
+              </span>
+              <span className="block text-soft">
+                {one.time_zone.replace("_", " ")}, sky of {one.magnitude.toFixed(1)} mag/arcsec²
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}
+
+const north = (deg: number) => `${Math.abs(deg)}° ${deg < 0 ? "S" : "N"}`;
+const east = (deg: number) => `${Math.abs(deg)}° ${deg < 0 ? "W" : "E"}`;

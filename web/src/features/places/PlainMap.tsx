@@ -1,0 +1,108 @@
+import { type PointerEvent, useState } from "react";
+
+import { Button } from "../../ui/Button";
+import { useSize } from "../sheet/useSize";
+
+const HIGH = 300;
+const WIDEST_DEG = 360;
+const NARROWEST_DEG = 0.02;
+const STEPS = [60, 30, 15, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005];
+
+interface Props {
+  latitude: number;
+  longitude: number;
+  others: { name: string; latitude: number; longitude: number }[];
+  onPick: (latitude: number, longitude: number) => void;
+}
+
+/** Degrees north and east on a plain grid: a click sets the place, buttons come nearer. */
+export function PlainMap({ latitude, longitude, others, onPick }: Props) {
+  const [box, size] = useSize<HTMLDivElement>({ width: 640, height: HIGH });
+  const [span, setSpan] = useState(60);
+  const wide = Math.min(span, WIDEST_DEG);
+  const scale = size.width / wide;
+  const x = (east: number) => size.width / 2 + (east - longitude) * scale;
+  const y = (north: number) => HIGH / 2 - (north - latitude) * scale;
+  const grid = STEPS.find((one) => one * scale < 110) ?? 0.005;
+  const lines = (middle: number, reach: number, most: number) => {
+    const found: number[] = [];
+    for (let at = Math.ceil((middle - reach) / grid); at * grid <= middle + reach; at += 1)
+      if (Math.abs(at * grid) <= most) found.push(at * grid);
+    return found;
+  };
+  const pick = (event: PointerEvent<SVGSVGElement>) => {
+    const east = longitude + (event.nativeEvent.offsetX - size.width / 2) / scale;
+    const north = latitude - (event.nativeEvent.offsetY - HIGH / 2) / scale;
+    onPick(rounded(Math.max(-90, Math.min(90, north)), span), rounded(wrapped(east), span));
+  };
+  return (
+    <div>
+      <div ref={box} className="overflow-hidden rounded border border-line bg-raised">
+        <svg
+          width="100%"
+          height={HIGH}
+          viewBox={`0 0 ${size.width} ${HIGH}`}
+          role="img"
+          aria-label="The place on a grid of degrees"
+          className="block cursor-crosshair"
+          onPointerUp={pick}
+        >
+          {lines(longitude, wide / 2, 180).map((east) => (
+            <g key={`e${east}`}>
+              <line x1={x(east)} x2={x(east)} y1={0} y2={HIGH} stroke="var(--line)" />
+              <text x={x(east) + 3} y={HIGH - 5} fontSize="12" fill="var(--ink-soft)">
+                {degrees(east, "E", "W")}
+              </text>
+            </g>
+          ))}
+          {lines(latitude, HIGH / scale / 2, 90).map((north) => (
+            <g key={`n${north}`}>
+              <line
+                x1={0}
+                x2={size.width}
+                y1={y(north)}
+                y2={y(north)}
+                stroke={north === 0 ? "var(--line-strong)" : "var(--line)"}
+              />
+              <text x={4} y={y(north) - 3} fontSize="12" fill="var(--ink-soft)">
+                {degrees(north, "N", "S")}
+              </text>
+            </g>
+          ))}
+          {others.map((one) => (
+            <g key={one.name}>
+              <circle cx={x(one.longitude)} cy={y(one.latitude)} r="4" fill="var(--ink-soft)" />
+              <text x={x(one.longitude) + 7} y={y(one.latitude) + 4} fontSize="12.5">
+                {one.name}
+              </text>
+            </g>
+          ))}
+          <path
+            d={`M${size.width / 2} ${HIGH / 2}l-7 -16a7.6 7.6 0 1 1 14 0z`}
+            fill="var(--accent)"
+            stroke="var(--panel)"
+            strokeWidth="1.5"
+          />
+        </svg>
+      </div>
+      <div className="mt-1.5 flex items-center gap-2">
+        <Button onClick={() => setSpan(Math.max(NARROWEST_DEG, span / 3))}>Nearer</Button>
+        <Button onClick={() => setSpan(Math.min(WIDEST_DEG, span * 3))}>Farther</Button>
+        <p className="text-[0.85rem] text-soft">A click moves the place. No coasts are drawn.</p>
+      </div>
+    </div>
+  );
+}
+
+const wrapped = (east: number) => ((((east + 180) % 360) + 360) % 360) - 180;
+
+/** As fine as the map shows: a click is no better than a pixel or two. */
+function rounded(value: number, span: number): number {
+  const digits = span > 30 ? 1 : span > 3 ? 2 : span > 0.3 ? 3 : 4;
+  return Number(value.toFixed(digits));
+}
+
+function degrees(value: number, positive: string, negative: string): string {
+  const shown = Number(Math.abs(value).toFixed(3));
+  return value === 0 ? "0°" : `${shown}° ${value > 0 ? positive : negative}`;
+}
