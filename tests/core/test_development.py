@@ -6,6 +6,7 @@ import numpy as np
 
 from oxlen.core.colour.white_point import dial_linear_srgb
 from oxlen.core.develop.developing import developed, developed_bands
+from oxlen.core.develop.night_notes import night_look, night_sentences
 from oxlen.core.develop.notes import TakeLight, development_notes, stray_strip
 from oxlen.core.develop.recipe import Gradient, Oval, Recipe
 from oxlen.core.errors import OutOfRange
@@ -121,6 +122,23 @@ class Notes(unittest.TestCase):
         self.assertTrue(any("3.0 stops brighter than the land" in one for one in found.sentences))
         even = Skyline(0.4, 0.42, tilt_deg=1.0, over_land_stops=1.2)
         self.assertIsNone(notes(flat(), sky=even).recipe.gradient)
+
+    def test_a_night_sky_is_told_its_black_its_cast_and_its_glow(self):
+        draw = np.random.default_rng(2)
+        rows = np.linspace(0, 1, 240)[:, None]
+        level = 2.0 ** (-3.5 + 1.2 * np.clip(rows - 0.6, 0, 1) / 0.4) * np.ones((1, 320))
+        colour = level[..., None] * np.array([1.3, 1.35, 0.9])
+        colour = (colour * draw.normal(1, 0.05, colour.shape)).astype(np.float32)
+        colour[::37, ::41] = 4.0  # stars
+        seen = night_look(colour)
+        self.assertAlmostEqual(seen.warm_stops, np.log2(1.3 / 0.9), delta=0.03)
+        self.assertAlmostEqual(seen.green_stops, np.log2(1.35 / np.sqrt(1.3 * 0.9)), delta=0.03)
+        self.assertAlmostEqual(seen.horizon_stops, 1.1, delta=0.15)
+        words = " ".join(night_sentences(seen))
+        for part in ("Black point", "green", "Cooler", "gradient"):
+            self.assertIn(part, words)
+        plain = np.full((240, 320, 3), 2.0**-5.4, dtype=np.float32)
+        self.assertEqual(list(night_sentences(night_look(plain))), [])
 
     def test_a_white_strip_at_an_edge_is_cropped_and_a_white_sky_is_not(self):
         stops = np.full((200, 300), -1.0)

@@ -3,7 +3,8 @@
 import unittest
 
 from oxlen.core.decisions.brief import PlacedReading
-from oxlen.core.decisions.exposure.ask import Strategy
+from oxlen.core.decisions.exposure.ask import SKY, Strategy
+from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.run_list import run_list
 from oxlen.core.decisions.sequence.ask import Frames
@@ -58,6 +59,29 @@ class RunList(unittest.TestCase):
         self.assertIn("20 frames", shot.detail)
         self.assertIn("MB", shot.detail)
         self.assertGreater(shot.every_s, 1.0)
+
+    def test_a_night_has_its_test_frame_its_dry_lens_and_its_cautions(self):
+        def night_of(count):
+            made = ask_brief(
+                WHERRY,
+                readings=[PlacedReading("keep-dark", -7.5, place_stops=-3.0)],
+                support="tripod",
+                frames=Frames(count=count, gap_s=1.0),
+            )
+            return run_list(plan(made.asking(SKY, Sky())))
+
+        night = night_of(120)
+        named = {step.id: step for step in night}
+        order = [step.id for step in night]
+        self.assertLess(order.index("test-frame"), order.index("lens-dry"))
+        self.assertLess(order.index("lens-dry"), order.index("shoot"))
+        self.assertIn(
+            f"ISO {WHERRY.lens(None).mode(None).manual.iso[-1]:g}", named["test-frame"].value
+        )
+        self.assertIn("no light", named["check-on-it"].text)
+        self.assertIn("tide", named["care"].text)
+        self.assertIn("warm clothes", named["care"].text)
+        self.assertNotIn("check-on-it", {step.id for step in night_of(10)})
 
     def test_a_bracket_is_a_step_for_each_frame_and_no_slip_no_run(self):
         spots = [PlacedReading("subject", 9.0), PlacedReading("keep-bright", 15.0)]

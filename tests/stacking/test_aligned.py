@@ -44,6 +44,32 @@ class Aligned(InFolder):
         self.assertEqual(done.frames, 5)
         self.assertLess(linear_of(self.result()).mean(axis=2)[160:190, 210:250].max(), 0.6)
 
+    def test_the_land_stays_sharp_under_its_line_while_the_stars_are_laid(self):
+        lens = SkyLens(1300.0, 0.0, SIZE)
+        directions, fluxes = stars(lens)
+        width, height = SIZE
+        land = still((height, width)) * 0.4
+        frames = []
+        for number in range(6):
+            places = lens.places(turned(directions, 90.0 * number))
+            light = photographed(places, fluxes, number) / 1500
+            light[int(0.7 * height) :] = land[int(0.7 * height) :]
+            frames.append(png(codes_of(light)))
+        files = self.files(frames, "png")
+        horizon = ((0.0, 0.69), (1.0, 0.69))
+        detail, peaks = {}, {}
+        for name, line in (("moved", ()), ("still", horizon)):
+            self.stacked(files, "mean", "stars", mixed=True, horizon=line)
+            grey = linear_of(self.result()).mean(axis=2)
+            below = np.ascontiguousarray(grey[int(0.78 * height) :], dtype=np.float32)
+            detail[name] = float(np.abs(cv2.Laplacian(below, cv2.CV_32F)).mean())
+            peaks[name] = float(np.quantile(grey[: int(0.6 * height)], 0.9995))
+        one = np.ascontiguousarray(land[int(0.78 * height) :], dtype=np.float32)
+        wanted = float(np.abs(cv2.Laplacian(one, cv2.CV_32F)).mean())
+        self.assertAlmostEqual(detail["still"], wanted, delta=0.1 * wanted)
+        self.assertLess(detail["moved"], 0.85 * wanted)
+        self.assertAlmostEqual(peaks["still"], peaks["moved"], delta=0.1 * peaks["moved"])
+
     def test_stars_are_laid_on_stars_and_gain_by_it(self):
         lens = SkyLens(1300.0, 0.0, SIZE)
         directions, fluxes = stars(lens)

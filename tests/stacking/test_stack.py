@@ -29,7 +29,13 @@ class InFolder(unittest.TestCase):
         self.out = self.folder / "out.tif"
 
     def stacked(self, files, combine="mean", align="none", **more):
-        asked = StackAsk(combine, align, mixed=more.pop("mixed", False))
+        asked = StackAsk(
+            combine,
+            align,
+            mixed=more.pop("mixed", False),
+            horizon=more.pop("horizon", ()),
+            dark=more.pop("dark", None),
+        )
         more.setdefault("out", self.out)
         return stack_files(files, asked, folder=self.folder / "work", **more)
 
@@ -41,6 +47,31 @@ class InFolder(unittest.TestCase):
 
 
 class Rules(InFolder):
+    def test_hot_pixels_of_the_dark_frame_are_gone_and_nothing_else_is(self):
+        draw = np.random.default_rng(8)
+        places = draw.integers(6, 54, (25, 2))
+        base = codes_of(np.full((60, 60), 0.2))
+        base[20:40, 20:24] = 200  # an edge that must stay
+        frames = []
+        for _ in range(4):
+            one = base.copy()
+            one[tuple(places.T)] = 255
+            frames.append(png(one))
+        dark = np.zeros((60, 60, 3), dtype=np.uint8)
+        dark[tuple(places.T)] = (220, 180, 200)
+        files = [*self.files(frames, "png"), *kept(self.folder, [("dark.png", png(dark))])]
+        done = self.stacked(files, "mean", dark="dark.png")
+        self.assertEqual(done.frames, 4)
+        found = linear_of(self.result())
+        clear = [tuple(p) for p in places if not 16 <= p[1] <= 27]
+        for row, column in clear:
+            self.assertAlmostEqual(found[row, column, 1], 0.2, delta=0.01)
+        hot = np.zeros((60, 60), dtype=bool)
+        hot[tuple(places.T)] = True
+        np.testing.assert_allclose(found[~hot], linear_of(base)[~hot], atol=1e-3)
+        with self.assertRaisesRegex(BadInput, "no frame named"):
+            self.stacked(files, "mean", dark="other.png")
+
     def test_each_rule_gives_what_its_definition_says(self):
         draw = np.random.default_rng(5)
         codes = draw.integers(0, 256, (5, 50, 70, 3), dtype=np.uint8)

@@ -212,6 +212,14 @@ def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
         "--mixed", action="store_true", help="frames have settings of their own, on purpose"
     )
     parser.add_argument(
+        "--horizon",
+        nargs="+",
+        default=[],
+        metavar="X,Y",
+        help="places of the line under which the land stays, as shares of width and height",
+    )
+    parser.add_argument("--dark", type=Path, metavar="FILE", help="a frame with the lens covered")
+    parser.add_argument(
         "--work", type=Path, metavar="DIR", help="kept there, it goes on after a crash"
     )
 

@@ -18,6 +18,7 @@ from oxlen.stacking.ask import ALIGN_WORDS, Progress, StackAsk
 from oxlen.stacking.stack import stack_files
 
 TOLD_EVERY_S = 2.0
+DARK = "dark frame {name}"
 
 
 def stack(arguments: argparse.Namespace) -> int:
@@ -28,12 +29,22 @@ def stack(arguments: argparse.Namespace) -> int:
     ):
         if given not in known:
             raise BadInput(f"There is no {what} named {given}; there are {', '.join(known)}.")
-    asked = StackAsk(arguments.combine, arguments.align, mixed=arguments.mixed)
+    dark: Path | None = arguments.dark
+    asked = StackAsk(
+        arguments.combine,
+        arguments.align,
+        mixed=arguments.mixed,
+        horizon=tuple(_place(text) for text in arguments.horizon),
+        dark=None if dark is None else DARK.format(name=dark.name),
+    )
+    files = [(path, path.name) for path in arguments.files]
+    if dark is not None:
+        files.append((dark, DARK.format(name=dark.name)))
     folder = arguments.work or Path(tempfile.mkdtemp(prefix="oxlen-stack-"))
     folder.mkdir(parents=True, exist_ok=True)
     try:
         done = stack_files(
-            [(path, path.name) for path in arguments.files],
+            files,
             asked,
             folder=folder,
             out=arguments.out,
@@ -50,6 +61,14 @@ def stack(arguments: argparse.Namespace) -> int:
     )
     print_json(found.model_dump(mode="json", exclude={"used"}))
     return 0
+
+
+def _place(text: str) -> tuple[float, float]:
+    try:
+        x, y = (float(part) for part in text.split(","))
+    except ValueError:
+        raise BadInput(f"A place is X,Y as shares of width and height, not {text}.") from None
+    return x, y
 
 
 class _Teller:

@@ -25,11 +25,17 @@ STREAMED: tuple[Combine, ...] = ("mean", "add", "lighten", "darken")
 
 @dataclass(frozen=True)
 class StackAsk:
-    """How frames are put together. `mixed`: each may have settings of its own, on purpose."""
+    """How frames are put together. `mixed`: each may have settings of its own, on purpose.
+
+    Below a `horizon`, places in shares of the upright frame, the land stays where it is while the
+    sky is laid on its stars. `dark` names the file that was taken with the lens covered.
+    """
 
     combine: Combine = "mean"
     align: Align = "none"
     mixed: bool = False
+    horizon: tuple[tuple[float, float], ...] = ()
+    dark: str | None = None
 
 
 @dataclass(frozen=True)

@@ -152,7 +152,13 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
     out = work / f"result.{asked.ending}"
     done = stack_files(
         [(frame_path(library, asked.id, one.sha256), one.name) for one in frames],
-        StackAsk(asked.combine, asked.align, mixed=asked.mixed),  # type: ignore[arg-type]
+        StackAsk(
+            asked.combine,  # type: ignore[arg-type]
+            asked.align,  # type: ignore[arg-type]
+            mixed=asked.mixed,
+            horizon=tuple((float(x), float(y)) for x, y in json.loads(asked.horizon)),
+            dark=asked.dark,
+        ),
         folder=work,
         out=out,
         told=_Teller(work).tell,

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from oxlen.core.frames.feature_alignment import FrameLaid
 from oxlen.core.frames.star_alignment import SkyLens, SkyTurn
 
+HALF = 0.5
 GRID_PX = 16
 """Places are worked out so far apart and drawn straight between: lenses bend far more slowly."""
 
@@ -61,6 +62,20 @@ def place_map(placed: Placed, size: tuple[int, int]) -> PlaceMap:
     x, y = np.meshgrid(columns, rows)
     found = placed.places(np.column_stack([x.ravel(), y.ravel()]))
     return PlaceMap(found.reshape(len(rows), len(columns), 2), size)
+
+
+def with_land(
+    moved: Moved, still: NDArray[np.uint16], land: NDArray[np.float32] | None, *, first: int
+) -> Moved:
+    """Rows from `first` on with the land as it lies in the frame itself, softly at its edge."""
+    if land is None:
+        return moved
+    weight = land[first : first + len(still)]
+    share = weight if still.ndim == 2 else weight[..., None]
+    mixed = share * still + (1 - share) * moved.levels
+    # What lies past the frame's edge in the sky is land that is held all the same.
+    held = moved.held | (weight > HALF)
+    return Moved(np.asarray(np.rint(mixed), dtype=np.uint16), held)
 
 
 def _between(nodes: int, places: NDArray[np.int64]) -> NDArray[np.float64]:

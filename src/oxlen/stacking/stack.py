@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from oxlen.core.errors import BadInput
 from oxlen.core.frames.gain import set_gain
 from oxlen.stacking.ask import STREAMED, LeftOut, StackAsk, StackDone, Told, words_of
 from oxlen.stacking.heads import elapsed_s, fitting, read_heads
@@ -29,11 +30,14 @@ def stack_files(
     Cut off and asked again with the same files and folder it goes on where it was, to the same
     result. BadInput where too few fit; Stopped when `stopped` says so.
     """
-    heads, unreadable = read_heads(files)
+    dark = next((path for path, name in files if name == asked.dark), None)
+    if asked.dark is not None and dark is None:
+        raise BadInput(f"There is no frame named {asked.dark} to be the dark one.", "dark")
+    heads, unreadable = read_heads([one for one in files if one[1] != asked.dark])
     frames, unfit = fitting(heads, mixed=asked.mixed)
     kept = kept_in(folder, asked, frames)
     kept.leave_out([*unreadable, *unfit])
-    work = Work(asked, frames, kept, folder=folder, told=told, stopped=stopped, out=out)
+    work = Work(asked, frames, kept, folder=folder, told=told, stopped=stopped, out=out, dark=dark)
     if out is not None:
         check_ending(out, is_mosaic=work.is_mosaic)
     _lay(work)

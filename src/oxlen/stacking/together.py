@@ -16,7 +16,7 @@ from oxlen.pictures.whole import WholeFrame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.gathering import Gathered
 from oxlen.stacking.kept import SPOOL, SUMS
-from oxlen.stacking.placing import PlaceMap
+from oxlen.stacking.placing import PlaceMap, with_land
 from oxlen.stacking.preview import GrowingLook, write_preview
 from oxlen.stacking.spooling import Spool, band_together
 from oxlen.stacking.work import Reader, Work, check_enough, reader_of
@@ -81,7 +81,8 @@ def _take_in(
             sums.add(frame.levels(first, last), first, _all(sums, first, last))
         else:
             moved = at.moved(whole, first, last, sharp=work.asked.align == "stars")
-            sums.add(moved.levels, first, moved.held)
+            still = with_land(moved, whole[first:last], work.land, first=first)
+            sums.add(still.levels, first, still.held)
 
 
 def _all(sums: Gathered, first: int, last: int) -> NDArray[np.bool_] | None:
@@ -163,5 +164,6 @@ def _on_reference(frame: WholeFrame, at: PlaceMap | None, *, work: Work) -> NDAr
         return frame.levels(0, frame.values.shape[0])
     whole = frame.levels(0, frame.values.shape[0])
     moved = at.moved(whole, 0, whole.shape[0], sharp=work.asked.align == "stars")
+    moved = with_land(moved, whole, work.land, first=0)
     held = moved.held if whole.ndim == 2 else moved.held[..., None]
     return np.where(held, np.minimum(moved.levels, 65534), np.uint16(65535))

@@ -4,18 +4,28 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from contextlib import nullcontext
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from functools import cached_property
 from pathlib import Path
 from threading import Lock
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oxlen.core.errors import BadInput, PictureError
+from oxlen.core.frames.ground import ground_weight
+from oxlen.core.frames.hot_pixels import hot_pixels, mended
 from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
+from oxlen.pictures.upright import upright_array, upright_size
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
 from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.looks import small_look
 from oxlen.stacking.placing import PlaceMap, place_map
 from oxlen.stacking.writing import DNG_ENDING
+
+UNTURNED = {6: 8, 8: 6}
+"""Orientations that turn an upright picture back to how it is stored, where another does."""
 
 
 def not_told(_: Progress) -> None:
@@ -39,6 +49,7 @@ class Work:
     stopped: Callable[[], bool]
     out: Path | None
     at_hand: dict[str, WholeFrame] = field(default_factory=dict)
+    dark: Path | None = None
 
     @property
     def reference(self) -> FrameFile:
@@ -65,6 +76,27 @@ class Work:
         ends_raw = self.out is None or self.out.suffix.lower() == DNG_ENDING
         return self.frames[0].is_raw and self.asked.align == "none" and ends_raw
 
+    @cached_property
+    def land(self) -> NDArray[np.float32] | None:
+        """How much of each stored pixel is land that stays; None where all of it is moved."""
+        one = self.frames[0]
+        if not self.asked.horizon or self.asked.align != "stars":
+            return None
+        size = upright_size(*one.kind.size, 1)
+        weight = ground_weight(self.asked.horizon, size)
+        return upright_array(weight, UNTURNED.get(one.orientation, one.orientation))
+
+    @cached_property
+    def hot(self) -> NDArray[np.bool_] | None:
+        """Which pixels shine in the frame with the lens covered; None without one."""
+        if self.dark is None:
+            return None
+        frame = whole_frame(self.dark, self.asked.dark or "", mosaic=self.is_mosaic)
+        reference = whole_frame(self.reference.path, self.reference.name, mosaic=self.is_mosaic)
+        if frame.values.shape != reference.values.shape:
+            raise BadInput("The dark frame has another size than the others.", "dark")
+        return hot_pixels(frame.levels(0, len(frame.values)), float(frame.top))
+
     def tell(self, doing: str, share: float) -> None:
         """Tell how far it is; Stopped where it was let go."""
         self.told(Progress(doing, share))
@@ -84,10 +116,13 @@ class Reader:
     def read(self, one: FrameFile) -> WholeFrame:
         """All pixels of a frame, not yet moved; one at hand is given out once."""
         found = self.work.at_hand.pop(one.name, None)
-        if found is not None:
-            return found
         mosaic = self.work.is_mosaic
-        return whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
+        if found is None:
+            found = whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
+        hot = self.work.hot
+        if hot is None or hot.shape != found.values.shape[:2]:
+            return found
+        return replace(found, values=mended(found.values, hot, mosaic=mosaic))
 
     def fitting(self, one: FrameFile, lock: Lock | None = None) -> WholeFrame | None:
         """All pixels of a frame that fits; None, its reason noted, for any other."""

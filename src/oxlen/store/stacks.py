@@ -9,7 +9,7 @@ from oxlen.core.errors import NotFound
 
 COLUMNS = (
     "stack.id, sheet_id, name, combine, align, ending, mixed, state, problem, result,"
-    " result_sha256, made_at"
+    " result_sha256, made_at, horizon, dark"
 )
 
 
@@ -30,6 +30,8 @@ class KeptStack:
     result_sha256: str | None
     made_at: str
     frames: int
+    horizon: str = "[]"
+    dark: str | None = None
 
 
 @dataclass(frozen=True)
@@ -80,11 +82,14 @@ def ask_of_stack(
     align: str,
     ending: str,
     mixed: bool,
+    horizon: str = "[]",
+    dark: str | None = None,
 ) -> None:
-    """Say how a set is put together."""
+    """Say how a set is put together; `horizon` is JSON."""
     connection.execute(
-        "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ? WHERE id = ?",
-        (combine, align, ending, int(mixed), stack_id),
+        "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ?, horizon = ?, dark = ?"
+        " WHERE id = ?",
+        (combine, align, ending, int(mixed), horizon, dark, stack_id),
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
 
@@ -13,13 +13,15 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from oxlen.core.develop.developing import developed_bands
+from oxlen.core.develop.night_notes import NightLook, night_look, night_sentences
 from oxlen.core.develop.notes import DevelopmentNotes, TakeLight, development_notes
 from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import OxlenError
 from oxlen.core.kit.phone import Mode
+from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, spot_tone
 from oxlen.core.review.level import plumb_lines
-from oxlen.core.review.skyline import skyline
+from oxlen.core.review.skyline import Skyline, skyline
 from oxlen.core.sensor.noise import mid_signal_e, snr
 from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
@@ -43,12 +45,14 @@ class DevelopmentAsk:
     wanted_stops: float | None = None
     neutral: Spot | None = None
     is_raw: bool = False
+    is_night: bool = False
 
 
 def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
     """Development notes of a file. PictureError when it is no use."""
     with open_picture(path, name) as picture:
-        colour = picture.light(NOTES_SIDE_PX).colour
+        light = picture.light(NOTES_SIDE_PX)
+        colour = light.colour
         luminance = picture.luminance()
         white_k, tint_duv = _white(picture, asked.neutral)
         subject = None
@@ -61,7 +65,8 @@ def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
         signal = float(mid_signal_e(sensor, asked.iso)) * 2.0**stops
         return float(snr(signal, float(mode.read_noise_at(asked.iso)), sensor.prnu_share))
 
-    return development_notes(
+    edge = skyline(luminance)
+    found = development_notes(
         TakeLight(
             colour,
             snr_at,
@@ -70,9 +75,22 @@ def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
             white_k=white_k,
             tint_duv=tint_duv,
             lean_deg=None if plumb is None else plumb.middle_lean_deg,
-            sky=skyline(luminance),
+            sky=edge,
         )
     )
+    if not asked.is_night:
+        return found
+    told = night_sentences(_night_look(light, edge))
+    return replace(found, sentences=(*told, *found.sentences))
+
+
+def _night_look(light: LinearPicture, edge: Skyline | None) -> NightLook:
+    """What the sky over the skyline shows; colours only where the picture has been balanced."""
+    rows = np.arange(light.colour.shape[0]) / light.colour.shape[0]
+    above = rows < (1.0 if edge is None else edge.height_share)
+    mask = np.broadcast_to(above[:, None], light.colour.shape[:2])
+    seen = night_look(light.colour, mask if above.any() else None)
+    return seen if light.is_balanced else replace(seen, green_stops=0.0, warm_stops=0.0)
 
 
 def developed_file(path: Path, name: str, recipe: Recipe, *, side_px: int, ending: Ending) -> bytes:

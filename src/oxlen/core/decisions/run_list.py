@@ -17,6 +17,11 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.run_night import (
+    night_before_shooting,
+    night_compose,
+    night_while_shooting,
+)
 from oxlen.core.decisions.run_shoot import shooting
 from oxlen.core.decisions.run_step import RunStep
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
@@ -75,6 +80,10 @@ CAUTIONS: tuple[tuple[Callable[[Plan], bool], str], ...] = (
         "Stand clear of what moves; never ride or steer and shoot.",
     ),
     (_is_night, "Tell someone where you are; take a light and warm clothes."),
+    (
+        lambda plan: plan.brief[SKY] is not None,
+        "Know the tide and the way back before dark; spare others’ eyes your lamps.",
+    ),
     (_has_lamps, "Keep hot lamps and mains leads from water; flashing light can trigger seizures."),
 )
 
@@ -167,7 +176,10 @@ MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
     _steady,
     _dial,
     _compose,
+    night_compose,
+    night_before_shooting,
     shooting,
+    night_while_shooting,
     _look,
     _put_back,
 )

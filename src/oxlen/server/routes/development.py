@@ -149,6 +149,7 @@ def _asked(context: Context, take_id: int) -> tuple[Take, DevelopmentAsk]:
         wanted_stops=None if subject is None else _wanted(subject),
         neutral=None if neutral is None else _as_spot(neutral),
         is_raw=context.pictures.report(one.sha256).file.kind == "raw",
+        is_night=asked["sky"] is not None,
     )
 
 

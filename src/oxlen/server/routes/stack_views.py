@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -18,6 +19,8 @@ from oxlen.stacking.in_library import frame_path, frame_values, how_far, preview
 from oxlen.store.sheets import sheet
 from oxlen.store.stacks import KeptStack, frames_of_stack
 
+Share = Annotated[float, Field(ge=0, le=1)]
+
 
 class NewStack(Strict):
     """A set to be begun: its name, and the sheet it belongs to if any."""
@@ -33,6 +36,8 @@ class StackAsked(Strict):
     align: Align = "none"
     ending: Literal["tif", "jpg", "dng"] = "tif"
     mixed: bool = False
+    horizon: Annotated[tuple[tuple[Share, Share], ...], Field(max_length=60)] = ()
+    dark: Annotated[str, Field(max_length=255)] | None = None
 
 
 class TakesOfSet(Strict):
@@ -79,6 +84,8 @@ class StackView(BaseModel):
     align: Align
     ending: str
     mixed: bool
+    horizon: list[tuple[float, float]]
+    dark: str | None
     state: Literal["gathering", "working", "stopped", "failed", "done"]
     problem: str
     frames: int
@@ -110,8 +117,9 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
     return StackView(
         **{
             field: getattr(one, field)
-            for field in ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames")
+            for field in ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames", "dark")
         },
+        horizon=json.loads(one.horizon),
         combine=one.combine,  # type: ignore[arg-type]
         align=one.align,  # type: ignore[arg-type]
         state=one.state,  # type: ignore[arg-type]

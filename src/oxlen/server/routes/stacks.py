@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 from typing import Annotated
 
@@ -89,6 +90,8 @@ def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
             align=asked.align,
             ending=asked.ending,
             mixed=asked.mixed,
+            horizon=json.dumps(asked.horizon),
+            dark=asked.dark,
         )
     return one_stack(stack_id, context)
 

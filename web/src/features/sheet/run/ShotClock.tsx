@@ -45,6 +45,12 @@ export function ShotClock({ step }: { step: RunStep }) {
   const moment = begun === null ? null : at(now, { waits, open, every, frames: step.frames });
   return (
     <div className="mt-2 grid gap-2">
+      {step.frames > 1 && (
+        <p className="text-soft tabular-nums">
+          {begun === null ? "Begun now it ends at " : "It ends at "}
+          {clockIn(begun === null ? end : end - now)}
+        </p>
+      )}
       {moment && (
         <div role="timer" aria-label={moment.words} className="grid gap-1">
           <p className="text-5xl leading-none font-bold tabular-nums">
@@ -66,6 +72,13 @@ export function ShotClock({ step }: { step: RunStep }) {
     </div>
   );
 }
+
+/** What the clock will say in so many seconds. */
+const clockIn = (seconds: number) =>
+  new Date(Date.now() + 1000 * seconds).toLocaleTimeString("en-GB", {
+    hour: "2-digit",
+    minute: "2-digit",
+  });
 
 /** What is to be heard at a moment: the last three seconds, the opening, the end. */
 function markAt(seconds: number, waits: number, end: number): string {

@@ -1,0 +1,68 @@
+"""The steps of a run that only a night under the stars needs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oxlen.core.decisions.exposure.ask import SKY
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.run_step import RunStep
+from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.labels import steps_label, time_label
+
+TEST_FRAME_S = 2.0
+"""A test frame is for the edges and the focus: stars may be few in it."""
+CHECK_EVERY_S = 900.0
+
+
+def night_compose(plan: Plan) -> Iterator[RunStep]:
+    """Composing in the dark: a short frame at the highest ISO, a torch on what is near."""
+    if plan.brief[SKY] is None or plan.slip is None:
+        return
+    ladder = plan.brief.mode.manual
+    shutter_s = min(ladder.shutter_s, key=lambda one: abs(one - TEST_FRAME_S))
+    yield RunStep(
+        "test-frame",
+        "compose",
+        "A test frame for edges, level and focus: a torch on what is near",
+        value=steps_label(ladder.iso[-1], shutter_s),
+        detail="Dial the slip again afterwards; bring it into Oxlen to read sky, trail and focus",
+    )
+    yield RunStep(
+        "star-focus",
+        "compose",
+        "Zoom in on the brightest star: as small as it gets? Else a ladder on it",
+    )
+
+
+def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
+    """The lens dry, the screen dark, everything quiet."""
+    if plan.brief[SKY] is None:
+        return
+    yield RunStep(
+        "lens-dry",
+        "compose",
+        "Wipe the lens, and keep it a little warm: dew comes without a sign",
+        detail="A hand warmer under the phone, not on its lens",
+    )
+    yield RunStep(
+        "screen-dark",
+        "compose",
+        "Screen turned down or covered: it lights what is near, and your eyes need the dark",
+    )
+
+
+def night_while_shooting(plan: Plan) -> Iterator[RunStep]:
+    """What to check in a long set, without a light."""
+    frames = plan.brief[FRAMES]
+    if plan.brief[SKY] is None or plan.slip is None or frames.count < 2:
+        return
+    takes_s = frames.count * plan.slip.shutter_s + (frames.count - 1) * frames.gap_s
+    if takes_s <= CHECK_EVERY_S:
+        return
+    yield RunStep(
+        "check-on-it",
+        "shoot",
+        f"Every {time_label(CHECK_EVERY_S)}: by ear and by feel, no light; is it still counting, "
+        "dry, and charged?",
+    )
