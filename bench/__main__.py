@@ -14,6 +14,7 @@ from bench import (
     long_times,
     many,
     meanwhile,
+    nights,
     own_phone,
     phone_page,
     reading,
@@ -40,6 +41,7 @@ MODULES = {
     "corrections": corrections,
     "logbook": logbook,
     "long-times": long_times,
+    "nights": nights,
 }
 
 

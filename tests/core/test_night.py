@@ -104,6 +104,19 @@ class Ways(unittest.TestCase):
         self.assertIn("no RAW", " ".join(found["phone"].told))
         self.assertLess(found["one"].snr, found["stack"].snr)
 
+    def test_trails_turn_by_the_arc_asked_for_without_gaps_that_show(self):
+        for arc in (5.0, 15.0, 60.0):
+            found = self.ways(arc_deg=arc)["trails"]
+            turned = found.elapsed_s * 15.041 / 3600
+            self.assertTrue(arc <= turned < arc + 0.2, turned)
+            self.assertLessEqual(found.sky_stops, -2.8)
+            self.assertIn("no gap shows", " ".join(found.told))
+        dotted = self.ways(gap_s=10.0)["trails"]
+        self.assertIn("dotted", " ".join(dotted.told))
+        cut = self.ways(arc_deg=60.0, window_s=3600.0)["trails"]
+        self.assertLessEqual(cut.elapsed_s, 3640.0)
+        self.assertIn("too short for 60°", " ".join(cut.told))
+
     def test_a_short_night_cuts_the_stack_and_says_so(self):
         long = self.ways(sky_magnitude=22.0, snr=60.0)["stack"]
         short = self.ways(sky_magnitude=22.0, snr=60.0, window_s=long.elapsed_s / 3)["stack"]

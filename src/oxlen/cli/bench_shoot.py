@@ -11,6 +11,7 @@ from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.json_text import parse_json
+from oxlen.formats.night_variants import variant_ids
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 
@@ -21,7 +22,7 @@ WIDE_HFOV_DEG = 40.0
 def bench_shoot(arguments: argparse.Namespace) -> int:
     """Take a picture by slip or on auto and write its files; prints what was taken."""
     if arguments.list:
-        print_json([{"id": i, "name": scene_truth(i).name} for i in scene_ids()])
+        print_json([{"id": i, "name": scene_truth(i).name} for i in [*scene_ids(), *variant_ids()]])
         return 0
     if arguments.scene is None or arguments.out is None:
         raise BadInput("Say a scene and --out DIR, or --list.", "scene")

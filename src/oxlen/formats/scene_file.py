@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 from importlib.resources import as_file, files
 from pathlib import Path
@@ -13,6 +14,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from oxlen.core.errors import BadInput, NotFound
+from oxlen.core.simulate.night_sky import NightSky, under_night
 from oxlen.core.simulate.scene import (
     Carried,
     Layer,
@@ -23,6 +25,7 @@ from oxlen.core.simulate.scene import (
     StarField,
     Swing,
 )
+from oxlen.formats.night_variants import night_variants, variant_ids
 from oxlen.formats.strict import Strict
 
 
@@ -184,8 +187,12 @@ def scene_ids() -> list[str]:
 
 def scene_truth(scene_id: str) -> SceneFile:
     """What is true of a shipped scene; NotFound says which there are."""
+    variant = night_variants().get(scene_id)
+    if variant is not None:
+        based = scene_truth(variant.based_on)
+        return based.model_copy(update={"id": scene_id, "name": variant.name})
     if scene_id not in scene_ids():
-        known = ", ".join(scene_ids())
+        known = ", ".join([*scene_ids(), *variant_ids()])
         raise NotFound(f"There is no scene named {scene_id}; there are {known}.", scene=scene_id)
     folder = files("oxlen") / "data" / "scenes"
     return SceneFile.model_validate_json((folder / f"{scene_id}.json").read_text("utf-8"))
@@ -195,6 +202,11 @@ def scene_truth(scene_id: str) -> SceneFile:
 def shipped_scene(scene_id: str) -> Scene:
     """A shipped scene with its light, kept at hand while it is in use; NotFound otherwise."""
     truth = scene_truth(scene_id)
+    variant = night_variants().get(scene_id)
+    if variant is not None:
+        night = NightSky(**variant.night.model_dump())
+        under = under_night(shipped_scene(variant.based_on), night)
+        return replace(under, id=scene_id, name=variant.name)
     with as_file(files("oxlen") / "data" / "scenes" / f"{scene_id}.tif") as path:
         return read_scene(path, truth)
 

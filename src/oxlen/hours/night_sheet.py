@@ -22,8 +22,6 @@ def night_sheet(
     if way is None:
         raise BadInput("This lens has no such way to the night sky.", "way")
     phone_id, lens_id = where
-    sky: dict[str, Any] = {"kind": "stars", "declination_deg": 0.0}
-    sky.update({"trail_px": trail_px} if rule == "pixels" else {"rule": rule})
     body: dict[str, Any] = {
         "title": title[:120],
         "intent": f"{planned.date}: {way.name.lower()}, {way.label}.",
@@ -32,7 +30,7 @@ def night_sheet(
         "support": "tripod",
         "format": "processed" if way_id == "phone" else "raw",
         "school": {"exposure": "dark"},
-        "sky": sky,
+        "sky": _sky(way_id, rule, trail_px),
         "focus": {"school": "preset"},
         "readings": [
             {
@@ -45,6 +43,14 @@ def night_sheet(
         ],
     }
     if way.frames > 1:
-        combine = "phone" if way_id == "phone" else "average"
+        combine = {"phone": "phone", "trails": "series"}.get(way_id, "average")
         body["frames"] = {"count": way.frames, "gap_s": way.gap_s, "combine": combine}
     return body
+
+
+def _sky(way_id: str, rule: str, trail_px: float) -> dict[str, Any]:
+    """What is asked of the stars: points by the rule, or trails as long as they like."""
+    sky: dict[str, Any] = {"kind": "stars", "declination_deg": 0.0}
+    if way_id == "trails":
+        return {**sky, "trail_px": 1000.0}
+    return {**sky, **({"trail_px": trail_px} if rule == "pixels" else {"rule": rule})}

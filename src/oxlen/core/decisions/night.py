@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from oxlen.core.decisions.night_ask import NightAsk, longest_s
+from oxlen.core.decisions.night_trails import trail_frames, trail_settings, trail_words
 from oxlen.core.decisions.night_words import NightFigures, told_of
 from oxlen.core.kit.cost import FrameCost, SetCost, set_cost
 from oxlen.core.kit.phone import Lens, Mode, Phone
@@ -18,7 +19,7 @@ from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.stacked import SKY_OVER_READ, Drift, read_noise_excess, stack_drift
 from oxlen.core.sky.trailing import star_trail_px
 
-WayId = Literal["one", "stack", "phone"]
+WayId = Literal["one", "stack", "phone", "trails"]
 USUAL_GAP_S = 1.0
 FEWEST, MOST = 8, 500
 """Fewer frames cannot throw away what passes; more nobody shoots."""
@@ -58,7 +59,7 @@ class NightWay:
 
 
 def night_ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> tuple[NightWay, ...]:
-    """All ways there are on a lens, in the order one frame, stack, the phone's own mode."""
+    """All ways there are on a lens: one frame, a stack, the phone's own mode, and trails."""
     return tuple(_ways(phone, lens, mode, asked=asked))
 
 
@@ -80,6 +81,25 @@ def _ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> Iterator[
                 settings=(iso, each_s, own.frames),
             )
             yield _with_words(replace(found, iso=None, sky_stops=None), asked, mode)
+    yield _trails(phone, lens, mode, asked=asked)
+
+
+def _trails(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> NightWay:
+    """Frames for trails on purpose."""
+    iso, shutter_s = trail_settings(lens, mode, asked)
+    gap_s = _gap_s(mode, asked)
+    frames = trail_frames(asked, shutter_s=shutter_s, gap_s=gap_s)
+    found = _worked(
+        "trails",
+        "Trails on purpose",
+        (phone, lens, mode),
+        asked=asked,
+        settings=(iso, shutter_s, frames),
+    )
+    words = trail_words(lens, mode, asked, elapsed_s=found.elapsed_s, gap_s=gap_s)
+    # Nothing is averaged: each frame is as grainy as it is.
+    grain = _snr(mode, asked, found.sky_e, read_noise_e=float(mode.read_noise_at(iso)), frames=1)
+    return replace(found, snr=grain, reaches=True, told=tuple(words))
 
 
 def _one_frame(

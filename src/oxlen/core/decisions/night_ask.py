@@ -22,7 +22,7 @@ class NightAsk:
     `sky_magnitude` is the sky's brightness (mag/arcsec²), `declination_deg` of the frame's middle;
     trails by a rule, or in pixels, corners counted too. The sky between stars is to land
     `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
-    is for it, None where that is not known.
+    is for it, None where that is not known. Trails on purpose are to turn by `arc_deg`.
     """
 
     sky_magnitude: float = 21.0
@@ -33,6 +33,7 @@ class NightAsk:
     snr: float = 20.0
     pixels_out: float = PIXELS_OUT
     window_s: float | None = None
+    arc_deg: float = 15.0
     gap_s: float | None = None
 
     def __post_init__(self) -> None:
@@ -40,6 +41,7 @@ class NightAsk:
         require_between("declination_deg", self.declination_deg, low=-89, high=89, unit="°")
         require_between("trail_px", self.trail_px, low=0.2, high=1000, unit="px")
         require_between("snr", self.snr, low=0.5, high=200)
+        require_between("arc_deg", self.arc_deg, low=0.5, high=180, unit="°")
 
 
 def longest_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:

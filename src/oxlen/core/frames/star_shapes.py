@@ -24,20 +24,24 @@ PIXEL_VARIANCE = 1 / 12
 class StarShapes:
     """Stars of a frame: centres (n, 2) in pixels, lengths of their trails, widths across.
 
-    A width is the full one at half of the height. `ground` (n,) is the sky's level about each.
+    A width is the full one at half of the height. `ground` (n,) is the sky's level about each,
+    `tensors` (n, 2) how it spreads along x more than along y, and along the slants.
     """
 
     centres: Points
     lengths_px: NDArray[np.float64]
     widths_px: NDArray[np.float64]
     ground: NDArray[np.float64]
+    tensors: NDArray[np.float64]
 
 
 def star_shapes(luminance: Floats) -> StarShapes:
     """Shapes of the clear stars of a frame (h, w), the brightest 300 of them.
 
     Of each the spread along and across, by moments over what stands out of the sky; an even line
-    of length L spreads by L²/12. [HOWELL2006]
+    of length L spreads by L²/12. Lengths of stars near each other point the same way, grain does
+    not: `tensors` (n, 2) holds the difference of the spreads along x and y, and along the slants,
+    whose median is free of it. [HOWELL2006]
     """
     ground = sky_ground(luminance)
     above = luminance - ground
@@ -52,11 +56,15 @@ def star_shapes(luminance: Floats) -> StarShapes:
     told = sorted((one for one in found if one is not None), key=lambda one: -one[0])[:MOST]
     if not told:
         none = np.zeros(0)
-        return StarShapes(np.zeros((0, 2)), none, none, ground=none)
-    _, x, y, length, width = np.array(told).T
+        return StarShapes(np.zeros((0, 2)), none, none, ground=none, tensors=np.zeros((0, 2)))
+    _, x, y, length, width, straight, slanted = np.array(told).T
     columns, rows = np.rint(x).astype(int), np.rint(y).astype(int)
     return StarShapes(
-        np.column_stack([x, y]), length, width, ground=np.asarray(ground[rows, columns], float)
+        np.column_stack([x, y]),
+        length,
+        width,
+        ground=np.asarray(ground[rows, columns], float),
+        tensors=np.column_stack([straight, slanted]),
     )
 
 
@@ -83,7 +91,10 @@ def _shape(
             [(light * (column - x) * (row - y)).sum(), (light * (row - y) ** 2).sum()],
         ]
     )
-    across, along = np.linalg.eigvalsh(spread / total)
+    spread /= total
+    across, along = np.linalg.eigvalsh(spread)
     length = np.sqrt(12 * max(along - across, 0.0))
     width = FWHM_OF_SIGMA * np.sqrt(max(across - PIXEL_VARIANCE, 0.0))
-    return total, left - EDGE_PX + x, top - EDGE_PX + y, float(length), float(width)
+    straight, slanted = float(spread[0, 0] - spread[1, 1]), float(2 * spread[0, 1])
+    place = left - EDGE_PX + x, top - EDGE_PX + y
+    return total, *place, float(length), float(width), straight, slanted

@@ -15,6 +15,8 @@ from oxlen.core.sky.brightness import CLASS_MAG, magnitude_of_ev100
 MIDDLE_SHARE, CORNER_SHARE = 0.35, 0.75
 """Of half the diagonal: nearer is the middle, farther the corner."""
 LEAST_STARS = 6
+GRAINY_PX = 5.0
+"""Under this length grain draws a round star as long as a trail."""
 SHARP_WIDTH_PX = 3.2
 """A focused star on a phone is hardly wider, its blur and the pixels together."""
 KNOCKED_RATIO, KNOCKED_PX = 1.4, 1.5
@@ -55,8 +57,8 @@ def night_frame(
         sky,
         magnitude,
         dark_sky_class=None if magnitude is None else class_of(magnitude),
-        trail_px=_middle(shapes.lengths_px[away < MIDDLE_SHARE], scale),
-        corner_trail_px=_middle(shapes.lengths_px[away > CORNER_SHARE], scale),
+        trail_px=_trail(shapes, away < MIDDLE_SHARE, scale),
+        corner_trail_px=_trail(shapes, away > CORNER_SHARE, scale),
         width_px=None if few else _middle(shapes.widths_px, scale),
     )
 
@@ -105,6 +107,15 @@ def _away(shapes: StarShapes, shape: tuple[int, ...]) -> NDArray[np.float64]:
     """How far each star is from the middle, as a share of half the diagonal."""
     middle = np.array([shape[1] / 2, shape[0] / 2])
     return np.asarray(np.hypot(*(shapes.centres - middle).T) / np.hypot(*middle))
+
+
+def _trail(shapes: StarShapes, held: NDArray[np.bool_], scale: float) -> float | None:
+    """Length of the trails of some stars: of short ones what they share, which grain has not."""
+    alone = _middle(shapes.lengths_px[held], 1.0)
+    if alone is None or alone > GRAINY_PX:
+        return None if alone is None else scale * alone
+    shared = np.median(shapes.tensors[held], axis=0)
+    return scale * float(np.sqrt(12 * np.hypot(*shared)))
 
 
 def _middle(values: NDArray[np.float64], scale: float) -> float | None:

@@ -9,6 +9,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
+from oxlen.formats.night_variants import variant_ids
 from oxlen.formats.scene_file import scene_ids, scene_truth
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -73,7 +74,7 @@ class FrameStep(BaseModel):
 @router.get("/scenes")
 def scenes() -> list[SceneView]:
     """The scenes the bench phone can photograph."""
-    truths = [scene_truth(scene_id) for scene_id in scene_ids()]
+    truths = [scene_truth(scene_id) for scene_id in [*scene_ids(), *variant_ids()]]
     return [
         SceneView(id=t.id, name=t.name, situation=t.situation, hfov_deg=t.hfov_deg) for t in truths
     ]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import json
 from typing import Annotated, Literal
 
 import numpy as np
@@ -10,15 +11,20 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from numpy.typing import NDArray
 from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.cards.calendar_file import windows_calendar
+from oxlen.core.decisions.exposure.ask import SKY
 from oxlen.core.decisions.night_ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
+from oxlen.core.sky.brightness import magnitude_of_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, best_windows, dark_windows
 from oxlen.core.sky.galaxy import CENTRE_DEC_DEG, CENTRE_RA_DEG
+from oxlen.core.sky.trailing import star_trail_px
 from oxlen.formats.hours_file import DarkWindowFile, NightFile, NightFrameFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.hours.night import night_plan, window_file
 from oxlen.hours.night_sheet import night_sheet
@@ -28,7 +34,8 @@ from oxlen.server.place_light import night_place
 from oxlen.server.routes.sheets import SheetView, new_sheet
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.kept_places import kept_place
-from oxlen.store.takes import take
+from oxlen.store.sheets import sheet
+from oxlen.store.takes import Take, take
 from oxlen.workers.at_hand import night_frame_seen
 
 router = APIRouter(prefix="/api", tags=["nights"])
@@ -67,6 +74,7 @@ class ShotOf(NightOf):
     rule: NightRule = "npf"
     trail_px: Annotated[float, Query(ge=0.2, le=1000)] = 4.0
     snr: Annotated[float, Query(ge=0.5, le=200)] = 20.0
+    arc_deg: Annotated[float, Query(ge=0.5, le=180)] = 15.0
 
 
 class Nights(BaseModel):
@@ -81,7 +89,7 @@ class NightSheet(Strict):
     """A way of a night to be made a sheet of, in an outing."""
 
     outing_id: Annotated[int, Field(ge=1, le=2**53)]
-    way: Literal["one", "stack", "phone"] = "stack"
+    way: Literal["one", "stack", "phone", "trails"] = "stack"
 
 
 @router.get("/places/{place_id}/nights")
@@ -157,9 +165,16 @@ async def sky_of_take(
     assumed_magnitude: Annotated[float | None, Query(ge=10, le=24)] = None,
     planned_trail_px: Annotated[float | None, Query(ge=0, le=10_000)] = None,
 ) -> NightFrameFile:
-    """What a take of the night sky tells: its brightness, trails, focus, and what to change."""
+    """What a take of the night sky tells: its brightness, trails, focus, and what to change.
+
+    Held against the take’s own sheet, where nothing else is said.
+    """
     with context.library.reader() as connection:
         one = take(connection, take_id)
+        body = read_sheet(sheet(connection, one.sheet_id).body)
+    sky, trail = await run_in_threadpool(_planned_sky, context, body, one)
+    assumed_magnitude = sky if assumed_magnitude is None else assumed_magnitude
+    planned_trail_px = trail if planned_trail_px is None else planned_trail_px
     job = context.crew.begin("bench", night_frame_seen, context.library.folder, one.sha256)
     seen = await while_asked_for(request, job)
     told = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
@@ -172,6 +187,27 @@ async def sky_of_take(
 
 
 SKY_FIELDS = ("stars", "sky_ev100", "magnitude", "dark_sky_class", "trail_px", "corner_trail_px")
+
+
+def _planned_sky(context: Context, body: SheetBody, one: Take) -> tuple[float | None, float | None]:
+    """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter."""
+    brief, _ = context.asked(body)
+    asked, told = brief[SKY], json.loads(one.settings)
+    if asked is None:
+        return None, None
+    dark = min((found.ev100 for found in brief.readings), default=None)
+    shutter_s = told.get("shutter_s")
+    trail = None
+    if shutter_s:
+        pitch = brief.mode.pixel_pitch_um
+        trail = float(
+            star_trail_px(
+                brief.lens.focal_mm, pitch, shutter_s, declination_deg=asked.declination_deg
+            )
+        )
+    magnitude = None if dark is None else float(magnitude_of_ev100(dark))
+    in_range = magnitude is not None and 10 <= magnitude <= 24
+    return magnitude if in_range else None, trail
 
 
 def _body(context: Context, place_id: int) -> PlaceBody:
@@ -212,6 +248,7 @@ def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:
         rule=asked.rule,
         trail_px=asked.trail_px,
         snr=asked.snr,
+        arc_deg=asked.arc_deg,
     )
     day = asked.date or context.clock().astimezone(where.zone).date()
     return night_plan(where, day, phone=phone, lens_id=asked.lens, asked=ask)

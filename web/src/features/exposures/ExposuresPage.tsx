@@ -41,7 +41,13 @@ export function ExposuresPage({ id }: { id: number }) {
   const together = useMutation({
     mutationFn: async () => {
       const set = await beginSet(`${sheet?.body.title ?? "Sheet"}, exposures`.slice(0, 120), id);
-      await changeSet(set.id, { combine: rule, align: "none", ending: "tif", mixed: true });
+      await changeSet(set.id, {
+        combine: rule,
+        align: "none",
+        ending: "tif",
+        mixed: true,
+        horizon: [],
+      });
       await addTakes(set.id, used, false);
       return set.id;
     },

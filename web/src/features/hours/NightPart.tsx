@@ -39,7 +39,8 @@ export function NightPart({ place, date, wanted }: Props) {
   const [rule, setRule] = useState<(typeof RULES)[number]["value"]>("npf");
   const [trail, setTrail] = useState(4);
   const [snr, setSnr] = useState(20);
-  const asked = { ...wanted, date, phone, lens, rule, trail_px: trail, snr };
+  const [arc, setArc] = useState(15);
+  const asked = { ...wanted, date, phone, lens, rule, trail_px: trail, snr, arc_deg: arc };
   const { data: night, error } = useQuery(nightQuery(place.id, asked));
   const make = useMutation({
     mutationFn: async (way: string) => {
@@ -73,7 +74,7 @@ export function NightPart({ place, date, wanted }: Props) {
           )}
         </>
       )}
-      <div className="mt-4 grid gap-x-3 gap-y-2 border-t border-line pt-3 sm:grid-cols-[1fr_1fr_8rem_14rem]">
+      <div className="mt-4 grid gap-x-3 gap-y-2 border-t border-line pt-3 sm:grid-cols-[1fr_1fr_7rem_7rem_14rem]">
         <Select
           label="Phone"
           value={phone ?? phones[0]?.profile.id ?? ""}
@@ -95,6 +96,14 @@ export function NightPart({ place, date, wanted }: Props) {
           low={0.5}
           high={200}
           onCommit={(value) => setSnr(value ?? 20)}
+        />
+        <NumberField
+          label="Trails turn by"
+          unit="°"
+          value={arc}
+          low={0.5}
+          high={180}
+          onCommit={(value) => setArc(value ?? 15)}
         />
         <div>
           <p className="mb-0.5 text-[0.82rem] text-soft">Stars stay points by</p>

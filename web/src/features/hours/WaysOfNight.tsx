@@ -13,7 +13,7 @@ interface Props {
 export function WaysOfNight({ night, isBusy, onMake }: Props) {
   return (
     <>
-      <div className="mt-4 grid gap-3 lg:grid-cols-3">
+      <div className="mt-4 grid gap-3 lg:grid-cols-2">
         {night.ways.map((way) => (
           <Way key={way.id} way={way} isBusy={isBusy} onMake={() => onMake(way.id)} />
         ))}

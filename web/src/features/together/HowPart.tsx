@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Select } from "../../ui/Field";
+import { SkyPart } from "./SkyPart";
 
 const ALIGNS = [
   { value: "none", text: "As they lie: nothing moved" },
@@ -87,6 +88,7 @@ export function HowPart({ set, onAsk }: Props) {
           />
           Settings differ between frames on purpose
         </label>
+        <SkyPart set={set} asked={asked} onChange={change} />
       </div>
     </fieldset>
   );
@@ -97,6 +99,8 @@ const askedOf = (set: FrameSet) => ({
   align: set.align,
   ending: set.ending as NonNullable<FrameSetAsked["ending"]>,
   mixed: set.mixed,
+  horizon: set.horizon,
+  dark: set.dark,
 });
 
 /** Frames that are moved are developed first: no DNG comes of them. */

@@ -12,6 +12,7 @@ import { Segmented } from "../../../ui/Segmented";
 import { takesQuery } from "../queries";
 import type { Editor } from "../useSheetEditor";
 import { DevelopPart } from "./DevelopPart";
+import { NightSkyPart } from "./NightSkyPart";
 import { TakeEvidence } from "./TakeEvidence";
 import { TakeVerdict } from "./TakeVerdict";
 import {
@@ -83,6 +84,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
             say(`The slip is now ${found.next.slip}.`);
           }}
         />
+        {sheet.body.sky && <NightSkyPart takeId={take.id} outingId={sheet.outing_id} />}
         <DevelopPart take={take} />
         <Segmented
           label="What becomes of it"
