@@ -23,10 +23,16 @@ class EveryScreen(InBrowser):
             "/kit",
             "/takes",
             "/takes/learned",
+            "/places/1?date=2026-10-03",
+            "/places/1?show=night&date=2027-06-04",
+            "/places/1?show=place",
+            "/outings/2/light",
+            "/sheets/14/drawing",
         ):
             self.visit(path)
             expect(page.locator("main, h1").first).to_be_visible()
             page.wait_for_timeout(300)
+            page.wait_for_load_state("networkidle")
             page.evaluate(AXE.read_text("utf-8"))
             # Another theme is other colours on the same page.
             for theme, rules in (("day", AXE_RULES), ("sun", COLOURS), ("night", COLOURS)):
@@ -76,6 +82,9 @@ class EveryScreen(InBrowser):
                 ("/kit", False),
                 ("/sheets/2", True),
                 ("/sheets/8", False),
+                ("/places/1?date=2026-10-03", False),
+                ("/places/1?show=night&date=2027-06-04", False),
+                ("/outings/2/light", False),
             ):
                 self.visit(path, page)
                 expect(page.locator("main, h1").first).to_be_visible()
@@ -83,6 +92,7 @@ class EveryScreen(InBrowser):
                     page.get_by_role("radio", name="Dry run").click()
                     predicted = page.get_by_role("img", name=re.compile("^Predicted frame, slip"))
                     expect(predicted).to_be_visible()
+                page.wait_for_load_state("networkidle")
                 for part in page.get_by_role("tablist").first.get_by_role("tab").all()[:6]:
                     part.click()
                     shown = page.evaluate("document.documentElement.scrollWidth")

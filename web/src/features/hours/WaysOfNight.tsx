@@ -61,14 +61,14 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
       aria-label={way.name}
       className={`grid content-start gap-2 rounded border p-3 ${way.reaches ? "border-accent bg-accent-soft" : "border-line bg-raised"}`}
     >
-      <h3 className="text-soft">{way.name}</h3>
+      <h3>{way.name}</h3>
       <p className="text-xl font-semibold tabular-nums">{way.label}</p>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.93rem] tabular-nums">
-        <dt className="text-soft">In all</dt>
+        <dt>In all</dt>
         <dd>{minutes(way.elapsed_s)}</dd>
-        <dt className="text-soft">SNR</dt>
+        <dt>SNR</dt>
         <dd>{way.snr.toFixed(way.snr < 10 ? 1 : 0)}</dd>
-        <dt className="text-soft">Storage</dt>
+        <dt>Storage</dt>
         <dd>
           {way.megabytes < 1000
             ? `${Math.round(way.megabytes)} MB`
@@ -76,7 +76,7 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
         </dd>
         {way.battery_percent !== null && (
           <>
-            <dt className="text-soft">Battery</dt>
+            <dt>Battery</dt>
             <dd>{Math.round(way.battery_percent)} %</dd>
           </>
         )}

@@ -1,0 +1,94 @@
+"""Places, the light of their days and their nights, as somebody at the kitchen table plans them."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.app_in_browser import InBrowser
+
+
+class Places(InBrowser):
+    def test_a_place_is_pasted_and_its_day_is_read_along_the_strip(self):
+        page = self.page
+        self.visit("/places")
+        page.get_by_role("button", name="New place").click()
+        page.get_by_label("Name").fill("Far bank")
+        page.get_by_label("Or paste a position").fill("50° 54' N, 1° 15' W")
+        page.get_by_role("button", name="Set", exact=True).click()
+        expect(page.get_by_label("North, °")).to_have_value("50.9")
+        page.get_by_role("button", name="Keep this place").click()
+        expect(page.get_by_role("heading", name="Far bank")).to_be_visible()
+        page.get_by_label("Day", exact=True).fill("2027-06-21")
+        day = self.region("Light of the day")
+        expect(day.get_by_text("It does not get fully dark")).to_be_visible()
+        strip = day.get_by_role("slider", name="Time of the day")
+        expect(strip).to_have_attribute("aria-valuetext", re.compile("^12:00, Sun 6"))
+        strip.focus()
+        page.keyboard.press("PageUp")
+        expect(strip).to_have_attribute("aria-valuetext", re.compile("^13:00, Sun"))
+        shown = day.get_by_text(re.compile(r"Open ground EV"))
+        clear = shown.inner_text()
+        page.get_by_role("radio", name="Overcast").click()
+        expect(day.get_by_text("± 1 stops")).to_be_visible()
+        self.assertNotEqual(shown.inner_text(), clear)
+
+    def test_the_best_night_becomes_a_sheet_with_its_frames(self):
+        page = self.page
+        self.visit("/places/1?show=night&date=2027-06-01")
+        best = self.region("Dark nights").get_by_role("listitem").first
+        expect(best).to_contain_text("the Moon down")
+        best.get_by_role("button").click()
+        night = self.region("The night")
+        expect(night.get_by_text(re.compile(r"The band stands"))).to_be_visible()
+        stack = night.get_by_role("region", name="A stack")
+        label = stack.get_by_text(re.compile(r"frames of")).inner_text()
+        page.get_by_role("radio", name="In pixels").click()
+        page.get_by_label("Trail, corners too").fill("8")
+        page.get_by_label("Trail, corners too").press("Enter")
+        expect(stack.get_by_text(re.compile("frames of"))).not_to_have_text(label)
+        frames = stack.get_by_text(re.compile("frames of")).inner_text().split()[0]
+        stack.get_by_role("button", name="Make it a sheet").click()
+        expect(page).to_have_url(re.compile(r"/sheets/\d+"))
+        expect(self.slip("Frames")).to_contain_text(f"{frames} averaged")
+
+    def test_an_outing_sees_when_its_sheets_work_and_in_which_order(self):
+        page = self.page
+        self.visit("/")
+        board = page.get_by_role("textbox", name="Title of the outing")
+        expect(board.first).to_be_visible()
+        self.visit("/outings/2/light")
+        order = self.region("Order")
+        expect(order.get_by_role("listitem").first).to_contain_text(re.compile(r"^0[7-9]:"))
+        hull = order.get_by_role("listitem").filter(has_text="White hull in full sun")
+        expect(hull).to_contain_text("By daylight")
+        page.get_by_role("radio", name="Overcast").click()
+        page.get_by_label("Out from").fill("12")
+        page.get_by_label("Out from").press("Enter")
+        expect(order.get_by_role("listitem").first).to_contain_text(re.compile(r"^1[2-9]:|not"))
+
+
+class SharedAndDrawn(InBrowser):
+    def test_exposures_are_shot_on_the_bench_and_lie_at_their_places(self):
+        page = self.page
+        self.visit("/sheets/1/exposures")
+        exposures = self.region("Exposures")
+        page.get_by_role("button", name="Shoot them on the bench").click()
+        expect(exposures.get_by_label("Its frame").first).to_have_value(
+            re.compile(r"\d+"), timeout=60_000
+        )
+        expect(page.get_by_role("button", name="Put them together for real")).to_be_enabled()
+        expect(page.get_by_alt_text("The frame before")).to_be_visible()
+
+    def test_a_drawing_in_two_colours_is_two_frames_each_rehearsed(self):
+        page = self.page
+        self.visit("/sheets/14/drawing")
+        page.get_by_label("A word or a shape").fill("HULL")
+        page.get_by_label("In so many frames").fill("2")
+        page.get_by_label("In so many frames").press("Enter")
+        page.get_by_label("Lamp in frame 2").select_option("red")
+        rehearsal = self.region("Rehearsal")
+        frame = rehearsal.get_by_label("Frame")
+        expect(frame).to_contain_text("2: red lamp")
+        frame.select_option("1")
+        expect(rehearsal.get_by_text("The shutter closes")).to_be_visible()
+        expect(page.get_by_text("Its 2 frames become one")).to_be_visible()
