@@ -65,7 +65,7 @@ def figures() -> Iterator[tuple[str, float, float]]:
     yield "level of the sky off by, stops (worst of 60)", max(one.level_off for one in cases), 0.1
     off = float(np.quantile([one.snr_off for one in cases], 0.95))
     yield "SNR of a stack off by, share (95 of 100)", off, 0.1
-    yield "a day's light, ms", _median_ms(lambda at: day_light(PLACE, START + 86400 * at)), 150
+    yield "a day's light, ms", _median_ms(lambda at: day_light(PLACE, START + 86400.0 * at)), 150
     yield "a year of dark windows, ms", _median_ms(_year), 2000
     yield "a whole night planned, ms", _median_ms(_night), 150
 

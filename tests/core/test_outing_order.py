@@ -46,7 +46,7 @@ class Hours(unittest.TestCase):
     def test_a_sheet_works_where_its_slip_keeps_every_limit(self):
         phone = shipped_profile("wherry-3").to_phone()
         brief = ask_brief(phone, readings=[PlacedReading("subject", 12.0)], support="handheld")
-        shifts = [(quarter * 900.0, float(stops)) for quarter, stops in enumerate((0, -4, -14, 0))]
+        shifts = [(quarter * 900.0, float(stops)) for quarter, stops in enumerate((0, -4, -24, 0))]
         found = slip_by_the_hour(brief, shifts)
         self.assertEqual([one.works for one in found], [True, True, False, True])
         self.assertIn("against", found[2].words)

@@ -7,6 +7,7 @@ from dataclasses import replace
 from datetime import date
 
 from oxlen.cli.output import print_json
+from oxlen.cli.plan import find_phone
 from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.errors import BadInput
 from oxlen.core.review.night_frame import next_time
@@ -14,7 +15,6 @@ from oxlen.core.sky.brightness import class_magnitude
 from oxlen.core.sky.daylight import CLOUDS
 from oxlen.core.sky.place import Place
 from oxlen.formats.hours_file import NightFrameFile
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night import night_plan
 from oxlen.hours.night_place import NightPlace
@@ -44,7 +44,7 @@ def night(arguments: argparse.Namespace) -> int:
     found = night_plan(
         where,
         _day(arguments.date),
-        phone=shipped_profile(arguments.phone).to_phone(),
+        phone=find_phone(arguments.phone, arguments.data).to_phone(),
         lens_id=arguments.lens,
         asked=NightAsk(magnitude),
     )

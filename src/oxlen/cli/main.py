@@ -85,6 +85,7 @@ def _sky(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     by_day.add_argument("--cloud", default="clear", help="clear, partly or overcast")
     by_night.add_argument("--phone", default="wherry-3", metavar="ID")
     by_night.add_argument("--lens", metavar="ID")
+    by_night.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
     by_night.add_argument(
         "--class", dest="dark_sky_class", type=int, default=4, help="dark-sky class, 1 to 9"
     )

@@ -136,6 +136,7 @@ class NightFile(BaseModel):
     rules: list[RuleFile]
     ways: list[NightWayFile]
     foreground: list[str]
+    focus: str
 
 
 class NightFrameFile(BaseModel):

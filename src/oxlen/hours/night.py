@@ -22,6 +22,7 @@ from oxlen.core.sky.foreground import bare_lamp_distance_m, land_needs_lx
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.galaxy import (
     BRIGHT_REACH_DEG,
+    CENTRE_RA_DEG,
     BandView,
     band,
     band_held_share,
@@ -78,6 +79,7 @@ def night_plan(
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
         ways=[_way(one) for one in night_ways(phone, lens, mode, asked=full)],
         foreground=list(_foreground(there.magnitude)),
+        focus=focus_words(lens),
     )
 
 
@@ -136,10 +138,9 @@ def _told(
         moon = {"down": "with the Moon down", "thin": "with the Moon thin or down"}
         yield f"No time of this night is fully dark {moon.get(where.wanted.moon, '')}".rstrip()
     elif not core and where.wanted.right_ascension_deg is not None:
-        yield (
-            f"The core of the band does not come over {where.wanted.least_altitude_deg:.0f}° "
-            "while it is dark"
-        )
+        is_core = where.wanted.right_ascension_deg == CENTRE_RA_DEG
+        what = "The core of the band" if is_core else "The point you chose"
+        yield f"{what} does not come over {where.wanted.least_altitude_deg:.0f}° while it is dark"
 
 
 def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace) -> Iterator[str]:
@@ -237,6 +238,23 @@ def _way(one: NightWay) -> NightWayFile:
         label=shot if one.frames == 1 else set_of,
         told=list(one.told),
     )
+
+
+def focus_words(lens: Lens) -> str:
+    """How the stars are focused on a lens: infinity as it was measured, else a ladder."""
+    drive = lens.focus
+    if drive is None or not drive.by_hand:
+        return "This lens focuses by itself only: lock it on a lamp far away, then do not touch it"
+    scale = drive.scale()
+    infinity = None if scale is None else scale.infinity
+    check = "look at a bright star at full size, and again when it has grown colder"
+    if infinity is None:
+        return (
+            "Infinity is not measured on this lens, and is seldom the end of the slider: shoot a "
+            f"ladder on a bright star; then {check}"
+        )
+    at = drive.snapped(infinity.value)
+    return f"Infinity lies at {at:g} on this lens’s slider, as measured; {check}"
 
 
 def _foreground(magnitude: float) -> Iterator[str]:

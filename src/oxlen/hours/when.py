@@ -33,6 +33,15 @@ class When:
 
 
 @dataclass(frozen=True)
+class SheetLightAsked:
+    """A sheet by its title and brief, and when its light was read, if that is known."""
+
+    title: str
+    brief: Brief
+    read_unix_s: float | None
+
+
+@dataclass(frozen=True)
 class DayAsked:
     """A day at a place under a kind of sky; `offset_stops` as the place's readings taught."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -25,6 +25,7 @@ from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
 from oxlen.core.review.night_frame import NightFrame
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
+from oxlen.hours.when import DayAsked, SheetLightAsked, When, sheet_windows
 from oxlen.metering.flowing import Flowing, flowing
 from oxlen.metering.night_sky import read_night_frame
 from oxlen.metering.picture_cache import PictureCache
@@ -112,6 +113,17 @@ def drawing_seen(
     """What a kept take of a drawing shows."""
     frame = whole_frame(Library(folder).picture_path(sha256), "The take", mosaic=False)
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
+
+
+def windows_of_sheets(
+    folder: Path, sheets: Mapping[int, SheetLightAsked], asked: DayAsked
+) -> dict[int, When]:
+    """When each of some sheets works on a day."""
+    del folder
+    return {
+        number: sheet_windows(one.brief, asked, read_unix_s=one.read_unix_s)
+        for number, one in sheets.items()
+    }
 
 
 def night_frame_seen(folder: Path, sha256: str) -> NightFrame:

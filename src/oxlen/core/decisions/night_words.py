@@ -10,6 +10,7 @@ from oxlen.core.labels import stops_label, time_label, two_digits
 WELL_DROWNED, DROWNED = 0.05, 0.15
 """Read noise that adds less than this to the sky's own is not seen; to this, hardly."""
 WORTH_STOPS, CROPS_SHARE, DRAINS_PERCENT = 0.7, 0.9, 40.0
+WARMS_S = 1200.0
 CORNER_RATIO, SEEN_PX = 1.3, 2.0
 
 
@@ -92,6 +93,8 @@ def _set(way: NightFigures) -> Iterator[str]:
         yield (
             f"The sky drifts meanwhile: {100 * way.kept_share:.0f} % of the width is in all frames"
         )
+    if way.elapsed_s > WARMS_S:
+        yield "The sensor warms in so long a set and its noise grows: pause now and then"
     battery = way.battery_percent
     if battery is not None and battery > DRAINS_PERCENT:
         yield f"It takes {battery:.0f} % of the battery, more in the cold: keep the phone on a lead"

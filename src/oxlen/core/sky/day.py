@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -71,12 +72,13 @@ class DayLight:
     told: tuple[str, ...]
 
 
+@lru_cache(maxsize=16)
 def day_light(
     place: Place, start_unix_s: float, *, cloud: Cloud = "clear", offset_stops: float = 0.0
 ) -> DayLight:
     """The light of the 24 h from a time (seconds since 1970 UTC). [JANICZEK1987]
 
-    OutOfRange before 1900 and from 2050 on.
+    OutOfRange before 1900 and from 2050 on. The last few are kept: many ask for the same day.
     """
     along = track(place, start_unix_s, start_unix_s + SPAN_S)
     times = start_unix_s + np.arange(0.0, SPAN_S + 1, STEP_S)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import datetime
+from collections.abc import Sequence
 from functools import partial
 from typing import Annotated
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, Field
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.decisions.outing_order import outing_order
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
@@ -20,13 +22,16 @@ from oxlen.formats.hours_file import HoursFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.hours.day import hours_of_day
-from oxlen.hours.when import DayAsked, When, sheet_windows
+from oxlen.hours.night_place import NightPlace
+from oxlen.hours.when import DayAsked, SheetLightAsked, When
 from oxlen.hours.zone import clock, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.place_light import night_place, place_of, taken_unix_s
+from oxlen.server.waiting import while_asked_for
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheets_of
+from oxlen.workers.at_hand import windows_of_sheets
 
 router = APIRouter(prefix="/api", tags=["light of a day"])
 RAMP_SPAN_S = 1800.0
@@ -114,7 +119,13 @@ def day(place_id: RowId, context: Shared, asked: Annotated[DayOf, Query()]) -> D
 
 
 @router.get("/outings/{outing_id}/when")
-def when(outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]) -> OutingWhen:
+async def when(
+    outing_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    asked: Annotated[OrderOf, Query()],
+) -> OutingWhen:
     """When each sheet of an outing works on its day, and an order to take them in."""
     with context.library.reader() as connection:
         entry = outing(connection, outing_id)
@@ -124,18 +135,33 @@ def when(outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]) 
     on = asked.date or (datetime.date.fromisoformat(entry.date) if entry.date else None)
     on = on or _today(context, where.zone)
     asked_day = DayAsked(where, on, cloud=asked.cloud, offset_stops=body.offset_stops)
-    found = [_sheet_when(context, one, asked_day) for one in sheets]
-    told = {one.sheet_id: one for one in found if one is not None}
+    lights = await run_in_threadpool(_lights, context, sheets, where.zone)
+    # Each is solved for every quarter of an hour: a worker does it.
+    job = context.crew.begin("bench", windows_of_sheets, context.library.folder, lights, asked_day)
+    found = await while_asked_for(request, job)
+    told = {
+        kept.id: _told(kept.id, lights[kept.id].title, found[kept.id], zone=where.zone)
+        for kept in sheets
+        if kept.id in found
+    }
+    return OutingWhen(
+        place=body.name, date=on.isoformat(), sheets=_in_order(told, asked, where=where, on=on)
+    )
+
+
+def _in_order(
+    told: dict[int, SheetWhen], asked: OrderOf, *, where: NightPlace, on: datetime.date
+) -> list[SheetWhen]:
     order = outing_order(
         [
-            (one.sheet_id, [(s.from_unix_s, s.to_unix_s) for s in one.spans])
-            for one in told.values()
+            (number, [(span.from_unix_s, span.to_unix_s) for span in one.spans])
+            for number, one in told.items()
         ],
         takes_s=60 * asked.takes_min,
         walk_s=60 * asked.walk_min,
         from_s=midnight_unix_s(on, where.zone) + 3600 * asked.from_hour,
     )
-    placed = [
+    return [
         told[one.id].model_copy(
             update={
                 "begins_unix_s": one.begins_unix_s,
@@ -146,7 +172,6 @@ def when(outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]) 
         )
         for one in order
     ]
-    return OutingWhen(place=body.name, date=on.isoformat(), sheets=placed)
 
 
 @router.get("/outings/{outing_id}/rate")
@@ -176,18 +201,22 @@ def rate_by_the_hour(
     )
 
 
-def _sheet_when(context: Context, kept: Sheet, asked: DayAsked) -> SheetWhen | None:
-    try:
-        body = read_sheet(kept.body)
-        brief, _ = context.asked(body)
-    except OxlenError:  # one that cannot be decided has no hours; its own page says why
-        return None
-    read = None
-    if body.picture is not None:
-        report = context.pictures.report(body.picture)
-        read = taken_unix_s(report.taken_at, asked.where.zone)
-    found = sheet_windows(brief, asked, read_unix_s=read)
-    return _told(kept.id, body.title, found, zone=asked.where.zone)
+def _lights(
+    context: Context, sheets: Sequence[Sheet], zone: ZoneInfo
+) -> dict[int, SheetLightAsked]:
+    """What each sheet asks for and when its light was read; those that cannot be decided not."""
+    found = {}
+    for kept in sheets:
+        try:
+            body = read_sheet(kept.body)
+            brief, _ = context.asked(body)
+        except OxlenError:  # its own page says why
+            continue
+        read = None
+        if body.picture is not None:
+            read = taken_unix_s(context.pictures.report(body.picture).taken_at, zone)
+        found[kept.id] = SheetLightAsked(body.title, brief, read)
+    return found
 
 
 def _told(sheet_id: int, title: str, found: When, *, zone: ZoneInfo) -> SheetWhen:

@@ -28,6 +28,7 @@ from oxlen.store.kept_places import (
     outings_at,
 )
 from oxlen.store.outings import outing
+from oxlen.store.pictures import kept_picture
 from oxlen.store.sheets import sheets_of
 from oxlen.store.takes import takes_of
 
@@ -130,6 +131,8 @@ def position_of_picture(
     sha256: Annotated[str, Field(pattern="^[0-9a-f]{64}$")], context: Shared
 ) -> Position:
     """Where a kept picture says it was taken. 422 where it does not say."""
+    with context.library.reader() as connection:
+        kept_picture(connection, sha256)
     found = position_in(context.library.picture_path(sha256), "The picture")
     if found is None:
         raise BadInput("This picture does not say where it was taken.", "picture")

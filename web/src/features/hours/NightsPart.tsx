@@ -3,7 +3,6 @@ import { useState } from "react";
 
 import type { PlaceView } from "../../api/client";
 import { ButtonLink } from "../../ui/ButtonLink";
-import { CheckField } from "../../ui/CheckField";
 import { NumberField } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { asAddress, nightsQuery } from "./queries";
@@ -18,10 +17,19 @@ const MOONS = [
   { value: "any", text: "Any Moon" },
 ] as const;
 
+const AIMS = [
+  { value: "core", text: "Core of the band" },
+  { value: "point", text: "A point" },
+  { value: "dark", text: "Dark alone" },
+] as const;
+
 export interface Wanted {
   moon: (typeof MOONS)[number]["value"];
   centre: boolean;
   above_deg: number;
+  /** A point among the stars instead of the core, in degrees (J2000). */
+  ra_deg?: number | null;
+  dec_deg?: number | null;
 }
 
 interface Props {
@@ -39,6 +47,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
     from: null,
     to: null,
   });
+  const aim = !wanted.centre ? "dark" : typeof wanted.ra_deg === "number" ? "point" : "core";
   const asked = { ...wanted, date, span, from_hour: hours.from, to_hour: hours.to };
   const { data: nights, error, isFetching } = useQuery(nightsQuery(place.id, asked));
   return (
@@ -55,11 +64,39 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
           options={MOONS}
           onChange={(moon) => onWanted({ ...wanted, moon })}
         />
-        <CheckField
-          label="With the core of the band up"
-          checked={wanted.centre}
-          onChange={(centre) => onWanted({ ...wanted, centre })}
+        <Segmented
+          label="Up in the dark"
+          value={aim}
+          options={AIMS}
+          onChange={(to) =>
+            onWanted({
+              ...wanted,
+              centre: to !== "dark",
+              ra_deg: to === "point" ? 83.8 : null,
+              dec_deg: to === "point" ? -5.4 : null,
+            })
+          }
         />
+        {aim === "point" && (
+          <div className="grid grid-cols-2 gap-2">
+            <NumberField
+              label="Right ascension"
+              unit="°"
+              value={wanted.ra_deg ?? null}
+              low={0}
+              high={360}
+              onCommit={(ra_deg) => ra_deg !== null && onWanted({ ...wanted, ra_deg })}
+            />
+            <NumberField
+              label="Declination"
+              unit="°"
+              value={wanted.dec_deg ?? null}
+              low={-90}
+              high={90}
+              onCommit={(dec_deg) => dec_deg !== null && onWanted({ ...wanted, dec_deg })}
+            />
+          </div>
+        )}
         <div className="grid grid-cols-3 gap-2">
           <NumberField
             label="Higher than"
@@ -101,7 +138,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
                   onClick={() => onDate(one.night)}
                 >
                   <b className="tabular-nums">{dayName(one.night)}</b>
-                  <span className="block text-[0.93rem] text-soft">{one.why}</span>
+                  <span className="block text-[0.93rem]">{one.why}</span>
                 </button>
               </li>
             ))}

@@ -2,10 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "wouter";
 
-import type { OutingWhen, SheetWhen } from "../../api/client";
+import type { OutingView, OutingWhen, SheetWhen } from "../../api/client";
+import { Button } from "../../ui/Button";
 import { NumberField, Select } from "../../ui/Field";
 import { changeOuting, outingQuery } from "../outings/queries";
-import { placesQuery } from "../places/queries";
+import { addPlace, placesQuery, positionOfPicture } from "../places/queries";
 import { type Cloud, DayBar } from "./DayBar";
 import { DayStrip } from "./DayStrip";
 import { dayQuery, whenQuery } from "./queries";
@@ -67,10 +68,10 @@ export function OutingLightPage({ id }: { id: number }) {
           <Link href="/places" className="underline">
             add it first
           </Link>
-          .
+          . <FromPictures outing={outing} onPlace={(place_id) => change.mutate({ place_id })} />
         </p>
       )}
-      {place && day && when && (
+      {place && day && (
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section
             aria-label="Light of the day"
@@ -78,7 +79,7 @@ export function OutingLightPage({ id }: { id: number }) {
           >
             <DayStrip
               day={day}
-              lanes={when.sheets.map((one) => ({
+              lanes={(when?.sheets ?? []).map((one) => ({
                 name: one.title,
                 spans: one.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
                 at: one.begins_unix_s ?? null,
@@ -87,7 +88,13 @@ export function OutingLightPage({ id }: { id: number }) {
           </section>
           <section aria-label="Order" className="rounded border border-line bg-panel p-4">
             <h2 className="text-lg font-semibold">In this order</h2>
-            <Order when={when} />
+            {when ? (
+              <Order when={when} />
+            ) : (
+              <p className="mt-2 text-soft" role="status">
+                Solving each sheet for every quarter of an hour…
+              </p>
+            )}
             <div className="mt-3 grid grid-cols-3 gap-3 border-t border-line pt-3">
               <NumberField
                 label="Each takes"
@@ -119,6 +126,47 @@ export function OutingLightPage({ id }: { id: number }) {
       )}
     </main>
   );
+}
+
+/** A place made of what the outing's own pictures say of where they were taken. */
+function FromPictures({ outing, onPlace }: FromProps) {
+  const client = useQueryClient();
+  const find = useMutation({
+    mutationFn: async () => {
+      const pictures = outing.sheets.flatMap((one) => (one.picture ? [one.picture] : []));
+      for (const picture of pictures) {
+        const found = await positionOfPicture(picture).catch(() => null);
+        if (found)
+          return addPlace({
+            ...found,
+            name: outing.place || outing.title,
+            dark_sky_class: 4,
+            magnitude: null,
+            horizon: [],
+            glow: [],
+            learned: null,
+          });
+      }
+      throw new Error("None of its pictures says where it was taken.");
+    },
+    onSuccess: async (made) => {
+      await client.invalidateQueries({ queryKey: ["places"] });
+      onPlace(made.id);
+    },
+  });
+  return (
+    <>
+      <Button className="ml-2" disabled={find.isPending} onClick={() => find.mutate()}>
+        Take it from its pictures
+      </Button>
+      {find.error && <span role="alert"> {find.error.message}</span>}
+    </>
+  );
+}
+
+interface FromProps {
+  outing: OutingView;
+  onPlace: (placeId: number) => void;
 }
 
 function Order({ when }: { when: OutingWhen }) {

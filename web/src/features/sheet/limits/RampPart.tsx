@@ -1,9 +1,10 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useLocation } from "wouter";
 
 import { ask, type RampMeasured } from "../../../api/client";
 import { Button } from "../../../ui/Button";
-import { takesQuery } from "../queries";
+import { sheetQuery, takesQuery } from "../queries";
 import { AskField } from "./AskField";
 import { withAt } from "./bodyPath";
 import type { EditorProps } from "./LimitBoard";
@@ -24,6 +25,14 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
     onSuccess: ({ stops_min }) =>
       edit("light changes", (b) => withAt(b, RATE, Number(stops_min.toFixed(3)))),
   });
+  const { data: sheet } = useQuery(sheetQuery(id));
+  const [begun, setBegun] = useState("");
+  const byHour = useMutation({
+    mutationFn: () =>
+      ask<RampMeasured>(`/outings/${sheet?.outing_id}/rate?at=${encodeURIComponent(begun)}`),
+    onSuccess: ({ stops_min }) =>
+      edit("light by the hour", (b) => withAt(b, RATE, Number(stops_min.toFixed(3)))),
+  });
   return (
     <div className="flex flex-wrap items-end gap-3">
       <div className="w-56">
@@ -32,8 +41,22 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
       <Button disabled={takes.length < 2 || measure.isPending} onClick={() => measure.mutate()}>
         Measure from the takes
       </Button>
+      <label className="text-[0.82rem] text-soft">
+        Or begun at
+        <input
+          type="time"
+          className="field w-auto"
+          value={begun}
+          onChange={(event) => setBegun(event.target.value)}
+        />
+      </label>
+      <Button disabled={begun === "" || byHour.isPending} onClick={() => byHour.mutate()}>
+        By the hour
+      </Button>
       <p className="text-[0.9rem] text-soft" role="status">
         {measure.error?.message ??
+          byHour.error?.message ??
+          byHour.data?.words ??
           measure.data?.words ??
           "At dusk about −0.1 to −0.3. The run tells when to change what."}
       </p>
