@@ -148,6 +148,16 @@ class Places(WithApp):
         slip = made.json()["answer"]["plan"]["slip"]
         self.assertEqual(made.json()["body"]["frames"]["count"], stack["frames"])
         self.assertLessEqual(slip["shutter_s"], planned["rules"][1]["longest_s"])
+        self.assertEqual((slip["iso"], slip["shutter_s"]), (stack["iso"], stack["shutter_s"]))
+        for way in ("one", "trails"):
+            made = await self.http.post(
+                path, params=asked, json={"outing_id": self.outing, "way": way}
+            )
+            self.assertIsNotNone(made.json()["answer"]["plan"]["slip"], way)
+        own = await self.http.post(
+            path, params=asked, json={"outing_id": self.outing, "way": "phone"}
+        )
+        self.assertEqual(own.status_code, 422)
 
     async def test_towns_and_the_moon_brighten_the_sky_they_stand_in(self):
         quiet = {**SOUTH, "latitude_deg": 25.0}

@@ -17,9 +17,12 @@ def night_sheet(
     rule: str,
     trail_px: float,
 ) -> dict[str, Any]:
-    """A sheet's body for a way of a night, on a phone and lens. BadInput for no such way."""
+    """A sheet's body for a way of a night, on a phone and lens.
+
+    BadInput for no such way, and for the phone's own mode, in which nothing is dialled.
+    """
     way = next((one for one in planned.ways if one.id == way_id), None)
-    if way is None:
+    if way is None or way_id == "phone":
         raise BadInput("This lens has no such way to the night sky.", "way")
     phone_id, lens_id = where
     body: dict[str, Any] = {
@@ -28,22 +31,25 @@ def night_sheet(
         "phone": phone_id,
         "lens": lens_id,
         "support": "tripod",
-        "format": "processed" if way_id == "phone" else "raw",
+        "format": "raw",
         "school": {"exposure": "dark"},
         "sky": _sky(way_id, rule, trail_px),
-        "focus": {"school": "preset"},
+        "focus": {"school": "by_hand"},
         "readings": [
             {
                 "id": "sky",
                 "name": "Sky between the stars",
                 "role": "keep-dark",
-                "place": -3,
+                "place": round(way.sky_stops or 0.0, 2),
                 "source": {"kind": "ev", "ev100": round(planned.sky_ev100, 2)},
             }
         ],
     }
+    if not way.reaches or way_id == "trails":
+        # Chosen in the knowledge of its grain: it is no reason to have no slip.
+        body["output"] = {"snr": "any"}
     if way.frames > 1:
-        combine = {"phone": "phone", "trails": "series"}.get(way_id, "average")
+        combine = "series" if way_id == "trails" else "average"
         body["frames"] = {"count": way.frames, "gap_s": way.gap_s, "combine": combine}
     return body
 

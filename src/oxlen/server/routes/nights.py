@@ -89,7 +89,7 @@ class NightSheet(Strict):
     """A way of a night to be made a sheet of, in an outing."""
 
     outing_id: Annotated[int, Field(ge=1, le=2**53)]
-    way: Literal["one", "stack", "phone", "trails"] = "stack"
+    way: Literal["one", "stack", "trails"] = "stack"
 
 
 @router.get("/places/{place_id}/nights")

@@ -88,9 +88,13 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
           <li key={words}>{words}.</li>
         ))}
       </ul>
-      <Button look={way.reaches ? "main" : "plain"} disabled={isBusy} onClick={onMake}>
-        Make it a sheet
-      </Button>
+      {way.iso === null ? (
+        <p>Open that mode on the phone; nothing is dialled.</p>
+      ) : (
+        <Button look={way.reaches ? "main" : "plain"} disabled={isBusy} onClick={onMake}>
+          Make it a sheet
+        </Button>
+      )}
     </section>
   );
 }
