@@ -130,23 +130,24 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         result=None if one.result is None else StackFile.model_validate_json(one.result),
         result_picture=one.result_sha256,
         rules=[_rule(how, one, pixels=size[0] * size[1]) for how in COMBINE_WORDS],
-        told=[] if one.result is None else _told(one.combine, one.result),
+        told=[] if one.result is None else _told(one, one.result),
         is_raw=size[2],
         has_scene=scene,
     )
 
 
-def _told(combine: str, result: str) -> list[str]:
+def _told(one: KeptStack, result: str) -> list[str]:
     """What came of a set, in sentences."""
     found = StackFile.model_validate_json(result)
-    how = COMBINE_WORDS[combine]  # type: ignore[index]
+    how = COMBINE_WORDS[one.combine]  # type: ignore[index]
     light = f", the light of {time_label(found.light_s)}" if found.light_s else ""
     took = f", shot within {time_label(found.time_s)}" if found.time_s > found.light_s else ""
     lines = [f"{found.frames} frames, {how}{light}{took}."]
     if found.noise_gain_stops > 0:
         lower = stops_label(found.noise_gain_stops)
         lines.append(f"Noise lies {lower} lower than in one frame.")
-    if found.virtual_nd_stops > 0:
+    # Glass makes water smooth; of stars it would make lines.
+    if found.virtual_nd_stops > 0 and one.align != "stars":
         glass = stops_label(found.virtual_nd_stops)
         lines.append(f"One frame of that light would have needed glass of {glass}.")
     return lines

@@ -9,84 +9,73 @@ interface Props {
 
 /** What hides the sky low down, and the glow of towns: a few bearings each. */
 export function LowSky({ body, onChange }: Props) {
-  const { horizon, glow } = body;
   return (
     <>
-      <fieldset className="rounded border border-line p-2">
-        <legend className="px-1 text-[0.85rem] text-soft">What hides the sky</legend>
-        {horizon.map((one, at) => (
-          <div key={at} className="mb-1.5 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <NumberField
-              label="Bearing"
-              unit="°"
-              value={one.bearing_deg}
-              low={0}
-              high={360}
-              onCommit={(value) =>
-                value !== null &&
-                onChange({ horizon: replaced(horizon, at, { ...one, bearing_deg: value }) })
-              }
-            />
-            <NumberField
-              label="Up to"
-              unit="°"
-              value={one.height_deg}
-              low={0}
-              high={90}
-              onCommit={(value) =>
-                value !== null &&
-                onChange({ horizon: replaced(horizon, at, { ...one, height_deg: value }) })
-              }
-            />
-            <Button look="quiet" onClick={() => onChange({ horizon: without(horizon, at) })}>
-              Remove
-            </Button>
-          </div>
-        ))}
-        <Button
-          onClick={() => onChange({ horizon: [...horizon, { bearing_deg: 0, height_deg: 10 }] })}
-        >
-          Add a bearing
-        </Button>
-      </fieldset>
-      <fieldset className="rounded border border-line p-2">
-        <legend className="px-1 text-[0.85rem] text-soft">Glow of towns</legend>
-        {glow.map((one, at) => (
-          <div key={at} className="mb-1.5 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-            <NumberField
-              label="Bearing"
-              unit="°"
-              value={one.bearing_deg}
-              low={0}
-              high={360}
-              onCommit={(value) =>
-                value !== null &&
-                onChange({ glow: replaced(glow, at, { ...one, bearing_deg: value }) })
-              }
-            />
-            <NumberField
-              label="Lifts the sky by"
-              unit="stops"
-              value={one.stops}
-              low={0}
-              high={10}
-              onCommit={(value) =>
-                value !== null && onChange({ glow: replaced(glow, at, { ...one, stops: value }) })
-              }
-            />
-            <Button look="quiet" onClick={() => onChange({ glow: without(glow, at) })}>
-              Remove
-            </Button>
-          </div>
-        ))}
-        <Button onClick={() => onChange({ glow: [...glow, { bearing_deg: 0, stops: 1 }] })}>
-          Add a glow
-        </Button>
-      </fieldset>
+      <Bearings
+        legend="What hides the sky"
+        add="Add a bearing"
+        value={{ label: "Up to", unit: "°", high: 90, first: 10 }}
+        entries={body.horizon.map((one) => [one.bearing_deg, one.height_deg])}
+        onChange={(all) =>
+          onChange({
+            horizon: all.map(([bearing_deg, height_deg]) => ({ bearing_deg, height_deg })),
+          })
+        }
+      />
+      <Bearings
+        legend="Glow of towns"
+        add="Add a glow"
+        value={{ label: "Lifts the sky by", unit: "stops", high: 10, first: 1 }}
+        entries={body.glow.map((one) => [one.bearing_deg, one.stops])}
+        onChange={(all) =>
+          onChange({ glow: all.map(([bearing_deg, stops]) => ({ bearing_deg, stops })) })
+        }
+      />
     </>
   );
 }
 
-const replaced = <T,>(all: readonly T[], at: number, one: T) =>
-  all.map((kept, place) => (place === at ? one : kept));
-const without = <T,>(all: readonly T[], at: number) => all.filter((_, place) => place !== at);
+type Entry = [bearing: number, value: number];
+
+interface BearingsProps {
+  legend: string;
+  add: string;
+  value: { label: string; unit: string; high: number; first: number };
+  entries: Entry[];
+  onChange: (entries: Entry[]) => void;
+}
+
+/** A list of bearings, each with a value. */
+function Bearings({ legend, add, value, entries, onChange }: BearingsProps) {
+  const put = (at: number, entry: Entry) =>
+    onChange(entries.map((one, place) => (place === at ? entry : one)));
+  return (
+    <fieldset className="rounded border border-line p-2">
+      <legend className="px-1 text-[0.85rem] text-soft">{legend}</legend>
+      {entries.map(([bearing, amount], at) => (
+        <div key={at} className="mb-1.5 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+          <NumberField
+            label="Bearing"
+            unit="°"
+            value={bearing}
+            low={0}
+            high={360}
+            onCommit={(next) => next !== null && put(at, [next, amount])}
+          />
+          <NumberField
+            label={value.label}
+            unit={value.unit}
+            value={amount}
+            low={0}
+            high={value.high}
+            onCommit={(next) => next !== null && put(at, [bearing, next])}
+          />
+          <Button look="quiet" onClick={() => onChange(entries.filter((_, place) => place !== at))}>
+            Remove
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => onChange([...entries, [0, value.first]])}>{add}</Button>
+    </fieldset>
+  );
+}
