@@ -115,6 +115,11 @@ class Places(WithApp):
                         for span in one["spans"]
                     )
                 )
+        calendar = await self.http.get(
+            f"/api/outings/{self.outing}/light.ics", params={"takes_min": 20}
+        )
+        self.assertEqual(calendar.text.count("BEGIN:VEVENT"), len(begun))
+        self.assertIn("SUMMARY:Hull", calendar.text)
         rate = await self.get(f"/api/outings/{self.outing}/rate", at="20:30")
         self.assertTrue(-0.4 < rate["stops_min"] < -0.05, rate)
 

@@ -45,18 +45,20 @@ def outing_calendar(outing: Outing, titles: Sequence[str], now: datetime) -> byt
     return bytes(calendar.to_ical())
 
 
-def windows_calendar(
-    place: str, windows: Sequence[tuple[datetime, datetime, str]], *, now: datetime
-) -> bytes:
-    """Dark windows of a place as events: each from, to, and why. `now` is when it is written."""
+Timed = tuple[datetime, datetime, str, str]
+"""From, to, what it is called, and why."""
+
+
+def windows_calendar(place: str, windows: Sequence[Timed], *, now: datetime) -> bytes:
+    """Spans of time at a place as events. `now` is when it is written."""
     calendar = Calendar()
     calendar.add("prodid", "-//Oxlen//nights//EN")
     calendar.add("version", "2.0")
-    for begins, ends, why in windows:
+    for begins, ends, title, why in windows:
         event = Event()
-        event.add("uid", f"{int(begins.timestamp())}-night@oxlen")
+        event.add("uid", f"{int(begins.timestamp())}-light@oxlen")
         event.add("dtstamp", now)
-        event.add("summary", f"Dark over {place}")
+        event.add("summary", title)
         event.add("dtstart", begins)
         event.add("dtend", ends)
         event.add("location", place)

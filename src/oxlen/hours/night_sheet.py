@@ -35,15 +35,7 @@ def night_sheet(
         "school": {"exposure": "dark"},
         "sky": _sky(way_id, rule, trail_px),
         "focus": {"school": "by_hand"},
-        "readings": [
-            {
-                "id": "sky",
-                "name": "Sky between the stars",
-                "role": "keep-dark",
-                "place": round(way.sky_stops or 0.0, 2),
-                "source": {"kind": "ev", "ev100": round(planned.sky_ev100, 2)},
-            }
-        ],
+        "readings": [_sky_reading(planned, way.sky_stops or 0.0)],
     }
     if not way.reaches or way_id == "trails":
         # Chosen in the knowledge of its grain: it is no reason to have no slip.
@@ -52,6 +44,17 @@ def night_sheet(
         combine = "series" if way_id == "trails" else "average"
         body["frames"] = {"count": way.frames, "gap_s": way.gap_s, "combine": combine}
     return body
+
+
+def _sky_reading(planned: NightFile, place_stops: float) -> dict[str, Any]:
+    """The sky between the stars as a reading, placed where the way puts it."""
+    return {
+        "id": "sky",
+        "name": "Sky between the stars",
+        "role": "keep-dark",
+        "place": round(place_stops, 2),
+        "source": {"kind": "ev", "ev100": round(planned.sky_ev100, 2)},
+    }
 
 
 def _sky(way_id: str, rule: str, trail_px: float) -> dict[str, Any]:

@@ -9,9 +9,11 @@ from typing import Annotated
 from zoneinfo import ZoneInfo
 
 from fastapi import APIRouter, Query, Request
+from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
+from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.outing_order import outing_order
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.errors import BadInput, OxlenError
@@ -24,7 +26,7 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.when import DayAsked, SheetLightAsked, When
-from oxlen.hours.zone import clock, midnight_unix_s, zone_named
+from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.place_light import night_place, place_of, taken_unix_s
 from oxlen.server.waiting import while_asked_for
@@ -147,6 +149,34 @@ async def when(
     return OutingWhen(
         place=body.name, date=on.isoformat(), sheets=_in_order(told, asked, where=where, on=on)
     )
+
+
+@router.get("/outings/{outing_id}/light.ics", response_class=Response)
+async def light_calendar(
+    outing_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    asked: Annotated[OrderOf, Query()],
+) -> Response:
+    """The order proposed for an outing as a calendar file: each sheet when it is begun."""
+    found = await when(outing_id, request, context, asked=asked)
+    with context.library.reader() as connection:
+        zone = night_place(place_of(connection, outing(connection, outing_id))).zone
+    takes_s = 60 * asked.takes_min
+    events = [
+        (
+            local_time(one.begins_unix_s, zone),
+            local_time(one.begins_unix_s + takes_s, zone),
+            one.title,
+            one.words,
+        )
+        for one in found.sheets
+        if one.begins_unix_s is not None
+    ]
+    content = windows_calendar(found.place, events, now=context.clock())
+    headers = {"content-disposition": 'attachment; filename="light.ics"'}
+    return Response(content, media_type="text/calendar", headers=headers)
 
 
 def _in_order(

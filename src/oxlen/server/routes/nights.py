@@ -120,6 +120,7 @@ def nights_calendar(
         (
             local_time(one.from_unix_s, zone),
             local_time(one.to_unix_s, zone),
+            f"Dark over {body.name}",
             window_file(one, zone, aimed=asked.centre).why,
         )
         for one in best_windows(found, MOST_BEST)

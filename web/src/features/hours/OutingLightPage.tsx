@@ -4,12 +4,13 @@ import { Link } from "wouter";
 
 import type { OutingView, OutingWhen, SheetWhen } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { ButtonLink } from "../../ui/ButtonLink";
 import { NumberField, Select } from "../../ui/Field";
 import { changeOuting, outingQuery } from "../outings/queries";
 import { addPlace, placesQuery, positionOfPicture } from "../places/queries";
 import { type Cloud, DayBar } from "./DayBar";
 import { DayStrip } from "./DayStrip";
-import { dayQuery, whenQuery } from "./queries";
+import { asAddress, dayQuery, whenQuery } from "./queries";
 
 /** When each sheet of an outing works on its day, and in which order they are taken. */
 export function OutingLightPage({ id }: { id: number }) {
@@ -95,6 +96,9 @@ export function OutingLightPage({ id }: { id: number }) {
                 Solving each sheet for every quarter of an hour…
               </p>
             )}
+            <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
+              Into a calendar
+            </ButtonLink>
             <div className="mt-3 grid grid-cols-3 gap-3 border-t border-line pt-3">
               <NumberField
                 label="Each takes"
