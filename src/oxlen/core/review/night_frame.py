@@ -17,7 +17,7 @@ MIDDLE_SHARE, CORNER_SHARE = 0.35, 0.75
 LEAST_STARS = 6
 GRAINY_PX = 5.0
 """Under this length grain draws a round star as long as a trail."""
-SHARP_WIDTH_PX = 3.2
+SHARP_WIDTH_PX, SOFT = 3.2, 1.35
 """A focused star on a phone is hardly wider, its blur and the pixels together."""
 KNOCKED_RATIO, KNOCKED_PX = 1.4, 1.5
 SKY_OFF_STOPS = 0.5
@@ -80,7 +80,7 @@ def next_time(
             "Too few stars to judge by: clouds, the cap, or a focus far off. Look at one bright "
             "star at full size"
         )
-    elif seen.width_px > SHARP_WIDTH_PX:
+    elif seen.width_px > SOFT * SHARP_WIDTH_PX:
         yield (
             f"Stars are {two_digits(seen.width_px)} px wide and could be "
             f"{two_digits(SHARP_WIDTH_PX)}: the focus is off. Shoot a ladder on a bright star"

@@ -102,5 +102,6 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
 function minutes(seconds: number): string {
   if (seconds < 90) return `${Math.round(seconds)} s`;
   const whole = Math.round(seconds / 60);
-  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
+  if (whole < 60) return `${whole} min`;
+  return whole % 60 === 0 ? `${whole / 60} h` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
 }
