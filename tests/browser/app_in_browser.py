@@ -23,7 +23,7 @@ from oxlen.store.library import open_library
 from tests.one_app import app_on
 
 ROOT = Path(__file__).parents[2]
-expect.set_options(timeout=12_000)  # a busy machine is slow, not wrong
+expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
 
 
@@ -110,7 +110,7 @@ def shared():
     atexit.register(browser.close)
     atexit.register(server.close)
     context = browser.new_context()
-    context.set_default_timeout(20_000)
+    context.set_default_timeout(45_000)
     return SimpleNamespace(
         root=root, server=server, context=context, playwright=playwright, blank_pages=[]
     )

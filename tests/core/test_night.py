@@ -97,6 +97,16 @@ class Ways(unittest.TestCase):
         self.assertIn("drowns the read noise", " ".join(bright.told))
         self.assertIn("would drown the read noise", " ".join(dark.told))
 
+    def test_no_frame_of_a_stack_lands_more_than_a_stop_too_light(self):
+        for magnitude in (17.0, 18.5, 20.0, 21.5):
+            for lens_id in ("main", "ultra-wide", "long"):
+                lens = WHERRY.lens(lens_id)
+                found = {
+                    one.id: one
+                    for one in night_ways(WHERRY, lens, lens.mode(None), asked=NightAsk(magnitude))
+                }
+                self.assertLessEqual(found["stack"].sky_stops, -2.0 + 1e-6, (magnitude, lens_id))
+
     def test_one_frame_places_the_sky_and_the_phones_own_mode_is_told_apart(self):
         found = self.ways(sky_magnitude=20.5)
         self.assertAlmostEqual(found["one"].sky_stops, -3.0, delta=0.2)
@@ -111,6 +121,8 @@ class Ways(unittest.TestCase):
             self.assertTrue(arc <= turned < arc + 0.2, turned)
             self.assertLessEqual(found.sky_stops, -2.8)
             self.assertIn("no gap shows", " ".join(found.told))
+        many = self.ways(arc_deg=90.0, gap_s=0.2)["trails"]
+        self.assertIn("More than 500 frames", " ".join(many.told))
         dotted = self.ways(gap_s=10.0)["trails"]
         self.assertIn("dotted", " ".join(dotted.told))
         cut = self.ways(arc_deg=60.0, window_s=3600.0)["trails"]

@@ -178,6 +178,23 @@ class Places(WithApp):
         self.assertIn("The Moon lifts the sky", " ".join(moonlit["told"]))
         self.assertTrue(1 < plain["sky_magnitude"] - moonlit["sky_magnitude"] < 5)
 
+    async def test_a_night_that_stays_bright_is_planned_as_bright_as_it_is(self):
+        rows = (
+            # (latitude, day, is planned at all, what is told)
+            (66.0, "2027-06-21", False, "Hardly a star shows"),
+            (52.5, "2027-06-21", True, "lifts the sky by"),
+            (44.6, "2027-05-20", True, "the Moon lifts the sky by"),
+        )
+        for latitude, day, is_planned, words in rows:
+            place = await self.place({**REACH, "latitude_deg": latitude})
+            asked = {"date": day, "phone": "wherry-3"}
+            found = await self.get(f"/api/places/{place['id']}/night", **asked)
+            with self.subTest(latitude=latitude):
+                self.assertEqual(bool(found["ways"]), is_planned)
+                self.assertIn(words, " ".join(found["told"]))
+                if is_planned:
+                    self.assertLess(found["sky_magnitude"], place["magnitude"] - 0.3)
+
     async def test_a_test_frame_tells_its_sky_and_what_to_change(self):
         number = await self.sheet(title="Stars")
         content = jpeg(codes_of(stars(6.0, level=0.02)), exif(iso=1600, shutter=(10, 1)))

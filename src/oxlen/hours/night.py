@@ -55,16 +55,19 @@ def night_plan(
     lens = phone.lens(lens_id)
     mode = lens.mode(None)
     window_s = max((one.long_s for one in core or dark), default=None)
-    there = sky_there(where, core)
-    full = replace(asked, sky_magnitude=there.magnitude, window_s=asked.window_s or window_s)
+    there = sky_there(where, start, dark=dark, core=core)
+    magnitude = where.magnitude if there.magnitude is None else there.magnitude
+    full = replace(asked, sky_magnitude=magnitude, window_s=asked.window_s or window_s)
+    # In a sky that stays bright no way leads to stars.
+    ways = () if there.magnitude is None else night_ways(phone, lens, mode, asked=full)
     return NightFile(
         place=place_file(where.place, where.zone),
         date=day.isoformat(),
         twilights=twilight_times(light.twilights, where.zone),
         moon_lit_share=light.moon_lit_share,
-        sky_magnitude=there.magnitude,
+        sky_magnitude=magnitude,
         plus_minus_magnitude=where.plus_minus,
-        sky_ev100=float(sky_ev100(there.magnitude)),
+        sky_ev100=float(sky_ev100(magnitude)),
         told=[
             *light.told,
             *_told(where, dark, core),
@@ -77,8 +80,8 @@ def night_plan(
         phone=phone.name,
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
-        ways=[_way(one) for one in night_ways(phone, lens, mode, asked=full)],
-        foreground=list(_foreground(there.magnitude)),
+        ways=[_way(one) for one in ways],
+        foreground=list(_foreground(magnitude)),
         focus=focus_words(lens),
     )
 

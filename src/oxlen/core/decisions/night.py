@@ -24,6 +24,9 @@ USUAL_GAP_S = 1.0
 FEWEST, MOST = 8, 500
 """Fewer frames cannot throw away what passes; more nobody shoots."""
 NEAR_LEAST = 1.05
+LIGHT_STOPS = 1.0
+"""Sky so much lighter than wanted takes room from the stars for nothing."""
+NO_DRIFT = Drift(0.0, 0.0, 0.0, turn_deg=0.0)
 
 
 @dataclass(frozen=True)
@@ -64,9 +67,7 @@ def night_ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> tupl
 
 
 def _ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> Iterator[NightWay]:
-    rule_s = longest_s(lens, mode, asked)
-    steps = [one for one in mode.manual.shutter_s if one <= rule_s * (1 + 1e-9)]
-    shutter_s = max(steps, default=min(mode.manual.shutter_s))
+    shutter_s = night_shutter_s(lens, mode, asked)
     yield _one_frame(phone, lens, mode, asked=asked, shutter_s=shutter_s)
     yield _stack(phone, lens, mode, asked=asked, shutter_s=shutter_s)
     for own in phone.computed:
@@ -84,6 +85,19 @@ def _ways(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> Iterator[
     yield _trails(phone, lens, mode, asked=asked)
 
 
+def night_shutter_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:
+    """Longest step (s) at which stars stay points and a bright sky, at the lowest ISO, dark."""
+    rule_s = longest_s(lens, mode, asked)
+    base = mode.manual.iso[0]
+    brightest = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops - LIGHT_STOPS
+    steps = [
+        one
+        for one in mode.manual.shutter_s
+        if one <= rule_s * (1 + 1e-9) and ev100(lens.f_number, one, base) >= brightest
+    ]
+    return max(steps, default=min(mode.manual.shutter_s))
+
+
 def _trails(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> NightWay:
     """Frames for trails on purpose."""
     iso, shutter_s = trail_settings(lens, mode, asked)
@@ -96,7 +110,9 @@ def _trails(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> NightWa
         asked=asked,
         settings=(iso, shutter_s, frames),
     )
-    words = trail_words(lens, mode, asked, elapsed_s=found.elapsed_s, gap_s=gap_s)
+    words = trail_words(
+        lens, mode, asked, elapsed_s=found.elapsed_s, shutter_s=shutter_s, gap_s=gap_s
+    )
     # Nothing is averaged: each frame is as grainy as it is.
     grain = _snr(mode, asked, found.sky_e, read_noise_e=float(mode.read_noise_at(iso)), frames=1)
     return replace(found, snr=grain, reaches=True, told=tuple(words))
@@ -135,10 +151,14 @@ def _stack(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk, shutter_s: 
 def stack_iso(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> float:
     """Lowest ISO at which the sky drowns the read noise, else where that noise stops falling.
 
-    A higher one gains nothing and takes room from the stars.
+    A higher one gains nothing and takes room from the stars; nor is the sky to land more than a
+    stop lighter than wanted.
     """
     signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
-    noise = {iso: float(mode.read_noise_at(iso)) for iso in mode.manual.iso}
+    at_100 = float(sky_ev100(asked.sky_magnitude)) - float(ev100(lens.f_number, shutter_s, 100.0))
+    room = asked.sky_place_stops + LIGHT_STOPS - at_100
+    fitting = [one for one in mode.manual.iso if math.log2(one / 100) <= room]
+    noise = {iso: float(mode.read_noise_at(iso)) for iso in fitting or mode.manual.iso[:1]}
     drowned = [iso for iso, one in noise.items() if signal_e >= SKY_OVER_READ * one**2]
     least = min(noise.values())
     lowest = [iso for iso, one in noise.items() if one <= NEAR_LEAST * least]
@@ -177,8 +197,8 @@ def _worked(
     signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
     noise_e = float(mode.read_noise_at(iso))
     reached = _snr(mode, asked, signal_e, read_noise_e=noise_e, frames=frames)
-    drift = _drift(lens, mode, asked, settings=settings, gap_s=gap_s)
-    drift_px = drift.drift_px if frames > 1 and way_id == "stack" else 0.0
+    drifts = frames > 1 and way_id == "stack"  # what is laid on its stars drifts out of the frame
+    drift = _drift(lens, mode, asked, settings=settings, gap_s=gap_s) if drifts else NO_DRIFT
     cost = _cost(way_id, phone, mode, settings=settings, gap_s=gap_s)
     dec, pitch = asked.declination_deg, mode.pixel_pitch_um
     return NightWay(
@@ -195,9 +215,9 @@ def _worked(
         corner_trail_px=corner_trail_px(lens, mode, shutter_s, axis_dec_deg=dec),
         sky_e=signal_e,
         read_excess=float(read_noise_excess(signal_e, noise_e)),
-        drift_px=drift_px,
-        kept_share=max(0.0, 1 - drift_px / mode.width_px),
-        turn_deg=drift.turn_deg if drift_px else 0.0,
+        drift_px=drift.drift_px,
+        kept_share=max(0.0, 1 - drift.drift_px / mode.width_px),
+        turn_deg=drift.turn_deg,
         megabytes=cost.megabytes,
         battery_percent=cost.battery_percent if _battery_known(phone) else None,
         reaches=reached >= asked.snr * 0.98,

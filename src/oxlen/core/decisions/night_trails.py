@@ -16,6 +16,7 @@ LONGEST_FRAME_S = 30.0
 """A longer frame loses more to one passing lamp than it saves in gaps."""
 TURN_DEG_S = 15.041 / 3600
 GAP_SHOWS_PX = 1.0
+MOST_TOGETHER = 500
 
 
 def trail_settings(lens: Lens, mode: Mode, asked: NightAsk) -> tuple[float, float]:
@@ -38,7 +39,13 @@ def trail_frames(asked: NightAsk, *, shutter_s: float, gap_s: float) -> int:
 
 
 def trail_words(
-    lens: Lens, mode: Mode, asked: NightAsk, *, elapsed_s: float, gap_s: float
+    lens: Lens,
+    mode: Mode,
+    asked: NightAsk,
+    *,
+    elapsed_s: float,
+    shutter_s: float,
+    gap_s: float,
 ) -> Iterator[str]:
     """What to know of trails: their arc, their gaps, and how they are put together."""
     arc = elapsed_s * TURN_DEG_S
@@ -54,4 +61,7 @@ def trail_words(
             yield f"Pauses of {time_label(gap_s)} leave gaps of {gap} px: the trails are dotted"
         else:
             yield f"Pauses of {time_label(gap_s)} leave {gap} px: no gap shows"
+    frames = elapsed_s / (shutter_s + gap_s)
+    if frames > MOST_TOGETHER:
+        yield (f"More than {MOST_TOGETHER} frames: put them together in sets, and those once more")
     yield "Put together as they lie, the lighter of each place kept; the land stays dark"

@@ -70,7 +70,7 @@ def dark_windows(
 ) -> tuple[DarkWindow, ...]:
     """Spans of at least ten minutes in which a place has what is wanted, in order. [RHODES2019]
 
-    OutOfRange before 1900 and from 2050 on.
+    BadInput before 1900 and from 2050 on.
     """
     along = track(place, first_unix_s, last_unix_s)
     step_s = SHORT_STEP_S if last_unix_s - first_unix_s <= SHORT_S else STEP_S

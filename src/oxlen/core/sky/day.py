@@ -78,7 +78,7 @@ def day_light(
 ) -> DayLight:
     """The light of the 24 h from a time (seconds since 1970 UTC). [JANICZEK1987]
 
-    OutOfRange before 1900 and from 2050 on. The last few are kept: many ask for the same day.
+    BadInput before 1900 and from 2050 on. The last few are kept: many ask for the same day.
     """
     along = track(place, start_unix_s, start_unix_s + SPAN_S)
     times = start_unix_s + np.arange(0.0, SPAN_S + 1, STEP_S)

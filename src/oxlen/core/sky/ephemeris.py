@@ -16,8 +16,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.errors import BadInput
 from oxlen.core.sky.place import Place, Vectors
-from oxlen.core.units import require_between
 
 FIRST_UNIX_S, LAST_UNIX_S = -2_208_988_800.0, 2_524_608_000.0
 """1900 to 2050: what the ephemeris holds."""
@@ -42,7 +42,7 @@ class Bodies:
 def bodies(place: Place, unix_s: Times) -> Bodies:
     """Sun and Moon from a place at times (n,) in seconds since 1970 UTC. [RHODES2019]
 
-    OutOfRange before 1900 and from 2050 on.
+    BadInput before 1900 and from 2050 on.
     """
     stand, to_place = _stand(place, unix_s)
     kernel = _kernel()
@@ -81,7 +81,7 @@ def fixed(place: Place, unix_s: Times, directions: Vectors) -> Vectors:
 def moon_lit_share(unix_s: Times) -> NDArray[np.float64]:
     """How much of the Moon's disc is lit (0 to 1) from the middle of the Earth. [RHODES2019]
 
-    Takes times as `bodies` does; OutOfRange otherwise.
+    Takes times as `bodies` does; BadInput otherwise.
 
     >>> full = moon_lit_share(np.array([1_767_470_400.0]))  # 3 January 2026, 20:00 UTC
     >>> f"{full[0]:.3f}"
@@ -110,7 +110,8 @@ def equatorial(right_ascension_deg: Any, declination_deg: Any) -> Vectors:
 def _stand(place: Place, unix_s: Times) -> tuple[Any, Any]:
     """Whoever stands at a place, and the turn (3, 3, n) from the stars' frame into theirs."""
     times = np.atleast_1d(np.asarray(unix_s, dtype=float))
-    require_between("time", times, low=FIRST_UNIX_S, high=LAST_UNIX_S, unit="s since 1970")
+    if not (times.min() >= FIRST_UNIX_S and times.max() < LAST_UNIX_S):
+        raise BadInput("Sun, Moon and stars are known from 1900 to 2049 here.", "date")
     return _stood(place, times.tobytes())
 
 

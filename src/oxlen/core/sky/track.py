@@ -58,7 +58,7 @@ class Track:
 def track(place: Place, first_unix_s: float, last_unix_s: float) -> Track:
     """Sun and Moon from a place over a span of time (seconds since 1970 UTC). [RHODES2019]
 
-    OutOfRange before 1900 and from 2050 on.
+    BadInput before 1900 and from 2050 on.
     """
     step_s = DAY_STEP_S if last_unix_s - first_unix_s <= SHORT_S else YEAR_STEP_S
     count = max(4, int(np.ceil((last_unix_s - first_unix_s) / step_s)) + 1)

@@ -18,7 +18,7 @@ const MOONS = [
 ] as const;
 
 const AIMS = [
-  { value: "core", text: "Core of the band" },
+  { value: "core", text: "The core" },
   { value: "point", text: "A point" },
   { value: "dark", text: "Dark alone" },
 ] as const;
