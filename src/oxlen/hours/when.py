@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -89,7 +90,12 @@ def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: floa
     ]
     quarters = slip_by_the_hour(brief, shifts)
     slips = tuple((one.unix_s, one.words) for one in quarters)
-    return When(spans_of(quarters, step_s=STEP_S), f"By daylight; {counted}", slips=slips)
+    spans = spans_of(quarters, step_s=STEP_S)
+    if not spans:
+        # What stands in the way most of the day is what would have to be changed.
+        (usual, _), *_ = Counter(one.words for one in quarters).most_common(1)
+        return When((), f"No time of this day works: {usual}", slips=slips)
+    return When(spans, f"By daylight; {counted}", slips=slips)
 
 
 def _predicted_at(unix_s: float, asked: DayAsked) -> float:

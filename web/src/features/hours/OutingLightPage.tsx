@@ -193,5 +193,5 @@ function Order({ when }: { when: OutingWhen }) {
 
 const reason = (one: SheetWhen) =>
   one.spans.length === 0
-    ? `${one.words}; no time of this day works`
+    ? one.words
     : `${one.words}: ${one.spans.map((span) => span.words).join(", ")}`;
