@@ -29,6 +29,7 @@ TOGETHER = {
     "pictures": 1,
     "metering": 1,
     "views": 1,
+    "hours": 1,
     "store": 1,
     "takes": 1,
 }

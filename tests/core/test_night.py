@@ -124,7 +124,7 @@ class Ways(unittest.TestCase):
         many = self.ways(arc_deg=90.0, gap_s=0.2)["trails"]
         self.assertIn("More than 500 frames", " ".join(many.told))
         dotted = self.ways(gap_s=10.0)["trails"]
-        self.assertIn("dotted", " ".join(dotted.told))
+        self.assertIn("close them", " ".join(dotted.told))
         cut = self.ways(arc_deg=60.0, window_s=3600.0)["trails"]
         self.assertLessEqual(cut.elapsed_s, 3640.0)
         self.assertIn("too short for 60°", " ".join(cut.told))

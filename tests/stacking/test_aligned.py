@@ -5,7 +5,7 @@ import numpy as np
 
 from oxlen.core.frames.star_alignment import SkyLens
 from tests.core.test_frames import SIZE, photographed, stars, turned
-from tests.stacking.frames import codes_of, linear_of, png, still
+from tests.stacking.frames import codes_of, linear_of, png, shot, still
 from tests.stacking.test_stack import InFolder
 
 
@@ -69,6 +69,37 @@ class Aligned(InFolder):
         self.assertAlmostEqual(detail["still"], wanted, delta=0.1 * wanted)
         self.assertLess(detail["moved"], 0.85 * wanted)
         self.assertAlmostEqual(peaks["still"], peaks["moved"], delta=0.1 * peaks["moved"])
+
+    def test_trails_go_on_through_the_pauses_between_frames(self):
+        lens = SkyLens(1300.0, 0.0, SIZE)
+        directions, fluxes = stars(lens)
+        fluxes = fluxes[:60] * 4
+        directions = directions[:60]
+        frames = []
+        for number in range(6):
+            light = sum(
+                photographed(lens.places(turned(directions, 120.0 * number + after)), fluxes, 3)
+                for after in np.linspace(0, 30, 13)
+            )
+            frames.append(shot(light / 13 / 1500, number, shutter=(30, 1), gap_s=120))
+        files = self.files(frames)
+        share = {}
+        for closes in (False, True):
+            done = self.stacked(files, "lighten", close_gaps=closes, mixed=not closes)
+            self.assertEqual(done.frames, 6)
+            grey = linear_of(self.result()).mean(axis=2)
+            ground = float(np.median(grey))
+
+            def along(seconds, grey=grey, ground=ground):
+                times = [120.0 * number + seconds for number in range(1, 4)]
+                places = np.concatenate([lens.places(turned(directions, at)) for at in times])
+                x, y = np.rint(places).astype(int).T
+                inside = (x > 5) & (y > 5) & (x < SIZE[0] - 5) & (y < SIZE[1] - 5)
+                return float(np.median(grey[y[inside], x[inside]])) - ground
+
+            share[closes] = along(75.0) / along(15.0)
+        self.assertLess(share[False], 0.3)
+        self.assertGreater(share[True], 0.75)
 
     def test_stars_are_laid_on_stars_and_gain_by_it(self):
         lens = SkyLens(1300.0, 0.0, SIZE)

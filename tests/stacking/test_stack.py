@@ -35,6 +35,7 @@ class InFolder(unittest.TestCase):
             mixed=more.pop("mixed", False),
             horizon=more.pop("horizon", ()),
             dark=more.pop("dark", None),
+            close_gaps=more.pop("close_gaps", False),
         )
         more.setdefault("out", self.out)
         return stack_files(files, asked, folder=self.folder / "work", **more)

@@ -219,6 +219,7 @@ def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
         metavar="X,Y",
         help="places of the line under which the land stays, as shares of width and height",
     )
+    parser.add_argument("--close-gaps", action="store_true", help="star trails without pauses")
     parser.add_argument("--dark", type=Path, metavar="FILE", help="a frame with the lens covered")
     parser.add_argument(
         "--work", type=Path, metavar="DIR", help="kept there, it goes on after a crash"

@@ -29,17 +29,7 @@ def stack(arguments: argparse.Namespace) -> int:
     ):
         if given not in known:
             raise BadInput(f"There is no {what} named {given}; there are {', '.join(known)}.")
-    dark: Path | None = arguments.dark
-    asked = StackAsk(
-        arguments.combine,
-        arguments.align,
-        mixed=arguments.mixed,
-        horizon=tuple(_place(text) for text in arguments.horizon),
-        dark=None if dark is None else DARK.format(name=dark.name),
-    )
-    files = [(path, path.name) for path in arguments.files]
-    if dark is not None:
-        files.append((dark, DARK.format(name=dark.name)))
+    asked, files = _asked(arguments)
     folder = arguments.work or Path(tempfile.mkdtemp(prefix="oxlen-stack-"))
     folder.mkdir(parents=True, exist_ok=True)
     try:
@@ -61,6 +51,23 @@ def stack(arguments: argparse.Namespace) -> int:
     )
     print_json(found.model_dump(mode="json", exclude={"used"}))
     return 0
+
+
+def _asked(arguments: argparse.Namespace) -> tuple[StackAsk, list[tuple[Path, str]]]:
+    """What is asked, and the files with the names they go by."""
+    dark: Path | None = arguments.dark
+    asked = StackAsk(
+        arguments.combine,
+        arguments.align,
+        mixed=arguments.mixed,
+        horizon=tuple(_place(text) for text in arguments.horizon),
+        dark=None if dark is None else DARK.format(name=dark.name),
+        close_gaps=arguments.close_gaps,
+    )
+    files = [(path, path.name) for path in arguments.files]
+    if dark is not None:
+        files.append((dark, DARK.format(name=dark.name)))
+    return asked, files
 
 
 def _place(text: str) -> tuple[float, float]:

@@ -28,7 +28,8 @@ class StackAsk:
     """How frames are put together. `mixed`: each may have settings of its own, on purpose.
 
     Below a `horizon`, places in shares of the upright frame, the land stays where it is while the
-    sky is laid on its stars. `dark` names the file that was taken with the lens covered.
+    sky is laid on its stars. `dark` names the file that was taken with the lens covered. With
+    `close_gaps` star trails, the lighter of each place kept as frames lie, go on through pauses.
     """
 
     combine: Combine = "mean"
@@ -36,6 +37,7 @@ class StackAsk:
     mixed: bool = False
     horizon: tuple[tuple[float, float], ...] = ()
     dark: str | None = None
+    close_gaps: bool = False
 
 
 @dataclass(frozen=True)

@@ -158,6 +158,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
             mixed=asked.mixed,
             horizon=tuple((float(x), float(y)) for x, y in json.loads(asked.horizon)),
             dark=asked.dark,
+            close_gaps=asked.close_gaps,
         ),
         folder=work,
         out=out,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from threading import Lock
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from oxlen.pictures.whole import WholeFrame
 from oxlen.stacking.ask import THREADS, FrameFile
+from oxlen.stacking.gaps import gap_maps
 from oxlen.stacking.gathering import Gathered
 from oxlen.stacking.kept import SPOOL, SUMS
 from oxlen.stacking.placing import PlaceMap, with_land
@@ -36,15 +37,16 @@ def gathered(work: Work) -> tuple[Levels, float]:
     if work.kept.done:
         sums.load(work.folder / SUMS)
     saved_at = time.monotonic()
+    gaps = gap_maps(work.used) if work.closes_gaps else ()
     for part in _parts(work):
-        _gather(work, reader, sums, part=part)
+        _gather(work, reader, sums, part=part, gaps=gaps)
         work.tell("putting frames together", _share(work))
         if time.monotonic() - saved_at > SAVED_EVERY_S:
             _save(work, sums)
             saved_at = time.monotonic()
     again = work.taken_back()
     if again:
-        _gather(work, replace(reader, judges=False), sums, part=again)
+        _gather(work, replace(reader, judges=False), sums, part=again, gaps=gaps)
     check_enough(work)
     return _result(sums, first), float(first.top)
 
@@ -55,7 +57,14 @@ def _parts(work: Work) -> Iterator[list[FrameFile]]:
         yield waiting[at : at + CHUNK]
 
 
-def _gather(work: Work, reader: Reader, sums: Gathered, *, part: list[FrameFile]) -> None:
+def _gather(
+    work: Work,
+    reader: Reader,
+    sums: Gathered,
+    *,
+    part: list[FrameFile],
+    gaps: Sequence[PlaceMap] = (),
+) -> None:
     """Take a few frames in, or leave them out."""
     lock = Lock()
 
@@ -64,6 +73,8 @@ def _gather(work: Work, reader: Reader, sums: Gathered, *, part: list[FrameFile]
         frame = reader.fitting(one, lock)
         if frame is not None:
             _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
+            for turned_on in gaps:
+                _go_on(sums, frame, turned_on, begin=number * 7, work=work)
             with lock:
                 sums.count += 1
 
@@ -83,6 +94,17 @@ def _take_in(
             moved = at.moved(whole, first, last, sharp=work.asked.align == "stars")
             still = with_land(moved, whole[first:last], work.land, first=first)
             sums.add(still.levels, first, still.held)
+
+
+def _go_on(
+    sums: Gathered, frame: WholeFrame, turned_on: PlaceMap, *, begin: int, work: Work
+) -> None:
+    """Take a frame in once more with its sky turned on; the land stays out of it."""
+    whole = frame.levels(0, sums.shape[0])
+    for first, last in sums.stripes(begin):
+        moved = turned_on.moved(whole, first, last, sharp=True)
+        sky = True if work.land is None else work.land[first:last] < 0.5
+        sums.add(moved.levels, first, moved.held & sky)
 
 
 def _all(sums: Gathered, first: int, last: int) -> NDArray[np.bool_] | None:

@@ -80,11 +80,17 @@ class Work:
     def land(self) -> NDArray[np.float32] | None:
         """How much of each stored pixel is land that stays; None where all of it is moved."""
         one = self.frames[0]
-        if not self.asked.horizon or self.asked.align != "stars":
+        if not self.asked.horizon or not (self.asked.align == "stars" or self.closes_gaps):
             return None
         size = upright_size(*one.kind.size, 1)
         weight = ground_weight(self.asked.horizon, size)
         return upright_array(weight, UNTURNED.get(one.orientation, one.orientation))
+
+    @property
+    def closes_gaps(self) -> bool:
+        """Whether trails go on through the pauses: only trails have gaps."""
+        asked = self.asked
+        return asked.close_gaps and asked.combine == "lighten" and asked.align == "none"
 
     @cached_property
     def hot(self) -> NDArray[np.bool_] | None:
@@ -147,7 +153,8 @@ class Reader:
         asked = self.work.asked
         if asked.mixed or one.name == self.work.kept.reference:
             return None
-        moved = asked.align != "none"
+        # Stars that draw trails lie elsewhere in each frame: no tripod was knocked.
+        moved = asked.align != "none" or self.work.closes_gaps
         return look_misfit(small_look(frame), self.look, asked.combine, aligned=moved)
 
     def map_of(self, one: FrameFile, frame: WholeFrame) -> PlaceMap | None:

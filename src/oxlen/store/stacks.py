@@ -9,7 +9,7 @@ from oxlen.core.errors import NotFound
 
 COLUMNS = (
     "stack.id, sheet_id, name, combine, align, ending, mixed, state, problem, result,"
-    " result_sha256, made_at, horizon, dark"
+    " result_sha256, made_at, horizon, dark, close_gaps"
 )
 
 
@@ -32,6 +32,7 @@ class KeptStack:
     frames: int
     horizon: str = "[]"
     dark: str | None = None
+    close_gaps: bool = False
 
 
 @dataclass(frozen=True)
@@ -84,12 +85,13 @@ def ask_of_stack(
     mixed: bool,
     horizon: str = "[]",
     dark: str | None = None,
+    close_gaps: bool = False,
 ) -> None:
     """Say how a set is put together; `horizon` is JSON."""
     connection.execute(
-        "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ?, horizon = ?, dark = ?"
-        " WHERE id = ?",
-        (combine, align, ending, int(mixed), horizon, dark, stack_id),
+        "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ?, horizon = ?, dark = ?,"
+        " close_gaps = ? WHERE id = ?",
+        (combine, align, ending, int(mixed), horizon, dark, int(close_gaps), stack_id),
     )
 
 
@@ -142,4 +144,5 @@ _SELECT = (
 
 
 def _stack(row: sqlite3.Row) -> KeptStack:
-    return KeptStack(**{**dict(row), "mixed": bool(row["mixed"])})
+    yes = {name: bool(row[name]) for name in ("mixed", "close_gaps")}
+    return KeptStack(**{**dict(row), **yes})

@@ -58,7 +58,10 @@ def trail_words(
         )
         gap = two_digits(float(gap_px))
         if gap_px > GAP_SHOWS_PX:
-            yield f"Pauses of {time_label(gap_s)} leave gaps of {gap} px: the trails are dotted"
+            yield (
+                f"Pauses of {time_label(gap_s)} leave gaps of {gap} px: close them when the frames "
+                "are put together"
+            )
         else:
             yield f"Pauses of {time_label(gap_s)} leave {gap} px: no gap shows"
     frames = elapsed_s / (shutter_s + gap_s)

@@ -38,6 +38,7 @@ class StackAsked(Strict):
     mixed: bool = False
     horizon: Annotated[tuple[tuple[Share, Share], ...], Field(max_length=60)] = ()
     dark: Annotated[str, Field(max_length=255)] | None = None
+    close_gaps: bool = False
 
 
 class TakesOfSet(Strict):
@@ -86,6 +87,7 @@ class StackView(BaseModel):
     mixed: bool
     horizon: list[tuple[float, float]]
     dark: str | None
+    close_gaps: bool
     state: Literal["gathering", "working", "stopped", "failed", "done"]
     problem: str
     frames: int
@@ -99,6 +101,10 @@ class StackView(BaseModel):
     told: list[str]
     is_raw: bool
     has_scene: bool
+
+
+PLAIN = ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames", "dark", "close_gaps")
+"""What is shown of a set as it is kept."""
 
 
 def stack_view(context: Context, one: KeptStack) -> StackView:
@@ -115,10 +121,7 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         size = frame_values(frame_path(library, one.id, first.sha256), first.name)
     files = (stack_folder(library, one.id) / "frames").glob("*")
     return StackView(
-        **{
-            field: getattr(one, field)
-            for field in ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames", "dark")
-        },
+        **{field: getattr(one, field) for field in PLAIN},
         horizon=json.loads(one.horizon),
         combine=one.combine,  # type: ignore[arg-type]
         align=one.align,  # type: ignore[arg-type]

@@ -92,6 +92,7 @@ def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
             mixed=asked.mixed,
             horizon=json.dumps(asked.horizon),
             dark=asked.dark,
+            close_gaps=asked.close_gaps,
         )
     return one_stack(stack_id, context)
 

@@ -101,6 +101,7 @@ const askedOf = (set: FrameSet) => ({
   mixed: set.mixed,
   horizon: set.horizon,
   dark: set.dark,
+  close_gaps: set.close_gaps,
 });
 
 /** Frames that are moved are developed first: no DNG comes of them. */

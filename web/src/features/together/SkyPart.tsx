@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { CheckField } from "../../ui/CheckField";
 import { Select } from "../../ui/Field";
 
 type Place = [number, number];
@@ -18,7 +19,14 @@ export function SkyPart({ set, asked, onChange }: Props) {
   const line: Place[] = asked.horizon;
   return (
     <div className="grid gap-3">
-      {asked.align === "stars" && set.frames > 0 && (
+      {asked.combine === "lighten" && asked.align === "none" && (
+        <CheckField
+          label="Star trails: close the gaps between frames"
+          checked={asked.close_gaps ?? false}
+          onChange={(close_gaps) => onChange({ close_gaps })}
+        />
+      )}
+      {(asked.align === "stars" || asked.close_gaps) && set.frames > 0 && (
         <section aria-label="Horizon" className="rounded border border-line p-2.5">
           <p>
             <b>Land under the stars</b>

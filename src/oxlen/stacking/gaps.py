@@ -1,0 +1,74 @@
+"""Gaps between the frames of star trails, closed by the sky's own turn."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.star_alignment import SkyTurn
+from oxlen.stacking.ask import FrameFile
+from oxlen.stacking.kept import Kept
+from oxlen.stacking.laying import lay_on_stars
+from oxlen.stacking.placing import PlaceMap, place_map
+
+LAID = 7
+"""So many frames about the middle tell how the sky turns."""
+LEAST_GAP_S = 0.05
+MOST_COPIES = 8
+
+
+def gap_maps(frames: Sequence[FrameFile]) -> tuple[PlaceMap, ...]:
+    """Where each pixel lies in a frame whose sky is turned on, as far as the pause after it lasts.
+
+    Each frame laid over itself so turned carries its trails through the pause. Empty where there
+    is no pause. BadInput where frames do not tell their times, or show too few stars.
+    """
+    gap_s, shutter_s = _pause(frames)
+    if gap_s < LEAST_GAP_S:
+        return ()
+    turn, size = _turn_a_second(frames)
+    rate = np.array(turn.vector)
+    copies = min(MOST_COPIES, math.ceil(gap_s / shutter_s))
+    steps = [min(shutter_s * (number + 1), gap_s) for number in range(copies)]
+    return tuple(place_map(SkyTurn(_vector(-rate * step), turn.lens), size) for step in steps)
+
+
+def _pause(frames: Sequence[FrameFile]) -> tuple[float, float]:
+    """Seconds between one frame's end and the next one's beginning, and of a frame."""
+    times = [one.taken_s for one in frames if one.taken_s is not None]
+    shutters = [one.kind.shutter_s for one in frames if one.kind.shutter_s]
+    if len(times) < 2 or not shutters:
+        raise BadInput(
+            "These frames do not say when they were taken: no gap can be closed.", "gaps"
+        )
+    shutter_s = float(np.median(shutters))
+    return float(np.median(np.diff(sorted(times)))) - shutter_s, shutter_s
+
+
+def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int]]:
+    """How the sky turns in a second, as the middle of what a few frames show; and their size."""
+    first = max(0, len(frames) // 2 - LAID // 2)
+    some = list(frames[first : first + LAID])
+    reference, kept = some[len(some) // 2], Kept("")
+    for _ in lay_on_stars(some, reference, kept):
+        pass
+    turns = []
+    for one in some:
+        laid = kept.placed.get(one.name)
+        if isinstance(laid, SkyTurn) and one.taken_s is not None and reference.taken_s is not None:
+            turns.append((laid, one.taken_s - reference.taken_s))
+    told = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
+    if not told:
+        raise BadInput("Too few stars to tell how the sky turns: no gap can be closed.", "gaps")
+    lens = turns[0][0].lens
+    return SkyTurn(_vector(np.median(told, axis=0)), lens), lens.size
+
+
+def _vector(
+    values: np.ndarray[tuple[int, ...], np.dtype[np.float64]],
+) -> tuple[float, float, float]:
+    x, y, z = (float(one) for one in values)
+    return x, y, z

@@ -1,0 +1,1 @@
+"""Days and nights by the clock of a place."""
