@@ -47,6 +47,7 @@ export function ExposuresPage({ id }: { id: number }) {
         ending: "tif",
         mixed: true,
         horizon: [],
+        close_gaps: false,
       });
       await addTakes(set.id, used, false);
       return set.id;

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { Link, useLocation } from "wouter";
 
 import type { FrameSet, FrameSetAsked } from "../../api/client";
@@ -17,23 +17,19 @@ export function SetPage({ id }: { id: number }) {
   const client = useQueryClient();
   const [, go] = useLocation();
   const say = useSay();
+  const inTurn = useInTurn();
+  const complain = (why: unknown) =>
+    say(why instanceof Error ? why.message : "That could not be done.");
   const state = set?.state;
   useEffect(() => {
     if (state === "done") void client.invalidateQueries({ predicate: isOfTakes });
   }, [client, state]);
   if (error) return <p className="p-6">{error.message}</p>;
   if (!set) return <p className="p-6">Opening…</p>;
-  const settle = (work: Promise<FrameSet>) =>
-    work.then(
-      (now) => client.setQueryData(setQuery(id).queryKey, now),
-      (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
-    );
-  const askFor = (asked: FrameSetAsked) => void settle(changeSet(id, asked));
-  const remove = () =>
-    removeSet(id).then(
-      () => go(back),
-      (why: unknown) => say(why instanceof Error ? why.message : "That could not be done."),
-    );
+  const tell = (now: FrameSet) => client.setQueryData(setQuery(id).queryKey, now);
+  const settle = (work: () => Promise<FrameSet>) => inTurn(() => work().then(tell, complain));
+  const askFor = (asked: FrameSetAsked) => settle(() => changeSet(id, asked));
+  const remove = () => removeSet(id).then(() => go(back), complain);
   const back = set.sheet_id === null ? "/takes/together" : `/takes/together?sheet=${set.sheet_id}`;
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
@@ -49,10 +45,10 @@ export function SetPage({ id }: { id: number }) {
         <div className="grid content-start gap-4">
           <WorkBar
             set={set}
-            onStart={() => void settle(startSet(id))}
-            onStop={() => void settle(stopSet(id))}
+            onStart={() => settle(() => startSet(id))}
+            onStop={() => settle(() => stopSet(id))}
           />
-          <FramesPart set={set} onChange={(now) => void settle(now)} />
+          <FramesPart set={set} onChange={(now) => settle(() => now)} />
           <HowPart set={set} onAsk={askFor} />
           {state !== "working" && (
             <Button look="quiet" onClick={() => void remove()}>
@@ -63,6 +59,14 @@ export function SetPage({ id }: { id: number }) {
       </div>
     </main>
   );
+}
+
+/** Work done one after another: what was asked before a start must have been kept by then. */
+function useInTurn() {
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  return (work: () => Promise<unknown>) => {
+    last.current = last.current.then(work);
+  };
 }
 
 const isOfTakes = ({ queryKey }: { queryKey: readonly unknown[] }) =>

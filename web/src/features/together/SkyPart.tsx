@@ -22,7 +22,7 @@ export function SkyPart({ set, asked, onChange }: Props) {
       {asked.combine === "lighten" && asked.align === "none" && (
         <CheckField
           label="Star trails: close the gaps between frames"
-          checked={asked.close_gaps ?? false}
+          checked={asked.close_gaps}
           onChange={(close_gaps) => onChange({ close_gaps })}
         />
       )}
