@@ -154,10 +154,17 @@ class KilledInTheField(unittest.TestCase):
         self.start_server()
         expect(takes).to_have_count(3, timeout=30_000)
         expect(page.get_by_text("waits on this phone")).to_have_count(0, timeout=30_000)
+        # Edits are tried again at their own times, pictures at theirs.
+        expect(page.get_by_text("Not saved yet")).to_have_count(0, timeout=60_000)
+        expect(page.get_by_text(re.compile(r"^Saved \d"))).to_be_visible(timeout=60_000)
         library = Library(self.folder / "library")
-        with library.reader() as connection:
-            (sheet,) = every_sheet(connection)
-            names = [one.sha256 for one in takes_of(connection, sheet.id)]
+        for _ in range(120):
+            with library.reader() as connection:
+                (sheet,) = every_sheet(connection)
+                names = [one.sha256 for one in takes_of(connection, sheet.id)]
+            if '"title":"Sluice 9"' in sheet.body:
+                break
+            page.wait_for_timeout(500)
         self.assertIn('"title":"Sluice 9"', sheet.body)
         self.assertEqual(len(set(names)), 3)
         # Of ten edits made away the last state came, as one edit; one more is the first take's.
