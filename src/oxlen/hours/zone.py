@@ -24,7 +24,7 @@ def zone_named(name: str | None, place: Place) -> ZoneInfo:
         return ZoneInfo(name or zone_at(place))
     except (ZoneInfoNotFoundError, ValueError):
         raise BadInput(
-            f"There is no time zone named {name}; say one as Europe/Lisbon.", "tz"
+            f"There is no time zone named {name}; IANA names are Area/City.", "tz"
         ) from None
 
 
