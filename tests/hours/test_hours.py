@@ -104,6 +104,11 @@ class Windows(unittest.TestCase):
                 self.assertIn(words, found.words)
                 self.assertEqual(clock(found.spans[0][0], ZONE), first)
 
+    def test_a_sheet_whose_light_nobody_read_has_no_hours(self):
+        found = sheet_windows(ask_brief(WHERRY, readings=[]), ON, read_unix_s=None)
+        self.assertEqual(found.spans, ())
+        self.assertIn("not read yet", found.words)
+
     def test_light_read_early_makes_midday_too_bright_for_it_or_not(self):
         brief = self.brief(9.0, support="handheld")
         dawn = datetime(2027, 6, 4, 8, 45, tzinfo=UTC).timestamp()

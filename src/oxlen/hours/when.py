@@ -63,6 +63,8 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
         found = dark_windows(asked.where.place, start, start + SPAN_S, wanted=wanted)
         spans = tuple((one.from_unix_s, one.to_unix_s) for one in found)
         return When(spans, _dark_words(spans))
+    if not brief.readings:
+        return When((), "Its light is not read yet")
     light = _light(asked)
     if source is LightSource.NIGHT:
         dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
