@@ -15,7 +15,12 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
       <div className="grid grid-cols-3 gap-2">
         <AskField {...own} path={["frames", "combine"]} />
         {!bracketed && (
-          <AskField {...own} label="Frames averaged" unit="" path={["frames", "count"]} />
+          <AskField
+            {...own}
+            label={body.frames.combine === "series" ? "Frames in a series" : "Frames averaged"}
+            unit=""
+            path={["frames", "count"]}
+          />
         )}
         {!bracketed && <AskField {...own} path={["frames", "gap_s"]} />}
       </div>

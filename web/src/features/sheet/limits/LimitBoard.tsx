@@ -224,7 +224,8 @@ function statedLamps({ flicker }: SheetBody): string {
 
 function statedFrames({ frames }: SheetBody): string {
   if (frames.combine === "bracket") return "a bracket";
-  return frames.count === 1 ? "one" : `${frames.count} averaged`;
+  if (frames.count === 1) return "one";
+  return `${frames.count} ${frames.combine === "series" ? "in a series" : "averaged"}`;
 }
 
 function statedStrategy(school: SheetBody["school"], usual: string | undefined): string {

@@ -41,7 +41,7 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
       <Button disabled={takes.length < 2 || measure.isPending} onClick={() => measure.mutate()}>
         Measure from the takes
       </Button>
-      <label className="text-[0.82rem] text-soft">
+      <label className="grid gap-0.5 text-[0.82rem] text-soft">
         Or begun at
         <input
           type="time"
