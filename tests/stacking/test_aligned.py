@@ -3,6 +3,7 @@
 import cv2
 import numpy as np
 
+from oxlen.core.errors import BadInput
 from oxlen.core.frames.star_alignment import SkyLens
 from tests.core.test_frames import SIZE, photographed, stars, turned
 from tests.stacking.frames import codes_of, linear_of, png, shot, still
@@ -69,6 +70,50 @@ class Aligned(InFolder):
         self.assertAlmostEqual(detail["still"], wanted, delta=0.1 * wanted)
         self.assertLess(detail["moved"], 0.85 * wanted)
         self.assertAlmostEqual(peaks["still"], peaks["moved"], delta=0.1 * peaks["moved"])
+
+    def test_land_from_a_frame_of_its_own_meets_the_sky_along_its_masts(self):
+        lens = SkyLens(1300.0, 0.0, SIZE)
+        directions, fluxes = stars(lens)
+        width, height = SIZE
+        line, mast = int(0.7 * height), (slice(int(0.3 * height), height), slice(200, 212))
+        frames = []
+        for number in range(6):
+            places = lens.places(turned(directions, 90.0 * number))
+            light = photographed(places, fluxes, number) / 1500
+            light[line:] = 0.002
+            light[mast] = 0.002
+            frames.append(png(codes_of(light)))
+        # In the dusk the sky is bright, more so to one side, and the land shows what it is.
+        dusk = np.linspace(0.25, 0.5, width)[None, :] * np.ones((height, 1))
+        dusk[line - 12 :] = still((height, width))[line - 12 :] * 0.1
+        dusk[mast] = 0.015
+        files = self.files([*frames, png(codes_of(dusk))], "png")
+        own = {"horizon": ((0.0, 0.7), (1.0, 0.7)), "mixed": True, "land": ("f06.png",)}
+        found = {}
+        for lift in (0.0, 1.0):
+            done = self.stacked(files, "mean", "stars", land_lift_stops=lift, **own)
+            self.assertEqual((done.frames, done.left_out), (6, ()))
+            found[lift] = linear_of(self.result()).mean(axis=2)
+        self.stacked(files[:6], "mean", "stars", mixed=True)
+        plain = linear_of(self.result()).mean(axis=2)
+        grey = found[0.0]
+        shown = linear_of(codes_of(dusk)).mean(axis=2)
+        land = slice(line + 20, None)
+        np.testing.assert_allclose(grey[land], shown[land], atol=0.001)
+        np.testing.assert_allclose(
+            grey[line - 8 : line - 4, 300:], shown[line - 8 : line - 4, 300:], atol=0.004
+        )
+        self.assertAlmostEqual(float(np.median(grey[mast][:100, 4:-4])), 0.015, delta=0.002)
+        sky = (slice(0, int(0.25 * height)), slice(None))
+        np.testing.assert_allclose(grey[sky], plain[sky], atol=0.001)
+        beside = (slice(int(0.35 * height), int(0.6 * height)), slice(230, 500))
+        self.assertLess(float(np.median(grey[beside])), 0.1)
+        lifted = np.median(found[1.0][land] / np.maximum(grey[land], 1e-4))
+        self.assertAlmostEqual(float(lifted), 2.0, delta=0.05)
+        with self.assertRaisesRegex(BadInput, "Draw the horizon"):
+            self.stacked(files, "mean", "stars", land=("f06.png",))
+        with self.assertRaisesRegex(BadInput, "no frame named dusk.png"):
+            self.stacked(files, "mean", "stars", **{**own, "land": ("dusk.png",)})
 
     def test_trails_go_on_through_the_pauses_between_frames(self):
         lens = SkyLens(1300.0, 0.0, SIZE)

@@ -4,6 +4,7 @@ import subprocess
 import sys
 import tempfile
 import unittest
+from dataclasses import fields
 from pathlib import Path
 
 import cv2
@@ -19,6 +20,8 @@ from oxlen.stacking.work import Reader
 from tests.pictures.making import dng
 from tests.stacking.frames import codes_of, kept, linear_of, png, shot, still
 
+ASKED = {one.name for one in fields(StackAsk)}
+
 
 class InFolder(unittest.TestCase):
     def setUp(self):
@@ -29,14 +32,8 @@ class InFolder(unittest.TestCase):
         self.out = self.folder / "out.tif"
 
     def stacked(self, files, combine="mean", align="none", **more):
-        asked = StackAsk(
-            combine,
-            align,
-            mixed=more.pop("mixed", False),
-            horizon=more.pop("horizon", ()),
-            dark=more.pop("dark", None),
-            close_gaps=more.pop("close_gaps", False),
-        )
+        own = {name: more.pop(name) for name in tuple(more) if name in ASKED}
+        asked = StackAsk(combine, align, **own)
         more.setdefault("out", self.out)
         return stack_files(files, asked, folder=self.folder / "work", **more)
 

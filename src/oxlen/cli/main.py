@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from importlib import import_module
 from pathlib import Path
 
+from oxlen.cli.stack_options import add_stack_options
 from oxlen.core.errors import OxlenError
 
 Command = Callable[[argparse.Namespace], int]
@@ -200,30 +201,7 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
 def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     words = "Put several pictures together into one."
     parser = _add(commands, "stack", "oxlen.cli.stack", function="stack", words=words)
-    parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
-    parser.add_argument(
-        "--combine",
-        default="mean",
-        metavar="RULE",
-        help="mean, add, lighten, darken, median or sigma-clip",
-    )
-    parser.add_argument("--align", default="none", metavar="HOW", help="none, features or stars")
-    parser.add_argument("--out", type=Path, metavar="FILE", help="a .tif, .jpg or, from RAW, .dng")
-    parser.add_argument(
-        "--mixed", action="store_true", help="frames have settings of their own, on purpose"
-    )
-    parser.add_argument(
-        "--horizon",
-        nargs="+",
-        default=[],
-        metavar="X,Y",
-        help="places of the line under which the land stays, as shares of width and height",
-    )
-    parser.add_argument("--close-gaps", action="store_true", help="star trails without pauses")
-    parser.add_argument("--dark", type=Path, metavar="FILE", help="a frame with the lens covered")
-    parser.add_argument(
-        "--work", type=Path, metavar="DIR", help="kept there, it goes on after a crash"
-    )
+    add_stack_options(parser)
 
 
 def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

@@ -108,6 +108,26 @@ class NightWayFile(BaseModel):
     told: list[str]
 
 
+class LandWayFile(BaseModel):
+    """One way to treat the land; `iso` and what follows are None where it has no frame of its own.
+
+    `at` is when its frame is shot, by the clock of the place.
+    """
+
+    id: str
+    name: str
+    label: str
+    at: str | None
+    lands_stops: float
+    ev100: float | None
+    iso: float | None
+    shutter_s: float | None
+    frames: int
+    elapsed_s: float
+    snr: float | None
+    told: list[str]
+
+
 class RuleFile(BaseModel):
     """The longest shutter by one rule, and the trails it leaves in the middle and the corners."""
 
@@ -135,7 +155,7 @@ class NightFile(BaseModel):
     lens: str
     rules: list[RuleFile]
     ways: list[NightWayFile]
-    foreground: list[str]
+    land: list[LandWayFile]
     focus: str
 
 

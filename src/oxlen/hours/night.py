@@ -13,12 +13,11 @@ import numpy as np
 from oxlen.core.decisions.night import NightWay, night_ways
 from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.kit.phone import Lens, Mode, Phone
-from oxlen.core.labels import counted, steps_label, time_label, two_digits
-from oxlen.core.sky.brightness import sky_ev100, sky_luminance_cd_m2
+from oxlen.core.labels import counted, steps_label, time_label
+from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, Wanted, dark_windows
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.ephemeris import fixed
-from oxlen.core.sky.foreground import bare_lamp_distance_m, land_needs_lx
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.galaxy import (
     BRIGHT_REACH_DEG,
@@ -34,11 +33,11 @@ from oxlen.core.sky.twilight import SPAN_S, Twilights
 from oxlen.formats.hours_file import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
 from oxlen.hours.compass import compass
 from oxlen.hours.day import place_file, said, twilight_times
+from oxlen.hours.night_land import land_files
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.sky_there import sky_there
 from oxlen.hours.zone import clock, local_time, noon_unix_s
 
-LAMPS_LM = (1.0, 20.0)
 RULES = ("500", "npf", "pixels")
 BAND_STEP_S = 600.0
 UPRIGHT_DEG, LEVEL_DEG = 15.0, 75.0
@@ -81,7 +80,7 @@ def night_plan(
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
         ways=[_way(one) for one in ways],
-        foreground=list(_foreground(magnitude)),
+        land=land_files(where, start, (lens, mode), asked=full, there=there),
         focus=focus_words(lens),
     )
 
@@ -258,16 +257,3 @@ def focus_words(lens: Lens) -> str:
         )
     at = drive.snapped(infinity.value)
     return f"Infinity lies at {at:g} on this lens’s slider, as measured; {check}"
-
-
-def _foreground(magnitude: float) -> Iterator[str]:
-    """What to do about the land, its lamps by their distance."""
-    yield "As a silhouette it needs nothing, and no frame of its own"
-    needs = land_needs_lx(float(sky_luminance_cd_m2(magnitude)))
-    lamps = " or ".join(
-        f"{lumens:g} lm from {two_digits(bare_lamp_distance_m(lumens, needs))} m"
-        for lumens in LAMPS_LM
-    )
-    yield f"Lit all through to the level of the sky: a bare lamp of {lamps}; wind blurs leaves"
-    yield "A flash or a passing torch is thrown away by a stack that leaves out what is odd"
-    yield "Or a frame of its own in the dusk, blended under the sky afterwards"

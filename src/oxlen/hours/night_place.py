@@ -12,7 +12,10 @@ from oxlen.core.sky.place import Place
 
 @dataclass(frozen=True)
 class NightPlace:
-    """Where the night is spent: the place, its sky (mag/arcsec² and how sure), its clock."""
+    """Where the night is spent: the place, its sky (mag/arcsec² and how sure), its clock.
+
+    `lamps` are at hand, by name and the least light they give (lm).
+    """
 
     place: Place
     zone: ZoneInfo
@@ -20,3 +23,4 @@ class NightPlace:
     plus_minus: float = 0.5
     wanted: Wanted = field(default_factory=Wanted)
     towns: tuple[Glow, ...] = ()
+    lamps: tuple[tuple[str, float], ...] = ()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from oxlen.core.errors import BadInput
@@ -16,6 +17,7 @@ def night_sheet(
     where: tuple[str, str],
     rule: str,
     trail_px: float,
+    land: str = "silhouette",
 ) -> dict[str, Any]:
     """A sheet's body for a way of a night, on a phone and lens.
 
@@ -33,7 +35,7 @@ def night_sheet(
         "support": "tripod",
         "format": "raw",
         "school": {"exposure": "dark"},
-        "sky": _sky(way_id, rule, trail_px),
+        "sky": {**_sky(way_id, rule, trail_px), "land": land},
         "focus": {"school": "by_hand"},
         "readings": [_sky_reading(planned, way.sky_stops or 0.0)],
     }
@@ -43,6 +45,41 @@ def night_sheet(
     if way.frames > 1:
         combine = "series" if way_id == "trails" else "average"
         body["frames"] = {"count": way.frames, "gap_s": way.gap_s, "combine": combine}
+    return body
+
+
+def land_sheet(
+    planned: NightFile, land: str, *, title: str, where: tuple[str, str]
+) -> dict[str, Any] | None:
+    """A sheet's body for the land's own frames; None where it is to have none."""
+    way = next((one for one in planned.land if one.id == land), None)
+    if way is None or way.ev100 is None:
+        return None
+    phone_id, lens_id = where
+    at = "" if way.at is None else f" at {datetime.fromisoformat(way.at):%H:%M}"
+    body: dict[str, Any] = {
+        "title": title[:120],
+        "intent": f"{planned.date}{at}: the land by itself, {way.label}, to be blended under "
+        "the stars. Nothing is moved between.",
+        "phone": phone_id,
+        "lens": lens_id,
+        "support": "tripod",
+        "format": "raw",
+        "land": {"shot": land},
+        "focus": {"school": "by_hand"},
+        "output": {"snr": "any"},
+        "readings": [
+            {
+                "id": "land",
+                "name": "The land",
+                "role": "subject",
+                "place": round(way.lands_stops, 2),
+                "source": {"kind": "ev", "ev100": round(way.ev100, 2)},
+            }
+        ],
+    }
+    if way.frames > 1:
+        body["frames"] = {"count": way.frames, "gap_s": 1.0, "combine": "average"}
     return body
 
 

@@ -33,13 +33,14 @@ STARS_FROM_MAG = 16.0
 
 @dataclass(frozen=True)
 class SkyThere:
-    """Brightness (mag/arcsec²) of the sky where the picture points, and what lifts it.
+    """Brightness (mag/arcsec²) of the sky where the picture points, when, and what lifts it.
 
     None where it stays too bright for stars.
     """
 
     magnitude: float | None
-    told: tuple[str, ...]
+    at_unix_s: float
+    told: tuple[str, ...] = ()
 
 
 def sky_there(
@@ -52,7 +53,9 @@ def sky_there(
     """
     if core:
         return _about_the_core(where, max(core, key=lambda one: one.altitude_deg))
-    return SkyThere(where.magnitude, ()) if dark else _at_its_darkest(where, start)
+    if dark:
+        return SkyThere(where.magnitude, max(dark, key=lambda one: one.long_s).best_unix_s)
+    return _at_its_darkest(where, start)
 
 
 def _about_the_core(where: NightPlace, best: DarkWindow) -> SkyThere:
@@ -61,7 +64,9 @@ def _about_the_core(where: NightPlace, best: DarkWindow) -> SkyThere:
     moon = _moonlight(where, best)
     lifted = float(np.log2(1 + moon / dark))
     return SkyThere(
-        float(magnitude_of(dark + moon)), tuple(_told(glow_lifts=glow, moon_lifts=lifted))
+        float(magnitude_of(dark + moon)),
+        best.best_unix_s,
+        tuple(_told(glow_lifts=glow, moon_lifts=lifted)),
     )
 
 
@@ -80,12 +85,15 @@ def _at_its_darkest(where: NightPlace, start: float) -> SkyThere:
     bright = twilight + moon + dark
     at = int(np.argmin(bright))
     magnitude, lifted = float(magnitude_of(bright[at])), float(np.log2(bright[at] / dark))
-    when = clock(float(times[at]), where.zone)
+    at_unix_s = float(times[at])
+    when = clock(at_unix_s, where.zone)
     if magnitude < STARS_FROM_MAG:
-        return SkyThere(None, (f"Hardly a star shows: at its darkest, at {when}, it is twilight",))
+        words = f"Hardly a star shows: at its darkest, at {when}, it is twilight"
+        return SkyThere(None, at_unix_s, (words,))
     by = "the Moon" if float(np.asarray(moon)[at]) > twilight[at] else "twilight"
     return SkyThere(
         magnitude,
+        at_unix_s,
         (f"At its darkest, at {when}, {by} lifts the sky by {stops_label(lifted)}; planned so",),
     )
 

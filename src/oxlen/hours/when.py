@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.light_windows import slip_by_the_hour, spans_of
+from oxlen.core.decisions.night_land import DUSK_SUN_DEG
 from oxlen.core.sky.dark_windows import dark_windows
 from oxlen.core.sky.day import STEP_S, DayLight, day_light
 from oxlen.core.sky.daylight import Cloud
@@ -22,6 +23,7 @@ from oxlen.hours.zone import clock, midnight_unix_s, noon_unix_s
 
 DARK_EVENING_DEG = -6.0
 """Lamps of a street or a boat carry a picture once the Sun is so far down."""
+DUSK_FROM_DEG, DUSK_TO_DEG = DUSK_SUN_DEG + 2, DUSK_SUN_DEG - 2
 
 
 @dataclass(frozen=True)
@@ -57,6 +59,8 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
     source = light_source(brief)
     if source is LightSource.LAMP:
         return When((_whole(asked),), "Lit by lamps: any hour will do")
+    if source is LightSource.DUSK:
+        return _at_dusk(asked)
     if source in (LightSource.STARS, LightSource.DRAWING):
         start = noon_unix_s(asked.day, asked.where.zone)
         wanted = replace(asked.where.wanted, right_ascension_deg=None)
@@ -70,6 +74,17 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
         dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
         return When(dark, "By what lights it at night, once the twilight is over")
     return _by_day(brief, light, asked, read_unix_s=read_unix_s)
+
+
+def _at_dusk(asked: DayAsked) -> When:
+    """The evening's last light, in which land outlines itself against the sky."""
+    start = noon_unix_s(asked.day, asked.where.zone)
+    light = day_light(asked.where.place, start)
+    evening = light.unix_s < start + SPAN_S / 2
+    height = light.sun_altitude_deg
+    spans = _spans(light.unix_s, evening & (height <= DUSK_FROM_DEG) & (height >= DUSK_TO_DEG))
+    told = f"At dusk, the Sun {-DUSK_FROM_DEG:g}° to {-DUSK_TO_DEG:g}° down"
+    return When(spans, told if spans else "No dusk on this day")
 
 
 def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: float | None) -> When:

@@ -14,7 +14,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
-from oxlen.formats.kit_items import ClipOnFile
+from oxlen.formats.kit_items import ClipOnFile, LampFile
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
@@ -83,6 +83,20 @@ class Context:
         with self.library.reader() as connection:
             kept = kept_items(connection, "clip-on")
         return [ClipOnFile.model_validate_json(one.body).as_asked for one in kept]
+
+    def lamps_at_hand(self) -> tuple[tuple[str, float], ...]:
+        """Lamps of the kit whose light is known, by name and the least they give (lm)."""
+        with self.library.reader() as connection:
+            kept = kept_items(connection, "lamp")
+        lamps = [LampFile.model_validate_json(one.body).as_asked for one in kept]
+        return tuple(
+            (
+                one.name if one.dims_to == 1 else f"{one.name} at its lowest",
+                one.lumens * one.dims_to,
+            )
+            for one in lamps
+            if one.lumens is not None
+        )
 
     def asked(self, body: SheetBody) -> tuple[Brief, PhoneProfile]:
         """What a sheet asks, with the light read for it, and the phone it is answered for."""

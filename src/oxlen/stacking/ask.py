@@ -30,6 +30,8 @@ class StackAsk:
     Below a `horizon`, places in shares of the upright frame, the land stays where it is while the
     sky is laid on its stars. `dark` names the file that was taken with the lens covered. With
     `close_gaps` star trails, the lighter of each place kept as frames lie, go on through pauses.
+    `land` names files of the land alone: their mean takes the place of the others under the
+    horizon, lifted by `land_lift_stops`.
     """
 
     combine: Combine = "mean"
@@ -38,6 +40,8 @@ class StackAsk:
     horizon: tuple[tuple[float, float], ...] = ()
     dark: str | None = None
     close_gaps: bool = False
+    land: tuple[str, ...] = ()
+    land_lift_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -97,4 +101,5 @@ class Stopped(Exception):
 
 def words_of(asked: StackAsk) -> str:
     """How it is put together, in words."""
-    return f"{COMBINE_WORDS[asked.combine]}, {ALIGN_WORDS[asked.align]}"
+    land = f", the land from {', '.join(asked.land)}" if asked.land else ""
+    return f"{COMBINE_WORDS[asked.combine]}, {ALIGN_WORDS[asked.align]}{land}"

@@ -159,6 +159,8 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
             horizon=tuple((float(x), float(y)) for x, y in json.loads(asked.horizon)),
             dark=asked.dark,
             close_gaps=asked.close_gaps,
+            land=tuple(json.loads(asked.land)),
+            land_lift_stops=asked.land_lift_stops,
         ),
         folder=work,
         out=out,

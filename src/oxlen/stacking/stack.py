@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from oxlen.core.errors import BadInput
 from oxlen.core.frames.gain import set_gain
 from oxlen.stacking.ask import STREAMED, LeftOut, StackAsk, StackDone, Told, words_of
 from oxlen.stacking.heads import elapsed_s, fitting, read_heads
 from oxlen.stacking.kept import forget, kept_in
+from oxlen.stacking.land import Levels, split_files, with_own_land
 from oxlen.stacking.laying import lay_by_features, lay_on_stars, reference_of
 from oxlen.stacking.together import gathered, spooled
 from oxlen.stacking.work import Work, check_enough, never, not_told
@@ -30,27 +30,43 @@ def stack_files(
     Cut off and asked again with the same files and folder it goes on where it was, to the same
     result. BadInput where too few fit; Stopped when `stopped` says so.
     """
-    dark = next((path for path, name in files if name == asked.dark), None)
-    if asked.dark is not None and dark is None:
-        raise BadInput(f"There is no frame named {asked.dark} to be the dark one.", "dark")
-    heads, unreadable = read_heads([one for one in files if one[1] != asked.dark])
+    sky, dark, land = split_files(files, asked)
+    heads, unreadable = read_heads(sky)
     frames, unfit = fitting(heads, mixed=asked.mixed)
     kept = kept_in(folder, asked, frames)
     kept.leave_out([*unreadable, *unfit])
-    work = Work(asked, frames, kept, folder=folder, told=told, stopped=stopped, out=out, dark=dark)
+    work = Work(
+        asked,
+        frames,
+        kept,
+        folder=folder,
+        told=told,
+        stopped=stopped,
+        out=out,
+        dark=dark,
+        land_frames=land,
+    )
     if out is not None:
         check_ending(out, is_mosaic=work.is_mosaic)
     _lay(work)
     result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
+    if land and work.land is not None:
+        work.tell("blending the land", 0.98)
+        with_own_land(result, top, work.land, land=land, lift_stops=asked.land_lift_stops)
     if out is not None:
-        work.tell("writing the picture", 0.99)
-        if work.is_mosaic:
-            write_mosaic(out, result, frames=work.used, words=words_of(asked))
-        else:
-            write_picture(out, coded(result, top), frames=work.used, words=words_of(asked))
+        _write(work, out, result, top=top)
     done = _done(work)
     forget(folder)
     return done
+
+
+def _write(work: Work, out: Path, result: Levels, *, top: float) -> None:
+    work.tell("writing the picture", 0.99)
+    words = words_of(work.asked)
+    if work.is_mosaic:
+        write_mosaic(out, result, frames=work.used, words=words)
+    else:
+        write_picture(out, coded(result, top), frames=work.used, words=words)
 
 
 def _done(work: Work) -> StackDone:

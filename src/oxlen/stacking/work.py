@@ -13,19 +13,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput, PictureError
-from oxlen.core.frames.ground import ground_weight
 from oxlen.core.frames.hot_pixels import hot_pixels, mended
 from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
-from oxlen.pictures.upright import upright_array, upright_size
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
 from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
 from oxlen.stacking.kept import Kept
+from oxlen.stacking.land import Named, drawn_land, seen_land
 from oxlen.stacking.looks import small_look
 from oxlen.stacking.placing import PlaceMap, place_map
 from oxlen.stacking.writing import DNG_ENDING
-
-UNTURNED = {6: 8, 8: 6}
-"""Orientations that turn an upright picture back to how it is stored, where another does."""
 
 
 def not_told(_: Progress) -> None:
@@ -50,6 +46,7 @@ class Work:
     out: Path | None
     at_hand: dict[str, WholeFrame] = field(default_factory=dict)
     dark: Path | None = None
+    land_frames: list[Named] = field(default_factory=list)
 
     @property
     def reference(self) -> FrameFile:
@@ -74,17 +71,17 @@ class Work:
     def is_mosaic(self) -> bool:
         """Whether frames are put together before they are developed."""
         ends_raw = self.out is None or self.out.suffix.lower() == DNG_ENDING
-        return self.frames[0].is_raw and self.asked.align == "none" and ends_raw
+        as_they_lie = self.asked.align == "none" and not self.land_frames
+        return self.frames[0].is_raw and as_they_lie and ends_raw
 
     @cached_property
     def land(self) -> NDArray[np.float32] | None:
         """How much of each stored pixel is land that stays; None where all of it is moved."""
-        one = self.frames[0]
-        if not self.asked.horizon or not (self.asked.align == "stars" or self.closes_gaps):
+        stays = self.asked.align == "stars" or self.closes_gaps or bool(self.land_frames)
+        if not self.asked.horizon or not stays:
             return None
-        size = upright_size(*one.kind.size, 1)
-        weight = ground_weight(self.asked.horizon, size)
-        return upright_array(weight, UNTURNED.get(one.orientation, one.orientation))
+        drawn = drawn_land(self.asked, self.frames[0])
+        return seen_land(drawn, self.land_frames) if self.land_frames else drawn
 
     @property
     def closes_gaps(self) -> bool:

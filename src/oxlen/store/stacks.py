@@ -9,7 +9,7 @@ from oxlen.core.errors import NotFound
 
 COLUMNS = (
     "stack.id, sheet_id, name, combine, align, ending, mixed, state, problem, result,"
-    " result_sha256, made_at, horizon, dark, close_gaps"
+    " result_sha256, made_at, horizon, dark, close_gaps, land, land_lift_stops"
 )
 
 
@@ -33,6 +33,8 @@ class KeptStack:
     horizon: str = "[]"
     dark: str | None = None
     close_gaps: bool = False
+    land: str = "[]"
+    land_lift_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -86,12 +88,25 @@ def ask_of_stack(
     horizon: str = "[]",
     dark: str | None = None,
     close_gaps: bool = False,
+    land: str = "[]",
+    land_lift_stops: float = 0.0,
 ) -> None:
-    """Say how a set is put together; `horizon` is JSON."""
+    """Say how a set is put together; `horizon` and `land` are JSON."""
     connection.execute(
         "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ?, horizon = ?, dark = ?,"
-        " close_gaps = ? WHERE id = ?",
-        (combine, align, ending, int(mixed), horizon, dark, int(close_gaps), stack_id),
+        " close_gaps = ?, land = ?, land_lift_stops = ? WHERE id = ?",
+        (
+            combine,
+            align,
+            ending,
+            int(mixed),
+            horizon,
+            dark,
+            int(close_gaps),
+            land,
+            land_lift_stops,
+            stack_id,
+        ),
     )
 
 

@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from oxlen.core.decisions.night_ask import NightAsk, longest_s
+from oxlen.core.decisions.night_noise import collected_e, frames_for, snr_seen
 from oxlen.core.decisions.night_trails import trail_frames, trail_settings, trail_words
 from oxlen.core.decisions.night_words import NightFigures, told_of
 from oxlen.core.kit.cost import FrameCost, SetCost, set_cost
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.light.exposure import ev100
-from oxlen.core.sensor.noise import mid_signal_e, snr, snr_at_output
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.stacked import SKY_OVER_READ, Drift, read_noise_excess, stack_drift
@@ -21,8 +21,8 @@ from oxlen.core.sky.trailing import star_trail_px
 
 WayId = Literal["one", "stack", "phone", "trails"]
 USUAL_GAP_S = 1.0
-FEWEST, MOST = 8, 500
-"""Fewer frames cannot throw away what passes; more nobody shoots."""
+FEWEST = 8
+"""Fewer frames cannot throw away what passes."""
 NEAR_LEAST = 1.05
 LIGHT_STOPS = 1.0
 """Sky so much lighter than wanted takes room from the stars for nothing."""
@@ -114,7 +114,8 @@ def _trails(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> NightWa
         lens, mode, asked, elapsed_s=found.elapsed_s, shutter_s=shutter_s, gap_s=gap_s
     )
     # Nothing is averaged: each frame is as grainy as it is.
-    grain = _snr(mode, asked, found.sky_e, read_noise_e=float(mode.read_noise_at(iso)), frames=1)
+    noise_e = float(mode.read_noise_at(iso))
+    grain = snr_seen(mode, asked.pixels_out, found.sky_e, read_noise_e=noise_e, frames=1)
     return replace(found, snr=grain, reaches=True, told=tuple(words))
 
 
@@ -135,11 +136,10 @@ def _stack(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk, shutter_s: 
     """As many frames as the noise wanted takes, at the ISO above which nothing is gained."""
     where = (phone, lens, mode)
     iso = stack_iso(lens, mode, asked, shutter_s=shutter_s)
-    signal_e, noise_e = (
-        _sky_e(lens, mode, asked, shutter_s=shutter_s),
-        float(mode.read_noise_at(iso)),
-    )
-    frames = frames_for(mode, asked, signal_e=signal_e, read_noise_e=noise_e)
+    signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
+    noise_e = float(mode.read_noise_at(iso))
+    needed = frames_for(mode, asked.pixels_out, asked.snr, signal_e=signal_e, read_noise_e=noise_e)
+    frames = max(FEWEST, needed)
     found = _worked("stack", "A stack", where, asked=asked, settings=(iso, shutter_s, frames))
     if asked.window_s is not None and found.elapsed_s > asked.window_s:
         fits = int((asked.window_s + found.gap_s) // (shutter_s + found.gap_s))
@@ -165,21 +165,9 @@ def stack_iso(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> f
     return min(drowned or lowest)
 
 
-def frames_for(mode: Mode, asked: NightAsk, *, signal_e: float, read_noise_e: float) -> int:
-    """How many frames the SNR asked for takes, 8 to 500; the most where none would do."""
-    gain = float(snr_at_output(1.0, mode.megapixels * 1e6, asked.pixels_out))
-    a_pixel = asked.snr / gain
-    left = (signal_e / a_pixel) ** 2 - (mode.sensor.prnu_share * signal_e) ** 2
-    if left <= 0:
-        return MOST
-    return min(MOST, max(FEWEST, math.ceil((signal_e + read_noise_e**2) / left)))
-
-
 def _sky_e(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> float:
-    """Electrons a pixel of sky collects in a frame; the ISO changes nothing of it."""
-    base = mode.sensor.base_iso
-    lands = float(sky_ev100(asked.sky_magnitude)) - float(ev100(lens.f_number, shutter_s, base))
-    return float(float(mid_signal_e(mode.sensor, base)) * 2.0**lands)
+    """Electrons a pixel of sky collects in a frame."""
+    return collected_e(lens, mode, float(sky_ev100(asked.sky_magnitude)), shutter_s=shutter_s)
 
 
 def _worked(
@@ -196,7 +184,7 @@ def _worked(
     gap_s = 0.0 if frames == 1 or way_id == "phone" else _gap_s(mode, asked)
     signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
     noise_e = float(mode.read_noise_at(iso))
-    reached = _snr(mode, asked, signal_e, read_noise_e=noise_e, frames=frames)
+    reached = snr_seen(mode, asked.pixels_out, signal_e, read_noise_e=noise_e, frames=frames)
     drifts = frames > 1 and way_id == "stack"  # what is laid on its stars drifts out of the frame
     drift = _drift(lens, mode, asked, settings=settings, gap_s=gap_s) if drifts else NO_DRIFT
     cost = _cost(way_id, phone, mode, settings=settings, gap_s=gap_s)
@@ -222,14 +210,6 @@ def _worked(
         battery_percent=cost.battery_percent if _battery_known(phone) else None,
         reaches=reached >= asked.snr * 0.98,
     )
-
-
-def _snr(
-    mode: Mode, asked: NightAsk, signal_e: float, *, read_noise_e: float, frames: int
-) -> float:
-    """SNR of the sky between the stars at the size it is seen at."""
-    a_pixel = snr(signal_e, read_noise_e, mode.sensor.prnu_share, frames=frames)
-    return float(snr_at_output(float(a_pixel), mode.megapixels * 1e6, asked.pixels_out))
 
 
 def _drift(

@@ -23,6 +23,7 @@ class NightAsk:
     trails by a rule, or in pixels, corners counted too. The sky between stars is to land
     `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
     is for it, None where that is not known. Trails on purpose are to turn by `arc_deg`.
+    Land that is lit, or shot by itself, is to be `land_stops` lighter than the sky.
     """
 
     sky_magnitude: float = 21.0
@@ -35,6 +36,7 @@ class NightAsk:
     window_s: float | None = None
     arc_deg: float = 15.0
     gap_s: float | None = None
+    land_stops: float = 0.0
 
     def __post_init__(self) -> None:
         require_between("sky_magnitude", self.sky_magnitude, low=10, high=24, unit="mag/arcsec²")
@@ -42,6 +44,7 @@ class NightAsk:
         require_between("trail_px", self.trail_px, low=0.2, high=1000, unit="px")
         require_between("snr", self.snr, low=0.5, high=200)
         require_between("arc_deg", self.arc_deg, low=0.5, high=180, unit="°")
+        require_between("land_stops", self.land_stops, low=-4, high=6, unit="stops")
 
 
 def longest_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:

@@ -12,12 +12,13 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     LOOKS,
     MOTION,
-    SKY,
     SUPPORT,
+    under_stars,
 )
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.run_night import (
+    night_after_shooting,
     night_before_shooting,
     night_compose,
     night_while_shooting,
@@ -61,7 +62,7 @@ def _is_glaring(plan: Plan) -> bool:
 
 def _is_night(plan: Plan) -> bool:
     subjects = [one.ev100 for one in plan.brief.readings if one.role == SUBJECT]
-    return plan.brief[SKY] is not None or (bool(subjects) and max(subjects) < DARK_EV100)
+    return under_stars(plan.brief) or (bool(subjects) and max(subjects) < DARK_EV100)
 
 
 def _has_water(plan: Plan) -> bool:
@@ -81,7 +82,7 @@ CAUTIONS: tuple[tuple[Callable[[Plan], bool], str], ...] = (
     ),
     (_is_night, "Tell someone where you are; take a light and warm clothes."),
     (
-        lambda plan: plan.brief[SKY] is not None,
+        lambda plan: under_stars(plan.brief),
         "Know the tide and the way back before dark; spare others’ eyes your lamps.",
     ),
     (_has_lamps, "Keep hot lamps and mains leads from water; flashing light can trigger seizures."),
@@ -180,6 +181,7 @@ MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
     night_before_shooting,
     shooting,
     night_while_shooting,
+    night_after_shooting,
     _look,
     _put_back,
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oxlen.core.decisions.exposure.ask import SKY
+from oxlen.core.decisions.exposure.ask import LAND, SKY
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.run_step import RunStep
 from oxlen.core.decisions.sequence.ask import FRAMES
@@ -36,7 +36,8 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
 
 
 def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
-    """The lens dry, the screen dark, everything quiet."""
+    """The land lit or shot already, the lens dry, the screen dark, everything quiet."""
+    yield from _land_first(plan)
     if plan.brief[SKY] is None:
         return
     yield RunStep(
@@ -50,6 +51,42 @@ def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
         "compose",
         "Screen turned down or covered: it lights what is near, and your eyes need the dark",
     )
+
+
+def _land_first(plan: Plan) -> Iterator[RunStep]:
+    sky, land = plan.brief[SKY], plan.brief[LAND]
+    if land is not None:
+        yield RunStep(
+            "feet-marked",
+            "compose",
+            "Mark where the tripod’s feet stand: the sky’s frames are shot from the same spot",
+            detail="Lens, zoom, focus and tripod stay as they are between land and sky",
+        )
+    elif sky is not None and sky.land == "dusk":
+        yield RunStep(
+            "land-first",
+            "compose",
+            "Is the land’s own frame shot? It comes first, at dusk, by its own sheet",
+            detail="The phone has stood untouched since then, or the two do not meet",
+        )
+    elif sky is not None and sky.land == "lit":
+        yield RunStep(
+            "land-lit",
+            "compose",
+            "The lamp for the land on, at its lowest, and left on through every frame",
+            detail="Out of the frame, and dim: land as bright as the sky is bright enough",
+        )
+
+
+def night_after_shooting(plan: Plan) -> Iterator[RunStep]:
+    """The land's own frames, once the sky's are done."""
+    sky = plan.brief[SKY]
+    if sky is not None and sky.land == "dark":
+        yield RunStep(
+            "land-after",
+            "shoot",
+            "Touch nothing yet: now the land’s own frames, by their own sheet",
+        )
 
 
 def night_while_shooting(plan: Plan) -> Iterator[RunStep]:

@@ -25,6 +25,18 @@ def land_needs_lx(
     return float(math.pi * sky_cd_m2 * 2.0**stops_from_sky / reflects)
 
 
+def land_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE) -> float:
+    """Luminance (cd/m²) of dull land under so much light (lx): ρ·E/π.
+
+    Takes a positive illuminance and a share 0.01 to 1. By definition.
+
+    >>> f"{land_luminance_cd_m2(0.0063):.1e}"
+    '3.0e-04'
+    """
+    require_between("reflects", reflects, low=0.01, high=1)
+    return float(reflects * require_positive("illuminance", illuminance_lx, "lx") / math.pi)
+
+
 def bare_lamp_distance_m(lumens: float, illuminance_lx: float) -> float:
     """Distance (m) from which a lamp that shines all round gives an illuminance: √(Φ/(4π·E)).
 

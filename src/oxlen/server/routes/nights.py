@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 import json
+from dataclasses import replace
 from typing import Annotated, Literal
 
 import numpy as np
@@ -15,6 +16,7 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.exposure.ask import SKY
+from oxlen.core.decisions.exposure.scene_ask import LandTreatment
 from oxlen.core.decisions.night_ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import magnitude_of_ev100
@@ -27,7 +29,7 @@ from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.hours.night import night_plan, window_file
-from oxlen.hours.night_sheet import night_sheet
+from oxlen.hours.night_sheet import land_sheet, night_sheet
 from oxlen.hours.zone import local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.place_light import night_place
@@ -75,6 +77,7 @@ class ShotOf(NightOf):
     trail_px: Annotated[float, Query(ge=0.2, le=1000)] = 4.0
     snr: Annotated[float, Query(ge=0.5, le=200)] = 20.0
     arc_deg: Annotated[float, Query(ge=0.5, le=180)] = 15.0
+    land_stops: Annotated[float, Query(ge=-4, le=6)] = 0.0
 
 
 class Nights(BaseModel):
@@ -86,10 +89,11 @@ class Nights(BaseModel):
 
 
 class NightSheet(Strict):
-    """A way of a night to be made a sheet of, in an outing."""
+    """A way of a night to be made a sheet of, in an outing, and how its land is treated."""
 
     outing_id: Annotated[int, Field(ge=1, le=2**53)]
     way: Literal["one", "stack", "trails"] = "stack"
+    land: LandTreatment = "silhouette"
 
 
 @router.get("/places/{place_id}/nights")
@@ -141,19 +145,24 @@ def night(place_id: RowId, context: Shared, asked: Annotated[ShotOf, Query()]) -
 def night_as_sheet(
     place_id: RowId, made: NightSheet, *, context: Shared, asked: Annotated[ShotOf, Query()]
 ) -> SheetView:
-    """Make a sheet of a way of a night; it opens like any other."""
+    """Make a sheet of a way of a night; land with frames of its own gets another before it."""
     body = _body(context, place_id)
     planned = _planned(context, body, asked)
     phone_id = asked.phone or context.usual_phone_id()
     lens = context.find_phone(phone_id).to_phone().lens(asked.lens)
+    where = (phone_id, lens.id)
     written = night_sheet(
         planned,
         made.way,
         title=f"Stars over {body.name}",
-        where=(phone_id, lens.id),
+        where=where,
         rule=asked.rule,
         trail_px=asked.trail_px,
+        land=made.land,
     )
+    land = land_sheet(planned, made.land, title=f"Land under the stars, {body.name}", where=where)
+    if land is not None:
+        new_sheet(made.outing_id, SheetBody.model_validate(land), context)
     return new_sheet(made.outing_id, SheetBody.model_validate(written), context)
 
 
@@ -240,7 +249,7 @@ def _next(context: Context, place_id: int, asked: SpanOf) -> str:
 
 
 def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:
-    where = night_place(body, _wanted(asked, body))
+    where = replace(night_place(body, _wanted(asked, body)), lamps=context.lamps_at_hand())
     phone = context.find_phone(asked.phone or context.usual_phone_id()).to_phone()
     dec = asked.dec_deg if asked.centre else 0.0
     ask = NightAsk(
@@ -250,6 +259,7 @@ def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:
         trail_px=asked.trail_px,
         snr=asked.snr,
         arc_deg=asked.arc_deg,
+        land_stops=asked.land_stops,
     )
     day = asked.date or context.clock().astimezone(where.zone).date()
     return night_plan(where, day, phone=phone, lens_id=asked.lens, asked=ask)

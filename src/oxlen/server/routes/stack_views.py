@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import json
+import sqlite3
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from oxlen.core.decisions.exposure.ask import LAND
 from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import sentence_case, stops_label, time_label
@@ -16,10 +18,12 @@ from oxlen.formats.strict import Strict
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
 from oxlen.stacking.in_library import frame_path, frame_values, how_far, preview_path, stack_folder
-from oxlen.store.sheets import sheet
+from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.stacks import KeptStack, frames_of_stack
+from oxlen.store.takes import Take, takes_of
 
 Share = Annotated[float, Field(ge=0, le=1)]
+FrameName = Annotated[str, Field(max_length=255)]
 
 
 class NewStack(Strict):
@@ -37,8 +41,10 @@ class StackAsked(Strict):
     ending: Literal["tif", "jpg", "dng"] = "tif"
     mixed: bool = False
     horizon: Annotated[tuple[tuple[Share, Share], ...], Field(max_length=60)] = ()
-    dark: Annotated[str, Field(max_length=255)] | None = None
+    dark: FrameName | None = None
     close_gaps: bool = False
+    land: Annotated[tuple[FrameName, ...], Field(max_length=50)] = ()
+    land_lift_stops: Annotated[float, Field(ge=-6, le=6)] = 0.0
 
 
 class TakesOfSet(Strict):
@@ -88,6 +94,9 @@ class StackView(BaseModel):
     horizon: list[tuple[float, float]]
     dark: str | None
     close_gaps: bool
+    land: list[str]
+    land_lift_stops: float
+    land_takes: list[int]
     state: Literal["gathering", "working", "stopped", "failed", "done"]
     problem: str
     frames: int
@@ -103,7 +112,18 @@ class StackView(BaseModel):
     has_scene: bool
 
 
-PLAIN = ("id", "sheet_id", "name", "ending", "mixed", "problem", "frames", "dark", "close_gaps")
+PLAIN = (
+    "id",
+    "sheet_id",
+    "name",
+    "ending",
+    "mixed",
+    "problem",
+    "frames",
+    "dark",
+    "close_gaps",
+    "land_lift_stops",
+)
 """What is shown of a set as it is kept."""
 
 
@@ -113,6 +133,7 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
     told = how_far(library, one.id) if one.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, one.id)
+        of_land = land_takes(connection, one.sheet_id)
         body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
     scene = body is not None and body.scene is not None
     first = frames[0] if frames else None
@@ -123,6 +144,8 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
     return StackView(
         **{field: getattr(one, field) for field in PLAIN},
         horizon=json.loads(one.horizon),
+        land=json.loads(one.land),
+        land_takes=[take.id for take in of_land],
         combine=one.combine,  # type: ignore[arg-type]
         align=one.align,  # type: ignore[arg-type]
         state=one.state,  # type: ignore[arg-type]
@@ -137,6 +160,20 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         is_raw=size[2],
         has_scene=scene,
     )
+
+
+def land_takes(connection: sqlite3.Connection, sheet_id: int | None) -> list[Take]:
+    """Takes of the land by itself, from other sheets of the set's outing."""
+    if sheet_id is None:
+        return []
+    own = sheet(connection, sheet_id)
+    beside = [one for one in sheets_of(connection, own.outing_id) if one.id != sheet_id]
+    return [
+        take
+        for one in beside
+        if read_sheet(one.body).asked()[LAND.name] is not None
+        for take in takes_of(connection, one.id)
+    ]
 
 
 def _told(one: KeptStack, result: str) -> list[str]:

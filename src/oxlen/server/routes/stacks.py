@@ -22,6 +22,7 @@ from oxlen.server.routes.stack_views import (
     StackAsked,
     StackView,
     TakesOfSet,
+    land_takes,
     stack_view,
 )
 from oxlen.server.waiting import while_asked_for
@@ -93,6 +94,8 @@ def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
             horizon=json.dumps(asked.horizon),
             dark=asked.dark,
             close_gaps=asked.close_gaps,
+            land=json.dumps(asked.land),
+            land_lift_stops=asked.land_lift_stops,
         )
     return one_stack(stack_id, context)
 
@@ -113,13 +116,12 @@ async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileN
 
 @router.post("/stacks/{stack_id}/takes", status_code=201)
 def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
-    """Add takes of the set's sheet as frames, beside the takes they stay."""
+    """Add takes of the set's sheet, or of its land, as frames; takes they stay besides."""
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
         _may_grow(one, len(asked.takes))
-        there = (
-            {} if one.sheet_id is None else {t.id: t for t in takes_of(connection, one.sheet_id)}
-        )
+        own = [] if one.sheet_id is None else takes_of(connection, one.sheet_id)
+        there = {take.id: take for take in [*own, *land_takes(connection, one.sheet_id)]}
     missing = [take_id for take_id in asked.takes if take_id not in there]
     if missing:
         raise BadInput("Only takes of the set\u2019s own sheet can be its frames.", "takes")
@@ -192,16 +194,23 @@ def growing(stack_id: RowId, context: Shared) -> FileResponse:
 
 
 @router.get("/stacks/{stack_id}/first", response_class=Response)
-async def first(stack_id: RowId, request: Request, context: Shared) -> Response:
-    """The first frame by itself, small, to compare the result with."""
+async def first(
+    stack_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    name: Annotated[str, Query(max_length=255)] = "",
+) -> Response:
+    """A frame by itself, small: the first, or the one that is named."""
     with context.library.reader() as connection:
         frames = frames_of_stack(connection, stack_id)
-    if not frames:
-        raise NotFound("This set has no frames yet.", stack=stack_id)
-    path = frame_path(context.library, stack_id, frames[0].sha256)
+    one = next((frame for frame in frames if name in ("", frame.name)), None)
+    if one is None:
+        raise NotFound("This set has no such frame.", stack=stack_id)
+    path = frame_path(context.library, stack_id, one.sha256)
     folder = context.library.folder
     job = context.crew.begin(
-        "bench", first_frame_jpeg, folder, path, frames[0].name, side_px=FIRST_SIDE_PX
+        "bench", first_frame_jpeg, folder, path, one.name, side_px=FIRST_SIDE_PX
     )
     headers = {"cache-control": "private, max-age=86400"}
     return Response(await while_asked_for(request, job), media_type="image/jpeg", headers=headers)

@@ -11,7 +11,7 @@ from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
 from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, ShownMotion, known
-from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky, Travel
+from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Land, Sky, Travel
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
@@ -216,6 +216,7 @@ GLASS: Ask[tuple[Glass, ...]] = Ask(
 )
 HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Held")
 SKY: Ask[Sky | None] = Ask("sky", Sky | None, None, label="Stars", entry=Sky())
+LAND: Ask[Land | None] = Ask("land", Land | None, None, label="Land of a night", entry=Land())
 DRAWING: Ask[Drawing | None] = Ask(
     "drawing", Drawing | None, None, label="Lamp drawing", entry=Drawing()
 )
@@ -236,6 +237,7 @@ ASKS = (
     GLASS,
     HOLD,
     SKY,
+    LAND,
     DRAWING,
     CLOSEUP,
     TRAVEL,
@@ -251,6 +253,11 @@ def iso_strategy(brief: Brief) -> IsoStrategy:
     if moves or strategy.shutter_s:
         return "shutter_first"
     return "steady" if brief[SUPPORT] == "handheld" else "floor"
+
+
+def under_stars(brief: Brief) -> bool:
+    """Whether it is a picture of the night sky, or a part of one."""
+    return brief[SKY] is not None or brief[LAND] is not None
 
 
 def motion_asked(brief: Brief) -> bool:

@@ -30,6 +30,8 @@ from oxlen.core.labels import stops_label, two_digits
 FLASH_NEAR_M = 3.0
 """Beyond this a phone's flash lights nothing."""
 SPARE_STOPS = 0.1
+NOTHING_ADDED = (LightSource.STARS, LightSource.DUSK, LightSource.DRAWING)
+"""What these light is neither flashed nor merged by the phone itself."""
 
 
 def automatic_trades(search: Search, conflict: Conflict | None) -> Iterator[Trade]:
@@ -118,7 +120,7 @@ def _night(search: Search) -> Iterator[Offer]:
     brief, frames = search.brief, search.brief.phone.automatic.night_frames
     if frames is None or brief[MOTION] or brief[LOOKS] or brief[SUPPORT] == "tripod":
         return
-    if light_source(brief) in (LightSource.STARS, LightSource.DRAWING):
+    if light_source(brief) in NOTHING_ADDED:
         return
     lift = round(short_of_light_stops(search), 2)
     if lift < SPARE_STOPS or 2.0**lift > frames:
@@ -142,7 +144,7 @@ def _flash(search: Search, conflict: Conflict) -> Iterator[Offer]:
     distance = _subject_m(brief)
     if guide_m is None or distance is None or distance > FLASH_NEAR_M:
         return
-    if light_source(brief) in (LightSource.STARS, LightSource.DRAWING):
+    if light_source(brief) in NOTHING_ADDED:
         return
     highest = brief.mode.manual.iso[-1]
     reach_m = guide_m / brief.lens.f_number * (highest / 100) ** 0.5 / 2 ** (glass_stops(brief) / 2)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import Enum
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import DRAWING, LAMPS, SKY
+from oxlen.core.decisions.exposure.ask import DRAWING, LAMPS, LAND, SKY
 
 DAYLIGHT_FROM_EV100 = 4.0
 """Darker than this it is night, or a room: another hour changes nothing for the better."""
@@ -18,6 +18,7 @@ class LightSource(Enum):
     LAMP = "lamps of one's own"
     NIGHT = "what there is at night"
     STARS = "stars"
+    DUSK = "the last light"
     DRAWING = "a lamp that draws"
 
 
@@ -25,6 +26,9 @@ def light_source(brief: Brief) -> LightSource:
     """What lights the scene: pulsing lamps say so, else the level of the light does."""
     if brief[SKY] is not None:
         return LightSource.STARS
+    land = brief[LAND]
+    if land is not None:
+        return LightSource.DUSK if land.shot == "dusk" else LightSource.STARS
     if brief[DRAWING] is not None:
         return LightSource.DRAWING
     if brief[LAMPS] is not None:

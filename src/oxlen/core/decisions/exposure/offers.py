@@ -81,6 +81,9 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     if stops <= MOST_LAMP_STOPS:
         cost = f"a lamp at {nearer} of its distance, or of {power} times the power"
         yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+    if lit_by is LightSource.DUSK:
+        cost = f"the light must be {amount} stronger: it falls a stop in 3 to 6 minutes"
+        yield Offer("hour", "Shoot earlier in the dusk", cost, brief=lit, tier=Tier.OTHER_LIGHT)
     if lit_by is LightSource.DAY:
         cost = f"the light must be {amount} stronger than now"
         yield Offer("hour", "Come at a brighter hour", cost, brief=lit, tier=Tier.OTHER_LIGHT)

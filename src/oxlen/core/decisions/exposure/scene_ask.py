@@ -12,6 +12,8 @@ from oxlen.core.motion.strokes import Strokes, strokes_of
 
 SkyKind = Literal["stars"]
 StarRule = Literal["npf", "500"]
+LandTreatment = Literal["silhouette", "lit", "dusk", "dark"]
+LandHour = Literal["dusk", "dark"]
 
 
 @dataclass(frozen=True)
@@ -25,6 +27,27 @@ class Sky(Checked):
     declination_deg: Annotated[float, Quantity(-89, 89, "°", label="Declination")] = 0.0
     trail_px: Annotated[float, Quantity(0.1, 1000, "px", label="Trail", usual=4.0)] | None = None
     rule: Annotated[StarRule, Choices({"npf": "NPF", "500": "500"}, "Rule")] = "npf"
+    land: Annotated[
+        LandTreatment,
+        Choices(
+            {
+                "silhouette": "A silhouette",
+                "lit": "Lit by a lamp",
+                "dusk": "Its own frame at dusk",
+                "dark": "Its own frames in the dark",
+            },
+            "Land below",
+        ),
+    ] = "silhouette"
+
+
+@dataclass(frozen=True)
+class Land(Checked):
+    """The land of a night picture by itself, to be blended under its sky afterwards."""
+
+    shot: Annotated[
+        LandHour, Choices({"dusk": "At dusk", "dark": "In the dark"}, "Land by itself")
+    ] = "dusk"
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, SKY
+from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
 from oxlen.core.decisions.focus.ask import FOCUS, FocusSchool
 from oxlen.core.decisions.focus.depths import (
     FocusPlace,
@@ -52,7 +52,7 @@ def school_in_force(brief: Brief, target: Target) -> FocusSchool:
         return "preset"
     dark = max((one.ev100 for one in brief.readings), default=0.0) < FINDS_NOTHING_EV100
     close = distance_m is not None and distance_m < BY_HAND_UNDER_M
-    far_out = brief[SKY] is not None
+    far_out = under_stars(brief)
     return "by_hand" if close or dark or far_out or brief[FOCUS].clip_on else "tap"
 
 
@@ -127,7 +127,7 @@ def _tap_reason(target: Target) -> str:
 
 
 def _hand_reason(brief: Brief, target: Target) -> str:
-    if brief[SKY] is not None:
+    if under_stars(brief):
         return "Measured for this phone: the slider's end is not infinity"
     if target.distance_m is not None and target.distance_m < BY_HAND_UNDER_M:
         return "So near its own focus hunts: set it, then move the phone until it is sharp"

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.brief import SUBJECT, Brief
-from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, MOTION, SKY
+from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAND, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import reach_of
 from oxlen.core.decisions.lens.ask import FRAMING
@@ -37,6 +37,9 @@ def focus_target(brief: Brief) -> Target:
         return Target(name, focus_between_m(asked.near_m, asked.far_m), moves_in)
     if brief[SKY] is not None:
         return Target(asked.on or "the stars", math.inf)
+    if brief[LAND] is not None:
+        # Another focus would change how large everything is: the frames would not meet.
+        return Target(asked.on or "the stars, as for their own frames", math.inf)
     closeup, framing = brief[CLOSEUP], brief[FRAMING]
     if closeup is not None:
         return Target(name, closeup.distance_m)

@@ -1,0 +1,85 @@
+"""Where land ends and sky begins, found in a frame whose sky is lighter than its land."""
+
+from __future__ import annotations
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+Light = NDArray[np.float32]
+SIDE_PX = 2016
+FIT_PX = 160
+APART_STOPS = 1.0
+"""Land is so much darker than the sky beside it, or it cannot be told from it."""
+ROUNDS, FLOOR = 8, 1e-6
+SOFT_PX, CLEAN_PX = 0.8, 1.2
+
+
+def land_over_line(light: Light, below: Light) -> Light | None:
+    """How much of each pixel is land (0 to 1), shape (h, w): all below a line, and what stands up.
+
+    `light` is the luminance (h, w) of a frame of the land, `below` (h, w) the share under the line.
+    What is joined to the land and a stop darker than the sky around it is land: masts, trees,
+    roofs. The sky's own brightness is a smooth surface through what is above the line. None where
+    land and sky are not a stop apart: then the line alone tells them.
+
+    >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
+    >>> frame[40:], frame[10:40, 30:34] = 0.02, 0.02
+    >>> line = np.repeat((np.arange(60) >= 42)[:, None], 80, axis=1).astype(np.float32)
+    >>> found = land_over_line(frame, line)
+    >>> [f"{found[y, x]:.0f}" for y, x in ((20, 31), (20, 60), (41, 60), (50, 10))]
+    ['1', '0', '1', '1']
+    """
+    height, width = light.shape
+    scale = min(1.0, SIDE_PX / max(height, width))
+    size = (max(8, round(width * scale)), max(8, round(height * scale)))
+    small = cv2.resize(light, size, interpolation=cv2.INTER_AREA)
+    under = cv2.resize(below, size, interpolation=cv2.INTER_AREA)
+    clean = cv2.GaussianBlur(small, (0, 0), CLEAN_PX)
+    stops: Light = np.log2(np.maximum(clean, FLOOR), dtype=np.float32)
+    sky = _sky_stops(stops, np.asarray(under, dtype=np.float32))
+    if sky is None:
+        return None
+    dark = np.asarray(stops < sky - APART_STOPS) | (under > 0.5)
+    joined = _joined(dark, under > 0.5).astype(np.float32)
+    soft = cv2.GaussianBlur(joined, (0, 0), SOFT_PX, borderType=cv2.BORDER_REPLICATE)
+    found = cv2.resize(soft, (width, height), interpolation=cv2.INTER_LINEAR)
+    return np.asarray(np.maximum(found, below), dtype=np.float32)
+
+
+def _sky_stops(stops: Light, under: Light) -> NDArray[np.float64] | None:
+    """The sky's brightness (stops) everywhere: a smooth surface through what is above the line."""
+    height, width = stops.shape
+    step = max(1, max(height, width) // FIT_PX)
+    y, x = np.mgrid[0:height:step, 0:width:step]
+    above = under[::step, ::step] < 0.1
+    if above.sum() < 60 or (~above).sum() < 20:
+        return None
+    terms = _terms(x / width, y / height)
+    values = stops[::step, ::step].astype(float)
+    kept = above.copy()
+    fitted = np.zeros(6)
+    for _ in range(ROUNDS):
+        fitted = np.linalg.lstsq(terms[kept], values[kept], rcond=None)[0]
+        off = values - terms @ fitted
+        # What is far darker than the sky about it is land that stands up into it.
+        spread = max(0.25, float(np.median(np.abs(off[kept]))) * 2)
+        kept = above & (off > -spread)
+        if kept.sum() < 60:
+            return None
+    land = float(np.median((values - terms @ fitted)[~above]))
+    if land > -APART_STOPS:
+        return None
+    rows, columns = np.mgrid[0:height, 0:width]
+    return np.asarray(_terms(columns / width, rows / height) @ fitted)
+
+
+def _terms(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
+    return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
+
+
+def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """Those dark places that are joined to the land."""
+    _, labels = cv2.connectedComponents(dark.astype(np.uint8), connectivity=8)
+    of_land = np.unique(labels[land])
+    return np.asarray(np.isin(labels, of_land[of_land > 0]))

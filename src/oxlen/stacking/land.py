@@ -1,0 +1,86 @@
+"""Land from frames of its own, blended under a sky that was put together."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.errors import BadInput
+from oxlen.core.frames.ground import ground_weight
+from oxlen.core.frames.skyline import land_over_line
+from oxlen.pictures.upright import upright_array, upright_size
+from oxlen.pictures.whole import WholeFrame, whole_frame
+from oxlen.stacking.ask import FrameFile, StackAsk
+from oxlen.stacking.looks import luminance
+
+UNTURNED = {6: 8, 8: 6}
+"""Orientations that turn an upright picture back to how it is stored, where another does."""
+ROWS = 96
+Levels = NDArray[np.float32]
+Named = tuple[Path, str]
+
+
+def split_files(
+    files: Sequence[Named], asked: StackAsk
+) -> tuple[list[Named], Path | None, list[Named]]:
+    """The frames to be put together, the dark one, and those of the land.
+
+    BadInput where a file that is named is not there, or land is to be blended without a horizon.
+    """
+    for name, what in ((asked.dark, "the dark one"), *((one, "of the land") for one in asked.land)):
+        if name is not None and name not in {given for _, given in files}:
+            raise BadInput(f"There is no frame named {name} to be {what}.", "files")
+    if asked.land and len(asked.horizon) < 2:
+        words = "Draw the horizon: under it the land’s own frame takes the place of the others."
+        raise BadInput(words, "horizon")
+    aside = {asked.dark, *asked.land}
+    dark = next((path for path, name in files if name == asked.dark), None)
+    land = [one for one in files if one[1] in asked.land]
+    return [one for one in files if one[1] not in aside], dark, land
+
+
+def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
+    """How much of each pixel, as stored, lies below the line that was drawn."""
+    weight = ground_weight(asked.horizon, upright_size(*frame.kind.size, 1))
+    return upright_array(weight, UNTURNED.get(frame.orientation, frame.orientation))
+
+
+def seen_land(drawn: Levels, land: Sequence[Named]) -> Levels:
+    """The same with what stands up over the line, as the first frame of the land shows it.
+
+    BadInput where that has another size than the sky's frames.
+    """
+    found = land_over_line(luminance(_frame(land[0], drawn.shape)), drawn)
+    return drawn if found is None else found
+
+
+def with_own_land(
+    sky: Levels, top: float, weight: Levels, *, land: Sequence[Named], lift_stops: float
+) -> Levels:
+    """The sky's levels (h, w, 3) with the mean of the land's frames where land is, in place."""
+    rows = np.flatnonzero(weight.max(axis=1) > 0)
+    if not rows.size:
+        return sky
+    first, last = int(rows[0]), int(rows[-1]) + 1
+    mean: Levels = np.zeros((last - first, *sky.shape[1:]), dtype=np.float32)
+    for one in land:
+        frame = _frame(one, weight.shape)
+        scale = np.float32(top / frame.top * 2.0**lift_stops / len(land))
+        for row in range(first, last, ROWS):
+            end = min(row + ROWS, last)
+            mean[row - first : end - first] += scale * frame.levels(row, end)
+    for row in range(first, last, ROWS):
+        end = min(row + ROWS, last)
+        share = weight[row:end] if sky.ndim == 2 else weight[row:end, :, None]
+        sky[row:end] += share * (mean[row - first : end - first] - sky[row:end])
+    return sky
+
+
+def _frame(one: Named, shape: tuple[int, ...]) -> WholeFrame:
+    frame = whole_frame(*one, mosaic=False)
+    if frame.values.shape[:2] != shape[:2]:
+        raise BadInput(f"{one[1]} has another size than the frames of the sky.", "land")
+    return frame
