@@ -29,7 +29,7 @@ class Places(InBrowser):
         shown = day.get_by_text(re.compile(r"Open ground EV"))
         clear = shown.inner_text()
         page.get_by_role("radio", name="Overcast").click()
-        expect(day.get_by_text("± 1 stops")).to_be_visible()
+        expect(day.get_by_text("± 1 stop")).to_be_visible()
         self.assertNotEqual(shown.inner_text(), clear)
 
     def test_the_best_night_becomes_a_sheet_with_its_frames(self):

@@ -164,6 +164,34 @@ class Places(WithApp):
         )
         self.assertEqual(own.status_code, 422)
 
+    async def test_land_with_a_frame_of_its_own_gets_a_sheet_before_the_stars(self):
+        place = await self.place(SOUTH)
+        await self.hang(place["id"])
+        path = f"/api/places/{place['id']}/night"
+        asked = {"date": "2027-05-06", "phone": "wherry-3", "land_stops": 0.5}
+        planned = {one["id"]: one for one in (await self.get(path, **asked))["land"]}
+        self.assertEqual(list(planned), ["silhouette", "lit", "dusk", "dark"])
+        for land in ("dusk", "dark"):
+            body = {"outing_id": self.outing, "way": "stack", "land": land}
+            made = (await self.http.post(path, params=asked, json=body)).json()
+            self.assertEqual(made["body"]["sky"]["land"], land)
+            alone = await self.get(f"/api/sheets/{made['id'] - 1}")
+            self.assertEqual(alone["body"]["land"]["shot"], land)
+            slip, way = alone["answer"]["plan"]["slip"], planned[land]
+            self.assertEqual((slip["iso"], slip["shutter_s"]), (way["iso"], way["shutter_s"]))
+            self.assertEqual(slip["focus_slider"], made["answer"]["plan"]["slip"]["focus_slider"])
+            self.assertEqual((alone["body"].get("frames") or {}).get("count", 1), way["frames"])
+            when = (await self.get(f"/api/outings/{self.outing}/when"))["sheets"]
+            (hours,) = (one["spans"] for one in when if one["sheet_id"] == alone["id"])
+            at = datetime.fromisoformat(planned["dusk"]["at"]).timestamp()
+            inside = [one["from_unix_s"] <= at <= one["to_unix_s"] for one in hours]
+            self.assertEqual(any(inside), land == "dusk", hours)
+        lamp = {"name": "Pocket lamp", "cct_k": 3000, "dims_to": 0.1, "lumens": 30}
+        kept = await self.http.put("/api/kit/lamps/pocket", json=lamp)
+        self.assertEqual(kept.status_code, 200, kept.text)
+        lit = {one["id"]: one for one in (await self.get(path, **asked))["land"]}["lit"]
+        self.assertIn("Pocket lamp at its lowest from", " ".join(lit["told"]))
+
     async def test_towns_and_the_moon_brighten_the_sky_they_stand_in(self):
         quiet = {**SOUTH, "latitude_deg": 25.0}
         town = {**quiet, "glow": [{"bearing_deg": 180, "stops": 3}]}

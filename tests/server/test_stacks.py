@@ -1,13 +1,15 @@
 """Sets of frames over HTTP: filled, put together by a worker, stopped, let go, taken up again."""
 
 import asyncio
+import io
 import json
 
 import numpy as np
+from PIL import Image
 
 from oxlen.stacking.in_library import stack_folder
 from tests.server.test_api import WithApp
-from tests.stacking.frames import shot, still
+from tests.stacking.frames import linear_of, shot, still
 
 
 class Stacks(WithApp):
@@ -96,6 +98,37 @@ class Stacks(WithApp):
         self.assertTrue(self.library.picture_path(takes[0]["picture"]).is_file())
         mine = (await self.http.get(f"/api/stacks?sheet_id={sheet}")).json()
         self.assertEqual(mine, [])
+
+    async def test_the_lands_own_take_comes_from_its_own_sheet_and_is_blended(self):
+        sheets = []
+        for body in ({"title": "Stars", "sky": {"kind": "stars"}}, {"title": "Land", "land": {}}):
+            path = f"/api/outings/{self.outing}/sheets"
+            made = await self.http.post(path, json={"phone": "wherry-3", **body})
+            sheets.append(made.json()["id"])
+        light = still()
+        dusk = shot(light * 0.5, 30, iso=50, shutter=(6, 1))
+        taken = await self.http.post(f"/api/sheets/{sheets[1]}/takes?name=land.jpg", content=dusk)
+        self.assertEqual(taken.status_code, 201, taken.text)
+        await self.begun(self.frames(4), sheet_id=sheets[0])
+        (land_take,) = (await self.http.get(self.path)).json()["land_takes"]
+        grown = await self.http.post(f"{self.path}/takes", json={"takes": [land_take]})
+        name = grown.json()["names"][-1]
+        self.assertEqual(
+            (await self.http.get(f"{self.path}/first", params={"name": name})).status_code, 200
+        )
+        asked = {"ending": "jpg", "land": [name], "land_lift_stops": 1.0}
+        await self.http.put(self.path, json=asked)
+        await self.http.post(f"{self.path}/start")
+        failed = await self.ended()
+        self.assertIn("Draw the horizon", failed["problem"])
+        await self.http.put(self.path, json={**asked, "horizon": [[0, 0.5], [1, 0.5]]})
+        await self.http.post(f"{self.path}/start")
+        done = await self.ended()
+        self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4), done["problem"])
+        file = (await self.http.get(f"{self.path}/file")).content
+        grey = linear_of(np.asarray(Image.open(io.BytesIO(file)))).mean(axis=2)
+        # Lifted by a stop, land of half the light is as light as the others show it.
+        np.testing.assert_allclose(grey[160:].mean(), light[160:].mean(), rtol=0.03)
 
     async def test_one_that_was_being_worked_on_is_taken_up_at_the_next_start(self):
         stack_id = await self.begun(self.frames(4), combine="median")

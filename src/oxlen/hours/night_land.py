@@ -9,7 +9,6 @@ import numpy as np
 from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.decisions.night_land import DUSK_SUN_DEG, LandLight, LandWay, land_ways
 from oxlen.core.kit.phone import Lens, Mode
-from oxlen.core.labels import counted, steps_label
 from oxlen.core.sky.brightness import sky_luminance_cd_m2
 from oxlen.core.sky.daylight import moonlight_lx, sunlight_lx
 from oxlen.core.sky.ephemeris import bodies
@@ -21,7 +20,7 @@ from oxlen.hours.day import said
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.sky_there import SkyThere
 
-SMALL_LAMP, USUAL_LAMP = ("A lamp of 1 lm", 1.0), ("one of 20 lm", 20.0)
+SMALL_LAMP, USUAL_LAMP = ("1 lm", 1.0), ("20 lm", 20.0)
 MOST_LAMPS = 2
 MINUTE_S = 60.0
 
@@ -79,14 +78,7 @@ def _file(way: LandWay, at: str | None) -> LandWayFile:
             for name in LandWayFile.model_fields
             if name not in ("label", "told", "at")
         },
-        label=_label(way),
+        label=way.answer,
         at=at,
         told=list(way.told),
     )
-
-
-def _label(way: LandWay) -> str:
-    if way.iso is None or way.shutter_s is None:
-        return "No frame of its own"
-    shot = steps_label(way.iso, way.shutter_s)
-    return shot if way.frames == 1 else f"{counted(way.frames, 'frame')} of {shot}"

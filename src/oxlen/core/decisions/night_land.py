@@ -9,7 +9,14 @@ from typing import Literal
 from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.decisions.night_noise import collected_e, frames_for, snr_seen
 from oxlen.core.kit.phone import Lens, Mode
-from oxlen.core.labels import distance_label, stops_label, time_label, two_digits
+from oxlen.core.labels import (
+    counted,
+    distance_label,
+    steps_label,
+    stops_label,
+    time_label,
+    two_digits,
+)
 from oxlen.core.light.exposure import ev100, shutter_for_ev100
 from oxlen.core.sky.brightness import luminance_ev100, sky_ev100, sky_luminance_cd_m2
 from oxlen.core.sky.foreground import (
@@ -53,11 +60,13 @@ class LandWay:
     """One way to treat the land: its settings, where it lands (stops from mid), how clean it is.
 
     `iso` and what follows are None where the land needs no frame of its own; `ev100` is what a
-    meter reads off the land. `told` says what to know of it, what matters most first.
+    meter reads off the land. `answer` is the thing to do, `told` what to know of it, what matters
+    most first.
     """
 
     id: LandId
     name: str
+    answer: str
     lands_stops: float
     told: tuple[str, ...]
     ev100: float | None = None
@@ -100,16 +109,11 @@ def _wanted_stops(asked: NightAsk) -> float:
 def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
     sky = float(sky_ev100(asked.sky_magnitude))
     under = float(luminance_ev100(land_luminance_cd_m2(light.dark_lx))) - sky
-    if under <= SHAPE_STOPS:
-        words = f"It comes out {stops_label(-under)} darker than the sky; it needs nothing"
-    elif under < 0:
-        words = (
-            f"It comes out only {stops_label(-under)} darker than the sky: "
-            "the night lights it, it is no silhouette"
-        )
-    else:
-        words = f"The Moon lights it, {stops_label(under)} lighter than the sky: no silhouette"
-    return _untouched("silhouette", asked.sky_place_stops + under, words)
+    answer = f"{stops_label(abs(under))} {'darker' if under < 0 else 'lighter'} than the sky"
+    words = "It needs nothing, and no frame of its own"
+    if under > SHAPE_STOPS:
+        words = "The night itself lights it: it shows what it is, and is no silhouette"
+    return _untouched("silhouette", answer, words, lands_stops=asked.sky_place_stops + under)
 
 
 def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) -> LandWay:
@@ -117,22 +121,25 @@ def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) 
     needs = land_needs_lx(sky_cd_m2, stops_from_sky=asked.land_stops) - light.dark_lx
     wanted = _wanted_stops(asked)
     if needs <= 0:
-        return _untouched("lit", wanted, "The night lights it enough: no lamp")
-    from_m = [
+        words = "The night lights it as much as is wanted"
+        return _untouched("lit", "No lamp", words, lands_stops=wanted)
+    first, *others = [
         f"{name} from {distance_label(bare_lamp_distance_m(lumens, needs))}"
         for name, lumens in lamps
     ]
     return _untouched(
         "lit",
-        wanted,
-        f"{', or '.join(from_m)}, if it shines all round; nearer is too light",
+        first,
+        "If it shines all round; nearer is too light",
+        *([f"Or {', or '.join(others)}"] if others else []),
         "Leave it on through every frame: what shines in one alone is thrown away",
         "Wind blurs leaves and rigging meanwhile",
+        lands_stops=wanted,
     )
 
 
-def _untouched(land_id: LandId, lands_stops: float, *told: str) -> LandWay:
-    return LandWay(land_id, LAND_NAMES[land_id], lands_stops, told=told)
+def _untouched(land_id: LandId, answer: str, *told: str, lands_stops: float) -> LandWay:
+    return LandWay(land_id, LAND_NAMES[land_id], answer, lands_stops=lands_stops, told=told)
 
 
 def _at_dusk(
@@ -173,10 +180,12 @@ def _own_frames(
     gap_s = mode.files.frame_gap_s if mode.files.frame_gap_s is not None else USUAL_GAP_S
     reached = snr_seen(mode, asked.pixels_out, signal_e, read_noise_e=noise_e, frames=frames)
     lands = of_land - float(ev100(lens.f_number, shutter_s, iso))
+    shot = steps_label(iso, shutter_s)
     return LandWay(
         land_id,
         LAND_NAMES[land_id],
-        lands,
+        shot if frames == 1 else f"{counted(frames, 'frame')} of {shot}",
+        lands_stops=lands,
         told=tuple(_own_words(lands - wanted, reached)),
         ev100=of_land,
         iso=iso,

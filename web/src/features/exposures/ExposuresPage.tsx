@@ -7,7 +7,7 @@ import { Button } from "../../ui/Button";
 import { Segmented } from "../../ui/Segmented";
 import { useMadeImage } from "../../ui/useMadeImage";
 import { sheetQuery, takesQuery } from "../sheet/queries";
-import { addTakes, beginSet, changeSet } from "../together/queries";
+import { addTakes, askedOf, beginSet, changeSet } from "../together/queries";
 import { ExposureList } from "./ExposureList";
 import { Ghost } from "./Ghost";
 
@@ -41,14 +41,7 @@ export function ExposuresPage({ id }: { id: number }) {
   const together = useMutation({
     mutationFn: async () => {
       const set = await beginSet(`${sheet?.body.title ?? "Sheet"}, exposures`.slice(0, 120), id);
-      await changeSet(set.id, {
-        combine: rule,
-        align: "none",
-        ending: "tif",
-        mixed: true,
-        horizon: [],
-        close_gaps: false,
-      });
+      await changeSet(set.id, { ...askedOf(set), combine: rule, align: "none", mixed: true });
       await addTakes(set.id, used, false);
       return set.id;
     },

@@ -115,7 +115,9 @@ function Legend({ day, ev100 }: { day: DayView; ev100: Record<string, number> })
           {name} <b>EV {signed(ev100[facing] ?? 0)}</b>
         </li>
       ))}
-      <li className="text-soft">± {day.hours.plus_minus_stops} stops</li>
+      <li className="text-soft">
+        ± {day.hours.plus_minus_stops} {day.hours.plus_minus_stops > 1 ? "stops" : "stop"}
+      </li>
     </ul>
   );
 }

@@ -7,6 +7,7 @@ import { NumberField, Select } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { phonesQuery } from "../sheet/queries";
 import { clockOf } from "./dayAxis";
+import { LandOfNight } from "./LandOfNight";
 import { NightPanorama } from "./NightPanorama";
 import type { Wanted } from "./NightsPart";
 import { asAddress, nightQuery } from "./queries";
@@ -40,14 +41,17 @@ export function NightPart({ place, date, wanted }: Props) {
   const [trail, setTrail] = useState(4);
   const [snr, setSnr] = useState(20);
   const [arc, setArc] = useState(15);
-  const asked = { ...wanted, date, phone, lens, rule, trail_px: trail, snr, arc_deg: arc };
+  const [land, setLand] = useState("silhouette");
+  const [landStops, setLandStops] = useState(0);
+  const shot = { phone, lens, rule, trail_px: trail, snr, arc_deg: arc, land_stops: landStops };
+  const asked = { ...wanted, date, ...shot };
   const { data: night, error } = useQuery(nightQuery(place.id, asked));
   const make = useMutation({
     mutationFn: async (way: string) => {
       const outing = await outingFor(place, date);
       return ask<SheetView>(`/places/${place.id}/night?${asAddress(asked)}`, {
         method: "POST",
-        body: { outing_id: outing, way },
+        body: { outing_id: outing, way, land },
       });
     },
     onSuccess: (sheet) => go(`/sheets/${sheet.id}`),
@@ -120,6 +124,15 @@ export function NightPart({ place, date, wanted }: Props) {
           )}
         </div>
       </div>
+      {night && (
+        <LandOfNight
+          night={night}
+          chosen={land}
+          stops={landStops}
+          onChoose={setLand}
+          onStops={setLandStops}
+        />
+      )}
       {night && (
         <WaysOfNight night={night} isBusy={make.isPending} onMake={(way) => make.mutate(way)} />
       )}

@@ -42,15 +42,9 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
             </tbody>
           </table>
         </section>
-        <section aria-label="Focus, and the land below">
+        <section aria-label="Focus">
           <h3 className="font-semibold">Focus</h3>
-          <p className="mt-1 mb-3">{night.focus}.</p>
-          <h3 className="font-semibold">The land below</h3>
-          <ul className="mt-1 grid list-disc gap-1 pl-5">
-            {night.foreground.map((words) => (
-              <li key={words}>{words}.</li>
-            ))}
-          </ul>
+          <p className="mt-1">{night.focus}.</p>
         </section>
       </div>
     </>

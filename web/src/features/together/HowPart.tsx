@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Select } from "../../ui/Field";
+import { askedOf } from "./queries";
 import { SkyPart } from "./SkyPart";
 
 const ALIGNS = [
@@ -13,10 +14,11 @@ const ALIGNS = [
 interface Props {
   set: FrameSet;
   onAsk: (asked: FrameSetAsked) => void;
+  onAddTakes: (takes: number[]) => void;
 }
 
 /** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
-export function HowPart({ set, onAsk }: Props) {
+export function HowPart({ set, onAsk, onAddTakes }: Props) {
   const kept = askedOf(set);
   // A choice shows at once, and gives way to what is kept whenever that is another than before.
   const [seen, setSeen] = useState(JSON.stringify(kept));
@@ -88,21 +90,11 @@ export function HowPart({ set, onAsk }: Props) {
           />
           Settings differ between frames on purpose
         </label>
-        <SkyPart set={set} asked={asked} onChange={change} />
+        <SkyPart set={set} asked={asked} onChange={change} onAddTakes={onAddTakes} />
       </div>
     </fieldset>
   );
 }
-
-const askedOf = (set: FrameSet) => ({
-  combine: set.combine,
-  align: set.align,
-  ending: set.ending as NonNullable<FrameSetAsked["ending"]>,
-  mixed: set.mixed,
-  horizon: set.horizon,
-  dark: set.dark,
-  close_gaps: set.close_gaps,
-});
 
 /** Frames that are moved are developed first: no DNG comes of them. */
 const keptFile = (set: FrameSet): Partial<FrameSetAsked> =>

@@ -2,13 +2,22 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Link, useLocation } from "wouter";
 
-import type { FrameSet, FrameSetAsked } from "../../api/client";
+import { ask, type FrameSet, type FrameSetAsked } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { FramesPart } from "./FramesPart";
 import { HowPart } from "./HowPart";
 import { LookPart } from "./LookPart";
-import { changeSet, removeSet, setQuery, startSet, stopSet } from "./queries";
+import {
+  addTakes,
+  askedOf,
+  changeSet,
+  nameOfTake,
+  removeSet,
+  setQuery,
+  startSet,
+  stopSet,
+} from "./queries";
 import { ResultPart } from "./ResultPart";
 
 /** One set of frames: what is in it, how it is put together, how far it is, what came of it. */
@@ -29,6 +38,12 @@ export function SetPage({ id }: { id: number }) {
   const tell = (now: FrameSet) => client.setQueryData(setQuery(id).queryKey, now);
   const settle = (work: () => Promise<FrameSet>) => inTurn(() => work().then(tell, complain));
   const askFor = (asked: FrameSetAsked) => settle(() => changeSet(id, asked));
+  const addLand = (takes: number[]) =>
+    settle(async () => {
+      const kept = await ask<FrameSet>(`/stacks/${id}`);
+      const grown = await addTakes(id, takes, kept.is_raw);
+      return changeSet(id, { ...askedOf(grown), land: takes.map(nameOfTake) });
+    });
   const remove = () => removeSet(id).then(() => go(back), complain);
   const back = set.sheet_id === null ? "/takes/together" : `/takes/together?sheet=${set.sheet_id}`;
   return (
@@ -49,7 +64,7 @@ export function SetPage({ id }: { id: number }) {
             onStop={() => settle(() => stopSet(id))}
           />
           <FramesPart set={set} onChange={(now) => settle(() => now)} />
-          <HowPart set={set} onAsk={askFor} />
+          <HowPart set={set} onAsk={askFor} onAddTakes={addLand} />
           {state !== "working" && (
             <Button look="quiet" onClick={() => void remove()}>
               Let this set and its frames go

@@ -4,19 +4,23 @@ import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select } from "../../ui/Field";
-
-type Place = [number, number];
+import { DrawnLine, type Place } from "./DrawnLine";
+import { LandPart } from "./LandPart";
 
 interface Props {
   set: FrameSet;
   asked: FrameSetAsked;
   onChange: (part: Partial<FrameSetAsked>) => void;
+  onAddTakes: (takes: number[]) => void;
 }
 
 /** For stars: the line under which the land stays still, and the frame with the lens covered. */
-export function SkyPart({ set, asked, onChange }: Props) {
+export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
   const [isDrawing, setDrawing] = useState(false);
   const line: Place[] = asked.horizon;
+  // At dusk the skyline shows; in a frame of stars one would have to guess it.
+  const shown = asked.land[0] ?? "";
+  const isSky = asked.align === "stars" || asked.combine === "lighten";
   return (
     <div className="grid gap-3">
       {asked.combine === "lighten" && asked.align === "none" && (
@@ -26,19 +30,18 @@ export function SkyPart({ set, asked, onChange }: Props) {
           onChange={(close_gaps) => onChange({ close_gaps })}
         />
       )}
-      {(asked.align === "stars" || asked.close_gaps) && set.frames > 0 && (
+      {isSky && set.frames > 0 && (
+        <LandPart set={set} asked={asked} onChange={onChange} onAddTakes={onAddTakes} />
+      )}
+      {(asked.align === "stars" || asked.close_gaps || shown !== "") && set.frames > 0 && (
         <section aria-label="Horizon" className="rounded border border-line p-2.5">
           <p>
             <b>Land under the stars</b>
-            <span className="block text-[0.93rem] text-soft">
-              {line.length === 0
-                ? "The sky is laid on its stars and the land smears. Draw the line between them once, and the land stays sharp."
-                : `A line through ${line.length} places: below it the land stays where it is.`}
-            </span>
+            <span className="block text-[0.93rem] text-soft">{wordsOf(line, shown !== "")}</span>
           </p>
           {isDrawing && (
             <DrawnLine
-              picture={`/api/stacks/${set.id}/first?of=${set.names[0] ?? ""}`}
+              picture={`/api/stacks/${set.id}/first?name=${encodeURIComponent(shown)}&of=${set.names[0] ?? ""}`}
               line={line}
               onPlace={(place) => onChange({ horizon: sorted([...line, place]) })}
             />
@@ -69,45 +72,11 @@ export function SkyPart({ set, asked, onChange }: Props) {
   );
 }
 
-interface LineProps {
-  picture: string;
-  line: Place[];
-  onPlace: (place: Place) => void;
+function wordsOf(line: Place[], hasOwnLand: boolean): string {
+  if (line.length > 0) return `A line through ${line.length} places: below it lies the land.`;
+  return hasOwnLand
+    ? "Draw the line just under the skyline: below it the land’s own frames are taken, and what stands up dark over it is found."
+    : "The sky is laid on its stars and the land smears. Draw the line between them once, and the land stays sharp.";
 }
 
-/** The line over the first frame; each click adds a place to it. */
-function DrawnLine({ picture, line, onPlace }: LineProps) {
-  const first = line[0];
-  const last = line.at(-1);
-  const through = first && last ? [[0, first[1]] as Place, ...line, [1, last[1]] as Place] : [];
-  return (
-    <div className="surround relative mt-2 rounded">
-      <img src={picture} alt="The first frame, for its horizon" className="block w-full" />
-      <svg
-        viewBox="0 0 1000 1000"
-        preserveAspectRatio="none"
-        className="absolute inset-0 h-full w-full cursor-crosshair"
-        role="img"
-        aria-label="The horizon drawn so far"
-        onPointerUp={(event) => {
-          const box = event.currentTarget.getBoundingClientRect();
-          onPlace([
-            share((event.clientX - box.left) / box.width),
-            share((event.clientY - box.top) / box.height),
-          ]);
-        }}
-      >
-        <polyline
-          points={through.map(([x, y]) => `${1000 * x},${1000 * y}`).join(" ")}
-          fill="none"
-          stroke="white"
-          strokeWidth="3"
-          vectorEffect="non-scaling-stroke"
-        />
-      </svg>
-    </div>
-  );
-}
-
-const share = (value: number) => Number(Math.max(0, Math.min(1, value)).toFixed(4));
 const sorted = (line: Place[]) => [...line].sort((a, b) => a[0] - b[0]);

@@ -35,3 +35,19 @@ export const benchFrames = (id: number, frames: number) =>
   ask<FrameSet>(`/stacks/${id}/bench`, { method: "POST", body: { frames, seed: frames } });
 
 export const removeSet = (id: number) => ask<undefined>(`/stacks/${id}`, { method: "DELETE" });
+
+/** What a set is asked, as it is kept. */
+export const askedOf = (set: FrameSet) => ({
+  combine: set.combine,
+  align: set.align,
+  ending: set.ending as NonNullable<FrameSetAsked["ending"]>,
+  mixed: set.mixed,
+  horizon: set.horizon,
+  dark: set.dark,
+  close_gaps: set.close_gaps,
+  land: set.land,
+  land_lift_stops: set.land_lift_stops,
+});
+
+/** How takes are named among the frames of a set. */
+export const nameOfTake = (take: number) => `take ${String(take).padStart(5, "0")}`;

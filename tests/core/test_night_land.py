@@ -1,0 +1,125 @@
+"""Land under the stars: how it looks by itself, its lamp, its own frames, and its skyline."""
+
+import unittest
+
+import cv2
+import numpy as np
+
+from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.exposure.ask import LAND, SKY
+from oxlen.core.decisions.exposure.scene_ask import Land, Sky
+from oxlen.core.decisions.night_ask import NightAsk
+from oxlen.core.decisions.night_land import LandLight, land_settings, land_ways
+from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.run_list import run_list
+from oxlen.core.frames.skyline import land_over_line
+from oxlen.core.light.exposure import ev100
+from oxlen.core.sky.brightness import sky_ev100
+from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import ask_brief
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+MAIN = WHERRY.lens("main")
+MODE = MAIN.mode(None)
+LAMPS = [("1 lm", 1.0), ("20 lm", 20.0)]
+
+
+def ways(light, **asked):
+    found = land_ways(MAIN, MODE, NightAsk(**asked), light=light, lamps=LAMPS)
+    return {one.id: one for one in found}
+
+
+class Ways(unittest.TestCase):
+    def test_by_the_sky_alone_land_is_a_shape_and_the_moon_fills_it(self):
+        # A sky of m = 21.3 lights the ground with π·L = 1.0e-3 lx; of that grass gives back 15 %.
+        dark = ways(LandLight(1.03e-3), sky_magnitude=21.3)["silhouette"]
+        self.assertAlmostEqual(dark.lands_stops, -3 + np.log2(0.15), delta=0.05)
+        self.assertIn("needs nothing", " ".join(dark.told))
+        moonlit = ways(LandLight(8e-3), sky_magnitude=21.0)["silhouette"]
+        self.assertIn("no silhouette", " ".join(moonlit.told))
+
+    def test_the_lamp_gives_what_the_night_leaves_out(self):
+        for lift in (0.0, 2.0):
+            found = ways(LandLight(1e-3), sky_magnitude=21.3, land_stops=lift)["lit"]
+            metres = float(found.answer.split(" from ")[1].split()[0])
+            lx = 1.0 / (4 * np.pi * metres**2) + 1e-3
+            under = np.log2(0.15 * lx / np.pi / 0.125) - float(sky_ev100(21.3))
+            self.assertAlmostEqual(under, lift, delta=0.1)  # told to two digits
+        self.assertEqual(ways(LandLight(1.0), sky_magnitude=21.3)["lit"].answer, "No lamp")
+
+    def test_its_own_frames_land_where_the_sky_does_and_are_clean(self):
+        for magnitude in (18.5, 20.0, 21.3, 21.9):
+            for lift in (-1.0, 0.0, 1.5):
+                light = LandLight(3.3e5 * 10 ** (-0.4 * magnitude), 0.6, dusk_stop_s=200.0)
+                found = ways(light, sky_magnitude=magnitude, land_stops=lift)
+                for one in (found["dusk"], found["dark"]):
+                    with self.subTest(one.id, magnitude=magnitude, lift=lift):
+                        self.assertIn(one.iso, MODE.manual.iso)
+                        self.assertIn(one.shutter_s, MODE.manual.shutter_s)
+                        off = one.lands_stops - (-3.0 + lift)
+                        told = " ".join(one.told)
+                        self.assertTrue(abs(off) <= 0.5 or "when it is blended" in told, off)
+                        self.assertGreater(one.snr, 9.8)
+                self.assertEqual(found["dusk"].frames, 1)
+                self.assertLess(found["dusk"].elapsed_s, found["dark"].elapsed_s)
+        self.assertNotIn("dusk", ways(LandLight(1e-3)))
+
+    def test_settings_are_the_lowest_iso_whose_shutter_the_phone_has(self):
+        for ev in (8.0, 0.1, -4.0, -8.0):
+            iso, shutter_s = land_settings(MAIN, MODE, ev)
+            self.assertAlmostEqual(float(ev100(MAIN.f_number, shutter_s, iso)), ev, delta=0.2)
+            lower = [one for one in MODE.manual.iso if one < iso]
+            if lower:
+                longest = float(ev100(MAIN.f_number, MODE.manual.shutter_s[-1], lower[-1]))
+                self.assertGreater(longest, ev)
+        # Darker than any step reaches: the most there is.
+        self.assertEqual(
+            land_settings(MAIN, MODE, -20.0), (MODE.manual.iso[-1], MODE.manual.shutter_s[-1])
+        )
+
+
+class Runs(unittest.TestCase):
+    def steps(self, ask, value):
+        readings = [PlacedReading("subject", -3.0, -3.0)]
+        brief = ask_brief(WHERRY, readings=readings, support="tripod").asking(ask, value)
+        return [one.id for one in run_list(plan(brief))]
+
+    def test_the_run_tells_when_the_lands_frames_are_shot(self):
+        for land, step in (("dusk", "land-first"), ("lit", "land-lit"), ("dark", "land-after")):
+            steps = self.steps(SKY, Sky(land=land))
+            self.assertEqual([one for one in steps if one.startswith("land-")], [step])
+            shot = next(at for at, one in enumerate(steps) if one.startswith("shoot"))
+            self.assertEqual(steps.index(step) > shot, land == "dark", steps)
+        alone = self.steps(LAND, Land())
+        self.assertIn("feet-marked", alone)
+        self.assertNotIn("star-focus", alone)
+
+
+class Skyline(unittest.TestCase):
+    def frame(self, noise=0.0):
+        """A dusk sky brighter to one side and to its foot, a mast, a roof, and land below."""
+        y, x = np.mgrid[0:300, 0:400]
+        sky = 0.1 * 2.0 ** (1.5 * x / 400 + 1.2 * y / 300)
+        land = (y >= 210) | ((abs(x - 100) < 3) & (y > 60)) | ((abs(x - 300) < 60) & (y > 170))
+        light = np.where(land, 0.02 + 0.01 * np.sin(x / 7.0), sky)
+        draw = np.random.default_rng(4)
+        return (light * (1 + noise * draw.normal(size=light.shape))).astype(np.float32), land
+
+    def test_what_stands_up_dark_over_the_line_is_land(self):
+        below = np.repeat((np.arange(300) >= 216)[:, None], 400, axis=1).astype(np.float32)
+        for noise in (0.0, 0.1):
+            light, land = self.frame(noise)
+            light[20:24, 200:204] = 0.001  # a dark bird stands on nothing
+            found = land_over_line(light, below) > 0.5
+            edge = cv2.dilate(land.astype(np.uint8), np.ones((3, 3))) - cv2.erode(
+                land.astype(np.uint8), np.ones((3, 3))
+            )
+            wrong = (found != land) & (edge == 0)
+            self.assertLess(wrong.mean(), 0.001, noise)
+            self.assertFalse(found[20:24, 200:204].any())
+
+    def test_land_as_light_as_the_sky_is_told_by_the_line_alone(self):
+        below = np.repeat((np.arange(300) >= 216)[:, None], 400, axis=1).astype(np.float32)
+        light, land = self.frame()
+        lit = np.where(land, 0.3, light).astype(np.float32)
+        self.assertIsNone(land_over_line(lit, below))

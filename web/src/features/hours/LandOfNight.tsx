@@ -1,0 +1,65 @@
+import type { NightPlan } from "../../api/client";
+import { NumberField } from "../../ui/Field";
+import { clockOf } from "./dayAxis";
+
+interface Props {
+  night: NightPlan;
+  chosen: string;
+  stops: number;
+  onChoose: (land: string) => void;
+  onStops: (stops: number) => void;
+}
+
+/** What becomes of the land: each way with its settings; the chosen one goes onto the sheet. */
+export function LandOfNight({ night, chosen, stops, onChoose, onStops }: Props) {
+  if (night.land.length === 0) return null;
+  return (
+    <section aria-label="The land below" className="mt-4 border-t border-line pt-3">
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <h3 className="font-semibold">The land below the stars</h3>
+        <div className="w-40">
+          <NumberField
+            label="Lighter than the sky by"
+            unit="stops"
+            value={stops}
+            low={-4}
+            high={6}
+            onCommit={(value) => onStops(value ?? 0)}
+          />
+        </div>
+      </div>
+      <div
+        role="radiogroup"
+        aria-label="The land below the stars"
+        className="mt-2 grid gap-2 sm:grid-cols-2 lg:grid-cols-4"
+      >
+        {night.land.map((way) => (
+          <label
+            key={way.id}
+            className="grid cursor-pointer grid-cols-[auto_1fr] content-start gap-x-2.5 rounded border border-line p-2.5 has-checked:border-accent has-checked:bg-accent-soft"
+          >
+            <input
+              type="radio"
+              name="land"
+              className="mt-1 h-4.5 w-4.5 accent-(--accent)"
+              checked={chosen === way.id}
+              onChange={() => onChoose(way.id)}
+            />
+            <span className="leading-snug">
+              {way.name}
+              <b className="block text-[1.05rem] tabular-nums">
+                {way.label}
+                {way.at !== null && ` at ${clockOf(way.at)}`}
+              </b>
+            </span>
+            <ul className="col-span-2 mt-1.5 grid gap-1 text-[0.9rem]">
+              {way.told.map((words) => (
+                <li key={words}>{words}.</li>
+              ))}
+            </ul>
+          </label>
+        ))}
+      </div>
+    </section>
+  );
+}
