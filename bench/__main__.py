@@ -22,6 +22,7 @@ from bench import (
     stacks,
     surviving,
     takes,
+    trails,
 )
 
 MODULES = {
@@ -42,6 +43,7 @@ MODULES = {
     "logbook": logbook,
     "long-times": long_times,
     "nights": nights,
+    "trails": trails,
 }
 
 

@@ -120,7 +120,8 @@ def _shot(scene: Scene, stack: NightWay, number: int, *, seed: int) -> Capture:
 def _trail_px(taken: Capture) -> float:
     """How far the stars of a frame trail, in pixels of the bench; 0 where none is clear."""
     light = np.asarray(demosaiced(taken.raw) @ LUMA_F, dtype=np.float32)
-    return night_frame(light, mid_ev100=None).trail_px or 0.0
+    focal_px = light.shape[1] / taken.camera.mode.sensor_mm[0] * LENS.focal_mm
+    return night_frame(light, mid_ev100=None, focal_px=focal_px).trail_px or 0.0
 
 
 def _greens(taken: Capture) -> Floats:

@@ -246,6 +246,10 @@ class TheBand(unittest.TestCase):
         self.assertEqual(BRIGHT_REACH_DEG, 60)
 
 
+FAR_PX = 6000.0
+"""Through so long a lens stars trail alike everywhere."""
+
+
 def stars(length, *, sigma=1.1, level=0.05, angle=0.4, seed=2):
     draw = np.random.default_rng(seed)
     frame = np.zeros((600, 800))
@@ -268,14 +272,14 @@ def stars(length, *, sigma=1.1, level=0.05, angle=0.4, seed=2):
 class AfterTheFrame(unittest.TestCase):
     def test_trails_and_sky_are_read_off_the_stars(self):
         for length in (3.0, 6.0, 15.0, 40.0):
-            found = night_frame(stars(length), mid_ev100=-4.0)
+            found = night_frame(stars(length), mid_ev100=-4.0, focal_px=FAR_PX)
             self.assertAlmostEqual(found.trail_px, length, delta=max(0.5, 0.05 * length))
             self.assertAlmostEqual(found.sky_ev100, -4.0 + np.log2(0.05), delta=0.05)
-        halved = night_frame(stars(6.0), mid_ev100=-4.0, scale=2.0)
+        halved = night_frame(stars(6.0), mid_ev100=-4.0, scale=2.0, focal_px=FAR_PX)
         self.assertAlmostEqual(halved.trail_px, 12.0, delta=0.7)
 
     def test_each_fault_is_told_and_a_good_frame_is_let_be(self):
-        good = night_frame(stars(3.0), mid_ev100=-4.0)
+        good = night_frame(stars(3.0), mid_ev100=-4.0, focal_px=FAR_PX)
         magnitude = good.magnitude
         self.assertEqual(
             list(next_time(good, assumed_magnitude=magnitude, planned_trail_px=3.0)), []

@@ -5,14 +5,21 @@ import unittest
 import numpy as np
 
 from oxlen.core.light.tone import LUMA
+from oxlen.core.review.night_frame import night_frame
+from oxlen.core.simulate.capture import capture
+from oxlen.core.simulate.develop import demosaiced
+from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.night_sky import NightSky, under_night
-from oxlen.core.simulate.scene import StarField
-from oxlen.core.simulate.stars import _seen
+from oxlen.core.simulate.randomness import SeededRandom
+from oxlen.core.simulate.scene import FAR_M, StarField
+from oxlen.core.simulate.stars import star_place_px
 from oxlen.core.sky.brightness import sky_luminance_cd_m2
-from oxlen.core.sky.trailing import Star, projected_trail_px
+from oxlen.core.sky.trailing import Star, projected_trail_px, star_trail_px
 from oxlen.formats.night_variants import variant_ids
 from oxlen.formats.scene_file import scene_truth, shipped_scene
+from oxlen.formats.shipped_phones import shipped_profile
 
+MAIN = shipped_profile("wherry-3").to_phone().lens("main")
 SLIP = shipped_scene("stars-over-slip")
 SKY = SLIP.objects == 255
 
@@ -60,13 +67,45 @@ class OtherSkies(unittest.TestCase):
 
 
 class Trails(unittest.TestCase):
+    def test_a_frame_of_the_bench_tells_its_trails_in_the_middle_and_the_corners(self):
+        scene = under_night(SLIP, NightSky(21.0))
+        focal_px, dec = scene.pixels_per_radian, SLIP.star_field.axis_dec_deg
+        half = np.array([scene.width_px, scene.height_px]) / 2 / focal_px
+        for shutter_s, iso in ((30.0, 1600.0), (90.0, 400.0)):
+            settings = CaptureSettings(iso, shutter_s, FAR_M, support="tripod")
+            shot = capture(scene, MAIN, MAIN.mode(None), settings=settings, random=SeededRandom(3))
+            light = np.asarray(demosaiced(shot.raw) @ LUMA, dtype=np.float32)
+            found = night_frame(light, mid_ev100=None, focal_px=focal_px)
+            middle = float(star_trail_px(focal_px / 1000, 1.0, shutter_s, declination_deg=dec))
+            # The camera is rolled against the equator, which turns the corners among themselves.
+            roll = np.radians(SLIP.star_field.roll_deg)
+            turned = np.array([[np.cos(roll), -np.sin(roll)], [np.sin(roll), np.cos(roll)]])
+            corner = max(
+                self.told_px(turned @ (half * sides), focal_px, shutter_s, dec=dec)
+                for sides in ((-1, -1), (-1, 1), (1, -1), (1, 1))
+            )
+            for seen, told in ((found.trail_px, middle), (found.corner_trail_px, corner)):
+                with self.subTest(shutter_s=shutter_s, told=told):
+                    self.assertAlmostEqual(seen, told, delta=max(0.5, 0.05 * told))
+
+    def told_px(self, place, focal_px, shutter_s, *, dec):
+        """The projected form for a star at standard coordinates (x, y) from the axis."""
+        x, y = place
+        ahead = np.cos(np.radians(dec)) - y * np.sin(np.radians(dec))
+        up = np.sin(np.radians(dec)) + y * np.cos(np.radians(dec))
+        hour, height = np.arctan2(x, ahead), np.arctan2(up, np.hypot(x, ahead))
+        star = Star(float(np.degrees(hour)), float(np.degrees(height)))
+        return float(
+            projected_trail_px(focal_px / 1000, 1.0, shutter_s, axis_dec_deg=dec, star=star)
+        )
+
     def test_stars_trail_as_far_as_the_projected_form_says_in_the_middle_and_the_corners(self):
         focal_px = SLIP.pixels_per_radian
         for dec in (-20.0, 0.0, 45.0):
             field = StarField(0.0, dec, 0.0, stars=())
             for hour, star_dec in ((0.0, dec), (25.0, dec), (-25.0, dec + 18)):
                 ends = [
-                    _seen(SLIP, field, -hour, dec_deg=star_dec, after_s=after)
+                    star_place_px(SLIP, field, -hour, dec_deg=star_dec, after_s=after)
                     for after in (0.0, 40.0)
                 ]
                 length = float(np.hypot(*np.subtract(*ends)))

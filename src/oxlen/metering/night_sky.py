@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
+from oxlen.core.kit.file_optics import FULL_FRAME_DIAGONAL_MM
 from oxlen.core.light.exposure import ev100
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.night_frame import NightFrame, night_frame
@@ -29,4 +30,7 @@ def read_night_frame(path: Path, name: str, *, meter_offset_stops: float = 0.0) 
         f_number, shutter_s, iso = (float(one or math.nan) for one in known)
         mid = float(ev100(f_number, shutter_s, iso)) + meter_offset_stops
     scale = max(1.0, max(width, height) / max(luminance.shape))
-    return night_frame(luminance, mid_ev100=mid, scale=scale)
+    focal_px = None
+    if exposure.focal35_mm:
+        focal_px = exposure.focal35_mm / FULL_FRAME_DIAGONAL_MM * math.hypot(*luminance.shape)
+    return night_frame(luminance, mid_ev100=mid, scale=scale, focal_px=focal_px)

@@ -21,13 +21,13 @@ from oxlen.core.frames.star_alignment import (
     sky_turn,
 )
 from oxlen.core.frames.star_points import star_points
+from oxlen.core.kit.file_optics import FULL_FRAME_DIAGONAL_MM
 from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.looks import luminance, small_look
 
 LOOKED_AHEAD = 3
-FULL_FRAME_MM = 43.267
 USUAL_FOCAL35_MM = 26.0
 LENS_FRAMES = 6
 MOST_LEFT_PX = 0.8
@@ -140,4 +140,4 @@ def _size(one: FrameFile) -> tuple[int, int]:
 
 
 def _focal_px(one: FrameFile, size: tuple[int, int]) -> float:
-    return (one.focal35_mm or USUAL_FOCAL35_MM) / FULL_FRAME_MM * math.hypot(*size)
+    return (one.focal35_mm or USUAL_FOCAL35_MM) / FULL_FRAME_DIAGONAL_MM * math.hypot(*size)

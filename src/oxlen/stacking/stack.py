@@ -49,15 +49,24 @@ def stack_files(
     if out is not None:
         check_ending(out, is_mosaic=work.is_mosaic)
     _lay(work)
-    result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
-    if land and work.land is not None:
-        work.tell("blending the land", 0.98)
-        with_own_land(result, top, work.land, land=land, lift_stops=asked.land_lift_stops)
+    result, top = _together(work)
     if out is not None:
         _write(work, out, result, top=top)
     done = _done(work)
     forget(folder)
     return done
+
+
+def _together(work: Work) -> tuple[Levels, float]:
+    """All frames together, over the land's own where it has any; and the level of white."""
+    asked = work.asked
+    result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
+    if work.land_frames and work.land is not None:
+        work.tell("blending the land", 0.98)
+        with_own_land(
+            result, top, work.land, land=work.land_frames, lift_stops=asked.land_lift_stops
+        )
+    return result, top
 
 
 def _write(work: Work, out: Path, result: Levels, *, top: float) -> None:

@@ -25,7 +25,8 @@ class StarShapes:
     """Stars of a frame: centres (n, 2) in pixels, lengths of their trails, widths across.
 
     A width is the full one at half of the height. `ground` (n,) is the sky's level about each,
-    `tensors` (n, 2) how it spreads along x more than along y, and along the slants.
+    `tensors` (n, 2) how it spreads along x more than along y, and along the slants; `light` (n,)
+    all of its light, in levels.
     """
 
     centres: Points
@@ -33,6 +34,7 @@ class StarShapes:
     widths_px: NDArray[np.float64]
     ground: NDArray[np.float64]
     tensors: NDArray[np.float64]
+    light: NDArray[np.float64]
 
 
 def star_shapes(luminance: Floats) -> StarShapes:
@@ -56,8 +58,9 @@ def star_shapes(luminance: Floats) -> StarShapes:
     told = sorted((one for one in found if one is not None), key=lambda one: -one[0])[:MOST]
     if not told:
         none = np.zeros(0)
-        return StarShapes(np.zeros((0, 2)), none, none, ground=none, tensors=np.zeros((0, 2)))
-    _, x, y, length, width, straight, slanted = np.array(told).T
+        empty = np.zeros((0, 2))
+        return StarShapes(empty, none, none, ground=none, tensors=empty, light=none)
+    light, x, y, length, width, straight, slanted = np.array(told).T
     columns, rows = np.rint(x).astype(int), np.rint(y).astype(int)
     return StarShapes(
         np.column_stack([x, y]),
@@ -65,6 +68,7 @@ def star_shapes(luminance: Floats) -> StarShapes:
         width,
         ground=np.asarray(ground[rows, columns], float),
         tensors=np.column_stack([straight, slanted]),
+        light=light,
     )
 
 

@@ -8,15 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.frames.star_shapes import StarShapes, star_shapes
+from oxlen.core.frames.star_shapes import star_shapes
+from oxlen.core.frames.trail_field import LEAST_STARS, trail_field
 from oxlen.core.labels import stops_label, two_digits
 from oxlen.core.sky.brightness import CLASS_MAG, magnitude_of_ev100
 
-MIDDLE_SHARE, CORNER_SHARE = 0.35, 0.75
-"""Of half the diagonal: nearer is the middle, farther the corner."""
-LEAST_STARS = 6
-GRAINY_PX = 5.0
-"""Under this length grain draws a round star as long as a trail."""
 SHARP_WIDTH_PX, SOFT = 3.2, 1.35
 """A focused star on a phone is hardly wider, its blur and the pixels together."""
 KNOCKED_RATIO, KNOCKED_PX = 1.4, 1.5
@@ -40,25 +36,31 @@ class NightFrame:
 
 
 def night_frame(
-    luminance: NDArray[np.float32], *, mid_ev100: float | None, scale: float = 1.0
+    luminance: NDArray[np.float32],
+    *,
+    mid_ev100: float | None,
+    scale: float = 1.0,
+    focal_px: float | None = None,
 ) -> NightFrame:
     """Read a frame's luminance (h, w), mid = 1; `mid_ev100` is the exposure it was made with.
 
-    `scale` is how many pixels of the file one of these stands for.
+    `scale` is how many pixels of the file one of these stands for; `focal_px` the focal length in
+    these.
     """
     shapes = star_shapes(luminance)
     few = len(shapes.lengths_px) < LEAST_STARS
     level = float(np.median(luminance[: len(luminance) // 2] if few else shapes.ground))
     sky = None if mid_ev100 is None or level <= 0 else mid_ev100 + float(np.log2(level))
     magnitude = None if sky is None else float(magnitude_of_ev100(sky))
-    away = _away(shapes, luminance.shape)
+    height, width = luminance.shape
+    trails = trail_field(shapes, (width, height), focal_px=focal_px)
     return NightFrame(
         len(shapes.lengths_px),
         sky,
         magnitude,
         dark_sky_class=None if magnitude is None else class_of(magnitude),
-        trail_px=_trail(shapes, away < MIDDLE_SHARE, scale),
-        corner_trail_px=_trail(shapes, away > CORNER_SHARE, scale),
+        trail_px=None if trails is None else scale * trails.middle_px,
+        corner_trail_px=None if trails is None else scale * trails.corner_px,
         width_px=None if few else _middle(shapes.widths_px, scale),
     )
 
@@ -101,21 +103,6 @@ def next_time(
                 f"The sky is {stops_label(abs(brighter))} {way} than planned for: plan with "
                 f"{seen.magnitude:.1f} mag/arcsec²"
             )
-
-
-def _away(shapes: StarShapes, shape: tuple[int, ...]) -> NDArray[np.float64]:
-    """How far each star is from the middle, as a share of half the diagonal."""
-    middle = np.array([shape[1] / 2, shape[0] / 2])
-    return np.asarray(np.hypot(*(shapes.centres - middle).T) / np.hypot(*middle))
-
-
-def _trail(shapes: StarShapes, held: NDArray[np.bool_], scale: float) -> float | None:
-    """Length of the trails of some stars: of short ones what they share, which grain has not."""
-    alone = _middle(shapes.lengths_px[held], 1.0)
-    if alone is None or alone > GRAINY_PX:
-        return None if alone is None else scale * alone
-    shared = np.median(shapes.tensors[held], axis=0)
-    return scale * float(np.sqrt(12 * np.hypot(*shared)))
 
 
 def _middle(values: NDArray[np.float64], scale: float) -> float | None:

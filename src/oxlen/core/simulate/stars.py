@@ -12,7 +12,7 @@ MAG_0_ARCSEC2_CD_M2 = 10.8e4
 """Luminance (cd/m²) of a sky of 0 mag in each square arcsecond."""
 ARCSEC2_PER_SR = (180 / np.pi * 3600) ** 2
 SPREAD_PX = 0.55
-TRAIL_STEP_PX = 0.5
+TRAIL_STEP_PX, LEAST_STEPS = 0.5, 2
 
 
 def star_light(scene: Scene, shutter_s: float) -> Floats:
@@ -31,9 +31,14 @@ def star_light(scene: Scene, shutter_s: float) -> Floats:
     for star in field.stars:
         level = MAG_0_ARCSEC2_CD_M2 * 10 ** (-0.4 * star.magnitude) / pixel_arcsec2
         tint = _tint(star.colour_index) * level / steps
-        for share in np.linspace(0, shutter_s, steps):
-            place = _seen(
-                scene, field, star.right_ascension_deg, dec_deg=star.declination_deg, after_s=share
+        # The middle of each step: from end to end the few steps of a short trail would be too long.
+        for after_s in (np.arange(steps) + 0.5) / steps * shutter_s:
+            place = star_place_px(
+                scene,
+                field,
+                star.right_ascension_deg,
+                dec_deg=star.declination_deg,
+                after_s=float(after_s),
             )
             if place is not None:
                 _dab(light, sky, place, tint=tint)
@@ -42,7 +47,7 @@ def star_light(scene: Scene, shutter_s: float) -> Floats:
 
 def _steps(scene: Scene, shutter_s: float) -> int:
     length = scene.pixels_per_radian * SIDEREAL_RAD_S * shutter_s
-    return int(max(1, np.ceil(length / TRAIL_STEP_PX)))
+    return int(np.ceil(length / TRAIL_STEP_PX)) + LEAST_STEPS
 
 
 def _direction(ra_deg: float, dec_deg: float) -> NDArray[np.float64]:
@@ -50,7 +55,7 @@ def _direction(ra_deg: float, dec_deg: float) -> NDArray[np.float64]:
     return np.array([np.cos(dec) * np.cos(ra), np.cos(dec) * np.sin(ra), np.sin(dec)])
 
 
-def _seen(
+def star_place_px(
     scene: Scene, field: StarField, ra_deg: float, *, dec_deg: float, after_s: float
 ) -> tuple[float, float] | None:
     """Place (x, y) in pixels of a direction after some seconds; None behind or far outside."""
