@@ -39,6 +39,37 @@ class Together(InBrowser):
         result.get_by_role("link", name="in the inbox").click()
         expect(page.get_by_role("heading", name="1 without a sheet")).to_be_visible()
 
+    def test_land_by_its_own_frame_is_chosen_and_its_line_drawn_by_keys(self):
+        page = self.page
+        light = still()
+        frames = [shot(light, n) for n in range(3)] + [shot(light * 0.5, 40, iso=50)]
+        self.visit("/takes/together")
+        page.get_by_label("Name of the new set").fill("Trails over the slip")
+        page.get_by_role("button", name="New set").click()
+        page.locator("input[type=file]").first.set_input_files(
+            [
+                {"name": f"f{number}.jpg", "mimeType": "image/jpeg", "buffer": data}
+                for number, data in enumerate(frames)
+            ]
+        )
+        expect(page.get_by_role("heading", name=re.compile("4 frames"))).to_be_visible()
+        page.get_by_role("radio", name=re.compile("The lighter kept")).check()
+        page.get_by_label("Written as").select_option("jpg")
+        land = self.region("The land's own frames")
+        land.get_by_text("Choose from the frames").click()
+        land.get_by_role("checkbox", name="f3.jpg").check()
+        horizon = self.region("Horizon")
+        horizon.get_by_role("button", name="Draw the line").click()
+        page.get_by_role("application").focus()
+        for key in ("ArrowUp", "Enter", *["ArrowRight"] * 6, "Enter"):
+            page.keyboard.press(key)
+        expect(page.get_by_text("2 places. Kept as you go.")).to_be_visible()
+        page.get_by_role("button", name="Close").click()
+        expect(horizon).to_contain_text("A line through 2 places")
+        page.get_by_role("button", name="Start").click()
+        result = page.get_by_role("region", name="Result")
+        expect(result.get_by_text(re.compile("3 frames, the lighter kept"))).to_be_visible()
+
     def test_the_bench_shoots_a_set_of_the_sheet_and_the_walker_is_gone(self):
         page = self.page
         self.visit("/sheets/2")

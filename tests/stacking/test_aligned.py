@@ -110,7 +110,7 @@ class Aligned(InFolder):
         self.assertLess(float(np.median(grey[beside])), 0.1)
         lifted = np.median(found[1.0][land] / np.maximum(grey[land], 1e-4))
         self.assertAlmostEqual(float(lifted), 2.0, delta=0.05)
-        with self.assertRaisesRegex(BadInput, "Draw the horizon"):
+        with self.assertRaisesRegex(BadInput, "Draw the line between"):
             self.stacked(files, "mean", "stars", land=("f06.png",))
         with self.assertRaisesRegex(BadInput, "no frame named dusk.png"):
             self.stacked(files, "mean", "stars", **{**own, "land": ("dusk.png",)})

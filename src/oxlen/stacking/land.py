@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
@@ -19,6 +20,7 @@ from oxlen.stacking.looks import luminance
 UNTURNED = {6: 8, 8: 6}
 """Orientations that turn an upright picture back to how it is stored, where another does."""
 ROWS = 96
+RIM_PX, RIM_FROM = 2, 0.02
 Levels = NDArray[np.float32]
 Named = tuple[Path, str]
 
@@ -34,7 +36,7 @@ def split_files(
         if name is not None and name not in {given for _, given in files}:
             raise BadInput(f"There is no frame named {name} to be {what}.", "files")
     if asked.land and len(asked.horizon) < 2:
-        words = "Draw the horizon: under it the land’s own frame takes the place of the others."
+        words = "Draw the line between land and sky: under it the land’s own frame is taken."
         raise BadInput(words, "horizon")
     aside = {asked.dark, *asked.land}
     dark = next((path for path, name in files if name == asked.dark), None)
@@ -60,7 +62,10 @@ def seen_land(drawn: Levels, land: Sequence[Named]) -> Levels:
 def with_own_land(
     sky: Levels, top: float, weight: Levels, *, land: Sequence[Named], lift_stops: float
 ) -> Levels:
-    """The sky's levels (h, w, 3) with the mean of the land's frames where land is, in place."""
+    """The sky's levels (h, w, 3) with the mean of the land's frames where land is, in place.
+
+    Along its edge land is taken without the light of its own sky, which would draw a bright rim.
+    """
     rows = np.flatnonzero(weight.max(axis=1) > 0)
     if not rows.size:
         return sky
@@ -71,12 +76,26 @@ def with_own_land(
         scale = np.float32(top / frame.top * 2.0**lift_stops / len(land))
         for row in range(first, last, ROWS):
             end = min(row + ROWS, last)
-            mean[row - first : end - first] += scale * frame.levels(row, end)
+            mean[row - first : end - first] += scale * _without_rim(frame, weight, row, end=end)
     for row in range(first, last, ROWS):
         end = min(row + ROWS, last)
         share = weight[row:end] if sky.ndim == 2 else weight[row:end, :, None]
         sky[row:end] += share * (mean[row - first : end - first] - sky[row:end])
     return sky
+
+
+def _without_rim(frame: WholeFrame, weight: Levels, row: int, *, end: int) -> Levels:
+    """Levels of rows; along the edge of the land those of its darkest neighbours."""
+    above, below = max(0, row - RIM_PX), min(len(weight), end + RIM_PX)
+    levels = np.asarray(frame.levels(above, below), dtype=np.float32)
+    around = weight[above:below]
+    mixed = ((around > RIM_FROM) & (around < 1 - RIM_FROM)).astype(np.uint8)
+    edge = cv2.dilate(mixed, np.ones((3, 3), dtype=np.uint8)) > 0
+    side = 2 * RIM_PX + 1
+    darkest = cv2.erode(levels, np.ones((side, side), dtype=np.uint8))
+    mask = edge if levels.ndim == 2 else edge[..., None]
+    kept = slice(row - above, row - above + end - row)
+    return np.asarray(np.where(mask, darkest, levels)[kept], dtype=np.float32)
 
 
 def _frame(one: Named, shape: tuple[int, ...]) -> WholeFrame:

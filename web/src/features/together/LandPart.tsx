@@ -31,7 +31,7 @@ export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
             : `Add the ${missing.length} takes of the land`}
         </Button>
       )}
-      <details className="mt-1" open={land.length > 0}>
+      <details className="mt-1">
         <summary className="min-h-10 cursor-pointer py-2">
           {land.length === 0 ? "Choose from the frames" : `Chosen: ${land.join(", ")}`}
         </summary>

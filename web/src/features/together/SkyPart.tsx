@@ -1,10 +1,7 @@
-import { useState } from "react";
-
 import type { FrameSet, FrameSetAsked } from "../../api/client";
-import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select } from "../../ui/Field";
-import { DrawnLine, type Place } from "./DrawnLine";
+import { HorizonPart } from "./HorizonPart";
 import { LandPart } from "./LandPart";
 
 interface Props {
@@ -16,10 +13,7 @@ interface Props {
 
 /** For stars: the line under which the land stays still, and the frame with the lens covered. */
 export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
-  const [isDrawing, setDrawing] = useState(false);
-  const line: Place[] = asked.horizon;
-  // At dusk the skyline shows; in a frame of stars one would have to guess it.
-  const shown = asked.land[0] ?? "";
+  const hasLine = asked.align === "stars" || asked.close_gaps || asked.land.length > 0;
   const isSky = asked.align === "stars" || asked.combine === "lighten";
   return (
     <div className="grid gap-3">
@@ -33,32 +27,7 @@ export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
       {isSky && set.frames > 0 && (
         <LandPart set={set} asked={asked} onChange={onChange} onAddTakes={onAddTakes} />
       )}
-      {(asked.align === "stars" || asked.close_gaps || shown !== "") && set.frames > 0 && (
-        <section aria-label="Horizon" className="rounded border border-line p-2.5">
-          <p>
-            <b>Land under the stars</b>
-            <span className="block text-[0.93rem] text-soft">{wordsOf(line, shown !== "")}</span>
-          </p>
-          {isDrawing && (
-            <DrawnLine
-              picture={`/api/stacks/${set.id}/first?name=${encodeURIComponent(shown)}&of=${set.names[0] ?? ""}`}
-              line={line}
-              onPlace={(place) => onChange({ horizon: sorted([...line, place]) })}
-            />
-          )}
-          <div className="mt-2 flex gap-2">
-            <Button onClick={() => setDrawing(!isDrawing)}>
-              {isDrawing ? "Done" : "Draw the horizon"}
-            </Button>
-            {line.length > 0 && (
-              <Button look="quiet" onClick={() => onChange({ horizon: [] })}>
-                No horizon
-              </Button>
-            )}
-          </div>
-          {line.length === 1 && <p role="status">One more place at least.</p>}
-        </section>
-      )}
+      {hasLine && set.frames > 0 && <HorizonPart set={set} asked={asked} onChange={onChange} />}
       <Select
         label="Frame with the lens covered"
         value={asked.dark ?? ""}
@@ -71,12 +40,3 @@ export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
     </div>
   );
 }
-
-function wordsOf(line: Place[], hasOwnLand: boolean): string {
-  if (line.length > 0) return `A line through ${line.length} places: below it lies the land.`;
-  return hasOwnLand
-    ? "Draw the line just under the skyline: below it the land’s own frames are taken, and what stands up dark over it is found."
-    : "The sky is laid on its stars and the land smears. Draw the line between them once, and the land stays sharp.";
-}
-
-const sorted = (line: Place[]) => [...line].sort((a, b) => a[0] - b[0]);
