@@ -48,6 +48,7 @@ def stack(arguments: argparse.Namespace) -> int:
         used=list(done.used),
         left_out=[(one.name, one.why) for one in done.left_out],
         size=(done.width, done.height),
+        land_moved_px=done.land_moved_px,
     )
     print_json(found.model_dump(mode="json", exclude={"used"}))
     return 0

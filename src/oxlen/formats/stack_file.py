@@ -18,7 +18,8 @@ class StackFile(BaseModel):
     """Frames in the result, those left out, and what they amount to.
 
     `light_s` is the light in seconds of one frame's exposure, `time_s` how long the set took,
-    `virtual_nd_stops` the dark glass that one frame of that time would have needed.
+    `virtual_nd_stops` the dark glass that one frame of that time would have needed,
+    `land_moved_px` how far frames of the land lay off those of the sky.
     """
 
     frames: int
@@ -30,10 +31,16 @@ class StackFile(BaseModel):
     width: int
     height: int
     used: list[str] = []
+    land_moved_px: float = 0.0
 
 
 def stack_result(
-    gain: SetGain, *, used: list[str], left_out: list[tuple[str, str]], size: tuple[int, int]
+    gain: SetGain,
+    *,
+    used: list[str],
+    left_out: list[tuple[str, str]],
+    size: tuple[int, int],
+    land_moved_px: float = 0.0,
 ) -> StackFile:
     """The file of what a set came to, its size (width, height) as people see it."""
     return StackFile(
@@ -46,4 +53,5 @@ def stack_result(
         width=size[0],
         height=size[1],
         used=used,
+        land_moved_px=land_moved_px,
     )

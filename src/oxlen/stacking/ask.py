@@ -72,7 +72,8 @@ class LeftOut:
 class StackDone:
     """What came of a set: how many frames are in it, what was left out, and what it amounts to.
 
-    `path` is the result, `width` and `height` its size as people see it.
+    `path` is the result, `width` and `height` its size as people see it. `land_moved_px` is how far
+    frames of the land lay off those of the sky.
     """
 
     frames: int
@@ -82,6 +83,7 @@ class StackDone:
     height: int
     path: Path | None
     used: tuple[str, ...] = ()
+    land_moved_px: float = 0.0
 
 
 @dataclass(frozen=True)

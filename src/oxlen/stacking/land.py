@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
+from oxlen.core.frames.feature_alignment import FrameLaid
 from oxlen.core.frames.ground import ground_weight
-from oxlen.core.frames.skyline import land_over_line
+from oxlen.core.frames.skyline import land_over_line, skyline_laid
 from oxlen.pictures.upright import upright_array, upright_size
 from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import FrameFile, StackAsk
@@ -20,7 +23,7 @@ from oxlen.stacking.looks import luminance
 UNTURNED = {6: 8, 8: 6}
 """Orientations that turn an upright picture back to how it is stored, where another does."""
 ROWS = 96
-RIM_PX, RIM_FROM = 2, 0.02
+RIM_PX, RIM_FROM, LEAST_MOVED_PX = 2, 0.02, 0.3
 Levels = NDArray[np.float32]
 Named = tuple[Path, str]
 
@@ -50,33 +53,58 @@ def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
     return upright_array(weight, UNTURNED.get(frame.orientation, frame.orientation))
 
 
-def seen_land(drawn: Levels, land: Sequence[Named]) -> Levels:
-    """The same with what stands up over the line, as the first frame of the land shows it.
+@dataclass(frozen=True)
+class OwnLand:
+    """Frames of the land, how much of each pixel of the reference it is, and how they lie on it.
 
-    BadInput where that has another size than the sky's frames.
+    `laid` is None where they lie as the reference does, or nothing tells how.
     """
-    found = land_over_line(luminance(_frame(land[0], drawn.shape)), drawn)
-    return drawn if found is None else found
+
+    frames: Sequence[Named]
+    weight: Levels
+    laid: FrameLaid | None
+
+    @property
+    def moved_px(self) -> float:
+        """How far the phone was moved between land and sky; 0 where that is not known."""
+        return 0.0 if self.laid is None else self.laid.left_px
 
 
-def with_own_land(
-    sky: Levels, top: float, weight: Levels, *, land: Sequence[Named], lift_stops: float
-) -> Levels:
+def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLand:
+    """Land by its own frames: what stands up over the line too, laid on the reference's skyline.
+
+    `reference` is the luminance of the sky's frame. BadInput where sizes differ.
+    """
+    light = luminance(_frame(frames[0], drawn.shape))
+    seen, found = land_over_line(reference, drawn), land_over_line(light, drawn)
+    if found is None:
+        return OwnLand(frames, drawn, None)
+    laid = None if seen is None else skyline_laid(seen, found)
+    if laid is None or laid.left_px < LEAST_MOVED_PX:
+        return OwnLand(frames, found, None)
+    return OwnLand(frames, _onto(found, laid), laid)
+
+
+def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) -> Levels:
     """The sky's levels (h, w, 3) with the mean of the land's frames where land is, in place.
 
     Along its edge land is taken without the light of its own sky, which would draw a bright rim.
     """
+    weight = land.weight
     rows = np.flatnonzero(weight.max(axis=1) > 0)
     if not rows.size:
         return sky
     first, last = int(rows[0]), int(rows[-1]) + 1
     mean: Levels = np.zeros((last - first, *sky.shape[1:]), dtype=np.float32)
-    for one in land:
+    for one in land.frames:
         frame = _frame(one, weight.shape)
-        scale = np.float32(top / frame.top * 2.0**lift_stops / len(land))
+        levels = frame.levels(0, len(weight))
+        if land.laid is not None:
+            levels = _onto(levels, land.laid)
+        scale = np.float32(top / frame.top * 2.0**lift_stops / len(land.frames))
         for row in range(first, last, ROWS):
             end = min(row + ROWS, last)
-            mean[row - first : end - first] += scale * _without_rim(frame, weight, row, end=end)
+            mean[row - first : end - first] += scale * _without_rim(levels, weight, row, end=end)
     for row in range(first, last, ROWS):
         end = min(row + ROWS, last)
         share = weight[row:end] if sky.ndim == 2 else weight[row:end, :, None]
@@ -84,10 +112,19 @@ def with_own_land(
     return sky
 
 
-def _without_rim(frame: WholeFrame, weight: Levels, row: int, *, end: int) -> Levels:
+def _onto(values: NDArray[Any], laid: FrameLaid) -> NDArray[Any]:
+    """Values (h, w[, 3]) of a frame as they lie on the reference."""
+    how = cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP
+    matrix, size = laid.matrix[:2], values.shape[1::-1]
+    return np.asarray(
+        cv2.warpAffine(values, matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
+    )
+
+
+def _without_rim(whole: NDArray[Any], weight: Levels, row: int, *, end: int) -> Levels:
     """Levels of rows; along the edge of the land those of its darkest neighbours."""
     above, below = max(0, row - RIM_PX), min(len(weight), end + RIM_PX)
-    levels = np.asarray(frame.levels(above, below), dtype=np.float32)
+    levels = np.asarray(whole[above:below], dtype=np.float32)
     around = weight[above:below]
     mixed = ((around > RIM_FROM) & (around < 1 - RIM_FROM)).astype(np.uint8)
     edge = cv2.dilate(mixed, np.ones((3, 3), dtype=np.uint8)) > 0

@@ -59,13 +59,11 @@ def stack_files(
 
 def _together(work: Work) -> tuple[Levels, float]:
     """All frames together, over the land's own where it has any; and the level of white."""
-    asked = work.asked
+    asked, land = work.asked, work.own_land  # found before frames fill the memory
     result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
-    if work.land_frames and work.land is not None:
+    if land is not None:
         work.tell("blending the land", 0.98)
-        with_own_land(
-            result, top, work.land, land=work.land_frames, lift_stops=asked.land_lift_stops
-        )
+        with_own_land(result, top, land, lift_stops=asked.land_lift_stops)
     return result, top
 
 
@@ -92,6 +90,7 @@ def _done(work: Work) -> StackDone:
         height=height,
         path=work.out,
         used=tuple(one.name for one in used),
+        land_moved_px=0.0 if work.own_land is None else work.own_land.moved_px,
     )
 
 

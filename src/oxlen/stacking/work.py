@@ -18,8 +18,8 @@ from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
 from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
 from oxlen.stacking.kept import Kept
-from oxlen.stacking.land import Named, drawn_land, seen_land
-from oxlen.stacking.looks import small_look
+from oxlen.stacking.land import Named, OwnLand, drawn_land, own_land
+from oxlen.stacking.looks import luminance, small_look
 from oxlen.stacking.placing import PlaceMap, place_map
 from oxlen.stacking.writing import DNG_ENDING
 
@@ -77,11 +77,23 @@ class Work:
     @cached_property
     def land(self) -> NDArray[np.float32] | None:
         """How much of each stored pixel is land that stays; None where all of it is moved."""
-        stays = self.asked.align == "stars" or self.closes_gaps or bool(self.land_frames)
-        if not self.asked.horizon or not stays:
+        if self.own_land is not None:
+            return self.own_land.weight
+        stays = self.asked.align == "stars" or self.closes_gaps
+        return self._drawn if self.asked.horizon and stays else None
+
+    @cached_property
+    def own_land(self) -> OwnLand | None:
+        """The land by its own frames; None without any."""
+        if not self.land_frames:
             return None
-        drawn = drawn_land(self.asked, self.frames[0])
-        return seen_land(drawn, self.land_frames) if self.land_frames else drawn
+        one = self.reference
+        light = luminance(whole_frame(one.path, one.name, mosaic=False))
+        return own_land(self._drawn, self.land_frames, light)
+
+    @cached_property
+    def _drawn(self) -> NDArray[np.float32]:
+        return drawn_land(self.asked, self.frames[0])
 
     @property
     def closes_gaps(self) -> bool:

@@ -21,6 +21,8 @@ LAMP_STOPS, LAMP_SHARE = 2.0, 0.006
 KNOCK_SMALL_PX, KNOCK_PX = 0.35, 3.0
 """A frame lies elsewhere: so far in pixels of the small picture, and so far at full size."""
 CLEAR_PEAK = 0.03
+TELLS = 0.9
+"""Moved back, frames must differ by so much less than moved the other way."""
 DARK = 1e-4
 
 
@@ -108,7 +110,8 @@ def lamp_share(look: SmallLook, reference: SmallLook) -> float:
 def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
     """How far a frame lies from the reference, in pixels at full size; None where it is not told.
 
-    By the phase of their edges. [KUGLIN1975]
+    By the phase of their edges. Along a single straight edge, as the sea's horizon is, nothing
+    tells a shift: moved the other way it would fit as well. [KUGLIN1975]
     """
     if look.light.shape != reference.light.shape:
         return None
@@ -116,7 +119,21 @@ def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
     one, other = (_edges(each.light[:height, :width]) for each in (look, reference))
     window = cv2.createHanningWindow(one.shape[::-1], cv2.CV_32F)
     (x, y), peak = cv2.phaseCorrelate(other, one, window)
-    return float(np.hypot(x, y)) * look.step_px if peak > CLEAR_PEAK else None
+    if peak <= CLEAR_PEAK:
+        return None
+    there, elsewhere = (_left(one, other, (sign * x, sign * y)) for sign in (1, -1))
+    return float(np.hypot(x, y)) * look.step_px if there < TELLS * elsewhere else None
+
+
+def _left(one: Floats, other: Floats, shift: tuple[float, float]) -> float:
+    """What is left between two looks once one is moved back by a shift: a mean of squares."""
+    matrix = np.array([[1, 0, shift[0]], [0, 1, shift[1]]], dtype=np.float64)
+    flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
+    moved = cv2.warpAffine(
+        one, matrix, one.shape[::-1], flags=flags, borderMode=cv2.BORDER_REPLICATE
+    )
+    rim = min(one.shape) // 8
+    return float(np.square(moved - other)[rim:-rim, rim:-rim].mean())
 
 
 def middle_of(looks: Sequence[SmallLook]) -> int:

@@ -1,10 +1,12 @@
-"""Where land ends and sky begins, found in a frame whose sky is lighter than its land."""
+"""Where land ends and sky begins in a frame whose sky is lighter, and how two skylines lie."""
 
 from __future__ import annotations
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+
+from oxlen.core.frames.feature_alignment import FrameLaid
 
 Light = NDArray[np.float32]
 SIDE_PX = 2016
@@ -13,6 +15,8 @@ APART_STOPS = 1.0
 """Land is so much darker than the sky beside it, or it cannot be told from it."""
 ROUNDS, FLOOR = 8, 1e-6
 SOFT_PX, CLEAN_PX = 0.8, 1.2
+LAID_SIDE_PX, LAID_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
+ROUNDS_LAID, SETTLED = 80, 1e-6
 
 
 def land_over_line(light: Light, below: Light) -> Light | None:
@@ -83,3 +87,35 @@ def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool
     _, labels = cv2.connectedComponents(dark.astype(np.uint8), connectivity=8)
     of_land = np.unique(labels[land])
     return np.asarray(np.isin(labels, of_land[of_land > 0]))
+
+
+def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
+    """How land (h, w), 0 to 1, of another frame lies on that of the reference: shift and turn.
+
+    None where their skylines are not alike, or more than 6 % of the width apart. [EVANGELIDIS2008]
+    """
+    width = reference.shape[1]
+    scale = min(1.0, LAID_SIDE_PX / max(reference.shape))
+    first, second = (
+        cv2.GaussianBlur(
+            cv2.resize(one, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA),
+            (0, 0),
+            LAID_SOFT_PX,
+        )
+        for one in (reference, other)
+    )
+    window = cv2.createHanningWindow(first.shape[::-1], cv2.CV_32F)
+    (across, down), _ = cv2.phaseCorrelate(first - first.mean(), second - second.mean(), window)
+    begin = np.array([[1, 0, across], [0, 1, down]], dtype=np.float32)
+    criteria = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, ROUNDS_LAID, SETTLED)
+    try:
+        likeness, found = cv2.findTransformECC(first, second, begin, cv2.MOTION_EUCLIDEAN, criteria)
+    except cv2.error:  # nothing alike in them
+        return None
+    matrix = np.vstack([np.asarray(found, dtype=float), [0.0, 0.0, 1.0]])
+    matrix[:2, 2] /= scale
+    middle = np.array([width / 2, reference.shape[0] / 2, 1.0])
+    moved = float(np.hypot(*(matrix @ middle - middle)[:2]))
+    if likeness < LEAST_LIKENESS or moved > MOST_MOVED_SHARE * width:
+        return None
+    return FrameLaid(matrix, moved)
