@@ -64,6 +64,15 @@ class Ways(unittest.TestCase):
                 self.assertLess(found["dusk"].elapsed_s, found["dark"].elapsed_s)
         self.assertNotIn("dusk", ways(LandLight(1e-3)))
 
+    def test_land_too_dark_for_a_lens_is_said_to_be(self):
+        long = WHERRY.lens("long")
+        asked, light = NightAsk(21.6), LandLight(8e-4, 0.6, dusk_stop_s=200.0)
+        dusk, dark = land_ways(long, long.mode(None), asked, light=light, lamps=LAMPS)[2:]
+        self.assertTrue(dusk.reaches)
+        self.assertFalse(dark.reaches)
+        self.assertIn("Too dark for this lens", dark.told[0])
+        self.assertTrue(ways(light, sky_magnitude=21.3)["dark"].reaches)
+
     def test_settings_are_the_lowest_iso_whose_shutter_the_phone_has(self):
         for ev in (8.0, 0.1, -4.0, -8.0):
             iso, shutter_s = land_settings(MAIN, MODE, ev)

@@ -15,11 +15,19 @@ from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.hours.compass import compass
+from oxlen.hours.day import hours_of_day
 from oxlen.hours.learning import light_lesson
 from oxlen.hours.night import focus_words, hours_label
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.when import DayAsked, sheet_windows
-from oxlen.hours.zone import clock, midnight_unix_s, noon_unix_s, zone_at, zone_named
+from oxlen.hours.zone import (
+    clock,
+    hours_of_clock,
+    midnight_unix_s,
+    noon_unix_s,
+    zone_at,
+    zone_named,
+)
 from tests.core.asking import ask_brief
 
 YARD = Place(44.6, -63.9)
@@ -45,7 +53,24 @@ class Clocks(unittest.TestCase):
             following = date.fromordinal(day.toordinal() + 1)
             long_s = midnight_unix_s(following, ZONE) - midnight_unix_s(day, ZONE)
             self.assertEqual(long_s, 3600 * hours, day)
+            whole = hours_of_day(YARD, day, ZONE)
+            self.assertEqual(len(whole.quarters), 4 * hours + 1)
+            self.assertEqual(whole.quarters[-1].at[:16], f"{following}T00:00")
+            inside = [one.unix_s for one in whole.moments]
+            begins = midnight_unix_s(day, ZONE)
+            self.assertTrue(all(begins <= at <= begins + long_s for at in inside))
             self.assertEqual(clock(noon_unix_s(day, ZONE), ZONE), "12:00")
+
+    def test_hours_to_be_out_go_by_the_clock_before_and_after_it_is_changed(self):
+        times = np.array(
+            [
+                datetime(2027, month, day, hour, 15, tzinfo=ZONE).timestamp()
+                for month, day in ((3, 1), (3, 14), (7, 1), (11, 7), (12, 1))
+                for hour in (0, 4, 13, 23)
+            ]
+        )
+        hours = hours_of_clock(times, ZONE)
+        np.testing.assert_allclose(hours, [0.25, 4.25, 13.25, 23.25] * 5)
 
     def test_labels_are_said_as_people_say_them(self):
         self.assertEqual(

@@ -125,6 +125,7 @@ class LandWayFile(BaseModel):
     frames: int
     elapsed_s: float
     snr: float | None
+    reaches: bool
     told: list[str]
 
 

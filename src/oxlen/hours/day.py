@@ -12,15 +12,15 @@ from oxlen.core.sky.place import Place
 from oxlen.core.sky.twilight import Twilights
 from oxlen.formats.hours_file import HoursFile, HoursPlaceFile, MomentFile, QuarterFile
 from oxlen.hours.compass import compass
-from oxlen.hours.zone import local_time, midnight_unix_s
+from oxlen.hours.zone import day_span_s, local_time, midnight_unix_s
 
 
 def hours_of_day(
     place: Place, day: date, zone: ZoneInfo, *, cloud: Cloud = "clear", offset_stops: float = 0.0
 ) -> HoursFile:
     """The light of a day from midnight to midnight by the clock of a zone."""
-    start = midnight_unix_s(day, zone)
-    found = day_light(place, start, cloud=cloud, offset_stops=offset_stops)
+    start, span_s = midnight_unix_s(day, zone), day_span_s(day, zone)
+    found = day_light(place, start, cloud=cloud, offset_stops=offset_stops, span_s=span_s)
     return HoursFile(
         place=place_file(place, zone),
         date=day.isoformat(),

@@ -53,7 +53,7 @@ def land_sheet(
 ) -> dict[str, Any] | None:
     """A sheet's body for the land's own frames; None where it is to have none."""
     way = next((one for one in planned.land if one.id == land), None)
-    if way is None or way.ev100 is None:
+    if way is None or way.ev100 is None or not way.reaches:
         return None
     phone_id, lens_id = where
     at = "" if way.at is None else f" at {datetime.fromisoformat(way.at):%H:%M}"

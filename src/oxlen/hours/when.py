@@ -19,7 +19,7 @@ from oxlen.core.sky.day import STEP_S, DayLight, day_light
 from oxlen.core.sky.daylight import Cloud
 from oxlen.core.sky.twilight import SPAN_S
 from oxlen.hours.night_place import NightPlace
-from oxlen.hours.zone import clock, midnight_unix_s, noon_unix_s
+from oxlen.hours.zone import clock, day_span_s, midnight_unix_s, noon_unix_s
 
 DARK_EVENING_DEG = -6.0
 """Lamps of a street or a boat carry a picture once the Sun is so far down."""
@@ -122,13 +122,19 @@ def _predicted_at(unix_s: float, asked: DayAsked) -> float:
 
 
 def _light(asked: DayAsked) -> DayLight:
-    start = midnight_unix_s(asked.day, asked.where.zone)
-    return day_light(asked.where.place, start, cloud=asked.cloud, offset_stops=asked.offset_stops)
+    start, end = _whole(asked)
+    return day_light(
+        asked.where.place,
+        start,
+        cloud=asked.cloud,
+        offset_stops=asked.offset_stops,
+        span_s=end - start,
+    )
 
 
 def _whole(asked: DayAsked) -> tuple[float, float]:
     start = midnight_unix_s(asked.day, asked.where.zone)
-    return start, start + SPAN_S
+    return start, start + day_span_s(asked.day, asked.where.zone)
 
 
 def _spans(times: NDArray[np.float64], held: NDArray[np.bool_]) -> tuple[tuple[float, float], ...]:

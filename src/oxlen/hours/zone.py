@@ -8,8 +8,13 @@ from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
+import numpy as np
+from numpy.typing import NDArray
+
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.place import Place
+
+DAY_S, HALF_HOUR_S = 86_400.0, 1800.0
 
 
 def zone_at(place: Place) -> str:
@@ -31,6 +36,23 @@ def zone_named(name: str | None, place: Place) -> ZoneInfo:
 def midnight_unix_s(day: date, zone: ZoneInfo) -> float:
     """When a day begins by the clock of a zone, in seconds since 1970 UTC."""
     return datetime.combine(day, time(), zone).timestamp()
+
+
+def day_span_s(day: date, zone: ZoneInfo) -> float:
+    """How long a day lasts by the clock of a zone (s): 23, 24 or 25 hours."""
+    return midnight_unix_s(day + timedelta(days=1), zone) - midnight_unix_s(day, zone)
+
+
+def hours_of_clock(unix_s: NDArray[np.float64], zone: ZoneInfo) -> NDArray[np.float64]:
+    """Hours (0 to 24) by the clock of a zone at times, in seconds since 1970 UTC."""
+    # Clocks are changed on the half of an hour: one look for each of them tells all.
+    halves, which = np.unique(np.floor(unix_s / HALF_HOUR_S), return_inverse=True)
+    shift = np.array([_shift_s(float(one) * HALF_HOUR_S, zone) for one in halves])[which]
+    return np.asarray(((unix_s + shift) % DAY_S) / 3600)
+
+
+def _shift_s(unix_s: float, zone: ZoneInfo) -> float:
+    return (local_time(unix_s, zone).utcoffset() or timedelta()).total_seconds()
 
 
 def noon_unix_s(day: date, zone: ZoneInfo) -> float:

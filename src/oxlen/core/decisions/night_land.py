@@ -38,7 +38,8 @@ LAND_SNR = 10.0
 """What dark land needs: no eye looks there first. "Acceptable" by ISO 12232."""
 SHAPE_STOPS = -1.5
 """Land so much darker than the sky is a shape; lighter, it shows what it is."""
-AGREES_STOPS = 0.5
+AGREES_STOPS, MOST_LIFTED_STOPS, NEARLY = 0.5, 3.0, 0.98
+"""Lifted by more, the shadows of a file break up."""
 USUAL_GAP_S = 1.0
 LONG_S = 1200.0
 
@@ -59,9 +60,9 @@ class LandLight:
 class LandWay:
     """One way to treat the land: its settings, where it lands (stops from mid), how clean it is.
 
-    `iso` and what follows are None where the land needs no frame of its own; `ev100` is what a
-    meter reads off the land. `answer` is the thing to do, `told` what to know of it, what matters
-    most first.
+    `reaches` is False where the phone cannot do it. `iso` and what follows are None where the land
+    needs no frame of its own; `ev100` is what a meter reads off the land. `answer` is the thing to
+    do, `told` what to know of it, what matters most first.
     """
 
     id: LandId
@@ -69,6 +70,7 @@ class LandWay:
     answer: str
     lands_stops: float
     told: tuple[str, ...]
+    reaches: bool = True
     ev100: float | None = None
     iso: float | None = None
     shutter_s: float | None = None
@@ -161,7 +163,7 @@ def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandW
     """Long frames after the stars or before them, averaged."""
     found = _own_frames("dark", (lens, mode), asked, lx=lx)
     told = [*found.told]
-    if found.elapsed_s > LONG_S:
+    if found.reaches and found.elapsed_s > LONG_S:
         told.append("So long for land alone: a frame at dusk is cleaner")
     told.append("The tripod stays as it is between these and the stars")
     return replace(found, told=tuple(told))
@@ -187,6 +189,7 @@ def _own_frames(
         shot if frames == 1 else f"{counted(frames, 'frame')} of {shot}",
         lands_stops=lands,
         told=tuple(_own_words(lands - wanted, reached)),
+        reaches=_reaches(lands - wanted, reached),
         ev100=of_land,
         iso=iso,
         shutter_s=shutter_s,
@@ -196,8 +199,14 @@ def _own_frames(
     )
 
 
+def _reaches(off: float, reached: float) -> bool:
+    return reached >= LAND_SNR * NEARLY and off >= -MOST_LIFTED_STOPS
+
+
 def _own_words(off: float, reached: float) -> Iterator[str]:
-    if reached >= LAND_SNR * 0.98:
+    if not _reaches(off, reached):
+        yield "Too dark for this lens: shoot the land at dusk, or light it"
+    if reached >= LAND_SNR * NEARLY:
         yield f"Clean enough: SNR {two_digits(reached)}"
     else:
         yield f"Grainy: SNR {two_digits(reached)} where {LAND_SNR:g} is wanted"

@@ -74,29 +74,29 @@ class DayLight:
 
 @lru_cache(maxsize=16)
 def day_light(
-    place: Place, start_unix_s: float, *, cloud: Cloud = "clear", offset_stops: float = 0.0
+    place: Place,
+    start_unix_s: float,
+    *,
+    cloud: Cloud = "clear",
+    offset_stops: float = 0.0,
+    span_s: float = SPAN_S,
 ) -> DayLight:
-    """The light of the 24 h from a time (seconds since 1970 UTC). [JANICZEK1987]
+    """The light of the 24 h, or another span, from a time (seconds since 1970 UTC). [JANICZEK1987]
 
     BadInput before 1900 and from 2050 on. The last few are kept: many ask for the same day.
     """
-    along = track(place, start_unix_s, start_unix_s + SPAN_S)
-    times = start_unix_s + np.arange(0.0, SPAN_S + 1, STEP_S)
+    along = track(place, start_unix_s, start_unix_s + max(span_s, SPAN_S))
+    times = start_unix_s + np.arange(0.0, span_s + 1, STEP_S)
     sun, moon = along.sun(times), along.moon(times)
     elongation = np.interp(times, along.worked.unix_s, along.worked.elongation_deg)
-    heights = np.asarray(altitude_deg(sun))
-    light = ground_light(
-        heights,
-        cloud,
-        moon_altitude_deg=altitude_deg(moon),
-        moon_elongation_deg=elongation,
-    )
+    heights, moon_up = np.asarray(altitude_deg(sun)), np.asarray(altitude_deg(moon))
+    light = ground_light(heights, cloud, moon_altitude_deg=moon_up, moon_elongation_deg=elongation)
     seen = twilights_of(along, start_unix_s)
     return DayLight(
         times,
         heights,
         np.asarray(bearing_deg(sun)),
-        moon_altitude_deg=np.asarray(altitude_deg(moon)),
+        moon_altitude_deg=moon_up,
         moon_bearing_deg=np.asarray(bearing_deg(moon)),
         moon_lit_share=float(lit_share(elongation[len(elongation) // 2])),
         ev100={
@@ -106,7 +106,7 @@ def day_light(
         plus_minus_stops=PLUS_MINUS_STOPS[cloud],
         offset_stops=offset_stops,
         twilights=seen,
-        moments=tuple(_moments(along, start_unix_s)),
+        moments=tuple(_moments(along, start_unix_s, start_unix_s + span_s)),
         told=tuple(_told(heights)),
     )
 
@@ -122,7 +122,7 @@ def lit_share(elongation_deg: float) -> float:
     return float((1 - np.cos(np.radians(elongation_deg))) / 2)
 
 
-def _moments(along: Track, start_unix_s: float) -> Iterator[Moment]:
+def _moments(along: Track, start_unix_s: float, end: float) -> Iterator[Moment]:
     found: list[Moment] = []
     for height, rising, sinking in SUN_EVENTS:
         found += [
@@ -133,7 +133,6 @@ def _moments(along: Track, start_unix_s: float) -> Iterator[Moment]:
         Moment(one.unix_s, "Moonrise" if one.rises else "Moonset")
         for one in along.moon_crossings(RISES_DEG)
     ]
-    end = start_unix_s + SPAN_S
     yield from sorted(
         (one for one in found if start_unix_s <= one.unix_s <= end), key=lambda one: one.unix_s
     )

@@ -19,7 +19,6 @@ from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.errors import BadInput, OxlenError
 from oxlen.core.labels import signed
 from oxlen.core.sky.daylight import CLOUDS, FACINGS, Cloud, Facing
-from oxlen.core.sky.twilight import SPAN_S
 from oxlen.formats.hours_file import HoursFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -37,6 +36,8 @@ from oxlen.workers.at_hand import windows_of_sheets
 
 router = APIRouter(prefix="/api", tags=["light of a day"])
 RAMP_SPAN_S = 1800.0
+SHORTEST_DAY_S = 23 * 3600.0
+"""A day on which clocks are put forward."""
 
 
 class DayOf(BaseModel):
@@ -259,7 +260,7 @@ def _told(sheet_id: int, title: str, found: When, *, zone: ZoneInfo) -> SheetWhe
             SpanView(
                 from_unix_s=a,
                 to_unix_s=b,
-                words="all day" if b - a >= SPAN_S else f"{at(a)} to {at(b)}",
+                words="all day" if b - a >= SHORTEST_DAY_S else f"{at(a)} to {at(b)}",
             )
             for a, b in found.spans
         ],

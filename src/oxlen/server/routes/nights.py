@@ -30,7 +30,7 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.hours.night import night_plan, window_file
 from oxlen.hours.night_sheet import land_sheet, night_sheet
-from oxlen.hours.zone import local_time, noon_unix_s
+from oxlen.hours.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.place_light import night_place
 from oxlen.server.routes.sheets import SheetView, new_sheet
@@ -270,9 +270,7 @@ def _wanted(asked: NightOf, body: PlaceBody) -> Wanted:
     zone = night_place(body).zone
 
     def allowed(times: NDArray[np.float64]) -> NDArray[np.bool_]:
-        # The clock of the first time holds for all: an hour's change once a year shifts it so much.
-        shift = local_time(float(times[0]), zone).utcoffset() or datetime.timedelta()
-        hour = ((times + shift.total_seconds()) % 86400) / 3600
+        hour = hours_of_clock(times, zone)
         low, high = first or 0.0, 24.0 if last is None else last
         inside = (hour >= low) & (hour <= high) if low <= high else (hour >= low) | (hour <= high)
         return np.asarray(inside)

@@ -36,13 +36,14 @@ export function LandOfNight({ night, chosen, stops, onChoose, onStops }: Props) 
         {night.land.map((way) => (
           <label
             key={way.id}
-            className="grid cursor-pointer grid-cols-[auto_1fr] content-start gap-x-2.5 rounded border border-line p-2.5 has-checked:border-accent has-checked:bg-accent-soft"
+            className="grid cursor-pointer grid-cols-[auto_1fr] content-start gap-x-2.5 rounded border border-line p-2.5 has-checked:border-accent has-checked:bg-accent-soft has-disabled:cursor-default has-disabled:text-soft"
           >
             <input
               type="radio"
               name="land"
               className="mt-1 h-4.5 w-4.5 accent-(--accent)"
               checked={chosen === way.id}
+              disabled={!way.reaches}
               onChange={() => onChoose(way.id)}
             />
             <span className="leading-snug">
