@@ -74,6 +74,25 @@ class Places(InBrowser):
         page.get_by_label("Out from").press("Enter")
         expect(order.get_by_role("listitem").first).to_contain_text(re.compile(r"^1[2-9]:|not"))
 
+    def test_what_hides_the_sky_is_drawn_and_coasts_lie_under_the_place(self):
+        page = self.page
+        self.visit("/places/1?show=place")
+        chart = page.get_by_role("img", name=re.compile("The place among coasts"))
+        expect(chart.locator("path").first).to_have_attribute("d", re.compile(r"^M[^Z]{200,}Z"))
+        low = page.get_by_role("img", name=re.compile("What hides the sky, by 7 bearings"))
+        box = low.bounding_box()
+        x, y = box["x"] + box["width"] * 0.6, box["y"] + 60
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 10, y - 20)
+        page.mouse.up()
+        expect(page.get_by_role("img", name=re.compile("by 8 bearings"))).to_be_visible()
+        hidden = page.get_by_role("group", name="What hides the sky")
+        bearing = float(hidden.get_by_label("Bearing, °").nth(4).input_value())
+        self.assertAlmostEqual(bearing, 360 * (0.6 + 10 / box["width"]), delta=1.5)
+        height = float(hidden.get_by_label("Up to, °").nth(4).input_value())
+        self.assertTrue(20 < height < 45, height)
+
 
 class SharedAndDrawn(InBrowser):
     def test_exposures_are_shot_on_the_bench_and_lie_at_their_places(self):

@@ -5,6 +5,7 @@ import type { PlaceBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { NumberField, Select, TextField } from "../../ui/Field";
 import { LowSky } from "./LowSky";
+import { LowSkyDrawing } from "./LowSkyDrawing";
 import { PlainMap } from "./PlainMap";
 import { classesQuery, placesQuery, readPosition } from "./queries";
 
@@ -30,18 +31,25 @@ export function PlaceForm({ body, onChange }: Props) {
   });
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_22rem]">
-      <PlainMap
-        latitude={body.latitude_deg}
-        longitude={body.longitude_deg}
-        others={places
-          .filter((one) => one.body.name !== body.name)
-          .map(({ body: { name, latitude_deg, longitude_deg } }) => ({
-            name,
-            latitude: latitude_deg,
-            longitude: longitude_deg,
-          }))}
-        onPick={move}
-      />
+      <div className="grid content-start gap-4">
+        <PlainMap
+          latitude={body.latitude_deg}
+          longitude={body.longitude_deg}
+          isKnown={body.time_zone !== null && body.time_zone !== undefined}
+          others={places
+            .filter((one) => one.body.name !== body.name)
+            .map(({ body: { name, latitude_deg, longitude_deg } }) => ({
+              name,
+              latitude: latitude_deg,
+              longitude: longitude_deg,
+            }))}
+          onPick={move}
+        />
+        <LowSkyDrawing body={body} onChange={put} />
+        <div className="grid items-start gap-4 md:grid-cols-2">
+          <LowSky body={body} onChange={put} />
+        </div>
+      </div>
       <div className="grid content-start gap-2">
         <TextField
           label="Name"
@@ -108,7 +116,6 @@ export function PlaceForm({ body, onChange }: Props) {
           high={23}
           onCommit={(magnitude) => put({ magnitude })}
         />
-        <LowSky body={body} onChange={put} />
       </div>
     </div>
   );

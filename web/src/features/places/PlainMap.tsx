@@ -1,7 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { type PointerEvent, useState } from "react";
 
 import { Button } from "../../ui/Button";
 import { useSize } from "../sheet/useSize";
+import { coastPath, coastQuery } from "./coast";
 
 const HIGH = 300;
 const WIDEST_DEG = 360;
@@ -11,19 +13,30 @@ const STEPS = [60, 30, 15, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005];
 interface Props {
   latitude: number;
   longitude: number;
+  /** Somewhere known is seen with its coast about it, nowhere yet with half the world. */
+  isKnown: boolean;
   others: { name: string; latitude: number; longitude: number }[];
   onPick: (latitude: number, longitude: number) => void;
 }
 
-/** Degrees north and east on a plain grid: a click sets the place, buttons come nearer. */
-export function PlainMap({ latitude, longitude, others, onPick }: Props) {
+/** Coasts under a grid of degrees: a click sets the place, buttons come nearer. */
+export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props) {
   const [box, size] = useSize<HTMLDivElement>({ width: 640, height: HIGH });
-  const [span, setSpan] = useState(60);
+  const [span, setSpan] = useState(isKnown ? 20 : WIDEST_DEG / 2);
   const wide = Math.min(span, WIDEST_DEG);
   const scale = size.width / wide;
   const x = (east: number) => size.width / 2 + (east - longitude) * scale;
   const y = (north: number) => HIGH / 2 - (north - latitude) * scale;
   const grid = STEPS.find((one) => one * scale < 110) ?? 0.005;
+  const { data: rings = [] } = useQuery(coastQuery(span));
+  const coast = coastPath(rings, {
+    west: longitude - wide / 2,
+    east: longitude + wide / 2,
+    south: latitude - HIGH / 2 / scale,
+    north: latitude + HIGH / 2 / scale,
+    x,
+    y,
+  });
   const lines = (middle: number, reach: number, most: number) => {
     const found: number[] = [];
     for (let at = Math.ceil((middle - reach) / grid); at * grid <= middle + reach; at += 1)
@@ -43,10 +56,11 @@ export function PlainMap({ latitude, longitude, others, onPick }: Props) {
           height={HIGH}
           viewBox={`0 0 ${size.width} ${HIGH}`}
           role="img"
-          aria-label="The place on a grid of degrees"
+          aria-label="The place among coasts, on a grid of degrees"
           className="block cursor-crosshair"
           onPointerUp={pick}
         >
+          <path d={coast} fill="var(--sunk)" stroke="var(--ink-soft)" strokeWidth="0.8" />
           {lines(longitude, wide / 2, 180).map((east) => (
             <g key={`e${east}`}>
               <line x1={x(east)} x2={x(east)} y1={0} y2={HIGH} stroke="var(--line)" />
@@ -88,7 +102,9 @@ export function PlainMap({ latitude, longitude, others, onPick }: Props) {
       <div className="mt-1.5 flex items-center gap-2">
         <Button onClick={() => setSpan(Math.max(NARROWEST_DEG, span / 3))}>Nearer</Button>
         <Button onClick={() => setSpan(Math.min(WIDEST_DEG, span * 3))}>Farther</Button>
-        <p className="text-[0.85rem] text-soft">A click moves the place. No coasts are drawn.</p>
+        <p className="text-[0.85rem] text-soft">
+          A click moves the place. Coasts are good to about a kilometre.
+        </p>
       </div>
     </div>
   );
