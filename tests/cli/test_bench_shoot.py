@@ -59,4 +59,4 @@ class BenchShoot(unittest.TestCase):
                 run = oxlen("bench-shoot", *arguments, stdin="{}")
                 self.assertEqual(run.returncode, 2)
                 self.assertIn(words, run.stderr)
-        self.assertEqual(len(json.loads(oxlen("bench-shoot", "--list").stdout)), 13)
+        self.assertEqual(len(json.loads(oxlen("bench-shoot", "--list").stdout)), 14)

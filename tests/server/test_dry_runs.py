@@ -263,4 +263,4 @@ class DryRuns(WithApp):
         self.assertIn("longer lens", refused.json()["detail"])
         odd = await self.http.get(f"/api/sheets/{wide['id']}/dry-run", params={"iso": "fast"})
         self.assertEqual(odd.status_code, 422)
-        self.assertEqual(len((await self.http.get("/api/scenes")).json()), 13)
+        self.assertEqual(len((await self.http.get("/api/scenes")).json()), 14)

@@ -79,7 +79,9 @@ def land_sheet(
         ],
     }
     if way.frames > 1:
-        body["frames"] = {"count": way.frames, "gap_s": 1.0, "combine": "average"}
+        gap_s = (way.elapsed_s - way.frames * (way.shutter_s or 0.0)) / (way.frames - 1)
+        frames = {"count": way.frames, "gap_s": round(gap_s, 3), "combine": "average"}
+        body["frames"] = frames
     return body
 
 

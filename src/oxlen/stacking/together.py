@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.frames.star_floor import star_floor
 from oxlen.pictures.whole import WholeFrame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.gaps import gap_maps
@@ -73,8 +74,8 @@ def _gather(
         frame = reader.fitting(one, lock)
         if frame is not None:
             _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
-            for turned_on in gaps:
-                _go_on(sums, frame, turned_on, begin=number * 7, work=work)
+            if gaps:
+                _go_on(sums, frame, gaps, begin=number * 7, work=work)
             with lock:
                 sums.count += 1
 
@@ -97,14 +98,17 @@ def _take_in(
 
 
 def _go_on(
-    sums: Gathered, frame: WholeFrame, turned_on: PlaceMap, *, begin: int, work: Work
+    sums: Gathered, frame: WholeFrame, gaps: Sequence[PlaceMap], *, begin: int, work: Work
 ) -> None:
-    """Take a frame in once more with its sky turned on; the land stays out of it."""
+    """Take the stars of a frame in once more with its sky turned on; land and grain stay out."""
     whole = frame.levels(0, sums.shape[0])
-    for first, last in sums.stripes(begin):
-        moved = turned_on.moved(whole, first, last, sharp=True)
-        sky = True if work.land is None else work.land[first:last] < 0.5
-        sums.add(moved.levels, first, moved.held & sky)
+    floor = star_floor(whole)
+    for turned_on in gaps:
+        for first, last in sums.stripes(begin):
+            moved = turned_on.moved(whole, first, last, sharp=True)
+            sky = True if work.land is None else work.land[first:last] < 0.5
+            held = moved.held & sky & floor.stands_out(moved.levels, first)
+            sums.add(moved.levels, first, held)
 
 
 def _all(sums: Gathered, first: int, last: int) -> NDArray[np.bool_] | None:

@@ -17,7 +17,7 @@ export function LandOfNight({ night, chosen, stops, onChoose, onStops }: Props) 
     <section aria-label="The land below" className="mt-4 border-t border-line pt-3">
       <div className="flex flex-wrap items-end justify-between gap-3">
         <h3 className="font-semibold">The land below the stars</h3>
-        <div className="w-40">
+        <div className="w-56">
           <NumberField
             label="Lighter than the sky by"
             unit="stops"
