@@ -13,6 +13,27 @@ from oxlen.core.labels import steps_label, time_label
 TEST_FRAME_S = 2.0
 """A test frame is for the edges and the focus: stars may be few in it."""
 CHECK_EVERY_S = 900.0
+FEET_MARKED = RunStep(
+    "feet-marked",
+    "compose",
+    "Mark where the tripod’s feet stand: the sky’s frames are shot from the same spot",
+    detail="Lens, zoom, focus and tripod stay as they are between land and sky",
+)
+LAND_FIRST = {
+    "dusk": RunStep(
+        "land-first",
+        "compose",
+        "Is the land’s own frame shot? It comes first, at dusk, by its own sheet",
+        detail="The phone has stood untouched since then, or the two do not meet",
+    ),
+    "lit": RunStep(
+        "land-lit",
+        "compose",
+        "The lamp for the land on, at its lowest, and left on through every frame",
+        detail="Out of the frame, and dim: land as bright as the sky is bright enough",
+    ),
+}
+"""What comes before the stars, by how their land is treated."""
 
 
 def night_compose(plan: Plan) -> Iterator[RunStep]:
@@ -54,28 +75,11 @@ def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
 
 
 def _land_first(plan: Plan) -> Iterator[RunStep]:
-    sky, land = plan.brief[SKY], plan.brief[LAND]
-    if land is not None:
-        yield RunStep(
-            "feet-marked",
-            "compose",
-            "Mark where the tripod’s feet stand: the sky’s frames are shot from the same spot",
-            detail="Lens, zoom, focus and tripod stay as they are between land and sky",
-        )
-    elif sky is not None and sky.land == "dusk":
-        yield RunStep(
-            "land-first",
-            "compose",
-            "Is the land’s own frame shot? It comes first, at dusk, by its own sheet",
-            detail="The phone has stood untouched since then, or the two do not meet",
-        )
-    elif sky is not None and sky.land == "lit":
-        yield RunStep(
-            "land-lit",
-            "compose",
-            "The lamp for the land on, at its lowest, and left on through every frame",
-            detail="Out of the frame, and dim: land as bright as the sky is bright enough",
-        )
+    sky = plan.brief[SKY]
+    if plan.brief[LAND] is not None:
+        yield FEET_MARKED
+    elif sky is not None and sky.land in LAND_FIRST:
+        yield LAND_FIRST[sky.land]
 
 
 def night_after_shooting(plan: Plan) -> Iterator[RunStep]:
