@@ -136,6 +136,10 @@ export function Curves({ day, x }: Drawn) {
 export function Heights({ day, x, width }: Drawn) {
   const { quarters } = day.hours;
   const y = (deg: number) => SKY_TOP + SKY_PX / 2 - (SKY_PX / 2) * (deg / 90);
+  const heightsOf = (body: "sun" | "moon") => quarters.map((one) => one[`${body}_altitude_deg`]);
+  const topOf = (body: "sun" | "moon") => heightsOf(body).indexOf(Math.max(...heightsOf(body)));
+  // About new Moon it goes with the Sun: its name then stands under both.
+  const together = Math.abs(topOf("sun") - topOf("moon")) < 8;
   return (
     <>
       <line x1={LEFT} x2={width - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--line-strong)" />
@@ -155,8 +159,12 @@ export function Heights({ day, x, width }: Drawn) {
         </text>
       ))}
       {(["sun", "moon"] as const).map((body) => {
-        const heights = quarters.map((one) => one[`${body}_altitude_deg`]);
-        const top = heights.indexOf(Math.max(...heights));
+        const heights = heightsOf(body);
+        const top = topOf(body);
+        const under = body === "moon" && together;
+        const level = under
+          ? Math.min(heights[top] ?? 0, heightsOf("sun")[top] ?? 0)
+          : heights[top];
         return (
           <g key={body}>
             <polyline
@@ -170,7 +178,7 @@ export function Heights({ day, x, width }: Drawn) {
             />
             <text
               x={x(quarters[top]?.unix_s ?? 0)}
-              y={y(heights[top] ?? 0) - 6}
+              y={y(level ?? 0) + (under ? 16 : -6)}
               fontSize="12.5"
               textAnchor={top < 8 ? "start" : top > 88 ? "end" : "middle"}
               stroke="var(--panel)"

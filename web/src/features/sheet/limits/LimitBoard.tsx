@@ -129,10 +129,15 @@ function rowsOf(props: EditorProps, asks: Ask[]): Row[] {
       id: ask.name,
       name: ask.label,
       asks: [ask.name],
-      stated: "",
+      stated: isAsked(props.body, ask.name) ? "asked" : "not asked",
       editor: <OtherAsk ask={ask} {...props} />,
     })),
   ];
+}
+
+function isAsked(body: SheetBody, name: string): boolean {
+  const value: unknown = Object.entries(body).find(([key]) => key === name)?.[1];
+  return value !== null && value !== undefined;
 }
 
 function ownRows(props: EditorProps): Row[] {
