@@ -12,7 +12,7 @@ from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.decisions.night_land import LandLight, land_settings, land_ways
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.run_list import run_list
-from oxlen.core.frames.skyline import land_over_line
+from oxlen.core.frames.skyline import land_over_line, skyline_laid
 from oxlen.core.light.exposure import ev100
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.formats.shipped_phones import shipped_profile
@@ -126,6 +126,24 @@ class Skyline(unittest.TestCase):
             wrong = (found != land) & (edge == 0)
             self.assertLess(wrong.mean(), 0.001, noise)
             self.assertFalse(found[20:24, 200:204].any())
+
+    def test_skylines_tell_how_far_the_phone_was_moved_but_not_along_a_straight_one(self):
+        y, x = np.mgrid[0:540, 0:720]
+        grain = np.random.default_rng(1).normal(0, 0.6, (2, 720)).round()
+
+        def hills(dx, dy):
+            edge = 300 + dy + 8 * np.sin((x - dx) / 60) + 5 * np.sin((x - dx) / 23)
+            return (y > edge).astype(np.float32)
+
+        laid = skyline_laid(hills(0, 0), hills(6, 4))
+        middle = np.array([[360.0, 270.0]])
+        np.testing.assert_allclose(laid.places(middle), [[366, 274]], atol=0.1)
+        sea = [(y > 300 + 3 * at + grain[at][None, :]).astype(np.float32) for at in (0, 1)]
+        moved = skyline_laid(*sea).places(middle) - middle
+        np.testing.assert_allclose(moved, [[0, 3]], atol=0.2)
+        self.assertIsNone(
+            skyline_laid(hills(0, 0), hills(0, 0).T[:540, :540].repeat(2, 1)[:, :720])
+        )
 
     def test_land_as_light_as_the_sky_is_told_by_the_line_alone(self):
         below = np.repeat((np.arange(300) >= 216)[:, None], 400, axis=1).astype(np.float32)

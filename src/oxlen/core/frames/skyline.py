@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +18,7 @@ APART_STOPS = 1.0
 ROUNDS, FLOOR = 8, 1e-6
 SOFT_PX, CLEAN_PX = 0.8, 1.2
 LAID_SIDE_PX, LAID_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
-ROUNDS_LAID, SETTLED = 80, 1e-6
+ROUNDS_LAID, SETTLED, TOLD_SHARE = 80, 1e-6, 0.008
 
 
 def land_over_line(light: Light, below: Light) -> Light | None:
@@ -92,7 +94,8 @@ def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool
 def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
     """How land (h, w), 0 to 1, of another frame lies on that of the reference: shift and turn.
 
-    None where their skylines are not alike, or more than 6 % of the width apart. [EVANGELIDIS2008]
+    Along a straight horizon nothing tells a shift, and none is made. None where their skylines are
+    not alike, or more than 6 % of the width apart. [EVANGELIDIS2008]
     """
     width = reference.shape[1]
     scale = min(1.0, LAID_SIDE_PX / max(reference.shape))
@@ -115,7 +118,18 @@ def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
     matrix = np.vstack([np.asarray(found, dtype=float), [0.0, 0.0, 1.0]])
     matrix[:2, 2] /= scale
     middle = np.array([width / 2, reference.shape[0] / 2, 1.0])
+    matrix[:2, 2] -= _untold(first, (matrix @ middle - middle)[:2])
     moved = float(np.hypot(*(matrix @ middle - middle)[:2]))
     if likeness < LEAST_LIKENESS or moved > MOST_MOVED_SHARE * width:
         return None
     return FrameLaid(matrix, moved)
+
+
+def _untold(land: NDArray[Any], shift: NDArray[np.float64]) -> NDArray[np.float64]:
+    """The part of a shift (x, y) that edges do not tell: along them, where all run one way."""
+    across, down = cv2.Sobel(land, cv2.CV_64F, 1, 0), cv2.Sobel(land, cv2.CV_64F, 0, 1)
+    both = np.array([[np.sum(a * b) for a in (across, down)] for b in (across, down)])
+    strength, ways = np.linalg.eigh(both)
+    if strength[0] >= TOLD_SHARE * strength[1]:
+        return np.zeros(2)
+    return np.asarray(ways[:, 0] * float(ways[:, 0] @ shift))
