@@ -1,33 +1,18 @@
 import type { NightPlan } from "../../api/client";
-import { NumberField } from "../../ui/Field";
 import { clockOf } from "./dayAxis";
 
 interface Props {
   night: NightPlan;
   chosen: string;
-  stops: number;
   onChoose: (land: string) => void;
-  onStops: (stops: number) => void;
 }
 
 /** What becomes of the land: each way with its settings; the chosen one goes onto the sheet. */
-export function LandOfNight({ night, chosen, stops, onChoose, onStops }: Props) {
+export function LandOfNight({ night, chosen, onChoose }: Props) {
   if (night.land.length === 0) return null;
   return (
     <section aria-label="The land below" className="mt-4 border-t border-line pt-3">
-      <div className="flex flex-wrap items-end justify-between gap-3">
-        <h3 className="font-semibold">The land below the stars</h3>
-        <div className="w-56">
-          <NumberField
-            label="Lighter than the sky by"
-            unit="stops"
-            value={stops}
-            low={-4}
-            high={6}
-            onCommit={(value) => onStops(value ?? 0)}
-          />
-        </div>
-      </div>
+      <h3 className="font-semibold">The land below the stars</h3>
       <div
         role="radiogroup"
         aria-label="The land below the stars"

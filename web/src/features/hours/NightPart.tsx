@@ -124,18 +124,30 @@ export function NightPart({ place, date, wanted }: Props) {
           )}
         </div>
       </div>
-      {night && (
-        <LandOfNight
-          night={night}
-          chosen={land}
-          stops={landStops}
-          onChoose={setLand}
-          onStops={setLandStops}
-        />
+      {night && night.land.length > 0 && (
+        <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem]">
+          <Select
+            label="The land below the stars"
+            value={land}
+            options={night.land
+              .filter((one) => one.reaches)
+              .map((one) => ({ value: one.id, text: `${one.name}: ${one.label}` }))}
+            onChange={setLand}
+          />
+          <NumberField
+            label="Lighter than the sky by"
+            unit="stops"
+            value={landStops}
+            low={-4}
+            high={6}
+            onCommit={(value) => setLandStops(value ?? 0)}
+          />
+        </div>
       )}
       {night && (
         <WaysOfNight night={night} isBusy={make.isPending} onMake={(way) => make.mutate(way)} />
       )}
+      {night && <LandOfNight night={night} chosen={land} onChoose={setLand} />}
     </section>
   );
 }
