@@ -72,6 +72,28 @@ class RunAndTakes(InBrowser):
         page.get_by_role("button", name="Begin anew").click()
         expect(page.get_by_role("checkbox").first).not_to_be_checked()
 
+    def test_a_long_set_is_counted_under_a_black_screen(self):
+        page = self.open_page(390, 844)
+        self.page = page
+        frames = {"count": 120, "gap_s": 1, "combine": "average"}
+        stars = {"kind": "stars", "land": "dark"}
+        self.sheet(-5, sky=stars, support="tripod", frames=frames, output={"snr": "any"})
+        self.visit(f"/sheets/{page.url.rsplit('/', 1)[1]}/run")
+        shoot = page.get_by_role("listitem").filter(has_text="120 frames, one after another")
+        shoot.get_by_role("button", name="Count").click()
+        page.get_by_role("button", name="Darken the screen").click()
+        cover = page.get_by_role("button", name="A touch lights the screen")
+        box = cover.bounding_box()
+        self.assertEqual((box["width"], box["height"]), (390, 844))
+        dark = cover.evaluate("one => getComputedStyle(one).backgroundColor")
+        self.assertEqual(dark, "rgb(0, 0, 0)")
+        words = cover.inner_text()
+        self.assertRegex(words, r"until \d\d:\d\d\. A touch lights the screen")
+        cover.click()
+        expect(cover).to_have_count(0)
+        shoot.get_by_role("button", name="Stop").click()
+        expect(page.get_by_text("now the land’s own frames, by their own sheet")).to_be_visible()
+
     def choose(self, name, data):
         picked = {"name": name, "mimeType": "image/jpeg", "buffer": data}
         self.page.locator("input[type=file][multiple]").first.set_input_files([picked])

@@ -81,7 +81,10 @@ class RunList(unittest.TestCase):
         self.assertIn("no light", named["check-on-it"].text)
         self.assertIn("tide", named["care"].text)
         self.assertIn("warm clothes", named["care"].text)
-        self.assertNotIn("check-on-it", {step.id for step in night_of(10)})
+        self.assertEqual(named["shoot"].remind_s, 900)
+        short = {step.id: step for step in night_of(10)}
+        self.assertNotIn("check-on-it", short)
+        self.assertIsNone(short["shoot"].remind_s)
 
     def test_a_bracket_is_a_step_for_each_frame_and_no_slip_no_run(self):
         spots = [PlacedReading("subject", 9.0), PlacedReading("keep-bright", 15.0)]

@@ -109,6 +109,7 @@ def _step(step: RunStepView) -> str:
             ("open", step.expose_s or 0),
             ("every", step.every_s or 0),
             ("frames", step.frames),
+            ("remind", step.remind_s or 0),
         )
     )
     clock = f'<div class="clock"{counted_s}></div>' if step.wait_s or step.expose_s else ""

@@ -79,7 +79,7 @@ class RunStepView(BaseModel):
     """One step of the run list; `id` stays the same while the step means the same.
 
     `wait_s` is counted down, `expose_s` counted up while the shutter is open; `frames` shots follow
-    one another every `every_s` seconds.
+    one another every `every_s` seconds, and every `remind_s` a sound says to look after them.
     """
 
     id: str
@@ -91,6 +91,7 @@ class RunStepView(BaseModel):
     expose_s: float | None
     frames: int
     every_s: float | None
+    remind_s: float | None
 
 
 class ChanceView(BaseModel):

@@ -95,15 +95,20 @@ def night_after_shooting(plan: Plan) -> Iterator[RunStep]:
 
 def night_while_shooting(plan: Plan) -> Iterator[RunStep]:
     """What to check in a long set, without a light."""
-    frames = plan.brief[FRAMES]
-    if plan.brief[SKY] is None or plan.slip is None or frames.count < 2:
-        return
-    takes_s = frames.count * plan.slip.shutter_s + (frames.count - 1) * frames.gap_s
-    if takes_s <= CHECK_EVERY_S:
+    if remind_s(plan) is None:
         return
     yield RunStep(
         "check-on-it",
         "shoot",
-        f"Every {time_label(CHECK_EVERY_S)}: by ear and by feel, no light; is it still counting, "
-        "dry, and charged?",
+        f"Every {time_label(CHECK_EVERY_S)} it sounds: by ear and by feel, no light; is it still "
+        "counting, dry, and charged?",
     )
+
+
+def remind_s(plan: Plan) -> float | None:
+    """How often (s) to look after a long set of stars; None where it is over sooner."""
+    frames = plan.brief[FRAMES]
+    if plan.brief[SKY] is None or plan.slip is None or frames.count < 2:
+        return None
+    takes_s = frames.count * plan.slip.shutter_s + (frames.count - 1) * frames.gap_s
+    return CHECK_EVERY_S if takes_s > CHECK_EVERY_S else None

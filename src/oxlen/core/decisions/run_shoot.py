@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from oxlen.core.decisions.exposure.ask import FORMAT, HOLD, LOOKS, SUPPORT
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.run_night import remind_s
 from oxlen.core.decisions.run_step import RunStep
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
 from oxlen.core.decisions.sequence.ramp import ramp_steps
@@ -63,6 +64,7 @@ def shooting(plan: Plan) -> Iterator[RunStep]:
             expose_s=watched_s,
             frames=frames.count,
             every_s=every_s,
+            remind_s=remind_s(plan),
         )
         return
     words = "Shoot" if burst == 1 else f"Burst of {burst}"

@@ -13,7 +13,8 @@ class RunStep:
     """One thing to do; `value` is what to dial, in large, `detail` what must be known besides.
 
     `wait_s` is counted down before going on, `expose_s` counted up while the shutter is open;
-    `frames` shots follow one another every `every_s` seconds.
+    `frames` shots follow one another every `every_s` seconds. Every `remind_s` a sound, and no
+    light, says to look after them.
     """
 
     id: str
@@ -25,3 +26,4 @@ class RunStep:
     expose_s: float | None = None
     frames: int = 1
     every_s: float | None = None
+    remind_s: float | None = None

@@ -53,7 +53,8 @@ function tone(last) {
   } catch { /* no sound here: the numbers are on the screen */ }
 }
 for (const clock of document.querySelectorAll(".clock")) {
-  const [wait, open, gap, frames] = ["wait", "open", "every", "frames"].map((name) => Number(clock.dataset[name]));
+  const parts = ["wait", "open", "every", "frames", "remind"];
+  const [wait, open, gap, frames, remind] = parts.map((name) => Number(clock.dataset[name]));
   const every = gap || open;
   const end = wait + every * (frames - 1) + (frames > 1 ? every : open);
   const shown = document.createElement("p"), button = document.createElement("button");
@@ -74,7 +75,8 @@ for (const clock of document.querySelectorAll(".clock")) {
     navigator.wakeLock?.request("screen").then((held) => { lock = held; }, () => undefined);
     timer = setInterval(() => {
       const seconds = (performance.now() - begun) / 1000;
-      const mark = seconds >= end ? "end" : seconds >= wait ? "open" : wait - seconds <= 3 ? "in " + Math.ceil(wait - seconds) : "";
+      const looks = remind > 0 ? Math.floor((seconds - wait) / remind) : 0;
+      const mark = seconds >= end ? "end" : looks > 0 ? `look ${looks}` : seconds >= wait ? "open" : wait - seconds <= 3 ? "in " + Math.ceil(wait - seconds) : "";
       if (mark && mark !== told) tone(mark === "end" || mark === "open");
       told = mark;
       if (seconds >= end) return stop();

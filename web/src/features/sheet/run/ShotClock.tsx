@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from "react";
 
 import type { RunStep } from "../../../api/client";
 import { Button } from "../../../ui/Button";
+import { DarkCover } from "./DarkCover";
 import { signal } from "./sounds";
 
 interface Moment {
@@ -12,6 +13,7 @@ interface Moment {
 }
 
 const TICK_MS = 100;
+const LONG_S = 60;
 
 /** Counts down to the shot and up while the shutter is open, frame after frame. */
 export function ShotClock({ step }: { step: RunStep }) {
@@ -27,7 +29,7 @@ export function ShotClock({ step }: { step: RunStep }) {
     const timer = window.setInterval(() => {
       const seconds = (performance.now() - begun) / 1000;
       setNow(seconds);
-      const mark = markAt(seconds, waits, end);
+      const mark = markAt(seconds, waits, end, step.remind_s);
       if (mark !== told.current) {
         told.current = mark;
         if (mark !== "") signal(mark === "end" || mark === "open");
@@ -35,7 +37,7 @@ export function ShotClock({ step }: { step: RunStep }) {
       if (seconds >= end) setBegun(null);
     }, TICK_MS);
     return () => window.clearInterval(timer);
-  }, [begun, waits, end]);
+  }, [begun, waits, end, step.remind_s]);
   if (end === 0) return null;
   const start = () => {
     told.current = "";
@@ -62,6 +64,9 @@ export function ShotClock({ step }: { step: RunStep }) {
           </div>
         </div>
       )}
+      {moment && end - waits > LONG_S && (
+        <DarkCover words={`${numberOf(moment.words)}until ${clockIn(end - now)}`} />
+      )}
       <Button
         look="main"
         className="min-h-14 text-lg"
@@ -73,6 +78,12 @@ export function ShotClock({ step }: { step: RunStep }) {
   );
 }
 
+/** Which frame it is, to begin a sentence with; nothing where there is only one. */
+const numberOf = (words: string) => {
+  const number = words.split(", ")[1];
+  return number ? `F${number.slice(1)}, ` : "Counting ";
+};
+
 /** What the clock will say in so many seconds. */
 const clockIn = (seconds: number) =>
   new Date(Date.now() + 1000 * seconds).toLocaleTimeString("en-GB", {
@@ -80,11 +91,13 @@ const clockIn = (seconds: number) =>
     minute: "2-digit",
   });
 
-/** What is to be heard at a moment: the last three seconds, the opening, the end. */
-function markAt(seconds: number, waits: number, end: number): string {
+/** What is to be heard at a moment: the last three seconds, the opening, reminders, the end. */
+function markAt(seconds: number, waits: number, end: number, every: number | null): string {
   if (seconds >= end) return "end";
   const left = waits - seconds;
   if (left > 0) return left <= 3 ? `in-${Math.ceil(left)}` : "";
+  const reminder = every === null ? 0 : Math.floor(-left / every);
+  if (reminder > 0) return `look-${reminder}`;
   return waits > 0 ? "open" : "";
 }
 
