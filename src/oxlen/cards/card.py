@@ -6,8 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oxlen.formats.sheet_file import SheetBody
-from oxlen.views.answer import Answer, RunStepView, SlipLine
+from oxlen.views.answer import Answer, SlipLine
 from oxlen.views.light_table import ChangedLight
+from oxlen.views.run_steps import RunStepView
 
 AS_WANTED = "on the planned exposure"
 

@@ -10,8 +10,9 @@ from importlib.resources import files
 from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
 from oxlen.cards.qr_code import MOST_BYTES, qr_svg
 from oxlen.core.labels import counted
-from oxlen.views.answer import RunStepView, SlipLine
+from oxlen.views.answer import SlipLine
 from oxlen.views.light_table import ChangedLight
+from oxlen.views.run_steps import RunStepView
 
 PARTS = {
     "care": "Take care",

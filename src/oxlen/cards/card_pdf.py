@@ -12,8 +12,8 @@ from fpdf import FPDF
 from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
 from oxlen.cards.card_html import PARTS
 from oxlen.cards.qr_code import MOST_BYTES
-from oxlen.views.answer import RunStepView
 from oxlen.views.light_table import ChangedLight
+from oxlen.views.run_steps import RunStepView
 
 FONT = "card"
 MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0

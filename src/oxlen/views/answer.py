@@ -17,8 +17,6 @@ from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.run_list import run_list
-from oxlen.core.decisions.run_step import Part
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.clip_on import ClipOn
@@ -40,6 +38,7 @@ from oxlen.views.fields import LimitFields, limit_fields
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.patch import changes, trade_patch
 from oxlen.views.recheck import recheck_words
+from oxlen.views.run_steps import RunStepView, run_view
 from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
 from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
@@ -73,25 +72,6 @@ class WayOut(BaseModel):
 
     slip: str
     patch: dict[str, Any]
-
-
-class RunStepView(BaseModel):
-    """One step of the run list; `id` stays the same while the step means the same.
-
-    `wait_s` is counted down, `expose_s` counted up while the shutter is open; `frames` shots follow
-    one another every `every_s` seconds, and every `remind_s` a sound says to look after them.
-    """
-
-    id: str
-    part: Part
-    text: str
-    value: str
-    detail: str
-    wait_s: float | None
-    expose_s: float | None
-    frames: int
-    every_s: float | None
-    remind_s: float | None
 
 
 class ChanceView(BaseModel):
@@ -213,7 +193,7 @@ def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -
         "saving": saving_bars(brief, iso),
         "set_up": [step.text for step in steps],
         "put_back": list(put_back_steps(steps)),
-        "run": [RunStepView(**vars(step)) for step in run_list(decision)],
+        "run": run_view(decision),
     }
 
 
