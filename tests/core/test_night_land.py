@@ -38,6 +38,17 @@ class Ways(unittest.TestCase):
         moonlit = ways(LandLight(8e-3), sky_magnitude=21.0)["silhouette"]
         self.assertIn("no silhouette", " ".join(moonlit.told))
 
+    def test_snow_and_tar_take_what_they_throw_back(self):
+        light = LandLight(1.03e-3, 0.6, dusk_stop_s=200.0)
+        tar, grass, snow = (ways(light, land_reflects=share) for share in (0.05, 0.15, 0.75))
+        for way in ("silhouette", "lit", "dusk", "dark"):
+            self.assertEqual(tar[way].id, snow[way].id)
+        brighter = snow["silhouette"].lands_stops - tar["silhouette"].lands_stops
+        self.assertAlmostEqual(brighter, np.log2(0.75 / 0.05), delta=0.01)
+        self.assertIn("no silhouette", " ".join(snow["silhouette"].told))
+        self.assertAlmostEqual(snow["dusk"].ev100 - grass["dusk"].ev100, np.log2(5), delta=0.01)
+        self.assertLess(snow["dark"].elapsed_s, grass["dark"].elapsed_s)
+
     def test_the_lamp_gives_what_the_night_leaves_out(self):
         for lift in (0.0, 2.0):
             found = ways(LandLight(1e-3), sky_magnitude=21.3, land_stops=lift)["lit"]

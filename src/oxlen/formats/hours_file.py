@@ -157,6 +157,7 @@ class NightFile(BaseModel):
     rules: list[RuleFile]
     ways: list[NightWayFile]
     land: list[LandWayFile]
+    grounds: dict[str, str]
     focus: str
 
 

@@ -16,8 +16,9 @@ from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.labels import counted, steps_label, time_label
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, Wanted, dark_windows
-from oxlen.core.sky.day import day_light
+from oxlen.core.sky.day import DayLight, day_light
 from oxlen.core.sky.ephemeris import fixed
+from oxlen.core.sky.foreground import GROUNDS
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.galaxy import (
     BRIGHT_REACH_DEG,
@@ -67,12 +68,7 @@ def night_plan(
         sky_magnitude=magnitude,
         plus_minus_magnitude=where.plus_minus,
         sky_ev100=float(sky_ev100(magnitude)),
-        told=[
-            *light.told,
-            *_told(where, dark, core),
-            *_bright_night(light.twilights, dark, where),
-            *there.told,
-        ],
+        told=[*_night_told(where, light, dark=dark, core=core), *there.told],
         dark=[window_file(one, where.zone, aimed=False) for one in dark],
         core=[window_file(one, where.zone) for one in core],
         band=_band(where, dark, core, phone=phone),
@@ -80,9 +76,19 @@ def night_plan(
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
         ways=[_way(one) for one in ways],
+        grounds={f"{share:g}": words for share, words in GROUNDS.items()},
         land=land_files(where, start, (lens, mode), asked=full, there=there),
         focus=focus_words(lens),
     )
+
+
+def _night_told(
+    where: NightPlace, light: DayLight, *, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
+) -> Iterator[str]:
+    """What to know of a night before anything is planned in it."""
+    yield from light.told
+    yield from _told(where, dark, core)
+    yield from _bright_night(light.twilights, dark, where)
 
 
 def _windows(where: NightPlace, start: float, wanted: Wanted) -> tuple[DarkWindow, ...]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.sky.foreground import GRASS_SHARE
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s
 from oxlen.core.units import require_between
@@ -23,7 +24,8 @@ class NightAsk:
     trails by a rule, or in pixels, corners counted too. The sky between stars is to land
     `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
     is for it, None where that is not known. Trails on purpose are to turn by `arc_deg`.
-    Land that is lit, or shot by itself, is to be `land_stops` lighter than the sky.
+    Land that is lit, or shot by itself, is to be `land_stops` lighter than the sky; it throws back
+    the share `land_reflects` of its light.
     """
 
     sky_magnitude: float = 21.0
@@ -37,6 +39,7 @@ class NightAsk:
     arc_deg: float = 15.0
     gap_s: float | None = None
     land_stops: float = 0.0
+    land_reflects: float = GRASS_SHARE
 
     def __post_init__(self) -> None:
         require_between("sky_magnitude", self.sky_magnitude, low=10, high=24, unit="mag/arcsec²")
@@ -45,6 +48,7 @@ class NightAsk:
         require_between("snr", self.snr, low=0.5, high=200)
         require_between("arc_deg", self.arc_deg, low=0.5, high=180, unit="°")
         require_between("land_stops", self.land_stops, low=-4, high=6, unit="stops")
+        require_between("land_reflects", self.land_reflects, low=0.01, high=1)
 
 
 def longest_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:

@@ -108,9 +108,14 @@ def _wanted_stops(asked: NightAsk) -> float:
     return asked.sky_place_stops + asked.land_stops
 
 
+def _land_ev100(asked: NightAsk, lx: float) -> float:
+    """What a meter reads off the land under so much light."""
+    return float(luminance_ev100(land_luminance_cd_m2(lx, reflects=asked.land_reflects)))
+
+
 def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
     sky = float(sky_ev100(asked.sky_magnitude))
-    under = float(luminance_ev100(land_luminance_cd_m2(light.dark_lx))) - sky
+    under = _land_ev100(asked, light.dark_lx) - sky
     answer = f"{stops_label(abs(under))} {'darker' if under < 0 else 'lighter'} than the sky"
     words = "It needs nothing, and no frame of its own"
     if under > SHAPE_STOPS:
@@ -120,7 +125,8 @@ def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
 
 def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) -> LandWay:
     sky_cd_m2 = float(sky_luminance_cd_m2(asked.sky_magnitude))
-    needs = land_needs_lx(sky_cd_m2, stops_from_sky=asked.land_stops) - light.dark_lx
+    whole = land_needs_lx(sky_cd_m2, stops_from_sky=asked.land_stops, reflects=asked.land_reflects)
+    needs = whole - light.dark_lx
     wanted = _wanted_stops(asked)
     if needs <= 0:
         words = "The night lights it as much as is wanted"
@@ -174,7 +180,7 @@ def _own_frames(
 ) -> LandWay:
     lens, mode = where
     wanted = _wanted_stops(asked)
-    of_land = float(luminance_ev100(land_luminance_cd_m2(lx)))
+    of_land = _land_ev100(asked, lx)
     iso, shutter_s = land_settings(lens, mode, of_land - wanted)
     signal_e = collected_e(lens, mode, of_land, shutter_s=shutter_s)
     noise_e = float(mode.read_noise_at(iso))

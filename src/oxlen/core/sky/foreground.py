@@ -3,11 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from oxlen.core.units import require_between, require_positive
 
 GRASS_SHARE = 0.15
 """What grass, earth and weathered wood throw back."""
+GROUNDS: Mapping[float, str] = {
+    0.05: "Tarred wood, dark rock",
+    GRASS_SHARE: "Grass, earth, old wood",
+    0.4: "Pale sand, concrete",
+    0.75: "Snow, a white hull",
+}
+"""What the land may be, by the share of light it throws back. [IES1984]"""
 
 
 def land_needs_lx(

@@ -21,6 +21,7 @@ from oxlen.core.decisions.night_ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import magnitude_of_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, best_windows, dark_windows
+from oxlen.core.sky.foreground import GRASS_SHARE
 from oxlen.core.sky.galaxy import CENTRE_DEC_DEG, CENTRE_RA_DEG
 from oxlen.core.sky.trailing import star_trail_px
 from oxlen.formats.hours_file import DarkWindowFile, NightFile, NightFrameFile
@@ -78,6 +79,7 @@ class ShotOf(NightOf):
     snr: Annotated[float, Query(ge=0.5, le=200)] = 20.0
     arc_deg: Annotated[float, Query(ge=0.5, le=180)] = 15.0
     land_stops: Annotated[float, Query(ge=-4, le=6)] = 0.0
+    land_reflects: Annotated[float, Query(ge=0.01, le=1)] = GRASS_SHARE
 
 
 class Nights(BaseModel):
@@ -260,6 +262,7 @@ def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:
         snr=asked.snr,
         arc_deg=asked.arc_deg,
         land_stops=asked.land_stops,
+        land_reflects=asked.land_reflects,
     )
     day = asked.date or context.clock().astimezone(where.zone).date()
     return night_plan(where, day, phone=phone, lens_id=asked.lens, asked=ask)

@@ -43,8 +43,9 @@ export function NightPart({ place, date, wanted }: Props) {
   const [arc, setArc] = useState(15);
   const [land, setLand] = useState("silhouette");
   const [landStops, setLandStops] = useState(0);
-  const shot = { phone, lens, rule, trail_px: trail, snr, arc_deg: arc, land_stops: landStops };
-  const asked = { ...wanted, date, ...shot };
+  const [ground, setGround] = useState("0.15");
+  const shot = { phone, lens, rule, trail_px: trail, snr, arc_deg: arc };
+  const asked = { ...wanted, date, ...shot, land_stops: landStops, land_reflects: ground };
   const { data: night, error } = useQuery(nightQuery(place.id, asked));
   const make = useMutation({
     mutationFn: async (way: string) => {
@@ -125,7 +126,7 @@ export function NightPart({ place, date, wanted }: Props) {
         </div>
       </div>
       {night && night.land.length > 0 && (
-        <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem]">
+        <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem_14rem]">
           <Select
             label="The land below the stars"
             value={land}
@@ -133,6 +134,12 @@ export function NightPart({ place, date, wanted }: Props) {
               .filter((one) => one.reaches)
               .map((one) => ({ value: one.id, text: `${one.name}: ${one.label}` }))}
             onChange={setLand}
+          />
+          <Select
+            label="What it is"
+            value={ground}
+            options={Object.entries(night.grounds).map(([value, text]) => ({ value, text }))}
+            onChange={setGround}
           />
           <NumberField
             label="Lighter than the sky by"
