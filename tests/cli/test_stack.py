@@ -31,7 +31,7 @@ class Stack(unittest.TestCase):
             set(found),
             {
                 *("frames", "left_out", "light_s", "time_s", "noise_gain_stops"),
-                *("virtual_nd_stops", "width", "height", "land_moved_px"),
+                *("virtual_nd_stops", "width", "height", "land_moved_px", "land_sky_share"),
             },
         )
         self.assertEqual((found["frames"], found["light_s"], found["time_s"]), (4, 2.0, 3.5))

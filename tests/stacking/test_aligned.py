@@ -121,6 +121,10 @@ class Aligned(InFolder):
         # By hundredths of a pixel: what is left are the edges of the patches of the land.
         inside = (slice(line + 20, height - 10), slice(10, width - 10))
         self.assertLess(float(np.abs(back - grey)[inside].mean()), 0.0015)
+        self.assertLess(done.land_sky_share, 0.05)
+        above = {**own, "horizon": ((0.0, 0.6), (1.0, 0.6))}
+        done = self.stacked(files, "mean", "stars", **above)
+        self.assertGreater(done.land_sky_share, 0.5)
         with self.assertRaisesRegex(BadInput, "Draw the line between"):
             self.stacked(files, "mean", "stars", land=("f04.png",))
         with self.assertRaisesRegex(BadInput, "no frame named dusk.png"):

@@ -49,6 +49,7 @@ def stack(arguments: argparse.Namespace) -> int:
         left_out=[(one.name, one.why) for one in done.left_out],
         size=(done.width, done.height),
         land_moved_px=done.land_moved_px,
+        land_sky_share=done.land_sky_share,
     )
     print_json(found.model_dump(mode="json", exclude={"used"}))
     return 0

@@ -19,7 +19,8 @@ class StackFile(BaseModel):
 
     `light_s` is the light in seconds of one frame's exposure, `time_s` how long the set took,
     `virtual_nd_stops` the dark glass that one frame of that time would have needed,
-    `land_moved_px` how far frames of the land lay off those of the sky.
+    `land_moved_px` how far frames of the land lay off those of the sky, `land_sky_share` how much
+    just below the line is as light as the sky.
     """
 
     frames: int
@@ -32,6 +33,7 @@ class StackFile(BaseModel):
     height: int
     used: list[str] = []
     land_moved_px: float = 0.0
+    land_sky_share: float = 0.0
 
 
 def stack_result(
@@ -41,6 +43,7 @@ def stack_result(
     left_out: list[tuple[str, str]],
     size: tuple[int, int],
     land_moved_px: float = 0.0,
+    land_sky_share: float = 0.0,
 ) -> StackFile:
     """The file of what a set came to, its size (width, height) as people see it."""
     return StackFile(
@@ -54,4 +57,5 @@ def stack_result(
         height=size[1],
         used=used,
         land_moved_px=land_moved_px,
+        land_sky_share=land_sky_share,
     )

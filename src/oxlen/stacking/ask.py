@@ -73,7 +73,8 @@ class StackDone:
     """What came of a set: how many frames are in it, what was left out, and what it amounts to.
 
     `path` is the result, `width` and `height` its size as people see it. `land_moved_px` is how far
-    frames of the land lay off those of the sky.
+    frames of the land lay off those of the sky, `land_sky_share` how much just below the line is as
+    light as the sky.
     """
 
     frames: int
@@ -84,6 +85,7 @@ class StackDone:
     path: Path | None
     used: tuple[str, ...] = ()
     land_moved_px: float = 0.0
+    land_sky_share: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -174,6 +174,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
         left_out=[(one.name, one.why) for one in done.left_out],
         size=(done.width, done.height),
         land_moved_px=done.land_moved_px,
+        land_sky_share=done.land_sky_share,
     )
     with library.writer() as connection:
         end_stack(connection, asked.id, result=found.model_dump_json(), sha256=sha256)

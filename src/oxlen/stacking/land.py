@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.feature_alignment import FrameLaid
 from oxlen.core.frames.ground import ground_weight
-from oxlen.core.frames.skyline import land_over_line, skyline_laid
+from oxlen.core.frames.skyline import land_over_line, sky_under_line, skyline_laid
 from oxlen.pictures.upright import upright_array, upright_size
 from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import FrameFile, StackAsk
@@ -57,12 +57,14 @@ def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
 class OwnLand:
     """Frames of the land, how much of each pixel of the reference it is, and how they lie on it.
 
-    `laid` is None where they lie as the reference does, or nothing tells how.
+    `laid` is None where they lie as the reference does, or nothing tells how. `sky_share` is how
+    much of what lies just below the line is as light as the sky.
     """
 
     frames: Sequence[Named]
     weight: Levels
     laid: FrameLaid | None
+    sky_share: float = 0.0
 
     @property
     def moved_px(self) -> float:
@@ -79,10 +81,11 @@ def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLa
     seen, found = land_over_line(reference, drawn), land_over_line(light, drawn)
     if found is None:
         return OwnLand(frames, drawn, None)
+    share = sky_under_line(light, drawn)
     laid = None if seen is None else skyline_laid(seen, found)
     if laid is None or laid.left_px < LEAST_MOVED_PX:
-        return OwnLand(frames, found, None)
-    return OwnLand(frames, _onto(found, laid), laid)
+        return OwnLand(frames, found, None, sky_share=share)
+    return OwnLand(frames, _onto(found, laid), laid, sky_share=share)
 
 
 def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) -> Levels:

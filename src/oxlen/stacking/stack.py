@@ -91,6 +91,7 @@ def _done(work: Work) -> StackDone:
         path=work.out,
         used=tuple(one.name for one in used),
         land_moved_px=0.0 if work.own_land is None else work.own_land.moved_px,
+        land_sky_share=0.0 if work.own_land is None else work.own_land.sky_share,
     )
 
 

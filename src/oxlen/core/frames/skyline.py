@@ -15,6 +15,8 @@ SIDE_PX = 2016
 FIT_PX = 160
 APART_STOPS = 1.0
 """Land is so much darker than the sky beside it, or it cannot be told from it."""
+JUST_BELOW, ALIKE_STOPS = 0.1, 0.5
+"""So far under the line, in shares of the height, sky is looked for; so near to it in stops."""
 ROUNDS, FLOOR = 8, 1e-6
 SOFT_PX, CLEAN_PX = 0.8, 1.2
 LAID_SIDE_PX, LAID_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
@@ -37,13 +39,8 @@ def land_over_line(light: Light, below: Light) -> Light | None:
     ['1', '0', '1', '1']
     """
     height, width = light.shape
-    scale = min(1.0, SIDE_PX / max(height, width))
-    size = (max(8, round(width * scale)), max(8, round(height * scale)))
-    small = cv2.resize(light, size, interpolation=cv2.INTER_AREA)
-    under = cv2.resize(below, size, interpolation=cv2.INTER_AREA)
-    clean = cv2.GaussianBlur(small, (0, 0), CLEAN_PX)
-    stops: Light = np.log2(np.maximum(clean, FLOOR), dtype=np.float32)
-    sky = _sky_stops(stops, np.asarray(under, dtype=np.float32))
+    stops, under = _made_small(light, below)
+    sky = _sky_stops(stops, under)
     if sky is None:
         return None
     dark = np.asarray(stops < sky - APART_STOPS) | (under > 0.5)
@@ -51,6 +48,39 @@ def land_over_line(light: Light, below: Light) -> Light | None:
     soft = cv2.GaussianBlur(joined, (0, 0), SOFT_PX, borderType=cv2.BORDER_REPLICATE)
     found = cv2.resize(soft, (width, height), interpolation=cv2.INTER_LINEAR)
     return np.asarray(np.maximum(found, below), dtype=np.float32)
+
+
+def sky_under_line(light: Light, below: Light) -> float:
+    """How much (0 to 1) of what lies just below a line is as light as the sky above it.
+
+    The line was drawn over the skyline there, or water mirrors the sky. 0 where it cannot be told.
+
+    >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
+    >>> frame[40:] = 0.02
+    >>> line = np.repeat((np.arange(60) >= 38)[:, None], 80, axis=1).astype(np.float32)
+    >>> f"{sky_under_line(frame, line):.1f}"
+    '0.2'
+    """
+    stops, under = _made_small(light, below)
+    sky = _sky_stops(stops, under)
+    if sky is None:
+        return 0.0
+    deep = max(1, round(JUST_BELOW * len(under)))
+    near = (under > 0.5) & ~np.roll(under > 0.5, deep, axis=0)
+    near[:deep] &= under[:deep] > 0.5
+    return float(np.mean(stops[near] > sky[near] - ALIKE_STOPS)) if near.any() else 0.0
+
+
+def _made_small(light: Light, below: Light) -> tuple[Light, Light]:
+    """Brightness (stops) and what lies below the line, at a size at which they are looked over."""
+    height, width = light.shape
+    scale = min(1.0, SIDE_PX / max(height, width))
+    size = (max(8, round(width * scale)), max(8, round(height * scale)))
+    small = cv2.resize(light, size, interpolation=cv2.INTER_AREA)
+    under = cv2.resize(below, size, interpolation=cv2.INTER_AREA)
+    clean = cv2.GaussianBlur(small, (0, 0), CLEAN_PX)
+    stops = np.log2(np.maximum(clean, FLOOR), dtype=np.float32)
+    return np.asarray(stops), np.asarray(under, dtype=np.float32)
 
 
 def _sky_stops(stops: Light, under: Light) -> NDArray[np.float64] | None:

@@ -112,6 +112,8 @@ class StackView(BaseModel):
     has_scene: bool
 
 
+SKY_SHARE = 0.1
+"""Where so much below the line seems to be sky, it is said."""
 PLAIN = (
     "id",
     "sheet_id",
@@ -194,6 +196,11 @@ def _told(one: KeptStack, result: str) -> list[str]:
         moved = two_digits(found.land_moved_px)
         lines.append(
             f"The phone had moved by {moved} px between land and sky; the land was laid back."
+        )
+    if found.land_sky_share > SKY_SHARE:
+        lines.append(
+            f"{100 * found.land_sky_share:.0f} % of what lies just below the line is as light as "
+            "the sky: draw it lower there, unless it is water."
         )
     return lines
 
