@@ -89,14 +89,11 @@ class Aligned(InFolder):
         dusk[mast] = 0.015
         files = self.files([*frames, png(codes_of(dusk))], "png")
         own = {"horizon": ((0.0, 0.7), (1.0, 0.7)), "mixed": True, "land": ("f04.png",)}
-        found = {}
-        for lift in (0.0, 1.0):
-            done = self.stacked(files, "mean", "stars", land_lift_stops=lift, **own)
-            self.assertEqual((done.frames, done.left_out), (4, ()))
-            found[lift] = linear_of(self.result()).mean(axis=2)
+        done = self.stacked(files, "mean", "stars", **own)
+        self.assertEqual((done.frames, done.left_out), (4, ()))
+        grey = linear_of(self.result()).mean(axis=2)
         self.stacked(files[:4], "mean", "stars", mixed=True)
         plain = linear_of(self.result()).mean(axis=2)
-        grey = found[0.0]
         shown = linear_of(codes_of(dusk)).mean(axis=2)
         land = slice(line + 20, None)
         np.testing.assert_allclose(grey[land], shown[land], atol=0.001)
@@ -108,8 +105,6 @@ class Aligned(InFolder):
         np.testing.assert_allclose(grey[sky], plain[sky], atol=0.001)
         beside = (slice(int(0.35 * height), int(0.6 * height)), slice(230, 500))
         self.assertLess(float(np.median(grey[beside])), 0.1)
-        lifted = np.median(found[1.0][land] / np.maximum(grey[land], 1e-4))
-        self.assertAlmostEqual(float(lifted), 2.0, delta=0.05)
         # The phone was taken off its tripod between dusk and night.
         moved = cv2.warpAffine(
             dusk, np.array([[1, 0, 6.0], [0, 1, -3.0]]), SIZE, borderMode=cv2.BORDER_REPLICATE
@@ -123,7 +118,7 @@ class Aligned(InFolder):
         self.assertLess(float(np.abs(back - grey)[inside].mean()), 0.0015)
         self.assertLess(done.land_sky_share, 0.05)
         above = {**own, "horizon": ((0.0, 0.6), (1.0, 0.6))}
-        done = self.stacked(files, "mean", "stars", **above)
+        done = self.stacked(files, "mean", **above)
         self.assertGreater(done.land_sky_share, 0.5)
         with self.assertRaisesRegex(BadInput, "Draw the line between"):
             self.stacked(files, "mean", "stars", land=("f04.png",))
