@@ -125,6 +125,7 @@ class Stacks(WithApp):
         await self.http.post(f"{self.path}/start")
         done = await self.ended()
         self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4), done["problem"])
+        self.assertIn(f"The land is from {name}.", done["told"])
         file = (await self.http.get(f"{self.path}/file")).content
         grey = linear_of(np.asarray(Image.open(io.BytesIO(file)))).mean(axis=2)
         # Lifted by a stop, land of half the light is as light as the others show it.

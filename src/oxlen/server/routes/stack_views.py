@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 from oxlen.core.decisions.exposure.ask import LAND
 from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
 from oxlen.core.frames.gain import noise_gain_stops
-from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
+from oxlen.core.labels import listed, sentence_case, stops_label, time_label, two_digits
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.stack_file import StackFile
 from oxlen.formats.strict import Strict
@@ -192,6 +192,9 @@ def _told(one: KeptStack, result: str) -> list[str]:
     if found.virtual_nd_stops > 0 and one.align != "stars":
         glass = stops_label(found.virtual_nd_stops)
         lines.append(f"One frame of that light would have needed glass of {glass}.")
+    land = json.loads(one.land)
+    if land:
+        lines.append(f"The land is from {listed(land)}.")
     if found.land_moved_px > 0:
         moved = two_digits(found.land_moved_px)
         lines.append(
