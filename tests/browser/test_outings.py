@@ -176,3 +176,6 @@ class Troubles(InBrowser):
         page.keyboard.press("ArrowLeft")
         expect(page.get_by_label("Title of the sheet")).to_have_value("Renamed over there")
         expect(page.get_by_role("status").or_(page.get_by_role("alert")).first).to_be_visible()
+        # An edit still on its way would land in the library of the next test.
+        self.saved()
+        expect(self.slip("Shutter")).to_have_text("1/1250 s")
