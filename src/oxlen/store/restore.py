@@ -86,8 +86,8 @@ def _unpack(source: Path, fresh: Path) -> Contents:
                 with archive.open(name) as packed, target.open("wb") as file:
                     if copied(packed, file) != digest:
                         raise ArchiveError(f"{source.name}: {name} is damaged; {UNCHANGED}")
-    # The zip reader's own: a packing it does not know is NotImplementedError, a locked file
-    # RuntimeError, which includes it; ValueError is an offset before the file's beginning.
+    # The zip reader's own: RuntimeError is a locked file, or one packed in a way it does not know;
+    # ValueError is an offset before the file's beginning.
     except (
         zipfile.BadZipFile,
         zlib.error,
