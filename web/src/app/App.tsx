@@ -1,4 +1,4 @@
-import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Link, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
@@ -90,6 +90,10 @@ function toTheDoor(error: Error) {
   if (!shut || window.location.pathname === "/pair") return;
   void forgetHere().finally(() => window.location.assign("/pair"));
 }
+
+// An edit is drawn in the event that made it. By the default a timer passes in between, and a box
+// just ticked is seen unticked until then.
+notifyManager.setScheduler(queueMicrotask);
 
 const client = new QueryClient({
   queryCache: new QueryCache({ onError: toTheDoor }),

@@ -4,7 +4,10 @@ import { later } from "../ui/later";
 
 const DeviceControls = later(() => import("./DeviceControls").then((all) => all.DeviceControls));
 
-/** Theme and shortcuts, whose script nobody waits for; its place is kept free meanwhile. */
+/**
+ * Theme and shortcuts, whose script nobody waits for. Their place is kept free meanwhile, as wide as
+ * the longest theme's name: a button beside it must not move from under a click.
+ */
 export function DeviceControlsLater() {
   const [help, setHelp] = useState(false);
   useEffect(() => {
@@ -17,7 +20,7 @@ export function DeviceControlsLater() {
     return () => window.removeEventListener("keydown", onKey);
   }, []);
   return (
-    <div className="min-h-10 min-w-12">
+    <div className="flex min-h-10 w-[6.4rem] justify-end max-[480px]:w-[3.5rem]">
       <DeviceControls help={help} onHelp={setHelp} />
     </div>
   );

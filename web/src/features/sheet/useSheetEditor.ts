@@ -172,6 +172,11 @@ export function useSheetEditor(id: number): Editor {
       if (!current) return;
       const body = change(current.body);
       if (body === current.body) return;
+      // What is being fetched was asked for before this edit and must not replace it on screen.
+      if (client.isFetching({ queryKey: key, exact: true })) {
+        behind.current = true;
+        void client.cancelQueries({ queryKey: key, exact: true });
+      }
       const { version, before } = waiting.current ?? {
         version: current.version,
         before: current.body,
