@@ -75,7 +75,7 @@ export function DayStrip({ day, lanes = [] }: Props) {
           <Curves {...{ day, x, width }} />
           <Heights {...{ day, x, width }} />
           {lanes.map((lane, at) => (
-            <Lane key={lane.name} {...{ lane, x, width }} y={LANES_TOP + at * LANE_PX} />
+            <Lane key={at} {...{ lane, x, width }} y={LANES_TOP + at * LANE_PX} />
           ))}
           <line
             x1={x(now.unix_s)}

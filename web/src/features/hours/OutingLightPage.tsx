@@ -9,7 +9,7 @@ import { NumberField, Select } from "../../ui/Field";
 import { changeOuting, outingQuery } from "../outings/queries";
 import { addPlace, placesQuery, positionOfPicture } from "../places/queries";
 import { type Cloud, DayBar } from "./DayBar";
-import { DayStrip } from "./DayStrip";
+import { DayStrip, type LaneOfDay } from "./DayStrip";
 import { asAddress, dayQuery, whenQuery } from "./queries";
 
 /** When each sheet of an outing works on its day, and in which order they are taken. */
@@ -80,22 +80,12 @@ export function OutingLightPage({ id }: { id: number }) {
           >
             <DayStrip
               day={day}
-              lanes={(when?.sheets ?? []).map((one) => ({
-                name: one.title,
-                spans: one.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
-                at: one.begins_unix_s ?? null,
-              }))}
+              lanes={when ? when.sheets.map(laneOf) : outing.sheets.map(emptyLane)}
             />
           </section>
           <section aria-label="Order" className="rounded border border-line bg-panel p-4">
             <h2 className="text-lg font-semibold">In this order</h2>
-            {when ? (
-              <Order when={when} />
-            ) : (
-              <p className="mt-2 text-soft" role="status">
-                Solving each sheet for every quarter of an hour…
-              </p>
-            )}
+            {when ? <Order when={when} /> : <OrderToCome outing={outing} />}
             <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
               Into a calendar
             </ButtonLink>
@@ -190,6 +180,30 @@ function Order({ when }: { when: OutingWhen }) {
     </ol>
   );
 }
+
+/** As much room as the order will take, while each sheet is solved for each quarter of an hour. */
+function OrderToCome({ outing }: { outing: OutingView }) {
+  return (
+    <div role="status" className="mt-2 grid gap-2 text-soft">
+      {outing.sheets.map((one, at) => (
+        <p key={one.id} className="min-h-[2.9rem] pl-[4.1rem]">
+          {one.title}
+          <span className="block text-[0.9rem]">
+            {at === 0 && "Solved for every quarter of an hour…"}
+          </span>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+const laneOf = (one: SheetWhen): LaneOfDay => ({
+  name: one.title,
+  spans: one.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
+  at: one.begins_unix_s ?? null,
+});
+
+const emptyLane = (one: { title: string }): LaneOfDay => ({ name: one.title, spans: [] });
 
 const reason = (one: SheetWhen) =>
   one.spans.length === 0

@@ -15,6 +15,7 @@ import { LampDrawer } from "./LampDrawer";
 import { PhoneView } from "./PhoneView";
 import { ProfileEditor } from "./ProfileEditor";
 import { dropPhone, unreadableQuery } from "./queries";
+import { useKitHere } from "./useKitHere";
 
 /** The phones: what each lens and mode offers, and a way to make one's own. */
 export function KitPage() {
@@ -29,6 +30,7 @@ export function KitPage() {
   const client = useQueryClient();
   const say = useSay();
   const shown = phones?.find((entry) => entry.profile.id === chosen) ?? phones?.[0];
+  const isHere = useKitHere(shown?.profile.id);
 
   const remove = (id: string) => {
     dropPhone(id).then(
@@ -36,6 +38,7 @@ export function KitPage() {
       (problem: unknown) => say(problem instanceof Error ? problem.message : String(problem)),
     );
   };
+  if (!isHere) return <p className="p-6">Opening…</p>;
   return (
     <main className="mx-auto grid max-w-[80rem] gap-4 px-3 pb-16 md:grid-cols-[15rem_1fr] md:grid-rows-[auto_1fr] md:px-6">
       <div className="md:pt-5">
