@@ -127,10 +127,6 @@ class Presets(InBrowser):
         presets = page.get_by_role("button", name="Presets")
         goods = page.get_by_role("button", name="Apply Goods in a lit box")
         presets.click()
-        try:
-            expect(goods).to_be_visible(timeout=15_000)
-        except AssertionError:  # seen once in many runs: the click came before the page was ready
-            presets.click(timeout=5000)
         goods.click()
         expect(page.get_by_role("region", name="Slip")).to_contain_text("spans whole lamp pulses")
         page.get_by_role("button", name="Presets").click()
