@@ -2,6 +2,7 @@
 
 import ast
 import doctest
+import functools
 import importlib
 import json
 import pkgutil
@@ -87,10 +88,16 @@ CORE_ORDER = [
 LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT = 300, 40, 150
 
 
+@functools.cache
+def read(path):
+    """The syntax tree of a file, read once for all promises."""
+    return ast.parse(path.read_text("utf-8"))
+
+
 def modules(folder):
     """Every Python file below a folder with its syntax tree."""
     for path in sorted(folder.rglob("*.py")):
-        yield path, ast.parse(path.read_text("utf-8"))
+        yield path, read(path)
 
 
 def imports(tree):
@@ -172,16 +179,14 @@ class Layers(unittest.TestCase):
 class Documents(unittest.TestCase):
     def test_every_public_function_and_class_says_what_it_is(self):
         for path, tree in modules(SOURCE):
-            for node in ast.walk(tree):
-                if not isinstance(node, ast.FunctionDef | ast.ClassDef | ast.AsyncFunctionDef):
-                    continue
+            for node in outer_definitions(tree):
                 protocol = path.name == "reading.py" and node.name in (
                     "sample",
                     "disc",
                     "preview_image",
                 )
                 inner = node.name.startswith("_") or protocol
-                if not inner and not _is_nested(tree, node):
+                if not inner:
                     self.assertTrue(ast.get_docstring(node), f"{path.name}: {node.name}")
 
     def test_every_reference_key_exists(self):
@@ -305,14 +310,15 @@ def missing(doc):
     return [name for name, found in checks.items() if not found]
 
 
-def _is_nested(tree, node):
-    """Whether a definition lies inside a function."""
-    return any(
-        isinstance(outer, ast.FunctionDef | ast.AsyncFunctionDef)
-        and outer is not node
-        and any(inner is node for inner in ast.walk(outer))
-        for outer in ast.walk(tree)
-    )
+def outer_definitions(tree):
+    """Classes, their methods and functions of a file; not what is defined inside a function."""
+    for node in ast.iter_child_nodes(tree):
+        if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef):
+            yield node
+            continue
+        if isinstance(node, ast.ClassDef):
+            yield node
+        yield from outer_definitions(node)
 
 
 def load_tests(_loader, tests, _pattern):

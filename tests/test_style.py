@@ -25,11 +25,8 @@ class Style(unittest.TestCase):
     def test_mypy_strict(self):
         self.run_tool(sys.executable, "-m", "mypy")
 
-    def test_typescript(self):
-        self.run_tool("npx", "tsc", "--noEmit", folder=WEB)
-
-    def test_eslint(self):
-        self.run_tool("npm", "run", "--silent", "lint", folder=WEB)
+    def test_typescript_and_eslint(self):
+        self.run_tool("npm", "run", "--silent", "check", folder=WEB)
 
     def test_prettier(self):
         self.run_tool("npm", "run", "--silent", "format", folder=WEB)

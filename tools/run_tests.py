@@ -115,8 +115,8 @@ def side_by_side(names: list[str]) -> Iterator[tuple[str, subprocess.CompletedPr
         )
         return name, done, time.monotonic() - began
 
-    # The browser's tests wait much of their time: one process more than cores fills the machine.
-    with ThreadPoolExecutor(max_workers=1 + max(2, os.cpu_count() or 2)) as pool:
+    # The two of the browser wait most of their time: two processes more than cores fill the machine.
+    with ThreadPoolExecutor(max_workers=2 + max(2, os.cpu_count() or 2)) as pool:
         for ended in as_completed([pool.submit(run, name) for name in names]):
             yield ended.result()
 

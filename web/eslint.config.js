@@ -2,7 +2,15 @@ import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
 export default tseslint.config(
-  { ignores: ["dist", "node_modules", "src/api/schema.d.ts", "eslint.config.js"] },
+  {
+    ignores: [
+      "dist",
+      "node_modules",
+      "src/api/schema.d.ts",
+      "eslint.config.js",
+      "check-source.mjs",
+    ],
+  },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: { parserOptions: { projectService: true } },

@@ -1,4 +1,4 @@
-"""Nothing moves from under a finger: what is edited is drawn at once, what comes later has its room."""
+"""Nothing moves from under a finger: edits are drawn at once, what comes later has its room."""
 
 import re
 
@@ -44,6 +44,7 @@ class Steady(InBrowser):
         self.sheet(14.0)
         here = re.compile(r"/api/sheets/\d+$")
         held = []
+
         # The page hears of another's edit and asks for the sheet: the answer is held back.
         def hold_the_first(route):
             if held or route.request.method != "GET":

@@ -134,9 +134,9 @@ class Aligned(InFolder):
         for number in range(6):
             light = sum(
                 photographed(lens.places(turned(directions, 120.0 * number + after)), fluxes, 3)
-                for after in np.linspace(0, 30, 13)
+                for after in np.linspace(0, 30, 5)
             )
-            frames.append(shot(light / 13 / 1500, number, shutter=(30, 1), gap_s=120))
+            frames.append(shot(light / 5 / 1500, number, shutter=(30, 1), gap_s=120))
         files = self.files(frames)
         share, grain = {}, {}
         for closes in (False, True):

@@ -34,7 +34,7 @@ interface Props {
 export function DeviceControls({ help, onHelp }: Props) {
   const [theme, setTheme] = useTheme();
   return (
-    <div className="flex items-center gap-1">
+    <div className="flex items-center gap-1 max-[480px]:w-full">
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger asChild>
           <Button look="quiet" aria-label={`Theme: ${WORDS[theme]}`}>

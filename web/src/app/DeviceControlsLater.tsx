@@ -20,7 +20,7 @@ export function DeviceControlsLater() {
     return () => window.removeEventListener("keydown", onKey);
   }, []);
   return (
-    <div className="flex min-h-10 w-[6.4rem] justify-end max-[480px]:w-[3.5rem]">
+    <div className="flex min-h-10 w-[6.4rem] justify-end max-[480px]:w-[3.1rem] max-[480px]:[&_button]:w-full max-[480px]:[&_button]:px-1!">
       <DeviceControls help={help} onHelp={setHelp} />
     </div>
   );
