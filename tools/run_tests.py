@@ -115,7 +115,7 @@ def side_by_side(names: list[str]) -> Iterator[tuple[str, subprocess.CompletedPr
         )
         return name, done, time.monotonic() - began
 
-    # The two of the browser wait most of their time: two processes more than cores fill the machine.
+    # The two of the browser wait most of their time: two processes more than cores keep it busy.
     with ThreadPoolExecutor(max_workers=2 + max(2, os.cpu_count() or 2)) as pool:
         for ended in as_completed([pool.submit(run, name) for name in names]):
             yield ended.result()
