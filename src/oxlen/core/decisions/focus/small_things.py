@@ -10,6 +10,7 @@ from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import depth_at, optics_of, reach_of
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.lens.perspective import edge_stretch
 
 FILLS = 0.8
 """A subject that fills more of the frame's width than this is as large as is wanted."""
@@ -99,9 +100,12 @@ def _fitting_m(brief: Brief, thing_mm: float, drawn_mm: float) -> float:
 
 
 def _worth(brief: Brief, way: SmallThingWay, thing_mm: float) -> float:
-    """Pixels that count at the output, less where the depth no longer holds its shape."""
+    """Pixels that count at the output, less where the depth no longer holds its shape, where it is
+    near, and by how much its ends are stretched from so near. [RAY2002]"""
     wanted = brief[OUTPUT].size_px[0]
     pixels = min(way.across_px, wanted) / wanted
     deep = min(1.0, way.depth_mm / (DEEP_ENOUGH_SHARE * thing_mm))
     room = min(1.0, way.distance_m / ROOM_M)
-    return pixels * (0.6 + 0.4 * deep) * (0.6 + 0.4 * room)
+    # The angle its ends are seen under is that of half its width at its distance.
+    stretched = float(edge_stretch(1000 * way.distance_m, thing_mm / 2).shape)
+    return pixels * (0.6 + 0.4 * deep) * (0.6 + 0.4 * room) / stretched

@@ -1,0 +1,43 @@
+"""Two takes side by side: what was dialled otherwise, in the words and numbers of it."""
+
+import unittest
+from dataclasses import replace
+
+from oxlen.core.review.takes_compared import TakenWith, differences
+
+FIRST = TakenWith(50.0, 1 / 100, 1.8, 5500.0, "Main")
+
+
+class Compared(unittest.TestCase):
+    def test_each_thing_dialled_otherwise_is_told_once(self):
+        for change, words in (
+            ({"iso": 400.0}, ["ISO 400 for 50: 3.0 stops more", "In all 3.0 stops brighter"]),
+            (
+                {"shutter_s": 1 / 400},
+                ["1/400 s for 1/100 s: 2.0 stops less", "In all 2.0 stops darker"],
+            ),
+            ({"white_k": 4000.0}, ["White 4000 K for 5500 K: cooler"]),
+            ({"is_raw_too": True}, ["With RAW beside it"]),
+            (
+                {"lens": "Long", "f_number": 3.6},
+                ["Long for Main", "f/3.6 for f/1.8: −2.0 stops", "In all 2.0 stops darker"],
+            ),
+        ):
+            with self.subTest(change):
+                self.assertEqual(differences(FIRST, replace(FIRST, **change)), words)
+
+    def test_what_makes_up_for_each_other_is_no_brighter_in_all(self):
+        told = differences(FIRST, replace(FIRST, iso=200.0, shutter_s=1 / 400))
+        self.assertEqual(len(told), 2)
+        self.assertFalse([one for one in told if one.startswith("In all")])
+
+    def test_what_a_file_does_not_say_and_what_is_the_same_is_not_told(self):
+        self.assertEqual(differences(FIRST, FIRST), [])
+        self.assertEqual(differences(FIRST, TakenWith()), [])
+        self.assertEqual(differences(FIRST, replace(FIRST, iso=51.0)), [])
+        raw = replace(FIRST, is_raw_too=True)
+        self.assertEqual(differences(raw, FIRST), ["Without RAW"])
+
+
+if __name__ == "__main__":
+    unittest.main()
