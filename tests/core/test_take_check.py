@@ -81,6 +81,46 @@ class Explaining(unittest.TestCase):
             self.assertEqual(one.change.what, what)
 
 
+class WhatElseIsOff(unittest.TestCase):
+    """What else a take may show: each is told with its number, and asks for the right thing."""
+
+    def change(self, **more):
+        return check_take(SLIP, PLANNED, seen(0.0, 1.8, **more)).change
+
+    def test_each_fault_asks_for_what_mends_it(self):
+        for more, what, why, words in (
+            ({"bands_share": 0.2}, "bands", "20% deep", "whole pulses of the lamp"),
+            ({"cut_off": ("hull",)}, "frame", "hull lies across", "Step back"),
+            ({"cut_off": ("hull", "mast")}, "frame", "hull and mast lie across", "Step back"),
+            ({"cleaner_stops": -2.0}, "nothing", "4.0 times as grainy", "or shoot RAW"),
+            ({"lean_deg": 1.5}, "level", "leans by 1.5°", "1.5° clockwise"),
+            ({"cast_mired": -30.0}, "white", "30 mired too cool", "to 6600 K"),
+        ):
+            with self.subTest(more):
+                found = self.change(**more)
+                self.assertEqual(found.what, what)
+                self.assertIn(why, found.why)
+                self.assertIn(words, found.words)
+
+    def test_what_nobody_sees_asks_for_nothing(self):
+        for more in (
+            {"bands_share": 0.02},
+            {"cleaner_stops": -0.5},
+            {"lean_deg": 0.5},
+            {"cast_mired": 10.0},
+            {"blur": BlurCause("defocus", 1.2, None, shared=1.0)},
+        ):
+            with self.subTest(more):
+                found = self.change(**more)
+                self.assertEqual((found.what, found.light_stops), ("nothing", 0.0))
+
+    def test_a_take_dialled_right_with_more_light_follows_the_light(self):
+        for off, more in ((1.0, "more"), (-0.5, "less")):
+            found = check_take(SLIP, PLANNED, seen(off, 1.8 + off)).change
+            self.assertAlmostEqual(found.light_stops, off)
+            self.assertIn(more, found.why)
+
+
 class Measuring(unittest.TestCase):
     def test_what_blurred_it_is_named_with_its_length(self):
         shot = Shots(shipped_scene("white-hull-sun"), 5.0)

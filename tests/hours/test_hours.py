@@ -8,8 +8,9 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from oxlen.core.decisions.brief import PlacedReading
-from oxlen.core.decisions.exposure.ask import LAMPS, SKY, Lamps
-from oxlen.core.decisions.exposure.scene_ask import Sky
+from oxlen.core.decisions.exposure.ask import LAMPS, LAND, SKY, Lamps
+from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
+from oxlen.core.decisions.exposure.scene_ask import Land, Sky
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
@@ -128,6 +129,32 @@ class Windows(unittest.TestCase):
             with self.subTest(words):
                 self.assertIn(words, found.words)
                 self.assertEqual(clock(found.spans[0][0], ZONE), first)
+
+    def test_land_with_a_frame_at_dusk_has_the_minutes_of_its_light(self):
+        dusk = self.brief(2.0, support="tripod").asking(LAND, Land(shot="dusk"))
+        found = sheet_windows(dusk, ON, read_unix_s=None)
+        self.assertEqual(len(found.spans), 1)
+        begins, ends = found.spans[0]
+        # The Sun sets at 20:55 here; it sinks from 4 to 9 degrees down in about 40 minutes.
+        self.assertTrue("21:15" < clock(begins, ZONE) < clock(ends, ZONE) < "22:15")
+        self.assertIn("At dusk", found.words)
+        white = replace(ON, where=NightPlace(Place(78.0, 15.0), UTC), day=date(2027, 6, 21))
+        self.assertEqual(sheet_windows(dusk, white, read_unix_s=None).words, "No dusk on this day")
+
+    def test_where_no_hour_works_it_says_what_stands_in_the_way(self):
+        polar = replace(ON, where=NightPlace(Place(78.0, 15.0), UTC), day=date(2026, 12, 21))
+        by_day = sheet_windows(self.brief(12.0, support="handheld"), polar, read_unix_s=None)
+        self.assertEqual((by_day.spans, by_day.words), ((), "No daylight on this day"))
+        stays_light = replace(polar, day=date(2027, 6, 21))
+        stars = self.brief(-8.0, support="tripod").asking(SKY, Sky())
+        found = sheet_windows(stars, stays_light, read_unix_s=None)
+        self.assertEqual(found.words, "It does not get dark with the Moon down in this night")
+        # A gull close by is never frozen in the light under the trees.
+        gull = FrozenMotion(speed_m_s=14.0, distance_m=2.0)
+        frozen = self.brief(6.0, support="handheld", freeze=(gull,))
+        none = sheet_windows(frozen, ON, read_unix_s=None)
+        self.assertEqual(none.spans, ())
+        self.assertRegex(none.words, "^No time of this day works: .* against ")
 
     def test_a_sheet_whose_light_nobody_read_has_no_hours(self):
         found = sheet_windows(ask_brief(WHERRY, readings=[]), ON, read_unix_s=None)

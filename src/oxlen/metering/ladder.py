@@ -10,6 +10,7 @@ from pathlib import Path
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.ladder import LadderResult, Rung, best_focus
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
+from oxlen.core.labels import counted
 from oxlen.core.light.meter import Spot
 from oxlen.pictures.opening import open_picture
 
@@ -37,7 +38,8 @@ def focus_ladder(
     BadInput for fewer than three pictures, or values that do not go with them.
     """
     if len(files) != len(values):
-        raise BadInput(f"There are {len(files)} pictures and {len(values)} values.", "values")
+        pictures, dialled = counted(len(files), "picture"), counted(len(values), "value")
+        raise BadInput(f"{pictures} and {dialled} do not go together.", "values")
     if len(files) < 3:
         raise BadInput("A focus ladder needs at least three pictures.", "values")
     if len(set(values)) < len(values):

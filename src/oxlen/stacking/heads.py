@@ -8,6 +8,7 @@ from pathlib import Path
 
 from oxlen.core.errors import BadInput, PictureError
 from oxlen.core.frames.misfit import FrameKind, kind_misfit, usual_kind
+from oxlen.core.labels import counted
 from oxlen.pictures.camera_tags import camera_tags
 from oxlen.pictures.opening import open_picture
 from oxlen.stacking.ask import LEAST_FRAMES, MOST_FRAMES, FrameFile, LeftOut
@@ -23,7 +24,8 @@ def read_heads(files: Sequence[tuple[Path, str]]) -> tuple[list[FrameFile], list
     """
     if not LEAST_FRAMES <= len(files) <= MOST_FRAMES:
         raise BadInput(
-            f"{len(files)} files; {LEAST_FRAMES} to {MOST_FRAMES} can be put together.", "files"
+            f"{counted(len(files), 'file')}; {LEAST_FRAMES} to {MOST_FRAMES} can be put together.",
+            "files",
         )
     found, left = [], []
     for path, name in _named_apart(files):

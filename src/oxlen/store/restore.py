@@ -16,6 +16,7 @@ from pathlib import Path
 from typing import Any
 
 from oxlen.core.errors import ArchiveError
+from oxlen.core.labels import counted
 from oxlen.store.backup import FORMAT, MANIFEST, Gap, copied
 from oxlen.store.connect import connect
 from oxlen.store.library import hold_lock
@@ -162,4 +163,4 @@ def _verify_database(path: Path, contents: Contents) -> None:
     except sqlite3.DatabaseError as error:
         raise ArchiveError(f"The backup's database cannot be read; {UNCHANGED}") from error
     if missing:
-        raise ArchiveError(f"The backup misses {len(missing)} pictures; {UNCHANGED}")
+        raise ArchiveError(f"The backup misses {counted(len(missing), 'picture')}; {UNCHANGED}")

@@ -19,7 +19,7 @@ from oxlen.core.decisions.focus.depths import (
 from oxlen.core.decisions.focus.small_things import SmallThingWay, small_thing_ways
 from oxlen.core.decisions.focus.target import focus_target
 from oxlen.core.decisions.focus.words import hyperfocal_words
-from oxlen.core.labels import distance_label
+from oxlen.core.labels import counted, distance_label
 
 STRIP_STEPS = 72
 FARTHEST_SHOWN_D = 0.0
@@ -202,7 +202,7 @@ def _slider_words(brief: Brief) -> str:
         return f"This slider has no measured scale{on} yet: a focus ladder finds it."
     dates = sorted(point.date for point in scale.points if point.date)
     since = f", measured {dates[0]}" if dates else ""
-    return f"{len(scale.points)} points{since}."
+    return f"{counted(len(scale.points), 'point')}{since}."
 
 
 def _small(one: SmallThingWay) -> SmallThing:

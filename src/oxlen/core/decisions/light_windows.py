@@ -36,7 +36,9 @@ def _quarter(brief: Brief, unix_s: float, stops: float) -> QuarterSlip:
             unix_s, works=True, words=steps_label(decided.slip.iso, decided.slip.shutter_s)
         )
     conflict = decided.conflict
-    words = "no slip" if conflict is None else " against ".join(one.name for one in conflict.limits)
+    words = "no slip"
+    if conflict is not None:
+        words = " against ".join(f"“{one.name}”" for one in conflict.limits)
     return QuarterSlip(unix_s, works=False, words=words)
 
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
+from oxlen.core.labels import counted
 from oxlen.core.measures.measured import Figure, Measured, Plot, Series
 
 KEPT = 2.197
@@ -53,7 +54,9 @@ def hand_curve(shots: Sequence[HandShot], *, sharp_px: float, floor_px: float) -
     times = np.array([one.shutter_s for one in shots], dtype=float)
     blurs = np.array([one.blur_px for one in shots], dtype=float)
     if len(times) < LEAST_SHOTS:
-        raise BadInput(f"{len(times)} shots are too few; take {LEAST_SHOTS} at least.", "files")
+        raise BadInput(
+            f"{counted(len(times), 'shot')} will not do; take {LEAST_SHOTS} at least.", "files"
+        )
     seen = blurs > floor_px
     if int(seen.sum()) < LEAST_BLURRED:
         raise BadInput("Nearly all shots are sharp: go on with longer times.", "files")
@@ -125,7 +128,9 @@ def hand_measured(
 def _is_still(shots: Sequence[HandShot], sharp_px: float) -> bool:
     """Whether so few shots are blurred that no limit shows."""
     if len(shots) < LEAST_SHOTS:
-        raise BadInput(f"{len(shots)} shots are too few; take {LEAST_SHOTS} at least.", "files")
+        raise BadInput(
+            f"{counted(len(shots), 'shot')} will not do; take {LEAST_SHOTS} at least.", "files"
+        )
     return sum(one.blur_px > sharp_px for one in shots) < LEAST_BLURRED
 
 

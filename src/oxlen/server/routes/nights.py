@@ -18,6 +18,7 @@ from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.exposure.ask import SKY
 from oxlen.core.decisions.exposure.scene_ask import LandTreatment
 from oxlen.core.decisions.night_ask import NightAsk, NightRule
+from oxlen.core.labels import counted
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import magnitude_of_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, best_windows, dark_windows
@@ -105,7 +106,7 @@ def nights(place_id: RowId, context: Shared, asked: Annotated[SpanOf, Query()]) 
     zone = night_place(body).zone
     best = best_windows(found, MOST_BEST)
     span = {"night": "this night", "month": "the month", "year": "the year"}[asked.span]
-    words = f"{len(found)} dark windows in {span}"
+    words = f"{counted(len(found), 'dark window')} in {span}"
     if not found:
         words = f"No such window in {span}{_next(context, place_id, asked)}"
     return Nights(

@@ -25,7 +25,7 @@ from oxlen.core.decisions.saving.situation import frames_in_all, situation_of
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.kit.phone_words import FileFormat
-from oxlen.core.labels import sentence_case, stops_label, two_digits, uncapped
+from oxlen.core.labels import counted, sentence_case, stops_label, two_digits, uncapped
 
 CLEAN_DARK_SNR = 20.0
 """Detail in the dark that is cleaner than this gains nothing one sees from merging."""
@@ -119,7 +119,7 @@ def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
     count = frames_in_all(brief)
     if asked.free_mb is not None and count * mb > asked.free_mb:
         fits = files.fits(written, asked.free_mb, packed=packed)
-        yield f"Storage takes {fits} of the {count} frames: {count * mb:.0f} MB are needed."
+        yield f"Storage takes {fits} of {counted(count, 'frame')}: {count * mb:.0f} MB are needed."
     if asked.fps is not None and asked.fps > files.fps(written):
         yield (
             f"{sentence_case(SPOKEN[written])} manages "
