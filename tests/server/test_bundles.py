@@ -46,7 +46,9 @@ class Bundles(WithApp):
         more = [{**LIGHT[0], "source": {"kind": "ev", "ev100": 11.0}}]
         await self.edit(readings=more)
         told = (await self.http.get(f"{self.path}/why")).json()
-        self.assertRegex(told["sentence"], r"^Shutter goes from 1/\d+ s to 1/\d+ s, because there")
+        self.assertRegex(
+            told["sentence"], r"^Shutter goes from 1/\d+ s to 1/\d+ s, because the light is"
+        )
         self.assertIn("2.0 stops more light", told["sentence"])
         self.assertIn("2.0 stops", told["causes"][0])
         await self.edit(title="Oars, again")
@@ -55,7 +57,7 @@ class Bundles(WithApp):
         school = {**(await self.http.get(self.path)).json()["body"]["school"], "iso_fixed": 800}
         await self.edit(school=school)
         fixed = (await self.http.get(f"{self.path}/why")).json()
-        self.assertIn("strategy was asked otherwise", fixed["sentence"])
+        self.assertIn("“Strategy” was asked otherwise", fixed["sentence"])
         both = (await self.http.get(f"{self.path}/why?bundle={saved[0]['id']}")).json()
         self.assertIn("since “Morning” was saved", both["since"])
         self.assertIn("more light", both["sentence"])

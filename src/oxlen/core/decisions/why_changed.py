@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.labels import listed, stops_label, uncapped
+from oxlen.core.labels import listed, stops_label
 
 MOVED_STOPS = 0.05
 SAME_LIGHT_STOPS = 0.02
@@ -74,7 +74,7 @@ def _changes(before: Brief, after: Brief) -> Iterator[tuple[str, Callable[[Brief
         yield _light_words(before, after), lambda brief: replace(brief, **light)
     for ask in all_asks():
         if before[ask] != after[ask]:
-            words = f"{uncapped(ask.label)} was asked otherwise"
+            words = f"“{ask.label}” was asked otherwise"
             yield words, lambda brief, ask=ask: brief.asking(ask, after[ask])  # type: ignore[misc]
     if before.phone != after.phone:
         yield "the phone's figures are others", lambda brief: replace(brief, phone=after.phone)
@@ -86,12 +86,9 @@ def _same_light(before: Brief, after: Brief) -> bool:
 
 def _light_words(before: Brief, after: Brief) -> str:
     """What the light did, by the readings both have."""
-    was = {one.name or one.role: one.ev100 for one in before.readings}
-    moved = [
-        (one.name or one.role, one.ev100 - was[one.name or one.role])
-        for one in after.readings
-        if one.name in was or one.role in was
-    ]
+    was = {_called(one): one.ev100 for one in before.readings}
+    both = [one for one in after.readings if _called(one) in was]
+    moved = [(_called(one), one.ev100 - was[_called(one)]) for one in both]
     large = [(name, stops) for name, stops in moved if abs(stops) > SAME_LIGHT_STOPS]
     if not large:
         return "other places were read, or wanted otherwise"
@@ -99,8 +96,12 @@ def _light_words(before: Brief, after: Brief) -> str:
     side = "more" if stops > 0 else "less"
     alike = len(large) == len(moved) and all(abs(one - stops) < 0.1 for _, one in large)
     if alike:
-        return f"there is {stops_label(stops)} {side} light"
+        return f"the light is {stops_label(stops)} {'stronger' if stops > 0 else 'weaker'}"
     return f"{name} has {stops_label(stops)} {side} light"
+
+
+def _called(reading: PlacedReading) -> str:
+    return reading.name or reading.role
 
 
 def _moved(first: Plan, other: Plan) -> float:
