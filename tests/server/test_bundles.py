@@ -49,7 +49,7 @@ class Bundles(WithApp):
         self.assertRegex(
             told["sentence"], r"^Shutter goes from 1/\d+ s to 1/\d+ s, because the light is"
         )
-        self.assertIn("2.0 stops more light", told["sentence"])
+        self.assertIn("2.0 stops stronger", told["sentence"])
         self.assertIn("2.0 stops", told["causes"][0])
         await self.edit(title="Oars, again")
         same = (await self.http.get(f"{self.path}/why")).json()["sentence"]
