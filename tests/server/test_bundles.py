@@ -60,5 +60,5 @@ class Bundles(WithApp):
         self.assertIn("“Strategy” was asked otherwise", fixed["sentence"])
         both = (await self.http.get(f"{self.path}/why?bundle={saved[0]['id']}")).json()
         self.assertIn("since “Morning” was saved", both["since"])
-        self.assertIn("more light", both["sentence"])
-        self.assertIn("strategy", both["sentence"])
+        self.assertIn("stronger", both["sentence"])
+        self.assertIn("Strategy", both["sentence"])

@@ -201,8 +201,8 @@ def _advice(found: DrawingPlan, decided: Plan) -> Iterator[str]:
         )
     level = found.level_stops
     if level is not None and level > SHOWS_STOPS:
-        under = stops_label(-level)
-        yield f"The ground lands {under} under mid and shows; a darker room keeps it black"
+        where = f"{stops_label(abs(level))} {'under' if level < 0 else 'over'} mid"
+        yield f"The ground lands {where} and shows; a darker room keeps it black"
     trail = found.trail_stops
     over = 0.0 if trail is None else trail - found.white_stops + COLOUR_SPARE_STOPS
     if over > WORTH_STOPS:
