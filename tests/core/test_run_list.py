@@ -79,6 +79,8 @@ class RunList(unittest.TestCase):
             f"ISO {WHERRY.lens(None).mode(None).manual.iso[-1]:g}", named["test-frame"].value
         )
         self.assertIn("no light", named["check-on-it"].text)
+        # A frame on auto would undo in the dark what was just dialled by torch.
+        self.assertNotIn("ordinary", named)
         self.assertIn("tide", named["care"].text)
         self.assertIn("warm clothes", named["care"].text)
         self.assertEqual(named["shoot"].remind_s, 900)

@@ -154,6 +154,13 @@ class Places(WithApp):
         self.assertEqual(made.json()["body"]["frames"]["count"], stack["frames"])
         self.assertLessEqual(slip["shutter_s"], planned["rules"][1]["longest_s"])
         self.assertEqual((slip["iso"], slip["shutter_s"]), (stack["iso"], stack["shutter_s"]))
+        (sky,) = made.json()["answer"]["readings"]
+        self.assertEqual(sky["kind"], "predicted")
+        # Nobody metered it: its doubt is that of the sky's class, at 1.33 stops a magnitude.
+        self.assertAlmostEqual(
+            sky["plus_minus_stops"], 1.329 * planned["plus_minus_magnitude"], delta=0.01
+        )
+        self.assertIn("a test frame tells it", sky["why"])
         for way in ("one", "trails"):
             made = await self.http.post(
                 path, params=asked, json={"outing_id": self.outing, "way": way}

@@ -56,6 +56,15 @@ class EvNumber(Strict):
     ev100: Annotated[float, Field(ge=-12, le=24)]
 
 
+class PredictedLight(Strict):
+    """Light worked out beforehand, with how far it may be off and what it was worked from."""
+
+    kind: Literal["predicted"] = "predicted"
+    ev100: Annotated[float, Field(ge=-12, le=24)]
+    plus_minus_stops: Annotated[float, Field(ge=0, le=6)]
+    why: Annotated[str, Field(max_length=160)] = "predicted for that place and hour"
+
+
 class UsualLevel(Strict):
     """A line of the table of usual light levels."""
 
@@ -64,7 +73,7 @@ class UsualLevel(Strict):
 
 
 ReadingSource = Annotated[
-    AutoNumbers | LuxNumber | EvNumber | UsualLevel, Field(discriminator="kind")
+    AutoNumbers | LuxNumber | EvNumber | PredictedLight | UsualLevel, Field(discriminator="kind")
 ]
 
 

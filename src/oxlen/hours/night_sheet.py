@@ -6,7 +6,13 @@ from datetime import datetime
 from typing import Any
 
 from oxlen.core.errors import BadInput
+from oxlen.core.sky.brightness import STOPS_A_MAGNITUDE
 from oxlen.formats.hours_file import NightFile
+
+SKY_WHY = "predicted by how dark the sky is there, the Moon and the hour: a test frame tells it"
+LAND_WHY = "predicted by the sky over it at that hour, if it is clear"
+LAND_PLUS_MINUS_STOPS = 0.7
+"""Half a stop of a clear sky's light, and as much again of what the land reflects."""
 
 
 def night_sheet(
@@ -74,7 +80,7 @@ def land_sheet(
                 "name": "The land",
                 "role": "subject",
                 "place": round(way.lands_stops, 2),
-                "source": {"kind": "ev", "ev100": round(way.ev100, 2)},
+                "source": _predicted(way.ev100, LAND_PLUS_MINUS_STOPS, LAND_WHY),
             }
         ],
     }
@@ -87,12 +93,22 @@ def land_sheet(
 
 def _sky_reading(planned: NightFile, place_stops: float) -> dict[str, Any]:
     """The sky between the stars as a reading, placed where the way puts it."""
+    doubt_stops = STOPS_A_MAGNITUDE * planned.plus_minus_magnitude
     return {
         "id": "sky",
         "name": "Sky between the stars",
         "role": "keep-dark",
         "place": round(place_stops, 2),
-        "source": {"kind": "ev", "ev100": round(planned.sky_ev100, 2)},
+        "source": _predicted(planned.sky_ev100, doubt_stops, SKY_WHY),
+    }
+
+
+def _predicted(ev100: float, plus_minus_stops: float, why: str) -> dict[str, Any]:
+    return {
+        "kind": "predicted",
+        "ev100": round(ev100, 2),
+        "plus_minus_stops": round(plus_minus_stops, 2),
+        "why": why,
     }
 
 

@@ -20,27 +20,19 @@ from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.exposure import ExposureSettings, luminance_cd_m2
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.patterns import FrameLight
-from oxlen.core.light.reading import (
-    Reading,
-    combined_plus_minus,
-    reading_from_auto,
-    reading_from_ev,
-    reading_from_level,
-    reading_from_lux,
-)
+from oxlen.core.light.reading import Reading, combined_plus_minus
 from oxlen.core.light.tone import ToneState
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet_file import (
-    AutoNumbers,
     EvNumber,
     LuxNumber,
+    PredictedLight,
     ReadingBody,
-    ReadingSource,
     SheetBody,
     SpotBody,
-    UsualLevel,
 )
+from oxlen.metering.given import reading_given
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.total_time import TOTAL_TIME, states_total_time
 
@@ -60,7 +52,7 @@ class LightReading(BaseModel):
     """
 
     id: str
-    kind: Literal["spot", "auto", "lux", "ev", "level", "frame"]
+    kind: Literal["spot", "auto", "lux", "ev", "predicted", "level", "frame"]
     name: str
     role: Role
     ev100: float | None
@@ -134,7 +126,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     if body.picture is None:
         return measured_without_picture(body, profile)
     on = _on(body, profile)
-    entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
+    entries = _entries(body, on)
     report = cache.report(body.picture)
     is_total = states_total_time(report, profile)
     settings = _settings(report, body, is_total=is_total)
@@ -173,7 +165,7 @@ def _colours(body: SheetBody, cache: MeteredPictures) -> Iterator[tuple[str, Ton
 def measured_without_picture(body: SheetBody, profile: PhoneProfile) -> SheetLight:
     """The light of a sheet's readings alone. NotFound for an unknown lens, mode or level."""
     on = _on(body, profile)
-    entries = tuple(_entry(one, reading_of(one.source, on), on) for one in body.readings)
+    entries = _entries(body, on)
     return SheetLight(_guesses_last(entries))
 
 
@@ -231,17 +223,10 @@ def _spots(
         )
 
 
-def reading_of(source: ReadingSource, on: _On) -> Reading:
-    """A reading from numbers given by hand; NotFound for an unknown lens or level."""
-    if isinstance(source, AutoNumbers):
-        lens = on.lens if source.lens is None else on.phone.lens(source.lens)
-        return reading_from_auto(ExposureSettings(source.iso, source.shutter_s, lens.f_number))
-    if isinstance(source, LuxNumber):
-        return reading_from_lux(source.lux)
-    if isinstance(source, EvNumber):
-        return reading_from_ev(source.ev100)
-    assert isinstance(source, UsualLevel)
-    return reading_from_level(source.level)
+def _entries(body: SheetBody, on: _On) -> tuple[LightReading, ...]:
+    return tuple(
+        _entry(one, reading_given(one.source, on.phone, on.lens), on) for one in body.readings
+    )
 
 
 def _entry(entry: ReadingBody, reading: Reading, on: _On) -> LightReading:
@@ -262,7 +247,7 @@ def _entry(entry: ReadingBody, reading: Reading, on: _On) -> LightReading:
 
 def _aperture_doubt(entry: ReadingBody, on: _On) -> float:
     """What the lens's f-number leaves open of light that was not measured through it (stops)."""
-    if not isinstance(entry.source, EvNumber | LuxNumber):
+    if not isinstance(entry.source, EvNumber | LuxNumber | PredictedLight):
         return 0.0
     found = [one.plus_minus_stops for one in on.lens.doubts if METERED in one.moves]
     return combined_plus_minus(*found)

@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 
 from oxlen.core.decisions.exposure.ask import FORMAT, HOLD, LOOKS, SUPPORT
+from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.run_night import remind_s
 from oxlen.core.decisions.run_step import RunStep
@@ -18,6 +19,8 @@ from oxlen.core.labels import counted, steps_label, time_label, two_digits
 COUNTED_FROM_S = 1.0
 """Exposures shorter than this need no watch."""
 LONG_FROM_S = 1.0
+DIALLED_ONCE = (LightSource.STARS, LightSource.DUSK, LightSource.DRAWING)
+"""In the dark auto shows nothing to compare with, and would undo what was dialled by torch."""
 
 
 def _is_long_run(plan: Plan) -> bool:
@@ -29,7 +32,7 @@ def _is_long_run(plan: Plan) -> bool:
 
 
 def _ordinary_frame(plan: Plan) -> Iterator[RunStep]:
-    if _is_long_run(plan):
+    if _is_long_run(plan) and light_source(plan.brief) not in DIALLED_ONCE:
         detail = (
             "From the same stand, on auto and without glass: to compare with, and to fall back on"
         )

@@ -90,6 +90,17 @@ def reading_from_ev(ev100: float) -> Reading:
     return Reading(float(ev100), HAND_METER_PLUS_MINUS, "a hand meter is good to about 0.3 stop")
 
 
+def reading_predicted(ev100: float, plus_minus_stops: float, why: str) -> Reading:
+    """Light worked out beforehand, as by place, date and hour, with how far it may be off.
+
+    >>> reading_predicted(-8.3, 0.33, "by the darkness of this place").plus_minus_stops
+    0.33
+    """
+    require_between("ev100", ev100, low=-12, high=24, unit="EV100")
+    require_between("plus_minus", plus_minus_stops, low=0, high=6, unit="stops")
+    return Reading(float(ev100), float(plus_minus_stops), why)
+
+
 def reading_from_level(level_id: str) -> Reading:
     """Light from the table of usual levels; NotFound when the table has no such level."""
     for level in LIGHT_LEVELS:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 
 import numpy as np
@@ -36,6 +37,8 @@ CLASS_WORDS: Mapping[int, str] = {
 }
 EXTINCTION_MAG = 0.172
 """What clear air takes away straight up, in magnitudes."""
+STOPS_A_MAGNITUDE = 0.4 * math.log2(10.0)
+"""A magnitude is a factor of 10^0.4 in light."""
 NANOLAMBERT_CD_M2 = 1e-5 / np.pi
 
 

@@ -11,13 +11,13 @@ import { readShutter, writtenShutter } from "./readShutter";
 import { freeId, nextRole } from "../frame/spots";
 import type { Edit } from "../useSheetEditor";
 
-type Kind = ReadingBody["source"]["kind"];
 const KINDS = [
   { value: "auto", text: "Numbers the phone shows on auto" },
   { value: "lux", text: "Hand meter, lux" },
   { value: "ev", text: "Hand meter, EV at ISO 100" },
   { value: "level", text: "Usual light, from the table" },
-] as const satisfies readonly { value: Kind; text: string }[];
+] as const satisfies readonly { value: ReadingBody["source"]["kind"]; text: string }[];
+type Kind = (typeof KINDS)[number]["value"];
 
 interface Props {
   body: SheetBody;

@@ -17,6 +17,7 @@ const KIND_WORDS: Record<LightReading["kind"], string> = {
   auto: "auto's numbers",
   lux: "hand meter, lx",
   ev: "hand meter, EV",
+  predicted: "predicted",
   level: "a guess: usual light",
   frame: "stated default",
 };
