@@ -74,6 +74,10 @@ class RunList(unittest.TestCase):
         named = {step.id: step for step in night}
         order = [step.id for step in night]
         self.assertLess(order.index("test-frame"), order.index("lens-dry"))
+        # Focus before the test frame that checks it; ISO and shutter once it is done with.
+        late = ["focus", "test-frame", "screen-dark", "iso", "shutter_s", "lock", "shoot"]
+        self.assertEqual(sorted(late, key=order.index), late)
+        self.assertEqual(named["iso"].part, "expose")
         self.assertLess(order.index("lens-dry"), order.index("shoot"))
         self.assertIn(
             f"ISO {WHERRY.lens(None).mode(None).manual.iso[-1]:g}", named["test-frame"].value

@@ -20,6 +20,7 @@ PARTS = {
     "steady": "Lens and hold",
     "dial": "Dial",
     "compose": "Compose",
+    "expose": "Now ISO and shutter",
     "shoot": "Shoot",
     "look": "Look at once",
     "put_back": "Afterwards",

@@ -12,6 +12,7 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     LOOKS,
     MOTION,
+    SKY,
     SUPPORT,
     under_stars,
 )
@@ -24,7 +25,7 @@ from oxlen.core.decisions.run_night import (
     night_while_shooting,
 )
 from oxlen.core.decisions.run_shoot import shooting
-from oxlen.core.decisions.run_step import RunStep
+from oxlen.core.decisions.run_step import Part, RunStep
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.labels import uncapped
@@ -39,6 +40,8 @@ DIAL_WORDS = {
 }
 ASIDE = {"lens", "glass", "support", "hold", "frames"}
 """Lines of the slip that are no dial: they have steps of their own."""
+EXPOSURE = {"iso", "shutter_s"}
+LOCK = "Lock focus and exposure where the phone can"
 LOCAL_RULES = "Local rules, and people licensed for the work, come first."
 
 
@@ -121,18 +124,27 @@ def _steady(plan: Plan) -> Iterator[RunStep]:
 
 
 def _dial(plan: Plan) -> Iterator[RunStep]:
-    lines = _lines(plan)
-    for line in lines.values():
-        if line.field in ASIDE:
-            continue
-        yield RunStep(
-            line.field,
-            "dial",
-            _dial_words(line),
-            value=line.label,
-            detail=" ".join(line.notes[:1]),
-        )
-    yield RunStep("lock", "dial", "Lock focus and exposure where the phone can")
+    is_tested = plan.brief[SKY] is not None
+    for line in _lines(plan).values():
+        if line.field not in ASIDE and not (is_tested and line.field in EXPOSURE):
+            yield _dialled(line, "dial")
+    if not is_tested:
+        yield RunStep("lock", "dial", LOCK)
+
+
+def _expose(plan: Plan) -> Iterator[RunStep]:
+    """ISO and shutter by themselves, after a test frame that was dialled otherwise."""
+    if plan.brief[SKY] is None:
+        return
+    for line in _lines(plan).values():
+        if line.field in EXPOSURE:
+            yield _dialled(line, "expose")
+    yield RunStep("lock", "expose", LOCK)
+
+
+def _dialled(line: Setting, part: Part) -> RunStep:
+    detail = " ".join(line.notes[:1])
+    return RunStep(line.field, part, _dial_words(line), value=line.label, detail=detail)
 
 
 def _dial_words(line: Setting) -> str:
@@ -179,6 +191,7 @@ MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
     _compose,
     night_compose,
     night_before_shooting,
+    _expose,
     shooting,
     night_while_shooting,
     night_after_shooting,

@@ -47,7 +47,7 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
         "compose",
         "A test frame for edges, level and focus: a torch on what is near",
         value=steps_label(ladder.iso[-1], shutter_s),
-        detail="Dial the slip again afterwards; bring it into Oxlen to read sky, trail and focus",
+        detail="Bring it into Oxlen to read sky, trail and focus",
     )
     yield RunStep(
         "star-focus",
@@ -70,7 +70,7 @@ def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
     yield RunStep(
         "screen-dark",
         "compose",
-        "Screen turned down or covered: it lights what is near, and your eyes need the dark",
+        "Screen as dark as you can still read, and covered while it counts: eyes need the dark",
     )
 
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Part = Literal["care", "set_up", "steady", "dial", "compose", "shoot", "look", "put_back"]
+Part = Literal["care", "set_up", "steady", "dial", "compose", "expose", "shoot", "look", "put_back"]
+"""In working order; `expose` is ISO and shutter where a test frame was dialled before them."""
 
 
 @dataclass(frozen=True)

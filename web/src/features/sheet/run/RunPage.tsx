@@ -17,6 +17,7 @@ const PARTS: Record<RunStep["part"], string> = {
   steady: "Lens and hold",
   dial: "Dial",
   compose: "Compose",
+  expose: "Now ISO and shutter",
   shoot: "Shoot",
   look: "Look at once",
   put_back: "Afterwards",
