@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 from typing import Any
 
 from oxlen.core.errors import BadInput
-from oxlen.core.sky.brightness import STOPS_A_MAGNITUDE
+from oxlen.core.sky.brightness import AIRGLOW_MAG, STOPS_A_MAGNITUDE
 from oxlen.formats.hours_file import NightFile
 
 SKY_WHY = "predicted by how dark the sky is there, the Moon and the hour: a test frame tells it"
@@ -93,7 +94,7 @@ def land_sheet(
 
 def _sky_reading(planned: NightFile, place_stops: float) -> dict[str, Any]:
     """The sky between the stars as a reading, placed where the way puts it."""
-    doubt_stops = STOPS_A_MAGNITUDE * planned.plus_minus_magnitude
+    doubt_stops = STOPS_A_MAGNITUDE * math.hypot(planned.plus_minus_magnitude, AIRGLOW_MAG)
     return {
         "id": "sky",
         "name": "Sky between the stars",

@@ -37,6 +37,8 @@ CLASS_WORDS: Mapping[int, str] = {
 }
 EXTINCTION_MAG = 0.172
 """What clear air takes away straight up, in magnitudes."""
+AIRGLOW_MAG = 0.3
+"""How far the same moonless sky goes up and down between nights, in magnitudes. [KRISCIUNAS1997]"""
 STOPS_A_MAGNITUDE = 0.4 * math.log2(10.0)
 """A magnitude is a factor of 10^0.4 in light."""
 NANOLAMBERT_CD_M2 = 1e-5 / np.pi
