@@ -163,7 +163,7 @@ class Hand(unittest.TestCase):
         sharp = [HandShot(0.01, 0.5)] * 20
         with self.assertRaisesRegex(BadInput, "longer times"):
             hand_curve(sharp, sharp_px=3, floor_px=1.5)
-        with self.assertRaisesRegex(BadInput, "too few"):
+        with self.assertRaisesRegex(BadInput, "will not do"):
             hand_curve(sharp[:5], sharp_px=3, floor_px=1.5)
 
 

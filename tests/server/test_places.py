@@ -138,6 +138,27 @@ class Places(WithApp):
         self.assertEqual(calendar.text.count("BEGIN:VEVENT"), 12)
         self.assertIn("Dark over Far bank", calendar.text)
 
+    async def test_a_span_without_a_window_names_the_next_or_that_there_is_none(self):
+        path = f"/api/places/{(await self.place())['id']}/nights"
+        winter = await self.get(path, date="2026-12-01", above_deg=4)
+        self.assertEqual((winter["count"], winter["best"]), (0, []))
+        # The core of the galaxy comes up before the dawn again from late February on.
+        self.assertRegex(
+            winter["words"], r"^No such window in the month; the next is on \d+ (Feb|Mar)\w+ 2027$"
+        )
+        # At 50.9° north it culminates at 90 − 50.9 − 29 = 10°: never over 20.
+        for span, words in (
+            ("month", "No such window in the month, nor in the year"),
+            ("year", "No such window in the year"),
+        ):
+            never = await self.get(path, date="2026-12-01", span=span, above_deg=20)
+            self.assertEqual(never["words"], words)
+        # Over the celestial pole something is up in each dark hour, whatever the season.
+        pole = {"ra_deg": 0, "dec_deg": 89, "above_deg": 45}
+        found = await self.get(path, date="2026-12-09", span="night", **pole)
+        self.assertEqual(found["words"], "1 dark window in this night")
+        self.assertEqual(len(found["best"]), 1)
+
     async def test_a_night_becomes_a_sheet_that_keeps_its_plan(self):
         place = await self.place(SOUTH)
         path = f"/api/places/{place['id']}/night"

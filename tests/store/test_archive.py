@@ -60,7 +60,7 @@ class Backups(WithLibrary):
         wrong = {
             "no Oxlen backup": {"manifest": {"format": "other/1"}},
             "list of contents": {"manifest": {"sha256": None}},
-            "misses 1 pictures": {"without": ["pictures/"]},
+            "misses 1 picture;": {"without": ["pictures/"]},
             "cannot be read": {"files": {"oxlen.db": b"no database" * 500}},
             "misses rows": {"change_database": "PRAGMA foreign_keys = OFF; DELETE FROM outing;"},
             "newer": {"change_database": "PRAGMA user_version = 999;"},
