@@ -9,7 +9,7 @@ export const LOOKS: Record<Look, string> = {
 };
 
 export const SHAPE =
-  "inline-flex min-h-9 items-center justify-center gap-2 rounded px-3 py-1 text-[0.95rem] leading-tight disabled:opacity-45";
+  "inline-flex min-h-9 max-[899px]:min-h-11 items-center justify-center gap-2 rounded px-3 py-1 text-[0.95rem] leading-tight disabled:opacity-45";
 
 /** A button; `main` is the one thing to do on a view. */
 export function Button({

@@ -107,7 +107,7 @@ export function OutingLightPage({ id }: { id: number }) {
                 onCommit={(value) => setPace({ ...pace, from_hour: value ?? 7 })}
               />
               <NumberField
-                label="Walk between"
+                label="Walk"
                 unit="min"
                 value={pace.walk_min}
                 low={0}

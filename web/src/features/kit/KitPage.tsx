@@ -4,6 +4,7 @@ import { useLocation, useSearchParams } from "wouter";
 
 import type { KitPhone, PhoneProfile } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { ButtonLink } from "../../ui/ButtonLink";
 import { useSay } from "../../ui/Notices";
 import { CompareDialog } from "../phone/CompareDialog";
 import { PracticeButton } from "../phone/PracticeButton";
@@ -85,13 +86,9 @@ export function KitPage() {
             actions={
               <>
                 <Button onClick={() => setComparing(true)}>Compare</Button>
-                <a
-                  href={`/api/kit/phones/${shown.profile.id}/file`}
-                  download
-                  className="inline-flex min-h-9 items-center rounded border border-strong bg-raised px-3 py-1 text-[0.95rem] leading-tight hover:bg-sunk"
-                >
+                <ButtonLink href={`/api/kit/phones/${shown.profile.id}/file`} download>
                   Export
-                </a>
+                </ButtonLink>
                 {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Remove</Button>}
                 <Button
                   look="main"

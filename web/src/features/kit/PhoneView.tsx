@@ -73,9 +73,9 @@ function PhonePortraitPart({ id }: { id: string }) {
   return (
     <div className="mt-3 grid items-center gap-5 lg:grid-cols-[22rem_1fr]">
       <LensViews lenses={data.lenses} />
-      <table className="w-full text-left">
+      <table className="w-full text-left [&_td]:pr-3 [&_th]:pr-3">
         <thead>
-          <tr className="text-[0.88rem] text-soft">
+          <tr className="align-bottom text-[0.88rem] text-soft">
             <th className="font-normal">Lens</th>
             <th className="font-normal">In the hand to</th>
             <th className="font-normal">Darkest scene, in the hand</th>

@@ -83,21 +83,31 @@ function Row({ entry, chosen, onToggle }: RowProps) {
       >
         <Preview picture={entry.picture} alt="" className="h-full w-full object-cover" lazy />
       </span>
-      <span className="grid w-40 shrink-0 leading-tight max-[640px]:w-28">
-        <b className="tabular-nums">{entry.label || "settings unknown"}</b>
-        <span className="truncate text-[0.86rem] text-soft">
-          {[entry.lens, entry.raw_picture && "RAW too"].filter(Boolean).join(", ")}
+      {/* Beside each other where there is room, else one under the other. */}
+      <span className="flex min-w-0 flex-1 items-center gap-3 leading-tight max-[640px]:grid max-[640px]:gap-0.5">
+        <span className="grid w-40 shrink-0 max-[640px]:w-full">
+          <b className="truncate tabular-nums">{entry.label || "settings unknown"}</b>
+          <span className="truncate text-[0.86rem] text-soft max-[640px]:hidden">
+            {[entry.lens, entry.raw_picture && "RAW too"].filter(Boolean).join(", ")}
+          </span>
+          <span className="text-[0.86rem] text-soft tabular-nums max-[640px]:hidden">
+            {entry.shot_at.slice(0, 16).replace("T", " ")}
+          </span>
         </span>
-        <span className="text-[0.86rem] text-soft tabular-nums">
-          {entry.shot_at.slice(0, 16).replace("T", " ")}
+        <span className="grid min-w-0 flex-1">
+          <Link href={`/sheets/${entry.sheet_id}`} className="truncate font-semibold underline">
+            {entry.sheet_title}
+          </Link>
+          <span className="truncate text-[0.9rem] text-soft max-[640px]:hidden">
+            {entry.outing_title}
+          </span>
+          <span className="truncate text-[0.9rem]">
+            <span className="text-soft tabular-nums min-[641px]:hidden">
+              {entry.shot_at.slice(0, 10)}{" "}
+            </span>
+            {words}
+          </span>
         </span>
-      </span>
-      <span className="grid min-w-0 flex-1 leading-tight">
-        <Link href={`/sheets/${entry.sheet_id}`} className="truncate font-semibold underline">
-          {entry.sheet_title}
-        </Link>
-        <span className="truncate text-[0.9rem] text-soft">{entry.outing_title}</span>
-        {words && <span className="truncate text-[0.9rem]">{words}</span>}
       </span>
       <span className="grid w-20 shrink-0 justify-items-end text-right leading-tight max-[480px]:hidden">
         <b>{STATE[entry.state]}</b>

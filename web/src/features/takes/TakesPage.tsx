@@ -49,7 +49,7 @@ export function TakesPage() {
   };
   return (
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
-      <div className="flex flex-wrap items-baseline gap-x-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 max-[640px]:pb-3">
         <h1 className="mr-auto py-5 text-2xl font-semibold">Takes</h1>
         <Link href="/takes/together" className="underline underline-offset-4">
           Several frames, one picture

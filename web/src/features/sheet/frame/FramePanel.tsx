@@ -3,7 +3,7 @@ import { Link } from "wouter";
 
 import type { LightReading, SheetView } from "../../../api/client";
 import { ev } from "../../labels";
-import { Button } from "../../../ui/Button";
+import { Button, LOOKS, SHAPE } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
 import { CameraButton, DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
@@ -116,7 +116,7 @@ export function FramePanel(props: Props) {
                 <Button onClick={onUsualLight}>Usual light or numbers</Button>
                 <Link
                   href={`/begin?outing=${sheet.outing_id}`}
-                  className="inline-flex min-h-9 items-center rounded border border-strong bg-raised px-3 hover:bg-sunk"
+                  className={`${SHAPE} ${LOOKS.plain}`}
                 >
                   Begin with a situation
                 </Link>
