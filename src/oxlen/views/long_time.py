@@ -35,6 +35,7 @@ from oxlen.core.motion.drawing import background_stops
 from oxlen.core.motion.looks import RIPPLE_PERIODS, LookId, look_of, vanishing_shutter_s
 
 SHORTEST_S, LONGEST_S, SAMPLES = 0.01, 3600.0, 111
+SAME_STOPS = 0.05
 LOOKS_OF_WATER: tuple[LookId, ...] = ("texture", "soft", "glass")
 LaneKind = Literal["phone", "light", "frames", "look", "wanted", "backdrop"]
 
@@ -180,7 +181,7 @@ def _sample_words(decided: Plan, look: ShownMotion, time_s: float) -> Iterator[s
     allowed = light_allows_s(decided)
     stops = math.log2(time_s / allowed)
     if stops <= 0:
-        yield f"One frame, ISO raised by {stops_label(-stops)}" if stops < -0.05 else "One frame"
+        yield _raised(brief, -stops)
     else:
         frames = math.ceil(time_s / min(allowed, brief.mode.manual.shutter_s[-1]))
         gain = stops_label(noise_gain_stops("mean", frames))
@@ -189,6 +190,17 @@ def _sample_words(decided: Plan, look: ShownMotion, time_s: float) -> Iterator[s
     level = None if brief[DRAWING] is None else _backdrop(decided, time_s)
     if level is not None:
         yield f"The backdrop lies {stops_label(abs(level))} {'under' if level < 0 else 'over'} mid"
+
+
+def _raised(brief: Brief, stops: float) -> str:
+    """One frame shorter than the light asks for, by what ISO makes up for as far as it goes."""
+    ladder = brief.mode.manual.iso
+    reach = math.log2(ladder[-1] / ladder[0])
+    if stops <= SAME_STOPS:
+        return "One frame"
+    if stops <= reach + SAME_STOPS:
+        return f"One frame, ISO raised by {stops_label(stops)}"
+    return f"Too dark: {stops_label(stops - reach)} under at ISO {ladder[-1]:g}"
 
 
 def _backdrop(decided: Plan, time_s: float) -> float | None:
