@@ -102,6 +102,18 @@ class WhatElseIsOff(unittest.TestCase):
                 self.assertIn(why, found.why)
                 self.assertIn(words, found.words)
 
+    def test_a_phone_nobody_held_was_moved_and_is_not_to_be_braced(self):
+        shaken = BlurCause("shake", 6.0, 20.0, shared=1.0)
+        held = self.change(blur=shaken)
+        self.assertIn("The hand shook", held.why)
+        firm = self.change(blur=shaken, is_firm=True)
+        self.assertEqual(firm.what, "steady")
+        self.assertIn("moved on its stand: all of it is smeared by 6 px", firm.why)
+        self.assertNotIn("hand", firm.why + firm.words)
+        # Out of focus is out of focus, on a tripod too.
+        soft = self.change(blur=BlurCause("defocus", 6.0, None, shared=1.0), is_firm=True)
+        self.assertEqual(soft.what, "focus")
+
     def test_what_nobody_sees_asks_for_nothing(self):
         for more in (
             {"bands_share": 0.02},

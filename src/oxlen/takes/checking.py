@@ -161,6 +161,7 @@ def _seen_take(
         bands_share=0.0 if look.bands is None else look.bands.depth,
         cleaner_stops=_cleaner_stops(look.snr, plan, on),
         is_total=plan.is_total,
+        is_firm=plan.is_firm,
     )
 
 

@@ -42,7 +42,7 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
     if light in ("light_changed", "read_wrongly") and abs(light_stops) >= LEAST_LIGHT_STOPS:
         yield _light_change(spots, light, light_stops)
     if seen.blur is not None and seen.blur.kind != "none" and seen.blur.px >= BLUR_SEEN_PX:
-        yield _blur(slip, seen.blur)
+        yield _knocked(seen.blur) if _is_knocked(seen) else _blur(slip, seen.blur)
     if seen.bands_share >= BANDS_SEEN:
         why = f"A lamp's pulsing shows as bands, {seen.bands_share:.0%} deep."
         yield Change("bands", "Keep the shutter to whole pulses of the lamp.", why)
@@ -118,6 +118,17 @@ def _blur(slip: TakeSettings, blur: BlurCause) -> Change:
         return Change("freeze", f"{time_label(shorter_s)} or shorter, or pan along.", why)
     why = f"It is out of focus, spread over {by}."
     return Change("focus", "Tap the subject and lock focus there.", why)
+
+
+def _is_knocked(seen: SeenTake) -> bool:
+    return seen.is_firm and seen.blur is not None and seen.blur.kind == "shake"
+
+
+def _knocked(blur: BlurCause) -> Change:
+    """All of it smeared though nobody held the phone: no shutter mends that."""
+    why = f"The phone moved on its stand: all of it is smeared by {blur.px:.0f} px."
+    words = "Lock every joint and keep out of the wind; timer or remote, then shoot it again."
+    return Change("steady", words, why)
 
 
 def _cast(white_k: float | None, cast_mired: float, *, is_raw: bool) -> Change:

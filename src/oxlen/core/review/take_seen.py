@@ -49,7 +49,7 @@ class SeenTake:
 
     `cut_off` names spots that the frame's edge cuts, `bands_share` is how deep lamps' bands are,
     `cleaner_stops` how much cleaner it is than foretold. With `is_total` its time is of many
-    frames and says nothing of the light.
+    frames and says nothing of the light. `is_firm` says that nobody held the phone.
     """
 
     settings: TakeSettings
@@ -63,6 +63,7 @@ class SeenTake:
     bands_share: float = 0.0
     cleaner_stops: float | None = None
     is_total: bool = False
+    is_firm: bool = False
 
 
 @dataclass(frozen=True)

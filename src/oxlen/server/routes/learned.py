@@ -36,7 +36,7 @@ USUAL_FOCAL_MM = 24.0
 MISTAKES = {
     "dial": "dialled otherwise than the slip",
     "light": "other light than was read",
-    "steady": "the hand shook",
+    "steady": "shaken, or knocked",
     "freeze": "it moved",
     "focus": "out of focus",
     "bands": "bands of a lamp",
