@@ -4,6 +4,9 @@ import json
 import tempfile
 from pathlib import Path
 
+import cv2
+import numpy as np
+
 from tests.cli.test_commands import oxlen
 from tests.pictures.making import corners, exif, jpeg
 from tests.server.test_api import WithApp
@@ -54,6 +57,27 @@ class TakeChecks(WithApp):
         after = (await self.http.put(f"/api/sheets/{sheet['id']}", json=edit)).json()
         corrected = after["answer"]["plan"]["slip"]
         self.assertAlmostEqual(corrected["shutter_s"] / found["next"]["shutter_s"], 1, delta=0.3)
+
+    async def test_a_place_nobody_focused_on_may_lie_out_of_focus(self):
+        draw = np.random.default_rng(4)
+        plain = cv2.blur(draw.uniform(30, 220, (480, 640)).astype(np.float32), (2, 2))
+        soft = plain.copy()
+        # Round the first spot alone, as something behind what is sharp.
+        disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5)).astype(np.float32)
+        spread = cv2.filter2D(plain, -1, disc / disc.sum())
+        soft[260:460, 60:260] = spread[260:460, 60:260]
+        texture, take = (np.dstack([one] * 3).astype(np.uint8) for one in (plain, soft))
+        for focus, is_told in (
+            ({"on": "Wall", "distance_m": 2.0}, True),
+            ({"on": "the cleat", "distance_m": 1.0, "school": "by_hand"}, False),
+        ):
+            with self.subTest(focus):
+                sheet = await self.sheet_of(texture, focus=focus, support="tripod")
+                slip = sheet["answer"]["plan"]["slip"]
+                shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
+                found = await self.checked(sheet, take, shot)
+                told = any("out of focus" in one for one in found["verdict"])
+                self.assertEqual(told, is_told, found["verdict"])
 
     async def test_dialled_otherwise_is_said_before_anything_else(self):
         sheet = await self.sheet_of(corners())

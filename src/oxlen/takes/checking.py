@@ -15,7 +15,7 @@ from oxlen.core.colour.temperature import mired
 from oxlen.core.errors import OxlenError
 from oxlen.core.focus.sharpness import KERNEL_NOISE, NOISE_KERNEL
 from oxlen.core.light.meter import FrameTone, Spot, disc_box, frame_tone, spot_tone
-from oxlen.core.review.blur_cause import BlurCause
+from oxlen.core.review.blur_cause import SHARED, BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.lamp_bands import LampBands, lamp_bands
 from oxlen.core.review.level import converging_deg, plumb_lines
@@ -48,7 +48,8 @@ class PlannedTake:
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
     turn white, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
     the phone, `pulse_hz` how the lamps pulse: on the mains, where nothing is known.
-    `is_total` says that the take's file states the total time of many frames.
+    `is_total` says that the take's file states the total time of many frames, and
+    `focuses_elsewhere` that it is focused on something none of its spots is on.
     """
 
     slip: TakeSettings
@@ -62,6 +63,7 @@ class PlannedTake:
     white_share: float | None = None
     snr: float | None = None
     is_firm: bool = False
+    focuses_elsewhere: bool = False
     pulse_hz: tuple[float, ...] = MAINS_PULSES_HZ
     is_total: bool = False
 
@@ -171,11 +173,10 @@ def _holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> b
 
 
 def _look(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: float) -> Look:
-    judged = plan.sharp_at or next(iter(plan.spots), None)
     first = None if not plan.spots else on.moved(plan.spots[0])
     return Look(
         None if first is None else _snr(light, first),
-        _blur(light, on, judged, hand_px=None if plan.is_firm else plan.hand_px / scale),
+        _blur(light, on, plan, scale=scale),
         _lean(small, on),
         converging_deg=converging_deg(small),
         cast_mired=None,
@@ -187,14 +188,17 @@ def _look(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: f
     )
 
 
-def _blur(
-    light: Floats, on: Laid, judged: Spot | None, *, hand_px: float | None
-) -> BlurCause | None:
+def _blur(light: Floats, on: Laid, plan: PlannedTake, *, scale: float) -> BlurCause | None:
     """What blurred a place of the take; None where nothing tells."""
+    judged = plan.sharp_at or next(iter(plan.spots), None)
     if on.where is None or on.base is None or judged is None:
         return None
     at = on.moved(judged)
-    return blur_of_take(on.base, light, on.where, subject=(at.x, at.y), hand_px=hand_px)
+    hand_px = None if plan.is_firm else plan.hand_px / scale
+    found = blur_of_take(on.base, light, on.where, subject=(at.x, at.y), hand_px=hand_px)
+    is_lone = found is not None and found.kind == "defocus" and found.shared < SHARED
+    # A place that nobody focused on may lie before or behind what is sharp, as it was planned.
+    return None if is_lone and plan.focuses_elsewhere else found
 
 
 def _cut_off(on: Laid, spots: Sequence[Spot], aspect: float) -> Iterator[str]:

@@ -11,7 +11,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.decisions.brief import ROLE_NAMES
 from oxlen.core.decisions.exposure.ask import LAMPS
 from oxlen.core.decisions.exposure.snr import output_gain
-from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
@@ -142,6 +142,7 @@ def _against(
         against,
         snr=_pixel_snr(decided),
         sharp_at=_sharp_at(body, spots, brief[FOCUS].on),
+        focuses_elsewhere=_focuses_elsewhere(spots, brief[FOCUS]),
         pulse_hz=against.pulse_hz if lamps is None else (lamps.pulse_hz,),
     )
 
@@ -152,6 +153,12 @@ def _pixel_snr(decided: Plan) -> float | None:
     if figures is None or not figures.snr_subject:
         return None
     return figures.snr_subject / output_gain(decided.brief)
+
+
+def _focuses_elsewhere(spots: tuple[Spot, ...], focus: Focus) -> bool:
+    """Whether focus is set by hand on something that no spot is named after."""
+    is_named = any(one.name and one.name in focus.on for one in spots)
+    return bool(focus.on) and focus.distance_m is not None and not is_named
 
 
 def _sharp_at(body: SheetBody, spots: tuple[Spot, ...], focus_on: str) -> Spot | None:
