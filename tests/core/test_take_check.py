@@ -61,6 +61,14 @@ class Explaining(unittest.TestCase):
         self.assertEqual(one.light, "read_wrongly")
         self.assertIn("hull", one.change.why)
 
+    def test_by_less_than_its_reading_may_be_off_nothing_says_that_light_changed(self):
+        doubted = tuple(replace(one, plus_minus_stops=0.6) for one in PLANNED)
+        for off, light in ((0.3, "as_planned"), (0.5, "read_wrongly"), (0.8, "light_changed")):
+            found = check_take(SLIP, doubted, seen(off, 1.8 + off))
+            with self.subTest(off):
+                self.assertEqual(found.light, light)
+                self.assertAlmostEqual(found.change.light_stops, 0 if off == 0.3 else off)
+
     def test_blur_cast_and_lean_are_said_in_the_order_they_matter(self):
         blurred = seen(
             0.0, 1.8, blur=BlurCause("shake", 8.0, 20.0, shared=1.0), cast_mired=40.0, lean_deg=-2.0

@@ -17,7 +17,7 @@ from oxlen.core.review.take_seen import (
 
 DIALLED_STOPS = 0.17
 """Settings further off than half a third were dialled otherwise."""
-LEAST_LIGHT_STOPS = 0.3
+LEAST_LIGHT_STOPS = 0.34
 """Light that is off by less is not worth another slip."""
 CAST_MIRED, LEAN_DEG = 15.0, 0.7
 BLUR_SEEN_PX = 1.7

@@ -20,8 +20,9 @@ from oxlen.core.review.take_seen import (
     TakeSettings,
 )
 
-RAW_SURE_STOPS, PROCESSED_SURE_STOPS = 0.3, 0.6
-"""A tone further off than this was not as planned: a processed file bends its tones."""
+RAW_SURE_STOPS, PROCESSED_SURE_STOPS = 0.34, 0.6
+"""A tone further off than this was not as planned: RAW by a step of most dials, a third of a stop;
+a processed file bends its tones."""
 LOST_SHARE = 0.3
 MOST_STOPS = 12.0
 BEYOND_STOPS = 1.5
@@ -104,6 +105,7 @@ def _spots(
             unexplained_stops=stops - spot.lands_stops - dialled_stops,
             is_lost=is_lost,
             is_told=one.is_reckoned or max(one.clipped_share, one.blocked_share) <= LOST_SHARE,
+            plus_minus_stops=spot.plus_minus_stops,
         )
 
 
@@ -118,7 +120,9 @@ def _light(
     if all(abs(one) <= sure for one in told):
         return "as_planned", 0.0
     alike = max(told) - min(told) <= 2 * sure
-    if alike and metered_by_picture:
+    # By less than the readings may be off, nothing says that the light itself changed.
+    doubt = max(one.plus_minus_stops for one in spots if one.is_told)
+    if alike and metered_by_picture and abs(median(told)) > doubt:
         return "light_changed", median(told)
     # The first matters most: it is not to pay for what others are off.
     return "read_wrongly", told[0] if abs(told[0]) > sure else median(told)

@@ -12,12 +12,16 @@ LightVerdict = Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
 
 @dataclass(frozen=True)
 class PlannedSpot:
-    """A spot of the plan: where it was wanted and where it was to land, in stops from mid."""
+    """A spot of the plan: where it was wanted and where it was to land, in stops from mid.
+
+    `plus_minus_stops` is how far its reading may be off.
+    """
 
     name: str
     role: str
     wanted_stops: float
     lands_stops: float
+    plus_minus_stops: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -97,6 +101,7 @@ class CheckedSpot:
     unexplained_stops: float
     is_lost: bool
     is_told: bool = True
+    plus_minus_stops: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -138,8 +138,13 @@ def _against(
     if against is None:
         raise BadInput("The plan of this take had no slip to hold it against.", "plan")
     lamps = brief[LAMPS]
+    doubts = {one.name or ROLE_NAMES[one.role]: one.plus_minus_stops for one in brief.readings}
+    planned = tuple(
+        replace(one, plus_minus_stops=doubts.get(one.name) or 0.0) for one in against.planned
+    )
     return replace(
         against,
+        planned=planned,
         snr=_pixel_snr(decided),
         sharp_at=_sharp_at(body, spots, brief[FOCUS].on),
         focuses_elsewhere=_focuses_elsewhere(spots, brief[FOCUS]),
