@@ -260,6 +260,14 @@ class Places(WithApp):
         self.assertAlmostEqual(seen["trail_px"], 6.0, delta=0.6)
         self.assertIn("the phone moved", " ".join(seen["told"]))
         self.assertIn("brighter than planned", " ".join(seen["told"]))
+        # Ten seconds make 2.1 px of the phone's file, and a quarter of that in a small copy.
+        sheet = await self.get(f"/api/sheets/{number}")
+        body = {**sheet["body"], "sky": {"kind": "stars"}}
+        edit = {"version": sheet["version"], "label": "stars", "body": body}
+        kept = await self.http.put(f"/api/sheets/{number}", json=edit)
+        self.assertEqual(kept.status_code, 200, kept.text)
+        copy = await self.get(f"/api/takes/{took.json()[-1]['id']}/sky")
+        self.assertRegex(" ".join(copy["told"]), r"the sky alone makes 0\.\d+: the phone moved")
 
     async def test_a_place_learns_from_takes_by_day(self):
         place = await self.place()

@@ -203,7 +203,8 @@ SKY_FIELDS = ("stars", "sky_ev100", "magnitude", "dark_sky_class", "trail_px", "
 
 
 def _planned_sky(context: Context, body: SheetBody, one: Take) -> tuple[float | None, float | None]:
-    """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter."""
+    """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter,
+    in pixels of the take, which may be a smaller copy of the phone’s file."""
     brief, _ = context.asked(body)
     asked, told = brief[SKY], json.loads(one.settings)
     if asked is None:
@@ -212,7 +213,10 @@ def _planned_sky(context: Context, body: SheetBody, one: Take) -> tuple[float | 
     shutter_s = told.get("shutter_s")
     trail = None
     if shutter_s:
-        pitch = brief.mode.pixel_pitch_um
+        size = context.pictures.report(one.sha256).file
+        whole_px = max(brief.mode.width_px, brief.mode.height_px)
+        smaller = min(1.0, max(size.width or whole_px, size.height or 0) / whole_px)
+        pitch = brief.mode.pixel_pitch_um / smaller
         trail = float(
             star_trail_px(
                 brief.lens.focal_mm, pitch, shutter_s, declination_deg=asked.declination_deg
