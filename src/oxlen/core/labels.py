@@ -29,6 +29,8 @@ def time_label(time_s: float) -> str:
     >>> time_label(1 / 952), time_label(0.2571), time_label(1 / 3), time_label(88)
     ('1/950 s', '0.26 s', '1/3 s', '1 min 28 s')
     """
+    if time_s == 0:
+        return "0 s"
     denominator = 1 / time_s
     if time_s < 0.1:
         return f"1/{two_digits(denominator)} s"

@@ -9,7 +9,7 @@ from itertools import combinations
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT
-from oxlen.core.decisions.exposure.light_source import LightSource, light_source
+from oxlen.core.decisions.exposure.light_source import falls_so_far
 from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.decisions.limit import Concern
@@ -86,7 +86,7 @@ def _missing_stops(base: Brief, wanted: Wanted) -> float:
 def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
     """Waiting for less light; nobody waits for a lamp."""
     stops = _missing_stops(base, wanted)
-    if stops <= 0 or light_source(base) is LightSource.LAMP:
+    if stops <= 0 or not falls_so_far(base, stops):
         return
     carry = f"come when the light has fallen by {stops_label(stops)}"
     yield worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
@@ -173,7 +173,8 @@ def _averaged(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if count > MOST_FRAMES:
         return
     frames = Frames(count, gap_s, combine="average")
-    carry = f"put together afterwards, {time_label(gap_s)} between frames"
+    pause = f", {time_label(gap_s)} between frames" if gap_s > 0 else ""
+    carry = f"put together afterwards{pause}"
     yield worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
 
 
@@ -188,7 +189,7 @@ def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
         more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
         for way in more:
             yield replace(way, id=f"glass-{way.id}", name=f"{way.name}, through {names}")
-    if 0 < ends < stops and light_source(base) is not LightSource.LAMP:
+    if 0 < ends < stops and falls_so_far(base, ends):
         for way in _averaged(base.lit(-ends), wanted):
             carry = f"come when the light has fallen by {stops_label(ends)}; {way.carry}"
             yield replace(way, id="dusk-frames", name=f"{way.name}, at dusk", carry=carry)

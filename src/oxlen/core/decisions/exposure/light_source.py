@@ -11,6 +11,10 @@ DAYLIGHT_FROM_EV100 = 4.0
 """Darker than this it is night, or a room: another hour changes nothing for the better."""
 
 
+BRIGHTEST_DAY_EV100, DARKEST_DUSK_EV100 = 16.5, -2.0
+"""Full sun on white, and the last of the twilight in which anything but stars is lit by it."""
+
+
 class LightSource(Enum):
     """Where the light comes from."""
 
@@ -33,5 +37,22 @@ def light_source(brief: Brief) -> LightSource:
         return LightSource.DRAWING
     if brief[LAMPS] is not None:
         return LightSource.LAMP
-    brightest = max((one.ev100 for one in brief.readings), default=0.0)
-    return LightSource.DAY if brightest >= DAYLIGHT_FROM_EV100 else LightSource.NIGHT
+    is_day = _brightest_ev100(brief) >= DAYLIGHT_FROM_EV100
+    return LightSource.DAY if is_day else LightSource.NIGHT
+
+
+def falls_so_far(brief: Brief, stops: float) -> bool:
+    """Whether waiting takes so much light away: lamps do not fade, and no dusk is so dark."""
+    if light_source(brief) is LightSource.LAMP:
+        return False
+    return _brightest_ev100(brief) - stops >= DARKEST_DUSK_EV100
+
+
+def rises_so_far(brief: Brief, stops: float) -> bool:
+    """Whether another hour of the day brings so much more light, up to full sun."""
+    is_lit_by_day = light_source(brief) in (LightSource.DAY, LightSource.DUSK)
+    return is_lit_by_day and _brightest_ev100(brief) + stops <= BRIGHTEST_DAY_EV100
+
+
+def _brightest_ev100(brief: Brief) -> float:
+    return max((one.ev100 for one in brief.readings), default=0.0)

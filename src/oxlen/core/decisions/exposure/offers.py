@@ -21,7 +21,12 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.exposure.automatic_offers import automatic_offers
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, tightest_bounds
 from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
-from oxlen.core.decisions.exposure.light_source import LightSource, light_source
+from oxlen.core.decisions.exposure.light_source import (
+    LightSource,
+    falls_so_far,
+    light_source,
+    rises_so_far,
+)
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
 from oxlen.core.decisions.exposure.predict import motion_blur_px
 from oxlen.core.decisions.exposure.search import Search, search_for
@@ -81,6 +86,8 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     if stops <= MOST_LAMP_STOPS:
         cost = f"a lamp at {nearer} of its distance, or of {power} times the power"
         yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+    if not rises_so_far(brief, stops):
+        return
     if lit_by is LightSource.DUSK:
         cost = f"the light must be {amount} stronger: it falls a stop in 3 to 6 minutes"
         yield Offer("hour", "Shoot earlier in the dusk", cost, brief=lit, tier=Tier.OTHER_LIGHT)
@@ -92,8 +99,9 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
 def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Offer]:
     amount, dimmed = stops_label(stops), brief.lit(-stops)
     if lit_by is not LightSource.LAMP:
-        cost = f"the light must fall by {amount}"
-        yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.OTHER_LIGHT)
+        if falls_so_far(brief, stops):
+            cost = f"the light must fall by {amount}"
+            yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.OTHER_LIGHT)
         return
     share, farther = two_digits(2.0**-stops), two_digits(2 ** (stops / 2))
     text = f"Dim the lamps to {share} of their power, or move them {farther} times as far"

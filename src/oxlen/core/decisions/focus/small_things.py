@@ -16,6 +16,7 @@ FILLS = 0.8
 """A subject that fills more of the frame's width than this is as large as is wanted."""
 ROOM_M = 0.08
 """Nearer than this the phone shades the subject and frightens what lives."""
+MOST_OFF_AXIS_MM = 1e4
 DEEP_ENOUGH_SHARE = 0.15
 """Depth that holds this much of the subject's width still shows its shape."""
 
@@ -107,5 +108,6 @@ def _worth(brief: Brief, way: SmallThingWay, thing_mm: float) -> float:
     deep = min(1.0, way.depth_mm / (DEEP_ENOUGH_SHARE * thing_mm))
     room = min(1.0, way.distance_m / ROOM_M)
     # The angle its ends are seen under is that of half its width at its distance.
-    stretched = float(edge_stretch(1000 * way.distance_m, thing_mm / 2).shape)
+    seen_mm = min(thing_mm / 2, MOST_OFF_AXIS_MM)
+    stretched = float(edge_stretch(1000 * way.distance_m, seen_mm).shape)
     return pixels * (0.6 + 0.4 * deep) * (0.6 + 0.4 * room) / stretched

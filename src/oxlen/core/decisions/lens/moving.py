@@ -12,7 +12,8 @@ from oxlen.core.decisions.lens.ask import FRAMING, LENS, MODE, Framing
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.lens.imaging import distance_for_size_m, drawn_size_mm
 
-NEAREST_M = 0.05
+NEAREST_M, FARTHEST_M = 0.05, 1e6
+"""Distances a brief may hold: nearer, another lens cannot draw the subject so large."""
 
 
 def on_lens(brief: Brief, lens_id: str) -> Brief:
@@ -24,7 +25,7 @@ def on_lens(brief: Brief, lens_id: str) -> Brief:
     if framing is None or lens.id == used.id:
         return moved
     old, new = standing_m(framing, used, brief.mode), standing_m_on(brief, lens)
-    shifted = moved.asking(FRAMING, replace(framing, distance_m=new))
+    shifted = moved.asking(FRAMING, replace(framing, distance_m=_kept_m(new)))
     shifted = shifted.asking(MOTION, tuple(_shifted(one, new - old) for one in brief[MOTION]))
     return shifted.asking(LOOKS, tuple(_shifted(one, new - old) for one in brief[LOOKS]))
 
@@ -47,7 +48,7 @@ def standing_m_on(brief: Brief, lens: Lens) -> float:
         return standing_m(framing, lens, lens.mode(None))
     # Size on the picture goes with the true focal length over the height of its own sensor.
     ratio = (lens.focal_mm / _height_mm(lens.mode(None))) / (used.focal_mm / _height_mm(brief.mode))
-    return max(NEAREST_M, framing.distance_m * ratio)
+    return _kept_m(framing.distance_m * ratio)
 
 
 def background_share(
@@ -65,7 +66,11 @@ Motion = TypeVar("Motion", bound=Moving)
 
 def _shifted(motion: Motion, shift_m: float) -> Motion:
     distance_m = float(motion.in_force("distance_m")) + shift_m
-    return replace(motion, distance_m=max(NEAREST_M, distance_m))
+    return replace(motion, distance_m=_kept_m(distance_m))
+
+
+def _kept_m(distance_m: float) -> float:
+    return min(max(distance_m, NEAREST_M), FARTHEST_M)
 
 
 def _height_mm(mode: Mode) -> float:
