@@ -7,10 +7,11 @@ import numpy as np
 
 from oxlen.core.compute.registry import computation
 from oxlen.core.decisions.brief import PlacedReading
-from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, Hold, Strategy
+from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, SKY, Hold, Strategy
 from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.limits.noise import NOISE_DARK
 from oxlen.core.decisions.exposure.limits.show import NO_TIME_S
+from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.exposure.search import limits_of
 from oxlen.core.decisions.exposure.snr import NO_ISO, iso_ceiling, output_gain, tone_snr
 from oxlen.core.decisions.plan import plan
@@ -260,3 +261,17 @@ class Opened(unittest.TestCase):
                 if step <= 0.5:
                     off = min(abs(math.log2(step / each)) for each in whole)
                     self.assertLess(off, 0.08)
+
+
+class StarsNearThePole(unittest.TestCase):
+    def test_aimed_at_the_pole_the_edge_of_the_frame_counts(self):
+        def longest_s(declination_deg):
+            made = brief(-8.0, support="tripod").asking(SKY, Sky(declination_deg=declination_deg))
+            return limit(made, "stars").high
+
+        # NPF goes by 1/cos δ; half of this lens's long side sees 36°, so no more than 54° count.
+        level = longest_s(0.0)
+        self.assertAlmostEqual(longest_s(40.0), level / math.cos(math.radians(40)), delta=0.01)
+        self.assertAlmostEqual(longest_s(-40.0), longest_s(40.0))
+        self.assertAlmostEqual(longest_s(89.0), level / math.cos(math.radians(54)), delta=0.4)
+        self.assertEqual(longest_s(89.0), longest_s(75.0))

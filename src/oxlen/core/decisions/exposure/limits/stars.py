@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 
 from oxlen.core.decisions.brief import Brief
@@ -19,6 +20,8 @@ from oxlen.core.labels import time_label
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s, star_trail_px
 
 USUAL_TRAIL_PX = 4.0
+LONGEST_S = 20_000.0
+"""Longer than any phone's shutter; trails of hours are no points."""
 
 
 def _points(problem: ExposureProblem) -> Iterable[Limit]:
@@ -27,8 +30,10 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
     if sky is None:
         return
     lens, pitch = brief.lens, brief.mode.pixel_pitch_um
-    longest, computation, inputs = _longest(brief, sky)
-    trail = float(star_trail_px(lens.focal_mm, pitch, longest, declination_deg=sky.declination_deg))
+    declination_deg = _counted_deg(brief, sky)
+    longest, computation, inputs = _longest(brief, sky, declination_deg)
+    longest = min(longest, LONGEST_S)
+    trail = float(star_trail_px(lens.focal_mm, pitch, longest, declination_deg=declination_deg))
     yield Limit(
         STARS,
         SHUTTER,
@@ -44,8 +49,14 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
     )
 
 
-def _longest(brief: Brief, sky: Sky) -> tuple[float, str, dict[str, float | str]]:
-    lens, pitch, dec = brief.lens, brief.mode.pixel_pitch_um, sky.declination_deg
+def _counted_deg(brief: Brief, sky: Sky) -> float:
+    """The declination that counts: aimed at the pole, the frame's edge still lies far from it."""
+    to_edge_deg = math.degrees(math.atan2(brief.mode.sensor_mm[0] / 2, brief.lens.focal_mm))
+    return min(abs(sky.declination_deg), 90.0 - to_edge_deg)
+
+
+def _longest(brief: Brief, sky: Sky, dec: float) -> tuple[float, str, dict[str, float | str]]:
+    lens, pitch = brief.lens, brief.mode.pixel_pitch_um
     optics: dict[str, float | str] = {"f": lens.focal_mm, "p": pitch, "dec": dec}
     if sky.trail_px is not None:
         longest = exact_trail_time_s(lens.focal_mm, pitch, sky.trail_px, declination_deg=dec)
