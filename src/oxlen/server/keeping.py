@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from pydantic import ValidationError
+
+from oxlen.core.errors import BadInput
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context
@@ -12,7 +15,11 @@ from oxlen.views.patch import Patch
 def keep_patch(context: Context, kept: Sheet, patch: Patch, *, label: str) -> None:
     """Keep fields of a sheet's body, as an edit that can be undone."""
     body = read_sheet(kept.body).model_dump(mode="json")
-    changed = SheetBody.model_validate({**body, **patch})
+    try:
+        changed = SheetBody.model_validate({**body, **patch})
+    except ValidationError as error:
+        where = ".".join(str(part) for part in error.errors()[0]["loc"])
+        raise BadInput(f"{label}: it asks more of {where} than a sheet may hold.", where) from error
     with context.library.writer() as connection:
         edit_sheet(
             connection,

@@ -13,6 +13,8 @@ DAYLIGHT_FROM_EV100 = 4.0
 
 BRIGHTEST_DAY_EV100, DARKEST_DUSK_EV100 = 16.5, -2.0
 """Full sun on white, and the last of the twilight in which anything but stars is lit by it."""
+MOST_SHIFT_STOPS = 20.0
+"""So far a sheet may expect its light to differ from what was read."""
 
 
 class LightSource(Enum):
@@ -45,13 +47,15 @@ def falls_so_far(brief: Brief, stops: float) -> bool:
     """Whether waiting takes so much light away: lamps do not fade, and no dusk is so dark."""
     if light_source(brief) is LightSource.LAMP:
         return False
-    return _brightest_ev100(brief) - stops >= DARKEST_DUSK_EV100
+    in_reach = brief.light_shift_stops - stops >= -MOST_SHIFT_STOPS
+    return in_reach and _brightest_ev100(brief) - stops >= DARKEST_DUSK_EV100
 
 
 def rises_so_far(brief: Brief, stops: float) -> bool:
     """Whether another hour of the day brings so much more light, up to full sun."""
     is_lit_by_day = light_source(brief) in (LightSource.DAY, LightSource.DUSK)
-    return is_lit_by_day and _brightest_ev100(brief) + stops <= BRIGHTEST_DAY_EV100
+    in_reach = brief.light_shift_stops + stops <= MOST_SHIFT_STOPS
+    return in_reach and is_lit_by_day and _brightest_ev100(brief) + stops <= BRIGHTEST_DAY_EV100
 
 
 def _brightest_ev100(brief: Brief) -> float:
