@@ -186,6 +186,15 @@ class Places(WithApp):
                 path, params=asked, json={"outing_id": self.outing, "way": way}
             )
             self.assertIsNotNone(made.json()["answer"]["plan"]["slip"], way)
+        # At 2 s a frame half a turn would take over 14,000: a set ends at 2000, and says so.
+        short = {**asked, "phone": "dabber", "arc_deg": 90, "moon": "any"}
+        trails = (await self.get(path, **short))["ways"][-1]
+        self.assertEqual((trails["id"], trails["frames"]), ("trails", 2000))
+        self.assertIn("2000 frames are too few for 90°", trails["told"])
+        made = await self.http.post(
+            path, params=short, json={"outing_id": self.outing, "way": "trails"}
+        )
+        self.assertEqual(made.status_code, 201, made.text)
         own = await self.http.post(
             path, params=asked, json={"outing_id": self.outing, "way": "phone"}
         )

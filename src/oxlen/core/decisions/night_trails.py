@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 
 from oxlen.core.decisions.night_ask import NightAsk
+from oxlen.core.decisions.sequence.ask import MOST_FRAMES
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.labels import time_label, two_digits
 from oxlen.core.light.exposure import ev100
@@ -35,7 +36,8 @@ def trail_frames(asked: NightAsk, *, shutter_s: float, gap_s: float) -> int:
     time_s = asked.arc_deg / TURN_DEG_S
     if asked.window_s is not None:
         time_s = min(time_s, asked.window_s)
-    return max(2, math.ceil((time_s + gap_s) / (shutter_s + gap_s) - 1e-9))
+    frames = math.ceil((time_s + gap_s) / (shutter_s + gap_s) - 1e-9)
+    return min(max(2, frames), MOST_FRAMES)
 
 
 def trail_words(
@@ -50,8 +52,11 @@ def trail_words(
     """What to know of trails: their arc, their gaps, and how they are put together."""
     arc = elapsed_s * TURN_DEG_S
     yield f"Stars turn by {arc:.0f}° in {time_label(60 * round(elapsed_s / 60))}"
+    frames = elapsed_s / (shutter_s + gap_s)
     if arc < 0.95 * asked.arc_deg:
-        yield f"The dark is too short for {asked.arc_deg:.0f}°"
+        is_full = frames > 0.99 * MOST_FRAMES
+        why = f"{MOST_FRAMES} frames are too few" if is_full else "The dark is too short"
+        yield f"{why} for {asked.arc_deg:.0f}°"
     if gap_s > 0:
         gap_px = star_trail_px(
             lens.focal_mm, mode.pixel_pitch_um, gap_s, declination_deg=asked.declination_deg
@@ -64,7 +69,6 @@ def trail_words(
             )
         else:
             yield f"Pauses of {time_label(gap_s)} leave {gap} px: no gap shows"
-    frames = elapsed_s / (shutter_s + gap_s)
     if frames > MOST_TOGETHER:
         yield (f"More than {MOST_TOGETHER} frames: put them together in sets, and those once more")
     yield "Put together as they lie, the lighter of each place kept; the land stays dark"

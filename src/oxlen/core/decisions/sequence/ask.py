@@ -9,6 +9,7 @@ from oxlen.core.ask import Ask, Checked, Choices, Quantity
 from oxlen.core.decisions.brief import Brief
 
 Combine = Literal["average", "phone", "bracket", "series"]
+MOST_FRAMES = 2000
 
 
 @dataclass(frozen=True)
@@ -21,7 +22,7 @@ class Frames(Checked):
     *series*: each frame a picture of its own, while light changes by `ramp_stops_min`.
     """
 
-    count: Annotated[int, Quantity(1, 2000, "frames", label="Frames")] = 1
+    count: Annotated[int, Quantity(1, MOST_FRAMES, "frames", label="Frames")] = 1
     gap_s: Annotated[float, Quantity(0, 3600, "s", label="Gap between them")] = 0.3
     combine: Annotated[
         Combine,
