@@ -39,7 +39,7 @@ class AnyNight(WithApp):
         self.assertGreater(reached, 10)
 
     def reached(self, way, plan):
-        """Whether a way reaches what is wanted; then its sheet has a slip and nothing against it."""
+        """Whether a way reaches what is wanted; its sheet then has a slip, with nothing against."""
         if way["reaches"]:
             self.assertIsNone(plan["conflict"], way["label"])
             self.assertIsNotNone(plan["slip"], way["label"])
