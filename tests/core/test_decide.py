@@ -228,11 +228,15 @@ class Worked(unittest.TestCase):
         self.assertIn("too bright", conflict.sentence)
 
     def test_a_white_frame_is_never_an_answer(self):
-        readings = (PlacedReading("subject", 20.0, 0.0), PlacedReading("keep-bright", 21.0))
+        readings = (PlacedReading("subject", 19.0, 0.0), PlacedReading("keep-bright", 19.9))
         decision = plan(ask_brief(WHERRY, readings=readings))
         self.assertIsNone(decision.slip)
         self.assertIsNone(decision.compromise)
         self.assertEqual({trade.id for trade in decision.trades}, {"hour", "nd"})
+        # Brighter than that it is the Sun: nothing but a certified filter, or out of the frame.
+        glaring = (PlacedReading("subject", 20.5, 0.0),)
+        ways = {trade.id for trade in plan(ask_brief(WHERRY, readings=glaring)).trades}
+        self.assertEqual(ways, {"solar_filter"})
 
     def test_cap_below_the_phones_lowest_iso(self):
         decision = plan(brief(10, school=Strategy(iso_cap=25)))

@@ -99,7 +99,9 @@ class RunList(unittest.TestCase):
         shots = [step for step in run_list(decision) if step.part == "shoot"]
         self.assertEqual(len(shots), len(decision.dialled.exposures))
         self.assertGreater(len(shots), 1)
-        self.assertEqual(steps(-20.0, school=Strategy(iso_cap=100.0)), ())
+        undecided = steps(-20.0, school=Strategy(iso_cap=100.0))
+        self.assertEqual([step.id for step in undecided], ["care", "undecided"])
+        self.assertIn("Tell someone where you are", undecided[0].text)
 
 
 if __name__ == "__main__":

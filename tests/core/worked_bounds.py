@@ -1,7 +1,7 @@
 """Every bound of a brief worked from the physics alone, for the trial of every pair of steps."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import (
@@ -53,22 +53,42 @@ def exposed(brief, iso, shutter):
 def bounds(brief):
     """Every bound of a brief, from the formulas of `docs/FORMULAS.md`."""
     panned = any(one.pan is not None for one in brief[MOTION])
-    found = [frozen(brief, one) for one in brief[MOTION]]
-    found += [shown(brief, one) for one in brief[LOOKS]]
+    found = counted(brief, "freeze", [frozen(brief, one) for one in brief[MOTION]])
+    found += counted(brief, "show", [shown(brief, one) for one in brief[LOOKS]])
     if brief[SUPPORT] != "tripod" and not panned:
         found.append(Bound("shutter", high=held_s(brief)))
     if brief[LAMPS] is not None:
         lamps, steps = brief[LAMPS], brief.mode.manual.shutter_s
         phases = [math.pi * lamps.pulse_hz * t for t in steps]
         even = [abs(math.sin(x)) / x <= lamps.tolerance for x in phases]
-        found.append(Bound("only", only=tuple(t for t, ok in zip(steps, even, strict=True) if ok)))
+        only = tuple(t for t, ok in zip(steps, even, strict=True) if ok)
+        found += counted(brief, "flicker", [Bound("only", only=only)])
     if brief[STRATEGY].iso_cap is not None:
         found.append(Bound("iso", high=brief[STRATEGY].iso_cap))
-    clips = [r.ev100 + r.channel_stops for r in brief.readings if r.role == "keep-bright"]
+    clips = [r.ev100 + r.channel_stops for r in wanted_of(brief) if r.role == "keep-bright"]
     if clips:
         low = max(clips) - brief.mode.headroom_stops(brief[FORMAT])
         found.append(Bound("ev", low=low, base_iso=brief.mode.sensor.base_iso))
     return [*found, *tone_bounds(brief), *noise_bounds(brief)]
+
+
+def counted(brief, kind, found):
+    """Those that the first of two blended frames keeps."""
+    frames = brief[FRAMES]
+    left_out = frames.each_for[1] if frames.combine == "blend" else None
+    ids = [kind if n == 1 else f"{kind}-{n}" for n in range(1, len(found) + 1)]
+    return [bound for name, bound in zip(ids, found, strict=True) if name != left_out]
+
+
+def wanted_of(brief):
+    """The readings that something is still wanted of."""
+    strategy, kept, seen = brief[STRATEGY], [], {}
+    for r in brief.readings:
+        seen[r.role] = seen.get(r.role, 0) + (not r.name)
+        if (r.name or f"{r.role} {seen[r.role]}") not in strategy.given_up:
+            kept.append(r)
+    counting = [r for r in kept if r.role != "keep-bright" or not strategy.let_clip]
+    return kept if counting else list(brief.readings)
 
 
 def tone_bounds(brief):
@@ -77,7 +97,7 @@ def tone_bounds(brief):
     usual = {"subject": -2.0 if aim == "dark" else 0.0, "neutral": 0.0, "keep-dark": -3.0}
     usual["neutral"] = usual["subject"]
     top = max((r.ev100 for r in brief.readings if r.role == "keep-bright"), default=None)
-    for r in brief.readings:
+    for r in wanted_of(brief):
         place = r.place_stops
         if r.role == "keep-bright":
             if aim in ("silhouette", "split") and place is None and r.ev100 == top:
@@ -91,7 +111,7 @@ def tone_bounds(brief):
             continue
         off = 0.5 if r.role == "neutral" else 1.0
         neutral = 0.0 if aim == "silhouette" and r.role == "neutral" else usual[r.role]
-        wanted = r.ev100 - (neutral if place is None else place)
+        wanted = r.ev100 - (neutral if place is None else place) + brief[STRATEGY].darker_stops
         if r.role == "keep-dark" and place is None:
             if brief[FORMAT] != "raw":
                 yield Bound("ev", low=-math.inf, high=wanted + off, tone=True)
@@ -169,6 +189,12 @@ def shown(brief, one):
     """Between the shortest and the longest streak, the gaps between frames counted."""
     frames, mode = brief[FRAMES], brief.mode
     length = one.in_force("width_m")
+    if frames.combine == "median":
+        covered = 1 + math.floor(length / one.speed_m_s / frames.gap_s)
+        gone = one.look == "vanish" and frames.count >= max(7, 3 * covered)
+        return Bound("shutter", low=0.0 if gone else 1e9, shows=not gone)
+    if frames.combine == "blend":
+        frames = replace(frames, count=1)
     if frames.count > 1 and one.speed_m_s * frames.gap_s >= length / 2:
         return Bound("shutter", low=1e9, shows=True)
 
@@ -198,12 +224,12 @@ def noise_bounds(brief):
     floor, aim = brief[OUTPUT].snr_floor, exposure_aim(brief).ev100
     if floor is None:
         return
-    subjects = [r.ev100 - aim for r in brief.readings if r.role in ("subject", "neutral")]
-    dark = [r.ev100 - aim for r in brief.readings if r.role == "keep-dark"]
+    subjects = [r.ev100 - aim for r in wanted_of(brief) if r.role in ("subject", "neutral")]
+    dark = [r.ev100 - aim for r in wanted_of(brief) if r.role == "keep-dark"]
     wanted = []
     if brief[STRATEGY].exposure != "silhouette":
         wanted.append((min(subjects, default=0.0), floor))
-    if dark:
+    if dark and not brief[STRATEGY].grainy_dark:
         wanted.append((min(dark), min(floor, 10.0)))
     for tone, least in wanted:
         low, high = -20.0, 40.0
@@ -220,6 +246,9 @@ def tone_snr(brief, iso, tone):
     tone = min(tone, sensor.headroom_raw_stops)
     n = sensor.full_well_e * sensor.base_iso / iso * 2.0 ** (tone - sensor.headroom_raw_stops)
     read = float(mode.read_noise_at(float(iso)))
-    noise = math.sqrt((n + read**2) / brief[FRAMES].count + (sensor.prnu_share * n) ** 2)
+    frames = brief[FRAMES]
+    # A median keeps 2/π of what a mean gains; two blended frames gain nothing.
+    count = {"median": int(frames.count * 2 / math.pi), "blend": 1}.get(frames.combine, frames.count)
+    noise = math.sqrt((n + read**2) / max(1, count) + (sensor.prnu_share * n) ** 2)
     width, height = brief[OUTPUT].size_px
     return n / noise * math.sqrt(max(1.0, mode.width_px * mode.height_px / (width * height)))

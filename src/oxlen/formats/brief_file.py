@@ -107,6 +107,9 @@ class BriefLight(Strict):
     light_shift_stops: Annotated[
         float, Field(ge=-20, le=20, description="light expected by then against light read")
     ] = 0.0
+    about: Annotated[
+        str, Field(max_length=400, description="what the picture is of, in your own words")
+    ] = ""
     nd: NdFile = NdFile()
     tones: TonesFile | None = None
     ways: Literal["needed", "all"] = Field(
@@ -174,6 +177,7 @@ def brief_of(file: BriefLight, phone: Phone) -> Brief:
         tones_measured=file.tones.to_tones() if file.tones else None,
         filters_at_hand=value_of(file.nd.at_hand),
         light_shift_stops=file.light_shift_stops,
+        about=file.about,
         asked=asked,
     )
     return with_phone_gap(brief)

@@ -257,7 +257,9 @@ class PlanFile(BaseModel):
     """The whole decision."""
 
     slip: SlipFile | None
-    settings: list[SettingFile]
+    settings: list[SettingFile] = Field(
+        description="without a slip those that do not depend on the exposure"
+    )
     exposures: list[ExposureFile]
     outcome: list[SpotOutcomeFile]
     outcome_words: str = Field(description="what matters most about where the spots land")
@@ -274,6 +276,9 @@ class PlanFile(BaseModel):
     auto_steps: AutoStepsFile
     lenses: list[LensOptionFile]
     reasons: list[ReasonFile]
+    cautions: list[str] = Field(
+        default=[], description="what to mind there, the gravest first, with a slip or without"
+    )
     wanted_ev100: float
     motion_asked: bool = Field(description="whether anything was said of what moves")
     school: str

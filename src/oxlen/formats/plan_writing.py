@@ -66,8 +66,8 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
     trades = [_trade(trade) for trade in plan.trades]
     return PlanFile(
         slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
-        settings=_settings(plan.dialled.settings) if plan.dialled else [],
-        exposures=[_exposure(one) for one in plan.dialled.exposures] if plan.dialled else [],
+        settings=_settings(plan.dialled.settings),
+        exposures=[_exposure(one) for one in plan.dialled.exposures],
         outcome=_outcome(plan.outcome),
         outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
         figures=_figures(plan.figures) if plan.figures else None,
@@ -83,6 +83,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         auto_steps=_auto_steps(plan.auto_steps),
         lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
+        cautions=list(plan.cautions),
         wanted_ev100=plan.search.aim.ev100,
         motion_asked=motion_asked(plan.brief),
         school=iso_strategy(plan.brief),
@@ -91,7 +92,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
 
 def _clipped_share(plan: Plan) -> float | None:
     """Share of the planned frame that turns white; of a set of frames, none in all of them."""
-    alone = plan.dialled is not None and len(plan.dialled.exposures) < 2
+    alone = len(plan.dialled.exposures) < 2
     return plan.figures.clipped_share if plan.figures and alone else None
 
 

@@ -32,6 +32,7 @@ def brief_of_sheet(
         filters_at_hand=tuple(filters_at_hand),
         clip_ons_at_hand=tuple(clip_ons_at_hand),
         light_shift_stops=body.light_shift_stops,
+        about=f"{body.title} {body.intent}".strip(),
         asked=body.asked(),
     )
     return with_phone_gap(brief)

@@ -151,7 +151,7 @@ def _slip_settings(
     brief, (iso, shutter_s) = decision.brief, _steps(decision, request)
     spot = tapped_spot(body)
     x, y = (spot.x, spot.y) if spot else (0.5, 0.5)
-    dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
+    dials = dials_of(decision.dialled.settings)
     focus = dials.focused_m(brief) or focus_on_m(scene, brief.lens, brief.mode, x=x, y=y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return CaptureSettings(

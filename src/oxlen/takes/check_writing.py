@@ -83,9 +83,9 @@ class NextSlip:
 def next_slip(before: Plan, after: Plan) -> NextSlip:
     """The slip of a corrected plan; its words name what else than the exposure has changed."""
     slip, dialled = after.slip, after.dialled
-    if slip is None or dialled is None:
+    if slip is None:
         return NextSlip()
-    was = {} if before.dialled is None else {one.field: one for one in before.dialled.settings}
+    was = {one.field: one for one in before.dialled.settings}
     other = [
         f"{one.name} {one.label}"
         for one in dialled.settings

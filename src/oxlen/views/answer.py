@@ -212,8 +212,6 @@ def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipL
 
     Steps chosen by hand stand on the lines of what the map moves.
     """
-    if decision.dialled is None:
-        return []
     chosen = {} if by_hand is None else _chosen_labels(decision, by_hand)
     return [_line(one, chosen.get(one.field)) for one in decision.dialled.settings]
 

@@ -92,7 +92,7 @@ def _facts(
     brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, cache))
     decided = plan(brief) if brief.readings else None
     steps: list[tuple[float, float]] = []
-    if decided is not None and decided.dialled is not None:
+    if decided is not None:
         for exposure in decided.dialled.exposures:
             values = {one.field: one.value for one in exposure.settings}
             steps.append((float(values[ISO]), float(values[SHUTTER])))

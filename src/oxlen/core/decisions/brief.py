@@ -89,7 +89,7 @@ class Brief:
 
     `asked` holds the answers by the ask's name; what is not in it has the ask's default:
     the subscript is the ask. `light_shift_stops` is how much stronger the light is expected
-    to be than it was when it was measured. `filters_at_hand` and `clip_ons_at_hand` are what the
+    to be than it was when it was measured. `about` is the picture's title and intent. `filters_at_hand` and `clip_ons_at_hand` are what the
     kit has.
     """
 
@@ -100,6 +100,7 @@ class Brief:
     filters_at_hand: tuple[Glass, ...] = ()
     clip_ons_at_hand: tuple[ClipOn, ...] = ()
     light_shift_stops: float = 0.0
+    about: str = ""
     asked: Mapping[str, Any] = field(default_factory=dict)
 
     def __getitem__(self, ask: Ask[T]) -> T:

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Flags, Pairs, allowed_pairs
-from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.limit import EXPOSURE, Concern
-from oxlen.core.decisions.sequence.ask import frames_averaged, is_bracketed
+from oxlen.core.decisions.sequence.ask import frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.bracket import bracket_of
 
 
@@ -30,15 +30,27 @@ class Exposed:
 def frames_of(search: Search, main: Pairs) -> tuple[Exposed, ...]:
     """One exposure of so many frames, or each exposure of a bracket, the darkest picture first."""
     brief = search.brief
+    if is_blended(brief):
+        return _blended(search, main)
     wanted = bracket_of(brief).ev100s if is_bracketed(brief) else ()
     if len(wanted) < 2:
         residual = float(main.residual_stops[0])
-        return (_exposed(search, main, residual, frames=frames_averaged(brief)),)
+        return (_exposed(search, main, residual, frames=frames_shot(brief)),)
     found = []
     for place, ev100 in enumerate(wanted):
         pair = _nearest(search, main, ev100, never_brighter=place == 0)
         found.append(_exposed(search, pair, ev100 - float(pair.ev100[0])))
     return tuple(found)
+
+
+def _blended(search: Search, main: Pairs) -> tuple[Exposed, ...]:
+    """The first frame, and the second for the wish that the first leaves out."""
+    first = _exposed(search, main, float(main.residual_stops[0]))
+    second = second_search(search.brief)
+    pair = second.preferred()
+    if pair is None:
+        return (first,)
+    return (first, _exposed(second, pair, float(pair.residual_stops[0])))
 
 
 def _nearest(search: Search, main: Pairs, ev100: float, *, never_brighter: bool) -> Pairs:

@@ -44,6 +44,7 @@ class Concern(Enum):
 
     DEVICE = "what the phone has"
     HOLDING = "holding still"
+    STANDING = "ground that moves"
     FREEZING = "motion that must be sharp"
     SHOWING = "motion that is meant to show"
     LAMPS = "lamps that pulse"

@@ -26,8 +26,10 @@ class Tier(IntEnum):
     SEVERAL_FRAMES = 5
     TONES = 6
     OTHER_LOOK = 7
-    ACCEPTING = 8
-    LAST_RESORT = 9
+    GIVING_UP = 8
+    ACCEPTING = 9
+    LAST_RESORT = 10
+    DROPPING = 11
 
 
 @dataclass(frozen=True)

@@ -27,6 +27,7 @@ from oxlen.core.decisions.exposure.words import Reason, exposure_reason
 from oxlen.core.decisions.offer import Trade
 from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
 from oxlen.core.decisions.setting import Exposure, Setting, Slip
+from oxlen.core.decisions.situation.cautions import caution_words
 from oxlen.core.decisions.trades import trades_for
 
 
@@ -46,13 +47,14 @@ class Plan:
 
     `slip` keeps every limit, and may miss the aim when `conflict` is given; None when every pair
     breaks something or spoils the picture: `compromise` then gives up least. `dialled` is the slip
-    as lines, over every exposure, and `outcome` where each spot lands in it. `slack_stops` is the
+    as lines, over every exposure; without a slip those lines that do not depend on it, and no
+    exposure. `cautions` go with the situation, slip or none. `outcome` is where each spot lands in it. `slack_stops` is the
     room the slip leaves to each limit. `solution` holds the search with every pair of steps, so
     that a map can be drawn without deciding anything again.
     """
 
     solution: Solution
-    dialled: Slip | None
+    dialled: Slip
     figures: Figures | None
     slack_stops: Mapping[str, float]
     window: Window | None
@@ -64,6 +66,7 @@ class Plan:
     auto_steps: AutoSteps
     reasons: tuple[Reason, ...]
     outcome: tuple[SpotOutcome, ...]
+    cautions: tuple[str, ...] = ()
 
     @property
     def search(self) -> Search:
@@ -119,7 +122,8 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         auto=_auto(search),
         auto_steps=auto_steps(search),
         reasons=(exposure_reason(filled, search.aim), *_reasons(dialled)),
-        outcome=() if dialled is None else outcome_of(filled, dialled),
+        outcome=outcome_of(filled, dialled) if dialled.exposures else (),
+        cautions=caution_words(filled),
     )
 
 
@@ -128,17 +132,18 @@ def outcome_of(brief: Brief, dialled: Slip) -> tuple[SpotOutcome, ...]:
     return outcome(brief, [one.ev100_set for one in dialled.exposures])
 
 
-def _dialled(asked: Brief, solution: Solution) -> Slip | None:
+def _dialled(asked: Brief, solution: Solution) -> Slip:
     """The lines of every decision in working order, and the exposures they are shot at.
 
-    Each decision is given the brief as it was asked, so that it can tell a choice from a gap.
+    Each decision is given the brief as it was asked, so that it can tell a choice from a gap. What
+    does not depend on the exposure is decided also where that collides; no exposure is given then.
     """
-    if solution.slip is None:
-        return None
     settings: tuple[Setting, ...] = ()
     for decision in decisions.DECISIONS:
         settings += decision.decide(asked, Upstream(solution, settings))
     upstream = Upstream(solution, settings)
+    if solution.slip is None:
+        return Slip(settings, ())
     exposures: tuple[Exposure, ...] = (_single(solution.slip, settings),)
     for decision in decisions.DECISIONS:
         exposures = decision.exposures(solution.search.brief, upstream) or exposures
@@ -149,10 +154,9 @@ def _single(slip: ExposureSlip, settings: tuple[Setting, ...]) -> Exposure:
     return Exposure(settings, slip.ev100_set, slip.residual_stops)
 
 
-def _reasons(dialled: Slip | None) -> tuple[Reason, ...]:
+def _reasons(dialled: Slip) -> tuple[Reason, ...]:
     """The reason of each line, by the field it is for."""
-    settings = () if dialled is None else dialled.settings
-    return tuple(Reason(one.field, one.because, one.reason) for one in settings)
+    return tuple(Reason(one.field, one.because, one.reason) for one in dialled.settings)
 
 
 def _window(search: Search) -> Window | None:

@@ -4,17 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from oxlen.core.decisions.brief import SUBJECT
-from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import (
     CLOSEUP,
-    DRAWING,
     FORMAT,
     LOOKS,
     MOTION,
     SKY,
     SUPPORT,
-    under_stars,
 )
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
@@ -28,9 +24,9 @@ from oxlen.core.decisions.run_shoot import shooting
 from oxlen.core.decisions.run_step import Part, RunStep
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.situation.cautions import LOCAL_RULES, cautions
 from oxlen.core.labels import uncapped
 
-DARK_EV100, GLARING_EV100 = 1.0, 16.0
 DIAL_WORDS = {
     "iso": "ISO off auto first: on auto it cancels the shutter",
     "shutter_s": "Shutter",
@@ -42,54 +38,21 @@ ASIDE = {"lens", "glass", "support", "hold", "frames"}
 """Lines of the slip that are no dial: they have steps of their own."""
 EXPOSURE = {"iso", "shutter_s"}
 LOCK = "Lock focus and exposure where the phone can"
-LOCAL_RULES = "Local rules, and people licensed for the work, come first."
 
 
 def run_list(plan: Plan) -> tuple[RunStep, ...]:
-    """All steps of a plan; none where it has no slip."""
-    if plan.slip is None or plan.dialled is None:
-        return ()
+    """All steps of a plan; where it has no slip only what to mind, and that a way out comes first."""
+    if plan.slip is None:
+        undecided = RunStep("undecided", "dial", "No exposure fits yet: choose a way out on the sheet")
+        return (*_care(plan), undecided)
     return tuple(step for make in MAKERS for step in make(plan))
 
 
 def _care(plan: Plan) -> Iterator[RunStep]:
-    """The usual cautions, short and once, where they apply."""
-    words = [text for applies, text in CAUTIONS if applies(plan)]
-    if words:
-        yield RunStep("care", "care", " ".join(words), detail=LOCAL_RULES)
-
-
-def _is_glaring(plan: Plan) -> bool:
-    return any(one.ev100 >= GLARING_EV100 for one in plan.brief.readings)
-
-
-def _is_night(plan: Plan) -> bool:
-    subjects = [one.ev100 for one in plan.brief.readings if one.role == SUBJECT]
-    return under_stars(plan.brief) or (bool(subjects) and max(subjects) < DARK_EV100)
-
-
-def _has_water(plan: Plan) -> bool:
-    return bool(plan.brief[LOOKS])
-
-
-def _has_lamps(plan: Plan) -> bool:
-    return bool(plan.brief[LIGHT_COLOUR].lamps) or plan.brief[DRAWING] is not None
-
-
-CAUTIONS: tuple[tuple[Callable[[Plan], bool], str], ...] = (
-    (_is_glaring, "Never point eyes or a long lens at the sun."),
-    (_has_water, "Stand clear of wet edges and of the tide."),
-    (
-        lambda plan: bool(plan.brief[MOTION]),
-        "Stand clear of what moves; never ride or steer and shoot.",
-    ),
-    (_is_night, "Tell someone where you are; take a light and warm clothes."),
-    (
-        lambda plan: under_stars(plan.brief),
-        "Know the tide and the way back before dark; spare others’ eyes your lamps.",
-    ),
-    (_has_lamps, "Keep hot lamps and mains leads from water; flashing light can trigger seizures."),
-)
+    """The usual cautions, short and once, where they apply: with a slip or without."""
+    found = cautions(plan.brief)
+    if found:
+        yield RunStep("care", "care", " ".join(one.words for one in found), detail=LOCAL_RULES)
 
 
 def _set_up(plan: Plan) -> Iterator[RunStep]:
@@ -180,7 +143,7 @@ def _put_back(plan: Plan) -> Iterator[RunStep]:
 
 
 def _lines(plan: Plan) -> dict[str, Setting]:
-    return {} if plan.dialled is None else {one.field: one for one in plan.dialled.settings}
+    return {one.field: one for one in plan.dialled.settings}
 
 
 MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (

@@ -10,11 +10,10 @@ from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.run_night import remind_s
 from oxlen.core.decisions.run_step import RunStep
-from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
+from oxlen.core.decisions.sequence.ask import FRAMES, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.ramp import ramp_steps
-from oxlen.core.decisions.setting import Exposure
 from oxlen.core.kit.cost import FrameCost, set_cost
-from oxlen.core.labels import counted, steps_label, time_label, two_digits
+from oxlen.core.labels import counted, listed, steps_label, time_label, two_digits
 
 COUNTED_FROM_S = 1.0
 """Exposures shorter than this need no watch."""
@@ -41,14 +40,14 @@ def _ordinary_frame(plan: Plan) -> Iterator[RunStep]:
 
 def shooting(plan: Plan) -> Iterator[RunStep]:
     """The steps of shooting: an ordinary frame first where it is long, then each exposure."""
-    if plan.slip is None or plan.dialled is None:
+    if plan.slip is None:
         return
     yield from _ordinary_frame(plan)
     iso, shutter_s = plan.slip.iso, plan.slip.shutter_s
     timer_s = _timer_s(plan)
     exposures = plan.dialled.exposures
-    if is_bracketed(plan.brief) and len(exposures) > 1:
-        yield from _bracketed(exposures, timer_s)
+    if len(exposures) > 1 and (is_bracketed(plan.brief) or is_blended(plan.brief)):
+        yield from _bracketed(plan, timer_s)
         return
     frames, burst = plan.brief[FRAMES], plan.brief[HOLD].burst
     label, watched_s = steps_label(iso, shutter_s), _watched_s(shutter_s)
@@ -74,7 +73,8 @@ def shooting(plan: Plan) -> Iterator[RunStep]:
     yield RunStep("shoot", "shoot", words, value=label, wait_s=timer_s, expose_s=watched_s)
 
 
-def _bracketed(exposures: tuple[Exposure, ...], timer_s: float | None) -> Iterator[RunStep]:
+def _bracketed(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
+    exposures, frames = plan.dialled.exposures, plan.brief[FRAMES]
     for place, one in enumerate(exposures):
         lines = {line.field: line for line in one.settings}
         longest_s = float(lines["shutter_s"].value)
@@ -86,6 +86,9 @@ def _bracketed(exposures: tuple[Exposure, ...], timer_s: float | None) -> Iterat
             wait_s=timer_s,
             expose_s=_watched_s(longest_s),
         )
+        if place == 0 and frames.second_filters and is_blended(plan.brief):
+            names = listed([worn.name for worn in frames.second_filters])
+            yield RunStep("second-filter", "shoot", "Put on the filter, touch nothing else", names)
 
 
 def _ramped(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:

@@ -6,9 +6,10 @@ from oxlen.core.decisions.exposure.frontier import figures_at
 from oxlen.core.decisions.exposure.grid import Pairs
 from oxlen.core.decisions.exposure.outcome import outcome
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import Search, search_for
+from oxlen.core.decisions.exposure.search import Search, search_for, second_search
 from oxlen.core.decisions.frames import frames_of
 from oxlen.core.decisions.offer import Offer, Trade
+from oxlen.core.decisions.sequence.ask import is_blended
 
 
 def solved(offer: Offer) -> Trade | None:
@@ -20,6 +21,8 @@ def solved_by(offer: Offer, search: Search) -> Trade | None:
     """The way out an offer leads to, its brief already searched."""
     pair = search.preferred()
     if pair is None:
+        return None
+    if is_blended(offer.brief) and second_search(offer.brief).preferred() is None:
         return None
     trade = _trade(offer, search, pair)
     return trade if offer.told is None else offer.told(trade)

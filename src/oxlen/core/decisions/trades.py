@@ -7,20 +7,34 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from oxlen.core import decisions
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.dropping import (
+    bare_offer,
+    blend_offers,
+    drop_offers,
+    drop_what_is_broken,
+    exclude_each_other,
+)
 from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for, trouble_stops
 from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.situation.unfit import is_fit
 from oxlen.core.decisions.solving import solved_by
 
 ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""
-MOST_FOLLOWED = 5
+MOST_FOLLOWED, MOST_OPENING = 8, 3
 """So many first changes are followed up."""
-MOST_SOLVED = 14
+MOST_SOLVED = 64
 """Changes are tried together so often at the most, the likeliest first."""
 MOST_TOGETHER = 3
+NEARER_STOPS = 0.05
+"""A change that brings the slip nearer by less is no help."""
+MOST_MENDED = 6
+"""With more changes than that another picture is planned."""
 COMBINED = (
     Tier.STEADIER,
     Tier.OTHER_LENS,
@@ -29,9 +43,11 @@ COMBINED = (
     Tier.GLASS,
     Tier.SEVERAL_FRAMES,
     Tier.TONES,
+    Tier.GIVING_UP,
+    Tier.ACCEPTING,
 )
-"""What is done together with something else, in the order it is done; faults stand alone."""
-ALONE = ("burst", "pan", "still", "steady_lamp", "fill", "lamp")
+"""What is done together with something else, in the order it is done."""
+ALONE = frozenset({"burst", "still", "steady_lamp", "fill", "lamp"})
 """What is not worth doing if it is not enough."""
 
 
@@ -48,9 +64,12 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
     elif len(found) < ENOUGH:
         # A filter at hand comes before one to buy.
-        partial = [*map(_tried, weaker_glass_offers(search)), *tried]
-        found += _together([one for one in partial if one.trade is None], found, conflict)
+        weaker = (one for one in weaker_glass_offers(search) if is_fit(search.brief, one.id))
+        partial = [*map(_tried, weaker), *tried]
+        found += _together([one for one in partial if one.trade is None], found, search)
     found += automatic_trades(search, conflict)
+    if conflict is not None and (not found or exclude_each_other(conflict)):
+        found += _last(search, conflict)
     by_id: dict[str, Trade] = {}
     for trade in found:
         by_id.setdefault(trade.id, trade)
@@ -59,8 +78,64 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
 
 def sorted_offers(search: Search, conflict: Conflict | None) -> list[Offer]:
     """Everything that is offered, by what kind of thing is given up."""
-    found = [*_changes(search, conflict), *_accepted(search, conflict)]
+    found = _offered(search, conflict)
     return sorted(found, key=lambda offer: offer.tier)
+
+
+def _offered(search: Search, conflict: Conflict | None) -> list[Offer]:
+    """All that may be done or accepted, less what cannot be had there or would hurt someone."""
+    found = [*_changes(search, conflict), *_accepted(search, conflict)]
+    return [offer for offer in found if is_fit(search.brief, offer.id)]
+
+
+def _last(search: Search, conflict: Conflict) -> list[Trade]:
+    """A frame for each of two wishes, or one of them dropped with what is needed besides."""
+    offers = [*blend_offers(search, conflict), *drop_offers(search, conflict)]
+    tried = [_tried(offer) for offer in offers]
+    found = [one.trade for one in tried if one.trade is not None]
+    for one in tried:
+        if one.trade is None and one.offer.id != "two-frames":
+            found += _mended(one)
+    return found or _mended(_Tried(_unchanged(search.brief), search, None)) or _bare(search)
+
+
+def _bare(search: Search) -> list[Trade]:
+    """One spot alone as it was wanted, every other wish dropped."""
+    one = _tried(bare_offer(search.brief))
+    return [one.trade] if one.trade is not None else _mended(one)
+
+
+def _mended(one: _Tried) -> list[Trade]:
+    """A way on from a brief that still collides, each time by what brings it nearest."""
+    for _ in range(MOST_MENDED):
+        done = {*one.offer.id.split("+"), "burst"}
+        offered = [x for x in _offered(one.search, one.conflict) if x.id not in done]
+        offered += drop_offers(one.search, one.conflict)
+        offered += drop_what_is_broken(one.search)
+        tried = [_tried(_both(one.offer, offer)) for offer in sorted(offered, key=_tier)]
+        found = next((other.trade for other in tried if other.trade is not None), None)
+        if found is not None:
+            return [found]
+        kept = [other for other in tried if _combines_last(other.offer)]
+        nearest = min(kept, key=lambda other: round(other.trouble_stops, 2), default=None)
+        least = min(NEARER_STOPS, one.trouble_stops / 2)
+        if nearest is None or nearest.trouble_stops > one.trouble_stops - least:
+            return []
+        one = nearest
+    return []
+
+
+def _unchanged(brief: Brief) -> Offer:
+    """The beginning of a way on: nothing changed yet."""
+    return Offer("", "", "", brief=brief, tier=Tier.STEADIER)
+
+
+def _tier(offer: Offer) -> Tier:
+    return offer.tier
+
+
+def _combines_last(offer: Offer) -> bool:
+    return ALONE.isdisjoint(offer.id.split("+")) and offer.tier is not Tier.LAST_RESORT
 
 
 @dataclass(frozen=True)
@@ -76,13 +151,10 @@ class _Tried:
         """What still stands in the way after it."""
         return find_conflict(self.search)
 
-    def moves(self, before: Conflict) -> bool:
-        """Whether it made the collision another one, or a smaller one."""
-        if self.offer.tier is Tier.GLASS:
-            # Glass alone never moves two shutters that collide; with frames it does.
-            return True
-        now = self.conflict
-        return now.between != before.between or now.short_by_stops < before.short_by_stops
+    @cached_property
+    def trouble_stops(self) -> float:
+        """How far from a slip it still is."""
+        return trouble_stops(self.search)
 
 
 def _tried(offer: Offer) -> _Tried:
@@ -91,50 +163,66 @@ def _tried(offer: Offer) -> _Tried:
     return _Tried(offer, search, trade)
 
 
-def _together(partial: list[_Tried], alone: list[Trade], conflict: Conflict) -> list[Trade]:
+def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list[Trade]:
     """Ways out of two changes; of three where neither one nor two are enough.
 
-    What is enough alone is not offered once more with something else; what leaves the collision as
-    it was is not followed.
+    Followed are the changes that leave the least trouble. What is enough alone is not offered once
+    more with something else; what brings nothing nearer is not followed.
     """
-    budget, found, enough = MOST_SOLVED, [], {trade.id for trade in alone}
-    offered = {one.offer.id for one in partial}
+    enough = {trade.id for trade in alone}
+    seen: set[frozenset[str]] = set()
+    budget = MOST_SOLVED if not alone else MOST_SOLVED // 2
+    found: list[Trade] = []
+    before = trouble_stops(search)
     for _ in range(MOST_TOGETHER - 1):
-        first = [one for one in partial if _combines(one.offer) and one.trade is None]
-        first = [one for one in first if one.moves(conflict)]
+        open_yet = [one for one in partial if _combines(one.offer) and one.trade is None]
+        nearer = [one for one in open_yet if one.trouble_stops < before - NEARER_STOPS]
+        nearer.sort(key=lambda one: (round(one.trouble_stops, 1), one.offer.tier))
+        # What opens the way for something else brings nothing nearer by itself.
+        opening = [one for one in open_yet if one not in nearer and _opens(search, one)]
         partial = []
-        for one in first[:MOST_FOLLOWED]:
-            offers = list(_next_offers(one, enough, offered))[: max(0, budget)]
+        for one in (*nearer[:MOST_FOLLOWED], *opening[:MOST_OPENING]):
+            offers = list(_next_offers(one, enough, seen))[: max(0, budget)]
             budget -= len(offers)
-            partial += map(_tried, offers)
+            tried = [_tried(offer) for offer in offers]
+            # What failed may still do in another order: a filter is chosen for what comes before.
+            seen |= {frozenset(each.offer.id.split("+")) for each in tried if each.trade}
+            partial += tried
         found += _distinct(one.trade for one in partial if one.trade is not None)
         if found or alone:
             break
     return found
 
 
-def _next_offers(one: _Tried, enough: set[str], offered: set[str]) -> Iterator[Offer]:
-    """What may be done besides, once a first change is made."""
-    done = {*one.offer.id.split("+"), *enough}
-    for other in _changes(one.search, one.conflict):
-        if not _combines(other) or other.id in done:
+def _opens(search: Search, one: _Tried) -> bool:
+    """Whether something else is in the way after it, or a glare is out of the lens."""
+    if situation_of(search.brief).is_glaring and not situation_of(one.search.brief).is_glaring:
+        return True
+    return one.conflict.between != find_conflict(search).between
+
+
+def _next_offers(one: _Tried, enough: set[str], seen: set[frozenset[str]]) -> Iterator[Offer]:
+    """What may be done besides, once a first change is made; each set of changes once."""
+    done = one.offer.id.split("+")
+    offered = sorted(_offered(one.search, one.conflict), key=lambda offer: offer.tier)
+    for other in offered:
+        both = frozenset((*done, other.id))
+        if other.id in done or other.id in enough or both in seen or not _combines(other):
             continue
-        # Two changes have one order: the one that is listed first comes first, unless a firmer
-        # hold was only called for by what the other left, as by glass.
-        called_for = other.tier is Tier.STEADIER and other.id not in offered
-        if called_for or _comes_after(other, one.offer):
-            yield _both(one.offer, other)
-
-
-def _comes_after(other: Offer, first: Offer) -> bool:
-    return COMBINED.index(other.tier) > COMBINED.index(first.tier)
+        yield _both(one.offer, other)
 
 
 def _combines(offer: Offer) -> bool:
-    return offer.tier in COMBINED and offer.id not in ALONE
+    return offer.tier in COMBINED and ALONE.isdisjoint(offer.id.split("+"))
 
 
 def _both(first: Offer, second: Offer) -> Offer:
+    """Two changes as one, told in the order they are done; `second` was offered after `first`."""
+    if not first.id:
+        return second
+    after = second.brief
+    if "+" not in first.id and second.tier < first.tier:
+        first, second = second, first
     text = f"{first.text}, and {second.text[:1].lower()}{second.text[1:]}"
     costs = [cost for cost in (first.cost, second.cost) if cost]
 
@@ -150,7 +238,7 @@ def _both(first: Offer, second: Offer) -> Offer:
         f"{first.id}+{second.id}",
         text,
         "; ".join(costs),
-        brief=second.brief,
+        brief=after,
         tier=second.tier,
         told=told,
         changes_file=first.changes_file or second.changes_file,

@@ -46,10 +46,11 @@ def why_changed(before: Brief, after: Brief) -> WhyChanged:
 
 def _lines(first: Plan, second: Plan) -> Iterator[str]:
     """Lines of the slip that differ, old and new."""
-    was = {} if first.dialled is None else {one.field: one for one in first.dialled.settings}
-    now = {} if second.dialled is None else {one.field: one for one in second.dialled.settings}
-    if first.dialled is not None and second.dialled is None:
+    was = {one.field: one for one in first.dialled.settings}
+    now = {one.field: one for one in second.dialled.settings}
+    if first.slip is not None and second.slip is None:
         yield "there is no slip any more"
+        return
     for field, line in now.items():
         if field not in was:
             yield f"{line.name} is now {line.label}"

@@ -91,7 +91,7 @@ def steps_of(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
     """ISO and shutter (s) of every exposure to shoot."""
     if body.steps_by_hand is not None:
         return [(body.steps_by_hand.iso, body.steps_by_hand.shutter_s)]
-    if decision.dialled is not None:
+    if decision.dialled.exposures:
         return [_iso_and_shutter_s(one) for one in decision.dialled.exposures]
     if decision.compromise is None:
         raise BadInput("No exposure gives this picture: take a way out first.", "iso")
@@ -114,7 +114,7 @@ def dialled_on(
 ) -> Shot:
     """What is dialled in for the sheet's slip, at steps of one exposure."""
     spot, brief = tapped_spot(body), decision.brief
-    dials = dials_of(() if decision.dialled is None else decision.dialled.settings)
+    dials = dials_of(decision.dialled.settings)
     focus = None if spot is None else focus_on_m(scene, phone.lens, phone.mode, x=spot.x, y=spot.y)
     pan = scene.subject_that_moves if is_panned(brief) else None
     return Shot(

@@ -107,7 +107,7 @@ def guard_ev100(brief: Brief) -> float | None:
 
 def guarded_reading(brief: Brief) -> PlacedReading | None:
     """The bright detail that clips first; None when none is to be kept."""
-    bright = [reading for reading in brief.readings if reading.role == KEEP_BRIGHT]
+    bright = [reading for reading in kept_readings(brief) if reading.role == KEEP_BRIGHT]
     if not bright or not keeps_brightest(brief):
         return None
     return max(bright, key=lambda reading: reading.clips_as_ev100)
@@ -245,7 +245,7 @@ def anchor_role(brief: Brief) -> Role:
 
 def placed_together(brief: Brief, anchor: Role) -> tuple[float, float]:
     """EV100 the anchor's readings ask for together, and the mean place they were given."""
-    readings = [reading for reading in brief.readings if reading.role == anchor]
+    readings = [reading for reading in kept_readings(brief) if reading.role == anchor]
     if is_bracketed(brief):
         # Each end of the range has a frame of its own; the main one is for the first.
         readings = readings[:1]

@@ -13,8 +13,10 @@ from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Pairs, excess_stops,
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import Limit
+from oxlen.core.decisions.situation.facts import situation_of
 from oxlen.core.labels import MINUS, listed, steps_label
 
+NO_GLARE = "Auto has nothing to meter here but the glare: put the certified filter on first."
 MISSED_STOPS = 0.5
 """Compensation further than this from what is wanted does not give the picture."""
 
@@ -43,6 +45,9 @@ def auto_steps(search: Search) -> AutoSteps:
     """Tap, compensate, lock, recompose; and what auto would take then."""
     brief, wanted = search.brief, search.aim.ev100
     tapped = _to_tap(brief, wanted)
+    if tapped is None:
+        slowest = brief.mode.auto.shutter_s[0]
+        return AutoSteps((), 0.0, brief.mode.auto.iso[0], slowest, wanted, why_not=NO_GLARE)
     asked = tapped.ev100 - wanted
     compensation = brief.phone.automatic.compensation(asked)
     choice = auto_choice(brief, wanted, tapped.ev100 - compensation)
@@ -63,12 +68,16 @@ def auto_steps(search: Search) -> AutoSteps:
     )
 
 
-def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading:
-    """The subject where the scale reaches from it, else the spot nearest to what is wanted."""
-    most = brief.phone.automatic.compensation_most_stops
-    mains = [one for one in brief.readings if one.role in (SUBJECT, NEUTRAL)]
+def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading | None:
+    """The subject where the scale reaches from it, else the spot nearest to what is wanted.
+
+    Never the Sun or an arc; None where there is nothing else.
+    """
+    most, glaring = brief.phone.automatic.compensation_most_stops, situation_of(brief).glaring
+    spots = [one for one in brief.readings if one not in glaring]
+    mains = [one for one in spots if one.role in (SUBJECT, NEUTRAL)]
     reached = [one for one in mains if abs(one.ev100 - wanted_ev100) <= most]
-    return min(reached or brief.readings, key=lambda one: abs(one.ev100 - wanted_ev100))
+    return min(reached or spots, key=lambda one: abs(one.ev100 - wanted_ev100), default=None)
 
 
 def _steps(tapped: PlacedReading, compensation_stops: float) -> tuple[str, ...]:

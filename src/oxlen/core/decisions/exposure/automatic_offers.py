@@ -7,7 +7,6 @@ from dataclasses import replace
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.exposure.ask import (
-    CLOSEUP,
     FORMAT,
     GLASS,
     LOOKS,
@@ -22,15 +21,16 @@ from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
-from oxlen.core.decisions.lens.ask import FRAMING
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
+from oxlen.core.decisions.situation.facts import subject_m
+from oxlen.core.decisions.situation.unfit import is_fit
 from oxlen.core.labels import stops_label, two_digits
 
 FLASH_NEAR_M = 3.0
 """Beyond this a phone's flash lights nothing."""
 SPARE_STOPS = 0.1
-NOTHING_ADDED = (LightSource.STARS, LightSource.DUSK, LightSource.DRAWING)
+NOTHING_ADDED = (LightSource.STARS, LightSource.DUSK, LightSource.DRAWING, LightSource.VENUE)
 """What these light is neither flashed nor merged by the phone itself."""
 
 
@@ -38,10 +38,12 @@ def automatic_trades(search: Search, conflict: Conflict | None) -> Iterator[Trad
     """What auto would reach that the manual mode does not, each in the phone's own hands."""
     if conflict is None or is_bracketed(search.brief):
         return
+    found: list[Trade] = []
     if conflict.side is Side.TONES:
-        yield from _wide_range(search, conflict)
+        found += _wide_range(search, conflict)
     if conflict.side in (Side.DARK, Side.BRIGHT):
-        yield from _longer_lists(search)
+        found += _longer_lists(search)
+    yield from (trade for trade in found if is_fit(search.brief, trade.id))
 
 
 def _wide_range(search: Search, conflict: Conflict) -> Iterator[Trade]:
@@ -141,7 +143,7 @@ def _night(search: Search) -> Iterator[Offer]:
 def _flash(search: Search, conflict: Conflict) -> Iterator[Offer]:
     """The phone's flash, where the subject is near enough for it at the ISO that is left."""
     brief, guide_m = search.brief, search.brief.phone.automatic.flash_guide_m
-    distance = _subject_m(brief)
+    distance = subject_m(brief)
     if guide_m is None or distance is None or distance > FLASH_NEAR_M:
         return
     if light_source(brief) in NOTHING_ADDED:
@@ -160,13 +162,3 @@ def _flash(search: Search, conflict: Conflict) -> Iterator[Offer]:
         tier=Tier.OTHER_LIGHT,
         outside=True,
     )
-
-
-def _subject_m(brief: Brief) -> float | None:
-    """How far the subject is, where the brief says."""
-    close, framing = brief[CLOSEUP], brief[FRAMING]
-    if close is not None:
-        return close.distance_m
-    if framing is not None:
-        return framing.distance_m
-    return min((float(one.mover.distance_m) for one in brief[MOTION]), default=None)

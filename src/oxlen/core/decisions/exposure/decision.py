@@ -26,7 +26,7 @@ from oxlen.core.decisions.exposure.limits.show import SHOW
 from oxlen.core.decisions.exposure.limits.stars import STARS
 from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
 from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
-from oxlen.core.decisions.exposure.offers import blur_offers, exposure_offers
+from oxlen.core.decisions.exposure.offers import accepted_faults, exposure_offers
 from oxlen.core.decisions.exposure.slip_doubt import slip_doubt
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
@@ -57,7 +57,7 @@ def decide(_brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """ISO before shutter: it comes off auto first, or the phone quietly undoes the shutter."""
     solution, slip = upstream.solution, upstream.solution.slip
     if slip is None:
-        return ()
+        return set_up(solution.search.brief)
     inputs: Mapping[str, float | str] = {"N": slip.f_number, "t": slip.shutter_s, "iso": slip.iso}
     iso, shutter = iso_reason(solution, slip), shutter_reason(solution, slip)
     doubt = slip_doubt(solution.search, (iso.because, shutter.because))
@@ -130,5 +130,5 @@ def _line(name: str, title: str, label: str, *, reason: str) -> Setting:
 
 
 DECISION = Decision(
-    "exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers, accepted=blur_offers
+    "exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers, accepted=accepted_faults
 )

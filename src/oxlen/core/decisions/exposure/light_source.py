@@ -5,7 +5,9 @@ from __future__ import annotations
 from enum import Enum
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import DRAWING, LAMPS, LAND, SKY
+from oxlen.core.decisions.exposure.ask import DRAWING, LAND, SKY
+from oxlen.core.decisions.situation.ask import SCENE
+from oxlen.core.decisions.situation.unfit import has_lamps_of_its_own, is_lit_by_others
 
 DAYLIGHT_FROM_EV100 = 4.0
 """Darker than this it is night, or a room: another hour changes nothing for the better."""
@@ -22,6 +24,7 @@ class LightSource(Enum):
 
     DAY = "sun and sky"
     LAMP = "lamps of one's own"
+    VENUE = "lamps of others"
     NIGHT = "what there is at night"
     STARS = "stars"
     DUSK = "the last light"
@@ -29,7 +32,7 @@ class LightSource(Enum):
 
 
 def light_source(brief: Brief) -> LightSource:
-    """What lights the scene: pulsing lamps say so, else the level of the light does."""
+    """What lights the scene: as it was said, else by its lamps, its names, and its level."""
     if brief[SKY] is not None:
         return LightSource.STARS
     land = brief[LAND]
@@ -37,15 +40,19 @@ def light_source(brief: Brief) -> LightSource:
         return LightSource.DUSK if land.shot == "dusk" else LightSource.STARS
     if brief[DRAWING] is not None:
         return LightSource.DRAWING
-    if brief[LAMPS] is not None:
+    if has_lamps_of_its_own(brief):
         return LightSource.LAMP
+    if is_lit_by_others(brief):
+        return LightSource.VENUE
+    if brief[SCENE].lit_by == "night":
+        return LightSource.NIGHT
     is_day = _brightest_ev100(brief) >= DAYLIGHT_FROM_EV100
     return LightSource.DAY if is_day else LightSource.NIGHT
 
 
 def falls_so_far(brief: Brief, stops: float) -> bool:
     """Whether waiting takes so much light away: lamps do not fade, and no dusk is so dark."""
-    if light_source(brief) is LightSource.LAMP:
+    if light_source(brief) in (LightSource.LAMP, LightSource.VENUE):
         return False
     in_reach = brief.light_shift_stops - stops >= -MOST_SHIFT_STOPS
     return in_reach and _brightest_ev100(brief) - stops >= DARKEST_DUSK_EV100

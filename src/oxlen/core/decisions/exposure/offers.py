@@ -9,8 +9,9 @@ from itertools import chain, combinations
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
     GLASS,
     HOLD,
     MOTION,
@@ -32,6 +33,8 @@ from oxlen.core.decisions.exposure.predict import motion_blur_px
 from oxlen.core.decisions.exposure.search import Search, search_for
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.decisions.situation.ask import SCENE
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits
@@ -44,8 +47,11 @@ EXACTLY = 0.999
 WEAK_FACTOR = 4.0
 SPARE_BLUR = 1.02
 """A hair over what is needed, so that rounding does not close what was opened."""
-MOST_LAMP_STOPS = 5.0
-"""More than this no lamp that people carry adds to a whole scene."""
+MOST_LAMP_STOPS, LAMP_EV100 = 5.0, 3.0
+"""More than this no lamp that people carry adds to a whole scene, but that it reaches: 800 lumens
+a few metres away."""
+MOST_DARKER_STOPS = 2.0
+"""Darker by more than this a picture is another one than was wanted."""
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
@@ -83,7 +89,9 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
         cost = f"{amount} more light: the same lamps at {nearer} of their distance"
         yield Offer("lamp", text, cost, brief=lit, tier=Tier.OTHER_LIGHT)
         return
-    if stops <= MOST_LAMP_STOPS:
+    if lit_by is LightSource.VENUE:
+        return
+    if stops <= MOST_LAMP_STOPS or _subject_ev100(brief) + stops <= LAMP_EV100:
         cost = f"a lamp at {nearer} of its distance, or of {power} times the power"
         yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
     if not rises_so_far(brief, stops):
@@ -94,6 +102,10 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     if lit_by is LightSource.DAY:
         cost = f"the light must be {amount} stronger than now"
         yield Offer("hour", "Come at a brighter hour", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+
+
+def _subject_ev100(brief: Brief) -> float:
+    return max((one.ev100 for one in brief.readings if one.role == SUBJECT), default=math.inf)
 
 
 def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Offer]:
@@ -147,6 +159,20 @@ def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
             yield from _glass_on(brief, bought, needed, where="not in your kit")
 
 
+def bought_filters(search: Search) -> tuple[Glass, ...] | None:
+    """All that is on the lens once filters take what is too bright; None where none would do."""
+    brief, needed = search.brief, 2.0 ** too_bright_stops(search)
+    if needed <= 1:
+        return None
+    standard = next((one for one in STANDARD_FACTORS if one >= needed * EXACTLY), None)
+    bought = [] if standard is None else [Glass(f"ND {standard}", standard)]
+    for choice, where in ((brief.filters_at_hand, "in your kit"), (bought, "not in your kit")):
+        for offer in _glass_on(brief, choice, needed, where=where):
+            if search_for(offer.brief).preferred() is not None:
+                return offer.brief[GLASS]
+    return None
+
+
 def between_steps_offers(search: Search) -> Iterator[Offer]:
     """Weak glass of the kit: what it takes falls between the phone's steps and opens new ones."""
     brief = search.brief
@@ -198,12 +224,19 @@ def _factor(worn: Iterable[Glass]) -> float:
     return math.prod(glass.factor for glass in worn)
 
 
+def accepted_faults(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
+    """Blur, or a darker picture."""
+    return chain(blur_offers(search, conflict), darker_offers(search, conflict))
+
+
 def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """The shortest shutter that everything but holding and freezing allows, and its blur."""
     brief = search.brief
-    if conflict is None or (brief[SUPPORT] == "tripod" and not brief[MOTION]):
+    is_still = brief[SUPPORT] == "tripod" and brief[SCENE].stand == "ground"
+    if conflict is None or (is_still and not brief[MOTION]):
         return
-    trial = search_for(brief.asking(SUPPORT, "tripod").asking(MOTION, ()))
+    firm = brief.asking(SCENE, replace(brief[SCENE], stand="ground"))
+    trial = search_for(firm.asking(SUPPORT, "tripod").asking(MOTION, ()))
     if not trial.open.row.size:
         return
     shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]
@@ -254,7 +287,22 @@ def _past_sharp(brief: Brief, motion: FrozenMotion, shutter_s: float) -> float:
 
 def _past_holding(search: Search, shutter_s: float) -> float:
     """Stops by which a shutter is longer than can be held; 0 or less inside it, or without one."""
-    limit = next((one for one in search.limits if one.is_about(Concern.HOLDING)), None)
-    if limit is None or limit.high is None:
-        return 0.0
-    return math.log2(shutter_s / limit.high) + 1e-6
+    held = [one for one in search.limits if one.is_about(Concern.HOLDING, Concern.STANDING)]
+    highs = [one.high for one in held if one.high is not None]
+    return math.log2(shutter_s / min(highs)) + 1e-6 if highs else 0.0
+
+
+def darker_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """The picture darker than wanted by what the light is short."""
+    brief = search.brief
+    if conflict is None or conflict.side is not Side.DARK or conflict.short_by_stops <= 0:
+        return
+    if brief[DRAWING] is not None or is_bracketed(brief):
+        return
+    strategy, spare = brief[STRATEGY], brief.mode.manual.half_step_stops + SPARE_STOPS
+    stops = round(strategy.darker_stops + conflict.short_by_stops + spare, 1)
+    if stops <= MOST_DARKER_STOPS:
+        text = f"Take it {stops_label(stops)} darker than wanted"
+        cost = "a darker mood; lifted afterwards it gets grainy"
+        darker = brief.asking(STRATEGY, replace(strategy, darker_stops=stops))
+        yield Offer("darker_tone", text, cost, brief=darker, tier=Tier.ACCEPTING)

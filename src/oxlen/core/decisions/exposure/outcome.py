@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY
+from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, is_given_up
 from oxlen.core.decisions.exposure.tones import (
     WantedTone,
     place_stops,
@@ -87,7 +87,7 @@ def _spot(brief: Brief, reading: PlacedReading, ev100_set: float) -> SpotOutcome
         lands_stops=lands,
         misses_stops=misses,
         state=state,
-        words=_words(reading, misses, state, lifted=lifted),
+        words=_words(reading, misses, state, lifted=lifted, clips=clips),
         plus_minus_stops=reading.plus_minus_stops,
     )
 
@@ -105,6 +105,8 @@ def _missed(tone: WantedTone | None, wanted: float, lands: float) -> float:
 def _state(
     brief: Brief, reading: PlacedReading, misses: float, *, tone: WantedTone | None, clips: bool
 ) -> SpotState:
+    if is_given_up(brief, reading):
+        return SpotState.GIVEN_UP
     if clips and reading.role in (SUBJECT, KEEP_BRIGHT):
         given_up = reading.role == KEEP_BRIGHT and brief[STRATEGY].let_clip
         return SpotState.GIVEN_UP if given_up else SpotState.CLIPPED
@@ -116,13 +118,22 @@ def _state(
     return SpotState.BRIGHTER if misses > 0 else SpotState.DARKER
 
 
-def _words(reading: PlacedReading, misses: float, state: SpotState, *, lifted: float) -> str:
+def _given_up_words(name: str, misses: float, *, clips: bool) -> str:
+    if clips:
+        return f"{name} clipped; you gave it up."
+    side = "brighter" if misses > 0 else "darker"
+    return f"{name} {stops_label(misses)} {side} than wanted; you gave it up."
+
+
+def _words(
+    reading: PlacedReading, misses: float, state: SpotState, *, lifted: float, clips: bool
+) -> str:
     """One sentence about a spot, in words."""
     name = sentence_case(spoken_spot(reading))
     if state is SpotState.CLIPPED:
         return f"{name} white, with no detail left."
     if state is SpotState.GIVEN_UP:
-        return f"{name} white; you gave it up."
+        return _given_up_words(name, misses, clips=clips)
     after = f" after lifting it {stops_label(lifted)}" if lifted >= SAID_STOPS else ""
     after += give_or_take(reading.plus_minus_stops or 0.0)
     if abs(misses) < SAID_STOPS:

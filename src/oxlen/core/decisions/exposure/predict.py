@@ -17,7 +17,7 @@ from oxlen.core.decisions.exposure.snr import (
 )
 from oxlen.core.decisions.exposure.steadiness import held_limit_s
 from oxlen.core.decisions.limit import ExposureProblem
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
 from oxlen.core.light.placement import headroom_at_iso
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import blur_rate_um_s
@@ -117,7 +117,7 @@ def _snr_dark(problem: ExposureProblem, pairs: Pairs) -> Numbers | None:
 
 
 def _streak_share(brief: Brief, shutter_s: Numbers) -> Numbers | None:
-    if not brief[LOOKS]:
+    if not brief[LOOKS] or is_median(brief):
         return None
     mode, count = brief.mode, frames_averaged(brief)
     rate = float(blur_rate_um_s(brief[LOOKS][0].mover, brief.lens.focal_mm))

@@ -11,10 +11,11 @@ import numpy as np
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
-from oxlen.core.decisions.exposure.ask import glass_stops
+from oxlen.core.decisions.exposure.ask import GLASS, glass_stops
 from oxlen.core.decisions.exposure.grid import (
     SLACK_STOPS,
     Flags,
+    Numbers,
     Pairs,
     all_pairs,
     allowed_pairs,
@@ -36,10 +37,12 @@ from oxlen.core.decisions.limit import (
     ExposureProblem,
     Limit,
 )
+from oxlen.core.decisions.sequence.ask import FRAMES, is_blended
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
 A_LITTLE_STOPS, COARSE = 0.5, 1.5
 """Off the planned exposure by no more than this, a picture is as it was planned."""
+MOST_TROUBLE_STOPS = 20.0
 SPARE_STOPS = {Concern.PLACING: 0.5, Concern.KEEPING: 0.0}
 """How far past what was asked a picture still is one: 1½ stops off, never a white subject."""
 
@@ -196,6 +199,28 @@ class Search:
         return _UNSAFE_SIDE.get((tightest.axis, _tighter_end(tightest, pair)), 0)
 
 
+def trouble_stops(search: Search) -> float:
+    """How far from a slip a search is: stops beyond all limits together, and off the aim, at best.
+
+    Where several things stand in the way it counts each of them, not only the first one named.
+    """
+    return float(_trouble(search).min())
+
+
+def broken_at_best(search: Search) -> tuple[Limit, ...]:
+    """The limits that the pair with the least trouble breaks."""
+    best = search.pairs.at(int(np.argmin(_trouble(search))))
+    return tuple(x for x in search.limits if float(excess_stops(x, best)[0]) > SLACK_STOPS)
+
+
+def _trouble(search: Search) -> Numbers:
+    pairs = search.pairs
+    total: Numbers = np.maximum(0.0, np.abs(pairs.residual_stops) - search.little_stops)
+    for limit in search.limits:
+        total = total + np.clip(excess_stops(limit, pairs), 0.0, MOST_TROUBLE_STOPS)
+    return total
+
+
 def limits_of(brief: Brief) -> tuple[Limit, ...]:
     """Every limit that applies to a brief, in a fixed order."""
     return limits_in(ExposureProblem(brief, exposure_aim(brief)))
@@ -206,7 +231,20 @@ def limits_in(problem: ExposureProblem) -> tuple[Limit, ...]:
     # Looked up when it is needed: decisions list kinds of limit, and those need this module.
     kinds = (kind for decision in decisions.DECISIONS for kind in decision.limit_kinds)
     found = (limit for kind in kinds for limit in kind.bounds(problem))
-    return tuple(limit for limit in found if limit.low is not None or limit.high is not None)
+    left_out = problem.brief[FRAMES].each_for[1] if is_blended(problem.brief) else None
+    return tuple(
+        limit
+        for limit in found
+        if (limit.low is not None or limit.high is not None) and limit.id != left_out
+    )
+
+
+def second_search(brief: Brief) -> Search:
+    """The search for the second of two blended frames: its own wish kept, the first's left out."""
+    frames = brief[FRAMES]
+    swapped = replace(frames, each_for=(frames.each_for[1], frames.each_for[0]), second_filters=())
+    worn = (*brief[GLASS], *frames.second_filters)
+    return search_for(brief.asking(FRAMES, swapped).asking(GLASS, worn))
 
 
 def search_for(brief: Brief) -> Search:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.decisions.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
-from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY
+from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY, kept_readings
 from oxlen.core.decisions.exposure.tones import is_backdrop
 from oxlen.core.decisions.limit import ExposureProblem
 from oxlen.core.decisions.sequence.ask import frames_averaged
@@ -68,7 +68,7 @@ def subject_tone_stops(problem: ExposureProblem) -> float | None:
     brief = problem.brief
     subjects = [
         one.ev100
-        for one in brief.readings
+        for one in kept_readings(brief)
         if one.role in (SUBJECT, NEUTRAL) and not is_backdrop(brief, one)
     ]
     return min(subjects) - problem.aim.ev100 if subjects else 0.0
@@ -81,6 +81,8 @@ def darkest_tone_stops(problem: ExposureProblem) -> float | None:
     """
     brief = problem.brief
     dark = [
-        one.ev100 for one in brief.readings if one.role == KEEP_DARK and not is_backdrop(brief, one)
+        one.ev100
+        for one in kept_readings(brief)
+        if one.role == KEEP_DARK and not is_backdrop(brief, one)
     ]
     return min(dark) - problem.aim.ev100 if dark else None

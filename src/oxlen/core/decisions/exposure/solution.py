@@ -11,8 +11,14 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import RAISED_STOPS
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.grid import Pairs
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.exposure.search import (
+    ExposureSlip,
+    Search,
+    search_for,
+    second_search,
+)
 from oxlen.core.decisions.limit import EXPOSURE, ISO, Concern, Limit
+from oxlen.core.decisions.sequence.ask import is_blended
 
 
 @dataclass(frozen=True)
@@ -39,6 +45,9 @@ def solve(brief: Brief) -> Solution:
     search = search_for(brief)
     pair = search.preferred()
     conflict = None if pair else find_conflict(search)
+    if conflict is None and is_blended(brief):
+        second = second_search(search.brief)
+        conflict = None if second.preferred() else find_conflict(second)
     pair = pair or search.nearest()
     binding = frozenset(conflict.between) if conflict else _binding(search, pair)
     return Solution(search, pair, conflict, binding=binding)

@@ -20,6 +20,7 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
     ExposureAim,
+    is_given_up,
     keeps_brightest,
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing
@@ -105,10 +106,12 @@ def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> 
 
 def place_stops(brief: Brief, reading: PlacedReading) -> float:
     """Stops from mid that a reading is wanted at, its role's default where nobody said."""
-    if reading.place_stops is not None:
-        return reading.place_stops
-    headroom = brief.mode.headroom_stops(brief[FORMAT])
-    return default_place_stops(reading.role, brief[STRATEGY].exposure, headroom)
+    headroom, strategy = brief.mode.headroom_stops(brief[FORMAT]), brief[STRATEGY]
+    place = reading.place_stops
+    if place is None:
+        place = default_place_stops(reading.role, strategy.exposure, headroom)
+    # Bright detail only gains by a darker picture.
+    return place if reading.role == KEEP_BRIGHT else place - strategy.darker_stops
 
 
 def wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
@@ -119,7 +122,7 @@ def wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
     """
     known: tuple[WantedTone, ...] | None = brief.worked.get("tones")
     if known is None:
-        asked = (one for one in brief.readings if not _has_its_own_frame(brief, one))
+        asked = (one for one in brief.readings if not _is_left_out(brief, one))
         found = (_wanted(brief, one) for one in asked)
         known = brief.worked["tones"] = tuple(one for one in found if one is not None)
     return known
@@ -128,6 +131,10 @@ def wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
 def wanted_of(brief: Brief, reading: PlacedReading) -> WantedTone | None:
     """What is asked of one spot; None where bright detail only has to stay under clipping."""
     return _wanted(brief, reading)
+
+
+def _is_left_out(brief: Brief, reading: PlacedReading) -> bool:
+    return is_given_up(brief, reading) or _has_its_own_frame(brief, reading)
 
 
 def _has_its_own_frame(brief: Brief, reading: PlacedReading) -> bool:

@@ -16,6 +16,7 @@ from oxlen.core.decisions.focus.target import focus_short_dioptres, reach_words
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
 from oxlen.core.decisions.limit import EXPOSURE, Limit
+from oxlen.core.decisions.situation.facts import situation_of
 from oxlen.core.kit.phone import Lens
 from oxlen.core.labels import stops_label
 from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number
@@ -83,8 +84,16 @@ def lens_options(brief: Brief) -> tuple[LensOption, ...]:
 
 def on_best_lens(brief: Brief) -> Brief:
     """The brief on the lens that ranks first, moved for it as the framing says."""
-    tried = [_try(brief, lens) for lens in brief.phone.lenses]
+    tried = [_try(brief, lens) for lens in safe_lenses(brief)]
     return min(tried, key=_rank_key).search.brief
+
+
+def safe_lenses(brief: Brief) -> tuple[Lens, ...]:
+    """The lenses that may be chosen unasked: none longer than the first where the Sun shines in."""
+    lenses = brief.phone.lenses
+    if not situation_of(brief).is_glaring:
+        return tuple(lenses)
+    return tuple(one for one in lenses if one.focal35_mm <= lenses[0].focal35_mm)
 
 
 def _try(brief: Brief, lens: Lens) -> _Tried:

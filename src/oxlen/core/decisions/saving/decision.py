@@ -16,7 +16,7 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
 )
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
-from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.saving.advice import Advice, advise, by_school
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
@@ -43,8 +43,7 @@ def fill(brief: Brief) -> Brief:
 def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """The line of what to save, in the format the exposure was decided for."""
     brief, slip = upstream.solution.search.brief, upstream.solution.slip
-    if slip is None:
-        return ()
+    iso = brief.mode.manual.iso[0] if slip is None else slip.iso
     doubt_mb = brief.mode.files.frame_plus_minus_mb(brief[FORMAT]) or None
     school, written, at = brief[SAVING].school, brief[FORMAT], situation_of(brief)
     best = advise(at)
@@ -64,8 +63,8 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             plus_minus_unit="MB a frame",
             why_plus_minus="" if doubt_mb is None else "busy pictures weigh more than plain ones",
             notes=(
-                *_notes(brief, best, pixel_advice(brief, slip.iso)),
-                *_of_merged(upstream.solution.search, slip.iso, slip.shutter_s),
+                *_notes(brief, best, pixel_advice(brief, iso)),
+                *_of_merged(upstream.solution),
             ),
             figures=_figures(brief),
         ),
@@ -127,9 +126,13 @@ def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
         )
 
 
-def _of_merged(search: Search, iso: float, shutter_s: float) -> Iterator[str]:
+def _of_merged(solution: Solution) -> Iterator[str]:
     """The phone's own merging, where the darkest detail is noisy and nothing moves."""
+    search, slip = solution.search, solution.slip
     brief = search.brief
+    if slip is None:
+        return
+    iso, shutter_s = slip.iso, slip.shutter_s
     moves = bool(brief[MOTION] or brief[LOOKS])
     if moves or brief[DRAWING] or brief[SKY] or brief[FRAMES].count > 1 or not _has_dark(brief):
         return

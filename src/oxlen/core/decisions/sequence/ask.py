@@ -5,11 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Ask, Checked, Choices, Quantity
+from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
 from oxlen.core.decisions.brief import Brief
+from oxlen.core.kit.glass import Glass
 
-Combine = Literal["average", "phone", "bracket", "series"]
+Combine = Literal["average", "phone", "bracket", "series", "median", "blend"]
 MOST_FRAMES = 2000
+MEDIAN_SHARE = 0.637
 
 
 @dataclass(frozen=True)
@@ -20,6 +22,9 @@ class Frames(Checked):
     shoots and averages by itself. *bracket*: as many exposures as the range between
     the brightest and the darkest detail to keep takes, whatever `count` says, merged afterwards.
     *series*: each frame a picture of its own, while light changes by `ramp_stops_min`.
+    *median*: the middle of every place, so that what passes is gone. *blend*: two frames for two
+    wishes that exclude each other, masked into one afterwards: `each_for` names the limit that the
+    first and the second is shot for, and `second_filters` go on before the second.
     """
 
     count: Annotated[int, Quantity(1, MOST_FRAMES, "frames", label="Frames")] = 1
@@ -32,11 +37,15 @@ class Frames(Checked):
                 "phone": "averaged by the phone",
                 "bracket": "bracketed",
                 "series": "kept one by one",
+                "median": "median: passers-by vanish",
+                "blend": "two frames, blended",
             },
             "Put together",
         ),
     ] = "average"
     ramp_stops_min: Annotated[float, Quantity(-3, 3, "stops/min", label="Light changes by")] = 0.0
+    each_for: Annotated[tuple[Annotated[str, Text(40)], ...], Several(2)] = ()
+    second_filters: Annotated[tuple[Glass, ...], Several(6)] = ()
 
 
 FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), label="Frames")
@@ -55,7 +64,26 @@ def is_bracketed(brief: Brief) -> bool:
     return brief[FRAMES].combine == "bracket"
 
 
-def frames_averaged(brief: Brief) -> int:
-    """Frames that are averaged into one; 1 for a single frame and each of a bracket."""
+def is_blended(brief: Brief) -> bool:
+    """Whether two frames, each for a wish of its own, make the picture."""
+    return brief[FRAMES].combine == "blend" and len(brief[FRAMES].each_for) == 2
+
+
+def is_median(brief: Brief) -> bool:
+    """Whether the middle of several frames is kept."""
+    return brief[FRAMES].combine == "median" and brief[FRAMES].count > 1
+
+
+def frames_shot(brief: Brief) -> int:
+    """Frames of one exposure that make the picture; 1 for a single frame and each of a bracket."""
     frames = brief[FRAMES]
-    return 1 if frames.combine in ("bracket", "series") else frames.count
+    return 1 if frames.combine in ("bracket", "series", "blend") else frames.count
+
+
+def frames_averaged(brief: Brief) -> int:
+    """Frames that count as averaged against noise; 1 for a single frame and each of a bracket.
+
+    The median of many keeps 2/π of what their mean gains. [ROUSSEEUW1993]
+    """
+    count = frames_shot(brief)
+    return max(1, int(MEDIAN_SHARE * count)) if is_median(brief) else count

@@ -11,15 +11,22 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.search import Search, limits_of, second_search
 from oxlen.core.decisions.frames import Exposed, frames_of
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.offer import Offer
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filters
 from oxlen.core.decisions.setting import Exposure, Setting
-from oxlen.core.labels import shutter_label, steps_label, stops_label, time_label, two_digits
+from oxlen.core.labels import (
+    listed,
+    shutter_label,
+    steps_label,
+    stops_label,
+    time_label,
+    two_digits,
+)
 
 
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -30,7 +37,13 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     if len(bracketed) > 1:
         reason = f"{_steps(bracketed)}; merge them afterwards"
         return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, because="bracket"),)
-    count, gap_s = frames_averaged(brief), brief[FRAMES].gap_s
+    count, gap_s = frames_shot(brief), brief[FRAMES].gap_s
+    if is_blended(upstream.solution.search.brief):
+        return (_two(brief, upstream),)
+    if count > 1 and brief[FRAMES].combine == "median":
+        reason = f"Every {time_label(gap_s)}; the median drops what passes, not what stands still"
+        line = _line(count, f"Median of {count}", reason, because="frames")
+        return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     if count > 1 and brief[FRAMES].combine == "phone":
         named = " or ".join(one.name for one in own_filters(brief)) or "its own mode"
         stops = stops_label(math.log2(count))
@@ -53,6 +66,19 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         reason = "In one burst; keep the sharpest of them"
         return (_line(burst, f"Burst of {burst}", reason, because="hold"),)
     return ()
+
+
+def _two(brief: Brief, upstream: Upstream) -> Setting:
+    """Two frames for two wishes, with what changes between them."""
+    both = exposures(brief, upstream)
+    names = {one.id: one.name for one in limits_of(upstream.solution.search.brief)}
+    names |= {one.id: one.name for one in second_search(upstream.solution.search.brief).limits}
+    wishes = [names.get(one, one) for one in brief[FRAMES].each_for]
+    reason = f"First for “{wishes[0]}”, then for “{wishes[1]}”; mask one into the other"
+    worn = listed([one.name for one in brief[FRAMES].second_filters])
+    notes = (f"Put {worn} on before the second frame.",) if worn else ()
+    label = f"2 blended: {_steps(both)}" if len(both) > 1 else "2 blended"
+    return replace(_line(2, label, reason, because="blend"), notes=notes)
 
 
 def _series(brief: Brief) -> Setting:

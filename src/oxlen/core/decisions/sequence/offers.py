@@ -19,16 +19,23 @@ from oxlen.core.decisions.exposure.ask import (
     SUPPORT,
 )
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_light_stops, touches
-from oxlen.core.decisions.exposure.limits.show import frames_merge
+from oxlen.core.decisions.exposure.limits.show import covered_by, frames_merge, shows_in_frames
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
+from oxlen.core.decisions.sequence.ask import (
+    FRAMES,
+    frames_averaged,
+    frames_shot,
+    is_bracketed,
+    is_median,
+)
 from oxlen.core.decisions.sequence.bracket import bracket_of
+from oxlen.core.frames.passing import GAP_SHARE, frames_to_empty
 from oxlen.core.hold.hand import Support
-from oxlen.core.labels import shutter_label, stops_label, two_digits
+from oxlen.core.labels import shutter_label, stops_label, time_label, two_digits
 
 MOST_FRAMES = 64
 MOST_FRAMES_BY_SUPPORT: Mapping[Support, int] = {
@@ -40,6 +47,7 @@ MOST_BRACKETED = 9
 LEAST_LIFT_STOPS, MOST_STACK_LIFT_STOPS = 0.1, 4.0
 SPARE_STOPS = 0.1
 SPAN_SPARE = 1.2
+MOST_GAP_S = 20.0
 
 
 def sequence_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
@@ -47,6 +55,7 @@ def sequence_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer
     return chain(
         _averaged_for_noise(search, conflict),
         _averaged_for_streaks(search, conflict),
+        _median(search, conflict),
         _single_frame(search, conflict),
         _bracketed(search, conflict),
     )
@@ -112,7 +121,8 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
         return
     if conflict.side is Side.DARK or frames_averaged(brief) > 1 or is_bracketed(brief):
         return
-    if brief[SUPPORT] != "tripod":
+    # What shall be frozen would show once in every frame.
+    if brief[SUPPORT] != "tripod" or brief[MOTION]:
         return
     shown = (one for one in search.limits if one.is_about(Concern.SHOWING) and one.low)
     limit, lowest_iso = next(shown, None), search.pairs.where(search.pairs.row == 0)
@@ -135,14 +145,35 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
         yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 
+def _median(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """A median of frames, where all that shows motion is to vanish. See `frames.passing`."""
+    brief, frames = search.brief, search.brief[FRAMES]
+    if conflict is None or not brief[LOOKS] or brief[SUPPORT] != "tripod" or brief[MOTION]:
+        return
+    if any(one.look != "vanish" for one in brief[LOOKS]):
+        return
+    over_s = max(
+        float(one.in_force("width_m")) / float(one.mover.speed_m_s) for one in brief[LOOKS]
+    )
+    gap_s = round(max(frames.gap_s, min(GAP_SHARE * over_s, MOST_GAP_S)), 1)
+    spaced = brief.asking(FRAMES, replace(frames, gap_s=gap_s, combine="median"))
+    count = frames_to_empty(max(covered_by(spaced, one) for one in brief[LOOKS]))
+    if count > MOST_FRAMES or (is_median(brief) and count <= frames.count):
+        return
+    text = f"Median of {count} frames, one every {time_label(gap_s)}"
+    cost = f"from a tripod; {brief[LOOKS][0].spoken} is gone, whoever stands still stays"
+    many = spaced.asking(FRAMES, replace(spaced[FRAMES], count=count))
+    yield Offer("median", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
+
+
 def _single_frame(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """One frame where several would only show copies of what moves."""
     brief = search.brief
-    if frames_averaged(brief) == 1 or not touches(conflict, Concern.SHOWING):
+    if frames_shot(brief) == 1 or not touches(conflict, Concern.SHOWING):
         return
-    if all(frames_merge(brief, one) for one in brief[LOOKS]):
+    if all(shows_in_frames(brief, one) for one in brief[LOOKS]):
         return
-    one_frame = brief.asking(FRAMES, replace(brief[FRAMES], count=1))
+    one_frame = brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
     cost = "its own shutter has to last as long as the motion takes"
     yield Offer("one-frame", "Shoot one frame", cost, brief=one_frame, tier=Tier.STEADIER)
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, SUPPORT
+from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, MOTION, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, touches
 from oxlen.core.decisions.exposure.limits.show import frames_merge
 from oxlen.core.decisions.exposure.search import Search
@@ -37,7 +37,7 @@ def own_filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Off
     would show as copies between them it is not offered. See `motion.less_light`.
     """
     brief = search.brief
-    if conflict is None or not brief[LOOKS] or not touches(conflict, Concern.SHOWING):
+    if conflict is None or not brief[LOOKS] or brief[MOTION] or not touches(conflict, Concern.SHOWING):
         return
     if conflict.side is Side.DARK or frames_averaged(brief) > 1 or is_bracketed(brief):
         return

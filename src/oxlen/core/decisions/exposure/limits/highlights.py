@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT
+from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.exposure.aim import TELLING_STOPS, guarded_reading
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, kept_readings
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
@@ -60,8 +60,8 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
         raw = brief.asking(FORMAT, "raw")
         yield Offer("raw", "Save as RAW", cost, brief=raw, tier=Tier.TONES)
     if first is not None and any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
-        lost = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
-        text = f"Let {spoken_spot(first)} turn white"
+        lost = _let_clip(brief)
+        text = f"Let {spoken_spot(first)} clip"
         yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, told=_clip_told)
 
 
@@ -84,4 +84,12 @@ def _clip_told(trade: Trade) -> Trade | None:
     return replace(trade, text=f"Let {share:.0%} of the frame turn white", cost="lost for good")
 
 
-HIGHLIGHTS = LimitKind("highlights", Concern.TONES, _keeps_texture, ways_out=_headroom_offers)
+def _let_clip(brief: Brief, _: int = 0) -> Brief:
+    if all(one.role == KEEP_BRIGHT for one in kept_readings(brief)):
+        return brief  # nothing would be left to expose for
+    return brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
+
+
+HIGHLIGHTS = LimitKind(
+    "highlights", Concern.TONES, _keeps_texture, dropped=_let_clip, ways_out=_headroom_offers
+)

@@ -6,9 +6,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.constants import SNR_ACCEPTABLE
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import OUTPUT
+from oxlen.core.decisions.brief import KEEP_DARK, Brief
+from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY, kept_readings, with_given_up
 from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.outcome import SAID_STOPS
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import (
     NO_ISO,
@@ -16,6 +17,7 @@ from oxlen.core.decisions.exposure.snr import (
     iso_ceiling,
     subject_tone_stops,
 )
+from oxlen.core.decisions.exposure.tones import is_backdrop, spoken_spot
 from oxlen.core.decisions.limit import (
     ISO,
     Concern,
@@ -27,6 +29,7 @@ from oxlen.core.decisions.limit import (
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.decisions.solving import solved
+from oxlen.core.labels import listed, stops_label, two_digits
 
 WORTH_SNR = 0.97
 """An accepted floor lies this much under what the slip reaches, so that rounding keeps it open."""
@@ -43,7 +46,7 @@ def _subject_ceiling(problem: ExposureProblem) -> Iterable[Limit]:
 def _darkest_ceiling(problem: ExposureProblem) -> Iterable[Limit]:
     """The darkest detail to keep is held to no more than *acceptable*."""
     floor, stops = problem.brief[OUTPUT].snr_floor, darkest_tone_stops(problem)
-    if floor is not None and stops is not None:
+    if floor is not None and stops is not None and not problem.brief[STRATEGY].grainy_dark:
         lower = min(floor, SNR_ACCEPTABLE)
         yield _ceiling(NOISE_DARK, problem.brief, "the darkest detail", stops=stops, floor=lower)
 
@@ -116,6 +119,50 @@ def _floor_in_force(brief: Brief, _: int) -> float:
     return brief[OUTPUT].snr_floor or SNR_ACCEPTABLE
 
 
+def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """The darkest detail grainy, or black: it never decides over all the rest."""
+    brief = search.brief
+    dark = [one for one in kept_readings(brief) if one.role == KEEP_DARK]
+    dark = [one for one in dark if not is_backdrop(brief, one)]
+    if conflict is None or not dark or len(dark) == len(kept_readings(brief)):
+        return
+    name = listed([spoken_spot(one) for one in dark])
+    if any(one.kind is NOISE_DARK for one in search.limits):
+        grainy = brief.asking(STRATEGY, replace(brief[STRATEGY], grainy_dark=True))
+        yield Offer(
+            "grainy",
+            f"Let {name} go grainy",
+            "",
+            brief=grainy,
+            tier=Tier.GIVING_UP,
+            told=_grainy_told,
+        )
+    yield Offer(
+        "black",
+        f"Let {name} go black",
+        "",
+        brief=with_given_up(brief, *dark),
+        tier=Tier.GIVING_UP,
+        told=_black_told,
+    )
+
+
+def _grainy_told(trade: Trade) -> Trade:
+    snr = trade.figures.snr_dark
+    cost = "" if snr is None else f"SNR {two_digits(snr)} there, {SNR_ACCEPTABLE:g} looks clean"
+    return replace(trade, cost=cost)
+
+
+def _black_told(trade: Trade) -> Trade | None:
+    """How dark the darkest lands; not offered where it keeps its tone all the same."""
+    spots = [one for one in trade.outcome if one.role == KEEP_DARK]
+    worst = min(spots, key=lambda one: one.misses_stops)
+    if worst.misses_stops > -SAID_STOPS:
+        return replace(trade, cost="its noise no longer counts")
+    by = stops_label(worst.misses_stops)
+    return replace(trade, cost=f"{by} darker than wanted, no detail you can count on")
+
+
 _EDITED = (EditedField(OUTPUT, ("snr",), _floor_in_force),)
 NOISE = LimitKind(
     "noise",
@@ -126,5 +173,10 @@ NOISE = LimitKind(
     accepted=_accept_noise,
 )
 NOISE_DARK = LimitKind(
-    "noise_dark", Concern.NOISE, _darkest_ceiling, edited_by=_EDITED, dropped=_any_noise
+    "noise_dark",
+    Concern.NOISE,
+    _darkest_ceiling,
+    edited_by=_EDITED,
+    dropped=lambda brief, _: brief.asking(STRATEGY, replace(brief[STRATEGY], grainy_dark=True)),
+    accepted=_let_dark_go,
 )

@@ -20,7 +20,8 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, frames_shot, is_median
+from oxlen.core.frames.passing import covered_frames, empties, frames_to_empty
 from oxlen.core.labels import sentence_case, time_label, two_digits
 from oxlen.core.lens.imaging import drawn_size_mm
 from oxlen.core.motion.looks import (
@@ -35,6 +36,7 @@ from oxlen.core.motion.looks import (
 )
 from oxlen.core.motion.subject import blur_rate_um_s
 
+LEAST_GAP_S = 0.05
 NO_TIME_S = 1e-6
 """Stands for a shutter where no time is left for one."""
 
@@ -64,6 +66,10 @@ def exposure_to_shutter_s(brief: Brief, elapsed_s: float) -> float:
 def _shown_between(problem: ExposureProblem) -> Iterable[Limit]:
     brief = problem.brief
     for index, motion in enumerate(brief[LOOKS]):
+        if is_median(brief):
+            if not shows_in_frames(brief, motion):
+                yield _not_in_a_median(brief, motion, index)
+            continue
         vanishes = motion.look == "vanish"
         yield _vanish(brief, motion, index) if vanishes else _streak(brief, motion, index)
 
@@ -139,10 +145,30 @@ def _ripples_pass_s(brief: Brief, motion: ShownMotion) -> float | None:
 
 def frames_merge(brief: Brief, motion: ShownMotion) -> bool:
     """Whether the brief's frames of it run together; a single frame always does."""
-    if frames_averaged(brief) == 1:
+    if frames_shot(brief) == 1:
         return True
     length_m, speed = float(motion.in_force("width_m")), float(motion.mover.speed_m_s)
+    if is_median(brief):
+        return False
     return merges(length_m, speed, brief[FRAMES].gap_s)
+
+
+def shows_in_frames(brief: Brief, motion: ShownMotion) -> bool:
+    """Whether the brief's frames can show a look at all: streaks need frames that run together,
+    a median needs places that are empty most of the time."""
+    if is_median(brief):
+        return motion.look == "vanish" and _is_emptied(brief, motion)
+    return frames_merge(brief, motion)
+
+
+def _is_emptied(brief: Brief, motion: ShownMotion) -> bool:
+    return empties(brief[FRAMES].count, covered_by(brief, motion))
+
+
+def covered_by(brief: Brief, motion: ShownMotion) -> int:
+    """In how many of the brief's frames one passer covers a place, the shutter left out."""
+    width_m, speed = float(motion.in_force("width_m")), float(motion.mover.speed_m_s)
+    return covered_frames(width_m, speed, max(brief[FRAMES].gap_s, LEAST_GAP_S))
 
 
 def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:
@@ -159,6 +185,31 @@ def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         reason=f"{count} frames show {count} frozen copies of {motion.spoken}, not flow: in each "
         f"gap it runs {runs_m} m, more than half its {length_m} m",
         source="frames merge where a mover runs less than half its length between them",
+        index=index,
+    )
+
+
+def _not_in_a_median(brief: Brief, motion: ShownMotion, index: int) -> Limit:
+    """What a median of the brief's frames cannot give, whatever their shutter."""
+    if motion.look == "vanish":
+        covered = covered_by(brief, motion)
+        reason = (
+            f"{sentence_case(motion.spoken)} covers a place in {covered} of {brief[FRAMES].count} "
+            f"frames: a median keeps it; take {frames_to_empty(covered)}, or wait longer between"
+        )
+    else:
+        reason = (
+            f"A median keeps no streak: {look_name(motion)} needs one exposure, or frames that "
+            "run together and are averaged"
+        )
+    return Limit(
+        SHOW,
+        SHUTTER,
+        NEVER_S,
+        high=None,
+        name=look_name(motion),
+        reason=reason,
+        source="a median keeps what a place shows in most frames",
         index=index,
     )
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from oxlen.core.decisions.brief import SUBJECT
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY
+from oxlen.core.decisions.brief import SUBJECT, Brief
+from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, with_given_up
 from oxlen.core.decisions.exposure.tone_offers import tone_offers
 from oxlen.core.decisions.exposure.tones import WantedTone, wanted_tones
 from oxlen.core.decisions.limit import (
@@ -86,5 +86,17 @@ def _not_white(problem: ExposureProblem) -> Iterable[Limit]:
         )
 
 
-TONE = LimitKind("tone", Concern.PLACING, _as_wanted, owner="user", ways_out=tone_offers)
+def _without_spot(brief: Brief, index: int) -> Brief:
+    """The brief with one of its wanted tones given up."""
+    return with_given_up(brief, wanted_tones(brief)[index].reading)
+
+
+TONE = LimitKind(
+    "tone",
+    Concern.PLACING,
+    _as_wanted,
+    owner="user",
+    dropped=_without_spot,
+    ways_out=tone_offers,
+)
 WHOLE = LimitKind("subject_white", Concern.KEEPING, _not_white)

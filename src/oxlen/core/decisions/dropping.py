@@ -1,0 +1,120 @@
+"""The last ways on: two wishes that exclude each other, one dropped, or a frame for each."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief
+from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
+    GLASS,
+    LAMPS,
+    LOOKS,
+    MOTION,
+    OUTPUT,
+    SKY,
+    STRATEGY,
+    TRAVEL,
+    with_given_up,
+)
+from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.offers import bought_filters
+from oxlen.core.decisions.exposure.search import Search, broken_at_best, second_search
+from oxlen.core.decisions.exposure.tones import spoken_spot
+from oxlen.core.decisions.limit import NEVER_S, Concern, Limit
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
+from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.kit.glass import Glass
+
+WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.LAMPS, Concern.SKY, Concern.DRAWING)
+"""What a shutter is asked for, and a frame of its own can give."""
+BLENDED = (Concern.FREEZING, Concern.SHOWING, Concern.LAMPS)
+
+
+def exclude_each_other(conflict: Conflict) -> bool:
+    """Whether two wishes collide whatever the light: no more and no less of it would help."""
+    return conflict.side is Side.STEPS and all(one.is_about(*WISHES) for one in conflict.limits)
+
+
+def drop_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
+    """Each of the two that collide, dropped where it is a wish and not what the phone can do."""
+    yield from _dropped(search.brief, conflict.limits)
+
+
+def drop_what_is_broken(search: Search) -> Iterator[Offer]:
+    """Each wish that the pair with the least trouble breaks, dropped."""
+    yield from _dropped(search.brief, broken_at_best(search))
+
+
+def _dropped(brief: Brief, limits: Iterable[Limit]) -> Iterator[Offer]:
+    for limit in limits:
+        dropped = limit.kind.dropped
+        if dropped is None:
+            continue
+        after = dropped(brief, limit.index)
+        if after.asked == brief.asked:
+            continue
+        text = f"Drop “{limit.name}”"
+        yield Offer(
+            f"drop-{limit.kind.id}", text, limit.reason, brief=after, tier=Tier.DROPPING
+        )
+
+
+def bare_offer(brief: Brief) -> Offer:
+    """All wishes dropped but the tone of the first subject."""
+    mains = [one for one in brief.readings if one.role != KEEP_BRIGHT] or list(brief.readings)
+    first = next((one for one in mains if one.role == SUBJECT), mains[0])
+    others = [one for one in brief.readings if one is not first]
+    clips = any(one.role != KEEP_BRIGHT for one in brief.readings)
+    strategy = replace(
+        brief[STRATEGY], iso_cap=None, iso_fixed=None, shutter_s=None, let_clip=clips
+    )
+    bare = brief.asking(STRATEGY, strategy)
+    for ask in (MOTION, LOOKS):
+        bare = bare.asking(ask, ())
+    for ask in (LAMPS, SKY, DRAWING, TRAVEL):
+        bare = bare.asking(ask, None)
+    bare = bare.asking(OUTPUT, replace(brief[OUTPUT], snr="any")).asking(FRAMES, FRAMES.default)
+    bare = with_given_up(bare, *others)
+    text = f"Drop every wish but {spoken_spot(first)}"
+    cost = "what moves blurs, and the other spots land where they fall"
+    return Offer("drop-all", text, cost, brief=bare, tier=Tier.DROPPING)
+
+
+def blend_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
+    """A frame for each of two wishes, masked into one picture afterwards."""
+    brief, (one, other) = search.brief, conflict.limits
+    if is_bracketed(brief) or is_blended(brief) or frames_shot(brief) > 1:
+        return
+    if situation_of(brief).is_glaring or one.id == other.id:
+        return
+    if not all(limit.is_about(*BLENDED) for limit in (one, other)):
+        return
+    # The shorter shutter first: what moves is there now, what shows motion can be waited for.
+    first, second = sorted((one, other), key=_longest_s)
+    frames = replace(brief[FRAMES], count=2, combine="blend", each_for=(first.id, second.id))
+    blended = brief.asking(FRAMES, frames)
+    worn = _filters_for_second(blended)
+    if worn:
+        blended = blended.asking(FRAMES, replace(frames, second_filters=worn))
+    cost = "from the same stand, masked together afterwards"
+    if worn:
+        cost = f"{' and '.join(each.name for each in worn)} on before the second; {cost}"
+    text = f"Two frames, blended: “{first.name}”, then “{second.name}”"
+    yield Offer("two-frames", text, cost, brief=blended, tier=Tier.DROPPING)
+
+
+def _longest_s(limit: Limit) -> float:
+    return limit.high if limit.high is not None else NEVER_S
+
+
+def _filters_for_second(blended: Brief) -> tuple[Glass, ...]:
+    """What the second frame needs on the lens, of the kit or bought; nothing where it does not."""
+    second = second_search(blended)
+    if second.preferred() is not None:
+        return ()
+    before = second.brief[GLASS]
+    found = bought_filters(second)
+    return () if found is None else tuple(one for one in found if one not in before)

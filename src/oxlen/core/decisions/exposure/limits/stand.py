@@ -1,0 +1,86 @@
+"""Standing on something that moves: the longest shutter before it turns the phone too far."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import HOLD, is_panned
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.limit import (
+    SHUTTER,
+    Concern,
+    EditedField,
+    ExposureProblem,
+    Limit,
+    LimitKind,
+)
+from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.situation.ask import SCENE, Stand
+from oxlen.core.hold.burst import MOST_PAST_STOPS
+from oxlen.core.labels import sentence_case, time_label
+from oxlen.core.motion.sharpness import circle_of_confusion_um
+
+ON_WORDS: dict[Stand, str] = {
+    "boat": "on a boat",
+    "bridge": "on a bridge that shakes",
+    "vehicle": "in a vehicle",
+}
+
+
+def stand_limit_s(brief: Brief) -> float | None:
+    """Longest shutter (s) that what you stand on leaves sharp; None on firm ground.
+
+    The image runs at f·ω for a turn of ω rad/s, so that t = c/(f·ω). No support helps: it turns
+    along. [RAY2002]
+    """
+    turns = brief[SCENE].turns_deg_s
+    if turns is None:
+        return None
+    mode = brief.mode
+    circle = float(circle_of_confusion_um(mode.width_px, mode.height_px, mode.pixel_pitch_um))
+    return circle / (1000 * brief.lens.focal_mm * math.radians(turns))
+
+
+def _longest_standing(problem: ExposureProblem) -> Iterable[Limit]:
+    brief = problem.brief
+    plain = stand_limit_s(brief)
+    if plain is None or is_panned(brief):
+        return
+    turns, stand = brief[SCENE].turns_deg_s or 0.0, brief[SCENE].stand
+    longest = plain * 2.0 ** min(brief[HOLD].risk_stops, MOST_PAST_STOPS)
+    on = ON_WORDS[stand]
+    yield Limit(
+        STANDING,
+        SHUTTER,
+        None,
+        high=longest,
+        name=f"sharp {on}",
+        high_words=f"{on} it stays sharp up to {time_label(longest)}, tripod or not",
+        reason=f"{sentence_case(on)} the phone turns by {turns:g}° a second: sharp up to "
+        f"{time_label(longest)}, tripod or not",
+        source="Ray, Applied Photographic Optics",
+    )
+
+
+def _firm_ground(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    brief = search.brief
+    if conflict is None or brief[SCENE].turns_deg_s is None:
+        return
+    ashore = "ashore, from firm ground" if brief[SCENE].stand == "boat" else "from firm ground"
+    firm = brief.asking(SCENE, replace(brief[SCENE], stand="ground"))
+    cost = "another place to stand; read the light again there"
+    yield Offer("firm_ground", f"Shoot {ashore}", cost, brief=firm, tier=Tier.STEADIER)
+
+
+STANDING = LimitKind(
+    "stand",
+    Concern.STANDING,
+    _longest_standing,
+    edited_by=(EditedField(SCENE, ("stand",)), EditedField(SCENE, ("stand_deg_s",))),
+    dropped=lambda brief, _: brief.asking(SCENE, replace(brief[SCENE], stand="ground")),
+    ways_out=_firm_ground,
+)

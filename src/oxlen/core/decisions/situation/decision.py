@@ -1,0 +1,18 @@
+"""The situation: nothing to dial, but what must be minded, and what cannot be done there."""
+
+from __future__ import annotations
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.limits.stand import STANDING
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.situation.ask import SCENE
+from oxlen.core.decisions.situation.offers import glare_offers
+
+
+def decide(_: Brief, __: Upstream) -> tuple[Setting, ...]:
+    """No line of its own: cautions are not settings."""
+    return ()
+
+
+DECISION = Decision("situation", (SCENE,), decide, limit_kinds=(STANDING,), offers=glare_offers)

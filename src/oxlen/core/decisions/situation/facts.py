@@ -1,0 +1,103 @@
+"""The situation of a brief as the rules use it: what was said, and what its names and light say."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.exposure.ask import CLOSEUP, GLASS, LAND, LOOKS, MOTION, SKY
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.lens.ask import FRAMING
+from oxlen.core.decisions.situation.ask import SCENE, Hazard
+from oxlen.core.decisions.situation.named import (
+    Trait,
+    names_an_arc,
+    names_the_sun,
+    things_in,
+    traits_of,
+)
+
+GLARING_EV100 = 20.0
+"""Nothing that is lit gets so bright: it is the Sun, its glint, or an arc. White in full sun has
+16.5."""
+WATER_LOOKS = ("texture", "soft", "glass")
+
+
+@dataclass(frozen=True)
+class Situation:
+    """What the rules of care go by.
+
+    `glaring` are the readings of the Sun or an arc that no certified filter on the lens covers.
+    """
+
+    hazards: frozenset[Hazard]
+    traits: frozenset[Trait]
+    glaring: tuple[PlacedReading, ...]
+    is_filtered: bool
+
+    @property
+    def is_glaring(self) -> bool:
+        """Whether the Sun or an arc shines into the bare lens."""
+        return bool(self.glaring) or ("sun" in self.hazards and not self.is_filtered)
+
+
+def situation_of(brief: Brief) -> Situation:
+    """The situation of a brief, worked out once."""
+    known: Situation | None = brief.worked.get("situation")
+    if known is None:
+        known = brief.worked["situation"] = _worked(brief)
+    return known
+
+
+def _worked(brief: Brief) -> Situation:
+    names = names_in(brief)
+    hazards: set[Hazard] = set(brief[SCENE].has)
+    # A title names more than what is lit and moves: it may warn, but rules nothing out.
+    told = (*names, brief.about)
+    hazards |= {thing.hazard for name in told for thing in things_in(name) if thing.hazard}
+    if any(one.look in WATER_LOOKS for one in brief[LOOKS]) or brief[SCENE].stand == "boat":
+        hazards.add("water")
+    glaring = tuple(one for one in brief.readings if is_glaring(one))
+    if any(names_the_sun(name) for name in told):
+        hazards.add("sun")
+    if any(names_an_arc(name) for name in names):
+        hazards.add("welding")
+    if glaring and not hazards & {"sun", "welding"}:
+        hazards.add("sun")
+    is_filtered = any("solar" in one.name.casefold() for one in brief[GLASS])
+    is_filtered |= "sun" not in hazards and any("weld" in x.name.casefold() for x in brief[GLASS])
+    traits = set(traits_of(names))
+    if brief[SKY] is not None or brief[LAND] is not None:
+        traits.add("sky")
+    return Situation(
+        frozenset(hazards),
+        frozenset(traits),
+        () if is_filtered else glaring,
+        is_filtered=is_filtered,
+    )
+
+
+def names_in(brief: Brief) -> tuple[str, ...]:
+    """Every name a brief gives: of spots, of movers, and of what is focused on."""
+    moving = (*brief[MOTION], *brief[LOOKS])
+    found = [one.name for one in brief.readings]
+    found += [one.name or (one.subject or "").replace("-", " ") for one in moving]
+    return tuple(name for name in (*found, brief[FOCUS].on) if name)
+
+
+def is_glaring(reading: PlacedReading) -> bool:
+    """Whether a reading is of the Sun or an arc."""
+    named = names_the_sun(reading.name) or names_an_arc(reading.name)
+    return named or reading.ev100 >= GLARING_EV100
+
+
+def subject_m(brief: Brief) -> float | None:
+    """How far the subject is (m), where the brief says."""
+    close, framing = brief[CLOSEUP], brief[FRAMING]
+    if close is not None:
+        return close.distance_m
+    if framing is not None:
+        return framing.distance_m
+    if brief[FOCUS].distance_m is not None:
+        return brief[FOCUS].distance_m
+    return min((float(one.mover.distance_m) for one in brief[MOTION]), default=None)

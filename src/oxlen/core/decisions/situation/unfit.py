@@ -1,0 +1,93 @@
+"""What is not offered where: ways out that cannot be had, or that would hurt someone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.ask import LAMPS, MOTION
+from oxlen.core.decisions.situation.ask import SCENE
+from oxlen.core.decisions.situation.facts import Situation, situation_of, subject_m
+
+LIT_TO_M = 10.0
+"""Farther than this no lamp or board that people carry lights a subject."""
+LIT_TO_M_S = 3.0
+"""What runs by faster cannot be followed with a lamp, and a rider or driver would be dazzled."""
+LIGHT_ADDED = {"light", "lamp", "fill", "flash"}
+FRAMES_ALIKE = {"frames", "stack", "bracket", "night-mode", "wide-range", "exposures-blended"}
+"""Ways that need frames in which nothing has moved."""
+AT_THE_SUN = LIGHT_ADDED | FRAMES_ALIKE
+AT_THE_SUN |= {"nd", "hour", "lift", "raw", "own_filter", "computed_nd", "median", "auto"}
+"""None of it protects an eye or a sensor, and none of it brings detail back beside the Sun."""
+
+Applies = Callable[[Brief, Situation], bool]
+
+
+@dataclass(frozen=True)
+class Unfit:
+    """Offers (by id) that are not made where something applies."""
+
+    offers: frozenset[str]
+    applies: Applies
+
+
+def is_lit_by_others(brief: Brief) -> bool:
+    """Whether the lamps in a brief belong to others."""
+    said = brief[SCENE].lit_by
+    return said == "stage" or (said is None and "venue" in situation_of(brief).traits)
+
+
+def _is_out_of_reach(brief: Brief, _: Situation) -> bool:
+    distance_m = subject_m(brief)
+    return distance_m is not None and distance_m > LIT_TO_M
+
+
+def _runs_by(brief: Brief, _: Situation) -> bool:
+    return any(float(one.mover.speed_m_s) >= LIT_TO_M_S for one in brief[MOTION])
+
+
+UNFIT: tuple[Unfit, ...] = (
+    Unfit(frozenset(AT_THE_SUN), lambda _, at: at.is_glaring),
+    Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "unlit" in at.traits),
+    Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "railway" in at.hazards),
+    Unfit(frozenset(LIGHT_ADDED | {"hour"}), lambda _, at: "storm" in at.hazards),
+    Unfit(frozenset({"lamp", "light", "steady_lamp", "hour", "flash"}), lambda brief, _: is_lit_by_others(brief)),
+    Unfit(frozenset({"hour"}), lambda _, at: "own_hour" in at.traits),
+    Unfit(frozenset({"hour"}), lambda brief, _: brief[SCENE].lit_by in ("lamps", "night")),
+    Unfit(frozenset({"fill", "light", "flash"}), _is_out_of_reach),
+    Unfit(frozenset({"fill", "light", "flash"}), _runs_by),
+    Unfit(frozenset({"lamp"}), lambda brief, _: brief[SCENE].lit_by in ("day", "night")),
+    Unfit(frozenset({"still"}), lambda _, at: bool(at.traits & {"never_poses", "venue"})),
+    Unfit(frozenset(FRAMES_ALIKE), lambda _, at: "moves" in at.traits),
+    Unfit(frozenset({"pan", "pan-closer"}), lambda _, at: "sky" in at.traits),
+    Unfit(
+        frozenset({"tripod", "brace", "still", *FRAMES_ALIKE}),
+        lambda brief, _: brief[SCENE].stand != "ground",
+    ),
+)
+
+
+def is_fit(brief: Brief, offer_id: str) -> bool:
+    """Whether a way out, alone or of several changes, is one to offer for a brief."""
+    parts = set(offer_id.split("+"))
+    at = situation_of(brief)
+    if at.is_glaring and any(_is_longer(brief, part) for part in parts):
+        return False
+    return not any(parts & one.offers and one.applies(brief, at) for one in UNFIT)
+
+
+def _is_longer(brief: Brief, part: str) -> bool:
+    """Whether it is another lens that is longer than the one in use."""
+    for lens in brief.phone.lenses:
+        if part == f"lens-{lens.id}":
+            return lens.focal35_mm > brief.lens.focal35_mm
+    return False
+
+
+def has_lamps_of_its_own(brief: Brief) -> bool:
+    """Whether the lamps in a brief are the photographer's to dim, move or change."""
+    said = brief[SCENE].lit_by
+    if said is not None:
+        return said == "lamps"
+    return brief[LAMPS] is not None and not is_lit_by_others(brief)
