@@ -155,8 +155,9 @@ class Dialled(unittest.TestCase):
         self.assertIn("keeps what it chose", processed.reason)
 
     def test_light_that_is_the_picture_keeps_most_of_its_colour(self):
-        # A third of the way in mired from daylight of 5500 K to 2800 K, or to the blue hour.
-        self.assertEqual(self.line(usual="sunset").value, 4200)
+        # 0.15 of the way in mired from daylight of 5500 K to the sunset's 2800 K, as it was seen; a
+        # third of the way to the blue hour.
+        self.assertEqual(self.line(usual="sunset").value, 4800)
         self.assertEqual(self.line(usual="blue-hour").value, 6400)
         self.assertEqual(self.line(usual="sunset", school="dial").value, 2800)
         self.assertIn("stays warm", self.line(usual="lantern").reason)

@@ -128,10 +128,24 @@ ADVISED = [
         "burst",
     ),
     (
-        "storage for 20 of 40",
+        # 500 MB take 20 files of 24.5 MB, and 43 packed ones of 11.5 MB.
+        "storage for 20 of 40, packed for all",
         {"frames": 40, "free_mb": 500.0, "editing": "heavy"},
+        "raw",
+        "editing",
+    ),
+    (
+        "storage for 34 of 40 packed",
+        {"frames": 40, "free_mb": 400.0, "editing": "heavy"},
         "processed",
         "storage",
+    ),
+    ("the dial 29 mired short", {"dial_short_mired": 29.0}, "raw", "dial"),
+    (
+        "the dial hardly short",
+        {"dial_short_mired": 8.0, "colour_doubt_mired": SURE},
+        "processed",
+        "enough",
     ),
     ("storage for all", {"frames": 40, "free_mb": 2000.0, "editing": "heavy"}, "raw", "editing"),
     (

@@ -13,6 +13,7 @@ class UsualLight:
 
     `spoken` names it within a sentence. `towards_k` marks light whose colour is what the picture is
     of: people want it warm or blue, so the dial goes only part of the way from that white.
+    `kept_share` is how much of the way it stays away from being balanced.
     """
 
     id: str
@@ -23,6 +24,7 @@ class UsualLight:
     plus_minus_mired: float = 20.0
     cri: float | None = None
     towards_k: float | None = None
+    kept_share: float = 2 / 3
 
 
 # Daylight by CIE 015 and common tables of natural light; lamps by their trade's usual bins.
@@ -44,6 +46,7 @@ USUAL_LIGHTS: tuple[UsualLight, ...] = (
         "sunset",
         "Sun at the horizon",
         "the setting sun",
+        kept_share=0.85,
         towards_k=5500,
         cct_k=2800,
         duv=0.0,
@@ -57,12 +60,20 @@ USUAL_LIGHTS: tuple[UsualLight, ...] = (
         "night-sky", "Night sky away from lamps", "the night sky", cct_k=4000, plus_minus_mired=40
     ),
     UsualLight(
-        "candle", "Candle", "a candle", towards_k=3200, cct_k=1900, duv=0.0, plus_minus_mired=25
+        "candle",
+        "Candle",
+        "a candle",
+        kept_share=0.85,
+        towards_k=3200,
+        cct_k=1900,
+        duv=0.0,
+        plus_minus_mired=25,
     ),
     UsualLight(
         "lantern",
         "Oil lantern",
         "an oil lantern",
+        kept_share=0.85,
         towards_k=3200,
         cct_k=2000,
         duv=0.0,

@@ -16,8 +16,6 @@ from oxlen.core.labels import listed, sentence_case
 
 SURE_MIRED = 20.0
 """Known better than this, the light's colour counts as known."""
-KEPT_SHARE = 2 / 3
-"""How much of the way to the usual white a glow is kept: our own figure, as people like it."""
 NIGHT_SKY = "night-sky"
 
 
@@ -130,4 +128,4 @@ def _kept(light: UsualLight) -> float:
     """Most of what lies between a light and the white it is seen against."""
     if light.towards_k is None:
         return 0.0
-    return KEPT_SHARE * float(mired(light.cct_k) - mired(light.towards_k))
+    return light.kept_share * float(mired(light.cct_k) - mired(light.towards_k))

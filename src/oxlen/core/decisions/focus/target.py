@@ -10,8 +10,13 @@ from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAND, MOTION, SK
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import reach_of
 from oxlen.core.decisions.lens.ask import FRAMING
+from oxlen.core.decisions.situation.facts import situation_of
 from oxlen.core.focus.depth import focus_between_m
 from oxlen.core.labels import distance_label
+
+
+INFINITY_FROM_M = 1000.0
+"""A thousand metres and the Moon are the same to a phone's lens: infinity."""
 
 
 @dataclass(frozen=True)
@@ -28,6 +33,13 @@ class Target:
 
 def focus_target(brief: Brief) -> Target:
     """The distance asked for, else the one that what is asked of the scene gives."""
+    found = _target(brief)
+    if found.distance_m is not None and found.distance_m >= INFINITY_FROM_M:
+        return replace(found, distance_m=math.inf)
+    return found
+
+
+def _target(brief: Brief) -> Target:
     asked = brief[FOCUS]
     name = asked.on or _subject_name(brief)
     moves_in = _moves_in(brief)
@@ -40,9 +52,13 @@ def focus_target(brief: Brief) -> Target:
     if brief[LAND] is not None:
         # Another focus would change how large everything is: the frames would not meet.
         return Target(asked.on or "the stars, as for their own frames", math.inf)
-    closeup, framing = brief[CLOSEUP], brief[FRAMING]
+    if "sky" in situation_of(brief).traits:
+        return Target(name, math.inf)
+    closeup, framing, drawing = brief[CLOSEUP], brief[FRAMING], brief[DRAWING]
     if closeup is not None:
         return Target(name, closeup.distance_m)
+    if drawing is not None:
+        return Target(asked.on or "the drawing", drawing.distance_m, moves_in)
     if brief[MOTION]:
         one = brief[MOTION][0]
         return Target(asked.on or one.spoken, float(one.mover.distance_m), moves_in)
@@ -83,7 +99,11 @@ def reach_words(brief: Brief) -> str:
 
 def _moves_in(brief: Brief) -> bool:
     """Whether what must be sharp is not there before the shutter opens."""
-    return brief[DRAWING] is not None or any(one.pan is None for one in brief[MOTION])
+    if brief[DRAWING] is not None:
+        return True
+    # What is in the sky is there already, however fast it moves.
+    in_sky = "sky" in situation_of(brief).traits
+    return not in_sky and any(one.pan is None for one in brief[MOTION])
 
 
 def _subject_name(brief: Brief) -> str:

@@ -19,7 +19,8 @@ from oxlen.core.decisions.focus.depths import (
     stack_distances_m,
 )
 from oxlen.core.decisions.focus.target import Target
-from oxlen.core.focus.depth import Depth, hyperfocal_mm
+from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.focus.depth import Depth, focus_between_m, hyperfocal_mm
 from oxlen.core.hold.close import usual_sway_mm_s
 from oxlen.core.kit.focus_drive import FocusDrive
 from oxlen.core.labels import distance_label, listed, sentence_case, two_digits
@@ -30,6 +31,7 @@ SOFT_SHARE, MELTED_SHARE = 0.004, 0.02
 """Blur as a share of the frame's width: from where shapes go soft, and from where they melt."""
 STRONGEST_DIOPTRES = 20.0
 """Stronger clip-ons are hardly sold: they are microscopes."""
+STEP_BACK, MOST_STEPS_BACK = 1.1, 40
 SHADES_M = 0.05
 """Nearer than this the phone itself stands in the light."""
 
@@ -142,7 +144,26 @@ def _of_range(brief: Brief, depth: Depth) -> Iterator[str]:
         return
     stops = stack_distances_m(brief, near_m, far_m)
     wanted = f"From {distance_label(near_m)} to {distance_label(far_m)}"
+    if "alive" in situation_of(brief).traits:
+        yield f"{wanted} is not sharp from here: {_crop_words(brief, near_m, far_m)}."
+        return
     yield f"{wanted} is not sharp in one frame: {_stack_words(brief, stops)}."
+
+
+def _crop_words(brief: Brief, near_m: float, far_m: float) -> str:
+    """From how far it is all sharp, for what does not hold still from frame to frame.
+
+    Twice as far is four times as deep, and a crop brings the size back.
+    """
+    deep_m, at_m = far_m - near_m, focus_between_m(near_m, far_m)
+    for _ in range(MOST_STEPS_BACK):
+        at_m *= STEP_BACK
+        depth = depth_at(brief, at_m)
+        if depth is not None and depth.extent_m >= deep_m:
+            break
+    times = at_m / focus_between_m(near_m, far_m)
+    left = two_digits(brief.mode.megapixels / times**2)
+    return f"step back to {distance_label(at_m)} and crop, {left} MP are left; it moves in a series"
 
 
 def _stack_words(brief: Brief, stops: tuple[float, ...]) -> str:

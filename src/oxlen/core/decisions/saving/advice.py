@@ -15,6 +15,8 @@ LARGE_PRINT_PX = 12e6
 LIFTED_STOPS = 1.0
 """Tones lifted by more than this show the steps and the smoothing of a processed file."""
 COLOUR_SURE_MIRED = 20.0
+SHORT_MIRED = 12.0
+"""A cast of so much is seen beside a neutral."""
 SHARED_AT_ONCE = ("message",)
 
 
@@ -25,7 +27,7 @@ class Situation:
     `over_processed_stops` is how far the brightest detail lies beyond what a processed file holds,
     `over_raw_stops` beyond RAW; `lift_stops` how far the darkest will be lifted.
     `colour_doubt_mired` is None where nothing is known of the light; `is_controlled` for a lamp or
-    lit box of one's own.
+    lit box of one's own. `dial_short_mired` is how far the white balance dial ends before the light.
     """
 
     files: WrittenFiles
@@ -42,6 +44,7 @@ class Situation:
     frames: int = 1
     free_mb: float | None = None
     stars: bool = False
+    dial_short_mired: float = 0.0
 
     @property
     def colour_is_sure(self) -> bool:
@@ -85,11 +88,17 @@ def long_burst(at: Situation) -> Advice | None:
     return Advice("processed", "burst", f"A burst of RAW stalls after {at.files.raw_burst} frames")
 
 
+def raw_fits(at: Situation, *, packed: bool) -> bool:
+    """Whether the storage takes all frames as RAW, packed or without loss."""
+    return at.free_mb is None or at.frames <= at.files.fits("raw", at.free_mb, packed=packed)
+
+
 def full(at: Situation) -> Advice | None:
-    """More than the storage takes."""
-    if at.free_mb is None or at.frames <= at.files.fits("raw", at.free_mb):
+    """More than the storage takes, packed too."""
+    can_pack = at.files.raw_packed_mb is not None
+    if at.free_mb is None or raw_fits(at, packed=False) or (can_pack and raw_fits(at, packed=True)):
         return None
-    fits = at.files.fits("raw", at.free_mb)
+    fits = at.files.fits("raw", at.free_mb, packed=can_pack)
     return Advice("processed", "storage", f"Storage takes {fits} of {at.frames} RAW files")
 
 
@@ -116,6 +125,14 @@ def lifted(at: Situation) -> Advice | None:
 def night_sky(at: Situation) -> Advice | None:
     """Stars, which are developed anyway."""
     return Advice("raw", "stars", "Stars are stretched in development") if at.stars else None
+
+
+def dial_ends(at: Situation) -> Advice | None:
+    """A white balance dial that ends before the light."""
+    if at.dial_short_mired <= SHORT_MIRED:
+        return None
+    short = f"The dial ends {at.dial_short_mired:.0f} mired before this light"
+    return Advice("raw", "dial", f"{short}; RAW brings the rest")
 
 
 def edited(at: Situation) -> Advice | None:
@@ -172,6 +189,7 @@ WEIGHED: tuple[Rule, ...] = (
     wide,
     lifted,
     night_sky,
+    dial_ends,
     edited,
     printed_large,
     shared,

@@ -17,7 +17,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.solution import Solution
-from oxlen.core.decisions.saving.advice import Advice, advise, by_school
+from oxlen.core.decisions.saving.advice import Advice, advise, by_school, raw_fits
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
 from oxlen.core.decisions.saving.renditions import rendition_figures, renditions
@@ -72,9 +72,16 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 
 def is_packed(brief: Brief) -> bool:
-    """Whether RAW files are written packed: where that is asked and the mode can."""
-    can = brief.mode.files.raw_packed_mb is not None
-    return can and brief[SAVING].compression == "packed"
+    """Whether RAW files are written packed: as asked, or where only so all of them fit.
+
+    The photographer who chooses the format by hand chooses its compression too.
+    """
+    if brief.mode.files.raw_packed_mb is None:
+        return False
+    if brief[SAVING].compression == "packed" or brief[SAVING].school == "as_asked":
+        return brief[SAVING].compression == "packed"
+    at = situation_of(brief)
+    return not raw_fits(at, packed=False) and raw_fits(at, packed=True)
 
 
 def _figures(brief: Brief) -> dict[str, float | None]:
@@ -119,6 +126,11 @@ def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
     if asked.free_mb is not None and count * mb > asked.free_mb:
         fits = files.fits(written, asked.free_mb, packed=packed)
         yield f"Storage takes {fits} of {counted(count, 'frame')}: {count * mb:.0f} MB are needed."
+        if not packed and written != "processed" and raw_fits(situation_of(brief), packed=True):
+            yield "Packed RAW files would fit: set the compression to packed."
+    elif packed and written != "processed" and asked.compression != "packed":
+        fits = files.fits(written, asked.free_mb or 0.0)
+        yield f"Packed, so that all {count} fit; without loss {fits} would."
     if asked.fps is not None and asked.fps > files.fps(written):
         yield (
             f"{sentence_case(SPOKEN[written])} manages "

@@ -7,10 +7,10 @@ import numpy as np
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED
 from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
+from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.colour.known_light import known_light
 from oxlen.core.decisions.exposure.ask import (
     HOLD,
-    LAMPS,
     OUTPUT,
     SKY,
     STRATEGY,
@@ -19,6 +19,7 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.saving.advice import Situation
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.situation.unfit import has_lamps_of_its_own, is_lit_by_others
 from oxlen.core.kit.phone_words import FileFormat
 
 NOTHING_BRIGHT = -9.0
@@ -28,7 +29,8 @@ def situation_of(brief: Brief) -> Situation:
     """What a brief says of the use of its picture, its tones, its light and its storage."""
     asked, output, light = brief[SAVING], brief[OUTPUT], known_light(brief)
     colour = brief[LIGHT_COLOUR]
-    own_light = bool(colour.lamps) or brief[LAMPS] is not None
+    own_light = bool(colour.lamps) or has_lamps_of_its_own(brief)
+    white = white_choice(brief).dialled
     return Situation(
         brief.mode.files,
         use=output.use,
@@ -38,12 +40,13 @@ def situation_of(brief: Brief) -> Situation:
         over_raw_stops=_over_stops(brief, "raw"),
         lift_stops=brief[STRATEGY].lift_stops,
         colour_doubt_mired=None if light is None else light.plus_minus_mired,
-        is_controlled=own_light or colour.patch is not None,
+        is_controlled=own_light and not is_lit_by_others(brief),
         mixed_lamps=light is not None and light.spread_mired > ONE_SETTING_MIRED,
         fps=asked.fps,
         frames=frames_in_all(brief),
         free_mb=asked.free_mb,
         stars=brief[SKY] is not None,
+        dial_short_mired=0.0 if white is None else abs(white.residual_mired),
     )
 
 
