@@ -17,6 +17,7 @@ from oxlen.pictures.opening import open_picture
 from oxlen.stacking.ask import StackAsk, Stopped
 from oxlen.stacking.stack import stack_files
 from oxlen.stacking.work import Reader
+from tests.counts import seeds
 from tests.pictures.making import dng
 from tests.stacking.frames import codes_of, kept, linear_of, png, shot, still
 
@@ -179,6 +180,33 @@ class LeftOutFrames(InFolder):
         for how in ("mean", "median"):
             done = self.stacked(self.files(frames, "png"), how)
             self.assertEqual((done.frames, done.left_out), (12, ()))
+
+    def test_any_frames_may_be_bad_and_cost_themselves_alone(self):
+        light, draw = still(), np.random.default_rng(17)
+        bad = (
+            shot(light * 1.6, 3),
+            shot(light, 3)[:2500],
+            shot(np.roll(light, (9, 14), axis=(0, 1)), 3),
+            shot(light, 3, iso=100),
+            b"no picture",
+        )
+        for number in seeds(12, 80):
+            # The last frame is among the bad ones every other time, the first now and then.
+            places = set(draw.choice(8, int(draw.integers(1, 4)), replace=False).tolist())
+            places |= {7} if number % 2 else set()
+            frames = [shot(light, n) for n in range(8)]
+            for place in places:
+                # Several that are lit otherwise would be the scene: one at most.
+                kinds = bad if place == max(places) else bad[2:]
+                frames[place] = kinds[int(draw.integers(len(kinds)))]
+            for how in ("median", "sigma-clip", "mean"):
+                with self.subTest(number=number, how=how, bad=sorted(places)):
+                    done = self.stacked(self.files(frames), how)
+                    left = {one.name for one in done.left_out}
+                    self.assertEqual(left, {f"f{place:02d}.jpg" for place in places})
+                    self.assertEqual(done.frames, 8 - len(places))
+                    off = np.abs(linear_of(self.result())[..., 1] - light)
+                    self.assertLess(float(np.median(off)), 0.004)
 
     def test_fewer_than_two_that_fit_are_refused(self):
         light = still()

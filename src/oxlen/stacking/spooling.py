@@ -67,7 +67,10 @@ class Spool:
 
     def bands(self, begin: int = 0) -> Iterator[tuple[int, NDArray[Any]]]:
         """First row and all frames' rows (frames, rows, ...) of each band, from a row on."""
-        with self._open(os.O_RDONLY) as number:
+        with self._open(os.O_RDWR | os.O_CREAT) as number:
+            # The last frames may have been left out: their places are read, and hold nothing.
+            if os.fstat(number).st_size < self.size_bytes:
+                os.ftruncate(number, self.size_bytes)
             for first in self._firsts:
                 if first < begin:
                     continue

@@ -172,7 +172,8 @@ def spooled(work: Work) -> tuple[Levels, float]:
     check_enough(work)
     used = [places[one.name] for one in work.used]
     table = None if is_moved else first.table
-    at = used.index(places[work.reference.name]) if work.reference.name in places else 0
+    reference = places.get(work.reference.name)
+    at = used.index(reference) if reference in used else 0
     result: Levels = np.empty(first.values.shape, dtype=np.float32)
     for row, band in spool.bands():
         result[row : row + band.shape[1]] = band_together(
