@@ -192,7 +192,7 @@ class LeftOutFrames(InFolder):
         )
         for number in seeds(12, 80):
             # The last frame is among the bad ones every other time, the first now and then.
-            places = set(draw.choice(8, int(draw.integers(1, 4)), replace=False).tolist())
+            places = set(draw.choice(7, int(draw.integers(1, 3)), replace=False).tolist())
             places |= {7} if number % 2 else set()
             frames = [shot(light, n) for n in range(8)]
             for place in places:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.errors import PictureError
 from oxlen.core.frames.feature_alignment import laid_by_features
-from oxlen.core.frames.misfit import middle_of
+from oxlen.core.frames.misfit import SmallLook, middle_of
 from oxlen.core.frames.star_alignment import (
     Matched,
     SkyLens,
@@ -27,7 +27,7 @@ from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.looks import luminance, small_look
 
-LOOKED_AHEAD = 3
+LOOKED_AT, KEPT_AT_HAND = 8, 3
 USUAL_FOCAL35_MM = 26.0
 LENS_FRAMES = 6
 MOST_LEFT_PX = 0.8
@@ -40,23 +40,33 @@ def reference_of(
 ) -> FrameFile:
     """A frame that is not the odd one: of the sky the middle in time, else what is most alike.
 
-    Frames that are read for it are put at hand, so that they are not read again.
+    The first of those read for it are kept at hand, so that they are not read again.
     """
     if by_stars:
         return frames[len(frames) // 2]
-    ahead = frames[:LOOKED_AHEAD]
+    looked_at = spread(frames, LOOKED_AT)
+    kept = {one.name for one in frames[:KEPT_AT_HAND]}
+
+    def look(one: FrameFile) -> SmallLook | None:
+        try:
+            frame = whole_frame(one.path, one.name)
+        except PictureError:  # it is named when its turn comes
+            return None
+        if one.name in kept:
+            at_hand[one.name] = frame
+        return small_look(frame)
+
     with ThreadPoolExecutor(THREADS) as pool:
-        read = [(one, frame) for one, frame in zip(ahead, pool.map(_read, ahead), strict=True)]
-    looks = [(one, small_look(frame)) for one, frame in read if frame is not None]
-    at_hand.update({one.name: frame for one, frame in read if frame is not None})
-    return looks[middle_of([look for _, look in looks])][0] if looks else frames[0]
+        read = list(zip(looked_at, pool.map(look, looked_at), strict=True))
+    looks = [(one, found) for one, found in read if found is not None]
+    return looks[middle_of([found for _, found in looks])][0] if looks else frames[0]
 
 
-def _read(one: FrameFile) -> WholeFrame | None:
-    try:
-        return whole_frame(one.path, one.name)
-    except PictureError:  # it is named when its turn comes
-        return None
+def spread(frames: Sequence[FrameFile], most: int) -> list[FrameFile]:
+    """At most so many frames, evenly over the stack: a few bad ones in a row are no majority."""
+    if len(frames) <= most:
+        return list(frames)
+    return [frames[round(at)] for at in np.linspace(0, len(frames) - 1, most)]
 
 
 def lay_by_features(
