@@ -100,7 +100,7 @@ class WhatElseIsOff(unittest.TestCase):
             ({"bands_share": 0.2}, "bands", "20% deep", "whole pulses of the lamp"),
             ({"cut_off": ("hull",)}, "frame", "hull lies across", "Step back"),
             ({"cut_off": ("hull", "mast")}, "frame", "hull and mast lie across", "Step back"),
-            ({"cleaner_stops": -2.0}, "nothing", "4.0 times as grainy", "or shoot RAW"),
+            ({"cleaner_stops": -2.0}, "nothing", "4.0× noisier", "or RAW"),
             ({"lean_deg": 1.5}, "level", "leans by 1.5°", "1.5° clockwise"),
             ({"cast_mired": -30.0}, "white", "30 mired too cool", "to 6600 K"),
         ):

@@ -13,7 +13,7 @@ from oxlen.core.colour.temperature import temperature_of
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.depth import depth_of_field
-from oxlen.core.focus.ladder import Rung, best_focus
+from oxlen.core.focus.ladder import Rung, best_focus, ladder_words
 from oxlen.core.focus.optics import Optics
 from oxlen.core.focus.sharpness import patch_sharpness
 from oxlen.core.light.meter import Spot, disc_box
@@ -72,6 +72,25 @@ def board(draw, distance_m, contrast_stops):
     )
 
 
+def a_board(seed, contrast):
+    """A board from a seed: the draw, its best slider value, and what samples it at a value."""
+    draw = np.random.default_rng(seed)
+    phone = BenchPhone(PROFILE, LENS, LENS.modes[0], seed=seed)
+    truth = draw.uniform(0.2, 0.78)
+    scene = board(draw, phone.focus_at_m(truth), 2.0 ** draw.uniform(*contrast))
+    iso = float(draw.choice([50, 100, 400, 1600]))
+    shutter_s = LENS.f_number**2 * 12.5 / (LUMINANCE_CD_M2 * iso)
+
+    def sample(value, place):
+        slip = Shot(iso, shutter_s, support="tripod", slider=value, white_k=5000.0)
+        one = dataclasses.replace(phone, seed=1000 * seed + place)
+        frame = one.expose(scene, one.settings_for(scene, slip))
+        light = demosaiced(frame.raw) @ LUMA.astype(np.float32)
+        return value, patch_sharpness(np.ascontiguousarray(light[40:140, 60:180]))
+
+    return draw, truth, sample
+
+
 class Ladders(unittest.TestCase):
     """Boards from seeds: any distance, contrast and ISO; each taken coarsely, then finely."""
 
@@ -82,20 +101,7 @@ class Ladders(unittest.TestCase):
 
     @staticmethod
     def coarse_and_fine(seed):
-        draw = np.random.default_rng(seed)
-        phone = BenchPhone(PROFILE, LENS, LENS.modes[0], seed=seed)
-        truth = draw.uniform(0.2, 0.78)
-        scene = board(draw, phone.focus_at_m(truth), 2.0 ** draw.uniform(-3.3, -0.5))
-        iso = float(draw.choice([50, 100, 400, 1600]))
-        shutter_s = LENS.f_number**2 * 12.5 / (LUMINANCE_CD_M2 * iso)
-
-        def sample(value, place):
-            slip = Shot(iso, shutter_s, support="tripod", slider=value, white_k=5000.0)
-            one = dataclasses.replace(phone, seed=1000 * seed + place)
-            frame = one.expose(scene, one.settings_for(scene, slip))
-            light = demosaiced(frame.raw) @ LUMA.astype(np.float32)
-            return value, patch_sharpness(np.ascontiguousarray(light[40:140, 60:180]))
-
+        draw, truth, sample = a_board(seed, (-3.3, -0.5))
         values = np.arange(draw.uniform(0, COARSE_STEP), 0.9, COARSE_STEP)
         coarse = surest([sample(float(v), k) for k, v in enumerate(values)]).result
         values = coarse.value + FINE_STEP * np.arange(-3, 4) + draw.uniform(-0.01, 0.01)
@@ -117,6 +123,33 @@ class Ladders(unittest.TestCase):
             covered = np.mean(off <= doubt)
             self.assertGreaterEqual(covered, 0.90)
             self.assertLessEqual(covered, 0.99)
+
+
+class TooPlain(unittest.TestCase):
+    def test_a_patch_with_too_little_detail_never_gives_a_wrong_value(self):
+        given = 0
+        for seed in seeds(24, 120):
+            draw, truth, sample = a_board(seed, (-9.0, -4.5))
+            values = np.arange(draw.uniform(0, COARSE_STEP), 0.9, COARSE_STEP)
+            found = surest([sample(float(v), k) for k, v in enumerate(values)]).result
+            with self.subTest(seed):
+                if found.value is None:
+                    self.assertIn("more detail", ladder_words(found))
+                else:
+                    given += 1
+                    off = abs(found.value - truth)
+                    self.assertLess(off, max(0.03, 2 * found.plus_minus))
+        self.assertLess(given, 0.8 * len(seeds(24, 120)))
+
+    def test_sharpness_that_rises_and_falls_twice_gives_no_value(self):
+        heights = (2, 9, 20, 9, 3, 8, 16, 7, 2)
+        twice = [Rung(0.1 * k, float(height), 0.2) for k, height in enumerate(heights)]
+        found = best_focus(twice)
+        self.assertEqual((found.value, found.go_on), (None, None))
+        self.assertIn("choose a patch with more detail", ladder_words(found))
+        # A ripple within the noise is no second top.
+        once = [Rung(0.1 * k, h, 0.2) for k, h in enumerate((2.0, 9, 20, 9, 3, 3.3, 2.6, 2.2, 2))]
+        self.assertAlmostEqual(best_focus(once).value, 0.2, delta=0.02)
 
 
 class OneLadder(unittest.TestCase):

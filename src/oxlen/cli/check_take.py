@@ -11,7 +11,7 @@ from oxlen.formats.json_text import parse_json
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.refusal import parse_model
 from oxlen.takes.check_writing import check_to_file, next_along, planned_take
-from oxlen.takes.checking import check_file
+from oxlen.takes.checking import check_file, check_names
 
 
 def check_take(arguments: argparse.Namespace) -> int:
@@ -21,6 +21,7 @@ def check_take(arguments: argparse.Namespace) -> int:
     against = planned_take(plan, spots, shutter_s=None, by_picture=arguments.reference is not None)
     if against is None:
         raise BadInput("This plan has no slip to hold a take against.", "plan")
+    check_names(against)
     reference = None
     if arguments.reference is not None:
         reference = (arguments.reference, arguments.reference.name)

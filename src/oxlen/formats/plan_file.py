@@ -264,6 +264,9 @@ class PlanFile(BaseModel):
     outcome: list[SpotOutcomeFile]
     outcome_words: str = Field(description="what matters most about where the spots land")
     figures: FiguresFile | None
+    snr_pixel: float | None = Field(
+        default=None, description="SNR predicted of the subject for a pixel of the file"
+    )
     limits: list[LimitFile]
     window: WindowFile | None
     conflict: ConflictFile | None

@@ -71,6 +71,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         outcome=_outcome(plan.outcome),
         outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
         figures=_figures(plan.figures) if plan.figures else None,
+        snr_pixel=plan.snr_pixel,
         limits=[_limit(plan, limit) for limit in plan.search.limits],
         window=WindowFile(**vars(plan.window)) if plan.window else None,
         conflict=_conflict(plan.conflict, trades) if plan.conflict else None,

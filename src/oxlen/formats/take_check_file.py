@@ -71,6 +71,9 @@ class NextFile(BaseModel):
 class TakeCheckFile(BaseModel):
     """All that was found in a take; null where it could not be told, `notes` say why."""
 
+    state: Literal["keep", "change", "not judged"] = Field(
+        description="not judged: nothing is said; notes say why"
+    )
     settings_off: SettingsOffFile
     spots: list[CheckedSpotFile]
     clipped_share: float | None

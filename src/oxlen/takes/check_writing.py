@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
@@ -25,6 +26,7 @@ from oxlen.formats.take_check_file import (
 )
 from oxlen.takes.checking import CheckedFile, PlannedTake
 
+MAY_BE_LOST = (SpotState.CLIPPED, SpotState.GIVEN_UP)
 THIRDS = tuple(2 ** (k / 3) for k in range(-40, 19))
 """Shutters in seconds, where a plan comes without its phone."""
 
@@ -57,6 +59,7 @@ def planned_take(
         frame_px=frame_px,
         neutral=next((spot for spot in spots if spot.name in neutrals), None),
         white_share=None if plan.figures is None else plan.figures.clipped_share,
+        snr=plan.snr_pixel,
         is_firm=plan.figures is not None and hand == 0,
     )
 
@@ -64,7 +67,13 @@ def planned_take(
 def _ordered(plan: PlanFile) -> list[PlannedSpot]:
     """Spots of a plan, the subject first."""
     spots = [
-        PlannedSpot(one.name, one.role, one.wanted_stops, lands_stops=one.lands_stops)
+        PlannedSpot(
+            one.name,
+            one.role,
+            one.wanted_stops,
+            lands_stops=one.lands_stops,
+            may_be_lost=one.state in MAY_BE_LOST,
+        )
         for one in plan.outcome
     ]
     return sorted(spots, key=lambda one: one.role != "subject")
@@ -127,6 +136,7 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
         spots=[_spot(one, places[one.name]) for one in check.spots],
         clipped_share=found.frame.clipped_share,
         blocked_share=found.frame.blocked_share,
+        state=check.state,
         snr=look.snr,
         planned_snr=found.planned_snr,
         blur=None

@@ -6,31 +6,38 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Literal
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.colour.temperature import mired
-from oxlen.core.errors import OxlenError
+from oxlen.core.errors import BadInput, OxlenError
 from oxlen.core.focus.sharpness import KERNEL_NOISE, NOISE_KERNEL
+from oxlen.core.labels import listed
 from oxlen.core.light.meter import FrameTone, Spot, disc_box, frame_tone, spot_tone
 from oxlen.core.review.blur_cause import SHARED, BlurCause
 from oxlen.core.review.blur_of_take import blur_of_take
 from oxlen.core.review.lamp_bands import LampBands, lamp_bands
 from oxlen.core.review.level import converging_deg, plumb_lines
+from oxlen.core.review.own_blur import own_blur
 from oxlen.core.review.skyline import Skyline, skyline
-from oxlen.core.review.take_check import TakeCheck, check_take
+from oxlen.core.review.take_check import LOST_SHARE, TakeCheck, check_take, settings_off
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.metering.white import white_on
 from oxlen.pictures.opening import Picture, open_picture
-from oxlen.takes.laying import SMALL_PX, Laid, laid, shrunk
+from oxlen.takes.laying import SMALL_PX, Laid, laid, set_ev100, shrunk
 
 WHITE_CELLS = 32
 TOTAL_NOTE = (
     "The file states the total time of many frames, put together by the phone: its light and "
     "settings are not read by it."
 )
+WHOLE_FRAME = "The frame"
+PLAINLY_WHITE = 0.15
+"""So much of a frame clipped is a fault where nothing was planned to be."""
+DETAIL_PX, DETAIL_FLOOR = 320, 0.02
 MAINS_PULSES_HZ = (100.0, 120.0)
 SMOOTHER = 1.5
 """A place of the picture planned by is so much smoother where what differs is noise."""
@@ -121,6 +128,7 @@ def check_file(
         seen_spots = tuple(on.reckoned(_seen(picture, spot), gained) for spot in spots)
         cast = _cast(picture, plan, on)
         settings, is_raw = picture.exposure, picture.facts.kind == "raw"
+        whole = _whole_frame(on, set_ev100(settings), gained)
     scale = plan.frame_px / max(light.shape) if plan.frame_px else 1.0
     look = replace(_look(light, on, plan, small=small, scale=scale), cast_mired=cast)
     # With whole pulses in its shutter, bands would be those of the picture planned by.
@@ -129,18 +137,65 @@ def check_file(
         look = replace(look, bands=lamp_bands(on.small, small, on.small_where))
     shutter_s = None if plan.is_total else settings.shutter_s
     dialled = TakeSettings(settings.iso, shutter_s, settings.white_k)
+    planned = plan.planned
+    if not seen_spots and whole is not None and not plan.is_total:
+        # No spot to go by: the frame as a whole stands for one.
+        off = settings_off(plan.slip, dialled).stops
+        seen_spots = (SeenSpot(WHOLE_FRAME, whole + off),)
+        planned = (PlannedSpot(WHOLE_FRAME, "subject", 0.0, 0.0),)
     seen = _seen_take(dialled, seen_spots, plan, on=on, look=look)
+    unjudged = tuple(_unjudged(seen, plan, on, look=look))
+    white_share = plan.white_share
+    if white_share is None and not any(one.may_be_lost for one in planned):
+        white_share = 0.0 if frame.clipped_share > PLAINLY_WHITE else None
     check = check_take(
         plan.slip,
-        plan.planned,
-        replace(seen, is_raw=is_raw, clipped_share=frame.clipped_share),
+        planned,
+        replace(seen, is_raw=is_raw, clipped_share=frame.clipped_share, unjudged=unjudged),
         metered_by_picture=plan.metered_by_picture,
-        white_share=plan.white_share,
+        white_share=white_share,
     )
-    notes = tuple(note for note in (on.note, TOTAL_NOTE if plan.is_total else "") if note)
+    told = (on.note, TOTAL_NOTE if plan.is_total else "", *unjudged)
+    notes = tuple(note for note in told if note)
+    if not spots:
+        check = replace(check, spots=())
     return CheckedFile(
         check, spots, frame, look=look, notes=notes, file_scale=scale, planned_snr=plan.snr
     )
+
+
+def check_names(plan: PlannedTake) -> None:
+    """BadInput that names a spot which the plan does not have."""
+    known = [one.name for one in plan.planned]
+    for spot in plan.spots:
+        if known and spot.name not in known:
+            raise BadInput(
+                f"The plan has no spot named “{spot.name}”; it has {listed(known)}.", "spot"
+            )
+
+
+def _whole_frame(on: Laid, set_for: float | None, gained_stops: float | None) -> float | None:
+    """How much more light there was than when it was metered (stops), by the whole frame.
+
+    None where either file does not say its settings, or the two cannot be compared.
+    """
+    if set_for is None or on.ev100_set is None or gained_stops is None:
+        return None
+    return gained_stops - (on.ev100_set - set_for)
+
+
+def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Iterator[str]:
+    """What could not be judged, and why: nothing measured is nothing said."""
+    told = [one for one in seen.spots if max(one.clipped_share, one.blocked_share) <= LOST_SHARE]
+    if not told:
+        why = "no spot of the plan was given" if not plan.spots else "its spots are clipped or black"
+        yield f"Tones could not be judged: {why}."
+    elif on.base is not None and on.where is None:
+        yield (
+            "Tones could not be judged: it could not be aligned with the picture it was planned by."
+        )
+    if look.blur is None:
+        yield "Sharpness could not be judged: it shows too little detail that is not clipped."
 
 
 def _seen_take(
@@ -190,15 +245,47 @@ def _look(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: f
 
 def _blur(light: Floats, on: Laid, plan: PlannedTake, *, scale: float) -> BlurCause | None:
     """What blurred a place of the take; None where nothing tells."""
-    judged = plan.sharp_at or next(iter(plan.spots), None)
-    if on.where is None or on.base is None or judged is None:
-        return None
-    at = on.moved(judged)
+    if on.where is None or on.base is None:
+        return _blur_by_itself(light, plan)
     hand_px = None if plan.is_firm else plan.hand_px / scale
-    found = blur_of_take(on.base, light, on.where, subject=(at.x, at.y), hand_px=hand_px)
+    judged = plan.sharp_at or next(iter(plan.spots), None)
+    found = None
+    if judged is not None:
+        at = on.moved(judged)
+        found = blur_of_take(on.base, light, on.where, subject=(at.x, at.y), hand_px=hand_px)
+    if found is None:
+        # Its spot is plain or clipped: the place of the frame that shows most tells of all of it.
+        x, y = on.where.place(*most_detailed(on.base))
+        found = blur_of_take(on.base, light, on.where, subject=(x, y), hand_px=hand_px)
+        found = None if found is None or found.kind == "motion" else found
+    if found is None:
+        return _blur_by_itself(light, plan)
     is_lone = found is not None and found.kind == "defocus" and found.shared < SHARED
     # A place that nobody focused on may lie before or behind what is sharp, as it was planned.
     return None if is_lone and plan.focuses_elsewhere else found
+
+
+def _blur_by_itself(light: Floats, plan: PlannedTake) -> BlurCause | None:
+    """Blur of all of a take without another to compare it with; None where it shows too little."""
+    found = own_blur(light)
+    if found is None:
+        return None
+    if found.px == 0:
+        return BlurCause("none", 0.0, None, shared=0.0)
+    kind: Literal["shake", "defocus"] = "shake" if found.is_smear else "defocus"
+    return BlurCause(kind, found.px, None, shared=1.0)
+
+
+def most_detailed(light: Floats) -> tuple[float, float]:
+    """The place of a picture, in shares of its sides, that shows the most detail."""
+    small = shrunk(light, DETAIL_PX)
+    detail = np.abs(cv2.Laplacian(np.log2(small + DETAIL_FLOOR * float(small.mean())), cv2.CV_32F))
+    spread = cv2.GaussianBlur(np.asarray(detail, dtype=np.float32), (0, 0), DETAIL_PX / 16)
+    rim = [side // 6 for side in spread.shape]
+    inner = spread[rim[0] : -rim[0] or None, rim[1] : -rim[1] or None]
+    row, column = np.unravel_index(int(np.argmax(inner)), inner.shape)
+    height, width = spread.shape
+    return float((column + rim[1] + 0.5) / width), float((row + rim[0] + 0.5) / height)
 
 
 def _cut_off(on: Laid, spots: Sequence[Spot], aspect: float) -> Iterator[str]:

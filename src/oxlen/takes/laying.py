@@ -18,15 +18,16 @@ from oxlen.core.review.light_ratio import light_ratio_stops
 from oxlen.core.review.skyline import Skyline, skyline
 from oxlen.core.review.take_check import LOST_SHARE
 from oxlen.core.review.take_seen import SeenSpot
+from oxlen.pictures.exposure_tags import Exposure
 from oxlen.pictures.opening import open_picture
 
 Floats = NDArray[np.float32]
 SMALL_PX = 1200
 NOT_LAID = (
-    "The take could not be laid on the picture it was planned by: spots are read at their old "
-    "places, and blur, level and tones are less sure."
+    "The take could not be aligned with the picture it was planned by: spots are read at their old "
+    "places, and level and tones are less sure."
 )
-NO_REFERENCE = "Without the picture it was planned by, blur cannot be told from what is plain."
+NO_REFERENCE = "Without the picture it was planned by, blur is judged by the take alone."
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,7 @@ class Laid:
     """How a take lies on the picture it was planned by, and what that one holds.
 
     `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
-    the spots' in it; `where` None where the take could not be laid on it. `small` and `small_where`
+    the spots' in it, `ev100_set` what it was exposed for; `where` None where the take could not be laid on it. `small` and `small_where`
     are the same of both shrunk: enough for light and lines.
     """
 
@@ -45,6 +46,7 @@ class Laid:
     mid_stops: float = 0.0
     tones: Mapping[str, SpotTone] = field(default_factory=dict)
     sky: Skyline | None = None
+    ev100_set: float | None = None
     note: str = ""
 
     def moved(self, spot: Spot) -> Spot:
@@ -73,7 +75,12 @@ class Laid:
             return one
         if was.clipped_share > LOST_SHARE or was.state == "blocked":
             return one
-        return replace(one, stops=was.stops_from_mid + gained_stops, is_reckoned=True)
+        stops = was.stops_from_mid + gained_stops
+        # A spot's own pixels tell at least how far it is clipped, or black, whatever the rest says.
+        is_clipped = one.clipped_share > LOST_SHARE
+        if (stops < one.stops) if is_clipped else (stops > one.stops):
+            return replace(one, is_alone=True)
+        return replace(one, stops=stops, is_reckoned=True)
 
 
 def laid(
@@ -87,6 +94,7 @@ def laid(
             base = planned_by.luminance()
             frame = frame_tone(planned_by.pixels.sample())
             tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
+            exposed_for = set_ev100(planned_by.exposure)
     except (PixelsUnreadable, OSError):
         return Laid(note=NO_REFERENCE)
     less = shrunk(base, SMALL_PX)
@@ -99,8 +107,15 @@ def laid(
         mid_stops=mid_stops(frame, less),
         tones=tones,
         sky=skyline(less),
+        ev100_set=exposed_for,
         note="" if where is not None else NOT_LAID,
     )
+
+
+def set_ev100(exposure: Exposure) -> float | None:
+    """What a file was exposed for (EV100); None where it does not say its settings."""
+    settings = exposure.settings
+    return None if settings is None else settings.ev100
 
 
 def shrunk(light: Floats, side_px: int) -> Floats:

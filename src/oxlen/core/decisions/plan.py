@@ -22,6 +22,7 @@ from oxlen.core.decisions.exposure.frontier import (
 from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search
+from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.exposure.solution import Solution, solve
 from oxlen.core.decisions.exposure.words import Reason, exposure_reason
 from oxlen.core.decisions.offer import Trade
@@ -82,6 +83,13 @@ class Plan:
     def slip(self) -> ExposureSlip | None:
         """Lens, ISO and shutter of the main exposure."""
         return self.solution.slip
+
+    @property
+    def snr_pixel(self) -> float | None:
+        """SNR predicted of the subject for each pixel of the file; None without a slip."""
+        if self.figures is None or not self.figures.snr_subject:
+            return None
+        return self.figures.snr_subject / output_gain(self.brief)
 
     @property
     def conflict(self) -> Conflict | None:

@@ -69,12 +69,19 @@ class Rung:
 class LadderResult:
     """The slider value of best focus with its ±, or which way to `go_on` when it is at an end.
 
-    Both None where the patch shows no more than noise.
+    Both None where the patch shows no more than noise, or its sharpness rises and falls more than
+    once: another patch is needed then.
     """
 
     value: float | None
     plus_minus: float | None
     go_on: GoOn | None
+
+
+NO_PEAK_WORDS = (
+    "No clear peak: choose a patch with more detail, such as print or a cut edge, with more light on "
+    "it, and keep the phone still."
+)
 
 
 def ladder_words(found: LadderResult) -> str:
@@ -90,7 +97,7 @@ def ladder_words(found: LadderResult) -> str:
             f"No peak yet: it gets sharper towards {found.go_on} values. "
             "Go on that way with a few more pictures."
         )
-    return "The patch shows no more than noise: choose one with edges, light it, or hold stiller."
+    return NO_PEAK_WORDS
 
 
 NEAR_TOP = 0.2
@@ -99,8 +106,10 @@ MODEL_DOUBT = 0.05
 """How far a parabola misses the top of a real curve, in steps of the ladder."""
 OWN_DOUBT = 1.4
 """Samples stray so much more than their noise alone says: found on ladders of known focus."""
-CLEAR = 2.5
+CLEAR = 6.0
 """The highest sample stands so many of its own doubts above the lowest, or it is no peak."""
+SECOND_RISE, SECOND_SIGMAS = 0.15, 3.0
+"""Away from the top a rise of so much of its height, and of so many doubts, is a second one."""
 CLOSEST_SIGMA = 1e-3
 
 
@@ -126,12 +135,25 @@ def best_focus(rungs: Sequence[Rung]) -> LadderResult:
     top = int(np.argmax(s))
     if s[top] - s.min() < CLEAR * math.hypot(sigma[top], sigma[int(np.argmin(s))]):
         return LadderResult(None, None, None)
+    if _rises_again(s, sigma, top):
+        return LadderResult(None, None, None)
     found = _fitted(x, s, sigma, used=_near_top(s, top))
     if found is not None and x[0] + found[1] / 2 < found[0] < x[-1] - found[1] / 2:
         return LadderResult(*found, None)
     if 0 < top < len(x) - 1:
         return LadderResult(float(x[top]), float(x[top + 1] - x[top - 1]) / 2, None)
     return LadderResult(None, None, "lower" if top == 0 else "higher")
+
+
+def _rises_again(s: NDArray[np.float64], sigma: NDArray[np.float64], top: int) -> bool:
+    """Whether sharpness rises a second time on either side of the top."""
+    height = float(s[top] - s.min())
+    for side in (np.arange(top, len(s)), np.arange(top, -1, -1)):
+        lowest = np.minimum.accumulate(s[side])
+        doubt = OWN_DOUBT * math.sqrt(2) * np.maximum.accumulate(sigma[side])
+        if np.any(s[side] - lowest > np.maximum(SECOND_RISE * height, SECOND_SIGMAS * doubt)):
+            return True
+    return False
 
 
 def _near_top(s: NDArray[np.float64], top: int) -> slice:

@@ -21,6 +21,9 @@ LEAST_SHARE = 0.18
 """Fewer agreeing matches than this are chance."""
 MOST_TURN_DEG, MOST_SCALE = 35.0, 2.2
 FLOOR = 2e-3
+CLEAR_PEAK, MOST_SHIFT = 0.3, 0.25
+"""A shift of tones without features: so clear a peak, by at most so much of the frame."""
+Sizes = tuple[tuple[int, int], tuple[int, int]]
 
 
 @dataclass(frozen=True)
@@ -63,9 +66,14 @@ def aligned(reference: Floats, take: Floats) -> Alignment | None:
     """How a take lies on a reference, both linear luminance (h, w); None if it cannot be told.
 
     By features that both show, whatever their exposure, and the shift, turn and scale that most of
-    them agree on. [LOWE2004] [FISCHLER1981]
+    them agree on; where there are too few, by a shift of all tones. [LOWE2004] [FISCHLER1981]
     """
     smaller, larger = _prepared(reference), _prepared(take)
+    sizes = ((reference.shape[1], reference.shape[0]), (take.shape[1], take.shape[0]))
+    return _by_features(smaller, larger, sizes) or _by_phase(smaller, larger, sizes)
+
+
+def _by_features(smaller: _Prepared, larger: _Prepared, sizes: Sizes) -> Alignment | None:
     first, second = _features(smaller.codes), _features(larger.codes)
     if first is None or second is None:
         return None
@@ -85,8 +93,21 @@ def aligned(reference: Floats, take: Floats) -> Alignment | None:
     )
     if found is None or inliers is None:
         return None
-    sizes = ((reference.shape[1], reference.shape[0]), (take.shape[1], take.shape[0]))
     return _checked(np.asarray(found, dtype=float), np.asarray(inliers).ravel() > 0, sizes)
+
+
+def _by_phase(first: _Prepared, second: _Prepared, sizes: Sizes) -> Alignment | None:
+    """A shift alone, by the phase of all tones, where too few features are found. [KUGLIN1975]"""
+    if first.codes.shape != second.codes.shape:
+        return None
+    one, other = (each.codes.astype(np.float32) for each in (first, second))
+    (x, y), peak = cv2.phaseCorrelate(one, other, cv2.createHanningWindow(one.shape[::-1], 5))
+    if peak < CLEAR_PEAK or max(abs(x), abs(y)) > MOST_SHIFT * max(one.shape):
+        return None
+    by = sizes[1][0] / sizes[0][0]
+    shift = np.array([x, y]) / second.scale
+    matrix = np.array([[by, 0.0, shift[0]], [0.0, by, shift[1]]])
+    return Alignment(matrix, *sizes, turn_deg=0.0, scale=1.0, share=float(min(peak, 1.0)))
 
 
 @dataclass(frozen=True)

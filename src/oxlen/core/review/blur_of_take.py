@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -20,6 +21,7 @@ from oxlen.core.review.blur_cause import (
 
 Floats = NDArray[np.float32]
 PATCH_PX = 128
+WHITE_SHARE, MOST_CLIPPED = 0.99, 0.1
 ACROSS, DOWN = 7, 5
 """So many patches of the rest are looked at, evenly spread."""
 
@@ -60,6 +62,11 @@ class _Pair:
     reference: Floats
     matrix: NDArray[np.float64]
 
+    @cached_property
+    def white(self) -> float:
+        """From where on the take is clipped."""
+        return WHITE_SHARE * float(self.seen.max())
+
     def laid(self, left: int, top: int, side: int) -> Floats:
         """A square of the reference on the take's places; nan outside of it."""
         matrix = self.matrix.copy()
@@ -84,6 +91,8 @@ def _compared(pair: _Pair, at: tuple[float, float]) -> Misfits | None:
     left = int(np.clip(at[0] - side / 2, 0, width - side))
     top = int(np.clip(at[1] - side / 2, 0, height - side))
     one, other = pair.seen[top : top + side, left : left + side], pair.laid(left, top, side)
+    if float((one >= pair.white).mean()) > MOST_CLIPPED:
+        return None  # the edge of what is clipped is not the subject's
     if not np.isfinite(other).all() or one.mean() <= 0 or other.mean() <= 0:
         return None
     return misfits(detail_power(one), detail_power(other))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from oxlen.core.labels import amount_label, listed, shutter_label, time_label
+from oxlen.core.labels import amount_label, listed, sentence_case, shutter_label, time_label
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.take_seen import (
     Change,
@@ -25,7 +25,10 @@ WHITE_SHARE = 0.025
 """So much more of the frame white than planned is seen."""
 WHITE_STOPS, LEAST_DARKER_STOPS, MOST_DARKER_STOPS = 3.0, 0.3, 1.0
 """How much darker for how much white: skies fill a third of a frame within a stop of white."""
-BANDS_SEEN, NOISIER_STOPS = 0.03, 1.0
+BANDS_SEEN, NOISIER_STOPS, MUCH_NOISIER_STOPS = 0.03, 1.0, 1.5
+PLAINLY_LOST, LOST_STOPS, MOST_LOST_STOPS = 0.97, 0.5, 4.0
+"""From what share of a spot on it is lost and not just at the edge, how far beyond its own reading it
+is taken to be, and the most that is changed at once."""
 """Bands shallower than this, and grain less than twice as coarse as foretold, are not seen."""
 
 Found = tuple[SettingsOff, tuple[CheckedSpot, ...], LightVerdict, float]
@@ -40,7 +43,10 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
     if abs(off.stops) >= DIALLED_STOPS or abs(off.iso_stops or 0) >= DIALLED_STOPS:
         yield _dialled(slip, seen.settings, off)
     if light in ("light_changed", "read_wrongly") and abs(light_stops) >= LEAST_LIGHT_STOPS:
-        yield _light_change(spots, light, light_stops)
+        if seen.settings.iso is None or seen.settings.shutter_s is None:
+            yield _either(slip, light_stops)
+        else:
+            yield _light_change(spots, light, light_stops)
     if seen.blur is not None and seen.blur.kind != "none" and seen.blur.px >= BLUR_SEEN_PX:
         yield _knocked(seen.blur) if _is_knocked(seen) else _blur(slip, seen.blur)
     if seen.bands_share >= BANDS_SEEN:
@@ -62,9 +68,38 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
 
 def _noisier(seen: SeenTake) -> Change:
     """Grainier than foretold: told only, as it asks for no other slip by itself."""
-    by = 2.0 ** -(seen.cleaner_stops or 0.0)
-    why = f"It is {by:.1f} times as grainy as foretold."
-    return Change("nothing", "Measure this phone's noise anew, or shoot RAW.", why)
+    words = "A longer shutter, a stack, or RAW. Measure this phone’s noise again."
+    return Change("nothing", words, noise_words(seen))
+
+
+def noise_words(seen: SeenTake) -> str:
+    """How much noisier than predicted a take is."""
+    return f"{2.0 ** -(seen.cleaner_stops or 0.0):.1f}× noisier than predicted."
+
+
+def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Change | None:
+    """A spot whose own pixels are clipped or black, whatever the rest of the frame gained."""
+    lost = [one for one in spots if one.is_lost and not one.may_be_lost]
+    lost = [one for one in lost if one.lost_share >= PLAINLY_LOST]
+    if not lost or any(one.what in ("dial", "light", "white") for one in others):
+        return None
+    worst = max(lost, key=lambda one: abs(one.unexplained_stops))
+    is_clipped, over = worst.is_clipped, worst.unexplained_stops
+    beyond = max(over if is_clipped else -over, 0.0)
+    by = min(beyond + LOST_STOPS, MOST_LOST_STOPS)
+    state = "clipped" if is_clipped else "black"
+    why = f"{worst.name} is {state}: no detail left."
+    words = f"Dial the new slip: {'darker' if is_clipped else 'brighter'}."
+    return Change("light", words, why, light_stops=by if is_clipped else -by)
+
+
+def noise_first(seen: SeenTake, changes: list[Change]) -> list[Change]:
+    """The changes with noise in front where it is far worse than predicted: darker makes it worse."""
+    if seen.cleaner_stops is None or seen.cleaner_stops > -MUCH_NOISIER_STOPS:
+        return changes
+    dialled = [one for one in changes if one.what == "dial"]
+    noisy = [one for one in changes if one.why == noise_words(seen)]
+    return [*dialled, *noisy, *(one for one in changes if one not in (*dialled, *noisy))]
 
 
 def whiter_change(
@@ -75,10 +110,16 @@ def whiter_change(
     if white_share is None or more < WHITE_SHARE:
         return None
     if any(one.what in ("dial", "light", "white") for one in others):
-        return None
+        # It is said all the same: the change for the light mends it.
+        return Change("nothing", "", whiter_words(seen, white_share))
     stops = min(MOST_DARKER_STOPS, max(LEAST_DARKER_STOPS, WHITE_STOPS * more))
-    why = f"{seen.clipped_share:.0%} of the frame is white, where {white_share:.0%} was planned."
+    why = whiter_words(seen, white_share)
     return Change("light", "Dial the new slip: a little darker.", why, light_stops=stops)
+
+
+def whiter_words(seen: SeenTake, white_share: float) -> str:
+    """How much more of the frame is clipped than was planned."""
+    return f"{seen.clipped_share:.0%} of the frame is clipped, where {white_share:.0%} was planned."
 
 
 def _dialled(slip: TakeSettings, seen: TakeSettings, off: SettingsOff) -> Change:
@@ -91,6 +132,18 @@ def _dialled(slip: TakeSettings, seen: TakeSettings, off: SettingsOff) -> Change
     wanted = f"ISO {slip.iso:g}, {shutter_label(slip.shutter_s or 1.0)}"
     why = f"It was dialled otherwise, {was}{by}."
     return Change("dial", f"Dial the slip: {wanted}.", why)
+
+
+def _either(slip: TakeSettings, light_stops: float) -> Change:
+    """A file that does not say what was dialled: other settings and other light look alike."""
+    side = "brighter" if light_stops > 0 else "darker"
+    wanted = f"ISO {slip.iso:g}, {shutter_label(slip.shutter_s or 1.0)}"
+    why = (
+        f"{amount_label(abs(light_stops))} {side} than planned: shot at different settings, or the "
+        "light changed. The file does not say which."
+    )
+    words = f"Check that it was shot at {wanted}. If so, dial the new slip."
+    return Change("light", sentence_case(words), sentence_case(why), light_stops=light_stops)
 
 
 def _light_change(spots: Sequence[CheckedSpot], light: LightVerdict, light_stops: float) -> Change:

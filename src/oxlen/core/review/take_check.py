@@ -7,8 +7,15 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from oxlen.core.labels import stops_label
-from oxlen.core.review.take_changes import changes_for, whiter_change
+from oxlen.core.labels import stops_label, uncapped
+from oxlen.core.review.take_changes import (
+    CAST_MIRED,
+    LOST_STOPS,
+    changes_for,
+    lost_change,
+    noise_first,
+    whiter_change,
+)
 from oxlen.core.review.take_seen import (
     Change,
     CheckedSpot,
@@ -18,6 +25,7 @@ from oxlen.core.review.take_seen import (
     SeenTake,
     SettingsOff,
     TakeSettings,
+    TakeState,
 )
 
 RAW_SURE_STOPS, PROCESSED_SURE_STOPS = 0.34, 0.6
@@ -39,6 +47,7 @@ class TakeCheck:
     light_stops: float
     verdict: tuple[str, ...]
     change: Change
+    state: TakeState
 
 
 def check_take(
@@ -58,16 +67,32 @@ def check_take(
     off = settings_off(slip, seen.settings)
     spots = tuple(_spots(planned, seen.spots, off.stops))
     light, light_stops = _light(spots, seen.is_raw, metered_by_picture)
-    if seen.is_total:
+    is_cast = seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED
+    # A wrong white balance clips one colour: until it is right nothing tells of the light.
+    if seen.is_total or (is_cast and not any(one.is_told for one in spots)):
         light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
-    white = whiter_change(seen, white_share, changes)
-    if white is not None:
-        changes.append(white)
-        changes.sort(key=lambda one: one.what not in ("dial", "light"))
-    change = changes[0] if changes else Change("nothing", "Keep it.", "All is as planned.")
-    verdict = tuple(f"{one.why}" for one in changes) or ("As planned.",)
-    return TakeCheck(off, spots, light, light_stops=light_stops, verdict=verdict, change=change)
+    more = (lost_change(spots, changes), whiter_change(seen, white_share, changes))
+    for one in more:
+        if one is not None:
+            changes.append(one)
+            changes.sort(key=lambda each: each.what not in ("dial", "light"))
+    changes = noise_first(seen, changes)
+    state: TakeState = "change" if changes else "not judged" if seen.unjudged else "keep"
+    change, verdict = _summed_up(changes, seen)
+    return TakeCheck(
+        off, spots, light, light_stops=light_stops, verdict=verdict, change=change, state=state
+    )
+
+
+def _summed_up(changes: Sequence[Change], seen: SeenTake) -> tuple[Change, tuple[str, ...]]:
+    """The first change, and every reason; what is not judged is never said to be as planned."""
+    if changes:
+        return changes[0], tuple(one.why for one in changes)
+    if seen.unjudged:
+        why = f"Not judged: {uncapped(seen.unjudged[0])}"
+        return Change("nothing", "Look at it yourself, zoomed in.", why), (why,)
+    return Change("nothing", "Keep it.", "All is as planned."), ("As planned.",)
 
 
 def settings_off(slip: TakeSettings, seen: TakeSettings) -> SettingsOff:
@@ -106,6 +131,10 @@ def _spots(
             is_lost=is_lost,
             is_told=one.is_reckoned or max(one.clipped_share, one.blocked_share) <= LOST_SHARE,
             plus_minus_stops=spot.plus_minus_stops,
+            may_be_lost=spot.may_be_lost,
+            is_clipped=one.clipped_share > LOST_SHARE,
+            lost_share=max(one.clipped_share, one.blocked_share),
+            is_alone=one.is_alone,
         )
 
 
@@ -133,8 +162,11 @@ def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:
     lost = [one for one in spots if one.is_lost]
     if not lost:
         return "unknown", 0.0
-    beyond = max(lost, key=lambda one: abs(one.unexplained_stops)).unexplained_stops
-    return "read_wrongly", beyond + math.copysign(BEYOND_STOPS, beyond)
+    worst = max(lost, key=lambda one: abs(one.unexplained_stops))
+    beyond = worst.unexplained_stops
+    # The rest of the frame bounds how far a lone spot can be off.
+    by = LOST_STOPS if worst.is_alone else BEYOND_STOPS
+    return "read_wrongly", beyond + math.copysign(by, beyond)
 
 
 def spoken_off(spot: CheckedSpot) -> str:

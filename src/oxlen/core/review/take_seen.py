@@ -7,6 +7,7 @@ from typing import Literal
 
 from oxlen.core.review.blur_cause import BlurCause
 
+TakeState = Literal["keep", "change", "not judged"]
 LightVerdict = Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
 
 
@@ -14,7 +15,8 @@ LightVerdict = Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
 class PlannedSpot:
     """A spot of the plan: where it was wanted and where it was to land, in stops from mid.
 
-    `plus_minus_stops` is how far its reading may be off.
+    `plus_minus_stops` is how far its reading may be off. `may_be_lost` marks a spot whose detail the
+    plan gave up.
     """
 
     name: str
@@ -22,13 +24,15 @@ class PlannedSpot:
     wanted_stops: float
     lands_stops: float
     plus_minus_stops: float = 0.0
+    may_be_lost: bool = False
 
 
 @dataclass(frozen=True)
 class SeenSpot:
     """The same spot in the take: its tone in stops from mid, and the share of it that is lost.
 
-    `is_reckoned` marks a lost spot whose tone follows from what the rest of the frame gained.
+    `is_reckoned` marks a lost spot whose tone follows from what the rest of the frame gained,
+    `is_alone` one that is lost although the rest of the frame gained too little for it.
     """
 
     name: str
@@ -36,6 +40,7 @@ class SeenSpot:
     clipped_share: float = 0.0
     blocked_share: float = 0.0
     is_reckoned: bool = False
+    is_alone: bool = False
 
 
 @dataclass(frozen=True)
@@ -53,7 +58,8 @@ class SeenTake:
 
     `cut_off` names spots that the frame's edge cuts, `bands_share` is how deep lamps' bands are,
     `cleaner_stops` how much cleaner it is than foretold. With `is_total` its time is of many
-    frames and says nothing of the light. `is_firm` says that nobody held the phone.
+    frames and says nothing of the light. `is_firm` says that nobody held the phone. `unjudged` says
+    what could not be judged, and why.
     """
 
     settings: TakeSettings
@@ -68,6 +74,7 @@ class SeenTake:
     cleaner_stops: float | None = None
     is_total: bool = False
     is_firm: bool = False
+    unjudged: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -102,6 +109,10 @@ class CheckedSpot:
     is_lost: bool
     is_told: bool = True
     plus_minus_stops: float = 0.0
+    may_be_lost: bool = False
+    is_clipped: bool = False
+    lost_share: float = 0.0
+    is_alone: bool = False
 
 
 @dataclass(frozen=True)

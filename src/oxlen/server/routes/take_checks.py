@@ -10,7 +10,6 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.decisions.brief import ROLE_NAMES
 from oxlen.core.decisions.exposure.ask import LAMPS
-from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
@@ -145,19 +144,11 @@ def _against(
     return replace(
         against,
         planned=planned,
-        snr=_pixel_snr(decided),
+        snr=decided.snr_pixel,
         sharp_at=_sharp_at(body, spots, brief[FOCUS].on),
         focuses_elsewhere=_focuses_elsewhere(spots, brief[FOCUS]),
         pulse_hz=against.pulse_hz if lamps is None else (lamps.pulse_hz,),
     )
-
-
-def _pixel_snr(decided: Plan) -> float | None:
-    """How clean the first subject was foretold, for each pixel of the file."""
-    figures = decided.figures
-    if figures is None or not figures.snr_subject:
-        return None
-    return figures.snr_subject / output_gain(decided.brief)
 
 
 def _focuses_elsewhere(spots: tuple[Spot, ...], focus: Focus) -> bool:
