@@ -40,7 +40,10 @@ from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.scene_file import SceneFile, scene_truth, shipped_scene
 from oxlen.takes.check_writing import planned_take
-from oxlen.takes.checking import CheckedFile, check_file
+from oxlen.takes.checking import (
+    CheckedFile,
+    check_file,
+)
 
 CASES = 200
 KINDS = ("light", "lamp", "distance")

@@ -32,7 +32,10 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.opening import open_picture
-from oxlen.takes.checking import PlannedTake, check_file
+from oxlen.takes.checking import (
+    check_file,
+)
+from oxlen.takes.planned import PlannedTake
 
 PHONE = shipped_profile("wherry-3").to_phone()
 SUBJECTS = {

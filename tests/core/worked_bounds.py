@@ -248,7 +248,9 @@ def tone_snr(brief, iso, tone):
     read = float(mode.read_noise_at(float(iso)))
     frames = brief[FRAMES]
     # A median keeps 2/π of what a mean gains; two blended frames gain nothing.
-    count = {"median": int(frames.count * 2 / math.pi), "blend": 1}.get(frames.combine, frames.count)
+    count = {"median": int(frames.count * 2 / math.pi), "blend": 1}.get(
+        frames.combine, frames.count
+    )
     noise = math.sqrt((n + read**2) / max(1, count) + (sensor.prnu_share * n) ** 2)
     width, height = brief[OUTPUT].size_px
     return n / noise * math.sqrt(max(1.0, mode.width_px * mode.height_px / (width * height)))

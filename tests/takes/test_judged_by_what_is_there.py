@@ -1,4 +1,4 @@
-"""A take is judged by what it shows: what is lost is lost, and what cannot be judged is not said."""
+"""A take is judged by what it shows; what cannot be judged is not said."""
 
 import tempfile
 import unittest
@@ -11,13 +11,18 @@ from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot
 from oxlen.core.review.own_blur import own_blur
 from oxlen.core.review.take_seen import PlannedSpot, TakeSettings
-from oxlen.takes.checking import PlannedTake, check_file, check_names
+from oxlen.takes.checking import (
+    check_file,
+    check_names,
+)
+from oxlen.takes.planned import PlannedTake
 from tests.counts import seeds
 from tests.pictures.making import exif, jpeg
 
 SLIP = TakeSettings(50.0, 1 / 100)
 SHOT = {"iso": 50, "shutter": (1, 100)}
 WALL, PLATE = Spot("wall", 0.25, 0.5, 0.08), Spot("plate", 0.8, 0.3, 0.03)
+HULL = (PlannedSpot("hull", "subject", 0.0, 0.0),)
 SKY = Spot("sky", 0.5, 0.5, 0.1)
 
 
@@ -50,7 +55,7 @@ class InFolder(unittest.TestCase):
         path.write_bytes(jpeg(grey, exif(**tags) if tags else None))
         return path
 
-    def checked(self, take, reference=None, spots=(WALL,), planned=None, tags=SHOT, **plan):
+    def checked(self, take, reference=None, spots=(WALL,), *, planned=None, tags=SHOT, **plan):
         named = planned or tuple(PlannedSpot(one.name, "subject", 0.0, 0.0) for one in spots)
         against = PlannedTake(SLIP, named, tuple(spots), **plan)
         pair = None
@@ -69,20 +74,21 @@ class Lost(InFolder):
             PlannedSpot("wall", "subject", 0.0, 0.0),
             PlannedSpot("plate", "keep-bright", 2.4, 1.7),
         )
-        found = self.checked(lit, base, (WALL, PLATE), planned)
+        found = self.checked(lit, base, (WALL, PLATE), planned=planned)
         self.assertEqual(found.check.state, "change")
         self.assertIn("plate is clipped", found.check.change.why)
         self.assertGreater(found.check.change.light_stops, 0.5)
         # Given up by the plan, it is no fault.
         given_up = (planned[0], PlannedSpot("plate", "keep-bright", 2.4, 3.0, may_be_lost=True))
-        self.assertEqual(self.checked(lit, base, (WALL, PLATE), given_up).check.state, "keep")
+        kept = self.checked(lit, base, (WALL, PLATE), planned=given_up)
+        self.assertEqual(kept.check.state, "keep")
 
     def test_what_is_read_of_the_rest_never_overrules_a_spot_s_own_black(self):
         base = wall()
         dark = base.copy()
         dark[150:210, 600:680], base[150:210, 600:680] = 0, 90
         planned = tuple(PlannedSpot(name, "subject", 0.0, 0.0) for name in ("wall", "plate"))
-        found = self.checked(dark, base, (WALL, PLATE), planned)
+        found = self.checked(dark, base, (WALL, PLATE), planned=planned)
         self.assertIn("plate is black", found.check.change.why)
         self.assertLess(found.check.change.light_stops, 0)
 
@@ -92,7 +98,7 @@ class NothingMeasured(InFolder):
         spoilt = smeared(wall(), 20)
         spoilt[:, :270] = 255
         for reference in (None, wall()):
-            found = self.checked(spoilt, reference, (), (PlannedSpot("wall", "subject", 0, 0),))
+            found = self.checked(spoilt, reference, (), planned=HULL)
             with self.subTest(reference is None):
                 self.assertEqual(found.check.state, "change")
                 said = " ".join(found.check.verdict)
@@ -100,16 +106,16 @@ class NothingMeasured(InFolder):
                 self.assertNotIn("As planned", said)
 
     def test_less_light_than_was_metered_is_seen_without_a_spot(self):
-        found = self.checked(wall() * 0.62, wall(), (), (PlannedSpot("wall", "subject", 0, 0),))
+        found = self.checked(wall() * 0.62, wall(), (), planned=HULL)
         self.assertEqual(found.check.state, "change")
         self.assertLess(found.check.change.light_stops, -0.8)
-        same = self.checked(wall(), wall(), (), (PlannedSpot("wall", "subject", 0, 0),))
+        same = self.checked(wall(), wall(), (), planned=HULL)
         self.assertEqual((same.check.state, same.check.spots), ("keep", ()))
 
     def test_a_plain_sky_is_aligned_and_says_what_could_not_be_judged(self):
         sky = noisy(np.linspace(90, 140, 600)[:, None] * np.ones((1, 800)), 2)
         planned = (PlannedSpot("sky", "subject", 0.0, 0.0),)
-        found = self.checked(sky, sky, (SKY,), planned)
+        found = self.checked(sky, sky, (SKY,), planned=planned)
         self.assertNotIn("aligned", " ".join(found.notes))
         self.assertEqual(found.check.state, "not judged")
         self.assertIn("sharpness could not be judged", found.check.verdict[0])

@@ -11,7 +11,10 @@ from oxlen.formats.json_text import parse_json
 from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.refusal import parse_model
 from oxlen.takes.check_writing import check_to_file, next_along, planned_take
-from oxlen.takes.checking import check_file, check_names
+from oxlen.takes.checking import (
+    check_file,
+    check_names,
+)
 
 
 def check_take(arguments: argparse.Namespace) -> int:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.dialled import dials_of
-from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.exposure.outcome import SpotState
+from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
@@ -24,7 +24,10 @@ from oxlen.formats.take_check_file import (
     SettingsOffFile,
     TakeCheckFile,
 )
-from oxlen.takes.checking import CheckedFile, PlannedTake
+from oxlen.takes.checking import (
+    CheckedFile,
+)
+from oxlen.takes.planned import PlannedTake
 
 MAY_BE_LOST = (SpotState.CLIPPED, SpotState.GIVEN_UP)
 THIRDS = tuple(2 ** (k / 3) for k in range(-40, 19))
@@ -60,6 +63,7 @@ def planned_take(
         neutral=next((spot for spot in spots if spot.name in neutrals), None),
         white_share=None if plan.figures is None else plan.figures.clipped_share,
         snr=plan.snr_pixel,
+        glass_stops=slip.glass_stops,
         is_firm=plan.figures is not None and hand == 0,
     )
 

@@ -35,8 +35,9 @@ class Laid:
     """How a take lies on the picture it was planned by, and what that one holds.
 
     `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
-    the spots' in it, `ev100_set` what it was exposed for; `where` None where the take could not be laid on it. `small` and `small_where`
-    are the same of both shrunk: enough for light and lines.
+    the spots' in it, `ev100_set` what it was exposed for; `where` None where the take could not be
+    aligned with it. `small` and `small_where` are the same of both shrunk: enough for light and
+    lines.
     """
 
     where: Alignment | None = None

@@ -10,7 +10,9 @@ from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.review.learned import TakeLesson
 from oxlen.store.takes import judged_takes
-from oxlen.takes.checking import CheckedFile
+from oxlen.takes.checking import (
+    CheckedFile,
+)
 
 
 def finding_of(

@@ -44,10 +44,14 @@ from oxlen.preview.lamp_drawing import drawing_jpeg
 from oxlen.preview.shared_frame import shared_jpeg
 from oxlen.stacking.looks import luminance
 from oxlen.store.library import Library
-from oxlen.takes.checking import CheckedFile, PlannedTake, check_file
+from oxlen.takes.checking import (
+    CheckedFile,
+    check_file,
+)
 from oxlen.takes.developing import DevelopmentAsk, Ending, developed_file, notes_of
 from oxlen.takes.importing import ReadFile, read_incoming, remake_preview
 from oxlen.takes.laying import shrunk
+from oxlen.takes.planned import PlannedTake
 
 LOOK_SIDE_PX = 900
 DETAIL_QUALITY = 92

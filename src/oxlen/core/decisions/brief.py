@@ -89,8 +89,8 @@ class Brief:
 
     `asked` holds the answers by the ask's name; what is not in it has the ask's default:
     the subscript is the ask. `light_shift_stops` is how much stronger the light is expected
-    to be than it was when it was measured. `about` is the picture's title and intent. `filters_at_hand` and `clip_ons_at_hand` are what the
-    kit has.
+    to be than it was when it was measured. `about` is the picture's title and intent.
+    `filters_at_hand` and `clip_ons_at_hand` are what the kit has.
     """
 
     phone: Phone

@@ -16,9 +16,11 @@ from oxlen.core.decisions.exposure.ask import (
     SKY,
     STRATEGY,
     TRAVEL,
-    with_given_up,
 )
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.kept import (
+    with_given_up,
+)
 from oxlen.core.decisions.exposure.offers import bought_filters
 from oxlen.core.decisions.exposure.search import Search, broken_at_best, second_search
 from oxlen.core.decisions.exposure.tones import spoken_spot
@@ -57,9 +59,7 @@ def _dropped(brief: Brief, limits: Iterable[Limit]) -> Iterator[Offer]:
         if after.asked == brief.asked:
             continue
         text = f"Drop “{limit.name}”"
-        yield Offer(
-            f"drop-{limit.kind.id}", text, limit.reason, brief=after, tier=Tier.DROPPING
-        )
+        yield Offer(f"drop-{limit.kind.id}", text, limit.reason, brief=after, tier=Tier.DROPPING)
 
 
 def bare_offer(brief: Brief) -> Offer:
@@ -72,10 +72,8 @@ def bare_offer(brief: Brief) -> Offer:
         brief[STRATEGY], iso_cap=None, iso_fixed=None, shutter_s=None, let_clip=clips
     )
     bare = brief.asking(STRATEGY, strategy)
-    for ask in (MOTION, LOOKS):
-        bare = bare.asking(ask, ())
-    for ask in (LAMPS, SKY, DRAWING, TRAVEL):
-        bare = bare.asking(ask, None)
+    bare = bare.asking(MOTION, ()).asking(LOOKS, ()).asking(LAMPS, None).asking(SKY, None)
+    bare = bare.asking(DRAWING, None).asking(TRAVEL, None)
     bare = bare.asking(OUTPUT, replace(brief[OUTPUT], snr="any")).asking(FRAMES, FRAMES.default)
     bare = with_given_up(bare, *others)
     text = f"Drop every wish but {spoken_spot(first)}"

@@ -49,9 +49,9 @@ class Plan:
     `slip` keeps every limit, and may miss the aim when `conflict` is given; None when every pair
     breaks something or spoils the picture: `compromise` then gives up least. `dialled` is the slip
     as lines, over every exposure; without a slip those lines that do not depend on it, and no
-    exposure. `cautions` go with the situation, slip or none. `outcome` is where each spot lands in it. `slack_stops` is the
-    room the slip leaves to each limit. `solution` holds the search with every pair of steps, so
-    that a map can be drawn without deciding anything again.
+    exposure. `cautions` go with the situation, slip or none. `outcome` is where each spot lands in
+    it. `slack_stops` is the room the slip leaves to each limit. `solution` holds the search with
+    every pair of steps, so that a map can be drawn without deciding anything again.
     """
 
     solution: Solution

@@ -41,9 +41,11 @@ LOCK = "Lock focus and exposure where the phone can"
 
 
 def run_list(plan: Plan) -> tuple[RunStep, ...]:
-    """All steps of a plan; where it has no slip only what to mind, and that a way out comes first."""
+    """All steps of a plan; without a slip what to mind, and that a way out comes first."""
     if plan.slip is None:
-        undecided = RunStep("undecided", "dial", "No exposure fits yet: choose a way out on the sheet")
+        undecided = RunStep(
+            "undecided", "dial", "No exposure fits yet: choose a way out on the sheet"
+        )
         return (*_care(plan), undecided)
     return tuple(step for make in MAKERS for step in make(plan))
 

@@ -88,7 +88,9 @@ def _bracketed(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
         )
         if place == 0 and frames.second_filters and is_blended(plan.brief):
             names = listed([worn.name for worn in frames.second_filters])
-            yield RunStep("second-filter", "shoot", "Put on the filter, touch nothing else", names)
+            yield RunStep(
+                "second-filter", "shoot", "Put on the filter, touch nothing else", value=names
+            )
 
 
 def _ramped(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:

@@ -79,8 +79,8 @@ class LadderResult:
 
 
 NO_PEAK_WORDS = (
-    "No clear peak: choose a patch with more detail, such as print or a cut edge, with more light on "
-    "it, and keep the phone still."
+    "No clear peak: choose a patch with more detail, such as print or a cut edge, with more light "
+    "on it, and keep the phone still."
 )
 
 

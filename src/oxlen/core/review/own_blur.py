@@ -41,7 +41,7 @@ CLEARLY, GAIN = 0.8, 0.3
 
 @dataclass(frozen=True)
 class OwnBlur:
-    """How far (px) a frame is blurred by its own looks; 0 where it is sharp. `is_smear`: one way."""
+    """How far (px) a frame is blurred by its own looks, 0 where sharp; `is_smear`: one way."""
 
     px: float
     is_smear: bool

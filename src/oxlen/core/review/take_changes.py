@@ -27,8 +27,8 @@ WHITE_STOPS, LEAST_DARKER_STOPS, MOST_DARKER_STOPS = 3.0, 0.3, 1.0
 """How much darker for how much white: skies fill a third of a frame within a stop of white."""
 BANDS_SEEN, NOISIER_STOPS, MUCH_NOISIER_STOPS = 0.03, 1.0, 1.5
 PLAINLY_LOST, LOST_STOPS, MOST_LOST_STOPS = 0.97, 0.5, 4.0
-"""From what share of a spot on it is lost and not just at the edge, how far beyond its own reading it
-is taken to be, and the most that is changed at once."""
+"""From what share of a spot on it is lost and not just at the edge, how far beyond its own reading
+it is taken to be, and the most that is changed at once."""
 """Bands shallower than this, and grain less than twice as coarse as foretold, are not seen."""
 
 Found = tuple[SettingsOff, tuple[CheckedSpot, ...], LightVerdict, float]
@@ -94,7 +94,7 @@ def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Chang
 
 
 def noise_first(seen: SeenTake, changes: list[Change]) -> list[Change]:
-    """The changes with noise in front where it is far worse than predicted: darker makes it worse."""
+    """The changes, noise in front where it is far worse than predicted: darker adds to it."""
     if seen.cleaner_stops is None or seen.cleaner_stops > -MUCH_NOISIER_STOPS:
         return changes
     dialled = [one for one in changes if one.what == "dial"]

@@ -15,8 +15,8 @@ LightVerdict = Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
 class PlannedSpot:
     """A spot of the plan: where it was wanted and where it was to land, in stops from mid.
 
-    `plus_minus_stops` is how far its reading may be off. `may_be_lost` marks a spot whose detail the
-    plan gave up.
+    `plus_minus_stops` is how far its reading may be off. `may_be_lost` marks a spot whose detail
+    the plan gave up.
     """
 
     name: str

@@ -28,8 +28,11 @@ from oxlen.store.learned import learned_of
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import keep_finding, plan_of, take
 from oxlen.takes.check_writing import check_to_file, next_slip, planned_take
-from oxlen.takes.checking import CheckedFile, PlannedTake
+from oxlen.takes.checking import (
+    CheckedFile,
+)
 from oxlen.takes.lessons import finding_of
+from oxlen.takes.planned import PlannedTake
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import checked_take
 

@@ -24,6 +24,8 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     ExposureAim,
     glass_stops,
+)
+from oxlen.core.decisions.exposure.kept import (
     keeps_brightest,
     kept_readings,
 )

@@ -15,7 +15,13 @@ from oxlen.core.decisions.exposure.aim import (
     is_drawn,
     placed_together,
 )
-from oxlen.core.decisions.exposure.ask import DRAWING, STRATEGY, kept_readings
+from oxlen.core.decisions.exposure.ask import (
+    DRAWING,
+    STRATEGY,
+)
+from oxlen.core.decisions.exposure.kept import (
+    kept_readings,
+)
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
-from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
+from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, ShownMotion, known
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Land, Sky, Travel
-from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
@@ -158,8 +157,8 @@ class Strategy(Checked):
     asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
     decides the exposure. `lift_stops` exposes darker by so much, for lifting in development.
     `white_share` is how much of the frame may turn white where bright detail is to be kept.
-    Spots in `given_up` (by `spot_key`) may land anywhere; with `grainy_dark` the darkest detail
-    keeps its tone, not its SNR. `darker_stops` is how much darker than wanted is accepted.
+    Spots in `given_up` (by `kept.spot_key`) may land anywhere; with `grainy_dark` the darkest
+    detail keeps its tone, not its SNR. `darker_stops` is how much darker than wanted is accepted.
     """
 
     iso: Annotated[IsoStrategy, Choices(ISO_STRATEGIES, "ISO")] | None = None
@@ -279,54 +278,3 @@ def glass_stops(brief: Brief) -> float:
 def is_panned(brief: Brief) -> bool:
     """Whether the phone follows a mover."""
     return any(one.pan is not None for one in brief[MOTION])
-
-
-def spot_key(readings: Sequence[PlacedReading], reading: PlacedReading) -> str:
-    """What a spot goes by in files: its name, else its role and its number among those alike.
-
-    >>> spots = [PlacedReading("keep-dark", -2.0), PlacedReading("keep-dark", -4.0)]
-    >>> spot_key(spots, spots[1])
-    'keep-dark 2'
-    """
-    if reading.name:
-        return reading.name
-    alike = [one for one in readings if one.role == reading.role and not one.name]
-    return f"{reading.role} {next(n for n, one in enumerate(alike, 1) if one is reading)}"
-
-
-def is_given_up(brief: Brief, reading: PlacedReading) -> bool:
-    """Whether a spot may land anywhere; never all of them: something has to be exposed for."""
-    given_up = set(brief[STRATEGY].given_up)
-    if not given_up:
-        return False
-    counting = [one for one in brief.readings if one.role != KEEP_BRIGHT or keeps_brightest(brief)]
-    keys = {spot_key(brief.readings, one) for one in counting}
-    return not keys <= given_up and spot_key(brief.readings, reading) in given_up
-
-
-def with_given_up(brief: Brief, *readings: PlacedReading) -> Brief:
-    """The brief with some spots given up besides those that are."""
-    strategy = brief[STRATEGY]
-    keys = [spot_key(brief.readings, one) for one in readings]
-    more = tuple(key for key in dict.fromkeys(keys) if key not in strategy.given_up)
-    return brief.asking(STRATEGY, replace(strategy, given_up=(*strategy.given_up, *more)))
-
-
-def keeps_brightest(brief: Brief) -> bool:
-    """Whether this very exposure must keep the brightest detail."""
-    return not brief[STRATEGY].let_clip and not is_bracketed(brief)
-
-
-def kept_readings(brief: Brief) -> tuple[PlacedReading, ...]:
-    """The readings that count for the exposure.
-
-    Bright detail is left out where it may clip, and where another frame of a bracket keeps it;
-    any spot that is given up is left out.
-    """
-    known: tuple[PlacedReading, ...] | None = brief.worked.get("kept")
-    if known is None:
-        kept = tuple(one for one in brief.readings if not is_given_up(brief, one))
-        if not keeps_brightest(brief):
-            kept = tuple(one for one in kept if one.role != KEEP_BRIGHT)
-        known = brief.worked["kept"] = kept
-    return known

@@ -46,8 +46,14 @@ def auto_steps(search: Search) -> AutoSteps:
     brief, wanted = search.brief, search.aim.ev100
     tapped = _to_tap(brief, wanted)
     if tapped is None:
-        slowest = brief.mode.auto.shutter_s[0]
-        return AutoSteps((), 0.0, brief.mode.auto.iso[0], slowest, wanted, why_not=NO_GLARE)
+        return AutoSteps(
+            (),
+            0.0,
+            brief.mode.auto.iso[0],
+            shutter_s=brief.mode.auto.shutter_s[0],
+            ev100_set=wanted,
+            why_not=NO_GLARE,
+        )
     asked = tapped.ev100 - wanted
     compensation = brief.phone.automatic.compensation(asked)
     choice = auto_choice(brief, wanted, tapped.ev100 - compensation)

@@ -14,6 +14,7 @@ from oxlen.core.decisions.exposure.ask import (
     SUPPORT_WORDS,
     glass_stops,
 )
+from oxlen.core.decisions.exposure.faults import accepted_faults
 from oxlen.core.decisions.exposure.limits.caps import ISO_CAP, ISO_FIXED
 from oxlen.core.decisions.exposure.limits.device import ISO_RANGE, SHUTTER_RANGE
 from oxlen.core.decisions.exposure.limits.drawing import DRAWN
@@ -26,7 +27,7 @@ from oxlen.core.decisions.exposure.limits.show import SHOW
 from oxlen.core.decisions.exposure.limits.stars import STARS
 from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
 from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
-from oxlen.core.decisions.exposure.offers import accepted_faults, exposure_offers
+from oxlen.core.decisions.exposure.offers import exposure_offers
 from oxlen.core.decisions.exposure.slip_doubt import slip_doubt
 from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
@@ -130,5 +131,10 @@ def _line(name: str, title: str, label: str, *, reason: str) -> Setting:
 
 
 DECISION = Decision(
-    "exposure", ASKS, decide, limit_kinds=LIMIT_KINDS, offers=exposure_offers, accepted=accepted_faults
+    "exposure",
+    ASKS,
+    decide,
+    limit_kinds=LIMIT_KINDS,
+    offers=exposure_offers,
+    accepted=accepted_faults,
 )

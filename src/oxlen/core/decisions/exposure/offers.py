@@ -4,38 +4,24 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
 from itertools import chain, combinations
-
-import numpy as np
 
 from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
-    DRAWING,
     GLASS,
-    HOLD,
-    MOTION,
     STRATEGY,
-    SUPPORT,
     glass_stops,
 )
 from oxlen.core.decisions.exposure.automatic_offers import automatic_offers
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, tightest_bounds
-from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.light_source import (
     LightSource,
     falls_so_far,
     light_source,
     rises_so_far,
 )
-from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
-from oxlen.core.decisions.exposure.predict import motion_blur_px
 from oxlen.core.decisions.exposure.search import Search, search_for
-from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
-from oxlen.core.decisions.sequence.ask import is_bracketed
-from oxlen.core.decisions.situation.ask import SCENE
-from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits
 from oxlen.core.light.exposure import ev100
@@ -45,13 +31,9 @@ SPARE_STOPS = 0.1
 EXACTLY = 0.999
 """Filters are named by rounded factors: 1000 for 1024."""
 WEAK_FACTOR = 4.0
-SPARE_BLUR = 1.02
-"""A hair over what is needed, so that rounding does not close what was opened."""
 MOST_LAMP_STOPS, LAMP_EV100 = 5.0, 3.0
 """More than this no lamp that people carry adds to a whole scene, but that it reaches: 800 lumens
 a few metres away."""
-MOST_DARKER_STOPS = 2.0
-"""Darker by more than this a picture is another one than was wanted."""
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
@@ -222,87 +204,3 @@ def _no_darker_than_needed(trade: Trade) -> Trade | None:
 
 def _factor(worn: Iterable[Glass]) -> float:
     return math.prod(glass.factor for glass in worn)
-
-
-def accepted_faults(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
-    """Blur, or a darker picture."""
-    return chain(blur_offers(search, conflict), darker_offers(search, conflict))
-
-
-def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """The shortest shutter that everything but holding and freezing allows, and its blur."""
-    brief = search.brief
-    is_still = brief[SUPPORT] == "tripod" and brief[SCENE].stand == "ground"
-    if conflict is None or (is_still and not brief[MOTION]):
-        return
-    firm = brief.asking(SCENE, replace(brief[SCENE], stand="ground"))
-    trial = search_for(firm.asking(SUPPORT, "tripod").asking(MOTION, ()))
-    if not trial.open.row.size:
-        return
-    shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]
-    hold = brief[HOLD]
-    risk = max(_past_holding(search, shutter_s), 0.0)
-    already = hold.risk_stops + (burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0)
-    past = [already + risk, *(_past_sharp(brief, one, shutter_s) for one in brief[MOTION])]
-    if max(past) > MOST_PAST_STOPS:
-        return
-    loosened = tuple(_loosened(brief, one, shutter_s) for one in brief[MOTION])
-    risked = replace(hold, risk_stops=hold.risk_stops + risk)
-    blurred = brief.asking(HOLD, risked).asking(MOTION, loosened)
-    yield Offer(
-        "accept_blur", "Accept blur", "", brief=blurred, tier=Tier.ACCEPTING, told=_blur_told
-    )
-
-
-def _blur_told(trade: Trade) -> Trade:
-    px, share = trade.figures.blur_px, trade.figures.blur_share
-    text = f"Accept blur of up to {px:.1f} px"
-    return replace(trade, text=text, cost=f"{share:.2%} of the frame's height{_hand_words(trade)}")
-
-
-def _hand_words(trade: Trade) -> str:
-    """How many tries come out sharp, where the shutter is past what the hand holds."""
-    risk = trade.brief[HOLD].risk_stops
-    if risk <= 0:
-        return ""
-    return f"; about {share_sharp(risk):.0%} of tries come out sharp"
-
-
-def _loosened(brief: Brief, motion: FrozenMotion, shutter_s: float) -> FrozenMotion:
-    """The mover with just the tolerance (pixels of the file) that lets a shutter through."""
-    past = _past_sharp(brief, motion, shutter_s)
-    if past <= 0:
-        return motion
-    sharp_px = tolerated_blur_um(brief, motion) / brief.mode.pixel_pitch_um
-    return replace(motion, sharp=Sharp("pixel", SPARE_BLUR * sharp_px * 2.0**past))
-
-
-def _past_sharp(brief: Brief, motion: FrozenMotion, shutter_s: float) -> float:
-    """Stops by which a mover's blur passes what counts as sharp; 0 or less when it does not."""
-    alone = brief.asking(MOTION, (motion,))
-    blur_px = float(motion_blur_px(alone, np.array([shutter_s]))[0])
-    sharp_px = tolerated_blur_um(brief, motion) / brief.mode.pixel_pitch_um
-    return math.log2(blur_px / sharp_px) if blur_px > 0 else -math.inf
-
-
-def _past_holding(search: Search, shutter_s: float) -> float:
-    """Stops by which a shutter is longer than can be held; 0 or less inside it, or without one."""
-    held = [one for one in search.limits if one.is_about(Concern.HOLDING, Concern.STANDING)]
-    highs = [one.high for one in held if one.high is not None]
-    return math.log2(shutter_s / min(highs)) + 1e-6 if highs else 0.0
-
-
-def darker_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """The picture darker than wanted by what the light is short."""
-    brief = search.brief
-    if conflict is None or conflict.side is not Side.DARK or conflict.short_by_stops <= 0:
-        return
-    if brief[DRAWING] is not None or is_bracketed(brief):
-        return
-    strategy, spare = brief[STRATEGY], brief.mode.manual.half_step_stops + SPARE_STOPS
-    stops = round(strategy.darker_stops + conflict.short_by_stops + spare, 1)
-    if stops <= MOST_DARKER_STOPS:
-        text = f"Take it {stops_label(stops)} darker than wanted"
-        cost = "a darker mood; lifted afterwards it gets grainy"
-        darker = brief.asking(STRATEGY, replace(strategy, darker_stops=stops))
-        yield Offer("darker_tone", text, cost, brief=darker, tier=Tier.ACCEPTING)

@@ -7,7 +7,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, is_given_up
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    STRATEGY,
+)
+from oxlen.core.decisions.exposure.kept import (
+    is_given_up,
+)
 from oxlen.core.decisions.exposure.tones import (
     WantedTone,
     place_stops,

@@ -8,7 +8,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.decisions.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
-from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY, kept_readings
+from oxlen.core.decisions.exposure.ask import (
+    OUTPUT,
+    STRATEGY,
+)
+from oxlen.core.decisions.exposure.kept import (
+    kept_readings,
+)
 from oxlen.core.decisions.exposure.tones import is_backdrop
 from oxlen.core.decisions.limit import ExposureProblem
 from oxlen.core.decisions.sequence.ask import frames_averaged

@@ -20,6 +20,8 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
     ExposureAim,
+)
+from oxlen.core.decisions.exposure.kept import (
     is_given_up,
     keeps_brightest,
 )

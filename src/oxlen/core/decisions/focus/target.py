@@ -14,7 +14,6 @@ from oxlen.core.decisions.situation.facts import situation_of
 from oxlen.core.focus.depth import focus_between_m
 from oxlen.core.labels import distance_label
 
-
 INFINITY_FROM_M = 1000.0
 """A thousand metres and the Moon are the same to a phone's lens: infinity."""
 

@@ -27,7 +27,8 @@ class Situation:
     `over_processed_stops` is how far the brightest detail lies beyond what a processed file holds,
     `over_raw_stops` beyond RAW; `lift_stops` how far the darkest will be lifted.
     `colour_doubt_mired` is None where nothing is known of the light; `is_controlled` for a lamp or
-    lit box of one's own. `dial_short_mired` is how far the white balance dial ends before the light.
+    lit box of one's own. `dial_short_mired` is how far the white balance dial ends short of the
+    light.
     """
 
     files: WrittenFiles

@@ -14,6 +14,8 @@ from oxlen.core.decisions.exposure.ask import (
     OUTPUT,
     SKY,
     STRATEGY,
+)
+from oxlen.core.decisions.exposure.kept import (
     keeps_brightest,
 )
 from oxlen.core.decisions.saving.advice import Situation

@@ -19,9 +19,13 @@ from oxlen.core.decisions.exposure.ask import (
     SUPPORT,
 )
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_light_stops, touches
-from oxlen.core.decisions.exposure.limits.show import covered_by, frames_merge, shows_in_frames
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.shown_in_frames import (
+    covered_by,
+    frames_merge,
+    shows_in_frames,
+)
 from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade

@@ -9,8 +9,10 @@ from dataclasses import replace
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, MOTION, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, touches
-from oxlen.core.decisions.exposure.limits.show import frames_merge
 from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.shown_in_frames import (
+    frames_merge,
+)
 from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier
@@ -37,7 +39,12 @@ def own_filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Off
     would show as copies between them it is not offered. See `motion.less_light`.
     """
     brief = search.brief
-    if conflict is None or not brief[LOOKS] or brief[MOTION] or not touches(conflict, Concern.SHOWING):
+    if (
+        conflict is None
+        or not brief[LOOKS]
+        or brief[MOTION]
+        or not touches(conflict, Concern.SHOWING)
+    ):
         return
     if conflict.side is Side.DARK or frames_averaged(brief) > 1 or is_bracketed(brief):
         return

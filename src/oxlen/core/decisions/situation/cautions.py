@@ -33,7 +33,7 @@ BY_HAZARD: Mapping[Hazard, str] = {
         "screen."
     ),
     "storm": "Thunderstorm: shoot from indoors or a closed car, away from trees, masts and water.",
-    "railway": "Railway: stay off the tracks and behind the line; no lamps, no flash, no tripod near.",
+    "railway": "Railway: stay off the tracks and behind the line; no lamps, flash or tripod near.",
     "wildlife": "Wildlife: keep your distance, no flash, leave when it notices you.",
     "cliff": "Cliff: stay back from the edge, and look up before you step.",
     "drone": "Drones: never under their flight; flying one needs permission.",

@@ -31,8 +31,8 @@ def _thing(words: str, hazard: Hazard | None = None, *traits: Trait) -> Thing:
 
 THINGS: tuple[Thing, ...] = (
     _thing(
-        "singer, band, drummer, guitarist, musician, actor, dancer, performer, concert, gig, stage, "
-        "choir, led wall, spotlight",
+        "singer, band, drummer, guitarist, musician, actor, dancer, performer, concert, gig, "
+        "stage, choir, led wall, spotlight",
         "strobe",
         "venue",
         "unlit",

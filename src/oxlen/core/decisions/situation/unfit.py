@@ -52,7 +52,10 @@ UNFIT: tuple[Unfit, ...] = (
     Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "unlit" in at.traits),
     Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "railway" in at.hazards),
     Unfit(frozenset(LIGHT_ADDED | {"hour"}), lambda _, at: "storm" in at.hazards),
-    Unfit(frozenset({"lamp", "light", "steady_lamp", "hour", "flash"}), lambda brief, _: is_lit_by_others(brief)),
+    Unfit(
+        frozenset({"lamp", "light", "steady_lamp", "hour", "flash"}),
+        lambda brief, _: is_lit_by_others(brief),
+    ),
     Unfit(frozenset({"hour"}), lambda _, at: "own_hour" in at.traits),
     Unfit(frozenset({"hour"}), lambda brief, _: brief[SCENE].lit_by in ("lamps", "night")),
     Unfit(frozenset({"fill", "light", "flash"}), _is_out_of_reach),

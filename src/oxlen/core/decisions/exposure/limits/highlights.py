@@ -7,8 +7,14 @@ from dataclasses import replace
 
 from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.exposure.aim import TELLING_STOPS, guarded_reading
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, kept_readings
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    STRATEGY,
+)
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
+from oxlen.core.decisions.exposure.kept import (
+    kept_readings,
+)
 from oxlen.core.decisions.exposure.outcome import SAID_STOPS, SpotState
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot

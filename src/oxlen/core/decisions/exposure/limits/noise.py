@@ -7,8 +7,15 @@ from dataclasses import replace
 
 from oxlen.core.constants import SNR_ACCEPTABLE
 from oxlen.core.decisions.brief import KEEP_DARK, Brief
-from oxlen.core.decisions.exposure.ask import OUTPUT, STRATEGY, kept_readings, with_given_up
+from oxlen.core.decisions.exposure.ask import (
+    OUTPUT,
+    STRATEGY,
+)
 from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.kept import (
+    kept_readings,
+    with_given_up,
+)
 from oxlen.core.decisions.exposure.outcome import SAID_STOPS
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import (

@@ -10,6 +10,11 @@ from oxlen.core.decisions.exposure.ask import LOOKS
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.shown_in_frames import (
+    covered_by,
+    frames_merge,
+    shows_in_frames,
+)
 from oxlen.core.decisions.limit import (
     NEVER_S,
     SHUTTER,
@@ -20,8 +25,8 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, frames_shot, is_median
-from oxlen.core.frames.passing import covered_frames, empties, frames_to_empty
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
+from oxlen.core.frames.passing import frames_to_empty
 from oxlen.core.labels import sentence_case, time_label, two_digits
 from oxlen.core.lens.imaging import drawn_size_mm
 from oxlen.core.motion.looks import (
@@ -30,13 +35,11 @@ from oxlen.core.motion.looks import (
     SHORTER_LOOKS,
     LookId,
     look_of,
-    merges,
     ripple_period_s,
     vanishing_shutter_s,
 )
 from oxlen.core.motion.subject import blur_rate_um_s
 
-LEAST_GAP_S = 0.05
 NO_TIME_S = 1e-6
 """Stands for a shutter where no time is left for one."""
 
@@ -141,34 +144,6 @@ def _ripples_pass_s(brief: Brief, motion: ShownMotion) -> float | None:
     size_mm = drawn_size_mm(brief.lens.focal_mm, length_m, float(motion.mover.distance_m))
     share = 1000 * size_mm / (mode.pixel_pitch_um * min(mode.width_px, mode.height_px))
     return periods * float(ripple_period_s(length_m)) if share <= DISTANT_SHARE else None
-
-
-def frames_merge(brief: Brief, motion: ShownMotion) -> bool:
-    """Whether the brief's frames of it run together; a single frame always does."""
-    if frames_shot(brief) == 1:
-        return True
-    length_m, speed = float(motion.in_force("width_m")), float(motion.mover.speed_m_s)
-    if is_median(brief):
-        return False
-    return merges(length_m, speed, brief[FRAMES].gap_s)
-
-
-def shows_in_frames(brief: Brief, motion: ShownMotion) -> bool:
-    """Whether the brief's frames can show a look at all: streaks need frames that run together,
-    a median needs places that are empty most of the time."""
-    if is_median(brief):
-        return motion.look == "vanish" and _is_emptied(brief, motion)
-    return frames_merge(brief, motion)
-
-
-def _is_emptied(brief: Brief, motion: ShownMotion) -> bool:
-    return empties(brief[FRAMES].count, covered_by(brief, motion))
-
-
-def covered_by(brief: Brief, motion: ShownMotion) -> int:
-    """In how many of the brief's frames one passer covers a place, the shutter left out."""
-    width_m, speed = float(motion.in_force("width_m")), float(motion.mover.speed_m_s)
-    return covered_frames(width_m, speed, max(brief[FRAMES].gap_s, LEAST_GAP_S))
 
 
 def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:

@@ -5,7 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from oxlen.core.decisions.brief import SUBJECT, Brief
-from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, with_given_up
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    STRATEGY,
+)
+from oxlen.core.decisions.exposure.kept import (
+    with_given_up,
+)
 from oxlen.core.decisions.exposure.tone_offers import tone_offers
 from oxlen.core.decisions.exposure.tones import WantedTone, wanted_tones
 from oxlen.core.decisions.limit import (
