@@ -8,8 +8,13 @@ from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS, LAMPS
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.situation.ask import SCENE, SCENE_LIGHT_WORDS, STAND_WORDS, Scene
-from oxlen.core.decisions.situation.named import names_an_arc, names_the_sun
+from oxlen.core.decisions.surroundings.ask import (
+    SCENE_LIGHT_WORDS,
+    STAND_WORDS,
+    SURROUNDINGS,
+    Surroundings,
+)
+from oxlen.core.decisions.surroundings.named import names_an_arc, names_the_sun
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output, replace
@@ -34,9 +39,9 @@ def any_situation(seed):
         glare = str(draw.choice(GLARES))
         others.append(PlacedReading("keep-bright", float(draw.uniform(20, 31)), name=glare))
     lit_by = str(draw.choice([*SCENE_LIGHT_WORDS, ""])) or None
-    scene = Scene(stand=str(draw.choice([*STAND_WORDS])), lit_by=lit_by)
+    scene = Surroundings(stand=str(draw.choice([*STAND_WORDS])), lit_by=lit_by)
     made = replace(made, readings=(first, *others))
-    return made.asking(SCENE, scene) if kind == 4 else made
+    return made.asking(SURROUNDINGS, scene) if kind == 4 else made
 
 
 def parts_of(trade):
@@ -91,12 +96,12 @@ class WaysOn(unittest.TestCase):
         if any(name in ("singer", "fireworks", "drones", "the Moon") for name in names):
             self.assertNotIn("hour", parts)
         if (
-            brief[SCENE].stand != "ground"
+            brief[SURROUNDINGS].stand != "ground"
             and "firm_ground" not in parts
             and "drop-stand" not in parts
         ):
             self.assertFalse(parts & {"tripod", "brace", "bracket"}, trade.id)
-        if brief[SCENE].lit_by == "stage":
+        if brief[SURROUNDINGS].lit_by == "stage":
             self.assertFalse(parts & {"lamp", "steady_lamp", "light", "hour"}, trade.id)
 
 

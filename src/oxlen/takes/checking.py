@@ -114,7 +114,7 @@ def _as_a_spot(
     if whole_stops is None:
         return (), plan
     off = settings_off(plan.slip, dialled).stops
-    stands_in = PlannedSpot(WHOLE_FRAME, "subject", 0.0, 0.0)
+    stands_in = PlannedSpot(WHOLE_FRAME, "subject", wanted_stops=0.0, lands_stops=0.0)
     return (SeenSpot(WHOLE_FRAME, whole_stops + off),), replace(plan, planned=(stands_in,))
 
 

@@ -19,7 +19,8 @@ class PlannedTake:
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
     turn white, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
     the phone, `pulse_hz` how the lamps pulse: on the mains, where nothing is known.
-    `glass_stops` is what the filter on the lens takes. `is_total` says that the take's file states the total time of many frames, and
+    `glass_stops` is what the filter on the lens takes. `is_total` says that the file states the
+    total time of many frames, and
     `focuses_elsewhere` that it is focused on something none of its spots is on.
     """
 

@@ -19,6 +19,7 @@ from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.surroundings.cautions import cautions
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
@@ -74,6 +75,13 @@ class WayOut(BaseModel):
     patch: dict[str, Any]
 
 
+class CautionView(BaseModel):
+    """What to mind there; what is grave comes before the slip."""
+
+    words: str
+    is_grave: bool
+
+
 class ChanceView(BaseModel):
     """How likely a take is to come out, now and after a test frame, and both in words."""
 
@@ -96,6 +104,7 @@ class Answer(BaseModel):
     corrections: list[Correction]
     plan: PlanFile | None
     lines: list[SlipLine]
+    cautions: list[CautionView]
     wanted_label: str | None
     map: ExposureMap | None
     tones: ToneScale | None
@@ -160,6 +169,7 @@ def answer_to(
         corrections=[],
         plan=planned,
         lines=slip_lines(decision, by_hand) if decision else [],
+        cautions=_cautions(decision) if decision else [],
         wanted_label=ev_label(decision.search.aim.ev100) if decision else None,
         map=exposure_map(decision, by_hand) if decision else None,
         tones=tone_scale(decision, light.readings) if decision else None,
@@ -244,6 +254,11 @@ def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:
     ladder = decision.brief.mode.manual
     iso, shutter_s = snap(by_hand.iso, ladder.iso), snap(by_hand.shutter_s, ladder.shutter_s)
     return {ISO: f"{iso.value:g}", SHUTTER: shutter_label(shutter_s.value)}
+
+
+def _cautions(decision: Plan) -> list[CautionView]:
+    found = cautions(decision.brief)
+    return [CautionView(words=one.words, is_grave=one.is_grave) for one in found]
 
 
 def _trades(decision: Plan) -> dict[str, WayOut]:

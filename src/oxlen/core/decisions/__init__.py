@@ -13,9 +13,9 @@ from oxlen.core.decisions.focus.decision import DECISION as FOCUS
 from oxlen.core.decisions.lens.decision import DECISION as LENS
 from oxlen.core.decisions.saving.decision import DECISION as SAVING
 from oxlen.core.decisions.sequence.decision import DECISION as SEQUENCE
-from oxlen.core.decisions.situation.decision import DECISION as SITUATION
+from oxlen.core.decisions.surroundings.decision import DECISION as SURROUNDINGS
 
-DECISIONS = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING, SITUATION)
+DECISIONS = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING, SURROUNDINGS)
 """In working order: what is decided first comes first on the slip."""
 
 

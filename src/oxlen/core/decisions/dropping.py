@@ -27,7 +27,7 @@ from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import NEVER_S, Concern, Limit
 from oxlen.core.decisions.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.glass import Glass
 
 WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.LAMPS, Concern.SKY, Concern.DRAWING)
@@ -86,7 +86,7 @@ def blend_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
     brief, (one, other) = search.brief, conflict.limits
     if is_bracketed(brief) or is_blended(brief) or frames_shot(brief) > 1:
         return
-    if situation_of(brief).is_glaring or one.id == other.id:
+    if scene_facts(brief).is_glaring or one.id == other.id:
         return
     if not all(limit.is_about(*BLENDED) for limit in (one, other)):
         return

@@ -28,7 +28,7 @@ from oxlen.core.decisions.exposure.words import Reason, exposure_reason
 from oxlen.core.decisions.offer import Trade
 from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
 from oxlen.core.decisions.setting import Exposure, Setting, Slip
-from oxlen.core.decisions.situation.cautions import caution_words
+from oxlen.core.decisions.surroundings.cautions import caution_words
 from oxlen.core.decisions.trades import trades_for
 
 

@@ -24,7 +24,7 @@ from oxlen.core.decisions.run_shoot import shooting
 from oxlen.core.decisions.run_step import Part, RunStep
 from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
-from oxlen.core.decisions.situation.cautions import LOCAL_RULES, cautions
+from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
 from oxlen.core.labels import uncapped
 
 DIAL_WORDS = {
@@ -53,8 +53,10 @@ def run_list(plan: Plan) -> tuple[RunStep, ...]:
 def _care(plan: Plan) -> Iterator[RunStep]:
     """The usual cautions, short and once, where they apply: with a slip or without."""
     found = cautions(plan.brief)
-    if found:
-        yield RunStep("care", "care", " ".join(one.words for one in found), detail=LOCAL_RULES)
+    for place, one in enumerate(found):
+        # Whose word comes first is said once, under the last.
+        detail = LOCAL_RULES if place == len(found) - 1 else ""
+        yield RunStep(f"care-{one.id}", "care", one.words, detail=detail)
 
 
 def _set_up(plan: Plan) -> Iterator[RunStep]:

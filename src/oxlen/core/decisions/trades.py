@@ -20,9 +20,9 @@ from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_h
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for, trouble_stops
 from oxlen.core.decisions.offer import Offer, Tier, Trade
-from oxlen.core.decisions.situation.facts import situation_of
-from oxlen.core.decisions.situation.unfit import is_fit
 from oxlen.core.decisions.solving import solved_by
+from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.surroundings.unfit import is_fit
 
 ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""
@@ -196,7 +196,7 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
 
 def _opens(search: Search, one: _Tried) -> bool:
     """Whether something else is in the way after it, or a glare is out of the lens."""
-    if situation_of(search.brief).is_glaring and not situation_of(one.search.brief).is_glaring:
+    if scene_facts(search.brief).is_glaring and not scene_facts(one.search.brief).is_glaring:
         return True
     return one.conflict.between != find_conflict(search).between
 

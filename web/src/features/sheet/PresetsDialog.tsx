@@ -207,6 +207,7 @@ const CHOICES = [
   "drawing",
   "closeup",
   "travel",
+  "surroundings",
   "light_colour",
   "focus",
   "saving",

@@ -13,7 +13,7 @@ from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Pairs, excess_stops,
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.limit import Limit
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.labels import MINUS, listed, steps_label
 
 NO_GLARE = "Auto has nothing to meter here but the glare: put the certified filter on first."
@@ -79,7 +79,7 @@ def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading | None:
 
     Never the Sun or an arc; None where there is nothing else.
     """
-    most, glaring = brief.phone.automatic.compensation_most_stops, situation_of(brief).glaring
+    most, glaring = brief.phone.automatic.compensation_most_stops, scene_facts(brief).glaring
     spots = [one for one in brief.readings if one not in glaring]
     mains = [one for one in spots if one.role in (SUBJECT, NEUTRAL)]
     reached = [one for one in mains if abs(one.ev100 - wanted_ev100) <= most]

@@ -23,8 +23,8 @@ from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
-from oxlen.core.decisions.situation.facts import subject_m
-from oxlen.core.decisions.situation.unfit import is_fit
+from oxlen.core.decisions.surroundings.facts import subject_m
+from oxlen.core.decisions.surroundings.unfit import is_fit
 from oxlen.core.labels import stops_label, two_digits
 
 FLASH_NEAR_M = 3.0

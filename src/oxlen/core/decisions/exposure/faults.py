@@ -19,7 +19,7 @@ from oxlen.core.decisions.exposure.search import Search, search_for
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import is_bracketed
-from oxlen.core.decisions.situation.ask import SCENE
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp
 from oxlen.core.labels import stops_label
 
@@ -38,10 +38,10 @@ def accepted_faults(search: Search, conflict: Conflict | None) -> Iterable[Offer
 def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """The shortest shutter that everything but holding and freezing allows, and its blur."""
     brief = search.brief
-    is_still = brief[SUPPORT] == "tripod" and brief[SCENE].stand == "ground"
+    is_still = brief[SUPPORT] == "tripod" and brief[SURROUNDINGS].stand == "ground"
     if conflict is None or (is_still and not brief[MOTION]):
         return
-    firm = brief.asking(SCENE, replace(brief[SCENE], stand="ground"))
+    firm = brief.asking(SURROUNDINGS, replace(brief[SURROUNDINGS], stand="ground"))
     trial = search_for(firm.asking(SUPPORT, "tripod").asking(MOTION, ()))
     if not trial.open.row.size:
         return

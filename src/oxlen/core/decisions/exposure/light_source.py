@@ -6,8 +6,8 @@ from enum import Enum
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, LAND, SKY
-from oxlen.core.decisions.situation.ask import SCENE
-from oxlen.core.decisions.situation.unfit import has_lamps_of_its_own, is_lit_by_others
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
+from oxlen.core.decisions.surroundings.unfit import has_lamps_of_its_own, is_lit_by_others
 
 DAYLIGHT_FROM_EV100 = 4.0
 """Darker than this it is night, or a room: another hour changes nothing for the better."""
@@ -44,7 +44,7 @@ def light_source(brief: Brief) -> LightSource:
         return LightSource.LAMP
     if is_lit_by_others(brief):
         return LightSource.VENUE
-    if brief[SCENE].lit_by == "night":
+    if brief[SURROUNDINGS].lit_by == "night":
         return LightSource.NIGHT
     is_day = _brightest_ev100(brief) >= DAYLIGHT_FROM_EV100
     return LightSource.DAY if is_day else LightSource.NIGHT

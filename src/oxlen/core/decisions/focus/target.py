@@ -10,7 +10,7 @@ from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAND, MOTION, SK
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import reach_of
 from oxlen.core.decisions.lens.ask import FRAMING
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.focus.depth import focus_between_m
 from oxlen.core.labels import distance_label
 
@@ -51,7 +51,7 @@ def _target(brief: Brief) -> Target:
     if brief[LAND] is not None:
         # Another focus would change how large everything is: the frames would not meet.
         return Target(asked.on or "the stars, as for their own frames", math.inf)
-    if "sky" in situation_of(brief).traits:
+    if "sky" in scene_facts(brief).traits:
         return Target(name, math.inf)
     closeup, framing, drawing = brief[CLOSEUP], brief[FRAMING], brief[DRAWING]
     if closeup is not None:
@@ -101,7 +101,7 @@ def _moves_in(brief: Brief) -> bool:
     if brief[DRAWING] is not None:
         return True
     # What is in the sky is there already, however fast it moves.
-    in_sky = "sky" in situation_of(brief).traits
+    in_sky = "sky" in scene_facts(brief).traits
     return not in_sky and any(one.pan is None for one in brief[MOTION])
 
 

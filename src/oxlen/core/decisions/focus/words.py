@@ -19,7 +19,7 @@ from oxlen.core.decisions.focus.depths import (
     stack_distances_m,
 )
 from oxlen.core.decisions.focus.target import Target
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.focus.depth import Depth, focus_between_m, hyperfocal_mm
 from oxlen.core.hold.close import usual_sway_mm_s
 from oxlen.core.kit.focus_drive import FocusDrive
@@ -144,7 +144,7 @@ def _of_range(brief: Brief, depth: Depth) -> Iterator[str]:
         return
     stops = stack_distances_m(brief, near_m, far_m)
     wanted = f"From {distance_label(near_m)} to {distance_label(far_m)}"
-    if "alive" in situation_of(brief).traits:
+    if "alive" in scene_facts(brief).traits:
         yield f"{wanted} is not sharp from here: {_crop_words(brief, near_m, far_m)}."
         return
     yield f"{wanted} is not sharp in one frame: {_stack_words(brief, stops)}."

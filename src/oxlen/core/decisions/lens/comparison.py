@@ -16,7 +16,7 @@ from oxlen.core.decisions.focus.target import focus_short_dioptres, reach_words
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
 from oxlen.core.decisions.limit import EXPOSURE, Limit
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.phone import Lens
 from oxlen.core.labels import stops_label
 from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number
@@ -91,7 +91,7 @@ def on_best_lens(brief: Brief) -> Brief:
 def safe_lenses(brief: Brief) -> tuple[Lens, ...]:
     """The lenses that may be chosen unasked: none longer than the first where the Sun shines in."""
     lenses = brief.phone.lenses
-    if not situation_of(brief).is_glaring:
+    if not scene_facts(brief).is_glaring:
         return tuple(lenses)
     return tuple(one for one in lenses if one.focal35_mm <= lenses[0].focal35_mm)
 

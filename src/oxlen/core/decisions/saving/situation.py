@@ -21,7 +21,7 @@ from oxlen.core.decisions.exposure.kept import (
 from oxlen.core.decisions.saving.advice import Situation
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.sequence.ask import FRAMES
-from oxlen.core.decisions.situation.unfit import has_lamps_of_its_own, is_lit_by_others
+from oxlen.core.decisions.surroundings.unfit import has_lamps_of_its_own, is_lit_by_others
 from oxlen.core.kit.phone_words import FileFormat
 
 NOTHING_BRIGHT = -9.0

@@ -4,33 +4,40 @@ import { AskField } from "./AskField";
 import type { EditorProps } from "./LimitBoard";
 import { RampPart } from "./RampPart";
 
+const COUNTED: Partial<Record<string, string>> = {
+  series: "Frames in a series",
+  median: "Frames of the median",
+};
+
 /** How many frames make the picture, and what becomes of them. */
 export function FramesEditor({ body, answer, edit }: EditorProps) {
   const [place] = useLocation();
   const own = { body, edit, does: "frames" };
   const exposures = answer.plan?.exposures ?? [];
   const bracketed = body.frames.combine === "bracket";
+  const blended = body.frames.combine === "blend";
+  const isPlanned = bracketed || blended;
   return (
     <div className="grid gap-2">
       <div className="grid grid-cols-3 gap-2">
         <AskField {...own} path={["frames", "combine"]} />
-        {!bracketed && (
+        {!isPlanned && (
           <AskField
             {...own}
-            label={body.frames.combine === "series" ? "Frames in a series" : "Frames averaged"}
+            label={COUNTED[body.frames.combine] ?? "Frames averaged"}
             unit=""
             path={["frames", "count"]}
           />
         )}
-        {!bracketed && <AskField {...own} path={["frames", "gap_s"]} />}
+        {!isPlanned && <AskField {...own} path={["frames", "gap_s"]} />}
       </div>
       {body.frames.combine === "series" && <RampPart body={body} edit={edit} />}
       <Link href={`${place}/exposures`} className="underline underline-offset-4">
         Several exposures in one frame
       </Link>
-      {bracketed && exposures.length > 1 && (
+      {isPlanned && exposures.length > 1 && (
         <table className="w-full max-w-md text-[0.93rem]">
-          <caption className="sr-only">The exposures of the bracket</caption>
+          <caption className="sr-only">The exposures of the frames</caption>
           <tbody>
             {exposures.map((one, index) => (
               <tr key={index} className="border-t border-line">

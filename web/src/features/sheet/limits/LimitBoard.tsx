@@ -11,6 +11,7 @@ import { MotionEditor } from "./MotionEditor";
 import { OpenNumber } from "./OpenNumber";
 import { OtherAsk } from "./OtherAsks";
 import { OutputEditor } from "./OutputEditor";
+import { SurroundingsEditor } from "./SurroundingsEditor";
 import { PhoneEditor } from "./PhoneEditor";
 import { StrategyFields } from "./StrategyFields";
 import { useAsks } from "./useAsks";
@@ -203,6 +204,13 @@ function ownRows(props: EditorProps): Row[] {
       editor: <FramesEditor {...props} />,
     },
     {
+      id: "surroundings",
+      name: "Surroundings",
+      asks: ["surroundings"],
+      stated: statedSurroundings(body),
+      editor: <SurroundingsEditor {...props} />,
+    },
+    {
       id: "school",
       name: "Strategy",
       asks: ["school"],
@@ -210,6 +218,12 @@ function ownRows(props: EditorProps): Row[] {
       editor: <StrategyFields {...props} />,
     },
   ];
+}
+
+function statedSurroundings({ surroundings: scene }: SheetBody): string {
+  const on = { ground: "", boat: "on a boat", bridge: "on a bridge", vehicle: "in a vehicle" };
+  const has = scene.has.length > 0 ? `${scene.has.length} to mind` : "";
+  return [on[scene.stand], has].filter(Boolean).join(", ") || "firm ground";
 }
 
 function nameOf(mover: { name: string; subject?: string | null | undefined }): string {
@@ -229,8 +243,15 @@ function statedLamps({ flicker }: SheetBody): string {
 
 function statedFrames({ frames }: SheetBody): string {
   if (frames.combine === "bracket") return "a bracket";
+  if (frames.combine === "blend") return "two, blended";
   if (frames.count === 1) return "one";
-  return `${frames.count} ${frames.combine === "series" ? "in a series" : "averaged"}`;
+  const how = {
+    series: "in a series",
+    median: "as a median",
+    average: "averaged",
+    phone: "averaged",
+  };
+  return `${frames.count} ${how[frames.combine]}`;
 }
 
 function statedStrategy(school: SheetBody["school"], usual: string | undefined): string {

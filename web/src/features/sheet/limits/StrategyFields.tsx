@@ -5,6 +5,7 @@ import { Labelled, Select } from "../../../ui/Field";
 import { Segmented } from "../../../ui/Segmented";
 import { phonesQuery } from "../queries";
 import { writtenShutter } from "../light/readShutter";
+import { GivenUp } from "./GivenUp";
 import type { EditorProps } from "./LimitBoard";
 import { AskField } from "./AskField";
 import { useAsks } from "./useAsks";
@@ -69,6 +70,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
         />
         <AskField {...{ body, edit, does: "exposure aim" }} path={["school", "exposure"]} />
       </div>
+      <GivenUp {...{ body, edit }} />
       {school.iso === "shutter_first" && (
         <Select
           label="Shutter wanted"

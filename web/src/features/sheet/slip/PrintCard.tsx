@@ -20,6 +20,12 @@ export function PrintCard({ body, answer, lines }: Props) {
           Not as you asked: {answer.plan.conflict.sentence}
         </p>
       )}
+      {answer.cautions.length > 0 && (
+        <p className="mb-2">
+          <b>Take care:</b> {answer.cautions.map((one) => one.words).join(" ")} Local rules and
+          licensed people come first.
+        </p>
+      )}
       <ol className="mb-3 border-y-2 border-black">
         {lines.map((line, index) => (
           <li key={line.field} className="flex items-baseline gap-4 py-1">

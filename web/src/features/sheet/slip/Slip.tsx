@@ -4,6 +4,7 @@ import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { later, laterDialog } from "../../../ui/later";
 import { LightTable } from "./LightTable";
+import { Cautions } from "./Cautions";
 import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
 import { brokenAt, type Pair, wordsOf } from "../map/mapModel";
@@ -36,6 +37,7 @@ export function Slip(props: Props) {
   const isHeld = window.matchMedia("(pointer: coarse)").matches;
   const [isTaken, setTaken] = useState(false);
   const collides = plan?.conflict != null && !byHand;
+  const isOpen = plan?.slip == null && !byHand;
   return (
     <section
       aria-label="Slip"
@@ -43,15 +45,17 @@ export function Slip(props: Props) {
     >
       <Eyelet />
       <div className="min-h-0 flex-1 overflow-y-auto">
+        <Cautions cautions={answer.cautions} grave />
         <Collision answer={answer} edit={edit} />
-        {lines.length === 0 ? (
-          <NoSlip answer={answer} />
-        ) : (
+        {isOpen && <NoSlip answer={answer} />}
+        {lines.length > 0 && (
           <div>
             <h2 className="mb-1 text-center text-[0.9rem] text-soft">
-              {collides
-                ? "The nearest it comes; not as you asked"
-                : `Dial on ${answer.phone_name}, in this order`}
+              {isOpen
+                ? "These do not depend on it"
+                : collides
+                  ? "The nearest it comes; not as you asked"
+                  : `Dial on ${answer.phone_name}, in this order`}
             </h2>
             <ol className="divide-y divide-line border-y border-line">
               {lines.map((line, index) => (
@@ -83,6 +87,7 @@ export function Slip(props: Props) {
             </Button>
           </div>
         )}
+        <Cautions cautions={answer.cautions} grave={false} />
         {answer.set_up.length > 0 && <SetUp answer={answer} />}
         {plan && <LightTable id={sheet.id} version={sheet.version} />}
         {plan && <WhyPart id={sheet.id} version={sheet.version} />}

@@ -28,7 +28,7 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
             <span className="line-clamp-3 leading-snug font-semibold">{conflict}</span>
             <span className="whitespace-nowrap text-accent">Ways out ▸</span>
           </span>
-        ) : lines.length === 0 ? (
+        ) : value("shutter_s") === undefined ? (
           <span className="col-span-3 leading-snug">No slip yet: it needs light</span>
         ) : (
           <>

@@ -19,7 +19,7 @@ from oxlen.core.decisions.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.decisions.situation.ask import SCENE, Stand
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Stand
 from oxlen.core.hold.burst import MOST_PAST_STOPS
 from oxlen.core.labels import sentence_case, time_label
 from oxlen.core.motion.sharpness import circle_of_confusion_um
@@ -37,7 +37,7 @@ def stand_limit_s(brief: Brief) -> float | None:
     The image runs at f·ω for a turn of ω rad/s, so that t = c/(f·ω). No support helps: it turns
     along. [RAY2002]
     """
-    turns = brief[SCENE].turns_deg_s
+    turns = brief[SURROUNDINGS].turns_deg_s
     if turns is None:
         return None
     mode = brief.mode
@@ -50,7 +50,7 @@ def _longest_standing(problem: ExposureProblem) -> Iterable[Limit]:
     plain = stand_limit_s(brief)
     if plain is None or is_panned(brief):
         return
-    turns, stand = brief[SCENE].turns_deg_s or 0.0, brief[SCENE].stand
+    turns, stand = brief[SURROUNDINGS].turns_deg_s or 0.0, brief[SURROUNDINGS].stand
     longest = plain * 2.0 ** min(brief[HOLD].risk_stops, MOST_PAST_STOPS)
     on = ON_WORDS[stand]
     yield Limit(
@@ -68,10 +68,12 @@ def _longest_standing(problem: ExposureProblem) -> Iterable[Limit]:
 
 def _firm_ground(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief = search.brief
-    if conflict is None or brief[SCENE].turns_deg_s is None:
+    if conflict is None or brief[SURROUNDINGS].turns_deg_s is None:
         return
-    ashore = "ashore, from firm ground" if brief[SCENE].stand == "boat" else "from firm ground"
-    firm = brief.asking(SCENE, replace(brief[SCENE], stand="ground"))
+    ashore = (
+        "ashore, from firm ground" if brief[SURROUNDINGS].stand == "boat" else "from firm ground"
+    )
+    firm = brief.asking(SURROUNDINGS, replace(brief[SURROUNDINGS], stand="ground"))
     cost = "another place to stand; read the light again there"
     yield Offer("firm_ground", f"Shoot {ashore}", cost, brief=firm, tier=Tier.STEADIER)
 
@@ -80,7 +82,9 @@ STANDING = LimitKind(
     "stand",
     Concern.STANDING,
     _longest_standing,
-    edited_by=(EditedField(SCENE, ("stand",)), EditedField(SCENE, ("stand_deg_s",))),
-    dropped=lambda brief, _: brief.asking(SCENE, replace(brief[SCENE], stand="ground")),
+    edited_by=(EditedField(SURROUNDINGS, ("stand",)), EditedField(SURROUNDINGS, ("stand_deg_s",))),
+    dropped=lambda brief, _: brief.asking(
+        SURROUNDINGS, replace(brief[SURROUNDINGS], stand="ground")
+    ),
     ways_out=_firm_ground,
 )

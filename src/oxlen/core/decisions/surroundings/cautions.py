@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
-from oxlen.core.decisions.situation.ask import Hazard
-from oxlen.core.decisions.situation.facts import Situation, situation_of
+from oxlen.core.decisions.surroundings.ask import Hazard
+from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts
 
 LOCAL_RULES = "Local rules and licensed people come first."
 DARK_EV100, BRIGHT_EV100 = 1.0, 16.0
+GRAVE = ("sun", "welding", "storm", "railway", "strobe")
 
 
 @dataclass(frozen=True)
@@ -21,6 +22,11 @@ class Caution:
 
     id: str
     words: str
+
+    @property
+    def is_grave(self) -> bool:
+        """Whether it comes before the slip itself: what is done first may already hurt."""
+        return self.id in GRAVE
 
 
 BY_HAZARD: Mapping[Hazard, str] = {
@@ -45,15 +51,15 @@ BY_HAZARD: Mapping[Hazard, str] = {
     "traffic": "Road: stand clear of it, be seen, never step back without looking.",
 }
 
-Applies = Callable[[Brief, Situation], bool]
+Applies = Callable[[Brief, SceneFacts], bool]
 
 
-def _is_bright(brief: Brief, situation: Situation) -> bool:
+def _is_bright(brief: Brief, at: SceneFacts) -> bool:
     bright = any(one.ev100 >= BRIGHT_EV100 for one in brief.readings)
-    return bright and not situation.hazards & {"sun", "welding"}
+    return bright and not at.hazards & {"sun", "welding"}
 
 
-def _is_night(brief: Brief, _: Situation) -> bool:
+def _is_night(brief: Brief, _: SceneFacts) -> bool:
     subjects = [one.ev100 for one in brief.readings if one.role == SUBJECT]
     return under_stars(brief) or (bool(subjects) and max(subjects) < DARK_EV100)
 
@@ -81,7 +87,7 @@ OTHERS: tuple[tuple[str, Applies, str], ...] = (
 
 def cautions(brief: Brief) -> tuple[Caution, ...]:
     """Every caution that applies to a brief, the gravest first; none where nothing does."""
-    at = situation_of(brief)
+    at = scene_facts(brief)
     found = [Caution(hazard, words) for hazard, words in BY_HAZARD.items() if hazard in at.hazards]
     found += [Caution(name, words) for name, applies, words in OTHERS if applies(brief, at)]
     return tuple(found)

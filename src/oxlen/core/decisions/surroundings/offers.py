@@ -11,7 +11,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.decisions.situation.facts import situation_of
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.glass import Glass
 
 SOLAR_FILTER = Glass("Certified solar filter", 100_000.0)
@@ -20,7 +20,7 @@ SOLAR_FILTER = Glass("Certified solar filter", 100_000.0)
 
 def glare_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """A certified filter where the Sun is the subject; else what glares stays out of the frame."""
-    brief, at = search.brief, situation_of(search.brief)
+    brief, at = search.brief, scene_facts(search.brief)
     if conflict is None or not at.glaring:
         return
     if "sun" in at.hazards and all(one.role == SUBJECT for one in at.glaring):
@@ -41,7 +41,7 @@ def glare_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
 
 def _without_glare(brief: Brief) -> Brief:
-    glaring = situation_of(brief).glaring
+    glaring = scene_facts(brief).glaring
     pairs = zip(brief.readings, brief.readings_measured, strict=True)
     kept = tuple(measured for one, measured in pairs if one not in glaring)
     return replace(brief, readings_measured=kept)

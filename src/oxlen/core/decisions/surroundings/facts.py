@@ -1,4 +1,4 @@
-"""The situation of a brief as the rules use it: what was said, and what its names and light say."""
+"""The surroundings of a brief as the rules use it: what was said, and what its names and light say."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import CLOSEUP, GLASS, LAND, LOOKS, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.ask import FRAMING
-from oxlen.core.decisions.situation.ask import SCENE, Hazard
-from oxlen.core.decisions.situation.named import (
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Hazard
+from oxlen.core.decisions.surroundings.named import (
     Trait,
     names_an_arc,
     names_the_sun,
@@ -24,7 +24,7 @@ WATER_LOOKS = ("texture", "soft", "glass")
 
 
 @dataclass(frozen=True)
-class Situation:
+class SceneFacts:
     """What the rules of care go by.
 
     `glaring` are the readings of the Sun or an arc that no certified filter on the lens covers.
@@ -41,21 +41,21 @@ class Situation:
         return bool(self.glaring) or ("sun" in self.hazards and not self.is_filtered)
 
 
-def situation_of(brief: Brief) -> Situation:
-    """The situation of a brief, worked out once."""
-    known: Situation | None = brief.worked.get("situation")
+def scene_facts(brief: Brief) -> SceneFacts:
+    """The surroundings of a brief, worked out once."""
+    known: SceneFacts | None = brief.worked.get("surroundings")
     if known is None:
-        known = brief.worked["situation"] = _worked(brief)
+        known = brief.worked["surroundings"] = _worked(brief)
     return known
 
 
-def _worked(brief: Brief) -> Situation:
+def _worked(brief: Brief) -> SceneFacts:
     names = names_in(brief)
-    hazards: set[Hazard] = set(brief[SCENE].has)
+    hazards: set[Hazard] = set(brief[SURROUNDINGS].has)
     # A title names more than what is lit and moves: it may warn, but rules nothing out.
     told = (*names, brief.about)
     hazards |= {thing.hazard for name in told for thing in things_in(name) if thing.hazard}
-    if any(one.look in WATER_LOOKS for one in brief[LOOKS]) or brief[SCENE].stand == "boat":
+    if any(one.look in WATER_LOOKS for one in brief[LOOKS]) or brief[SURROUNDINGS].stand == "boat":
         hazards.add("water")
     glaring = tuple(one for one in brief.readings if is_glaring(one))
     if any(names_the_sun(name) for name in told):
@@ -69,7 +69,7 @@ def _worked(brief: Brief) -> Situation:
     traits = set(traits_of(names))
     if brief[SKY] is not None or brief[LAND] is not None:
         traits.add("sky")
-    return Situation(
+    return SceneFacts(
         frozenset(hazards),
         frozenset(traits),
         () if is_filtered else glaring,

@@ -1,4 +1,4 @@
-"""What the names in a brief say about its situation: a table of things, and what each brings."""
+"""What the names in a brief say about its surroundings: a table of things, and what each brings."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from oxlen.core.decisions.situation.ask import Hazard
+from oxlen.core.decisions.surroundings.ask import Hazard
 
 Trait = Literal["unlit", "own_hour", "venue", "alive", "never_poses", "sky", "moves"]
 """*unlit*: nobody can or should light it. *own_hour*: another hour brings another picture. *venue*:

@@ -1,4 +1,4 @@
-"""What may be asked of the situation: what is there, what lights it, what you stand on."""
+"""What may be asked of the surroundings: what is there, what lights it, what you stand on."""
 
 from __future__ import annotations
 
@@ -57,16 +57,14 @@ STAND_DEG_S: Mapping[Stand, float] = {"boat": 2.0, "bridge": 0.3, "vehicle": 4.0
 
 
 @dataclass(frozen=True)
-class Scene(Checked):
-    """The situation around a picture; what is left open follows from the names of its spots.
+class Surroundings(Checked):
+    """The surroundings of a picture; what is left open follows from the names of its spots.
 
     `has` lists what calls for care. `lit_by` says whose light it is. `stand` is what you stand on,
     and `stand_deg_s` how fast that turns the phone, None for the usual rate.
     """
 
-    has: Annotated[
-        tuple[Annotated[Hazard, Choices(HAZARD_WORDS, "What is there")], ...], Several(13)
-    ] = ()
+    has: Annotated[tuple[Hazard, ...], Several(13), Choices(HAZARD_WORDS, "What is there")] = ()
     lit_by: Annotated[SceneLight, Choices(SCENE_LIGHT_WORDS, "Lit by")] | None = None
     stand: Annotated[Stand, Choices(STAND_WORDS, "You stand on")] = "ground"
     stand_deg_s: (
@@ -81,4 +79,6 @@ class Scene(Checked):
         return STAND_DEG_S[self.stand] if self.stand_deg_s is None else self.stand_deg_s
 
 
-SCENE: Ask[Scene] = Ask("scene", Scene, Scene(), label="Situation")
+SURROUNDINGS: Ask[Surroundings] = Ask(
+    "surroundings", Surroundings, Surroundings(), label="Surroundings"
+)

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import LAMPS, MOTION
-from oxlen.core.decisions.situation.ask import SCENE
-from oxlen.core.decisions.situation.facts import Situation, situation_of, subject_m
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
+from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts, subject_m
 
 LIT_TO_M = 10.0
 """Farther than this no lamp or board that people carry lights a subject."""
@@ -21,7 +21,7 @@ AT_THE_SUN = LIGHT_ADDED | FRAMES_ALIKE
 AT_THE_SUN |= {"nd", "hour", "lift", "raw", "own_filter", "computed_nd", "median", "auto"}
 """None of it protects an eye or a sensor, and none of it brings detail back beside the Sun."""
 
-Applies = Callable[[Brief, Situation], bool]
+Applies = Callable[[Brief, SceneFacts], bool]
 
 
 @dataclass(frozen=True)
@@ -34,16 +34,16 @@ class Unfit:
 
 def is_lit_by_others(brief: Brief) -> bool:
     """Whether the lamps in a brief belong to others."""
-    said = brief[SCENE].lit_by
-    return said == "stage" or (said is None and "venue" in situation_of(brief).traits)
+    said = brief[SURROUNDINGS].lit_by
+    return said == "stage" or (said is None and "venue" in scene_facts(brief).traits)
 
 
-def _is_out_of_reach(brief: Brief, _: Situation) -> bool:
+def _is_out_of_reach(brief: Brief, _: SceneFacts) -> bool:
     distance_m = subject_m(brief)
     return distance_m is not None and distance_m > LIT_TO_M
 
 
-def _runs_by(brief: Brief, _: Situation) -> bool:
+def _runs_by(brief: Brief, _: SceneFacts) -> bool:
     return any(float(one.mover.speed_m_s) >= LIT_TO_M_S for one in brief[MOTION])
 
 
@@ -57,16 +57,16 @@ UNFIT: tuple[Unfit, ...] = (
         lambda brief, _: is_lit_by_others(brief),
     ),
     Unfit(frozenset({"hour"}), lambda _, at: "own_hour" in at.traits),
-    Unfit(frozenset({"hour"}), lambda brief, _: brief[SCENE].lit_by in ("lamps", "night")),
+    Unfit(frozenset({"hour"}), lambda brief, _: brief[SURROUNDINGS].lit_by in ("lamps", "night")),
     Unfit(frozenset({"fill", "light", "flash"}), _is_out_of_reach),
     Unfit(frozenset({"fill", "light", "flash"}), _runs_by),
-    Unfit(frozenset({"lamp"}), lambda brief, _: brief[SCENE].lit_by in ("day", "night")),
+    Unfit(frozenset({"lamp"}), lambda brief, _: brief[SURROUNDINGS].lit_by in ("day", "night")),
     Unfit(frozenset({"still"}), lambda _, at: bool(at.traits & {"never_poses", "venue"})),
     Unfit(frozenset(FRAMES_ALIKE), lambda _, at: "moves" in at.traits),
     Unfit(frozenset({"pan", "pan-closer"}), lambda _, at: "sky" in at.traits),
     Unfit(
         frozenset({"tripod", "brace", "still", *FRAMES_ALIKE}),
-        lambda brief, _: brief[SCENE].stand != "ground",
+        lambda brief, _: brief[SURROUNDINGS].stand != "ground",
     ),
 )
 
@@ -74,7 +74,7 @@ UNFIT: tuple[Unfit, ...] = (
 def is_fit(brief: Brief, offer_id: str) -> bool:
     """Whether a way out, alone or of several changes, is one to offer for a brief."""
     parts = set(offer_id.split("+"))
-    at = situation_of(brief)
+    at = scene_facts(brief)
     if at.is_glaring and any(_is_longer(brief, part) for part in parts):
         return False
     return not any(parts & one.offers and one.applies(brief, at) for one in UNFIT)
@@ -90,7 +90,7 @@ def _is_longer(brief: Brief, part: str) -> bool:
 
 def has_lamps_of_its_own(brief: Brief) -> bool:
     """Whether the lamps in a brief are the photographer's to dim, move or change."""
-    said = brief[SCENE].lit_by
+    said = brief[SURROUNDINGS].lit_by
     if said is not None:
         return said == "lamps"
     return brief[LAMPS] is not None and not is_lit_by_others(brief)

@@ -1,4 +1,4 @@
-"""The situation: nothing to dial, but what must be minded, and what cannot be done there."""
+"""The surroundings: nothing to dial, but what must be minded, and what cannot be done there."""
 
 from __future__ import annotations
 
@@ -6,8 +6,8 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.limits.stand import STANDING
 from oxlen.core.decisions.setting import Setting
-from oxlen.core.decisions.situation.ask import SCENE
-from oxlen.core.decisions.situation.offers import glare_offers
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
+from oxlen.core.decisions.surroundings.offers import glare_offers
 
 
 def decide(_: Brief, __: Upstream) -> tuple[Setting, ...]:
@@ -15,4 +15,6 @@ def decide(_: Brief, __: Upstream) -> tuple[Setting, ...]:
     return ()
 
 
-DECISION = Decision("situation", (SCENE,), decide, limit_kinds=(STANDING,), offers=glare_offers)
+DECISION = Decision(
+    "surroundings", (SURROUNDINGS,), decide, limit_kinds=(STANDING,), offers=glare_offers
+)

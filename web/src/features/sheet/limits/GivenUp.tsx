@@ -1,0 +1,40 @@
+import type { SheetBody } from "../../../api/client";
+import { Button } from "../../../ui/Button";
+import type { EditorProps } from "./LimitBoard";
+
+type Strategy = SheetBody["school"];
+
+/** What the sheet has given up so far, each to be wanted again. */
+export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
+  const { school } = body;
+  const again = (part: Partial<Strategy>) =>
+    edit("wanted again", (b) => ({
+      ...b,
+      school: { ...b.school, ...part },
+      steps_by_hand: null,
+    }));
+  const rows: [string, Partial<Strategy>][] = [
+    ...school.given_up.map((name): [string, Partial<Strategy>] => [
+      `${name} may land anywhere`,
+      { given_up: school.given_up.filter((one) => one !== name) },
+    ]),
+  ];
+  if (school.let_clip) rows.push(["The brightest detail may clip", { let_clip: false }]);
+  if (school.grainy_dark) rows.push(["The darkest detail may be grainy", { grainy_dark: false }]);
+  if (school.darker_stops > 0)
+    rows.push([`${school.darker_stops.toFixed(1)} stops darker than wanted`, { darker_stops: 0 }]);
+  if (rows.length === 0) return null;
+  return (
+    <section aria-label="Given up">
+      <h4 className="text-[0.82rem] text-soft">Given up</h4>
+      <ul className="divide-y divide-line">
+        {rows.map(([words, part]) => (
+          <li key={words} className="flex items-center justify-between gap-3 py-1">
+            <span>{words}</span>
+            <Button onClick={() => again(part)}>Want it again</Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

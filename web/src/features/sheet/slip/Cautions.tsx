@@ -1,0 +1,36 @@
+import type { Answer } from "../../../api/client";
+
+interface Props {
+  cautions: Answer["cautions"];
+  /** Grave ones come before the slip, all others after it. */
+  grave: boolean;
+}
+
+/** What to mind at the spot, whether or not there are settings. */
+export function Cautions({ cautions, grave }: Props) {
+  const shown = cautions.filter((one) => one.is_grave === grave);
+  const isLast = grave ? cautions.every((one) => one.is_grave) : true;
+  if (shown.length === 0) return null;
+  return (
+    <section
+      aria-label={grave ? "Danger" : "Take care"}
+      className={
+        grave
+          ? "mb-3 border-2 border-ink bg-raised px-3 py-2"
+          : "mt-2 border-l-4 border-strong py-1 pl-3"
+      }
+    >
+      <h3 className={grave ? "font-semibold" : "text-[0.85rem] text-soft"}>
+        {grave ? "Danger" : "Take care"}
+      </h3>
+      <ul className={grave ? "grid gap-1" : "grid gap-1 text-[0.92rem] leading-snug"}>
+        {shown.map((one) => (
+          <li key={one.words}>{one.words}</li>
+        ))}
+      </ul>
+      {isLast && (
+        <p className="mt-1 text-[0.86rem] text-soft">Local rules and licensed people come first.</p>
+      )}
+    </section>
+  );
+}
