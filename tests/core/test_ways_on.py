@@ -95,11 +95,7 @@ class WaysOn(unittest.TestCase):
             self.assertNotIn("still", parts)
         if any(name in ("singer", "fireworks", "drones", "the Moon") for name in names):
             self.assertNotIn("hour", parts)
-        if (
-            brief[SURROUNDINGS].stand != "ground"
-            and "firm_ground" not in parts
-            and "drop-stand" not in parts
-        ):
+        if brief[SURROUNDINGS].stand != "ground" and "firm_ground" not in parts:
             self.assertFalse(parts & {"tripod", "brace", "bracket"}, trade.id)
         if brief[SURROUNDINGS].lit_by == "stage":
             self.assertFalse(parts & {"lamp", "steady_lamp", "light", "hour"}, trade.id)

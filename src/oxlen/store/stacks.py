@@ -55,6 +55,11 @@ def add_stack(connection: sqlite3.Connection, sheet_id: int | None, name: str, *
     return int(row["id"])
 
 
+def start_as_median(connection: sqlite3.Connection, stack_id: int) -> None:
+    """Begin with a median: for a sheet whose movers are to vanish."""
+    connection.execute("UPDATE stack SET combine = 'median' WHERE id = ?", (stack_id,))
+
+
 def stack(connection: sqlite3.Connection, stack_id: int) -> KeptStack:
     """The set of that id; NotFound otherwise."""
     row = connection.execute(_SELECT + " WHERE stack.id = ?", (stack_id,)).fetchone()

@@ -11,11 +11,13 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT
 from oxlen.core.decisions.exposure.light_source import falls_so_far
 from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
+from oxlen.core.decisions.exposure.shown_in_frames import median_of
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.sequence.own_filter import own_filters
+from oxlen.core.decisions.surroundings.unfit import is_fit
 from oxlen.core.decisions.way import Way, light_allows_s, worked
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, time_label, two_digits
@@ -63,6 +65,7 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         *_longer_lens(base, wanted),
         *_by_phone(base, wanted),
         *_averaged(base, wanted),
+        *_median(base, wanted),
         *_glass_and_more(base, wanted),
     ]
     return tuple(sorted(found, key=lambda one: not one.reaches))
@@ -86,7 +89,7 @@ def _missing_stops(base: Brief, wanted: Wanted) -> float:
 def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
     """Waiting for less light; nobody waits for a lamp."""
     stops = _missing_stops(base, wanted)
-    if stops <= 0 or not falls_so_far(base, stops):
+    if stops <= 0 or not falls_so_far(base, stops) or not is_fit(base, "hour"):
         return
     carry = f"come when the light has fallen by {stops_label(stops)}"
     yield worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
@@ -95,7 +98,7 @@ def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
 def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     """Glass of the kit that is dark enough, one or two of it, else what would be needed."""
     stops = _missing_stops(base, wanted)
-    if not 0 < stops <= LONGEST_GLASS_STOPS:
+    if not 0 < stops <= LONGEST_GLASS_STOPS or not is_fit(base, "nd"):
         return
     fit = [one for one in _sets(base) if _stops_of(one) >= stops - 0.02]
     if fit:
@@ -120,6 +123,8 @@ def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
     del wanted
     now = plan(base).brief.lens
     for lens in base.phone.lenses:
+        if not is_fit(base, f"lens-{lens.id}"):
+            continue
         if lens.f_number <= now.f_number or lens.focal35_mm < LONGER_BY * now.focal35_mm:
             continue
         stops = 2 * math.log2(lens.f_number / now.f_number)
@@ -178,9 +183,22 @@ def _averaged(base: Brief, wanted: Wanted) -> Iterator[Way]:
     yield worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
 
 
+def _median(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """A median of frames, where what passes is to vanish."""
+    del wanted
+    many = median_of(base)
+    if many is None or many[FRAMES].count > MOST_FRAMES:
+        return
+    count, gap_s = many[FRAMES].count, many[FRAMES].gap_s
+    carry = f"one every {time_label(gap_s)}, stacked afterwards; whoever stands still stays"
+    yield worked("median", f"Median of {count} frames", many, carry=carry)
+
+
 def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
     """Glass of the kit with frames, a longer lens or the phone's mode; dusk with frames."""
     stops, ends = _missing_stops(base, wanted), _stops_to_longest(base)
+    if not is_fit(base, "nd"):
+        return
     glass = [one for one in _sets(base) if 1.0 <= _stops_of(one) < min(stops - 0.02, ends)]
     if glass:
         chosen = max(glass, key=lambda one: (_stops_of(one), -len(one)))
@@ -189,7 +207,7 @@ def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
         more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
         for way in more:
             yield replace(way, id=f"glass-{way.id}", name=f"{way.name}, through {names}")
-    if 0 < ends < stops and falls_so_far(base, ends):
+    if 0 < ends < stops and falls_so_far(base, ends) and is_fit(base, "hour"):
         for way in _averaged(base.lit(-ends), wanted):
             carry = f"come when the light has fallen by {stops_label(ends)}; {way.carry}"
             yield replace(way, id="dusk-frames", name=f"{way.name}, at dusk", carry=carry)

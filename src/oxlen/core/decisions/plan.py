@@ -29,6 +29,7 @@ from oxlen.core.decisions.offer import Trade
 from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
 from oxlen.core.decisions.setting import Exposure, Setting, Slip
 from oxlen.core.decisions.surroundings.cautions import caution_words
+from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.decisions.trades import trades_for
 
 
@@ -117,13 +118,15 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
     search, slip, pair = solution.search, solution.slip, solution.pair
     dialled = _dialled(brief, solution)
     iso = slip.iso if slip else filled.mode.manual.iso[0]
+    # Beside the Sun nothing is the nearest thing to an answer.
+    is_glaring = scene_facts(filled).is_glaring
     return Plan(
         solution,
         dialled,
         None if pair is None else figures_at(predict(search.problem, pair), 0),
         slack_stops={} if pair is None else search.slack_stops(pair),
         window=_window(search),
-        compromise=compromise(search) if slip is None else None,
+        compromise=compromise(search) if slip is None and not is_glaring else None,
         trades=trades_for(search, solution.conflict) if solution.conflict or ask else (),
         alternatives=alternatives(search),
         span=tonal_span(filled, iso),

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
+from oxlen.core.frames.passing import LEAST_FRAMES
 
 Combine = Literal["mean", "add", "lighten", "darken", "median", "sigma-clip"]
 Floats = NDArray[Any]
@@ -27,13 +28,14 @@ COMBINE_WORDS: Mapping[Combine, str] = {
 }
 
 
+FROM_FRAMES = f"from {LEAST_FRAMES} frames on"
 MOVERS_WORDS: Mapping[Combine, str] = {
-    "mean": "What moves fades by the share of frames it is in; water turns smooth.",
+    "mean": "What passes stays as a ghost; water turns smooth where frames follow closely.",
     "add": "Light adds up frame by frame: for lamps and for frames that are too dark.",
     "lighten": "Lamps and stars stay as trails; dark movers vanish.",
     "darken": "Lamps and bright movers vanish; dark ones stay.",
-    "median": "Whatever is in fewer than half of the frames is gone.",
-    "sigma-clip": "What is odd in a few frames is gone, and the rest is averaged.",
+    "median": f"What covers a place in a third of the frames at most is gone, {FROM_FRAMES}.",
+    "sigma-clip": f"What is odd in a few frames is gone, the rest averaged, {FROM_FRAMES}.",
 }
 
 

@@ -10,6 +10,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import FileResponse, Response
 from starlette.concurrency import run_in_threadpool
 
+from oxlen.core.decisions.exposure.shown_in_frames import drops_what_passes
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.devices.standins.bench_set import BenchSet, shoot_set
 from oxlen.formats.sheet_upgrades import read_sheet
@@ -44,6 +45,7 @@ from oxlen.store.stacks import (
     frames_of_stack,
     stack,
     stacks,
+    start_as_median,
 )
 from oxlen.store.takes import takes_of
 from oxlen.takes.importing import file_sha256
@@ -66,9 +68,12 @@ def all_stacks(
 def begin(asked: NewStack, context: Shared) -> StackView:
     """Begin a set; frames are added to it afterwards."""
     with context.library.writer() as connection:
+        body = None
         if asked.sheet_id is not None:
-            sheet(connection, asked.sheet_id)
+            body = read_sheet(sheet(connection, asked.sheet_id).body)
         stack_id = add_stack(connection, asked.sheet_id, asked.name, now=context.now())
+        if body is not None and drops_what_passes(body.asked()):
+            start_as_median(connection, stack_id)
     return one_stack(stack_id, context)
 
 

@@ -185,6 +185,7 @@ const CHOICE_NAMES: Record<(typeof CHOICES)[number], string> = {
   drawing: "lamp drawing",
   closeup: "close-up",
   travel: "travelling",
+  surroundings: "surroundings",
   light_colour: "colour of the light",
   focus: "focus",
   saving: "how files are chosen",

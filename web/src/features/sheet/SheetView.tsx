@@ -13,6 +13,7 @@ import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
 import { instrumentOf, useChosenLine } from "./line/useChosenLine";
 import { useShownAfter } from "./line/useShownAfter";
+import { Cautions } from "./slip/Cautions";
 import { Slip } from "./slip/Slip";
 import { SlipBar } from "./slip/SlipBar";
 import { linesOf, slipSpoken, slipText } from "./slip/slipText";
@@ -109,6 +110,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           </p>
         ))}
       <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
+        {/* What is dangerous is seen before the slip is opened. */}
+        {narrow && <Cautions cautions={answer.cautions} grave />}
         <div className="flex min-h-0 flex-col gap-2">
           <FramePanel
             editor={editor}

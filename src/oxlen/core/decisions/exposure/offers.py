@@ -150,7 +150,10 @@ def bought_filters(search: Search) -> tuple[Glass, ...] | None:
     bought = [] if standard is None else [Glass(f"ND {standard}", standard)]
     for choice, where in ((brief.filters_at_hand, "in your kit"), (bought, "not in your kit")):
         for offer in _glass_on(brief, choice, needed, where=where):
-            if search_for(offer.brief).preferred() is not None:
+            found = search_for(offer.brief)
+            slip = found.slip(found.preferred())
+            # What has to be stacked may be darker than needed: ISO would pay for it.
+            if slip is not None and slip.iso <= 2 * brief.mode.manual.iso[0]:
                 return offer.brief[GLASS]
     return None
 

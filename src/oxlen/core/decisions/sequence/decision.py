@@ -21,6 +21,7 @@ from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filt
 from oxlen.core.decisions.setting import Exposure, Setting
 from oxlen.core.labels import (
     listed,
+    sentence_case,
     shutter_label,
     steps_label,
     stops_label,
@@ -74,11 +75,17 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
     names = {one.id: one.name for one in limits_of(upstream.solution.search.brief)}
     names |= {one.id: one.name for one in second_search(upstream.solution.search.brief).limits}
     wishes = [names.get(one, one) for one in brief[FRAMES].each_for]
-    reason = f"First for “{wishes[0]}”, then for “{wishes[1]}”; mask one into the other"
+    steps = [_own_steps(one) for one in both]
     worn = listed([one.name for one in brief[FRAMES].second_filters])
-    notes = (f"Put {worn} on before the second frame.",) if worn else ()
-    label = f"2 blended: {_steps(both)}" if len(both) > 1 else "2 blended"
-    return replace(_line(2, label, reason, because="blend"), notes=notes)
+    then = f"put {worn} on, then" if worn else "then"
+    each = [f"{step} for “{wish}”" for step, wish in zip(steps, wishes, strict=False)]
+    reason = f"{f'; {then} '.join(each)}; mask one into the other"
+    return _line(2, "2, blended", sentence_case(reason), because="blend")
+
+
+def _own_steps(exposure: Exposure) -> str:
+    values = {one.field: float(one.value) for one in exposure.settings if one.on_map}
+    return steps_label(values[ISO], values[SHUTTER])
 
 
 def _series(brief: Brief) -> Setting:

@@ -22,8 +22,8 @@ from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_ligh
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.shown_in_frames import (
-    covered_by,
     frames_merge,
+    median_of,
     shows_in_frames,
 )
 from oxlen.core.decisions.exposure.strategy import nearest_index
@@ -37,7 +37,6 @@ from oxlen.core.decisions.sequence.ask import (
     is_median,
 )
 from oxlen.core.decisions.sequence.bracket import bracket_of
-from oxlen.core.frames.passing import GAP_SHARE, frames_to_empty
 from oxlen.core.hold.hand import Support
 from oxlen.core.labels import shutter_label, stops_label, time_label, two_digits
 
@@ -51,7 +50,6 @@ MOST_BRACKETED = 9
 LEAST_LIFT_STOPS, MOST_STACK_LIFT_STOPS = 0.1, 4.0
 SPARE_STOPS = 0.1
 SPAN_SPARE = 1.2
-MOST_GAP_S = 20.0
 
 
 def sequence_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
@@ -154,19 +152,14 @@ def _median(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief, frames = search.brief, search.brief[FRAMES]
     if conflict is None or not brief[LOOKS] or brief[SUPPORT] != "tripod" or brief[MOTION]:
         return
-    if any(one.look != "vanish" for one in brief[LOOKS]):
+    many = median_of(brief)
+    if many is None or many[FRAMES].count > MOST_FRAMES:
         return
-    over_s = max(
-        float(one.in_force("width_m")) / float(one.mover.speed_m_s) for one in brief[LOOKS]
-    )
-    gap_s = round(max(frames.gap_s, min(GAP_SHARE * over_s, MOST_GAP_S)), 1)
-    spaced = brief.asking(FRAMES, replace(frames, gap_s=gap_s, combine="median"))
-    count = frames_to_empty(max(covered_by(spaced, one) for one in brief[LOOKS]))
-    if count > MOST_FRAMES or (is_median(brief) and count <= frames.count):
+    count, gap_s = many[FRAMES].count, many[FRAMES].gap_s
+    if is_median(brief) and count <= frames.count:
         return
     text = f"Median of {count} frames, one every {time_label(gap_s)}"
     cost = f"from a tripod; {brief[LOOKS][0].spoken} is gone, whoever stands still stays"
-    many = spaced.asking(FRAMES, replace(spaced[FRAMES], count=count))
     yield Offer("median", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 

@@ -1,4 +1,4 @@
-"""The surroundings of a brief as the rules use it: what was said, and what its names and light say."""
+"""The surroundings of a brief as rules use them: what was set, and what names and light say."""
 
 from __future__ import annotations
 

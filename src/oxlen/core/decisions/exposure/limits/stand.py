@@ -83,8 +83,5 @@ STANDING = LimitKind(
     Concern.STANDING,
     _longest_standing,
     edited_by=(EditedField(SURROUNDINGS, ("stand",)), EditedField(SURROUNDINGS, ("stand_deg_s",))),
-    dropped=lambda brief, _: brief.asking(
-        SURROUNDINGS, replace(brief[SURROUNDINGS], stand="ground")
-    ),
     ways_out=_firm_ground,
 )
