@@ -66,6 +66,29 @@ class Cards(WithApp):
         self.assertEqual(paper.content[:5], b"%PDF-")
         self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper.content)), 1)
 
+    async def test_danger_goes_wherever_the_slip_goes_though_nothing_fits(self):
+        glare = [
+            {"id": "a", "name": "Boat", "source": {"kind": "ev", "ev100": 12.5}},
+            {
+                "id": "b",
+                "name": "sun",
+                "role": "keep-bright",
+                "source": {"kind": "ev", "ev100": 23.5},
+            },
+        ]
+        sheet = await self.made(readings=glare)
+        answer = sheet["answer"]
+        self.assertIsNone(answer["plan"]["slip"])
+        self.assertEqual([one["is_grave"] for one in answer["cautions"]], [True])
+        self.assertIn("certified solar filter", answer["plan"]["cautions"][0])
+        self.assertEqual(answer["run"][0]["part"], "care")
+        self.assertIn("white", [line["field"] for line in answer["lines"]])
+        of = f"/api/sheets/{sheet['id']}"
+        for path in (f"{of}/slip.txt", f"{of}/card.html"):
+            text = (await self.http.get(path)).text
+            with self.subTest(path):
+                self.assertIn("certified solar filter", text)
+
     async def test_an_outing_prints_a_page_a_sheet_and_one_without_slip_says_why(self):
         await self.made()
         bare = {"title": "Nothing read yet", "phone": "wherry-3"}

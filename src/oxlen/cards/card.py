@@ -17,6 +17,7 @@ AS_WANTED = "on the planned exposure"
 class SheetCard:
     """One sheet as it stands on a card; `trouble` says what collides or why there is no slip.
 
+    `dangers` are the gravest cautions: they go wherever the slip goes.
     `key` names the sheet wherever it is carried; `lands` says where its spots come out.
     """
 
@@ -29,6 +30,7 @@ class SheetCard:
     run: Sequence[RunStepView]
     table: Sequence[ChangedLight]
     trouble: str
+    dangers: Sequence[str] = ()
 
 
 @dataclass(frozen=True)
@@ -57,6 +59,7 @@ def sheet_card(
         run=given.run,
         table=table,
         trouble=trouble,
+        dangers=[one.words for one in given.cautions if one.is_grave],
     )
 
 
@@ -64,7 +67,8 @@ def slip_text(card: SheetCard) -> str:
     """The slip as plain text, for a message, a notebook or a QR code."""
     dial = [f"{number}. {line.name}: {line.value}" for number, line in enumerate(card.lines, 1)]
     trouble = [f"Not as asked: {card.trouble}"] if card.trouble else []
-    return "\n".join([f"{card.title}, on {card.phone}", *trouble, *dial, *card.lands])
+    danger = [f"Danger: {words}" for words in card.dangers]
+    return "\n".join([f"{card.title}, on {card.phone}", *danger, *trouble, *dial, *card.lands])
 
 
 def light_words(shift_stops: float) -> str:

@@ -43,13 +43,18 @@ def _is_out_of_reach(brief: Brief, _: SceneFacts) -> bool:
     return distance_m is not None and distance_m > LIT_TO_M
 
 
+def _is_unlit(brief: Brief, at: SceneFacts) -> bool:
+    """By its name, unless its lamps are said to be one's own."""
+    return "unlit" in at.traits and brief[SURROUNDINGS].lit_by != "lamps"
+
+
 def _runs_by(brief: Brief, _: SceneFacts) -> bool:
     return any(float(one.mover.speed_m_s) >= LIT_TO_M_S for one in brief[MOTION])
 
 
 UNFIT: tuple[Unfit, ...] = (
     Unfit(frozenset(AT_THE_SUN), lambda _, at: at.is_glaring),
-    Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "unlit" in at.traits),
+    Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), _is_unlit),
     Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "railway" in at.hazards),
     Unfit(frozenset(LIGHT_ADDED | {"hour"}), lambda _, at: "storm" in at.hazards),
     Unfit(
