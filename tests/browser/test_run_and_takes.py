@@ -62,7 +62,7 @@ class RunAndTakes(InBrowser):
         self.page = page
         self.visit("/sheets/9/run")
         care = page.get_by_role("region", name="Take care")
-        expect(care).to_contain_text("Stand clear of wet edges")
+        expect(care).to_contain_text("stay clear of wet edges")
         dial = page.get_by_role("region", name="Dial").get_by_role("listitem")
         expect(dial.first).to_contain_text("ISO off auto first")
         first = page.get_by_role("checkbox").first

@@ -30,9 +30,20 @@ from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, i
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.glass import Glass
 
-WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.LAMPS, Concern.SKY, Concern.DRAWING)
-"""What a shutter is asked for, and a frame of its own can give."""
-BLENDED = (Concern.FREEZING, Concern.SHOWING, Concern.LAMPS)
+WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.SKY, Concern.DRAWING)
+"""What a shutter is asked for, with nothing else to give up but the wish itself."""
+BLENDED = (Concern.FREEZING, Concern.SHOWING)
+"""What a frame of its own can give. Bands lie across everything that a frame shows."""
+LOST = {
+    Concern.FREEZING: "what was to be sharp blurs",
+    Concern.SHOWING: "motion shows as the shutter leaves it",
+    Concern.LAMPS: "bands may lie across the frame",
+    Concern.SKY: "the stars trail",
+    Concern.DRAWING: "the drawing is cut short or laid over itself",
+    Concern.PLACING: "that spot lands where the light leaves it",
+    Concern.TONES: "the brightest detail is lost for good",
+}
+"""What a wish dropped costs, by what it was about; else the wish itself says it."""
 
 
 def exclude_each_other(conflict: Conflict) -> bool:
@@ -59,7 +70,8 @@ def _dropped(brief: Brief, limits: Iterable[Limit]) -> Iterator[Offer]:
         if after.asked == brief.asked:
             continue
         text = f"Drop “{limit.name}”"
-        yield Offer(f"drop-{limit.kind.id}", text, limit.reason, brief=after, tier=Tier.DROPPING)
+        cost = LOST.get(limit.kind.concern, limit.reason)
+        yield Offer(f"drop-{limit.kind.id}", text, cost, brief=after, tier=Tier.DROPPING)
 
 
 def bare_offer(brief: Brief) -> Offer:

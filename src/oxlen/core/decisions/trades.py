@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -17,6 +17,7 @@ from oxlen.core.decisions.dropping import (
 )
 from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
+from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for, trouble_stops
 from oxlen.core.decisions.offer import Offer, Tier, Trade
@@ -35,6 +36,7 @@ NEARER_STOPS = 0.05
 """A change that brings the slip nearer by less is no help."""
 MOST_MENDED = 6
 """With more changes than that another picture is planned."""
+AtLast = Callable[[Search, Conflict | None], Offer | None]
 COMBINED = (
     Tier.STEADIER,
     Tier.OTHER_LENS,
@@ -102,11 +104,14 @@ def _last(search: Search, conflict: Conflict) -> list[Trade]:
 def _bare(search: Search) -> list[Trade]:
     """One spot alone as it was wanted, every other wish dropped."""
     one = _tried(bare_offer(search.brief))
-    return [one.trade] if one.trade is not None else _mended(one)
+    return [one.trade] if one.trade is not None else _mended(one, at_last=as_light_as_it_gets)
 
 
-def _mended(one: _Tried) -> list[Trade]:
-    """A way on from a brief that still collides, each time by what brings it nearest."""
+def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
+    """A way on from a brief that still collides, each time by what brings it nearest.
+
+    `at_last`: what is offered where nothing brings it any nearer.
+    """
     for _ in range(MOST_MENDED):
         done = {*one.offer.id.split("+"), "burst"}
         offered = [x for x in _offered(one.search, one.conflict) if x.id not in done]
@@ -120,7 +125,9 @@ def _mended(one: _Tried) -> list[Trade]:
         nearest = min(kept, key=lambda other: round(other.trouble_stops, 2), default=None)
         least = min(NEARER_STOPS, one.trouble_stops / 2)
         if nearest is None or nearest.trouble_stops > one.trouble_stops - least:
-            return []
+            last = at_last(one.search, one.conflict) if at_last else None
+            done_with = _tried(_both(one.offer, last)).trade if last else None
+            return [done_with] if done_with else []
         one = nearest
     return []
 

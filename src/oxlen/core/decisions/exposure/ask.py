@@ -145,6 +145,8 @@ EXPOSURE_AIMS: Mapping[str, str] = {
     "silhouette": "Silhouette",
     "split": "Between sky and ground",
 }
+DARKEST_STOPS = 20.0
+"""What a phone makes of hardly any light is no picture past this."""
 
 
 @dataclass(frozen=True)
@@ -173,7 +175,9 @@ class Strategy(Checked):
     )
     given_up: Annotated[tuple[Annotated[str, Text(90)], ...], Several(20)] = ()
     grainy_dark: bool = False
-    darker_stops: Annotated[float, Quantity(0, 3, "stops", label="Darker than wanted")] = 0.0
+    darker_stops: Annotated[
+        float, Quantity(0, DARKEST_STOPS, "stops", label="Darker than wanted")
+    ] = 0.0
 
 
 SUPPORT_WORDS: Mapping[str, str] = {

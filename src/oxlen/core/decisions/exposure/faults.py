@@ -10,7 +10,14 @@ from itertools import chain
 import numpy as np
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, MOTION, STRATEGY, SUPPORT
+from oxlen.core.decisions.exposure.ask import (
+    DARKEST_STOPS,
+    DRAWING,
+    HOLD,
+    MOTION,
+    STRATEGY,
+    SUPPORT,
+)
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
 from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
@@ -99,16 +106,32 @@ def _past_holding(search: Search, shutter_s: float) -> float:
 
 
 def darker_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """The picture darker than wanted by what the light is short."""
+    """The picture darker than wanted by what the light is short, while it stays that picture."""
+    stops = _darker_stops(search, conflict)
+    if 0 < stops <= MOST_DARKER_STOPS:
+        yield _darker(search.brief, stops, "a darker mood; lifted afterwards it gets grainy")
+
+
+def as_light_as_it_gets(search: Search, conflict: Conflict | None) -> Offer | None:
+    """Darker than wanted by whatever the light is short; None where that is not what is short."""
+    stops = _darker_stops(search, conflict)
+    if not 0 < stops <= DARKEST_STOPS:
+        return None
+    return _darker(search.brief, stops, "all that this phone makes of so little light")
+
+
+def _darker_stops(search: Search, conflict: Conflict | None) -> float:
+    """How much darker a slip would have to be; 0 where more light is not what is missing."""
     brief = search.brief
     if conflict is None or conflict.side is not Side.DARK or conflict.short_by_stops <= 0:
-        return
+        return 0.0
     if brief[DRAWING] is not None or is_bracketed(brief):
-        return
-    strategy, spare = brief[STRATEGY], brief.mode.manual.half_step_stops + SPARE_STOPS
-    stops = round(strategy.darker_stops + conflict.short_by_stops + spare, 1)
-    if stops <= MOST_DARKER_STOPS:
-        text = f"Take it {stops_label(stops)} darker than wanted"
-        cost = "a darker mood; lifted afterwards it gets grainy"
-        darker = brief.asking(STRATEGY, replace(strategy, darker_stops=stops))
-        yield Offer("darker_tone", text, cost, brief=darker, tier=Tier.ACCEPTING)
+        return 0.0
+    spare = brief.mode.manual.half_step_stops + SPARE_STOPS
+    return round(brief[STRATEGY].darker_stops + conflict.short_by_stops + spare, 1)
+
+
+def _darker(brief: Brief, stops: float, cost: str) -> Offer:
+    text = f"Take it {stops_label(stops)} darker than wanted"
+    darker = brief.asking(STRATEGY, replace(brief[STRATEGY], darker_stops=stops))
+    return Offer("darker_tone", text, cost, brief=darker, tier=Tier.ACCEPTING)

@@ -55,7 +55,10 @@ def _runs_by(brief: Brief, _: SceneFacts) -> bool:
 UNFIT: tuple[Unfit, ...] = (
     Unfit(frozenset(AT_THE_SUN), lambda _, at: at.is_glaring),
     Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), _is_unlit),
-    Unfit(frozenset(LIGHT_ADDED | {"steady_lamp"}), lambda _, at: "railway" in at.hazards),
+    Unfit(
+        frozenset(LIGHT_ADDED | {"steady_lamp", "tripod"}),
+        lambda _, at: "railway" in at.hazards,
+    ),
     Unfit(frozenset(LIGHT_ADDED | {"hour"}), lambda _, at: "storm" in at.hazards),
     Unfit(
         frozenset({"lamp", "light", "steady_lamp", "hour", "flash"}),
@@ -70,7 +73,7 @@ UNFIT: tuple[Unfit, ...] = (
     Unfit(frozenset(FRAMES_ALIKE), lambda _, at: "moves" in at.traits),
     Unfit(frozenset({"pan", "pan-closer"}), lambda _, at: "sky" in at.traits),
     Unfit(
-        frozenset({"tripod", "brace", "still", *FRAMES_ALIKE}),
+        frozenset({"tripod", "brace", "still", *LIGHT_ADDED, *FRAMES_ALIKE}),
         lambda brief, _: brief[SURROUNDINGS].stand != "ground",
     ),
 )

@@ -75,6 +75,8 @@ def _clip_told(trade: Trade) -> Trade | None:
     """What becomes of it, and how much of the frame goes with it where a picture says."""
     spots = zip(trade.brief.readings, trade.outcome, strict=True)
     bright = [(reading, spot) for reading, spot in spots if spot.role == KEEP_BRIGHT]
+    if not bright:
+        return None  # what was to clip went with another change
     reading, worst = max(bright, key=lambda one: one[1].lands_stops)
     share = trade.figures.clipped_share
     if worst.state is SpotState.GIVEN_UP:
