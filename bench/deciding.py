@@ -42,8 +42,8 @@ def _every_limit() -> Iterator[tuple[str, float, float]]:
     name = f"every line of the slip of the {len(fit)} briefs that fit, median ms"
     yield name, statistics.median(fit), 3.0
     times = [_plan_ms(brief, ask=True) for brief in briefs]
-    yield f"full solve of {BRIEFS} briefs, median ms", statistics.median(times), 8.0
-    yield f"full solve of {BRIEFS} briefs, worst ms", max(times), 25.0
+    yield f"full solve of {BRIEFS} briefs, median ms", statistics.median(times), 16.0
+    yield f"full solve of {BRIEFS} briefs, worst ms", max(times), 250.0
 
 
 def _plan_ms(brief: Brief, *, ask: bool = False, rounds: int = 3) -> float:
