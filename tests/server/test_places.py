@@ -245,7 +245,8 @@ class Places(WithApp):
     async def test_a_night_that_stays_bright_is_planned_as_bright_as_it_is(self):
         rows = (
             # (latitude, day, is planned at all, what is told)
-            (66.0, "2027-06-21", False, "Hardly a star shows"),
+            (70.0, "2027-06-21", False, "the Sun is up"),
+            (65.0, "2027-06-21", False, "Hardly a star shows"),
             (52.5, "2027-06-21", True, "lifts the sky by"),
             (44.6, "2027-05-20", True, "the Moon lifts the sky by"),
         )

@@ -30,7 +30,7 @@ from oxlen.core.sky.galaxy import (
 )
 from oxlen.core.sky.place import altitude_deg, bearing_deg
 from oxlen.core.sky.trailing import star_trail_px
-from oxlen.core.sky.twilight import SPAN_S, Twilights
+from oxlen.core.sky.twilight import RISES_DEG, SPAN_S, Twilights
 from oxlen.formats.hours_file import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
 from oxlen.hours.compass import compass
 from oxlen.hours.day import place_file, said, twilight_times
@@ -87,7 +87,8 @@ def _night_told(
 ) -> Iterator[str]:
     """What to know of a night before anything is planned in it."""
     yield from light.told
-    yield from _told(where, dark, core)
+    if float(light.sun_altitude_deg.min()) <= RISES_DEG:
+        yield from _told(where, dark, core)
     yield from _bright_night(light.twilights, dark, where)
 
 

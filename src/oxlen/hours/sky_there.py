@@ -19,7 +19,7 @@ from oxlen.core.sky.daylight import sunlight_lx
 from oxlen.core.sky.ephemeris import bodies
 from oxlen.core.sky.horizon import glow_stops
 from oxlen.core.sky.place import altitude_deg, between_deg, towards
-from oxlen.core.sky.twilight import SPAN_S
+from oxlen.core.sky.twilight import RISES_DEG, SPAN_S
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.zone import clock
 
@@ -74,7 +74,8 @@ def _at_its_darkest(where: NightPlace, start: float) -> SkyThere:
     times: NDArray[np.float64] = start + np.arange(0.0, SPAN_S, STEP_S)
     seen = bodies(where.place, times)
     # The glow of twilight, spread over all of the sky: near the Sun it is more, away from it less.
-    twilight = np.asarray(sunlight_lx(altitude_deg(seen.sun))) / np.pi
+    sun_deg = np.asarray(altitude_deg(seen.sun))
+    twilight = np.asarray(sunlight_lx(sun_deg)) / np.pi
     moon = moonlit_luminance_cd_m2(
         moon_altitude_deg=altitude_deg(seen.moon),
         sky_altitude_deg=HIGH_UP_DEG,
@@ -88,14 +89,19 @@ def _at_its_darkest(where: NightPlace, start: float) -> SkyThere:
     at_unix_s = float(times[at])
     when = clock(at_unix_s, where.zone)
     if magnitude < STARS_FROM_MAG:
-        words = f"Hardly a star shows: at its darkest, at {when}, it is twilight"
-        return SkyThere(None, at_unix_s, (words,))
+        return SkyThere(None, at_unix_s, (_too_bright(float(sun_deg[at]), when),))
     by = "the Moon" if float(np.asarray(moon)[at]) > twilight[at] else "twilight"
     return SkyThere(
         magnitude,
         at_unix_s,
         (f"At its darkest, at {when}, {by} lifts the sky by {stops_label(lifted)}; planned so",),
     )
+
+
+def _too_bright(sun_deg: float, when: str) -> str:
+    if sun_deg > RISES_DEG:
+        return f"No star shows: at its darkest, at {when}, the Sun is up"
+    return f"Hardly a star shows: at its darkest, at {when}, it is twilight"
 
 
 def _moonlight(where: NightPlace, best: DarkWindow) -> float:

@@ -72,7 +72,8 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
     light = _light(asked)
     if source is LightSource.NIGHT:
         dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
-        return When(dark, "By what lights it at night, once the twilight is over")
+        told = "By what lights it at night, once the twilight is over"
+        return When(dark, told if dark else "It does not get dark on this day")
     return _by_day(brief, light, asked, read_unix_s=read_unix_s)
 
 
