@@ -85,8 +85,9 @@ class RunList(unittest.TestCase):
         self.assertIn("no light", named["check-on-it"].text)
         # A frame on auto would undo in the dark what was just dialled by torch.
         self.assertNotIn("ordinary", named)
-        self.assertIn("tide", named["care"].text)
-        self.assertIn("warm clothes", named["care"].text)
+        care = " ".join(step.text for step in night if step.id.startswith("care-"))
+        self.assertIn("tide", care)
+        self.assertIn("warm clothes", care)
         self.assertEqual(named["shoot"].remind_s, 900)
         short = {step.id: step for step in night_of(10)}
         self.assertNotIn("check-on-it", short)
@@ -100,7 +101,7 @@ class RunList(unittest.TestCase):
         self.assertEqual(len(shots), len(decision.dialled.exposures))
         self.assertGreater(len(shots), 1)
         undecided = steps(-20.0, school=Strategy(iso_cap=100.0))
-        self.assertEqual([step.id for step in undecided], ["care", "undecided"])
+        self.assertEqual([step.id for step in undecided], ["care-night", "undecided"])
         self.assertIn("Tell someone where you are", undecided[0].text)
 
 

@@ -17,7 +17,7 @@ export function Cautions({ cautions, grave }: Props) {
       className={
         grave
           ? "mb-3 border-2 border-ink bg-raised px-3 py-2"
-          : "mt-2 border-l-4 border-strong py-1 pl-3"
+          : "my-2 border-l-4 border-strong py-1 pl-3"
       }
     >
       <h3 className={grave ? "font-semibold" : "text-[0.85rem] text-soft"}>

@@ -74,6 +74,7 @@ export function Slip(props: Props) {
         {map && plan && pair && (
           <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />
         )}
+        <Cautions cautions={answer.cautions} grave={false} />
         {pair && <SlipFigures {...{ answer, pair, byHand }} />}
         {byHand && (
           <div className="mt-2 border-2 border-ink p-2">
@@ -87,7 +88,6 @@ export function Slip(props: Props) {
             </Button>
           </div>
         )}
-        <Cautions cautions={answer.cautions} grave={false} />
         {answer.set_up.length > 0 && <SetUp answer={answer} />}
         {plan && <LightTable id={sheet.id} version={sheet.version} />}
         {plan && <WhyPart id={sheet.id} version={sheet.version} />}
