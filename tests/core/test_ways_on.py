@@ -29,7 +29,7 @@ FINE = (SpotState.AS_ASKED, SpotState.GIVEN_UP)
 
 
 def any_situation(seed):
-    """A random brief whose first spot may be named, glare, or be seen from a deck."""
+    """A random brief: its first spot may be named, glare, be seen from a deck, in other light."""
     draw, made = np.random.default_rng(seed + 10**6), random_brief(seed)
     first, *others = made.readings_measured
     kind = int(draw.integers(6))
@@ -41,6 +41,8 @@ def any_situation(seed):
     lit_by = str(draw.choice([*SCENE_LIGHT_WORDS, ""])) or None
     scene = Surroundings(stand=str(draw.choice([*STAND_WORDS])), lit_by=lit_by)
     made = replace(made, readings=(first, *others))
+    if kind == 5:
+        return made.lit(float(draw.uniform(-3, 3)))
     return made.asking(SURROUNDINGS, scene) if kind == 4 else made
 
 

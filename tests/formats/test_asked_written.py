@@ -116,11 +116,12 @@ class Alike(unittest.TestCase):
             WISHES,
             {**WISHES, "flicker": {"driver_hz": 480}, "output": {"snr": 25}},
         ]
+        said = {"phone": "wherry-3", "about": "Untitled sheet"}
         for wishes in rows:
             reading = {"role": "subject", "ev100": 9.0, "place": -1, "name": ""}
             file = parse_model(
                 BriefFile,
-                {"phone": "wherry-3", "readings": [reading], "nd": {"on": filters}, **wishes},
+                {**said, "readings": [reading], "nd": {"on": filters}, **wishes},
                 "The brief",
             )
             source = {"kind": "ev", "ev100": 9.0}

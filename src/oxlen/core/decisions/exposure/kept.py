@@ -20,7 +20,9 @@ def spot_key(readings: Sequence[PlacedReading], reading: PlacedReading) -> str:
     if reading.name:
         return reading.name
     alike = [one for one in readings if one.role == reading.role and not one.name]
-    return f"{reading.role} {next(n for n, one in enumerate(alike, 1) if one is reading)}"
+    # In light that has changed the readings are made anew each time: equal, not the same.
+    same = [at for at, one in enumerate(alike) if one is reading] or [alike.index(reading)]
+    return f"{reading.role} {same[0] + 1}"
 
 
 def is_given_up(brief: Brief, reading: PlacedReading) -> bool:
