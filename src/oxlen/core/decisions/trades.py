@@ -125,6 +125,10 @@ def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
         nearest = min(kept, key=lambda other: round(other.trouble_stops, 2), default=None)
         least = min(NEARER_STOPS, one.trouble_stops / 2)
         if nearest is None or nearest.trouble_stops > one.trouble_stops - least:
+            cleared = next((other for other in kept if _clears_glare(one.search, other)), None)
+            if cleared is not None:
+                one = cleared  # what is never offered beside the Sun may be now
+                continue
             last = at_last(one.search, one.conflict) if at_last else None
             done_with = _tried(_both(one.offer, last)).trade if last else None
             return [done_with] if done_with else []
@@ -203,9 +207,11 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
 
 def _opens(search: Search, one: _Tried) -> bool:
     """Whether something else is in the way after it, or a glare is out of the lens."""
-    if scene_facts(search.brief).is_glaring and not scene_facts(one.search.brief).is_glaring:
-        return True
-    return one.conflict.between != find_conflict(search).between
+    return _clears_glare(search, one) or one.conflict.between != find_conflict(search).between
+
+
+def _clears_glare(search: Search, one: _Tried) -> bool:
+    return scene_facts(search.brief).is_glaring and not scene_facts(one.search.brief).is_glaring
 
 
 def _next_offers(one: _Tried, enough: set[str], seen: set[frozenset[str]]) -> Iterator[Offer]:
