@@ -1,6 +1,7 @@
 """The door to the network: who is let in, what guessing comes to, certificates, its end."""
 
 import asyncio
+import pkgutil
 import ssl
 import tempfile
 import unittest
@@ -9,6 +10,7 @@ from pathlib import Path
 
 import httpx
 from cryptography import x509
+from fastapi import APIRouter
 
 from oxlen.core.errors import BadInput, NotFound, PairingRefused, PairingWaits
 from oxlen.network.addresses import checked_names, is_private
@@ -16,9 +18,11 @@ from oxlen.network.certificates import authority
 from oxlen.network.pairing import LOCKED_S, VALID_S, PairingDesk
 from oxlen.network.serving import Served, Wanted
 from oxlen.network.words import pairing_words
+from oxlen.server import routes
 from oxlen.server.app import create_app
 from oxlen.server.house import House
 from oxlen.server.network_door import Doorplate, NetworkDoor
+from oxlen.server.permits import PERMITS
 from oxlen.server.who_reaches import who_reaches
 from oxlen.store.backup import write_backup
 from oxlen.store.devices import devices, revoke_device
@@ -52,7 +56,7 @@ class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
         self.clock = Clock()
         self.library = open_library(Path(folder.name) / "data")
         asyncio.get_running_loop().slow_callback_duration = 60
-        app = app_on(self.library, clock=self.clock)
+        self.app = app = app_on(self.library, clock=self.clock)
         app.state.house = House(
             app, self.library, self.clock, seconds=self.clock.seconds, addresses=lambda: ()
         )
@@ -135,6 +139,49 @@ class LetIn(OnTheNetwork):
         self.assertEqual(allowed.status_code, 422)  # let through, and refused for what it says
         told = {"is_phone": True, "name": "Deck phone", "may_change_kit": True}
         self.assertEqual((await self.phone.get("/api/me")).json(), told)
+
+    def test_every_route_says_who_may_use_it(self):
+        modules = [getattr(routes, one.name) for one in pkgutil.iter_modules(routes.__path__)]
+        told = [
+            one for module in modules if hasattr(module, "router") for one in module.router.routes
+        ]
+        self.assertGreater(len(told), 150)
+        for route in told:
+            with self.subTest(route.path):
+                self.assertTrue({one.dependency for one in route.dependencies} & PERMITS)
+
+    async def test_a_route_that_does_not_say_is_shut_to_phones_and_open_here(self):
+        await self.pair()
+        unsaid = APIRouter()
+        unsaid.get("/api/unsaid")(self.code)
+        self.app.include_router(unsaid)
+        self.app.router.routes.insert(0, self.app.router.routes.pop())
+        self.assertEqual((await self.phone.get("/api/unsaid")).status_code, 403)
+        self.assertEqual((await self.computer.get("/api/unsaid")).status_code, 200)
+
+    async def test_no_spelling_of_an_address_gets_past_its_permit(self):
+        await self.pair()
+        (device,) = (await self.computer.get("/api/network")).json()["devices"]
+        number = device["id"]
+        shut = [
+            ("POST", "/api/network/code"),
+            ("GET", "/api/network"),
+            ("DELETE", "/api/network/devices"),
+        ]
+        shut += [
+            ("PATCH", f"/api/network/devices/{n}") for n in (number, f"+{number}", f"{number}.0")
+        ]
+        shut += [("POST", f"/api/sheets/{n}/phone") for n in ("1", "1.0", "+1", "%201", "01")]
+        shut += [("PUT", "/api/presets/x"), ("POST", "/api/takes/+1/preset")]
+        ends = ("", "%0a", "%0A", "%0d", "%00", "%0a%0a", "/")
+        for method, path in shut:
+            for end in ends:
+                with self.subTest(path + end):
+                    body = {"name": "Mine", "may_change_kit": True}
+                    answer = await self.phone.request(method, path + end, json=body)
+                    self.assertIn(answer.status_code, (307, 403, 404, 405), answer.text)
+        kept = (await self.computer.get("/api/network")).json()["devices"]
+        self.assertEqual([one["may_change_kit"] for one in kept], [False])
 
     async def test_tokens_end_by_revoking_by_time_and_by_a_restored_backup(self):
         await self.pair()

@@ -7,7 +7,7 @@ from contextlib import asynccontextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
@@ -16,6 +16,7 @@ from oxlen.server.house import House
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.news import Announcing, News
 from oxlen.server.pages import add_pages
+from oxlen.server.permits import declared
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
 from oxlen.server.putting_together import take_up_stacks
 from oxlen.server.routes import (
@@ -137,6 +138,7 @@ def create_app(
         version=oxlen.__version__,
         summary="Meter a scene and solve for the settings to dial in.",
         lifespan=lifespan,
+        dependencies=[Depends(declared)],
         responses=PROBLEM_RESPONSES,
         docs_url=None,
         redoc_url=None,

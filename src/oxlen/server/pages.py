@@ -15,6 +15,7 @@ from starlette.staticfiles import StaticFiles
 
 from oxlen.server.house import House
 from oxlen.server.local_only import content_security_policy
+from oxlen.server.permits import AT_THE_DOOR
 
 NONCE_MARK = "__NONCE__"
 PARTS = {".js", ".css", ".woff2"}
@@ -48,7 +49,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
     if (built / "assets").is_dir():
         app.mount("/assets", Assets(directory=built / "assets"))
 
-    @app.get("/parts.json", include_in_schema=False)
+    @app.get("/parts.json", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def parts() -> list[str]:
         """Every part of the front end but its pictures: what a phone keeps to work offline."""
         found = (built / "assets").glob("*")
@@ -57,14 +58,14 @@ def add_pages(app: FastAPI, built: Path) -> None:
     for name, kind in BESIDE_THE_PAGE.items():
         _add_file(app, built / name, kind)
 
-    @app.get("/authority.crt", include_in_schema=False)
+    @app.get("/authority.crt", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def authority_file(request: Request) -> Response:
         """The certificate that a phone may be told to trust; it holds no secret."""
         house: House = request.app.state.house
         kind = "application/x-x509-ca-cert"
         return Response(house.serving.authority().file, media_type=kind)
 
-    @app.get("/{path:path}", include_in_schema=False)
+    @app.get("/{path:path}", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def page(path: str) -> HTMLResponse:
         if path.startswith(("api/", "assets/")):
             raise HTTPException(404, "There is nothing at this address.")
@@ -79,7 +80,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
 
 
 def _add_file(app: FastAPI, path: Path, kind: str) -> None:
-    @app.get(f"/{path.name}", include_in_schema=False)
+    @app.get(f"/{path.name}", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def beside_the_page() -> Response:
         if not path.is_file():
             raise HTTPException(404, NOT_BUILT)

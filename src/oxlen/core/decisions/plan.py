@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
@@ -61,7 +62,6 @@ class Plan:
     slack_stops: Mapping[str, float]
     window: Window | None
     compromise: Compromise | None
-    trades: tuple[Trade, ...]
     alternatives: tuple[Alternative, ...]
     span: TonalSpan | None
     auto: AutoChoice | None
@@ -69,6 +69,14 @@ class Plan:
     reasons: tuple[Reason, ...]
     outcome: tuple[SpotOutcome, ...]
     cautions: tuple[str, ...] = ()
+    asks_ways: bool = False
+
+    @cached_property
+    def trades(self) -> tuple[Trade, ...]:
+        """Ways out where it collides, or where they are asked for; looked for when first read."""
+        if self.conflict is None and not self.asks_ways:
+            return ()
+        return trades_for(self.search, self.conflict)
 
     @property
     def search(self) -> Search:
@@ -127,7 +135,6 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         slack_stops={} if pair is None else search.slack_stops(pair),
         window=_window(search),
         compromise=compromise(search) if slip is None and not is_glaring else None,
-        trades=trades_for(search, solution.conflict) if solution.conflict or ask else (),
         alternatives=alternatives(search),
         span=tonal_span(filled, iso),
         auto=_auto(search),
@@ -135,6 +142,7 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
         reasons=(exposure_reason(filled, search.aim), *_reasons(dialled)),
         outcome=outcome_of(filled, dialled) if dialled.exposures else (),
         cautions=caution_words(filled),
+        asks_ways=ask,
     )
 
 

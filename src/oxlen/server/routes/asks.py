@@ -8,9 +8,10 @@ from pydantic import BaseModel
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import NEUTRAL, ROLE_NAMES, SUBJECT, Role
 from oxlen.formats.sheet_file import SPOT_RADIUS
+from oxlen.server.permits import FOR_PHONES
 from oxlen.views.fields import AskView, ask_views
 
-router = APIRouter(prefix="/api", tags=["asks"])
+router = APIRouter(prefix="/api", tags=["asks"], dependencies=[FOR_PHONES])
 
 
 class RoleView(BaseModel):

@@ -21,10 +21,11 @@ from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.store.bundles import KeptBundle, add_bundle, bundle, bundles_of, delete_bundle
 from oxlen.store.sheets import earlier_body, sheet
 
-router = APIRouter(prefix="/api", tags=["bundles"])
+router = APIRouter(prefix="/api", tags=["bundles"], dependencies=[FOR_PHONES])
 
 
 class NewBundle(Strict):

@@ -15,12 +15,13 @@ from oxlen.cards.qr_code import qr_svg
 from oxlen.core.errors import BadInput, UnreadableSheet
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheets import view
 from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheet, sheets_of
 from oxlen.views.light_table import light_table
 
-router = APIRouter(prefix="/api", tags=["cards"])
+router = APIRouter(prefix="/api", tags=["cards"], dependencies=[FOR_PHONES])
 
 
 @router.get("/sheets/{sheet_id}/card.html", response_class=Response)

@@ -27,6 +27,7 @@ from oxlen.hours.night_place import NightPlace
 from oxlen.hours.when import DayAsked, SheetLightAsked, When
 from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place, place_of, taken_unix_s
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.kept_places import kept_place
@@ -34,7 +35,7 @@ from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheets_of
 from oxlen.workers.at_hand import windows_of_sheets
 
-router = APIRouter(prefix="/api", tags=["light of a day"])
+router = APIRouter(prefix="/api", tags=["light of a day"], dependencies=[FOR_PHONES])
 RAMP_SPAN_S = 1800.0
 SHORTEST_DAY_S = 23 * 3600.0
 """A day on which clocks are put forward."""

@@ -17,13 +17,14 @@ from oxlen.formats.sheet_file import SheetBody, SpotBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import Take, keep_recipe, recipes, take
 from oxlen.takes.developing import DevelopmentAsk, Ending
 from oxlen.workers.at_hand import developed_take, development_of
 
-router = APIRouter(prefix="/api", tags=["development"])
+router = APIRouter(prefix="/api", tags=["development"], dependencies=[FOR_PHONES])
 
 PREVIEW_PX = 1400
 USUAL_ISO = 100.0

@@ -25,6 +25,7 @@ from oxlen.preview.dry_run import (
 from oxlen.preview.encoding import FileKind
 from oxlen.preview.files_compared import FilesCompared, ViewRequest
 from oxlen.server.context import RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.views.answer import answer
@@ -32,7 +33,7 @@ from oxlen.views.fitted import fitted
 from oxlen.views.readings_table import readings_csv
 from oxlen.workers.at_hand import compared_files, predicted_frame
 
-router = APIRouter(prefix="/api", tags=["dry runs"])
+router = APIRouter(prefix="/api", tags=["dry runs"], dependencies=[FOR_PHONES])
 
 Step = Annotated[float | None, Query(ge=1e-7, le=1e7, allow_inf_nan=False)]
 FIGURES_HEADER = "x-oxlen-figures"

@@ -17,8 +17,9 @@ from oxlen.formats.plan_file import PlanFile
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.context import Shared
+from oxlen.server.permits import FOR_PHONES
 
-router = APIRouter(prefix="/api", tags=["formulas"])
+router = APIRouter(prefix="/api", tags=["formulas"], dependencies=[FOR_PHONES])
 
 
 class TonePlaceView(BaseModel):

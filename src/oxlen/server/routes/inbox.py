@@ -13,6 +13,7 @@ from oxlen.core.labels import steps_label
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.store.inbox import InboxEntry, inbox, inbox_entry, leave_inbox, sheets_with_picture
 from oxlen.store.pictures import kept_picture
@@ -20,7 +21,7 @@ from oxlen.store.sheets import sheet
 from oxlen.takes.arriving import into_inbox, put_to_sheet
 from oxlen.views.proposed import Candidate, candidates, proposed
 
-router = APIRouter(prefix="/api", tags=["inbox"])
+router = APIRouter(prefix="/api", tags=["inbox"], dependencies=[FOR_PHONES])
 
 
 class ProposedSheet(BaseModel):

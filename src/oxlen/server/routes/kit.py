@@ -18,6 +18,7 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.server.context import Shared
+from oxlen.server.permits import FOR_KIT
 from oxlen.store.glass import KeptGlass, drop_glass, keep_glass, kept_glass
 from oxlen.store.phones import (
     drop_profile,
@@ -30,7 +31,7 @@ from oxlen.store.sheets import every_sheet
 from oxlen.views.fitted import losing_their_lens
 from oxlen.views.recheck import recheck_words
 
-router = APIRouter(prefix="/api/kit", tags=["kit"])
+router = APIRouter(prefix="/api/kit", tags=["kit"], dependencies=[FOR_KIT])
 MOST_NAMED = 5
 """Sheets named in a warning; the rest is counted."""
 

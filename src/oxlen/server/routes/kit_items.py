@@ -8,9 +8,10 @@ from pydantic import BaseModel
 from oxlen.formats.kit_items import ClipOnFile, LampFile
 from oxlen.formats.strict import Slug
 from oxlen.server.context import Context, Shared
+from oxlen.server.permits import FOR_KIT
 from oxlen.store.kit_items import ItemKind, KeptItem, drop_item, keep_item, kept_items
 
-router = APIRouter(prefix="/api/kit", tags=["kit"])
+router = APIRouter(prefix="/api/kit", tags=["kit"], dependencies=[FOR_KIT])
 
 
 class LampView(BaseModel):

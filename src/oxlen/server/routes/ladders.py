@@ -20,12 +20,13 @@ from oxlen.formats.strict import Slug, Strict
 from oxlen.metering.ladder import surest
 from oxlen.server.context import Context, Shared
 from oxlen.server.own_phone import keep_own
+from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.server.routes.kit import KitPhone, kit_phone
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.waiting import while_asked_for
 from oxlen.workers.at_hand import ladder_look, ladder_patch
 
-router = APIRouter(prefix="/api", tags=["ladders"])
+router = APIRouter(prefix="/api", tags=["ladders"], dependencies=[FOR_PHONES])
 
 Finite = Annotated[float, Field(ge=0, le=1e12, allow_inf_nan=False)]
 MOST_PICTURES = 200
@@ -148,7 +149,7 @@ def find_peak(asked: LadderAsked) -> LadderFound:
     )
 
 
-@router.post("/kit/phones/{phone_id}/slider-points", status_code=201)
+@router.post("/kit/phones/{phone_id}/slider-points", status_code=201, dependencies=[FOR_KIT])
 async def keep_slider_point(phone_id: Slug, asked: SliderPointAsked, context: Shared) -> KitPhone:
     """Keep a point of a slider's scale; a shipped phone is copied into the kit for it."""
     point = SliderPointProfile(
@@ -163,7 +164,7 @@ async def keep_slider_point(phone_id: Slug, asked: SliderPointAsked, context: Sh
     return await run_in_threadpool(_keep, context, changed)
 
 
-@router.delete("/kit/phones/{phone_id}/slider-points")
+@router.delete("/kit/phones/{phone_id}/slider-points", dependencies=[FOR_KIT])
 async def drop_slider_point(
     phone_id: Slug,
     context: Shared,

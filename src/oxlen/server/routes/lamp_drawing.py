@@ -23,13 +23,14 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import RowId, Shared
 from oxlen.server.keeping import keep_patch
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import take
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import drawing_look, drawing_seen
 
-router = APIRouter(prefix="/api", tags=["drawing with a lamp"])
+router = APIRouter(prefix="/api", tags=["drawing with a lamp"], dependencies=[FOR_PHONES])
 DrawingFile = model_of(Drawing)
 
 

@@ -25,12 +25,13 @@ from oxlen.core.review.learned import (
 )
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Shared
+from oxlen.server.permits import FOR_KIT
 from oxlen.server.routes.measurement_views import PlotView
 from oxlen.store.learned import Learned, LearnedName, forget_learned, learned_of, use_learned
 from oxlen.store.takes import phones_of_findings
 from oxlen.takes.lessons import lessons
 
-router = APIRouter(prefix="/api", tags=["learned"])
+router = APIRouter(prefix="/api", tags=["learned"], dependencies=[FOR_KIT])
 
 USUAL_FOCAL_MM = 24.0
 MISTAKES = {

@@ -8,8 +8,9 @@ from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
 
 from oxlen.server.news import News
+from oxlen.server.permits import FOR_PHONES
 
-router = APIRouter(prefix="/api", tags=["news"])
+router = APIRouter(prefix="/api", tags=["news"], dependencies=[FOR_PHONES])
 STREAM: dict[int | str, dict[str, Any]] = {
     200: {"content": {"text/event-stream": {}}, "description": "Events, one a change"}
 }

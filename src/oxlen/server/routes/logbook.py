@@ -16,6 +16,7 @@ from oxlen.core.labels import steps_label
 from oxlen.formats.kinds_of_picture import KINDS
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.takes import TakeChange
 from oxlen.store.logbook import (
     LogEntry,
@@ -29,7 +30,7 @@ from oxlen.store.logbook import (
 from oxlen.store.takes import TakeState, change_take, set_take_deleted
 from oxlen.takes.logbook_files import csv_lines, json_parts, sidecars_zip, take_in_logbook
 
-router = APIRouter(prefix="/api", tags=["logbook"])
+router = APIRouter(prefix="/api", tags=["logbook"], dependencies=[FOR_PHONES])
 
 COUNTED = 10_000
 MOST_FILE_BYTES = 50_000_000

@@ -21,6 +21,7 @@ from oxlen.formats.strict import Strict
 from oxlen.metering.flowing import Flowing
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.keeping import keep_patch
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
@@ -29,7 +30,7 @@ from oxlen.views.long_time import LongTimeView, long_time
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import flow_of_pictures
 
-router = APIRouter(prefix="/api", tags=["long time"])
+router = APIRouter(prefix="/api", tags=["long time"], dependencies=[FOR_PHONES])
 NO_LIGHT = "Without light there is no time to speak of: give the sheet a reading or a picture."
 
 

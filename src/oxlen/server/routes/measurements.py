@@ -15,6 +15,7 @@ from oxlen.phones.measuring.keeping import with_measured
 from oxlen.phones.measuring.measurement import Measurement, subject_of
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.own_phone import keep_own
+from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.server.routes.measurement_views import (
     AddedPicture,
     BeginMeasurement,
@@ -46,7 +47,7 @@ from oxlen.takes.importing import file_sha256
 from oxlen.views.measuring import FoundFigure, MeasuringView, measuring_view, outcome_data
 from oxlen.workers.at_hand import measured_sample
 
-router = APIRouter(prefix="/api", tags=["measurements"])
+router = APIRouter(prefix="/api", tags=["measurements"], dependencies=[FOR_PHONES])
 
 
 @router.get("/measurement-kinds")
@@ -69,7 +70,7 @@ def _kind(one: Measurement) -> MeasurementKind:
     )
 
 
-@router.get("/kit/phones/{phone_id}/measurements")
+@router.get("/kit/phones/{phone_id}/measurements", dependencies=[FOR_KIT])
 def phone_measurements(phone_id: Slug, context: Shared) -> list[MeasurementView]:
     """A phone's measurements, the newest first: open ones, and how others ended."""
     context.find_phone(phone_id)
@@ -78,7 +79,7 @@ def phone_measurements(phone_id: Slug, context: Shared) -> list[MeasurementView]
     return [_ended(one) for one in kept]
 
 
-@router.post("/kit/phones/{phone_id}/measurements", status_code=201)
+@router.post("/kit/phones/{phone_id}/measurements", status_code=201, dependencies=[FOR_KIT])
 def begin(phone_id: Slug, asked: BeginMeasurement, context: Shared) -> MeasurementView:
     """Begin a measurement, or take up one of the same kind that is still open."""
     measurement(asked.kind)
@@ -89,13 +90,13 @@ def begin(phone_id: Slug, asked: BeginMeasurement, context: Shared) -> Measureme
     return measurement_view(context, number)
 
 
-@router.get("/measurements/{number}")
+@router.get("/measurements/{number}", dependencies=[FOR_KIT])
 def one_measurement(number: RowId, context: Shared) -> MeasurementView:
     """A measurement as it stands."""
     return measurement_view(context, number)
 
 
-@router.put("/measurements/{number}/given")
+@router.put("/measurements/{number}/given", dependencies=[FOR_KIT])
 def say(number: RowId, asked: GivenNumbers, context: Shared) -> MeasurementView:
     """Answer what is asked beside the pictures."""
     with context.library.writer() as connection:
@@ -104,7 +105,9 @@ def say(number: RowId, asked: GivenNumbers, context: Shared) -> MeasurementView:
     return measurement_view(context, number)
 
 
-@router.post("/measurements/{number}/pictures", status_code=201, openapi_extra=STREAM)
+@router.post(
+    "/measurements/{number}/pictures", status_code=201, openapi_extra=STREAM, dependencies=[FOR_KIT]
+)
 async def add_picture(
     number: RowId, request: Request, context: Shared, *, name: FileName
 ) -> AddedPicture:
@@ -133,7 +136,7 @@ def _added(context: Context, number: int, read: tuple[str, str, dict[str, Any]])
     return AddedPicture(is_new=is_new, count=count)
 
 
-@router.delete("/measurements/{number}/pictures/{picture_id}")
+@router.delete("/measurements/{number}/pictures/{picture_id}", dependencies=[FOR_KIT])
 def leave_out(number: RowId, picture_id: RowId, context: Shared) -> MeasurementView:
     """Leave a picture out of a measurement."""
     with context.library.writer() as connection:
@@ -141,7 +144,7 @@ def leave_out(number: RowId, picture_id: RowId, context: Shared) -> MeasurementV
     return measurement_view(context, number)
 
 
-@router.post("/measurements/{number}/use")
+@router.post("/measurements/{number}/use", dependencies=[FOR_KIT])
 def use(number: RowId, context: Shared) -> MeasurementView:
     """Use what was measured: the phone's figures change, a shipped phone as a copy of one's own."""
     kept, found = _worked(context, number)
@@ -158,7 +161,7 @@ def use(number: RowId, context: Shared) -> MeasurementView:
     return measurement_view(context, number)
 
 
-@router.post("/measurements/{number}/leave")
+@router.post("/measurements/{number}/leave", dependencies=[FOR_KIT])
 def leave(number: RowId, context: Shared) -> MeasurementView:
     """Keep the old figures; the measurement stays in the history, its pictures' numbers go."""
     kept, found = _worked(context, number)

@@ -13,11 +13,12 @@ from oxlen.core.light.meter import Spot
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.metering.white import OwnDial
 from oxlen.server.context import RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.workers.at_hand import kept_sharpness, kept_white
 
-router = APIRouter(prefix="/api", tags=["measures"])
+router = APIRouter(prefix="/api", tags=["measures"], dependencies=[FOR_PHONES])
 
 
 class SpotQuery(BaseModel):

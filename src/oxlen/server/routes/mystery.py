@@ -19,6 +19,7 @@ from oxlen.devices.standins.mystery_bench import (
 )
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.server.routes.kit import KitPhone, kit_phone
 from oxlen.server.routes.measurement_views import MeasurementView
 from oxlen.server.routes.measurements import measurement_view, still_open
@@ -26,7 +27,7 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.measurements import add_sample, measurement_of, say_given
 from oxlen.store.phones import keep_profile
 
-router = APIRouter(prefix="/api", tags=["measurements"])
+router = APIRouter(prefix="/api", tags=["measurements"], dependencies=[FOR_PHONES])
 
 
 class MysteryAsked(Strict):
@@ -47,7 +48,7 @@ def mystery_kinds() -> list[str]:
     return list(BENCH)
 
 
-@router.post("/kit/mystery-phones", status_code=201)
+@router.post("/kit/mystery-phones", status_code=201, dependencies=[FOR_KIT])
 async def keep_mystery_phone(asked: MysteryAsked, request: Request, context: Shared) -> KitPhone:
     """Keep a practice phone: what its everyday files tell, all else to be measured."""
     now = context.now()
@@ -62,7 +63,7 @@ async def keep_mystery_phone(asked: MysteryAsked, request: Request, context: Sha
     return kit_phone(profile, today=context.clock().date())
 
 
-@router.post("/measurements/{number}/bench", status_code=201)
+@router.post("/measurements/{number}/bench", status_code=201, dependencies=[FOR_KIT])
 async def take_on_bench(number: RowId, request: Request, context: Shared) -> MeasurementView:
     """Let the bench take a measurement's pictures of a practice phone, and read them."""
     with context.library.reader() as connection:
@@ -82,7 +83,7 @@ def _read_in(context: Context, number: int, found: list[Sampled]) -> Measurement
     return measurement_view(context, number)
 
 
-@router.get("/measurements/{number}/truth")
+@router.get("/measurements/{number}/truth", dependencies=[FOR_KIT])
 def truth(number: RowId, context: Shared) -> Truth:
     """The true figures of a practice phone, once the measurement of them has ended."""
     with context.library.reader() as connection:

@@ -15,6 +15,7 @@ from oxlen.network.addresses import checked_names
 from oxlen.network.serving import LONGEST_MIN, NetworkServing, Served, Wanted
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.house import House
+from oxlen.server.permits import FOR_COMPUTER
 from oxlen.server.who_reaches import who_reaches
 from oxlen.store.devices import (
     Device,
@@ -24,7 +25,7 @@ from oxlen.store.devices import (
     revoke_device,
 )
 
-router = APIRouter(prefix="/api/network", tags=["network"])
+router = APIRouter(prefix="/api/network", tags=["network"], dependencies=[FOR_COMPUTER])
 NOT_SERVED = "Nothing is served on the network just now; switch it on first."
 
 

@@ -34,6 +34,7 @@ from oxlen.hours.night import night_plan, window_file
 from oxlen.hours.night_sheet import land_sheet, night_sheet
 from oxlen.hours.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place
 from oxlen.server.routes.sheets import SheetView, new_sheet
 from oxlen.server.waiting import while_asked_for
@@ -42,7 +43,7 @@ from oxlen.store.sheets import sheet
 from oxlen.store.takes import Take, take
 from oxlen.workers.at_hand import night_frame_seen
 
-router = APIRouter(prefix="/api", tags=["nights"])
+router = APIRouter(prefix="/api", tags=["nights"], dependencies=[FOR_PHONES])
 MOST_BEST = 12
 
 

@@ -12,6 +12,7 @@ from starlette.background import BackgroundTask
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_COMPUTER, FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, stream_to
 from oxlen.store.library import Library
 from oxlen.takes.importing import ReadFile
@@ -38,7 +39,7 @@ class OutingTaken(BaseModel):
     notes: list[str]
 
 
-@router.get("/outings/{outing_id}/file", response_class=FileResponse)
+@router.get("/outings/{outing_id}/file", response_class=FileResponse, dependencies=[FOR_PHONES])
 def outing_file(outing_id: RowId, context: Shared) -> FileResponse:
     """An outing with its sheets, pictures and takes as one file for another Oxlen."""
     made = context.library.incoming_path()
@@ -52,7 +53,7 @@ def outing_file(outing_id: RowId, context: Shared) -> FileResponse:
     )
 
 
-@router.post("/outing-files", status_code=201, openapi_extra=STREAM)
+@router.post("/outing-files", status_code=201, openapi_extra=STREAM, dependencies=[FOR_COMPUTER])
 async def take_in_file(request: Request, context: Shared) -> OutingTaken:
     """Take in an outing file; what is here already is not doubled. The body is the file itself."""
     incoming = context.library.incoming_path()

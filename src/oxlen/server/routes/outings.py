@@ -19,6 +19,7 @@ from oxlen.formats.shipped_phones import shipped_profiles
 from oxlen.formats.strict import Strict
 from oxlen.phones.taught import with_learned
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.store.kept_places import kept_place
 from oxlen.store.learned import learned_of
 from oxlen.store.outings import (
@@ -34,7 +35,7 @@ from oxlen.store.phones import kept_profile
 from oxlen.store.sheets import count_sheets, sheets_of
 from oxlen.views.summary import SheetSummary, summary_of
 
-router = APIRouter(prefix="/api", tags=["outings"])
+router = APIRouter(prefix="/api", tags=["outings"], dependencies=[FOR_PHONES])
 
 
 EXAMPLE_OUTING: JsonDict = {

@@ -13,7 +13,8 @@ from oxlen.formats.strict import Name, Strict
 from oxlen.network.pairing import new_token, token_digest
 from oxlen.server.context import Shared
 from oxlen.server.local_only import DEVICE
-from oxlen.server.network_door import PLATE, Doorplate
+from oxlen.server.network_door import Doorplate
+from oxlen.server.permits import AT_THE_DOOR, FOR_PHONES, PLATE
 from oxlen.server.routes.network import house_of
 from oxlen.store.devices import Device, add_device
 
@@ -37,7 +38,7 @@ class Me(BaseModel):
     may_change_kit: bool
 
 
-@router.post("/pair", status_code=201)
+@router.post("/pair", status_code=201, dependencies=[AT_THE_DOOR])
 def pair(asked: PairAsked, request: Request, response: Response, *, context: Shared) -> Me:
     """Let a phone in for the words of a code; its token is a cookie that scripts cannot read."""
     plate: Doorplate | None = request.scope.get(PLATE)
@@ -67,7 +68,7 @@ def pair(asked: PairAsked, request: Request, response: Response, *, context: Sha
     return _me(device)
 
 
-@router.get("/me")
+@router.get("/me", dependencies=[FOR_PHONES])
 def me(request: Request) -> Me:
     """Who asks, and what they may do."""
     device: Device | None = request.scope.get(DEVICE)

@@ -23,6 +23,7 @@ from oxlen.phones.from_files import phone_from
 from oxlen.phones.own_modes import with_own_mode
 from oxlen.server.context import RowId, Shared
 from oxlen.server.own_phone import keep_own
+from oxlen.server.permits import FOR_KIT
 from oxlen.server.routes.kit import KitPhone, kit_phone
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.routes.sheets import SheetView, view
@@ -34,7 +35,7 @@ from oxlen.workers.at_hand import phone_facts
 from oxlen.workers.crew import outcome
 
 FACTS = TypeAdapter(FileFacts)
-router = APIRouter(prefix="/api", tags=["kit"])
+router = APIRouter(prefix="/api", tags=["kit"], dependencies=[FOR_KIT])
 MOST_FILES = 60
 
 

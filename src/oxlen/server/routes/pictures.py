@@ -13,6 +13,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.errors import NotFound, PictureError
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.server.context import Context, RowId, Sha256, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
@@ -20,7 +21,7 @@ from oxlen.store.sheets import sheet
 from oxlen.takes.importing import Attach, ImportedPicture, onto_new_sheet, onto_sheet, take_in
 from oxlen.workers.at_hand import make_preview, read_file
 
-router = APIRouter(prefix="/api", tags=["pictures"])
+router = APIRouter(prefix="/api", tags=["pictures"], dependencies=[FOR_PHONES])
 
 FileName = Annotated[str, Query(min_length=1, max_length=255, description="name of the file")]
 TOO_LARGE = "the file is over 200 MB, the most Oxlen takes."

@@ -17,6 +17,7 @@ from oxlen.hours.learning import light_lesson
 from oxlen.hours.zone import local_time, zone_at, zone_named
 from oxlen.pictures.gps_tags import position_in
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import taken_unix_s
 from oxlen.store.kept_places import (
     KeptPlace,
@@ -32,7 +33,7 @@ from oxlen.store.pictures import kept_picture
 from oxlen.store.sheets import sheets_of
 from oxlen.store.takes import takes_of
 
-router = APIRouter(prefix="/api", tags=["places"])
+router = APIRouter(prefix="/api", tags=["places"], dependencies=[FOR_PHONES])
 
 
 class DarkSkyClass(BaseModel):

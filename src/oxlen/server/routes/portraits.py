@@ -13,10 +13,11 @@ from oxlen.core.kit.phone import Lens, Mode
 from oxlen.formats.phone_file import phone_file
 from oxlen.formats.strict import Slug, Strict
 from oxlen.server.context import Context, Shared
+from oxlen.server.permits import FOR_KIT
 from oxlen.views.lenses_compared import compared
 from oxlen.views.phone_portrait import portrait
 
-router = APIRouter(prefix="/api/kit", tags=["kit"])
+router = APIRouter(prefix="/api/kit", tags=["kit"], dependencies=[FOR_KIT])
 PAIR = r"^[a-z0-9-]{1,42}/[a-z0-9-]{1,42}$"
 LensOf = Annotated[str, Query(pattern=PAIR, description="phone/lens")]
 

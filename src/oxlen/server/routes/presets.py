@@ -18,11 +18,12 @@ from oxlen.formats.shipped_presets import shipped_presets
 from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.metering.light import measured
 from oxlen.server.context import RowId, Shared
+from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.store.presets import drop_preset, keep_preset, kept_presets
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import take
 
-router = APIRouter(prefix="/api", tags=["presets"])
+router = APIRouter(prefix="/api", tags=["presets"], dependencies=[FOR_PHONES])
 
 
 class PresetView(BaseModel):
@@ -93,7 +94,7 @@ def usual() -> Usual:
     )
 
 
-@router.get("/presets")
+@router.get("/presets", dependencies=[FOR_KIT])
 def presets(context: Shared) -> list[PresetView]:
     """All presets, the photographer's own first."""
     with context.library.reader() as connection:
@@ -101,7 +102,7 @@ def presets(context: Shared) -> list[PresetView]:
     return own + [PresetView(shipped=True, preset=preset) for preset in shipped_presets()]
 
 
-@router.put("/presets/{preset_id}")
+@router.put("/presets/{preset_id}", dependencies=[FOR_KIT])
 def keep(preset_id: Slug, preset: PresetFile, context: Shared) -> PresetView:
     """Keep a preset of one's own; shipped ones stay as they are."""
     if preset.id != preset_id:
@@ -113,7 +114,7 @@ def keep(preset_id: Slug, preset: PresetFile, context: Shared) -> PresetView:
     return PresetView(shipped=False, preset=preset)
 
 
-@router.delete("/presets/{preset_id}", status_code=204)
+@router.delete("/presets/{preset_id}", status_code=204, dependencies=[FOR_KIT])
 def remove(preset_id: Slug, context: Shared) -> None:
     """Remove a preset of one's own; sheets it was applied to stay as they are."""
     with context.library.writer() as connection:
@@ -126,7 +127,7 @@ class NewPreset(Strict):
     name: Name
 
 
-@router.post("/takes/{take_id}/preset", status_code=201)
+@router.post("/takes/{take_id}/preset", status_code=201, dependencies=[FOR_KIT])
 def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetView:
     """Keep the choices a take was planned with as a preset, for light like its own."""
     with context.library.reader() as connection:

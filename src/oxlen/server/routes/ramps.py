@@ -13,11 +13,12 @@ from oxlen.core.labels import signed, two_digits
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.strict import Strict
 from oxlen.server.context import RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
 from oxlen.views.proposed import seconds_of
 
-router = APIRouter(prefix="/api", tags=["light that changes"])
+router = APIRouter(prefix="/api", tags=["light that changes"], dependencies=[FOR_PHONES])
 
 
 class RampAsked(Strict):

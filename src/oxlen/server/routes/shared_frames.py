@@ -18,12 +18,13 @@ from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
 from oxlen.workers.at_hand import shared_look
 
-router = APIRouter(prefix="/api", tags=["several exposures"])
+router = APIRouter(prefix="/api", tags=["several exposures"], dependencies=[FOR_PHONES])
 Weight = Annotated[float, Field(gt=0, le=100)]
 
 

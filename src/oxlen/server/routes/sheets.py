@@ -13,6 +13,7 @@ from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture
@@ -29,7 +30,7 @@ from oxlen.views.light_table import ChangedLight, light_table
 from oxlen.views.merged import MergedView, merged_view
 from oxlen.views.summary import SheetSummary, summary_of
 
-router = APIRouter(prefix="/api", tags=["sheets"])
+router = APIRouter(prefix="/api", tags=["sheets"], dependencies=[FOR_PHONES])
 
 
 Version = Annotated[int, Field(ge=1, le=2**53)]

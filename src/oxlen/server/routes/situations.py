@@ -11,10 +11,11 @@ from oxlen.formats.situations import SituationChoice, SituationQuestion, sheet_o
 from oxlen.formats.situations import situations as shipped
 from oxlen.formats.strict import Slug, Strict
 from oxlen.server.context import RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheets import SheetView, new_sheet
 from oxlen.store.outings import newest_outing_id
 
-router = APIRouter(prefix="/api", tags=["situations"])
+router = APIRouter(prefix="/api", tags=["situations"], dependencies=[FOR_PHONES])
 
 
 class ChoiceView(BaseModel):

@@ -15,6 +15,7 @@ from oxlen.core.errors import BadInput, NotFound
 from oxlen.devices.standins.bench_set import BenchSet, shoot_set
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.putting_together import begin_stack
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.routes.stack_views import (
@@ -50,7 +51,7 @@ from oxlen.store.stacks import (
 from oxlen.store.takes import takes_of
 from oxlen.takes.importing import file_sha256
 
-router = APIRouter(prefix="/api", tags=["stacks"])
+router = APIRouter(prefix="/api", tags=["stacks"], dependencies=[FOR_PHONES])
 FIRST_SIDE_PX = 1400
 
 

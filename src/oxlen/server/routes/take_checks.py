@@ -23,6 +23,7 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.take_check_file import TakeCheckFile
 from oxlen.metering.total_time import states_total_time
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.learned import learned_of
 from oxlen.store.sheets import sheet
@@ -36,7 +37,7 @@ from oxlen.takes.planned import PlannedTake
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import checked_take
 
-router = APIRouter(prefix="/api", tags=["takes"])
+router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
 
 class TakeChecked(TakeCheckFile):

@@ -16,6 +16,7 @@ from oxlen.formats.picture_report import SettingsFacts
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.server.routes.sheets import SheetView, view
 from oxlen.store.deliveries import is_delivered
@@ -34,7 +35,7 @@ from oxlen.store.takes import (
 from oxlen.takes.arriving import as_take_once
 from oxlen.views.fitted import fitted
 
-router = APIRouter(prefix="/api", tags=["takes"])
+router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
 
 class BenchShotRequest(Strict):

@@ -13,13 +13,14 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.review.takes_compared import TakenWith, differences
 from oxlen.formats.picture_report import SettingsFacts
 from oxlen.server.context import Sha256, Shared
+from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.takes import TakeView, take_view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.pictures import kept_picture
 from oxlen.store.takes import Take, take
 from oxlen.workers.at_hand import picture_detail
 
-router = APIRouter(prefix="/api", tags=["takes"])
+router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
 Share = Annotated[float, Query(ge=0, le=1)]
 
