@@ -144,8 +144,7 @@ def create_app(
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    pictures_kept = PicturesInWorkers(library, workers)
-    app.state.context = Context(library, pictures_kept, workers, clock=clock)
+    app.state.context = Context(library, PicturesInWorkers(library, workers), workers, clock=clock)
     app.state.house = House(app, library, clock)
     add_problem_handlers(app)
     for module in ROUTES:
