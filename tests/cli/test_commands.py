@@ -75,6 +75,21 @@ class AsAProcess(unittest.TestCase):
         self.assertEqual((refused.returncode, refused.stdout), (2, ""))
         self.assertRegex(refused.stderr, "^oxlen: The brief")
 
+    def test_what_lies_in_the_current_folder_is_never_run(self):
+        with tempfile.TemporaryDirectory() as folder:
+            for name in ("numpy", "json", "oxlen", "PIL"):
+                Path(folder, f"{name}.py").write_text("open('ran', 'w').close()\n", "utf-8")
+            told = subprocess.run(
+                [ROOT / "oxlen", "compute", "--list"],
+                cwd=folder,
+                capture_output=True,
+                text=True,
+                timeout=120,
+                check=False,
+            )
+            self.assertEqual((told.returncode, Path(folder, "ran").exists()), (0, False))
+            self.assertIn("handheld_limit", told.stdout)
+
 
 class Commands(unittest.TestCase):
     def setUp(self):
