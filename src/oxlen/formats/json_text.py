@@ -14,3 +14,5 @@ def parse_json(text: str, what: str) -> Any:
         return json.loads(text)
     except (json.JSONDecodeError, RecursionError) as error:
         raise BadInput(f"{what} is not JSON: {error}.") from None
+    except ValueError:
+        raise BadInput(f"{what} has a number with too many digits.") from None

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -14,15 +16,19 @@ from oxlen.core.errors import BadInput
 RDF = "{http://www.w3.org/1999/02/22-rdf-syntax-ns#}"
 DC = "{http://purl.org/dc/elements/1.1/}"
 XMP = "{http://ns.adobe.com/xap/1.0/}"
+OXLEN = "{urn:oxlen:take:1}"
+NOT_IN_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ud800-\udfff\ufffe\uffff]")
+"""Characters that XML has no place for."""
 PACKET = """<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>
 <x:xmpmeta xmlns:x="adobe:ns:meta/">
  <rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">
   <rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/"
-    xmlns:dc="http://purl.org/dc/elements/1.1/" xmp:Rating="{rating}"
+    xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:oxlen="urn:oxlen:take:1" xmp:Rating="{rating}"
     dc:identifier={identifier}>
    <dc:title><rdf:Alt><rdf:li xml:lang="x-default">{title}</rdf:li></rdf:Alt></dc:title>
    <dc:description><rdf:Alt><rdf:li xml:lang="x-default">{note}</rdf:li></rdf:Alt></dc:description>
    <dc:subject><rdf:Bag>{keywords}</rdf:Bag></dc:subject>
+   <oxlen:why>{why}</oxlen:why>
   </rdf:Description>
  </rdf:RDF>
 </x:xmpmeta>
@@ -34,13 +40,17 @@ REJECTED = -1
 
 @dataclass(frozen=True)
 class Sidecar:
-    """What a sidecar says of a picture, named by its content's SHA-256; rating −1 = rejected."""
+    """What a sidecar says of a picture, named by its content's SHA-256; rating −1 = rejected.
+
+    `why` is None in the sidecars of other programs.
+    """
 
     sha256: str
     rating: int = 0
     note: str = ""
     keywords: tuple[str, ...] = ()
     title: str = ""
+    why: str | None = None
 
 
 def write_sidecar(one: Sidecar) -> str:
@@ -48,10 +58,21 @@ def write_sidecar(one: Sidecar) -> str:
     return PACKET.format(
         rating=one.rating,
         identifier=quoteattr(f"sha256:{one.sha256}"),
-        title=escape(one.title),
-        note=escape(one.note),
-        keywords="".join(f"<rdf:li>{escape(word)}</rdf:li>" for word in one.keywords),
+        title=_text(one.title),
+        note=_text(one.note),
+        keywords="".join(f"<rdf:li>{_text(word)}</rdf:li>" for word in one.keywords),
+        why=_text(one.why or ""),
     )
+
+
+def _text(said: str) -> str:
+    """Words as XML has them, a carriage return as it is."""
+    return escape(in_xml(said), {"\r": "&#13;"})
+
+
+def in_xml(said: str) -> str:
+    """Words without the characters that XML has no place for."""
+    return NOT_IN_XML.sub("", said)
 
 
 def read_sidecar(text: str) -> Sidecar:
@@ -71,6 +92,7 @@ def read_sidecar(text: str) -> Sidecar:
         _first(said.get(DC + "description", ())),
         keywords=tuple(said.get(DC + "subject", ())),
         title=_first(said.get(DC + "title", ())),
+        why=_first(said[OXLEN + "why"]) if OXLEN + "why" in said else None,
     )
 
 
@@ -80,7 +102,8 @@ def _stated(root: Any) -> Iterator[tuple[str, tuple[str, ...]]]:
             yield name, (value,)
         for one in description:
             items = [item.text or "" for item in one.iter(RDF + "li")]
-            yield one.tag, tuple(items or [(one.text or "").strip()])
+            text = one.text or ""
+            yield one.tag, tuple(items or [text if one.tag.startswith(OXLEN) else text.strip()])
 
 
 def _first(values: Sequence[str]) -> str:
@@ -89,7 +112,6 @@ def _first(values: Sequence[str]) -> str:
 
 def _is_number(text: str) -> bool:
     try:
-        float(text)
+        return math.isfinite(float(text))
     except ValueError:
         return False
-    return True

@@ -8,14 +8,14 @@ import json
 import sqlite3
 import zipfile
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import PurePath
 
 from oxlen.core.errors import BadInput, OxlenError
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.xmp_sidecar import REJECTED, Sidecar, read_sidecar, write_sidecar
+from oxlen.formats.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidecar, write_sidecar
 from oxlen.store.logbook import LogEntry
-from oxlen.store.takes import Judgement, change_take, takes_with_picture
+from oxlen.store.takes import Judgement, Take, change_take, takes_with_picture
 
 WRITTEN_AS = "oxlen-logbook/1"
 COLUMNS = (
@@ -87,10 +87,19 @@ def sidecars_zip(entries: Iterable[LogEntry]) -> bytes:
 
 
 def _sidecar(one: LogEntry) -> Sidecar:
-    note = " ".join(part for part in (one.note, one.why) if part)
-    words = tuple(word.strip() for word in one.keywords.split(",") if word.strip())
     rating = REJECTED if one.state == "rejected" else one.rating
-    return Sidecar(one.sha256, rating, note, keywords=words, title=one.sheet_title)
+    return Sidecar(
+        one.sha256,
+        rating,
+        one.note,
+        keywords=_words(one.keywords),
+        title=one.sheet_title,
+        why=one.why,
+    )
+
+
+def _words(keywords: str) -> tuple[str, ...]:
+    return tuple(word.strip() for word in keywords.split(",") if word.strip())
 
 
 def take_in_logbook(connection: sqlite3.Connection, content: bytes) -> Taken:
@@ -103,14 +112,22 @@ def take_in_logbook(connection: sqlite3.Connection, content: bytes) -> Taken:
         takes = takes_with_picture(connection, sha256)
         done.unknown += not takes
         for one in takes:
-            before = Judgement(one.state, one.note, one.rating, keywords=one.keywords, why=one.why)
-            told = {name: value for name, value in vars(said).items() if value is not None}
-            if all(getattr(before, name) == value for name, value in told.items()):
+            if _says_nothing_new(said, one):
                 done.same += 1
                 continue
             change_take(connection, one.id, said)
             done.changed += 1
     return done
+
+
+def _says_nothing_new(said: Judgement, one: Take) -> bool:
+    """Whether all that is said is so already, but for what a sidecar cannot carry."""
+    if said.keywords is not None and _words(in_xml(one.keywords)) != _words(said.keywords):
+        return False
+    texts = (said.note, one.note), (said.why, one.why)
+    if any(told is not None and told not in (kept, in_xml(kept)) for told, kept in texts):
+        return False
+    return said.state in (None, one.state) and said.rating in (None, one.rating)
 
 
 def _judgements(content: bytes) -> Iterator[tuple[str, Judgement]]:
@@ -137,10 +154,12 @@ def _packed_sidecars(content: bytes) -> Iterator[Sidecar]:
 
 
 def _of_sidecar(one: Sidecar) -> tuple[str, Judgement]:
-    words = ", ".join(one.keywords)[:500]
+    said = Judgement(
+        note=one.note[:1000], keywords=", ".join(one.keywords)[:500], why=one.why and one.why[:500]
+    )
     if one.rating == REJECTED:
-        return one.sha256, Judgement("rejected", note=one.note[:1000], keywords=words)
-    return one.sha256, Judgement(note=one.note[:1000], rating=one.rating, keywords=words)
+        return one.sha256, replace(said, state="rejected")
+    return one.sha256, replace(said, rating=one.rating)
 
 
 def _of_json(content: bytes) -> Iterator[tuple[str, Judgement]]:
@@ -160,4 +179,11 @@ def _checked(one: object, place: int) -> tuple[str, Judgement]:
     if state not in ("new", "kept", "rejected") or rating not in range(6):
         raise BadInput(f"Take {place + 1} has a state or rating that makes no sense.", "takes")
     words = {name: str(one.get(name) or "") for name in ("note", "keywords", "why")}
+    if not all(_is_text(word) for word in (one["sha256"], *words.values())):
+        raise BadInput(f"Take {place + 1} has characters that are no text.", "takes")
     return one["sha256"], Judgement(state, rating=int(rating), **words)
+
+
+def _is_text(word: str) -> bool:
+    """Whether it can be written down: half of a pair of surrogates cannot."""
+    return not any("\ud800" <= sign <= "\udfff" for sign in word)
