@@ -190,7 +190,7 @@ class OnThePhone(InBrowser):
         asked = phone.get_by_role("dialog", name="Changed here and elsewhere")
         expect(asked.get_by_role("group")).to_have_count(1)
         asked.get_by_label("Mine").check()
-        asked.get_by_role("button", name="Keep what is chosen").tap()
+        asked.get_by_role("button", name="Keep selected").tap()
         expect(self.page.get_by_label("Title of the sheet")).to_have_value("Mine")
         self.assertEqual(self.sheet_now()["body"]["intent"], "The gate sharp")
         # Put out, it forgets what it kept.

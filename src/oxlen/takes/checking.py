@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from oxlen.core.colour.clipped_patch import cast_of_clipped
 from oxlen.core.colour.temperature import mired
 from oxlen.core.errors import BadInput, OxlenError
 from oxlen.core.labels import listed
@@ -13,7 +14,7 @@ from oxlen.core.light.meter import FrameTone, Spot, frame_tone, spot_tone
 from oxlen.core.review.lamp_bands import LampBands, lamp_bands
 from oxlen.core.review.take_check import LOST_SHARE, TakeCheck, check_take, settings_off
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
-from oxlen.metering.white import white_on
+from oxlen.metering.white import CLIPPED, white_on
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.takes.laying import SMALL_PX, Laid, laid, set_ev100, shrunk
 from oxlen.takes.looking import Floats, Look, cleaner_stops, holds_whole_pulses, look_at
@@ -191,10 +192,21 @@ def _cast(picture: Picture, plan: PlannedTake, on: Laid) -> float | None:
     dial_k = plan.slip.white_k
     if plan.neutral is None:
         return None
+    neutral = on.moved(plan.neutral)
     try:
-        found = white_on(picture, on.moved(plan.neutral), dial_k=dial_k)
+        found = white_on(picture, neutral, dial_k=dial_k)
     except OxlenError:
-        return None
+        return _cast_of_clipped(picture, neutral, dial_k)
     if found.light is None or dial_k is None:
         return found.cast_mired
     return float(mired(found.light.temperature.cct_k) - mired(dial_k))
+
+
+def _cast_of_clipped(picture: Picture, neutral: Spot, dial_k: float | None) -> float | None:
+    """The cast of a neutral spot that a wrong white balance clipped in one channel."""
+    if dial_k is None or picture.facts.kind == "raw":
+        return None
+    patch = picture.patch(neutral)
+    if patch.clipped_share <= CLIPPED or patch.colour.min() <= 0:
+        return None
+    return cast_of_clipped(patch.colour, dial_k)

@@ -132,6 +132,16 @@ export class Refusal extends Error {
   }
 }
 
+/**
+ * Whether a refusal passes by itself: no answer, a busy or failing server, a full disk, or a phone
+ * that must be paired again. What was to be sent waits.
+ */
+export function isPassing(error: unknown): boolean {
+  if (!(error instanceof Refusal)) return false;
+  const { status } = error.problem;
+  return status === 0 || status === 401 || status === 429 || status >= 500;
+}
+
 const UNREACHABLE = {
   detail: "Oxlen does not answer. Start it again; everything saved so far is kept.",
   code: "unreachable",

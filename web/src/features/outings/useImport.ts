@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useRef, useState } from "react";
 
-import { Refusal, sendFile, type ImportedPicture } from "../../api/client";
+import { isPassing, Refusal, sendFile, type ImportedPicture } from "../../api/client";
 import { smallCopy } from "./smallCopy";
 
 export interface Incoming {
@@ -52,7 +52,7 @@ export function useImport(
     } catch (error) {
       if (error instanceof Refusal) {
         const refused = { ...entry, state: "refused" as const, notes: [error.message] };
-        return error.problem.code === "unreachable" ? { ...refused, unsent: file } : refused;
+        return isPassing(error) ? { ...refused, unsent: file } : refused;
       }
       return { ...entry, state: "cancelled" };
     }

@@ -8,12 +8,13 @@ import type { EditClash, Editor } from "./useSheetEditor";
 interface Props {
   clash: EditClash;
   settle: Editor["settle"];
+  postpone: Editor["postpone"];
 }
 
 const nameOf = (one: EditsClash) => one.path.join("/");
 
 /** Two edits of the same things, side by side: which of them is to hold. */
-export function ClashDialog({ clash, settle }: Props) {
+export function ClashDialog({ clash, settle, postpone }: Props) {
   const { clashes } = clash.found;
   const [mine, setMine] = useState<ReadonlySet<string>>(() => new Set(clashes.map(nameOf)));
   const choose = (one: EditsClash, isMine: boolean) => {
@@ -24,10 +25,10 @@ export function ClashDialog({ clash, settle }: Props) {
   };
   const keep = () => settle(clashes.filter((one) => mine.has(nameOf(one))).map((one) => one.path));
   return (
-    <Dialog title="Changed here and elsewhere" open onOpenChange={(open) => !open && settle([])}>
+    <Dialog title="Changed here and elsewhere" open onOpenChange={(open) => !open && postpone()}>
       <p className="mb-3">
-        While this device had no connection, the sheet was changed elsewhere too. All that does not
-        contradict is in; choose between the rest.
+        This sheet was changed elsewhere while your edit waited on this device. Choose which version
+        to keep. Everything else is merged.
       </p>
       <ul className="grid gap-3">
         {clashes.map((one) => (
@@ -57,10 +58,10 @@ export function ClashDialog({ clash, settle }: Props) {
       </ul>
       <div className="mt-4 flex flex-wrap gap-2">
         <Button look="main" className="min-h-12" onClick={keep}>
-          Keep what is chosen
+          Keep selected
         </Button>
         <Button className="min-h-12" onClick={() => settle([])}>
-          Leave it as elsewhere
+          Discard mine
         </Button>
       </div>
     </Dialog>

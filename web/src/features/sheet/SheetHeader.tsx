@@ -44,7 +44,14 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </h1>
       <span className="px-2 text-[0.88rem] whitespace-nowrap text-soft" aria-live="polite">
         {editor.waits ? (
-          <b className="text-ink">Not saved yet: Oxlen does not answer</b>
+          <span className="flex items-center gap-2">
+            <b className="text-ink">{editor.waits}</b>
+            {!editor.saving && (
+              <Button className="min-h-10" onClick={editor.send}>
+                Try again
+              </Button>
+            )}
+          </span>
         ) : editor.saving ? (
           "Saving…"
         ) : (

@@ -75,7 +75,9 @@ export function SheetPage({ id }: { id: number }) {
     <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
       <SheetHeader editor={editor} sheet={sheet} />
       <SheetView editor={editor} sheet={sheet} slipOpen={slipOpen} setSlipOpen={setSlipOpen} />
-      {editor.clash && <ClashDialog clash={editor.clash} settle={editor.settle} />}
+      {editor.clash && (
+        <ClashDialog clash={editor.clash} settle={editor.settle} postpone={editor.postpone} />
+      )}
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { ask, Refusal, type SheetView } from "../../api/client";
+import { ask, isPassing, Refusal, type SheetView } from "../../api/client";
 import { newMark } from "../../api/marks";
 import { type WaitingEdit, waitingStore, writeWaiting } from "../../api/waitingStore";
 import { mergeEdits, putSheet } from "./queries";
@@ -53,7 +53,5 @@ async function sendOne(sheet: number, edit: WaitingEdit): Promise<boolean | null
 }
 
 function verdict(error: unknown): boolean | null {
-  if (!(error instanceof Refusal)) return null;
-  const { status } = error.problem;
-  return status === 0 || status === 401 || status >= 500 ? null : false;
+  return !(error instanceof Refusal) || isPassing(error) ? null : false;
 }

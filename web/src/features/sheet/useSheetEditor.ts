@@ -1,7 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import { ask, type MergedEdits, Refusal, type SheetBody, type SheetView } from "../../api/client";
+import {
+  ask,
+  isPassing,
+  type MergedEdits,
+  Refusal,
+  type SheetBody,
+  type SheetView,
+} from "../../api/client";
 import { newMark } from "../../api/marks";
 import type { WaitingEdit } from "../../api/waitingStore";
 import { onNews } from "../../app/news";
@@ -23,19 +30,22 @@ export interface Editor {
   sheet: SheetView | undefined;
   error: Error | null;
   saving: boolean;
-  /** Edits wait on screen, since the server does not answer; they are sent once it does. */
-  waits: boolean;
+  /** Why edits wait on this device; they are sent once the computer can save them. */
+  waits: string | null;
   edit: Edit;
   step: (way: "undo" | "redo") => void;
   accept: (sheet: SheetView) => void;
   clash: EditClash | null;
   /** Settle a clash: these places as in my edit, all others as the computer holds them. */
   settle: (keepMine: string[][]) => void;
+  /** Decide later: my edit stays on this device and on screen. */
+  postpone: () => void;
+  /** Send what waits now. */
+  send: () => void;
 }
 
 const TRY_AGAIN_MS = 1500;
-const isUnreachable = (error: unknown) =>
-  error instanceof Refusal && error.problem.code === "unreachable";
+const UNDECIDED = "Not saved yet: changed elsewhere too";
 
 const isShutOut = (error: unknown) =>
   error instanceof Refusal && error.problem.code === "not-paired";
@@ -53,7 +63,7 @@ export function useSheetEditor(id: number): Editor {
   const waiting = useRef<WaitingEdit | null>(null);
   const busy = useRef(false);
   const [saving, setSaving] = useState(false);
-  const [waits, setWaits] = useState(false);
+  const [waits, setWaits] = useState<string | null>(null);
   const [clash, setClash] = useState<EditClash | null>(null);
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
@@ -79,8 +89,9 @@ export function useSheetEditor(id: number): Editor {
       const theirs = await client.fetchQuery({ ...sheetQuery(id), staleTime: 0 });
       if (waiting.current !== next) return true; // edited on meanwhile
       if (found.clashes.length > 0) {
+        // It stays on the disk until it is decided: a reload asks again.
         setClash({ edit: next, found });
-        wait(null);
+        waiting.current = null;
         return false;
       }
       if (isSame(found.body, theirs.body)) {
@@ -106,7 +117,7 @@ export function useSheetEditor(id: number): Editor {
       try {
         const kept = await putSheet(id, next);
         away.current = false;
-        setWaits(false);
+        setWaits(null);
         // A newer edit on screen must not be replaced by the answer to an older one.
         const newer = waiting.current as WaitingEdit | null;
         if (newer && newer !== next) {
@@ -121,16 +132,16 @@ export function useSheetEditor(id: number): Editor {
         const isClash = error instanceof Refusal && error.problem.code === "edit-clash";
         const failed = isClash ? await meet(latest).then(() => null, asIs) : error;
         if (failed === null) continue;
-        if (isUnreachable(failed)) {
+        if (isPassing(failed) && !isShutOut(failed)) {
           away.current = true;
-          setWaits(true);
+          setWaits(`Not saved yet: ${whyWaits(failed)}`);
           await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
           continue;
         }
         // Let in no more, the edit stays on this device, should it be paired again.
         if (isShutOut(failed)) waiting.current = null;
         else wait(null);
-        setWaits(false);
+        setWaits(null);
         await client.invalidateQueries({ queryKey: key });
         say(failed instanceof Refusal ? failed.message : "That could not be kept.");
       }
@@ -204,6 +215,16 @@ export function useSheetEditor(id: number): Editor {
     [clash, edit, id, say],
   );
 
+  const postpone = useCallback(() => {
+    const now = client.getQueryData(key);
+    if (!clash || !now) return;
+    setClash(null);
+    accept({ ...now, body: clash.edit.body });
+    waiting.current = clash.edit;
+    away.current = true; // not sent by a closing page: it would only meet the same again
+    setWaits(UNDECIDED);
+  }, [accept, clash, client, key]);
+
   const step = useCallback(
     (way: "undo" | "redo") => {
       if (busy.current) return;
@@ -234,7 +255,15 @@ export function useSheetEditor(id: number): Editor {
     accept,
     clash,
     settle,
+    postpone,
+    send: () => void send(),
   };
+}
+
+/** In a few words, why the computer cannot save an edit now. */
+function whyWaits(error: unknown): string {
+  if (!(error instanceof Refusal) || error.problem.status === 0) return "Oxlen does not answer";
+  return error.problem.status === 507 ? "the computer's disk is full" : "the computer is busy";
 }
 
 const asIs = (error: unknown) => error;

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 
-import { Refusal, sendFile } from "../../api/client";
+import { isPassing, Refusal, sendFile } from "../../api/client";
 import { newMark } from "../../api/marks";
 
 export interface TakingIn {
@@ -39,7 +39,7 @@ export function useTakingIn<T>({ path, asked = {}, onOne, onAway }: Options<T>) 
     } catch (error) {
       if (signal.aborted) return null;
       if (!(error instanceof Refusal)) throw error;
-      if (error.problem.code === "unreachable" && onAway) return onAway(file);
+      if (isPassing(error) && onAway) return onAway(file);
       return error.message;
     }
   };

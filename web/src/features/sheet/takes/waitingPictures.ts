@@ -2,7 +2,7 @@
 
 import { useSyncExternalStore } from "react";
 
-import { Refusal, sendFile, type Take } from "../../../api/client";
+import { isPassing, Refusal, sendFile, type Take } from "../../../api/client";
 import { newMark } from "../../../api/marks";
 import { MOST_WAITING, MOST_WAITING_BYTES } from "../../../app/keptHere";
 import { type WaitingPicture, waitingStore, writeWaiting } from "../../../api/waitingStore";
@@ -64,7 +64,7 @@ export async function sendPictures(): Promise<void> {
         await writeWaiting("pictures", null, one.place);
         for (const hear of heard) hear(one.sheet);
       } catch (error) {
-        if (!(error instanceof Refusal) || isPassing(error.problem.status)) break;
+        if (!(error instanceof Refusal) || isPassing(error)) break;
         await writeWaiting("pictures", { ...one, refused: error.message });
       }
       await look();
@@ -74,11 +74,6 @@ export async function sendPictures(): Promise<void> {
   } finally {
     sending = false;
   }
-}
-
-/** No answer, a busy server, or a phone that must be paired again: the picture waits on. */
-function isPassing(status: number): boolean {
-  return status === 0 || status === 401 || status === 429 || status >= 500;
 }
 
 function sendOne(one: WaitingPicture): Promise<Take[]> {
