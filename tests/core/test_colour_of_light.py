@@ -11,11 +11,14 @@ import numpy as np
 
 from oxlen.core.colour.adaptation import adapted, xyz_of
 from oxlen.core.colour.camera_neutral import ColourMatrix, camera_neutral_light, matrix_at
+from oxlen.core.colour.clipped_patch import cast_of_clipped
 from oxlen.core.colour.daylight import daylight_xy, dial_white_xy
+from oxlen.core.colour.patch import PICTURE_WHITE
 from oxlen.core.colour.planckian import xy_to_uv
 from oxlen.core.colour.temperature import Temperature, chromaticity_of, temperature_of
 from oxlen.core.colour.tone_colour import raw_tone
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
+from oxlen.core.colour.white_point import SRGB_TO_XYZ
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
 from oxlen.core.decisions.colour.decision import WHITE, white_choice
@@ -87,6 +90,24 @@ class CameraNeutral(unittest.TestCase):
         grey = raw_tone(self.COLD.xyz_to_camera @ xyz_of(0.3127, 0.3290) * 40, (self.COLD,))
         for channel in grey.linear_srgb:
             self.assertAlmostEqual(channel, 0.2, delta=0.002)
+
+
+class ClippedPatch(unittest.TestCase):
+    """One clipped channel of a neutral: its cast is that of the same patch exposed for less."""
+
+    def test_the_other_two_channels_give_the_cast_of_the_patch_unclipped(self):
+        for light_k in (2700, 3200, 4000, 6500, 9000):
+            white = adapted(xyz_of(*dial_white_xy(light_k)), dial_white_xy(5000), PICTURE_WHITE)
+            rgb = np.linalg.solve(SRGB_TO_XYZ, white)
+            clipped = np.minimum(rgb / np.median(rgb) * 0.85, 1.0)
+            with self.subTest(light_k):
+                # By definition 1e6 / K; at 4000 K black bodies and daylight are 10 mired apart.
+                wanted = 1e6 / light_k - 1e6 / 5000
+                delta = 10.0 if light_k == 4000 else 2.0
+                self.assertAlmostEqual(cast_of_clipped(clipped, 5000.0), wanted, delta=delta)
+
+    def test_with_two_channels_clipped_nothing_tells(self):
+        self.assertIsNone(cast_of_clipped(np.array([1.0, 0.96, 0.6]), 5000.0))
 
 
 class Dialled(unittest.TestCase):

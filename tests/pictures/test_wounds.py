@@ -1,6 +1,7 @@
 """Files with a few bytes changed near their beginning: words or a reading, never a fall."""
 
 import io
+from unittest import mock
 
 import numpy as np
 import pillow_heif
@@ -73,3 +74,23 @@ class Wounds(InFolder):
                 self.assertIsNone(reading.frame)
                 self.assertRegex(" ".join(reading.notes), "which cannot be")
                 self.assertIsNotNone(reading.settings)
+
+    def test_wounded_raw_files_that_are_no_tiff_end_in_words_too(self):
+        draw, whole = np.random.default_rng(7), dng()
+        with mock.patch("oxlen.pictures.opening.container_of", return_value="RAW"):
+            for _ in range(2 * WOUNDS):
+                wounded = bytearray(whole)
+                for _ in range(int(draw.integers(1, 5))):
+                    wounded[int(draw.integers(0, REACH_BYTES))] = int(draw.integers(256))
+                self.tried(bytes(wounded))
+
+    def test_what_a_raw_file_needs_is_known_before_it_is_unpacked(self):
+        unpacked = mock.PropertyMock(side_effect=AssertionError("unpacked"))
+        with (
+            mock.patch("oxlen.pictures.opening.container_of", return_value="RAW"),
+            mock.patch("oxlen.pictures.memory.MOST_PIXEL_BYTES", 1000),
+            mock.patch("oxlen.pictures.raw.RawPicture.decoder_tags", unpacked),
+            open_picture(self.file(dng()), "large.raw") as picture,
+            self.assertRaisesRegex(PixelsUnreadable, "of memory"),
+        ):
+            picture.preview()

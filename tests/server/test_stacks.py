@@ -3,11 +3,19 @@
 import asyncio
 import io
 import json
+import sqlite3
+from concurrent.futures import Future
+from unittest import mock
 
 import numpy as np
 from PIL import Image
 
+from oxlen.core.errors import WorkFailed
 from oxlen.stacking.in_library import stack_folder
+from oxlen.store.backup import write_backup
+from oxlen.store.check import findings_in
+from oxlen.store.restore import restore_backup
+from tests.pictures.making import dng
 from tests.server.test_api import WithApp
 from tests.stacking.frames import linear_of, shot, still
 
@@ -124,6 +132,7 @@ class Stacks(WithApp):
         await self.http.put(self.path, json={**asked, "horizon": [[0, 0.5], [1, 0.5]]})
         await self.http.post(f"{self.path}/start")
         done = await self.ended()
+        self.assertEqual(done["state"], "done", done)
         self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4), done["problem"])
         self.assertIn(f"The land is from {name}.", done["told"])
         file = (await self.http.get(f"{self.path}/file")).content
@@ -135,11 +144,63 @@ class Stacks(WithApp):
         stack_id = await self.begun(self.frames(4), combine="median")
         with self.library.writer() as connection:
             connection.execute("UPDATE stack SET state = 'working' WHERE id = ?", (stack_id,))
-        changed = await self.http.put(self.path, json={"combine": "mean"})
-        self.assertEqual(changed.status_code, 422)
-        from oxlen.server.putting_together import take_up_stacks
-
-        take_up_stacks(self.http._transport.app.state.context)
+        context = self.http._transport.app.state.context
+        context.stack_jobs.take_up(now=context.now())
         done = await self.ended()
         self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4))
         self.assertEqual(json.loads(json.dumps(done["result"]["left_out"])), [])
+
+    async def test_one_whose_end_could_not_be_written_is_failed_and_can_be_started_again(self):
+        await self.begun(self.frames(4))
+        context = self.http._transport.app.state.context
+        full = sqlite3.OperationalError("database or disk is full")
+        lost = Future()
+        with mock.patch.object(type(context.crew), "begin", return_value=lost):
+            await self.http.post(f"{self.path}/start")
+        with mock.patch("oxlen.server.stack_jobs.mark_stack", side_effect=full):
+            lost.set_exception(WorkFailed("The disk is full."))
+        view = (await self.http.get(self.path)).json()
+        self.assertEqual((view["state"], view["problem"]), ("failed", "The disk is full."))
+        await self.http.post(f"{self.path}/start")
+        self.assertEqual((await self.ended())["state"], "done")
+
+    async def test_one_stopped_while_it_waits_is_not_begun(self):
+        first = await self.begun(self.frames(12), combine="median", align="detail")
+        await self.http.post(f"{self.path}/start")
+        await self.begun(self.frames(4))
+        await self.http.post(f"{self.path}/start")
+        stopped = (await self.http.post(f"{self.path}/stop")).json()
+        self.assertEqual((stopped["state"], stopped["result"]), ("stopped", None))
+        second, self.path = self.path, f"/api/stacks/{first}"
+        self.assertEqual((await self.ended())["state"], "done")
+        view = (await self.http.get(second)).json()
+        self.assertEqual((view["state"], view["result"]), ("stopped", None))
+
+    async def test_a_damaged_frame_is_kept_and_named_and_a_raw_one_is_read_by_a_worker(self):
+        await self.begun([self.frames(1)[0], dng(), dng()[:700]])
+        view = (await self.http.get(self.path)).json()
+        self.assertEqual(view["frames"], 3)
+        whole = [self.frames(1)[0], dng(), dng()[:700]]
+        self.assertAlmostEqual(view["size_mb"], sum(map(len, whole)) / 1e6)
+        self.assertEqual((await self.http.get("/api/stacks")).status_code, 200)
+        opened = mock.patch("oxlen.stacking.in_library.open_picture", side_effect=AssertionError)
+        with opened:  # the server itself opens none of them
+            self.assertEqual((await self.http.get(self.path)).status_code, 200)
+
+    async def test_a_backup_has_the_frames_and_names_those_that_are_gone(self):
+        await self.begun(self.frames(3))
+        zipped = self.library.folder.parent / "with-frames.zip"
+        made = write_backup(self.library, zipped)
+        self.assertEqual((made.pictures, made.frames, made.gaps), (0, 3, ()))
+        place = self.library.folder.parent / "restored"
+        self.assertEqual(restore_backup(place, zipped).frames, 3)
+        here, there = (sorted(f.rglob("stacks/*/frames/*")) for f in (self.library.folder, place))
+        self.assertEqual([f.read_bytes() for f in here], [f.read_bytes() for f in there])
+        here[0].unlink()
+        here[1].write_bytes(b"rotten")
+        gaps = write_backup(self.library, zipped).gaps
+        self.assertEqual(sorted(gap.trouble for gap in gaps), ["damaged", "missing"])
+        found = [finding.words for finding in findings_in(self.library)]
+        self.assertEqual(len(found), 2)
+        self.assertRegex(found[0], r"The frame f\d\d.jpg of stack 1 is (missing|damaged)")
+        self.assertEqual(len(restore_backup(place, zipped).gaps), 2)

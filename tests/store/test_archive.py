@@ -11,8 +11,9 @@ from pathlib import Path
 from unittest import mock
 
 from oxlen.core.errors import ArchiveError
-from oxlen.store import outings, pictures, sheets
+from oxlen.store import outings, sheets
 from oxlen.store.backup import write_backup
+from oxlen.store.kept_files import kept_files
 from oxlen.store.library import open_library
 from oxlen.store.restore import restore_backup
 from tests.pictures.making import corners, jpeg
@@ -210,7 +211,7 @@ class Backups(WithLibrary):
             place = self.folder / f"restored-{len(counts)}"
             counts.append(restore_backup(place, made).pictures)
             with open_library(place).reader() as connection:
-                self.assertEqual(len(pictures.kept_names(connection)), counts[-1])
+                self.assertEqual(len(kept_files(connection)), counts[-1])
         worker.join()
         self.assertEqual(counts, sorted(counts))
 

@@ -10,9 +10,10 @@ from pathlib import Path
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
 from oxlen.formats.preset_file import PresetFile
 from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.store import outings, phones, pictures, presets, sheets
+from oxlen.store import outings, phones, presets, sheets
 from oxlen.store.backup import write_backup
 from oxlen.store.connect import connect
+from oxlen.store.kept_files import kept_files
 from oxlen.store.library import hold_lock, open_library
 from oxlen.store.migrate import migrate, schema_version, shipped_migrations
 from oxlen.store.restore import restore_backup
@@ -182,7 +183,7 @@ class OnDisk(WithLibrary):
             self.take(jpeg(corners()), attach=attach)
         library = open_library(self.library.folder)
         with library.reader() as connection:
-            self.assertEqual(pictures.kept_names(connection), {})
+            self.assertEqual(kept_files(connection), [])
         for name in ("pictures", "previews", "incoming"):
             files = [p for p in (library.folder / name).rglob("*") if p.is_file()]
             self.assertEqual(files, [], name)

@@ -34,7 +34,7 @@ def backup(arguments: argparse.Namespace) -> int:
     if library is None:
         raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
     made = write_backup(library, arguments.file)
-    print(f"{arguments.file}: the database and {made.pictures} pictures.")
+    print(f"{arguments.file}: the database{_files(made.pictures, made.frames)}.")
     return _told(made.gaps, "Not in the backup")
 
 
@@ -42,8 +42,16 @@ def restore(arguments: argparse.Namespace) -> int:
     """Replace everything kept by a backup, once it is verified."""
     folder = arguments.data or default_folder()
     restored = restore_backup(folder, arguments.file)
-    print(f"{folder}: the database and {restored.pictures} pictures are back.")
+    held = _files(restored.pictures, restored.frames)
+    print(f"{folder}: restored the database{held}.")
     return _told(restored.gaps, "Not in this backup")
+
+
+def _files(pictures: int, frames: int) -> str:
+    """How many pictures and frames, as the end of a list."""
+    if frames == 0:
+        return f" and {counted(pictures, 'picture')}"
+    return f", {counted(pictures, 'picture')} and {counted(frames, 'frame')} of stacks"
 
 
 def outing_file(arguments: argparse.Namespace) -> int:

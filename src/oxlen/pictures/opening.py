@@ -13,15 +13,19 @@ from numpy.typing import NDArray
 from PIL import Image
 from PIL.ExifTags import Base
 
-from oxlen.core.errors import PictureError, PixelsUnreadable
+from oxlen.core.errors import OxlenError, PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture, light_of_codes
 from oxlen.core.light.meter import Spot, Tones
 from oxlen.core.light.patch import Patch
 from oxlen.pictures.container import Kind, check_pixels, check_size, container_of
 from oxlen.pictures.exposure_tags import Exposure, exposure_from_tags
+from oxlen.pictures.memory import check_bytes
 from oxlen.pictures.upright import stored_spot, upright, upright_array, upright_size
 
 PREVIEW_SIDE_PX = 1600
+DECODERS = ("rawpy", "tifffile", "PIL", "pillow_heif", "exifread", "struct", "zlib", "_lzma")
+"""Modules whose errors say that a file is damaged, wherever in reading it they are raised."""
+DAMAGED = "the file is damaged and cannot be read."
 
 
 class Pixels(Protocol):
@@ -115,10 +119,24 @@ def open_picture(path: Path, name: str) -> Iterator[Picture]:
     container = container_of(path, name)
     opened: list[Any] = []
     try:
-        yield _open(path, name, container, opened=opened)
+        yield _opened(path, name, container, opened=opened)
+    except Exception as error:
+        if type(error).__module__.partition(".")[0] not in DECODERS:
+            raise
+        raise PixelsUnreadable(name, DAMAGED) from error
     finally:
         for source in reversed(opened):
             source.close()
+
+
+def _opened(path: Path, name: str, container: str, *, opened: list[Any]) -> Picture:
+    """The picture; whatever a decoder raises at a damaged header is a PictureError."""
+    try:
+        return _open(path, name, container, opened=opened)
+    except (OxlenError, OSError, MemoryError):
+        raise
+    except Exception as error:
+        raise PictureError(name, DAMAGED) from error
 
 
 def _open(path: Path, name: str, container: str, *, opened: list[Any]) -> Picture:
@@ -192,11 +210,15 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
     opened.append(source)
     width, height = size = source.size
     check_pixels(width, height, name)
-    exposure = exposure_from_tags(source.decoder_tags)
+    tags: dict[int, Any] = {}
     try:
+        # The decoder unpacks all pixels for its tags: what that takes is known first.
+        check_bytes(source.pixel_bytes, name)
+        tags = source.decoder_tags
         check_other_extents(path, name)
     except PixelsUnreadable as error:
         source = _Unreadable(error)
+    exposure = exposure_from_tags(tags)
     return _picture(
         name,
         "RAW",
@@ -204,7 +226,7 @@ def _open_other_raw(path: Path, name: str, opened: list[Any]) -> Picture:
         size=size,
         exposure=exposure,
         source=source,
-        tags=source.decoder_tags,
+        tags=tags,
     )
 
 

@@ -39,6 +39,7 @@ LOST_SITES_SHARE = 0.12
 """A pixel with more of its photosites clipped is lost: half of its tiles in one channel."""
 MOSAIC_BYTES, WHOLE_BYTES = 8, 16
 """Bytes a pixel takes while it is unpacked and developed: of a mosaic, of RGB (measured)."""
+DAMAGED_RAW = "its raw pixels are damaged and were not metered."
 UNKNOWN_KIND = "its raw pixels are of a kind Oxlen cannot open yet."
 
 
@@ -73,7 +74,10 @@ class RawPicture:
     @property
     def decoder_tags(self) -> dict[int, Any]:
         """Exposure as the decoder reads it, by EXIF tag number: for containers other than TIFF."""
-        other, lens = self._raw.other, self._raw.lens
+        try:
+            other, lens = self._raw.other, self._raw.lens
+        except rawpy.LibRawError as error:
+            raise PixelsUnreadable(self.name, DAMAGED_RAW) from error
         pairs = {
             Base.ISOSpeedRatings: other.iso_speed,
             Base.ExposureTime: other.shutter_speed,
@@ -101,9 +105,7 @@ class RawPicture:
             self._raw.unpack()
             visible = self._raw.raw_image_visible
         except rawpy.LibRawError as error:
-            raise PixelsUnreadable(
-                self.name, "its raw pixels are damaged and were not metered."
-            ) from error
+            raise PixelsUnreadable(self.name, DAMAGED_RAW) from error
         if visible is None:
             raise PixelsUnreadable(self.name, UNKNOWN_KIND)
         return np.asarray(visible)

@@ -18,7 +18,6 @@ from oxlen.server.news import Announcing, News
 from oxlen.server.pages import add_pages
 from oxlen.server.permits import declared
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
-from oxlen.server.putting_together import take_up_stacks
 from oxlen.server.routes import (
     asks,
     bundles,
@@ -160,7 +159,8 @@ def create_app(
 def _make_ready(app: FastAPI) -> None:
     """What is done before anyone is answered."""
     _prepare_routes(app)
-    take_up_stacks(app.state.context)
+    context: Context = app.state.context
+    context.stack_jobs.take_up(now=context.now())
 
 
 def _prepare_routes(app: FastAPI) -> None:

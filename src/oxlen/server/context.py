@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import cached_property
 from typing import Annotated
 
 from fastapi import Depends, Path, Request
@@ -23,6 +24,7 @@ from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.of_picture import answered_for
 from oxlen.phones.taught import with_learned
+from oxlen.server.stack_jobs import StackJobs
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
 from oxlen.store.learned import learned_of
@@ -47,6 +49,11 @@ class Context:
     pictures: MeteredPictures
     crew: Crew
     clock: Clock
+
+    @cached_property
+    def stack_jobs(self) -> StackJobs:
+        """Stacks that are being worked on."""
+        return StackJobs(self.library, self.crew)
 
     def now(self) -> str:
         """The time as kept: ISO 8601 in UTC, to the second."""

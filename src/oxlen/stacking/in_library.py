@@ -4,36 +4,45 @@ from __future__ import annotations
 
 import io
 import json
-import os
 import shutil
+import sqlite3
 import time
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from oxlen.core.errors import NotFound, OxlenError
+from oxlen.core.errors import NotFound, OxlenError, PictureError, WorkFailed
 from oxlen.formats.stack_file import stack_result
 from oxlen.pictures.opening import open_picture
 from oxlen.stacking.ask import Progress, StackAsk, StackDone, Stopped
 from oxlen.stacking.kept import replace_file
 from oxlen.stacking.preview import PREVIEW
 from oxlen.stacking.stack import stack_files
+from oxlen.store.kept_files import beside
 from oxlen.store.library import Library
 from oxlen.store.places import STACKS
 from oxlen.store.stacks import (
+    FrameFacts,
     KeptFrame,
     KeptStack,
+    add_frame,
     delete_stack,
     end_stack,
     frames_of_stack,
+    frames_without_facts,
     mark_stack,
+    note_frame,
     stack,
 )
 from oxlen.takes.arriving import as_take_once, into_inbox
-from oxlen.takes.importing import take_in
+from oxlen.takes.importing import file_sha256, take_in
 
-FRAMES, WORK = "frames", "work"
+WORK = "work"
 PROGRESS, STOP = "progress.json", "stop"
+NO_FILE = FrameFacts(0, 0, is_raw=False, byte_count=0)
+NOT_KEPT = (
+    "The result could not be saved: the disk is full or busy. Free some space and start again."
+)
 
 
 @dataclass(frozen=True)
@@ -50,24 +59,44 @@ def stack_folder(library: Library, stack_id: int) -> Path:
     return library.folder / STACKS / str(stack_id)
 
 
-def frame_path(library: Library, stack_id: int, sha256: str) -> Path:
-    """Where a frame of a set lies, by its content."""
-    return stack_folder(library, stack_id) / FRAMES / sha256
+def add_frame_files(
+    folder: Path, stack_id: int, files: Sequence[tuple[Path, str]], *, move: bool
+) -> None:
+    """Make files, by path and name, frames of a stack, moved or beside; for a worker.
+
+    Content that the stack has already is not doubled. A file that cannot be read is a frame too: it
+    is named when the stack is made.
+    """
+    library = Library(folder)
+    for source, name in files:
+        sha256, facts = file_sha256(source), frame_facts(source, name)
+        with library.writer() as connection:
+            if add_frame(connection, stack_id, name, sha256=sha256, facts=facts):
+                _keep(library, stack_id, source, sha256=sha256, move=move)
 
 
-def keep_frame(library: Library, stack_id: int, source: Path, *, sha256: str, move: bool) -> None:
+def note_facts(folder: Path) -> None:
+    """Read what frames of an earlier Oxlen are; for a worker."""
+    library = Library(folder)
+    with library.reader() as connection:
+        waiting = frames_without_facts(connection)
+    for stack_id, name, sha256 in waiting:
+        path = library.frame_path(stack_id, sha256)
+        facts = frame_facts(path, name) if path.exists() else NO_FILE
+        with library.writer() as connection:
+            note_frame(connection, stack_id, sha256=sha256, facts=facts)
+
+
+def _keep(library: Library, stack_id: int, source: Path, *, sha256: str, move: bool) -> None:
     """Put a file among the frames of a set: moved, or beside where it lies already."""
-    target = frame_path(library, stack_id, sha256)
-    target.parent.mkdir(parents=True, exist_ok=True)
+    target = library.frame_path(stack_id, sha256)
     if target.exists():
         return
-    if move:
-        source.replace(target)
+    if not move:
+        beside(source, target)
         return
-    try:
-        os.link(source, target)
-    except OSError:  # a disk that knows no second names
-        shutil.copyfile(source, target)
+    target.parent.mkdir(parents=True, exist_ok=True)
+    source.replace(target)
 
 
 def how_far(library: Library, stack_id: int) -> HowFar | None:
@@ -90,6 +119,11 @@ def ask_to_stop(library: Library, stack_id: int) -> None:
     (stack_folder(library, stack_id) / WORK / STOP).touch()
 
 
+def forget_stop(library: Library, stack_id: int) -> None:
+    """Drop an earlier wish to stop; one made from now on counts, even before work begins."""
+    (stack_folder(library, stack_id) / WORK / STOP).unlink(missing_ok=True)
+
+
 def first_frame_jpeg(folder: Path, path: Path, name: str, *, side_px: int) -> bytes:
     """One frame of a set as a small upright JPEG; for a worker. PictureError when it is no use."""
     del folder
@@ -99,14 +133,17 @@ def first_frame_jpeg(folder: Path, path: Path, name: str, *, side_px: int) -> by
     return drawn.getvalue()
 
 
-def frame_values(path: Path, name: str) -> tuple[int, int, bool]:
-    """Width and height of a frame, and whether it is RAW; (0, 0, False) of one that is no use."""
+def frame_facts(path: Path, name: str) -> FrameFacts:
+    """What a frame's file is, no pixels of one that cannot be read; for a worker."""
+    byte_count = path.stat().st_size
     try:
         with open_picture(path, name) as picture:
             facts = picture.facts
-            return facts.width or 0, facts.height or 0, facts.kind == "raw"
-    except (OxlenError, OSError):
-        return 0, 0, False
+    except PictureError:
+        return FrameFacts(0, 0, is_raw=False, byte_count=byte_count)
+    return FrameFacts(
+        facts.width or 0, facts.height or 0, is_raw=facts.kind == "raw", byte_count=byte_count
+    )
 
 
 def let_go(library: Library, stack_id: int) -> None:
@@ -117,8 +154,11 @@ def let_go(library: Library, stack_id: int) -> None:
     shutil.rmtree(stack_folder(library, stack_id), ignore_errors=True)
 
 
-def put_together(folder: Path, stack_id: int, *, now: str) -> None:
-    """Put a set of the library in a folder together, from where it was left; for a worker."""
+def stack_up(folder: Path, stack_id: int, *, now: str) -> None:
+    """Stack the frames of a set, from where it was left; for a worker.
+
+    WorkFailed where the library could not keep how it ended.
+    """
     library = Library(folder)
     try:
         with library.reader() as connection:
@@ -127,31 +167,43 @@ def put_together(folder: Path, stack_id: int, *, now: str) -> None:
         return
     work = stack_folder(library, stack_id) / WORK
     work.mkdir(parents=True, exist_ok=True)
-    (work / STOP).unlink(missing_ok=True)
     try:
         _work(library, asked, frames, now=now)
     except Stopped:
         _mark(library, stack_id, "stopped")
-    except OxlenError as error:
-        _mark(library, stack_id, "failed", problem=error.message)
-    except OSError as error:
-        words = f"A file could not be read or written: {error.strerror or error}."
+    except Exception as error:
+        words = _why(error)
+        if words is None:
+            raise
         _mark(library, stack_id, "failed", problem=words)
-    except MemoryError:
-        words = "There was not enough memory; fewer pixels need less."
-        _mark(library, stack_id, "failed", problem=words)
+
+
+def _why(error: Exception) -> str | None:
+    """Why a stack failed, in words; None of what nobody foresaw."""
+    if isinstance(error, OxlenError):
+        return error.message
+    if isinstance(error, OSError):
+        return f"A file could not be read or written: {error.strerror or error}."
+    if isinstance(error, sqlite3.OperationalError):
+        return NOT_KEPT
+    if isinstance(error, MemoryError):
+        return "There was not enough memory; fewer pixels need less."
+    return None
 
 
 def _mark(library: Library, stack_id: int, state: str, *, problem: str = "") -> None:
-    with library.writer() as connection:
-        mark_stack(connection, stack_id, state, problem=problem)
+    try:
+        with library.writer() as connection:
+            mark_stack(connection, stack_id, state, problem=problem)
+    except sqlite3.OperationalError as error:
+        raise WorkFailed(problem or NOT_KEPT) from error
 
 
 def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, now: str) -> None:
     work = stack_folder(library, asked.id) / WORK
     out = work / f"result.{asked.ending}"
     done = stack_files(
-        [(frame_path(library, asked.id, one.sha256), one.name) for one in frames],
+        [(library.frame_path(asked.id, one.sha256), one.name) for one in frames],
         StackAsk(
             asked.combine,  # type: ignore[arg-type]
             asked.align,  # type: ignore[arg-type]

@@ -1,4 +1,4 @@
-"""Backup: everything kept in one zip, every picture held to its name on the way."""
+"""Backup: everything kept in one zip, every picture and frame held to its digest on the way."""
 
 from __future__ import annotations
 
@@ -6,18 +6,20 @@ import hashlib
 import json
 import sqlite3
 import zipfile
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Literal
 
 from oxlen.store.devices import revoke_all_devices
+from oxlen.store.kept_files import KeptFile, has_table, kept_files
 from oxlen.store.library import Library
-from oxlen.store.pictures import kept_names
-from oxlen.store.places import DATABASE, PICTURES
+from oxlen.store.places import DATABASE, FRAMES, PICTURES
 
-FORMAT = "oxlen-backup/1"
+FORMAT = "oxlen-backup/2"
+KNOWN_FORMATS = ("oxlen-backup/1", FORMAT)
+"""The first had no frames of stacks."""
 MANIFEST = "manifest.json"
 BLOCK_BYTES = 1 << 20
 
@@ -26,7 +28,7 @@ Trouble = Literal["missing", "damaged"]
 
 @dataclass(frozen=True)
 class Gap:
-    """A picture that could not be saved: its hash, the file's name as it came, and why."""
+    """A picture or frame that could not be saved: its hash, the name it came under, and why."""
 
     sha256: str
     file_name: str
@@ -35,32 +37,52 @@ class Gap:
 
 @dataclass(frozen=True)
 class Backup:
-    """What a backup holds: how many pictures, and those it could not take."""
+    """What a backup holds: how many pictures and frames of stacks, and those it could not take."""
 
     pictures: int
+    frames: int
     gaps: tuple[Gap, ...]
 
 
 def write_backup(library: Library, target: Path) -> Backup:
-    """Write database and pictures to a zip file.
+    """Write database, pictures and frames of stacks to a zip file.
 
-    The database comes through SQLite's own backup, so the app may be running. A picture that is
+    The database comes through SQLite's own backup, so the app may be running. It keeps its version
+    of the schema: a backup made before an upgrade opens in the Oxlen it came from. A file that is
     missing, or whose content is no longer what its name says, is listed as a gap and the rest is
-    saved. The file appears under its name only when it is complete; everything is written beside
-    it, so that the library's own disk may be full.
+    saved. What is both a picture and a frame is in it once. The zip appears under its name only
+    when it is complete; everything is written beside it, so the library's own disk may be full.
     """
     unfinished = target.with_name(target.name + ".unfinished")
-    with _copy_of_database(library, target) as (copy, names):
-        troubles = {sha: trouble_with(library.picture_path(sha), sha) for sha in names}
-        gaps = tuple(Gap(sha, names[sha], why) for sha, why in troubles.items() if why)
-        sound = [sha for sha, why in troubles.items() if why is None]
-        files = {DATABASE: copy, **{f"{PICTURES}/{h}": library.picture_path(h) for h in sound}}
+    with _copy_of_database(library, target) as (copy, kept):
+        sound, gaps = _sorted_out(library, kept)
         try:
-            _write(unfinished, files, gaps)
+            _write(unfinished, {DATABASE: copy, **sound}, gaps)
             unfinished.replace(target)
         finally:
             unfinished.unlink(missing_ok=True)
-    return Backup(len(sound), gaps)
+    frames = sum(name.startswith(f"{FRAMES}/") for name in sound)
+    return Backup(len(sound) - frames, frames, gaps)
+
+
+def _sorted_out(
+    library: Library, kept: Sequence[KeptFile]
+) -> tuple[dict[str, Path], tuple[Gap, ...]]:
+    """Sound files by their names in the backup, and what is missing or damaged everywhere."""
+    sound: dict[str, Path] = {}
+    bad: dict[str, Gap] = {}
+    here: set[str] = set()
+    for one in kept:
+        if one.sha256 in here:
+            continue
+        path = one.path(library)
+        trouble = trouble_with(path, one.sha256)
+        if trouble is not None:
+            bad.setdefault(one.sha256, Gap(one.sha256, one.name, trouble))
+            continue
+        here.add(one.sha256)
+        sound[f"{PICTURES if one.stack_id is None else FRAMES}/{one.sha256}"] = path
+    return sound, tuple(gap for sha256, gap in bad.items() if sha256 not in here)
 
 
 def _write(path: Path, files: Mapping[str, Path], gaps: tuple[Gap, ...]) -> None:
@@ -71,8 +93,8 @@ def _write(path: Path, files: Mapping[str, Path], gaps: tuple[Gap, ...]) -> None
 
 
 @contextmanager
-def _copy_of_database(library: Library, target: Path) -> Iterator[tuple[Path, dict[str, str]]]:
-    """A copy beside the target, and the pictures it speaks of with their names.
+def _copy_of_database(library: Library, target: Path) -> Iterator[tuple[Path, list[KeptFile]]]:
+    """A copy beside the target, and the files it points to.
 
     Of the copy, not of what has come in since. A killed backup leaves it under a name that the
     next one to the same place takes over.
@@ -87,18 +109,19 @@ def _copy_of_database(library: Library, target: Path) -> Iterator[tuple[Path, di
                 kept.execute("PRAGMA journal_mode = DELETE")
                 kept.row_factory = sqlite3.Row
                 # A phone let in here is not let in wherever the backup is taken to.
-                revoke_all_devices(kept)
+                if has_table(kept, "device"):
+                    revoke_all_devices(kept)
                 kept.commit()
-                names = kept_names(kept)
+                files = kept_files(kept)
             finally:
                 kept.close()
-        yield copy, names
+        yield copy, files
     finally:
         copy.unlink(missing_ok=True)
 
 
 def trouble_with(path: Path, sha256: str) -> Trouble | None:
-    """What is wrong with a kept picture's file, if anything: gone, or not what its name says."""
+    """What is wrong with a kept file, if anything: gone, or not what its name says."""
     try:
         with path.open("rb") as file:
             return None if copied(file, None) == sha256 else "damaged"

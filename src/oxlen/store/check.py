@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import shutil
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from oxlen.store.backup import trouble_with
+from oxlen.store.kept_files import KeptFile, kept_files
 from oxlen.store.library import Library
-from oxlen.store.pictures import kept_names
-from oxlen.store.places import INCOMING, PICTURES, PREVIEWS
+from oxlen.store.places import FRAMES, INCOMING, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import RESTORED
 
 ENOUGH = 20
@@ -35,16 +35,22 @@ def findings_in(library: Library) -> Iterator[Finding]:
     """All that is wrong with a library's database and files; changes nothing."""
     with library.reader() as connection:
         faults = list(_faults_of(connection))
-        names = {} if faults else kept_names(connection)
+        kept = [] if faults else kept_files(connection)
     yield from faults
     if faults:
         # What pictures there should be is not to be known from a damaged database.
         return
-    for sha256, file_name in names.items():
-        trouble = trouble_with(library.picture_path(sha256), sha256)
+    for one in kept:
+        trouble = trouble_with(one.path(library), one.sha256)
         if trouble is not None:
-            yield Finding(f"The picture {file_name} is {trouble} ({sha256}).")
-    yield from _left_over(library, set(names))
+            yield Finding(f"{_named(one)} is {trouble} ({one.sha256}).")
+    yield from _left_over(library, kept)
+
+
+def _named(one: KeptFile) -> str:
+    if one.stack_id is None:
+        return f"The picture {one.name}"
+    return f"The frame {one.name} of stack {one.stack_id}"
 
 
 def mend(finding: Finding) -> None:
@@ -68,8 +74,9 @@ def _faults_of(connection: sqlite3.Connection) -> Iterator[Finding]:
         yield Finding(f"The database cannot be read: {error}.")
 
 
-def _left_over(library: Library, known: set[str]) -> Iterator[Finding]:
-    for finding in _spare_files(library, known):
+def _left_over(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:
+    pictures = {one.sha256 for one in kept if one.stack_id is None}
+    for finding in (*_spare_files(library, pictures), *_spare_frames(library, kept)):
         if finding.spare is None or not finding.spare.is_dir():
             yield finding
         else:
@@ -88,3 +95,11 @@ def _spare_files(library: Library, known: set[str]) -> Iterator[Finding]:
             yield Finding(f"The preview {preview.name} belongs to no picture.", preview)
     for incoming in sorted((library.folder / INCOMING).glob("*")):
         yield Finding(f"{incoming.name} is left from an import that was stopped.", incoming)
+
+
+def _spare_frames(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:
+    known = {(str(one.stack_id), one.sha256) for one in kept if one.stack_id is not None}
+    for frame in sorted((library.folder / STACKS).glob(f"*/{FRAMES}/*")):
+        stack_id = frame.parent.parent.name
+        if (stack_id, frame.name) not in known:
+            yield Finding(f"The file {frame.name} belongs to no frame of stack {stack_id}.", frame)

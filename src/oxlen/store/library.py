@@ -17,7 +17,7 @@ from platformdirs import user_data_path
 from oxlen.core.errors import BadInput
 from oxlen.store.connect import connect, transaction
 from oxlen.store.migrate import check_not_newer, migrate
-from oxlen.store.places import DATABASE, INCOMING, LOCK, PICTURES, PREVIEWS, STACKS
+from oxlen.store.places import DATABASE, FRAMES, INCOMING, LOCK, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import finish_swap, is_swapping, sweep_restores
 
 
@@ -51,6 +51,10 @@ class Library:
     def picture_path(self, sha256: str) -> Path:
         """Where a picture of that content lies."""
         return self.folder / PICTURES / sha256[:2] / sha256
+
+    def frame_path(self, stack_id: int, sha256: str) -> Path:
+        """Where a frame of a stack is kept, by its content."""
+        return self.folder / STACKS / str(stack_id) / FRAMES / sha256
 
     def preview_path(self, sha256: str) -> Path:
         """Where the preview of a picture lies."""

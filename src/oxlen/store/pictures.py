@@ -47,9 +47,3 @@ def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
     if row is None:
         raise NotFound("There is no such picture here.", picture=sha256)
     return KeptPicture(**row)
-
-
-def kept_names(connection: sqlite3.Connection) -> dict[str, str]:
-    """Names the kept pictures came under, by content hash."""
-    rows = connection.execute("SELECT sha256, file_name FROM picture ORDER BY sha256")
-    return {row["sha256"]: row["file_name"] for row in rows}

@@ -10,19 +10,19 @@ import tempfile
 import zipfile
 import zlib
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
 from oxlen.core.errors import ArchiveError
 from oxlen.core.labels import counted
-from oxlen.store.backup import FORMAT, MANIFEST, Gap, copied
+from oxlen.store.backup import FORMAT, KNOWN_FORMATS, MANIFEST, Gap, copied
 from oxlen.store.connect import connect
-from oxlen.store.library import hold_lock
+from oxlen.store.kept_files import beside, kept_files
+from oxlen.store.library import Library, hold_lock
 from oxlen.store.migrate import migrate
-from oxlen.store.pictures import kept_names
-from oxlen.store.places import DATABASE, INCOMING, PICTURES, PREVIEWS
+from oxlen.store.places import DATABASE, FRAMES, INCOMING, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import BEFORE, RESTORED, begin_swap, finish_swap, sweep_restores
 
 MOST_ENTRIES = 1_000_000
@@ -34,15 +34,21 @@ UNCHANGED = "nothing was changed."
 
 @dataclass(frozen=True)
 class Contents:
-    """What a backup says it holds: digests by name, and the pictures it could not take."""
+    """What a backup says it holds: digests by name, and the files it could not take."""
 
     digests: Mapping[str, str]
     gaps: tuple[Gap, ...]
+    has_frames: bool = True
 
     @property
     def pictures(self) -> int:
         """How many pictures are in it."""
-        return len(self.digests) - 1
+        return sum(name.startswith(f"{PICTURES}/") for name in self.digests)
+
+    @property
+    def frames(self) -> int:
+        """How many frames of stacks are in it that are no pictures besides."""
+        return sum(name.startswith(f"{FRAMES}/") for name in self.digests)
 
 
 def restore_backup(folder: Path, source: Path) -> Contents:
@@ -58,9 +64,10 @@ def restore_backup(folder: Path, source: Path) -> Contents:
         fresh = Path(tempfile.mkdtemp(dir=folder, prefix=RESTORED))
         try:
             contents = _unpack(source, fresh)
-            _verify_database(fresh / DATABASE, contents)
-            for name in (PICTURES, PREVIEWS, INCOMING):
+            contents = _verify_database(fresh / DATABASE, contents)
+            for name in (PICTURES, PREVIEWS, INCOMING, STACKS):
                 (fresh / name).mkdir(exist_ok=True)
+            _place_frames(Library(fresh))
             begin_swap(folder, fresh, f"{BEFORE}{datetime.now(UTC):%Y-%m-%dT%H-%M-%S-%f}")
         except BaseException:
             shutil.rmtree(fresh, ignore_errors=True)
@@ -131,23 +138,40 @@ def _contents(archive: zipfile.ZipFile) -> Contents:
         gaps = tuple(Gap(**gap) for gap in manifest.get("gaps", ()))
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
         raise ArchiveError(f"The backup's list of contents is broken; {UNCHANGED}") from error
-    if manifest.get("format") != FORMAT or DATABASE not in digests:
+    if manifest.get("format") not in KNOWN_FORMATS or DATABASE not in digests:
         raise ArchiveError(f"This zip is no Oxlen backup; {UNCHANGED}")
-    return Contents(digests, gaps)
+    return Contents(digests, gaps, has_frames=manifest["format"] == FORMAT)
 
 
 def _place(name: str, digest: str) -> Path:
-    """Where a file of the backup goes; only the database and pictures named by their own hash."""
+    """Where a file of the backup goes: the database, or what is named by its own hash."""
     if name == DATABASE:
         return Path(DATABASE)
     known = len(digest) == 64 and set(digest) <= set("0123456789abcdef")
-    if not known or name != f"{PICTURES}/{digest}":
-        raise ArchiveError(f"The backup holds {name}, which has no place here; {UNCHANGED}")
-    return Path(PICTURES) / digest[:2] / digest
+    if known and name == f"{PICTURES}/{digest}":
+        return Path(PICTURES) / digest[:2] / digest
+    if known and name == f"{FRAMES}/{digest}":
+        return Path(FRAMES) / digest
+    raise ArchiveError(f"The backup holds {name}, which has no place here; {UNCHANGED}")
 
 
-def _verify_database(path: Path, contents: Contents) -> None:
-    """It opens, is whole, is of a known version, and speaks of no picture that is not there."""
+def _place_frames(fresh: Library) -> None:
+    """Put the frames of stacks where each stack looks for them; one that is missing is a gap."""
+    with fresh.reader() as connection:
+        frames = [one for one in kept_files(connection) if one.stack_id is not None]
+    for one in frames:
+        unpacked = fresh.folder / FRAMES / one.sha256
+        source = unpacked if unpacked.exists() else fresh.picture_path(one.sha256)
+        if source.exists():
+            beside(source, one.path(fresh))
+    shutil.rmtree(fresh.folder / FRAMES, ignore_errors=True)
+
+
+def _verify_database(path: Path, contents: Contents) -> Contents:
+    """It opens, is whole, is of a known version, and points to no file that is not there.
+
+    Backups of the first format have no frames of stacks: these are gaps then.
+    """
     try:
         connection = connect(path)
         try:
@@ -156,11 +180,20 @@ def _verify_database(path: Path, contents: Contents) -> None:
             if connection.execute("PRAGMA foreign_key_check").fetchone() is not None:
                 raise ArchiveError(f"The backup's database misses rows; {UNCHANGED}")
             migrate(connection)
-            here = {name.removeprefix(f"{PICTURES}/") for name in contents.digests}
-            missing = set(kept_names(connection)) - here - {gap.sha256 for gap in contents.gaps}
+            here = {name.rpartition("/")[2] for name in contents.digests}
+            named = {gap.sha256 for gap in contents.gaps}
+            kept = kept_files(connection)
+            lacking = [one for one in kept if one.sha256 not in here | named]
+            if not contents.has_frames:
+                frames = [one for one in lacking if one.stack_id is not None]
+                lacking = [one for one in lacking if one.stack_id is None]
+                gaps = tuple(Gap(one.sha256, one.name, "missing") for one in frames)
+                contents = replace(contents, gaps=contents.gaps + gaps)
         finally:
             connection.close()
     except sqlite3.DatabaseError as error:
         raise ArchiveError(f"The backup's database cannot be read; {UNCHANGED}") from error
-    if missing:
-        raise ArchiveError(f"The backup misses {counted(len(missing), 'picture')}; {UNCHANGED}")
+    if lacking:
+        misses = counted(len({one.sha256 for one in lacking}), "picture")
+        raise ArchiveError(f"The backup misses {misses}; {UNCHANGED}")
+    return contents

@@ -38,12 +38,23 @@ class KeptStack:
 
 
 @dataclass(frozen=True)
+class FrameFacts:
+    """What a frame's file is; no pixels where it cannot be read."""
+
+    width_px: int
+    height_px: int
+    is_raw: bool
+    byte_count: int
+
+
+@dataclass(frozen=True)
 class KeptFrame:
-    """A frame of a set: its place, the name it came by, and its content."""
+    """A frame of a set: its place, the name it came by, its content, and what it is if known."""
 
     position: int
     name: str
     sha256: str
+    facts: FrameFacts | None = None
 
 
 def add_stack(connection: sqlite3.Connection, sheet_id: int | None, name: str, *, now: str) -> int:
@@ -137,24 +148,60 @@ def delete_stack(connection: sqlite3.Connection, stack_id: int) -> None:
     connection.execute("DELETE FROM stack WHERE id = ?", (stack_id,))
 
 
-def add_frame(connection: sqlite3.Connection, stack_id: int, name: str, *, sha256: str) -> bool:
+def add_frame(
+    connection: sqlite3.Connection, stack_id: int, name: str, *, sha256: str, facts: FrameFacts
+) -> bool:
     """Add a frame to a set; False where it has that very content already."""
     added = connection.execute(
-        "INSERT INTO stack_frame (stack_id, position, name, sha256)"
-        " SELECT ?1, coalesce(max(position), 0) + 1, ?2, ?3 FROM stack_frame WHERE stack_id = ?1"
+        "INSERT INTO stack_frame (stack_id, position, name, sha256,"
+        " width_px, height_px, is_raw, byte_count)"
+        " SELECT :stack_id, coalesce(max(position), 0) + 1, :name, :sha256,"
+        " :width_px, :height_px, :is_raw, :byte_count FROM stack_frame WHERE stack_id = :stack_id"
         " ON CONFLICT DO NOTHING",
-        (stack_id, name, sha256),
+        {"stack_id": stack_id, "name": name, "sha256": sha256, **_fields(facts)},
     )
     return added.rowcount > 0
+
+
+def note_frame(
+    connection: sqlite3.Connection, stack_id: int, *, sha256: str, facts: FrameFacts
+) -> None:
+    """Note what a frame of a set is."""
+    connection.execute(
+        "UPDATE stack_frame SET width_px = :width_px, height_px = :height_px, is_raw = :is_raw,"
+        " byte_count = :byte_count WHERE stack_id = :stack_id AND sha256 = :sha256",
+        {"stack_id": stack_id, "sha256": sha256, **_fields(facts)},
+    )
+
+
+def frames_without_facts(connection: sqlite3.Connection) -> list[tuple[int, str, str]]:
+    """Stack, name and content of frames that an earlier Oxlen kept."""
+    found = connection.execute(
+        "SELECT stack_id, name, sha256 FROM stack_frame WHERE byte_count IS NULL"
+    )
+    return [(row["stack_id"], row["name"], row["sha256"]) for row in found]
+
+
+def _fields(facts: FrameFacts) -> dict[str, int]:
+    return {**vars(facts), "is_raw": int(facts.is_raw)}
 
 
 def frames_of_stack(connection: sqlite3.Connection, stack_id: int) -> list[KeptFrame]:
     """The frames of a set, by name as a phone counts them."""
     found = connection.execute(
-        "SELECT position, name, sha256 FROM stack_frame WHERE stack_id = ? ORDER BY name, position",
+        "SELECT position, name, sha256, width_px, height_px, is_raw, byte_count"
+        " FROM stack_frame WHERE stack_id = ? ORDER BY name, position",
         (stack_id,),
     )
-    return [KeptFrame(row["position"], row["name"], row["sha256"]) for row in found]
+    return [_frame(row) for row in found]
+
+
+def _frame(row: sqlite3.Row) -> KeptFrame:
+    facts = None
+    if row["byte_count"] is not None:
+        size = row["width_px"], row["height_px"]
+        facts = FrameFacts(*size, is_raw=bool(row["is_raw"]), byte_count=row["byte_count"])
+    return KeptFrame(row["position"], row["name"], row["sha256"], facts)
 
 
 _SELECT = (

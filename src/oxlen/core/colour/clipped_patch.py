@@ -37,16 +37,17 @@ def cast_of_clipped(linear: NDArray[np.float64], dial_k: float) -> float | None:
         return None
     wanted = math.log2(linear[first] / linear[second])
     casts = LIGHTS_MIRED - float(mired(dial_k))
-    ratios = np.array([_ratio(light, dial_k, first, second) for light in LIGHTS_MIRED])
+    ratios = np.array([_ratio(light, dial_k, (first, second)) for light in LIGHTS_MIRED])
     order = np.argsort(ratios)
     if not ratios[order[0]] <= wanted <= ratios[order[-1]]:
         return None
     return float(np.interp(wanted, ratios[order], casts[order]))
 
 
-def _ratio(light_mired: float, dial_k: float, first: int, second: int) -> float:
+def _ratio(light_mired: float, dial_k: float, channels: tuple[int, int]) -> float:
     """Log ratio of two channels of a neutral under a light, in a picture taken at a dial."""
     light_xy = dial_white_xy(float(kelvin(light_mired)))
     seen = adapted(xyz_of(*light_xy), dial_white_xy(dial_k), PICTURE_WHITE)
     rgb = np.maximum(np.linalg.solve(SRGB_TO_XYZ, seen), 1e-4)
+    first, second = channels
     return math.log2(rgb[first] / rgb[second])

@@ -34,7 +34,10 @@ CLEAR = 12.0
 """A wave must stand so far over the noise of the finest to be compared: what demosaicing makes of
 noise is coarser than that."""
 LONE_GAIN = 0.25
-"""What blurred the subject alone must explain it better than no blur by so much."""
+"""What blurred the subject alone must explain it better than no blur by so much; by less where much
+of the rest is blurred alike."""
+TELLS_WAY = 0.1
+"""Blur that explains the subject better by less than this tells no direction: noise has one too."""
 LEAST_WAVES = 24
 FINE, LEAST_FINE = 0.12, 20
 """Without so many waves finer than this (cycles a pixel) a patch looks sharp whatever it is."""
@@ -206,11 +209,12 @@ def blur_cause(
         if hand_px is None:
             is_drawn = all_of_it.is_smear and all_of_it.directed >= KNOCKED
         else:
-            is_drawn = all_of_it.is_smear or all_of_it.directed >= ALL_DIRECTED
+            tells_way = _gain(subject, own) >= TELLS_WAY
+            is_drawn = all_of_it.is_smear or (tells_way and all_of_it.directed >= ALL_DIRECTED)
         if is_drawn or (hand_px or 0.0) >= HAND_SHARE * own.px:
             return BlurCause("shake", all_of_it.smear_px, all_of_it.angle_deg, shared=share)
         return BlurCause("defocus", own.disc_px, None, shared=share)
-    if _gain(subject, own) < LONE_GAIN:
+    if _gain(subject, own) < LONE_GAIN * (1 - share):
         return BlurCause("none", own.px, None, shared=share)
     if own.is_smear or own.directed >= DIRECTED:
         return BlurCause("motion", own.smear_px, own.angle_deg, shared=share)

@@ -19,10 +19,8 @@ from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.metering.light import measured
 from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.stacking.in_library import keep_frame
+from oxlen.stacking.in_library import add_frame_files
 from oxlen.store.library import Library
-from oxlen.store.stacks import add_frame
-from oxlen.takes.importing import file_sha256
 from oxlen.workers.at_hand import at_hand
 
 USUAL_GAP_S = 1.0
@@ -90,9 +88,6 @@ def _keep(library: Library, stack_id: int, data: bytes, *, name: str) -> None:
     incoming = library.incoming_path()
     try:
         incoming.write_bytes(data)
-        sha256 = file_sha256(incoming)
-        with library.writer() as connection:
-            if add_frame(connection, stack_id, name, sha256=sha256):
-                keep_frame(library, stack_id, incoming, sha256=sha256, move=True)
+        add_frame_files(library.folder, stack_id, [(incoming, name)], move=True)
     finally:
         incoming.unlink(missing_ok=True)

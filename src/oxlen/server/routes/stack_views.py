@@ -17,7 +17,7 @@ from oxlen.formats.stack_file import StackFile
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
-from oxlen.stacking.in_library import frame_path, frame_values, how_far, preview_path, stack_folder
+from oxlen.stacking.in_library import how_far, preview_path
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.stacks import KeptStack, frames_of_stack
 from oxlen.store.takes import Take, takes_of
@@ -131,18 +131,16 @@ PLAIN = (
 
 def stack_view(context: Context, one: KeptStack) -> StackView:
     """A set as it stands now."""
-    library = context.library
+    library, one = context.library, context.stack_jobs.settled(one)
     told = how_far(library, one.id) if one.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, one.id)
         of_land = land_takes(connection, one.sheet_id)
         body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
     scene = body is not None and body.scene is not None
-    first = frames[0] if frames else None
-    size = (0, 0, False)
-    if first is not None:
-        size = frame_values(frame_path(library, one.id, first.sha256), first.name)
-    files = (stack_folder(library, one.id) / "frames").glob("*")
+    known = [frame.facts for frame in frames if frame.facts is not None]
+    first = known[0] if known else None
+    pixels = 0 if first is None else first.width_px * first.height_px
     return StackView(
         **{field: getattr(one, field) for field in PLAIN},
         horizon=json.loads(one.horizon),
@@ -152,14 +150,14 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         align=one.align,  # type: ignore[arg-type]
         state=one.state,  # type: ignore[arg-type]
         names=[frame.name for frame in frames],
-        size_mb=sum(file.stat().st_size for file in files) / 1e6,
+        size_mb=sum(facts.byte_count for facts in known) / 1e6,
         has_preview=preview_path(library, one.id).is_file(),
         progress=None if told is None else StackProgress(**vars(told)),
         result=None if one.result is None else StackFile.model_validate_json(one.result),
         result_picture=one.result_sha256,
-        rules=[_rule(how, one, pixels=size[0] * size[1]) for how in COMBINE_WORDS],
+        rules=[_rule(how, one, pixels=pixels) for how in COMBINE_WORDS],
         told=[] if one.result is None else _told(one, one.result),
-        is_raw=size[2],
+        is_raw=first is not None and first.is_raw,
         has_scene=scene,
     )
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from pathlib import Path
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -16,7 +15,6 @@ from oxlen.devices.standins.bench_set import BenchSet, shoot_set
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
-from oxlen.server.putting_together import begin_stack
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.routes.stack_views import (
     BenchFrames,
@@ -30,17 +28,14 @@ from oxlen.server.routes.stack_views import (
 from oxlen.server.waiting import while_asked_for
 from oxlen.stacking.ask import LEAST_FRAMES, MOST_FRAMES
 from oxlen.stacking.in_library import (
-    ask_to_stop,
+    add_frame_files,
     first_frame_jpeg,
-    frame_path,
-    keep_frame,
     let_go,
     preview_path,
 )
 from oxlen.store.sheets import sheet
 from oxlen.store.stacks import (
     KeptStack,
-    add_frame,
     add_stack,
     ask_of_stack,
     frames_of_stack,
@@ -49,7 +44,6 @@ from oxlen.store.stacks import (
     start_as_median,
 )
 from oxlen.store.takes import takes_of
-from oxlen.takes.importing import file_sha256
 
 router = APIRouter(prefix="/api", tags=["stacks"], dependencies=[FOR_PHONES])
 FIRST_SIDE_PX = 1400
@@ -89,7 +83,7 @@ def one_stack(stack_id: RowId, context: Shared) -> StackView:
 def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
     """Say how a set is put together. 422 while it is being worked on."""
     with context.library.writer() as connection:
-        _at_rest(stack(connection, stack_id))
+        _at_rest(context, stack(connection, stack_id))
         ask_of_stack(
             connection,
             stack_id,
@@ -110,11 +104,13 @@ def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
 async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileName) -> StackView:
     """Add a frame; the body is the file itself. One that is in the set already is not doubled."""
     with context.library.reader() as connection:
-        _may_grow(stack(connection, stack_id))
+        _may_grow(context, stack(connection, stack_id))
     incoming = context.library.incoming_path()
     try:
         await stream_to(incoming, request, plain_name(name))
-        await run_in_threadpool(_keep, context, stack_id, incoming, name=plain_name(name))
+        folder, files = context.library.folder, [(incoming, plain_name(name))]
+        job = context.crew.begin("intake", add_frame_files, folder, stack_id, files, move=True)
+        await while_asked_for(request, job)
     finally:
         incoming.unlink(missing_ok=True)
     return await run_in_threadpool(one_stack, stack_id, context)
@@ -125,19 +121,20 @@ def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
     """Add takes of the set's sheet, or of its land, as frames; takes they stay besides."""
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
-        _may_grow(one, len(asked.takes))
+        _may_grow(context, one, len(asked.takes))
         own = [] if one.sheet_id is None else takes_of(connection, one.sheet_id)
         there = {take.id: take for take in [*own, *land_takes(connection, one.sheet_id)]}
     missing = [take_id for take_id in asked.takes if take_id not in there]
     if missing:
         raise BadInput("Only takes of the set\u2019s own sheet can be its frames.", "takes")
+    files = []
     for take_id in asked.takes:
         take = there[take_id]
         sha256 = take.raw_sha256 if asked.raw and take.raw_sha256 else take.sha256
         source = context.library.picture_path(sha256)
-        keep_frame(context.library, stack_id, source, sha256=sha256, move=False)
-        with context.library.writer() as connection:
-            add_frame(connection, stack_id, f"take {take_id:05d}", sha256=sha256)
+        files.append((source, f"take {take_id:05d}"))
+    folder = context.library.folder
+    context.crew.do("intake", add_frame_files, folder, stack_id, files, move=False)
     return one_stack(stack_id, context)
 
 
@@ -148,7 +145,7 @@ async def shoot_frames(
     """Shoot frames of the sheet's scene on the bench phone, by its slip, one after another."""
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
-        _may_grow(one, asked.frames)
+        _may_grow(context, one, asked.frames)
         body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
     if body is None or body.scene is None:
         raise BadInput("This set has no scene the bench phone could photograph.", "sheet_id")
@@ -165,10 +162,10 @@ def start(stack_id: RowId, context: Shared) -> StackView:
     """Put a set together, or go on where it was stopped. 422 for too few frames."""
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
-    _at_rest(one)
+    _at_rest(context, one)
     if one.frames < LEAST_FRAMES:
         raise BadInput("Two frames at least are put together.", "frames")
-    begin_stack(context, stack_id)
+    context.stack_jobs.begin(stack_id, now=context.now())
     return one_stack(stack_id, context)
 
 
@@ -178,7 +175,7 @@ def stop(stack_id: RowId, context: Shared) -> StackView:
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
     if one.state == "working":
-        ask_to_stop(context.library, stack_id)
+        context.stack_jobs.stop(stack_id)
     return one_stack(stack_id, context)
 
 
@@ -213,7 +210,7 @@ async def first(
     one = next((frame for frame in frames if name in ("", frame.name)), None)
     if one is None:
         raise NotFound("This set has no such frame.", stack=stack_id)
-    path = frame_path(context.library, stack_id, one.sha256)
+    path = context.library.frame_path(stack_id, one.sha256)
     folder = context.library.folder
     job = context.crew.begin(
         "bench", first_frame_jpeg, folder, path, one.name, side_px=FIRST_SIDE_PX
@@ -233,19 +230,12 @@ def result_file(stack_id: RowId, context: Shared) -> FileResponse:
     return FileResponse(path, filename=f"{one.name}.{one.ending}")
 
 
-def _keep(context: Context, stack_id: int, incoming: Path, *, name: str) -> None:
-    sha256 = file_sha256(incoming)
-    with context.library.writer() as connection:
-        if add_frame(connection, stack_id, name, sha256=sha256):
-            keep_frame(context.library, stack_id, incoming, sha256=sha256, move=True)
-
-
-def _at_rest(one: KeptStack) -> None:
-    if one.state == "working":
+def _at_rest(context: Context, one: KeptStack) -> None:
+    if context.stack_jobs.settled(one).state == "working":
         raise BadInput("It is being put together: stop it first.", "state")
 
 
-def _may_grow(one: KeptStack, by: int = 1) -> None:
-    _at_rest(one)
+def _may_grow(context: Context, one: KeptStack, by: int = 1) -> None:
+    _at_rest(context, one)
     if one.frames + by > MOST_FRAMES:
         raise BadInput(f"{MOST_FRAMES} frames are the most that are put together.", "frames")
