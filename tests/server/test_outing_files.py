@@ -22,7 +22,9 @@ from tests.server.test_api import WithApp
 LATER = "2031-01-01T00:00:00+00:00"
 
 
-class OutingFiles(WithApp):
+class Carrying(WithApp):
+    """An outing with a picture and a take, and another library to carry it to."""
+
     async def asyncSetUp(self):
         await super().asyncSetUp()
         made = await self.http.post(
@@ -50,6 +52,8 @@ class OutingFiles(WithApp):
             sheets = [one for each in found for one in sheets_of(connection, each.id)]
             return found, sheets, [t for one in sheets for t in takes_of(connection, one.id)]
 
+
+class OutingFiles(Carrying):
     async def test_carried_twice_it_is_there_once_with_pictures_and_takes(self):
         path = await self.carried()
         first = take_in_outing(self.other, path, now=NOW)
@@ -113,7 +117,8 @@ class OutingFiles(WithApp):
         async with httpx.AsyncClient(transport=transport, base_url="http://127.0.0.1") as http:
             came = await http.post("/api/outing-files", content=path.read_bytes())
             self.assertEqual(came.status_code, 201, came.text)
-            self.assertEqual((came.json()["new_sheets"], came.json()["new_pictures"]), (1, 2))
+            done = came.json()["outing"]
+            self.assertEqual((done["new_sheets"], done["new_pictures"]), (1, 2))
             for words, data in (
                 ("no whole outing file", b"PK nothing"),
                 ("no outing file", zipped({"other.json": b"{}"})),

@@ -24,6 +24,7 @@ from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.of_picture import answered_for
 from oxlen.phones.taught import with_learned
+from oxlen.server.import_jobs import ImportJobs
 from oxlen.server.stack_jobs import StackJobs
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
@@ -54,6 +55,11 @@ class Context:
     def stack_jobs(self) -> StackJobs:
         """Stacks that are being worked on."""
         return StackJobs(self.library, self.crew)
+
+    @cached_property
+    def import_jobs(self) -> ImportJobs:
+        """Files that are being imported."""
+        return ImportJobs(self.crew)
 
     def now(self) -> str:
         """The time as kept: ISO 8601 in UTC, to the second."""

@@ -7,14 +7,20 @@ import io
 import json
 import sqlite3
 import zipfile
-from collections.abc import Iterable, Iterator
+import zlib
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
-from pathlib import PurePath
+from itertools import islice
+from pathlib import Path, PurePath
+from typing import Any
 
 from oxlen.core.errors import BadInput, OxlenError
-from oxlen.formats.json_text import parse_json
+from oxlen.formats.json_stream import JsonList
+from oxlen.formats.unpacking import unpacked
 from oxlen.formats.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidecar, write_sidecar
+from oxlen.store.library import Library
 from oxlen.store.logbook import LogEntry
+from oxlen.store.long_work import Teller
 from oxlen.store.takes import Judgement, Take, change_take, takes_with_picture
 
 WRITTEN_AS = "oxlen-logbook/1"
@@ -35,6 +41,10 @@ COLUMNS = (
     "sha256",
 )
 MOST_SIDECARS = 200_000
+SIDECAR_BYTES, MOST_UNPACKED_BYTES = 1_000_000, 1_000_000_000
+AT_ONCE = 500
+"""So many takes are judged in one transaction."""
+DAMAGED_ZIP = (zipfile.BadZipFile, zlib.error, EOFError, ValueError, RuntimeError, OSError)
 
 
 @dataclass
@@ -102,22 +112,40 @@ def _words(keywords: str) -> tuple[str, ...]:
     return tuple(word.strip() for word in keywords.split(",") if word.strip())
 
 
-def take_in_logbook(connection: sqlite3.Connection, content: bytes) -> Taken:
-    """Take in what another logbook, or another program's sidecars, say of pictures kept here.
+def import_logbook(folder: Path, source: Path) -> dict[str, Any]:
+    """Import a logbook file into the library of a folder, told as it goes; for a worker."""
+    return vars(take_in_logbook(Library(folder), source, tell=Teller(source).tell))
 
-    Nothing is added: what is said of a picture is put to its takes. BadInput for what is neither.
+
+def take_in_logbook(
+    library: Library, source: Path, *, tell: Callable[[int, int], None] = lambda _done, _all: None
+) -> Taken:
+    """Import what another logbook, or another program's sidecars, say of pictures kept here.
+
+    Nothing is added: what is said of a picture is put to its takes. BadInput for what is neither;
+    what came before a broken entry is kept. `tell` hears how much of all is done.
     """
     done = Taken()
-    for sha256, said in _judgements(content):
-        takes = takes_with_picture(connection, sha256)
-        done.unknown += not takes
-        for one in takes:
-            if _says_nothing_new(said, one):
-                done.same += 1
-                continue
-            change_take(connection, one.id, said)
-            done.changed += 1
+    judgements = _judgements(source)
+    while some := list(islice(judgements, AT_ONCE)):
+        # Others may write between: a logbook of years would keep them waiting for a minute.
+        with library.writer() as connection:
+            for _, judged in some:
+                _judge(connection, judged, done)
+        tell(*some[-1][0])
     return done
+
+
+def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: Taken) -> None:
+    sha256, said = judged
+    takes = takes_with_picture(connection, sha256)
+    done.unknown += not takes
+    for one in takes:
+        if _says_nothing_new(said, one):
+            done.same += 1
+            continue
+        change_take(connection, one.id, said)
+        done.changed += 1
 
 
 def _says_nothing_new(said: Judgement, one: Take) -> bool:
@@ -130,26 +158,39 @@ def _says_nothing_new(said: Judgement, one: Take) -> bool:
     return said.state in (None, one.state) and said.rating in (None, one.rating)
 
 
-def _judgements(content: bytes) -> Iterator[tuple[str, Judgement]]:
-    if content[:2] == b"PK":
-        yield from (_of_sidecar(one) for one in _packed_sidecars(content))
-    elif content.lstrip()[:1] == b"{":
-        yield from _of_json(content)
+Judged = tuple[tuple[int, int], tuple[str, Judgement]]
+"""How much of all was read by then, and what is said of the picture with that content."""
+
+
+def _judgements(source: Path) -> Iterator[Judged]:
+    with source.open("rb") as file:
+        begin = file.read(64)
+    if begin[:2] == b"PK":
+        yield from _packed_sidecars(source)
+        return
+    text = source.read_bytes().decode("utf-8", "replace")
+    if begin.lstrip()[:1] == b"{":
+        yield from _of_json(text)
     else:
-        yield _of_sidecar(read_sidecar(content.decode("utf-8", "replace")))
+        yield (1, 1), _of_sidecar(read_sidecar(text))
 
 
-def _packed_sidecars(content: bytes) -> Iterator[Sidecar]:
+def _packed_sidecars(source: Path) -> Iterator[Judged]:
+    left_bytes = MOST_UNPACKED_BYTES
     try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
-            for info in archive.infolist()[:MOST_SIDECARS]:
-                if not info.filename.endswith(".xmp") or info.file_size > 1_000_000:
+        with zipfile.ZipFile(source) as archive:
+            entries = archive.infolist()[:MOST_SIDECARS]
+            for number, info in enumerate(entries):
+                if not info.filename.endswith(".xmp") or info.file_size > SIDECAR_BYTES:
                     continue
+                text = unpacked(archive, info, most_bytes=min(SIDECAR_BYTES, left_bytes))
+                left_bytes -= len(text)
                 try:
-                    yield read_sidecar(archive.read(info).decode("utf-8", "replace"))
+                    said = read_sidecar(text.decode("utf-8", "replace"))
                 except OxlenError:  # a sidecar of a picture from elsewhere
                     continue
-    except (zipfile.BadZipFile, EOFError, ValueError, RuntimeError, OSError) as error:
+                yield (number + 1, len(entries)), _of_sidecar(said)
+    except DAMAGED_ZIP as error:
         raise BadInput("This archive of sidecars cannot be read.", "file") from error
 
 
@@ -162,13 +203,17 @@ def _of_sidecar(one: Sidecar) -> tuple[str, Judgement]:
     return one.sha256, replace(said, rating=one.rating)
 
 
-def _of_json(content: bytes) -> Iterator[tuple[str, Judgement]]:
-    told = parse_json(content.decode("utf-8", "replace"), "The logbook")
-    takes = told.get("takes") if isinstance(told, dict) else None
-    if not isinstance(takes, list) or told.get("written_as") != WRITTEN_AS:
-        raise BadInput(f"This is no logbook: it is not written as {WRITTEN_AS}.", "written_as")
+def _of_json(text: str) -> Iterator[Judged]:
+    """Looked through whole before anything is kept of it, then take by take."""
+    takes = JsonList(text, "takes", what="The logbook")
+    whole = 0
     for place, one in enumerate(takes):
-        yield _checked(one, place)
+        _checked(one, place)
+        whole = place + 1
+    if takes.others.get("written_as") != WRITTEN_AS:
+        raise BadInput(f"This is no logbook: it is not written as {WRITTEN_AS}.", "written_as")
+    for place, one in enumerate(JsonList(text, "takes", what="The logbook")):
+        yield (place + 1, whole), _checked(one, place)
 
 
 def _checked(one: object, place: int) -> tuple[str, Judgement]:

@@ -6,12 +6,15 @@ import json
 import sqlite3
 import zipfile
 import zlib
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 from pydantic import ValidationError
 
-from oxlen.core.errors import ArchiveError, NotFound, OxlenError, PictureError
+from oxlen.core.errors import ArchiveError, NotFound, PictureError
 from oxlen.formats.outing_file import (
     CONTENTS,
     PICTURES,
@@ -23,8 +26,10 @@ from oxlen.formats.outing_file import (
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.unpacking import unpacked, unpacked_blocks
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.store.library import Library
+from oxlen.store.long_work import Teller
 from oxlen.store.outings import add_outing, outing_of_uid
 from oxlen.store.phones import keep_profile, kept_profiles
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
@@ -38,11 +43,19 @@ from oxlen.store.takes import (
     change_take,
     takes_of,
 )
-from oxlen.takes.importing import BLOCK_BYTES, Reader, read_incoming
+from oxlen.takes.importing import read_incoming
+from oxlen.takes.outing_checked import sound_parts
 
 CONTENTS_BYTES = 60_000_000
 MOST_FILES = 50_000
 EDIT_LABEL = "came with an outing file"
+NOT_WHOLE = "This is no whole outing file; nothing of it was taken in."
+DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
+"""What the zip reader raises at a damaged entry."""
+
+
+def _untold(_done: int, _whole: int) -> None:
+    """Nobody asks how far it is."""
 
 
 @dataclass
@@ -59,23 +72,27 @@ class TakenIn:
     notes: list[str] = field(default_factory=list)
 
 
+def import_outing(folder: Path, source: Path, *, now: str) -> dict[str, Any]:
+    """Import an outing file into the library of a folder, told as it goes; for a worker."""
+    return vars(take_in_outing(Library(folder), source, now=now, tell=Teller(source).tell))
+
+
 def take_in_outing(
-    library: Library, source: Path, *, now: str, read: Reader = read_incoming
+    library: Library, source: Path, *, now: str, tell: Callable[[int, int], None] = _untold
 ) -> TakenIn:
     """Take in an outing file; taken in twice, the second time changes nothing.
 
     A sheet that is here in an older state gets the newer one as an edit, which can be undone; one
     that is here in a newer state stays as it is. ArchiveError when it is no such file; a picture
-    that cannot be read is left out and named.
+    or another part that cannot be read is left out and named. `tell` hears how many of all
+    pictures are done. OSError where the disk is full.
     """
     done = TakenIn()
-    try:
-        with zipfile.ZipFile(source) as archive:
-            contents = _contents(archive)
-            for sha256, name in contents.pictures.items():
-                _take_picture(library, archive, (sha256, name), now=now, read=read, done=done)
-    except (zipfile.BadZipFile, zlib.error, OSError, EOFError, RuntimeError) as error:
-        raise ArchiveError("This is no whole outing file; nothing of it was taken in.") from error
+    with _opened(source) as archive:
+        contents, done.notes = sound_parts(_contents(archive))
+        for number, (sha256, name) in enumerate(contents.pictures.items()):
+            tell(number, len(contents.pictures))
+            _take_picture(library, archive, (sha256, name), now=now, done=done)
     with library.writer() as connection:
         _keep_phones(connection, contents, now=now, done=done)
         _keep_outing(connection, contents, now=now, done=done)
@@ -84,27 +101,31 @@ def take_in_outing(
     return done
 
 
+@contextmanager
+def _opened(source: Path) -> Iterator[zipfile.ZipFile]:
+    try:
+        archive = zipfile.ZipFile(source)
+    except (zipfile.BadZipFile, EOFError, ValueError) as error:
+        raise ArchiveError(NOT_WHOLE) from error
+    with archive:
+        yield archive
+
+
 def _contents(archive: zipfile.ZipFile) -> OutingFile:
     if len(archive.infolist()) > MOST_FILES:
         raise ArchiveError("This outing file holds more files than Oxlen takes at once.")
     try:
-        if archive.getinfo(CONTENTS).file_size > CONTENTS_BYTES:
-            raise ArchiveError("The list of this outing file is larger than any Oxlen writes.")
-        contents = OutingFile.model_validate_json(archive.read(CONTENTS))
-        for one in contents.sheets:
-            read_sheet(json.dumps(one.body))
-        for profile in contents.phones:
-            PhoneProfile.model_validate(profile)
+        text = unpacked(archive, archive.getinfo(CONTENTS), most_bytes=CONTENTS_BYTES)
+        return OutingFile.model_validate_json(text)
     except KeyError as error:
         raise ArchiveError(f"This is no outing file: it has no {CONTENTS}.") from error
-    except (ValidationError, OxlenError) as error:
-        if isinstance(error, ArchiveError):
-            raise
+    except DAMAGED as error:
+        raise ArchiveError(NOT_WHOLE) from error
+    except ValidationError as error:
         raise ArchiveError(
             "This outing file is of another version of Oxlen or was changed; nothing of it was "
             "taken in."
         ) from error
-    return contents
 
 
 def _take_picture(
@@ -113,7 +134,6 @@ def _take_picture(
     picture: tuple[str, str],
     *,
     now: str,
-    read: Reader,
     done: TakenIn,
 ) -> None:
     sha256, name = picture
@@ -123,7 +143,7 @@ def _take_picture(
     incoming = library.incoming_path()
     try:
         _unpack(archive, sha256, incoming)
-        found = read(library, incoming, name)
+        found = read_incoming(library, incoming, name)
         if found.sha256 != sha256:
             raise PictureError(name, "its content is not what the outing file says.")
         size = incoming.stat().st_size
@@ -132,21 +152,20 @@ def _take_picture(
             report = json.dumps(found.report)
             add_picture(connection, KeptPicture(sha256, name, size, report=report, imported_at=now))
         done.new_pictures += 1
-    except (PictureError, KeyError) as error:
-        words = error.message if isinstance(error, PictureError) else f"{name} is not in the file."
-        done.notes.append(words)
+    except KeyError:
+        done.notes.append(f"{name} is not in the file.")
+    except (PictureError, ArchiveError) as error:
+        done.notes.append(error.message)
+    except DAMAGED:
+        done.notes.append(f"{name} is damaged in the file; it was left out.")
     finally:
         incoming.unlink(missing_ok=True)
 
 
 def _unpack(archive: zipfile.ZipFile, sha256: str, target: Path) -> None:
     info = archive.getinfo(f"{PICTURES}/{sha256}")
-    length = 0
-    with archive.open(info) as packed, target.open("wb") as file:
-        while block := packed.read(BLOCK_BYTES):
-            length += len(block)
-            if length > MAX_FILE_BYTES:
-                raise PictureError(sha256[:12], "it is over 200 MB, the most Oxlen takes.")
+    with target.open("wb") as file:
+        for block in unpacked_blocks(archive, info, most_bytes=MAX_FILE_BYTES):
             file.write(block)
 
 

@@ -20,16 +20,23 @@ from pebble import ProcessExpired, ProcessPool
 
 from oxlen.core.errors import WorkFailed
 
-Hand = Literal["intake", "bench", "stack"]
-"""Files coming in, pictures kept, and sets of frames: one worker each, so that none waits."""
-HANDS: tuple[Hand, ...] = ("intake", "bench", "stack")
+Hand = Literal["intake", "bench", "stack", "import"]
+"""Files coming in, pictures kept, stacks, whole outings and logbooks: one worker each, so that none
+waits."""
+HANDS: tuple[Hand, ...] = ("intake", "bench", "stack", "import")
 LIMIT_S = 60.0
-STACK_LIMIT_S = 12 * 3600.0
-"""A set of hundreds of frames is asked for by nobody who waits for its answer."""
+LONG_S: dict[Hand, float] = {"stack": 12 * 3600.0, "import": 3600.0}
+"""Hundreds of frames, or the pictures of an outing: told as they go, and can be stopped."""
 IDLE_S = 20.0
 WORKER_BYTES, STACK_BYTES = 520_000_000, 1_600_000_000
 """Memory a worker may take beyond what it starts with, should a file need more than it tells."""
-PRELOADED = ["oxlen.workers.at_hand", "oxlen.takes.importing", "oxlen.stacking.in_library"]
+PRELOADED = [
+    "oxlen.workers.at_hand",
+    "oxlen.takes.importing",
+    "oxlen.takes.outing_in",
+    "oxlen.takes.logbook_files",
+    "oxlen.stacking.in_library",
+]
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
 GRACE_S = 2.0
@@ -43,7 +50,7 @@ class Crew:
     """Worker processes for heavy work; each does one thing at a time and the rest waits."""
 
     def __init__(self, *, limit_s: float = LIMIT_S, idle_s: float = IDLE_S) -> None:
-        limits = dict.fromkeys(HANDS, limit_s) | {"stack": STACK_LIMIT_S}
+        limits = dict.fromkeys(HANDS, limit_s) | LONG_S
         self._places = {hand: _Place(hand, limits[hand], idle_s) for hand in HANDS}
 
     def begin(

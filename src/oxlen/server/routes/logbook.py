@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import ExitStack
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import Response, StreamingResponse
 from pydantic import BaseModel, Field
 
@@ -28,12 +28,11 @@ from oxlen.store.logbook import (
     log_entries,
 )
 from oxlen.store.takes import TakeState, change_take, set_take_deleted
-from oxlen.takes.logbook_files import csv_lines, json_parts, sidecars_zip, take_in_logbook
+from oxlen.takes.logbook_files import csv_lines, json_parts, sidecars_zip
 
 router = APIRouter(prefix="/api", tags=["logbook"], dependencies=[FOR_PHONES])
 
 COUNTED = 10_000
-MOST_FILE_BYTES = 50_000_000
 Day = Annotated[str | None, Query(pattern=r"^\d{4}(-\d\d(-\d\d)?)?$")]
 Steps = Annotated[float | None, Query(gt=0, le=1e7)]
 TakeId = Annotated[int, Field(ge=1, le=2**53)]
@@ -125,14 +124,6 @@ class ManyTakes(Strict):
     bin: bool = False
 
 
-class LogbookTaken(BaseModel):
-    """What came of a logbook file: takes changed, as they were, and pictures not kept here."""
-
-    changed: int
-    same: int
-    unknown: int
-
-
 @router.get("/logbook")
 def logbook(context: Shared, looked: Annotated[LogbookPage, Query()]) -> LogbookView:
     """A page of takes of all outings."""
@@ -184,19 +175,6 @@ def logbook_file(
     kind = "text/csv" if ending == "csv" else "application/json"
     parts = _streamed(context, looked.search(), ending)
     return StreamingResponse(parts, media_type=f"{kind}; charset=utf-8", headers=name)
-
-
-@router.post("/logbook/file")
-async def take_in_file(request: Request, context: Shared) -> LogbookTaken:
-    """Put what a logbook or sidecars say to the takes kept here. The body is the file itself."""
-    content = b""
-    async for block in request.stream():
-        content += block
-        if len(content) > MOST_FILE_BYTES:
-            raise BadInput("The file is over 50 MB, the most Oxlen takes of a logbook.", "file")
-    with context.library.writer() as connection:
-        done = take_in_logbook(connection, content)
-    return LogbookTaken(**vars(done))
 
 
 def _streamed(context: Context, search: Search, ending: str) -> Iterator[str]:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import datetime
 import sqlite3
 from functools import partial
 from typing import Annotated
-from zoneinfo import available_timezones
 
 from fastapi import APIRouter, Query
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 from pydantic.config import JsonDict
 
+from oxlen.formats.outing_parts import Latitude, Longitude, OutingDate, TimeZone
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import Title
@@ -49,18 +48,6 @@ SHEETS_IN_LIST = 12
 """Sheets of an outing sent along in a list of outings."""
 
 Words = Annotated[str, Field(max_length=120)]
-Latitude = Annotated[float, Field(ge=-90, le=90)]
-Longitude = Annotated[float, Field(ge=-180, le=180)]
-
-
-def _known_zone(name: str) -> str:
-    known = available_timezones()
-    if known and name not in known:
-        raise ValueError("there is no time zone of that name")
-    return name
-
-
-TimeZone = Annotated[str, Field(max_length=60), AfterValidator(_known_zone)]
 
 
 class OutingChange(Strict):
@@ -71,7 +58,7 @@ class OutingChange(Strict):
     light_window: Words | None = None
     latitude_deg: Latitude | None = None
     longitude_deg: Longitude | None = None
-    date: datetime.date | None = None
+    date: OutingDate | None = None
     time_zone: TimeZone | None = None
     place_id: Annotated[int, Field(ge=1, le=2**53)] | None = None
 
