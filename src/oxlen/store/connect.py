@@ -8,6 +8,7 @@ from contextlib import contextmanager
 from pathlib import Path
 
 BUSY_TIMEOUT_S = 10.0
+WRITER_CACHE_KB = 48_000
 
 
 def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
@@ -31,6 +32,8 @@ def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
     if not read_only:
         connection.execute("PRAGMA journal_mode = WAL")
         connection.execute("PRAGMA synchronous = FULL")
+        # Many changes in one transaction touch many pages of the index of words.
+        connection.execute(f"PRAGMA cache_size = -{WRITER_CACHE_KB}")
     return connection
 
 

@@ -162,6 +162,11 @@ class Judgement:
 def change_take(connection: sqlite3.Connection, take_id: int, said: Judgement) -> None:
     """Say what becomes of a take; NotFound for one that is not there."""
     take(connection, take_id)
+    judge_take(connection, take_id, said)
+
+
+def judge_take(connection: sqlite3.Connection, take_id: int, said: Judgement) -> None:
+    """Say what becomes of a take that is known to be there."""
     connection.execute(
         "UPDATE take SET state = coalesce(:state, state), note = coalesce(:note, note),"
         " rating = coalesce(:rating, rating), keywords = coalesce(:keywords, keywords),"

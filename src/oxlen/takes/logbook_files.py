@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import json
+import re
 import sqlite3
 import zipfile
 import zlib
@@ -21,7 +22,7 @@ from oxlen.formats.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidecar, w
 from oxlen.store.library import Library
 from oxlen.store.logbook import LogEntry
 from oxlen.store.long_work import Teller
-from oxlen.store.takes import Judgement, Take, change_take, takes_with_picture
+from oxlen.store.takes import Judgement, Take, judge_take, takes_with_picture
 
 WRITTEN_AS = "oxlen-logbook/1"
 COLUMNS = (
@@ -42,7 +43,8 @@ COLUMNS = (
 )
 MOST_SIDECARS = 200_000
 SIDECAR_BYTES, MOST_UNPACKED_BYTES = 1_000_000, 1_000_000_000
-AT_ONCE = 500
+HALF_A_PAIR = re.compile("[\ud800-\udfff]")
+AT_ONCE = 4000
 """So many takes are judged in one transaction."""
 DAMAGED_ZIP = (zipfile.BadZipFile, zlib.error, EOFError, ValueError, RuntimeError, OSError)
 
@@ -144,7 +146,7 @@ def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: 
         if _says_nothing_new(said, one):
             done.same += 1
             continue
-        change_take(connection, one.id, said)
+        judge_take(connection, one.id, said)
         done.changed += 1
 
 
@@ -231,4 +233,4 @@ def _checked(one: object, place: int) -> tuple[str, Judgement]:
 
 def _is_text(word: str) -> bool:
     """Whether it can be written down: half of a pair of surrogates cannot."""
-    return not any("\ud800" <= sign <= "\udfff" for sign in word)
+    return HALF_A_PAIR.search(word) is None

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 
-import { type OutingTaken, Refusal, sendFile } from "../../api/client";
+import type { OutingTaken } from "../../api/client";
+import { importWords, useFileImport } from "../../app/useFileImport";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 
@@ -10,19 +11,10 @@ export function OutingFileButton() {
   const client = useQueryClient();
   const say = useSay();
   const input = useRef<HTMLInputElement>(null);
-  const [share, setShare] = useState<number | null>(null);
-  const take = async (file: File) => {
-    setShare(0);
-    try {
-      const { signal } = new AbortController();
-      const done = await sendFile<OutingTaken>("/outing-files", file, setShare, signal);
-      await client.invalidateQueries();
-      say([summed(done), ...done.notes].join(" "));
-    } catch (error) {
-      say(error instanceof Refusal ? error.message : "That file could not be taken in.");
-    }
-    setShare(null);
-  };
+  const importing = useFileImport("/outing-files", async ({ outing }) => {
+    await client.invalidateQueries();
+    if (outing) say([summed(outing), ...outing.notes].join(" "));
+  });
   return (
     <>
       <input
@@ -35,34 +27,36 @@ export function OutingFileButton() {
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
-          if (file) void take(file);
+          if (file) void importing.begin(file);
         }}
       />
-      <Button
-        look="quiet"
-        className="max-[480px]:hidden"
-        disabled={share !== null}
-        onClick={() => input.current?.click()}
-      >
-        {share === null ? "Open an outing file" : share < 1 ? percent(share) : "Reading…"}
-      </Button>
+      {importing.now ? (
+        <span role="status" className="flex items-center gap-2">
+          <span className="text-soft">{importWords(importing.now)}</span>
+          <Button look="quiet" onClick={importing.cancel}>
+            Cancel
+          </Button>
+        </span>
+      ) : (
+        <Button look="quiet" className="max-[480px]:hidden" onClick={() => input.current?.click()}>
+          Import outing
+        </Button>
+      )}
     </>
   );
 }
 
-const percent = (share: number) => `Sending ${Math.round(100 * share)} %`;
-
 function summed(done: OutingTaken): string {
   const { new_sheets, changed_sheets, new_pictures, new_takes } = done;
   if (new_sheets + changed_sheets + new_pictures + new_takes === 0)
-    return "All of that file is here already.";
+    return "Nothing new: all of that file is here already.";
   const parts = [
     count(new_sheets, "new sheet"),
     count(changed_sheets, "changed sheet"),
     count(new_pictures, "picture"),
     count(new_takes, "take"),
   ].filter(Boolean);
-  return `Taken in: ${parts.join(", ")}.`;
+  return `Imported: ${parts.join(", ")}.`;
 }
 
 function count(number: number, noun: string): string {

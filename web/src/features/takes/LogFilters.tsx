@@ -38,12 +38,12 @@ const MORE: (keyof Looked)[] = [
 interface Props {
   looked: Looked;
   onLook: (change: Partial<Looked>) => void;
-  onTakeIn: (file: File) => void;
+  onImport: (file: File) => void;
   count: { of: number; to: number } | null;
 }
 
 /** What the logbook is narrowed down by, and the files it goes out and comes in as. */
-export function LogFilters({ looked, onLook, onTakeIn, count }: Props) {
+export function LogFilters({ looked, onLook, onImport, count }: Props) {
   const [isMore, setMore] = useState(MORE.some((name) => looked[name] !== ""));
   return (
     <section aria-label="Search" className="mb-3 rounded border border-line bg-panel p-3">
@@ -83,7 +83,7 @@ export function LogFilters({ looked, onLook, onTakeIn, count }: Props) {
         <span role="status" className="mr-auto text-soft">
           {count && count.of >= 0 ? counted(count) : ""}
         </span>
-        <Files looked={looked} onTakeIn={onTakeIn} />
+        <Files looked={looked} onImport={onImport} />
       </div>
     </section>
   );
@@ -147,7 +147,7 @@ function MoreFilters({ looked, onLook }: Pick<Props, "looked" | "onLook">) {
   );
 }
 
-function Files({ looked, onTakeIn }: Pick<Props, "looked" | "onTakeIn">) {
+function Files({ looked, onImport }: Pick<Props, "looked" | "onImport">) {
   const input = useRef<HTMLInputElement>(null);
   const search = searchOf(looked);
   const of = (ending: string) => `/api/logbook/file.${ending}?${search}`;
@@ -173,11 +173,11 @@ function Files({ looked, onTakeIn }: Pick<Props, "looked" | "onTakeIn">) {
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
-          if (file) onTakeIn(file);
+          if (file) onImport(file);
         }}
       />
       <Button look="quiet" onClick={() => input.current?.click()}>
-        Read one in
+        Import
       </Button>
     </>
   );

@@ -2,8 +2,9 @@ import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useState } from "react";
 import { Link, useLocation, useSearch } from "wouter";
 
-import type { LogEntry, LogbookTaken } from "../../api/client";
-import { Refusal, sendFile } from "../../api/client";
+import type { LogEntry } from "../../api/client";
+import { importWords, useFileImport } from "../../app/useFileImport";
+import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { BulkBar } from "./BulkBar";
 import { InboxPart } from "./InboxPart";
@@ -34,19 +35,13 @@ export function TakesPage() {
     if (!next.delete(entry.id)) next.add(entry.id);
     setChosen(next);
   };
-  const takeIn = async (file: File) => {
-    try {
-      const { signal } = new AbortController();
-      const done = await sendFile<LogbookTaken>("/logbook/file", file, () => undefined, signal);
-      await client.invalidateQueries({ queryKey: ["logbook"] });
-      say(
-        `${done.changed} changed, ${done.same} as they were` +
-          (done.unknown > 0 ? `, ${done.unknown} of pictures not kept here.` : "."),
-      );
-    } catch (error) {
-      say(error instanceof Refusal ? error.message : "That file could not be taken in.");
-    }
-  };
+  const importing = useFileImport("/logbook/file", async ({ logbook }) => {
+    await client.invalidateQueries({ queryKey: ["logbook"] });
+    if (!logbook) return;
+    const { changed, same, unknown } = logbook;
+    const elsewhere = unknown > 0 ? `, ${unknown} of pictures not here` : "";
+    say(`${changed} changed, ${same} unchanged${elsewhere}.`);
+  });
   return (
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
       <div className="flex flex-wrap items-baseline gap-x-4 max-[640px]:pb-3">
@@ -62,9 +57,15 @@ export function TakesPage() {
       <LogFilters
         looked={looked}
         onLook={look}
-        onTakeIn={(file) => void takeIn(file)}
+        onImport={(file) => void importing.begin(file)}
         count={count ? { of: count.count, to: count.counted_to } : null}
       />
+      {importing.now && (
+        <p role="status" className="my-2 flex items-center gap-3">
+          <b>{importWords(importing.now)}</b>
+          <Button onClick={importing.cancel}>Cancel</Button>
+        </p>
+      )}
       {pages.error && <p role="alert">{pages.error.message}</p>}
       {entries.length === 0 && !pages.isPending && <NothingFound looked={looked} />}
       <LogList
