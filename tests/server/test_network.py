@@ -2,19 +2,23 @@
 
 import asyncio
 import pkgutil
+import sqlite3
 import ssl
 import tempfile
 import unittest
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from unittest import mock
 
 import httpx
 from cryptography import x509
 from fastapi import APIRouter
 
-from oxlen.core.errors import BadInput, NotFound, PairingRefused, PairingWaits
+from oxlen.core.errors import BadInput, NotFound, PairingRefused, PairingWaits, TooMany
 from oxlen.network.addresses import checked_names, is_private
 from oxlen.network.certificates import authority
+from oxlen.network.deadline import Deadline
 from oxlen.network.pairing import LOCKED_S, VALID_S, PairingDesk
 from oxlen.network.serving import Served, Wanted
 from oxlen.network.words import pairing_words
@@ -22,6 +26,7 @@ from oxlen.server import routes
 from oxlen.server.app import create_app
 from oxlen.server.house import House
 from oxlen.server.network_door import Doorplate, NetworkDoor
+from oxlen.server.news import MOST_LISTENERS, MOST_OF_PHONES, Item, News
 from oxlen.server.permits import PERMITS
 from oxlen.server.who_reaches import who_reaches
 from oxlen.store.backup import write_backup
@@ -62,10 +67,11 @@ class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
         )
         self.house = app.state.house
         plate = Doorplate(frozenset({HOST, "yard.local:8711"}), is_secure=True)
-        door = NetworkDoor(app, self.library, plate, clock=self.clock)
+        door = NetworkDoor(app, self.library, plate, clock=self.clock, is_over=lambda: self.is_over)
         self.computer = self.client(app, HERE)
         self.stranger, self.phone = (self.client(door, f"https://{HOST}") for _ in range(2))
         self.door = door
+        self.is_over = False
 
     def client(self, app, base):
         transport = httpx.ASGITransport(app=app, client=("192.168.4.99", 50_000))
@@ -80,6 +86,10 @@ class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
         client = client or self.phone
         answer = await client.post("/api/pair", json={"words": self.code(), "name": name})
         self.assertEqual(answer.status_code, 201, answer.text)
+        waiting = (await self.computer.get("/api/network")).json()["devices"][0]
+        self.assertEqual((waiting["name"], waiting["is_confirmed"]), (name, False))
+        allowed = await self.computer.post(f"/api/network/devices/{waiting['id']}/confirm")
+        self.assertEqual(allowed.status_code, 200, allowed.text)
         return answer
 
 
@@ -137,8 +147,69 @@ class LetIn(OnTheNetwork):
         await self.computer.patch(f"/api/network/devices/{device['id']}", json=change)
         allowed = await self.phone.post("/api/kit/mystery-phones", json={"seed": -1})
         self.assertEqual(allowed.status_code, 422)  # let through, and refused for what it says
-        told = {"is_phone": True, "name": "Deck phone", "may_change_kit": True}
-        self.assertEqual((await self.phone.get("/api/me")).json(), told)
+        me = (await self.phone.get("/api/me")).json()
+        self.assertEqual(
+            (me["name"], me["is_confirmed"], me["may_change_kit"]), ("Deck phone", True, True)
+        )
+
+    async def test_knowing_the_words_is_not_enough_until_the_computer_says_so(self):
+        paired = await self.phone.post("/api/pair", json={"words": self.code(), "name": "Pocket"})
+        self.assertEqual((paired.status_code, paired.json()["is_confirmed"]), (201, False))
+        for path in ("/api/me", "/api/outings", "/api/news"):
+            refused = await self.phone.get(path)
+            self.assertEqual((refused.status_code, refused.json()["code"]), (401, "not-confirmed"))
+        (waiting,) = (await self.computer.get("/api/network")).json()["devices"]
+        self.assertEqual(waiting["paired_from"], "192.168.4.99")
+        self.clock.now = NOW + timedelta(minutes=11)
+        late = await self.computer.post(f"/api/network/devices/{waiting['id']}/confirm")
+        self.assertEqual(late.status_code, 404)
+        self.assertEqual((await self.phone.get("/api/me")).json()["code"], "not-paired")
+        self.clock.now = NOW
+        await self.computer.post(f"/api/network/devices/{waiting['id']}/confirm")
+        self.assertEqual((await self.phone.get("/api/me")).status_code, 200)
+        for number in range(6):
+            asked = await self.stranger.post("/api/pair", json={"words": self.code()})
+            self.assertEqual(asked.status_code, 201 if number < 5 else 503)
+
+    async def test_trouble_with_the_disk_at_the_door_is_a_sentence_and_shuts_no_phone_out(self):
+        await self.pair()
+        self.clock.now = NOW + timedelta(minutes=2)
+        readonly = sqlite3.OperationalError("attempt to write a readonly database")
+        with mock.patch("oxlen.server.network_door.seen_device", side_effect=readonly):
+            self.assertEqual((await self.phone.get("/api/outings")).status_code, 200)
+        failing = sqlite3.OperationalError("disk I/O error")
+        with mock.patch("oxlen.server.network_door.device_of_token", side_effect=failing):
+            answer = await self.phone.get("/api/outings")
+        self.assertEqual((answer.status_code, answer.json()["code"]), (503, "storage"))
+        self.assertIn("default-src 'none'", answer.headers["content-security-policy"])
+
+    async def test_what_is_open_ends_when_the_phone_is_put_out(self):
+        await self.pair()
+        news: News = self.app.state.news
+        with self.library.reader() as connection:
+            (device,) = devices(connection)
+        token = next(iter(self.phone.cookies.values()))
+        events = news.listen(device.id, lambda: self.door._is_let_in(f"__Host-oxlen={token}"))
+        self.assertIn("retry", await anext(events))
+        news.tell(Item("outings/1", ""))
+        self.assertIn("outings/1", await anext(events))
+        await self.computer.delete(f"/api/network/devices/{device.id}")
+        news.tell(Item("outings/2", ""))
+        with self.assertRaises(StopAsyncIteration):
+            await anext(events)
+
+    async def test_a_phone_listens_a_few_times_and_the_computer_always_can(self):
+        news = News()
+        held = []
+        for phone in range(8):
+            for _ in range(8):
+                with suppress(TooMany):
+                    held.append(news.listen(phone))
+        self.assertEqual(len(held), MOST_OF_PHONES)
+        own = [news.listen() for _ in range(MOST_LISTENERS)]
+        with self.assertRaises(TooMany):
+            news.listen()
+        self.assertEqual(len(own), MOST_LISTENERS)
 
     def test_every_route_says_who_may_use_it(self):
         modules = [getattr(routes, one.name) for one in pkgutil.iter_modules(routes.__path__)]
@@ -212,6 +283,14 @@ class LetIn(OnTheNetwork):
             tried = await self.stranger.get("/api/outings", headers={"cookie": cookie})
             self.assertEqual(tried.status_code, 401)
 
+    async def test_past_the_time_nothing_is_answered_and_no_phone_pairs(self):
+        await self.pair()
+        words, self.is_over = self.code(), True
+        for client in (self.phone, self.stranger):
+            paired = await client.post("/api/pair", json={"words": words})
+            self.assertEqual((paired.status_code, paired.json()["code"]), (403, "serving-over"))
+            self.assertEqual((await client.get("/api/outings")).status_code, 403)
+
     async def test_a_code_is_used_once(self):
         words = self.code()
         first = await self.phone.post("/api/pair", json={"words": words, "name": "One"})
@@ -253,43 +332,64 @@ class Guessing(unittest.TestCase):
         for guess in range(10_000):
             now += 0.05
             if guess % 50 == 0:
-                try:
-                    real = desk.offer(now)
-                except PairingWaits:
-                    now += LOCKED_S
-                    real = desk.offer(now)
+                real = desk.offer(now)
             wrong = " ".join(reversed(real.words)) + " wrong"
             with self.assertRaises(PairingRefused) as refused:
-                desk.redeem(wrong, now)
+                desk.redeem(wrong, now, address=f"192.168.4.{guess % 7}")
             waits += isinstance(refused.exception, PairingWaits)
             tried += 1
         self.assertEqual(tried, 10_000)
         self.assertGreater(waits, 9_000)  # hardly any was even looked at
 
-    def test_waits_double_and_a_code_is_void_after_five(self):
+    def test_waits_double_for_the_address_that_guesses_and_for_no_other(self):
         desk, now = PairingDesk(), 100.0
         right = " ".join(desk.offer(now).words)
         for wait_s in (1, 2, 4, 8, 16):
             with self.assertRaisesRegex(PairingRefused, "not the words"):
-                desk.redeem("six wrong words for this one", now)
+                desk.redeem("six wrong words for this one", now, address="192.168.4.66")
             with self.assertRaisesRegex(PairingWaits, "Wait"):
-                desk.redeem(right, now + wait_s - 0.5)
+                desk.redeem(right, now + wait_s - 0.5, address="192.168.4.66")
             now += wait_s
-        with self.assertRaisesRegex(PairingRefused, "no code"):
-            desk.redeem(right, now)
+        desk.redeem(right, now - 1, address="192.168.4.7")
+        for _ in range(10):
+            fresh = desk.offer(now)  # the computer is never refused
+            with self.assertRaises(PairingRefused):
+                desk.redeem("wrong", now, address="192.168.4.66")
+            now += 70
+        with self.assertRaisesRegex(PairingWaits, "Try again in"):
+            desk.redeem(" ".join(fresh.words), now, address="192.168.4.66")
+        later = now + LOCKED_S
+        desk.redeem(" ".join(desk.offer(later).words), later, address="192.168.4.66")
 
     def test_a_code_runs_out_and_is_read_however_it_is_typed(self):
         desk = PairingDesk()
         words = desk.offer(0.0).words
         with self.assertRaisesRegex(PairingRefused, "no code"):
-            desk.redeem(" ".join(words), VALID_S + 1)
+            desk.redeem(" ".join(words), VALID_S + 1, address="a")
         words = desk.offer(200.0).words
-        desk.redeem(" - ".join(words).upper(), 201.0)
+        desk.redeem(" - ".join(words).upper(), 201.0, address="b")
         self.assertEqual((len(words), len(set(pairing_words()))), (6, 256))
         desk.offer(300.0)
         desk.withdraw()
         with self.assertRaises(PairingRefused):
-            desk.redeem(" ".join(words), 301.0)
+            desk.redeem(" ".join(words), 301.0, address="b")
+
+
+class InTime(unittest.TestCase):
+    """Serving ends by the clock on the wall and by the steady one, whichever comes first."""
+
+    def test_neither_sleep_nor_a_clock_set_back_lengthens_it(self):
+        for wall, steady_s, over in (
+            (timedelta(), 0.0, False),
+            (timedelta(minutes=4, seconds=59), 299.0, False),
+            (timedelta(hours=9), 10.0, True),  # the steady clock stood still in sleep
+            (timedelta(hours=-9), 301.0, True),  # the wall's was set back
+        ):
+            clock = Clock()
+            deadline = Deadline.in_minutes(5, clock, clock.seconds)
+            clock.now, clock.s = NOW + wall, steady_s
+            with self.subTest(wall=wall):
+                self.assertEqual(deadline.is_over(clock, clock.seconds), over)
 
 
 class ServedForReal(unittest.TestCase):
@@ -317,6 +417,8 @@ class ServedForReal(unittest.TestCase):
             self.assertEqual(phone.get("/api/outings").status_code, 401)
             words = " ".join(self.app.state.house.desk.offer(self.app.state.house.seconds()).words)
             self.assertEqual(phone.post("/api/pair", json={"words": words}).status_code, 201)
+            with self.library.writer() as connection:
+                connection.execute("UPDATE device SET is_confirmed = 1")
             self.assertEqual(phone.get("/api/outings").status_code, 200)
         key = self.library.folder / "network" / "authority.key"
         self.assertEqual(key.stat().st_mode & 0o777, 0o600)
@@ -334,9 +436,7 @@ class ServedForReal(unittest.TestCase):
         served = self.serving.start(Wanted(1, False, port=0))
         self.assertIn("read along", who_reaches(served))
         self.assertNotIn("read along", who_reaches(self.serving.start(Wanted(1, True, port=0))))
-        timer = self.serving._timer
-        self.assertAlmostEqual(timer.interval, 60.0)
-        timer.function()
+        self.serving.stop()
         self.assertIsNone(self.serving.served)
 
     def test_no_network_is_a_sentence_and_names_must_be_private(self):
@@ -358,6 +458,10 @@ class ServedForReal(unittest.TestCase):
             one.value for one in found.value.permitted_subtrees if isinstance(one, x509.DNSName)
         }
         self.assertEqual(names, {"local", "lan", "internal", "home.arpa"})
+        kinds = {type(one) for one in found.value.permitted_subtrees}
+        self.assertLessEqual({x509.RFC822Name, x509.UniformResourceIdentifier}, kinds)
+        serves = made.certificate.extensions.get_extension_for_class(x509.ExtendedKeyUsage)
+        self.assertEqual([one._name for one in serves.value], ["serverAuth"])
         later = datetime.now(UTC) + timedelta(days=3660)
         other = authority(self.library.folder / "network", later)
         self.assertNotEqual(other.fingerprint, made.fingerprint)

@@ -12,6 +12,13 @@ from typing import TYPE_CHECKING
 
 from oxlen.core.errors import BadInput
 from oxlen.network.addresses import checked_names
+from oxlen.network.connections import (
+    LOOPBACK_IN_ALL,
+    Limits,
+    Listener,
+    PromptHttp,
+    listening,
+)
 from oxlen.network.serving import LONGEST_MIN, Wanted
 from oxlen.store.library import default_folder, hold_lock, open_library
 
@@ -50,7 +57,9 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         import uvicorn
 
         from oxlen.server.app import create_app
+        from oxlen.server.log_lines import limit_log_lines
 
+        limit_log_lines()
         app = create_app(library)
         if arguments.network is not None:
             _let_phones_in(app.state.house, arguments)
@@ -60,6 +69,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
             access_log=False,
             # An upload that has stalled is given up: nothing of it is kept before it is whole.
             timeout_graceful_shutdown=STOPS_WITHIN_S,
+            http=PromptHttp,
         )
         gc.freeze()  # what is loaded by now stays; collecting over it again only makes pauses
         port = listener.getsockname()[1]
@@ -76,6 +86,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
             signal.signal(asked, lambda *_: None)
         server = _ending_news(uvicorn.Server(config), app.state.news)
         _once_it_answers(server, tell).run(sockets=[listener])
+        listener.limits.close_all()
     return 0
 
 
@@ -116,22 +127,16 @@ def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
     if served.fingerprint:
         print(f"Fingerprint of the certificate made here: {served.fingerprint}", flush=True)
     print(f"Good for two minutes, to pair one phone: {words}", flush=True)
+    print("Then confirm the phone on this computer, on the page Phone.", flush=True)
 
 
-def _bound(port: int) -> socket.socket:
+def _bound(port: int) -> Listener:
     """A listening socket on loopback; BadInput when the port cannot be had."""
     if not 0 <= port <= 65535:
         raise BadInput(f"Port {port} does not exist; ports go from 0 to 65535.", "port")
-    # Named as TCP, so that the event loop turns delayed sending off: each answer in two parts
-    # would otherwise wait some 40 ms for the other side.
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
-        listener.bind((HOST, port))
+        return listening(HOST, port, Limits(LOOPBACK_IN_ALL, LOOPBACK_IN_ALL))
     except OSError as error:
-        listener.close()
         raise BadInput(
             f"Port {port} is taken ({error.strerror}); choose another with --port.", "port"
         ) from None
-    listener.listen(128)
-    return listener

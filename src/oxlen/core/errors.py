@@ -7,6 +7,7 @@ OxlenError
 ├── EditClash        an edit was made from an older state than the one kept
 ├── NeedsConsent     done only once its consequences, which the message names, are agreed to
 ├── NotPaired        asked over the network by a device that was not let in
+│   ├── NotConfirmed     by one that knew the words and waits for the computer's yes
 │   └── NotAllowed       by one that was, for what is done on the computer alone
 ├── PairingRefused   a code that does not pair
 │   └── PairingWaits     not before some time has passed
@@ -101,6 +102,12 @@ class NotPaired(OxlenError):
     """Asked over the network by a device that was not let in, or is no longer."""
 
     code = "not-paired"
+
+
+class NotConfirmed(NotPaired):
+    """Asked by a device that knew the words, before the computer confirmed it."""
+
+    code = "not-confirmed"
 
 
 class NotAllowed(NotPaired):

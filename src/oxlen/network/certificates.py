@@ -1,7 +1,7 @@
 """Certificates made here: an authority of one's own, and one for each time that is served.
 
-The authority may vouch for private addresses and private names alone, so that whoever stole its
-key could pass for no public site.
+The authority may vouch for servers at private addresses and private names alone, so that whoever
+stole its key could pass for no public site, no person and no program.
 """
 
 from __future__ import annotations
@@ -32,6 +32,9 @@ PRIVATE_NETWORKS = (
     "127.0.0.0/8",
 )
 PRIVATE_NAMES = ("local", "lan", "internal", "home.arpa")
+NOWHERE = "oxlen.invalid"
+"""A name that can be nobody's. [RFC 2606]"""
+SERVES = x509.ExtendedKeyUsage([ExtendedKeyUsageOID.SERVER_AUTH])
 Key = ec.EllipticCurvePrivateKey
 
 
@@ -57,13 +60,26 @@ class Authority:
 def authority(folder: Path, now: datetime.datetime) -> Authority:
     """The authority kept in a folder, made when there is none or it has run out."""
     kept = _kept(folder)
-    if kept is not None and kept.certificate.not_valid_after_utc > now + EARLIER:
+    if (
+        kept is not None
+        and _is_bound(kept)
+        and kept.certificate.not_valid_after_utc > now + EARLIER
+    ):
         return kept
     made = _new_authority(now)
     folder.mkdir(parents=True, exist_ok=True)
     _write_private(folder / AUTHORITY_KEY, _key_bytes(made.key))
     (folder / AUTHORITY).write_bytes(made.certificate.public_bytes(serialization.Encoding.PEM))
     return made
+
+
+def _is_bound(made: Authority) -> bool:
+    """Whether an authority is bound to serving: those of an earlier Oxlen were not."""
+    try:
+        found = made.certificate.extensions.get_extension_for_class(x509.ExtendedKeyUsage)
+    except x509.ExtensionNotFound:
+        return False
+    return list(found.value) == list(SERVES)
 
 
 def _kept(folder: Path) -> Authority | None:
@@ -89,6 +105,8 @@ def _new_authority(now: datetime.datetime) -> Authority:
         x509.IPAddress(ipaddress.ip_network(one)) for one in PRIVATE_NETWORKS
     ]
     allowed += [x509.DNSName(one) for one in PRIVATE_NAMES]
+    # Naming a kind at all shuts out every other name of it: no person's mail, no site's address.
+    allowed += [x509.RFC822Name(NOWHERE), x509.UniformResourceIdentifier(NOWHERE)]
     usage = _usage(signs_certificates=True)
     certificate = (
         _begun(name, name, key=key, now=now)
@@ -96,6 +114,7 @@ def _new_authority(now: datetime.datetime) -> Authority:
         .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
         .add_extension(x509.NameConstraints(allowed, None), critical=True)
         .add_extension(usage, critical=True)
+        .add_extension(SERVES, critical=False)
         .add_extension(x509.SubjectKeyIdentifier.from_public_key(key.public_key()), critical=False)
         .sign(key, hashes.SHA256())
     )
@@ -116,14 +135,13 @@ def server_certificate(
     known += [x509.DNSName(name) for name in names]
     subject = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, "Oxlen")])
     signer = x509.AuthorityKeyIdentifier.from_issuer_public_key(maker.key.public_key())
-    served = x509.ExtendedKeyUsage([ExtendedKeyUsageOID.SERVER_AUTH])
     certificate = (
         _begun(subject, maker.certificate.subject, key=key, now=now)
         .not_valid_after(now + datetime.timedelta(days=SERVER_DAYS))
         .add_extension(x509.SubjectAlternativeName(known), critical=False)
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)
         .add_extension(_usage(signs_certificates=False), critical=True)
-        .add_extension(served, critical=False)
+        .add_extension(SERVES, critical=False)
         .add_extension(signer, critical=False)
         .sign(maker.key, hashes.SHA256())
     )

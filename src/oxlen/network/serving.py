@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import socket
+import asyncio
 import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -15,10 +15,21 @@ import uvicorn
 from oxlen.core.errors import BadInput
 from oxlen.network.addresses import is_loop, private_addresses
 from oxlen.network.certificates import Authority, authority, server_certificate
+from oxlen.network.connections import (
+    NETWORK_BY_ADDRESS,
+    NETWORK_IN_ALL,
+    Limits,
+    Listener,
+    PromptHttp,
+    PromptLoop,
+    listening,
+)
+from oxlen.network.deadline import Deadline, Seconds, seconds_awake_or_asleep
 
 USUAL_PORT = 8711
 LONGEST_MIN = 24 * 60
 STARTS_WITHIN_S = 10.0
+LOOK_EVERY_S = 5.0
 NO_NETWORK = (
     "This computer is on no private network just now: join the phone's Wi-Fi, or let the phone "
     "share its own, and try again."
@@ -47,8 +58,13 @@ class Served:
     names: tuple[str, ...]
     port: int
     is_secure: bool
-    until: datetime
+    deadline: Deadline
     fingerprint: str | None
+
+    @property
+    def until(self) -> datetime:
+        """Until when by the clock on the wall."""
+        return self.deadline.until
 
     @property
     def hosts(self) -> frozenset[str]:
@@ -85,10 +101,12 @@ class NetworkServing:
         door: Callable[[Served], Any],
         *,
         clock: Callable[[], datetime],
+        seconds: Seconds = seconds_awake_or_asleep,
         addresses: Callable[[], Sequence[str]] = private_addresses,
     ) -> None:
         self._folder, self._door, self._clock = folder, door, clock
-        self._addresses = addresses
+        self._seconds, self._addresses = seconds, addresses
+        self.limits = Limits(NETWORK_IN_ALL, NETWORK_BY_ADDRESS)
         self._lock = threading.RLock()
         self._served: Served | None = None
         self._server: uvicorn.Server | None = None
@@ -97,8 +115,16 @@ class NetworkServing:
 
     @property
     def served(self) -> Served | None:
-        """What is served now; None while it is not."""
-        return self._served
+        """What is served now; None while it is not, and once its time is up by either clock."""
+        served = self._served
+        return None if served is None or self.is_over(served) else served
+
+    def is_over(self, served: Served) -> bool:
+        """Whether the time of what is served is up, by the wall's clock or the steady one.
+
+        A timer alone would not do: it does not count while the computer sleeps.
+        """
+        return served.deadline.is_over(self._clock, self._seconds)
 
     def authority(self) -> Authority:
         """The authority phones may be told to trust."""
@@ -109,24 +135,36 @@ class NetworkServing:
         with self._lock:
             self.stop()
             found = chosen_addresses(self._addresses(), wanted.address)
-            listeners = _listeners(found, wanted.port)
-            now = self._clock().astimezone(UTC)
+            listeners = _listeners(found, wanted.port, self.limits)
             maker = self.authority() if wanted.is_secure else None
             served = Served(
                 found,
                 wanted.names,
                 listeners[0].getsockname()[1],
                 is_secure=wanted.is_secure,
-                until=now + timedelta(minutes=wanted.minutes),
+                deadline=Deadline.in_minutes(wanted.minutes, self._clock, self._seconds),
                 fingerprint=None if maker is None else maker.fingerprint,
             )
             self._run(served, maker, listeners)
-            self._timer = threading.Timer(60.0 * wanted.minutes, self.stop)
-            self._timer.daemon = True
-            self._timer.start()
+            self._look_later(served)
             return served
 
-    def _run(self, served: Served, maker: Authority | None, listeners: list[socket.socket]) -> None:
+    def _look_later(self, served: Served) -> None:
+        """Look every few seconds whether the time is up."""
+        self._timer = threading.Timer(LOOK_EVERY_S, self._look, (served,))
+        self._timer.daemon = True
+        self._timer.start()
+
+    def _look(self, served: Served) -> None:
+        with self._lock:
+            if self._served is not served:
+                return
+            if self.is_over(served):
+                self.stop()
+            else:
+                self._look_later(served)
+
+    def _run(self, served: Served, maker: Authority | None, listeners: list[Listener]) -> None:
         tls: dict[str, Any] = {}
         if maker is not None:
             certificate, key = server_certificate(
@@ -144,12 +182,20 @@ class NetworkServing:
             lifespan="off",
             timeout_graceful_shutdown=1,
             server_header=False,
+            http=PromptHttp,
             **tls,
         )
         server = uvicorn.Server(config)
-        thread = threading.Thread(target=server.run, args=(listeners,), daemon=True)
+        thread = threading.Thread(target=self._serve, args=(server, listeners), daemon=True)
         thread.start()
         self._server, self._thread, self._served = server, thread, served
+
+    def _serve(self, server: uvicorn.Server, listeners: list[Listener]) -> None:
+        with asyncio.Runner(loop_factory=PromptLoop) as runner:
+            runner.run(server.serve(sockets=list(listeners)))
+        for one in listeners:
+            one.close()
+        self.limits.close_all()
 
     def stop(self) -> None:
         """Serve the network no more."""
@@ -163,29 +209,17 @@ class NetworkServing:
             self._server = self._thread = self._timer = self._served = None
 
 
-def _listeners(addresses: Sequence[str], port: int) -> list[socket.socket]:
+def _listeners(addresses: Sequence[str], port: int, limits: Limits) -> list[Listener]:
     """A listening socket on each address, all on one port: the usual one, or any that is free."""
     for tried in (port, 0):
-        made: list[socket.socket] = []
+        made: list[Listener] = []
         try:
             for address in addresses:
                 at = made[0].getsockname()[1] if made else tried
-                made.append(_listening(address, at))
+                made.append(listening(address, at, limits, backlog=64))
         except OSError:
             for one in made:
                 one.close()
         else:
             return made
     raise BadInput("No port could be had on this network.", "port")
-
-
-def _listening(address: str, port: int) -> socket.socket:
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-    try:
-        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        listener.bind((address, port))
-        listener.listen(64)
-    except OSError:
-        listener.close()
-        raise
-    return listener

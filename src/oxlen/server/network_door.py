@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Callable, Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
+from functools import partial
 from http.cookies import CookieError, SimpleCookie
 
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.errors import NotAllowed, NotPaired, OxlenError
+from oxlen.core.errors import NotAllowed, NotConfirmed, NotPaired, OxlenError
 from oxlen.network.pairing import token_digest
 from oxlen.server.local_only import (
     DEVICE,
+    STILL,
     App,
     Guarded,
     Receive,
@@ -22,7 +26,7 @@ from oxlen.server.local_only import (
     said_headers,
 )
 from oxlen.server.permits import NOT_FROM_A_PHONE, PLATE
-from oxlen.server.problems import STATUS
+from oxlen.server.problems import STATUS, storage_trouble
 from oxlen.server.refusing import refuse
 from oxlen.store.devices import Device, device_of_token, seen_device
 from oxlen.store.library import Library
@@ -32,6 +36,8 @@ PAIRING = "/api/pair"
 SCHEMA = "/api/openapi"
 """The description of the routes, which is none of them."""
 SEEN_EVERY = timedelta(minutes=1)
+OVER = "The time for phones is up. Switch it on again on the computer that runs Oxlen."
+UNCONFIRMED = "Confirm this phone on the computer that runs Oxlen."
 UNPAIRED = "This phone is not paired with Oxlen, or no longer. Pair it from the computer."
 
 
@@ -57,9 +63,16 @@ class NetworkDoor:
     """Lets paired devices through to the app, others to pages and pairing alone."""
 
     def __init__(
-        self, app: App, library: Library, plate: Doorplate, *, clock: Callable[[], datetime]
+        self,
+        app: App,
+        library: Library,
+        plate: Doorplate,
+        *,
+        clock: Callable[[], datetime],
+        is_over: Callable[[], bool] = lambda: False,
     ) -> None:
         self._app, self._library, self._plate, self._clock = app, library, plate, clock
+        self._is_over = is_over
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
@@ -70,13 +83,31 @@ class NetworkDoor:
         if refusal:
             await refuse(guarded, 403, refusal)
             return
+        if self._is_over():
+            await refuse(guarded, 403, OVER, code="serving-over")
+            return
         try:
             device = await run_in_threadpool(self._device, headers.get(b"cookie", ""))
             check_allowed(device, scope["path"])
         except OxlenError as error:
             await refuse(guarded, STATUS[type(error)], error.message, code=error.code)
             return
-        await self._app({**scope, DEVICE: device, PLATE: self._plate}, receive, send)
+        except (sqlite3.OperationalError, OSError) as error:
+            status, words = storage_trouble(error)
+            await refuse(guarded, status, words, code="storage")
+            return
+        still = partial(self._is_let_in, headers.get(b"cookie", ""))
+        await self._app({**scope, DEVICE: device, PLATE: self._plate, STILL: still}, receive, send)
+
+    def _is_let_in(self, cookie: str) -> bool:
+        """Whether the phone of a cookie is let in now: what stays open is asked again."""
+        if self._is_over():
+            return False
+        try:
+            device = self._device(cookie)
+        except (sqlite3.OperationalError, OSError):
+            return True  # trouble with the disk puts nobody out
+        return device is not None and device.is_confirmed
 
     def _foreign(
         self, path: str, headers: dict[bytes, str], raw: Iterable[tuple[bytes, bytes]]
@@ -95,7 +126,8 @@ class NetworkDoor:
         with self._library.reader() as connection:
             device = device_of_token(connection, token_digest(token), stamp)
         if device is not None and now - datetime.fromisoformat(device.last_seen_at) > SEEN_EVERY:
-            with self._library.writer() as connection:
+            # Only a note: a disk that is full or read-only shuts no phone out.
+            with suppress(sqlite3.OperationalError, OSError), self._library.writer() as connection:
                 seen_device(connection, device.id, stamp)
         return device
 
@@ -111,6 +143,8 @@ def check_allowed(device: Device | None, path: str) -> None:
         return
     if device is None:
         raise NotPaired(UNPAIRED)
+    if not device.is_confirmed:
+        raise NotConfirmed(UNCONFIRMED)
     # A route's pattern lets a line end follow it; nothing of Oxlen's has one in its address.
     if path.startswith(SCHEMA) or not path.isprintable():
         raise NotAllowed(NOT_FROM_A_PHONE)

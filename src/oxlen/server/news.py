@@ -6,19 +6,25 @@ import asyncio
 import json
 import re
 import threading
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from contextlib import suppress
 from dataclasses import dataclass, field
+
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import TooMany
 from oxlen.server.local_only import App, Message, Receive, Scope, Send
 
 MOST_LISTENERS = 48
+MOST_OF_A_PHONE, MOST_OF_PHONES = 6, 36
+"""Of phones, so that the pages of the computer itself always hear."""
 MOST_WAITING = 200
 """News kept for a page that does not listen; it is then told that all may have changed."""
 BEAT_S = 15.0
 LOOK_S = 0.5
 ALL = "all"
+LOOK = ""
+"""A topic that is told to nobody: each listener looks whether it is still let in."""
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 CHANGES_NOTHING = re.compile(
     r"/api/(compute|ladder|pair|network|kit/(phone-from|facts)|situations/answers)\b.*"
@@ -43,6 +49,7 @@ class _Listener:
     """A page that listens, and the event loop it is served by: there may be two of those."""
 
     loop: asyncio.AbstractEventLoop
+    owner: int | None
     queue: asyncio.Queue[Item] = field(default_factory=lambda: asyncio.Queue(MOST_WAITING))
 
     def put(self, item: Item) -> None:
@@ -74,28 +81,54 @@ class News:
         """End every page's listening: the server is about to stop."""
         self._closed = True
 
-    def listen(self) -> AsyncIterator[str]:
-        """Events for one page, from now on until it goes. TooMany when too many listen."""
-        listener = _Listener(asyncio.get_running_loop())
+    def look_again(self) -> None:
+        """Have every phone's listening end that is no longer let in."""
+        self.tell(Item(LOOK, ""))
+
+    def listen(
+        self, owner: int | None = None, is_let_in: Callable[[], bool] = lambda: True
+    ) -> AsyncIterator[str]:
+        """Events for one page, from now on until it goes. TooMany when too many listen.
+
+        `owner` is the phone whose page it is, None on the computer itself; `is_let_in` is asked
+        before every event: a phone that was put out hears nothing more.
+        """
+        listener = _Listener(asyncio.get_running_loop(), owner)
         with self._lock:
-            if len(self._listeners) >= MOST_LISTENERS:
+            if self._is_full(owner):
                 raise TooMany("Too many pages of Oxlen are open; close some.")
             self._listeners.append(listener)
-        return self._events(listener)
+        return self._events(listener, is_let_in)
 
-    async def _events(self, listener: _Listener) -> AsyncIterator[str]:
+    def _is_full(self, owner: int | None) -> bool:
+        owners = [one.owner for one in self._listeners]
+        if owner is None:
+            return owners.count(None) >= MOST_LISTENERS
+        of_phones = len(owners) - owners.count(None)
+        return owners.count(owner) >= MOST_OF_A_PHONE or of_phones >= MOST_OF_PHONES
+
+    async def _events(
+        self, listener: _Listener, is_let_in: Callable[[], bool]
+    ) -> AsyncIterator[str]:
         silent_s = 0.0
         try:
             yield "retry: 1000\n\n"
             while not self._closed:
+                item: Item | None
                 try:
                     item = await asyncio.wait_for(listener.queue.get(), LOOK_S)
-                    yield item.as_event()
                 except TimeoutError:
                     silent_s += LOOK_S
-                    if silent_s >= BEAT_S:  # keeps the way open, and finds out who has gone
-                        silent_s = 0.0
-                        yield ": still here\n\n"
+                    if silent_s < BEAT_S:
+                        continue
+                    item = None  # keeps the way open, and finds out who has gone
+                silent_s = 0.0
+                if listener.owner is not None and not await run_in_threadpool(is_let_in):
+                    return
+                if item is None:
+                    yield ": still here\n\n"
+                elif item.topic != LOOK:
+                    yield item.as_event()
         finally:
             with self._lock:
                 self._listeners.remove(listener)

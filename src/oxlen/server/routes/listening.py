@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
 
+from oxlen.server.local_only import DEVICE, STILL
 from oxlen.server.news import News
 from oxlen.server.permits import FOR_PHONES
+from oxlen.store.devices import Device
 
 router = APIRouter(prefix="/api", tags=["news"], dependencies=[FOR_PHONES])
 STREAM: dict[int | str, dict[str, Any]] = {
@@ -20,5 +23,11 @@ STREAM: dict[int | str, dict[str, Any]] = {
 async def news(request: Request) -> StreamingResponse:
     """What changes from now on, as server-sent events: a topic, and the page that changed it."""
     told: News = request.app.state.news
+    device: Device | None = request.scope.get(DEVICE)
+    still: Callable[[], bool] = request.scope.get(STILL, lambda: True)
     headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
-    return StreamingResponse(told.listen(), media_type="text/event-stream", headers=headers)
+    return StreamingResponse(
+        told.listen(None if device is None else device.id, still),
+        media_type="text/event-stream",
+        headers=headers,
+    )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC
+from datetime import UTC, timedelta
 from typing import Annotated
 
 import segno
@@ -20,12 +20,15 @@ from oxlen.server.who_reaches import who_reaches
 from oxlen.store.devices import (
     Device,
     change_device,
+    confirm_device,
     devices,
     revoke_all_devices,
     revoke_device,
 )
 
 router = APIRouter(prefix="/api/network", tags=["network"], dependencies=[FOR_COMPUTER])
+PAIRED_DAYS = 90
+"""How long a phone is paired."""
 NOT_SERVED = "Nothing is served on the network just now; switch it on first."
 
 
@@ -111,6 +114,21 @@ def new_code(request: Request) -> PairingCode:
     return PairingCode(words=list(offer.words), url=url, qr=picture, valid_s=offer.until_s - now_s)
 
 
+@router.post("/devices/{device_id}/confirm")
+def confirm(device_id: RowId, request: Request, context: Shared) -> NetworkView:
+    """Let in a phone that knew the words."""
+    now = context.clock().astimezone(UTC)
+    until = now + timedelta(days=PAIRED_DAYS)
+    with context.library.writer() as connection:
+        confirm_device(
+            connection,
+            device_id,
+            now=context.now(),
+            expires_at=until.isoformat(timespec="seconds"),
+        )
+    return _view(house_of(request).serving, context)
+
+
 @router.patch("/devices/{device_id}")
 def change(
     device_id: RowId, asked: DeviceChange, request: Request, *, context: Shared
@@ -126,6 +144,7 @@ def revoke(device_id: RowId, request: Request, context: Shared) -> NetworkView:
     """Let a phone in no more."""
     with context.library.writer() as connection:
         revoke_device(connection, device_id)
+    request.app.state.news.look_again()
     return _view(house_of(request).serving, context)
 
 
@@ -134,13 +153,14 @@ def revoke_all(request: Request, context: Shared) -> NetworkView:
     """Let no phone in that was paired before."""
     with context.library.writer() as connection:
         revoke_all_devices(connection)
+    request.app.state.news.look_again()
     return _view(house_of(request).serving, context)
 
 
 def _view(serving: NetworkServing, context: Context) -> NetworkView:
     served = serving.served
     with context.library.reader() as connection:
-        found = devices(connection)
+        found = devices(connection, context.now())
     return NetworkView(
         urls=[] if served is None else list(served.urls),
         until=None if served is None else _stamp(served),
