@@ -10,6 +10,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
+import httpx
 import numpy as np
 from playwright.sync_api import expect
 
@@ -48,10 +49,18 @@ class KilledInTheField(unittest.TestCase):
             text=True,
             env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
         )
-        told = [self.process.stdout.readline() for _ in range(4)]
+        told = [self.process.stdout.readline() for _ in range(5)]
+        here = next(line for line in told if line.startswith("Oxlen is at"))
+        self.here = re.search(r"http://[\d.:]+", here).group()
         url = next(line for line in told if line.startswith("Phones nearby"))
         words = next(line for line in told if line.startswith("Good for two minutes"))
         return re.search(r"https://[\w.:-]+", url).group(), words.rsplit(": ", 1)[1].strip()
+
+    def allow(self):
+        """Allow the phone that wants to pair, as the page on the computer does."""
+        with httpx.Client(base_url=self.here) as computer:
+            waiting = computer.get("/api/network").json()["devices"][0]
+            computer.post(f"/api/network/devices/{waiting['id']}/confirm").raise_for_status()
 
     def kill_server(self):
         if self.process:
@@ -104,6 +113,7 @@ class KilledInTheField(unittest.TestCase):
         page = self.start_browser()
         paired = page.request.post(f"{url}/api/pair", data={"words": words})
         self.assertEqual(paired.status, 201)
+        self.allow()
         outing = page.request.post(f"{url}/api/outings", data={"title": "Sluice"}).json()["id"]
         made = page.request.post(
             f"{url}/api/outings/{outing}/sheets", data={**BODY, "readings": LIGHT}
@@ -146,6 +156,8 @@ class KilledInTheField(unittest.TestCase):
         if asked.is_visible():
             page.get_by_label("The six words").fill(words)
             page.get_by_role("button", name="Pair").tap()
+            page.get_by_role("heading", name="Confirm on the computer").wait_for()
+            self.allow()
             page.get_by_role("heading", name="Outings").wait_for()
             page.goto(address)
         expect(takes.first).to_be_visible(timeout=30_000)

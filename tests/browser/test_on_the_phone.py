@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from oxlen.network.serving import Wanted
 from oxlen.server.house import House
-from oxlen.store.devices import revoke_all_devices
+from oxlen.store.devices import confirm_device, devices, revoke_all_devices
 from tests.browser.app_in_browser import InBrowser, shared
 from tests.pictures.making import exif, jpeg
 
@@ -50,8 +50,14 @@ class OnThePhone(InBrowser):
         expect(self.phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
         self.phone.get_by_label("The six words").fill(" ".join(words.all_inner_texts()))
         self.phone.get_by_role("button", name="Pair").tap()
+        expect(self.phone.get_by_role("heading", name="Confirm on the computer")).to_be_visible()
+        self.allow()
         expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
         return url
+
+    def allow(self):
+        """Allow the phone that wants to pair, on the computer."""
+        self.page.get_by_role("button", name="Allow").click()
 
     def paired(self, *, is_secure=True):
         """Pair the phone without any of the screens; where it is served."""
@@ -59,6 +65,9 @@ class OnThePhone(InBrowser):
         words = " ".join(self.house.desk.offer(self.house.seconds()).words)
         answer = self.phone.request.post(f"{served.urls[0]}/api/pair", data={"words": words})
         self.assertEqual(answer.status, 201)
+        with self.server.app.state.context.library.writer() as connection:
+            for one in devices(connection, ""):
+                confirm_device(connection, one.id, now="", expires_at="2100")
         return served.urls[0]
 
     def test_paired_it_reaches_a_slip_in_two_taps_and_can_be_put_out(self):
@@ -69,7 +78,7 @@ class OnThePhone(InBrowser):
         expect(self.slip("Shutter", phone)).to_have_text("1/1250 s")
         phones = self.page.get_by_role("region", name="Paired phones")
         expect(phones.get_by_label("Name")).to_have_value("My phone")
-        phones.get_by_role("button", name="Let it in no more").click()
+        phones.get_by_role("button", name="Unpair").click()
         expect(phones.get_by_text("None yet.")).to_be_visible()
         phone.reload()
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
@@ -77,9 +86,16 @@ class OnThePhone(InBrowser):
     def test_the_square_brings_its_words_along_and_leaves_none_in_the_address(self):
         served = self.house.serving.start(Wanted(5, is_secure=True, port=0))
         words = "-".join(self.house.desk.offer(self.house.seconds()).words)
+        self.visit("/phone")
         self.phone.goto(f"{served.urls[0]}/pair#{words}")
-        expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
+        expect(self.phone.get_by_role("heading", name="Confirm on the computer")).to_be_visible()
         self.assertNotIn("#", self.phone.url)
+        self.phone.reload()
+        expect(self.phone.get_by_role("heading", name="Confirm on the computer")).to_be_visible()
+        asks = self.page.get_by_role("alert", name=re.compile("wants to pair"))
+        expect(asks).to_contain_text(ADDRESS[:6])
+        self.allow()
+        expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
         wrong = self.phone.context.browser.new_context(ignore_https_errors=True)
         self.addCleanup(wrong.close)
         other = wrong.new_page()

@@ -86,8 +86,10 @@ const PairPage = page(
 
 /** A phone that is not let in, or no longer, goes to where it can be. */
 function toTheDoor(error: Error) {
-  const shut = error instanceof Refusal && error.problem.code === "not-paired";
-  if (!shut || window.location.pathname === "/pair") return;
+  const code = error instanceof Refusal ? error.problem.code : "";
+  if (window.location.pathname === "/pair") return;
+  if (code === "not-confirmed") window.location.assign("/pair");
+  if (code !== "not-paired") return;
   void forgetHere().finally(() => window.location.assign("/pair"));
 }
 

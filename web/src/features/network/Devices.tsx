@@ -4,7 +4,7 @@ import type { Device, Network } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { TextField } from "../../ui/Field";
-import { changeDevice, revokeAll, revokeDevice } from "./queries";
+import { changeDevice, confirmDevice, revokeAll, revokeDevice } from "./queries";
 
 interface Props {
   devices: Device[];
@@ -17,47 +17,88 @@ export function Devices({ devices, onChanged }: Props) {
     mutationFn: (work: () => Promise<Network>) => work(),
     onSuccess: onChanged,
   });
+  const waiting = devices.filter((one) => !one.is_confirmed);
+  const paired = devices.filter((one) => one.is_confirmed);
   return (
-    <section aria-label="Paired phones" className="mt-4 rounded border border-line bg-panel p-4">
-      <div className="mb-1 flex flex-wrap items-center gap-3">
-        <h2 className="mr-auto text-lg font-semibold">Paired phones</h2>
-        {devices.length > 1 && (
-          <Button onClick={() => change.mutate(revokeAll)}>Let none of them in any more</Button>
-        )}
-      </div>
-      {devices.length === 0 && <p className="text-soft">None yet.</p>}
-      <ul>
-        {devices.map((one) => (
-          <li key={one.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
-            <div className="w-48">
-              <TextField
-                label="Name"
-                value={one.name}
-                maxLength={60}
-                onCommit={(name) =>
-                  change.mutate(() => changeDevice(one.id, name, one.may_change_kit))
-                }
+    <>
+      {waiting.map((one) => (
+        <Waiting
+          key={one.id}
+          device={one}
+          onAllow={() => change.mutate(() => confirmDevice(one.id))}
+          onRefuse={() => change.mutate(() => revokeDevice(one.id))}
+        />
+      ))}
+      <section aria-label="Paired phones" className="mt-4 rounded border border-line bg-panel p-4">
+        <div className="mb-1 flex flex-wrap items-center gap-3">
+          <h2 className="mr-auto text-lg font-semibold">Paired phones</h2>
+          {paired.length > 1 && (
+            <Button onClick={() => change.mutate(revokeAll)}>Unpair all phones</Button>
+          )}
+        </div>
+        {paired.length === 0 && <p className="text-soft">None yet.</p>}
+        <ul>
+          {paired.map((one) => (
+            <li key={one.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
+              <div className="w-48">
+                <TextField
+                  label="Name"
+                  value={one.name}
+                  maxLength={60}
+                  onCommit={(name) =>
+                    change.mutate(() => changeDevice(one.id, name, one.may_change_kit))
+                  }
+                />
+              </div>
+              <CheckField
+                label="May change the kit"
+                checked={one.may_change_kit}
+                onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
               />
-            </div>
-            <CheckField
-              label="May change the kit"
-              checked={one.may_change_kit}
-              onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
-            />
-            <span className="mr-auto pb-2 text-soft">
-              last here {when(one.last_seen_at)}, paired {when(one.paired_at)}
-            </span>
-            <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>
-              Let it in no more
-            </Button>
-          </li>
-        ))}
-      </ul>
-      {change.error && (
-        <p role="alert" className="mt-2 rounded border-2 border-ink bg-raised p-2">
-          {change.error.message}
-        </p>
-      )}
+              <span className="mr-auto pb-2 text-soft">
+                last here {when(one.last_seen_at)}, paired {when(one.paired_at)}
+              </span>
+              <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>Unpair</Button>
+            </li>
+          ))}
+        </ul>
+        {change.error && (
+          <p role="alert" className="mt-2 rounded border-2 border-ink bg-raised p-2">
+            {change.error.message}
+          </p>
+        )}
+      </section>
+    </>
+  );
+}
+
+interface WaitingProps {
+  device: Device;
+  onAllow: () => void;
+  onRefuse: () => void;
+}
+
+/** A phone that knew the words, and waits for the yes of whoever sits at the computer. */
+function Waiting({ device, onAllow, onRefuse }: WaitingProps) {
+  return (
+    <section
+      role="alert"
+      aria-label={`${device.name} wants to pair`}
+      className="mt-4 flex flex-wrap items-center gap-4 rounded border-2 border-accent bg-panel p-4"
+    >
+      <p className="mr-auto">
+        <b className="text-lg">{device.name}</b> wants to pair
+        <span className="block text-soft">
+          from {device.paired_from || "an unknown address"}, {when(device.paired_at)}. Allow it only
+          if it is yours.
+        </span>
+      </p>
+      <Button look="main" className="min-h-12" onClick={onAllow}>
+        Allow
+      </Button>
+      <Button className="min-h-12" onClick={onRefuse}>
+        Refuse
+      </Button>
     </section>
   );
 }

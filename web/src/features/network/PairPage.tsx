@@ -5,9 +5,15 @@ import { useLocation } from "wouter";
 import { Mark } from "../../app/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
+import { ask, type Me, Refusal } from "../../api/client";
 import { meQuery, pair } from "./queries";
 
-/** On the phone: six words let it in, typed or brought along by the code that was photographed. */
+const LOOK_EVERY_MS = 1500;
+
+/**
+ * On the phone: six words and a yes on the computer let it in; the words are typed, or
+ * brought along by the code that was photographed.
+ */
 export function PairPage() {
   const [words, setWords] = useState(() => window.location.hash.slice(1).replaceAll("-", " "));
   const [name, setName] = useState(usualName);
@@ -15,12 +21,33 @@ export function PairPage() {
   const client = useQueryClient();
   const asked = useMutation({
     mutationFn: () => pair(words, name || "Phone"),
-    onSuccess: async (me) => {
-      client.setQueryData(meQuery.queryKey, me);
-      await client.invalidateQueries();
-      go("/", { replace: true });
-    },
+    onSuccess: () => setState("waiting"),
   });
+  const [state, setState] = useState<"asking" | "waiting" | "refused">("asking");
+  // Let in once the computer says so; one that waited already goes on waiting after a reload.
+  useEffect(() => {
+    let isOver = false;
+    const look = async () => {
+      const me = await ask<Me>("/me").catch((error: unknown) => error);
+      if (isOver) return;
+      if (!(me instanceof Error)) {
+        client.setQueryData(meQuery.queryKey, me as Me);
+        await client.invalidateQueries();
+        go("/", { replace: true });
+        return;
+      }
+      const code = me instanceof Refusal ? me.problem.code : "";
+      if (code === "not-confirmed") setState("waiting");
+      else if (code === "not-paired") setState((was) => (was === "waiting" ? "refused" : was));
+    };
+    if (state === "refused") return;
+    void look();
+    const timer = state === "waiting" ? window.setInterval(() => void look(), LOOK_EVERY_MS) : 0;
+    return () => {
+      isOver = true;
+      window.clearInterval(timer);
+    };
+  }, [client, go, state]);
   const brought = useRef(words !== "");
   const { mutate } = asked;
   useEffect(() => {
@@ -29,12 +56,28 @@ export function PairPage() {
     if (brought.current) mutate();
     brought.current = false;
   }, [mutate]);
+  if (state === "waiting")
+    return (
+      <main className="mx-auto grid min-h-dvh max-w-[26rem] content-center gap-5 px-5 py-8">
+        <h1 className="flex items-center gap-3 text-2xl font-semibold">
+          <Mark /> Confirm on the computer
+        </h1>
+        <p role="status" className="text-lg">
+          The words are right. Now tap <b>Allow</b> on the computer, on the page Phone.
+        </p>
+      </main>
+    );
   return (
     <main className="mx-auto grid min-h-dvh max-w-[26rem] content-center gap-5 px-5 py-8">
       <h1 className="flex items-center gap-3 text-2xl font-semibold">
         <Mark /> Pair this phone
       </h1>
       <p>Type the six words that Oxlen shows on the computer, under “On your phone”.</p>
+      {state === "refused" && (
+        <p role="alert" className="rounded border-2 border-ink bg-raised p-3">
+          The computer did not allow this phone. Ask for new words and try again.
+        </p>
+      )}
       <TextField
         label="The six words"
         value={words}

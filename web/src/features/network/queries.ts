@@ -2,7 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 
 import { ask, type Me, type Network, type PairingCode } from "../../api/client";
 
-const LOOK_EVERY_MS = 5000;
+const LOOK_EVERY_MS = 2000;
 
 export const networkQuery = queryOptions({
   queryKey: ["network"],
@@ -28,6 +28,8 @@ export const changeDevice = (id: number, name: string, mayChangeKit: boolean) =>
     method: "PATCH",
     body: { name, may_change_kit: mayChangeKit },
   });
+export const confirmDevice = (id: number) =>
+  ask<Network>(`/network/devices/${id}/confirm`, { method: "POST" });
 export const revokeDevice = (id: number) =>
   ask<Network>(`/network/devices/${id}`, { method: "DELETE" });
 export const revokeAll = () => ask<Network>("/network/devices", { method: "DELETE" });
