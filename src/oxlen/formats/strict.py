@@ -7,6 +7,9 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field
 
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,40}$")]
+MOST_ID = 2**53
+"""The largest number of a row: SQLite and scripts have it exactly, and none is larger."""
+Id = Annotated[int, Field(ge=1, le=MOST_ID)]
 Name = Annotated[str, Field(min_length=1, max_length=60)]
 # Wider than any phone, and narrow enough that every formula can be worked with them.
 Iso = Annotated[float, Field(ge=1, le=1e7, allow_inf_nan=False)]

@@ -118,7 +118,8 @@ def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: floa
 
 def _predicted_at(unix_s: float, asked: DayAsked) -> float:
     """EV100 predicted for open ground at the moment a reading was made, on whatever day."""
-    found = day_light(asked.where.place, unix_s - SPAN_S / 2, cloud=asked.cloud)
+    # From midnight on, so that all that was read on a day shares its light.
+    found = day_light(asked.where.place, unix_s - unix_s % SPAN_S, cloud=asked.cloud)
     return float(np.interp(unix_s, found.unix_s, found.ev100["open"])) + asked.offset_stops
 
 

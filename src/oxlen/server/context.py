@@ -19,22 +19,26 @@ from oxlen.formats.kit_items import ClipOnFile, LampFile
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
+from oxlen.formats.strict import MOST_ID
+from oxlen.hours.when import When
 from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.of_picture import answered_for
 from oxlen.phones.taught import with_learned
 from oxlen.server.import_jobs import ImportJobs
+from oxlen.server.shared_work import SharedWork
 from oxlen.server.stack_jobs import StackJobs
 from oxlen.store.glass import kept_glass
 from oxlen.store.kit_items import kept_items
 from oxlen.store.learned import learned_of
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile, usual_phone_id
+from oxlen.views.proposed import Candidates
 from oxlen.workers.crew import Crew
 
 Clock = Callable[[], datetime]
-RowId = Annotated[int, Path(ge=1, le=2**53)]
+RowId = Annotated[int, Path(ge=1, le=MOST_ID)]
 Mark = Annotated[
     str | None,
     Field(min_length=8, max_length=64, description="sent again under it, nothing is done twice"),
@@ -55,6 +59,16 @@ class Context:
     def stack_jobs(self) -> StackJobs:
         """Stacks that are being worked on."""
         return StackJobs(self.library, self.crew)
+
+    @cached_property
+    def candidates(self) -> Candidates:
+        """Sheets that pictures may belong to."""
+        return Candidates(self.find_phone, self.pictures)
+
+    @cached_property
+    def windows(self) -> SharedWork[dict[int, tuple[str, When]]]:
+        """When the sheets of outings work, by day, sky and state."""
+        return SharedWork()
 
     @cached_property
     def import_jobs(self) -> ImportJobs:

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import sqlite3
+import time
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, datetime
+from math import inf
+from threading import Lock
 
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import plan
@@ -45,19 +49,64 @@ class Candidate:
     facts: SheetFacts
     title: str
 
+    def of_sheet(self, sheet_id: int) -> Candidate:
+        """The same of another sheet that asks the same."""
+        return replace(self, facts=replace(self.facts, sheet_id=sheet_id))
 
-def candidates(
-    connection: sqlite3.Connection,
-    find_phone: Callable[[str], PhoneProfile],
-    cache: MeteredPictures,
-) -> list[Candidate]:
-    """Sheets of the newest outings that can be read, each decided once."""
-    found: list[Candidate] = []
-    for outing in outings(connection, most=OUTINGS):
-        for kept in sheets_of(connection, outing.id):
-            if len(found) < SHEETS:
-                found.extend(_candidate(kept, find_phone, cache))
-    return found
+
+_Key = tuple[str, str, str]
+"""A sheet's body, when it was changed, and its phone: what it was decided by."""
+
+
+class Candidates:
+    """Sheets something may belong to, each decided once while it and its phone do not change."""
+
+    def __init__(self, find_phone: Callable[[str], PhoneProfile], cache: MeteredPictures) -> None:
+        self._find_phone, self._cache = find_phone, cache
+        self._known: dict[_Key, tuple[Candidate, ...]] = {}
+        self.filling = Lock()
+
+    def of(
+        self, connection: sqlite3.Connection, *, within_s: float = inf
+    ) -> tuple[list[Candidate], bool]:
+        """Sheets of the newest outings that can be read, and whether these are all.
+
+        Those that are not decided yet when `within_s` is over are left out.
+        """
+        until_s = time.monotonic() + within_s
+        found: list[Candidate] = []
+        known: dict[_Key, tuple[Candidate, ...]] = {}
+        phones: dict[str, str] = {}
+        is_whole = True
+        for kept in self._sheets(connection):
+            key = (kept.body, kept.changed_at, self._phone(kept, phones))
+            if key not in self._known and time.monotonic() > until_s:
+                is_whole = False
+                continue
+            known[key] = self._known.get(key) or tuple(
+                _candidate(kept, self._find_phone, self._cache)
+            )
+            # The same body may be of two sheets: each is a candidate of its own.
+            found += [one.of_sheet(kept.id) for one in known[key]]
+        if is_whole:
+            self._known = known
+        else:
+            self._known |= known
+        return found, is_whole
+
+    def _sheets(self, connection: sqlite3.Connection) -> list[Sheet]:
+        newest = outings(connection, most=OUTINGS)
+        return [one for each in newest for one in sheets_of(connection, each.id)][:SHEETS]
+
+    def _phone(self, kept: Sheet, phones: dict[str, str]) -> str:
+        """What tells a sheet's phone from itself after a change."""
+        phone_id = str(json.loads(kept.body).get("phone"))
+        if phone_id not in phones:
+            try:
+                phones[phone_id] = self._find_phone(phone_id).model_dump_json()
+            except OxlenError:
+                phones[phone_id] = ""
+        return phones[phone_id]
 
 
 def proposed(report: PictureReport, among: Sequence[Candidate]) -> list[SheetProposal]:

@@ -44,6 +44,7 @@ from oxlen.preview.lamp_drawing import drawing_jpeg
 from oxlen.preview.shared_frame import shared_jpeg
 from oxlen.stacking.looks import luminance
 from oxlen.store.library import Library
+from oxlen.store.long_work import Teller
 from oxlen.takes.checking import (
     CheckedFile,
     check_file,
@@ -119,15 +120,24 @@ def drawing_seen(
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
 
 
+@dataclass(frozen=True)
+class Part:
+    """Some sheets of many: how many come before them, and how many there are in all."""
+
+    before: int
+    whole: int
+
+
 def windows_of_sheets(
-    folder: Path, sheets: Mapping[int, SheetLightAsked], asked: DayAsked
-) -> dict[int, When]:
-    """When each of some sheets works on a day."""
-    del folder
-    return {
-        number: sheet_windows(one.brief, asked, read_unix_s=one.read_unix_s)
-        for number, one in sheets.items()
-    }
+    beside: Path, sheets: Mapping[int, SheetLightAsked], *, asked: DayAsked, part: Part
+) -> dict[int, tuple[str, When]]:
+    """The title of each sheet, and when it works on a day; told beside a file as it goes."""
+    teller, found = Teller(beside), {}
+    for place, (number, one) in enumerate(sheets.items()):
+        teller.tell(part.before + place, part.whole)
+        when = sheet_windows(one.brief, asked, read_unix_s=one.read_unix_s)
+        found[number] = (one.title, when)
+    return found
 
 
 def night_frame_seen(folder: Path, sha256: str) -> NightFrame:

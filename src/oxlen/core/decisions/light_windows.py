@@ -6,8 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import solved
 from oxlen.core.labels import steps_label
+
+ALIKE_STOPS = 1 / 6
+"""Half a step of most dials, and a third of what predicted daylight is uncertain by at best."""
 
 
 @dataclass(frozen=True)
@@ -24,22 +27,29 @@ def slip_by_the_hour(
 ) -> tuple[QuarterSlip, ...]:
     """The sheet solved for each time, by light so many stops from what was read.
 
-    `shifts` are (seconds since 1970 UTC, stops). A time works where every limit is kept.
+    `shifts` are (seconds since 1970 UTC, stops). A time works where every limit is kept. Light is
+    taken to `ALIKE_STOPS`: mornings and evenings, and a whole noon, are solved once.
     """
-    return tuple(_quarter(brief, unix_s, stops) for unix_s, stops in shifts)
+    known: dict[int, tuple[bool, str]] = {}
+    found = []
+    for unix_s, stops in shifts:
+        step = round(stops / ALIKE_STOPS)
+        if step not in known:
+            known[step] = _by_light(brief.lit(step * ALIKE_STOPS))
+        works, words = known[step]
+        found.append(QuarterSlip(unix_s, works=works, words=words))
+    return tuple(found)
 
 
-def _quarter(brief: Brief, unix_s: float, stops: float) -> QuarterSlip:
-    decided = plan(brief.lit(stops))
-    if decided.slip is not None and decided.conflict is None:
-        return QuarterSlip(
-            unix_s, works=True, words=steps_label(decided.slip.iso, decided.slip.shutter_s)
-        )
+def _by_light(brief: Brief) -> tuple[bool, str]:
+    """Whether every limit is kept, and the slip's steps, or why there is none."""
+    decided = solved(brief)
     conflict = decided.conflict
-    words = "no slip"
-    if conflict is not None:
-        words = " against ".join(f"“{one.name}”" for one in conflict.limits)
-    return QuarterSlip(unix_s, works=False, words=words)
+    if decided.slip is not None and conflict is None:
+        return True, steps_label(decided.slip.iso, decided.slip.shutter_s)
+    if conflict is None:
+        return False, "no slip"
+    return False, " against ".join(f"“{one.name}”" for one in conflict.limits)
 
 
 def spans_of(quarters: Sequence[QuarterSlip], *, step_s: float) -> tuple[tuple[float, float], ...]:

@@ -58,18 +58,69 @@ class Plan:
 
     solution: Solution
     dialled: Slip
-    figures: Figures | None
-    slack_stops: Mapping[str, float]
-    window: Window | None
-    compromise: Compromise | None
-    alternatives: tuple[Alternative, ...]
-    span: TonalSpan | None
-    auto: AutoChoice | None
-    auto_steps: AutoSteps
-    reasons: tuple[Reason, ...]
-    outcome: tuple[SpotOutcome, ...]
-    cautions: tuple[str, ...] = ()
     asks_ways: bool = False
+
+    # All below is worked out when it is first read: tables of slips ask for few of it.
+
+    @cached_property
+    def figures(self) -> Figures | None:
+        """What the slip gives in figures; None without one."""
+        pair = self.solution.pair
+        return None if pair is None else figures_at(predict(self.search.problem, pair), 0)
+
+    @cached_property
+    def slack_stops(self) -> Mapping[str, float]:
+        """The room the slip leaves to each limit (stops), by its id."""
+        pair = self.solution.pair
+        return {} if pair is None else self.search.slack_stops(pair)
+
+    @cached_property
+    def window(self) -> Window | None:
+        """The steps that every limit leaves open; None where there are none."""
+        return _window(self.search)
+
+    @cached_property
+    def compromise(self) -> Compromise | None:
+        """Without a slip, what gives up least; beside the Sun nothing is nearly an answer."""
+        if self.slip is not None or scene_facts(self.brief).is_glaring:
+            return None
+        return compromise(self.search)
+
+    @cached_property
+    def alternatives(self) -> tuple[Alternative, ...]:
+        """Other slips that keep every limit."""
+        return alternatives(self.search)
+
+    @cached_property
+    def span(self) -> TonalSpan | None:
+        """How far the tones lie apart, against what the sensor holds."""
+        iso = self.slip.iso if self.slip else self.brief.mode.manual.iso[0]
+        return tonal_span(self.brief, iso)
+
+    @cached_property
+    def auto(self) -> AutoChoice | None:
+        """What the phone's own automatic would choose; None where the frame's mean is not known."""
+        return _auto(self.search)
+
+    @cached_property
+    def auto_steps(self) -> AutoSteps:
+        """The way to the slip on a phone without a manual mode."""
+        return auto_steps(self.search)
+
+    @cached_property
+    def reasons(self) -> tuple[Reason, ...]:
+        """Why the exposure, and each line of the slip."""
+        return (exposure_reason(self.brief, self.search.aim), *_reasons(self.dialled))
+
+    @cached_property
+    def outcome(self) -> tuple[SpotOutcome, ...]:
+        """Where each spot lands in what is dialled."""
+        return outcome_of(self.brief, self.dialled) if self.dialled.exposures else ()
+
+    @cached_property
+    def cautions(self) -> tuple[str, ...]:
+        """What the situation warns of, slip or none."""
+        return caution_words(self.brief)
 
     @cached_property
     def trades(self) -> tuple[Trade, ...]:
@@ -111,6 +162,14 @@ class Plan:
         return self.solution.binding
 
 
+def solved(brief: Brief) -> Solution:
+    """The exposure alone: its slip or what collides, as `plan` has it, at a third of the time."""
+    filled = brief
+    for decision in decisions.DECISIONS:
+        filled = decision.fill(filled)
+    return solve(filled)
+
+
 def plan(brief: Brief, *, ask: bool = False) -> Plan:
     """Decide everything for a brief; `ask` for trades even when nothing collides.
 
@@ -119,31 +178,8 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
     is the nearest that still breaks none, or None. Raises BadInput without a reading, NotFound for
     an unknown lens or mode.
     """
-    filled = brief
-    for decision in decisions.DECISIONS:
-        filled = decision.fill(filled)
-    solution = solve(filled)
-    search, slip, pair = solution.search, solution.slip, solution.pair
-    dialled = _dialled(brief, solution)
-    iso = slip.iso if slip else filled.mode.manual.iso[0]
-    # Beside the Sun nothing is the nearest thing to an answer.
-    is_glaring = scene_facts(filled).is_glaring
-    return Plan(
-        solution,
-        dialled,
-        None if pair is None else figures_at(predict(search.problem, pair), 0),
-        slack_stops={} if pair is None else search.slack_stops(pair),
-        window=_window(search),
-        compromise=compromise(search) if slip is None and not is_glaring else None,
-        alternatives=alternatives(search),
-        span=tonal_span(filled, iso),
-        auto=_auto(search),
-        auto_steps=auto_steps(search),
-        reasons=(exposure_reason(filled, search.aim), *_reasons(dialled)),
-        outcome=outcome_of(filled, dialled) if dialled.exposures else (),
-        cautions=caution_words(filled),
-        asks_ways=ask,
-    )
+    solution = solved(brief)
+    return Plan(solution, _dialled(brief, solution), asks_ways=ask)
 
 
 def outcome_of(brief: Brief, dialled: Slip) -> tuple[SpotOutcome, ...]:

@@ -19,7 +19,7 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import MOST_ID, Strict
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.store.bundles import KeptBundle, add_bundle, bundle, bundles_of, delete_bundle
@@ -102,7 +102,7 @@ def bundle_as_file(bundle_id: RowId, context: Shared) -> Response:
 def why(
     sheet_id: RowId,
     context: Shared,
-    saved: Annotated[int | None, Query(ge=1, le=2**53, alias="bundle")] = None,
+    saved: Annotated[int | None, Query(ge=1, le=MOST_ID, alias="bundle")] = None,
 ) -> WhyView:
     """Why the sheet's slip is another than a saved one, or than before the last edit."""
     with context.library.reader() as connection:

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import datetime
+import json
 from collections.abc import Sequence
+from concurrent.futures import Future
 from functools import partial
-from typing import Annotated
+from pathlib import Path
+from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
@@ -29,14 +32,18 @@ from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place, place_of, taken_unix_s
-from oxlen.server.waiting import while_asked_for
+from oxlen.server.shared_work import SharedJob, in_background
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheets_of
-from oxlen.workers.at_hand import windows_of_sheets
+from oxlen.workers.at_hand import Part, windows_of_sheets
+from oxlen.workers.crew import LIMIT_S, Hand, outcome
 
 router = APIRouter(prefix="/api", tags=["light of a day"], dependencies=[FOR_PHONES])
 RAMP_SPAN_S = 1800.0
+ANSWERS_WITHIN_S = 3.0
+"""Many sheets take longer: how far they are is the answer then."""
+FEW_SHEETS, AT_ONCE = 40, 30
 SHORTEST_DAY_S = 23 * 3600.0
 """A day on which clocks are put forward."""
 
@@ -92,10 +99,16 @@ class SheetWhen(BaseModel):
 
 
 class OutingWhen(BaseModel):
-    """An outing's sheets on a day, in the order proposed; those that fit nowhere last."""
+    """An outing's sheets on a day, in the order proposed; those that fit nowhere last.
+
+    With many sheets it may be `working` for a while: ask again for how far it is.
+    """
 
     place: str
     date: str
+    state: Literal["working", "done"]
+    done: int
+    all: int
     sheets: list[SheetWhen]
 
 
@@ -123,14 +136,12 @@ def day(place_id: RowId, context: Shared, asked: Annotated[DayOf, Query()]) -> D
 
 
 @router.get("/outings/{outing_id}/when")
-async def when(
-    outing_id: RowId,
-    request: Request,
-    context: Shared,
-    *,
-    asked: Annotated[OrderOf, Query()],
-) -> OutingWhen:
+async def when(outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]) -> OutingWhen:
     """When each sheet of an outing works on its day, and an order to take them in."""
+    return await _when(outing_id, context, asked, within_s=ANSWERS_WITHIN_S)
+
+
+async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: float) -> OutingWhen:
     with context.library.reader() as connection:
         entry = outing(connection, outing_id)
         body = place_of(connection, entry)
@@ -139,30 +150,64 @@ async def when(
     on = asked.date or (datetime.date.fromisoformat(entry.date) if entry.date else None)
     on = on or _today(context, where.zone)
     asked_day = DayAsked(where, on, cloud=asked.cloud, offset_stops=body.offset_stops)
-    lights = await run_in_threadpool(_lights, context, sheets, where.zone)
-    # Each is solved for every quarter of an hour: a worker does it.
-    job = context.crew.begin("bench", windows_of_sheets, context.library.folder, lights, asked_day)
-    found = await while_asked_for(request, job)
-    told = {
-        kept.id: _told(kept.id, lights[kept.id].title, found[kept.id], zone=where.zone)
-        for kept in sheets
-        if kept.id in found
-    }
-    return OutingWhen(
-        place=body.name, date=on.isoformat(), sheets=_in_order(told, asked, where=where, on=on)
+    job = await run_in_threadpool(_windows, context, sheets, asked_day)
+    waiting = OutingWhen(
+        place=body.name, date=on.isoformat(), state="working", done=0, all=len(sheets), sheets=[]
     )
+    if not await job.within(within_s):
+        return waiting.model_copy(update={"done": job.how_far().done})
+    found = outcome(job.future)
+    told = {number: _told(number, one, zone=where.zone) for number, one in found.items()}
+    ordered = _in_order(told, asked, where=where, on=on)
+    done = {"state": "done", "done": len(sheets), "sheets": ordered}
+    return waiting.model_copy(update=done)
+
+
+def _windows(
+    context: Context, sheets: Sequence[Sheet], asked: DayAsked
+) -> SharedJob[dict[int, tuple[str, When]]]:
+    """Each sheet solved for every quarter of an hour, by a worker, once as long as all stays."""
+    phones = {str(json.loads(one.body).get("phone")) for one in sheets}
+    kit = [context.filters_at_hand(), context.clip_ons_at_hand()]
+    used = [_phone(context, phone) for phone in sorted(phones)]
+    states = tuple((one.id, one.version, one.changed_at) for one in sheets)
+
+    def begin(beside: Path) -> Future[dict[int, tuple[str, When]]]:
+        return in_background(lambda: _solved(context, sheets, asked, beside=beside))
+
+    key = (states, repr(asked), repr(kit), *used)
+    return context.windows.job(key, begin, context.library.incoming_path)
+
+
+def _solved(
+    context: Context, sheets: Sequence[Sheet], asked: DayAsked, *, beside: Path
+) -> dict[int, tuple[str, When]]:
+    """All sheets, some at a time: a worker solves them while the next are read."""
+    hand: Hand = "bench" if len(sheets) <= FEW_SHEETS else "import"
+    jobs = []
+    for first in range(0, len(sheets), AT_ONCE):
+        lights = _lights(context, sheets[first : first + AT_ONCE], asked.where.zone)
+        of = Part(first, len(sheets))
+        jobs.append(
+            context.crew.begin(hand, windows_of_sheets, beside, lights, asked=asked, part=of)
+        )
+    return {number: one for job in jobs for number, one in outcome(job).items()}
+
+
+def _phone(context: Context, phone_id: str) -> str:
+    """What tells a phone from itself after a change."""
+    try:
+        return context.find_phone(phone_id).model_dump_json()
+    except OxlenError:
+        return ""
 
 
 @router.get("/outings/{outing_id}/light.ics", response_class=Response)
 async def light_calendar(
-    outing_id: RowId,
-    request: Request,
-    context: Shared,
-    *,
-    asked: Annotated[OrderOf, Query()],
+    outing_id: RowId, context: Shared, asked: Annotated[OrderOf, Query()]
 ) -> Response:
     """The order proposed for an outing as a calendar file: each sheet when it is begun."""
-    found = await when(outing_id, request, context, asked=asked)
+    found = await _when(outing_id, context, asked, within_s=LIMIT_S)
     with context.library.reader() as connection:
         zone = night_place(place_of(connection, outing(connection, outing_id))).zone
     takes_s = 60 * asked.takes_min
@@ -251,7 +296,8 @@ def _lights(
     return found
 
 
-def _told(sheet_id: int, title: str, found: When, *, zone: ZoneInfo) -> SheetWhen:
+def _told(sheet_id: int, titled: tuple[str, When], *, zone: ZoneInfo) -> SheetWhen:
+    title, found = titled
     at = partial(clock, zone=zone)
     return SheetWhen(
         sheet_id=sheet_id,

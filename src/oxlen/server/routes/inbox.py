@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from threading import Thread
 from typing import Annotated
 
 from fastapi import APIRouter, Request
@@ -11,15 +12,19 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.labels import steps_label
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
+from oxlen.server.news import Item, News
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.store.inbox import InboxEntry, inbox, inbox_entry, leave_inbox, sheets_with_picture
 from oxlen.store.pictures import kept_picture
 from oxlen.store.sheets import sheet
 from oxlen.takes.arriving import into_inbox, put_to_sheet
-from oxlen.views.proposed import Candidate, candidates, proposed
+from oxlen.views.proposed import Candidate, proposed
+
+DECIDED_WITHIN_S = 0.1
+"""So long sheets are decided while somebody waits for the list."""
 
 router = APIRouter(prefix="/api", tags=["inbox"], dependencies=[FOR_PHONES])
 
@@ -59,17 +64,34 @@ class InboxTaken(BaseModel):
 class Placed(Strict):
     """Entries of the inbox and the sheet each goes to."""
 
-    places: Annotated[list[tuple[int, int]], Field(min_length=1, max_length=500)]
+    places: Annotated[list[tuple[Id, Id]], Field(min_length=1, max_length=500)]
 
 
 @router.get("/inbox")
-def all_waiting(context: Shared) -> list[InboxView]:
-    """All that waits for a sheet, the oldest first."""
+def all_waiting(request: Request, context: Shared) -> list[InboxView]:
+    """All that waits for a sheet, the oldest first.
+
+    Sheets that must be decided first are proposed a moment later: a change of the inbox is told.
+    """
     with context.library.reader() as connection:
         entries = inbox(connection)
-        among = candidates(connection, context.find_phone, context.pictures) if entries else []
         known = {one.id: sheets_with_picture(connection, one.sha256) for one in entries}
+        among, is_whole = context.candidates.of(connection, within_s=DECIDED_WITHIN_S)
+    if not is_whole and entries:
+        Thread(target=_decide_rest, args=(context, request.app.state.news), daemon=True).start()
     return [_view(one, among, known[one.id]) for one in entries]
+
+
+def _decide_rest(context: Context, news: News) -> None:
+    """Decide the sheets that are left, and tell that the inbox has more to say."""
+    if not context.candidates.filling.acquire(blocking=False):
+        return
+    try:
+        with context.library.reader() as connection:
+            context.candidates.of(connection)
+    finally:
+        context.candidates.filling.release()
+    news.tell(Item("inbox", ""))
 
 
 @router.post("/inbox", status_code=201, openapi_extra=STREAM)
@@ -88,7 +110,7 @@ async def take_into_inbox(
 
 
 @router.post("/inbox/place")
-def place(placed: Placed, context: Shared) -> list[InboxView]:
+def place(placed: Placed, request: Request, context: Shared) -> list[InboxView]:
     """Put entries to sheets as takes; what is a take there already is not doubled."""
     with context.library.writer() as connection:
         for entry_id, sheet_id in placed.places:
@@ -99,7 +121,7 @@ def place(placed: Placed, context: Shared) -> list[InboxView]:
                     report = json.loads(kept_picture(connection, sha256).report)
                     put_to_sheet(connection, sheet_id, sha256, report=report, now=context.now())
             leave_inbox(connection, entry_id)
-    return all_waiting(context)
+    return all_waiting(request, context)
 
 
 @router.delete("/inbox/{entry_id}", status_code=204)

@@ -14,7 +14,7 @@ from pydantic import BaseModel, Field
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import steps_label
 from oxlen.formats.kinds_of_picture import KINDS
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import MOST_ID, Id, Strict
 from oxlen.server.context import Context, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.takes import TakeChange
@@ -35,8 +35,7 @@ router = APIRouter(prefix="/api", tags=["logbook"], dependencies=[FOR_PHONES])
 COUNTED = 10_000
 Day = Annotated[str | None, Query(pattern=r"^\d{4}(-\d\d(-\d\d)?)?$")]
 Steps = Annotated[float | None, Query(gt=0, le=1e7)]
-TakeId = Annotated[int, Field(ge=1, le=2**53)]
-Id = Annotated[int | None, Query(ge=1, le=2**53)]
+OneId = Annotated[int | None, Query(ge=1, le=MOST_ID)]
 
 
 class Looked(Strict):
@@ -44,8 +43,8 @@ class Looked(Strict):
 
     words: Annotated[str, Query(max_length=200)] = ""
     order: Order = "newest"
-    outing: Id = None
-    sheet: Id = None
+    outing: OneId = None
+    sheet: OneId = None
     lens: Annotated[str | None, Query(max_length=80)] = None
     situation: Annotated[str | None, Query(max_length=40)] = None
     state: TakeState | None = None
@@ -68,7 +67,7 @@ class LogbookPage(Looked):
     """The same, a page at a time: `after` and `after_id` are those of the last entry seen."""
 
     after: Annotated[str | None, Query(max_length=80)] = None
-    after_id: Id = None
+    after_id: OneId = None
     most: Annotated[int, Query(ge=1, le=500)] = 60
 
 
@@ -117,9 +116,7 @@ class LogbookChoices(BaseModel):
 class ManyTakes(Strict):
     """Several takes judged alike, or put in the bin."""
 
-    ids: Annotated[
-        list[Annotated[int, Field(ge=1, le=2**53)]], Field(min_length=1, max_length=2000)
-    ]
+    ids: Annotated[list[Id], Field(min_length=1, max_length=2000)]
     change: TakeChange = TakeChange()
     bin: bool = False
 

@@ -17,7 +17,7 @@ from oxlen.core.light.meter import Spot
 from oxlen.core.motion.measured_flow import metres_a_pixel
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.metering.flowing import Flowing
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.keeping import keep_patch
@@ -52,7 +52,7 @@ class FlowAsked(Strict):
     `apart_s` where the files do not say it.
     """
 
-    takes: Annotated[list[int], Field(min_length=2, max_length=2)]
+    takes: Annotated[list[Id], Field(min_length=2, max_length=2)]
     x: Annotated[float, Field(ge=0, le=1)]
     y: Annotated[float, Field(ge=0, le=1)]
     r: Annotated[float, Field(ge=0.02, le=0.5)] = 0.12

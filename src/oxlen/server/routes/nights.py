@@ -11,7 +11,7 @@ import numpy as np
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 from numpy.typing import NDArray
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.cards.calendar_file import windows_calendar
@@ -29,7 +29,7 @@ from oxlen.formats.hours_file import DarkWindowFile, NightFile, NightFrameFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.hours.night import night_plan, window_file
 from oxlen.hours.night_sheet import land_sheet, night_sheet
 from oxlen.hours.zone import hours_of_clock, local_time, noon_unix_s
@@ -95,7 +95,7 @@ class Nights(BaseModel):
 class NightSheet(Strict):
     """A way of a night to be made a sheet of, in an outing, and how its land is treated."""
 
-    outing_id: Annotated[int, Field(ge=1, le=2**53)]
+    outing_id: Id
     way: Literal["one", "stack", "trails"] = "stack"
     land: LandTreatment = "silhouette"
 

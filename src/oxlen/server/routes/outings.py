@@ -15,7 +15,7 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import Title
 from oxlen.formats.shipped_phones import shipped_profiles
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import MOST_ID, Id, Strict
 from oxlen.phones.taught import with_learned
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
@@ -60,7 +60,7 @@ class OutingChange(Strict):
     longitude_deg: Longitude | None = None
     date: OutingDate | None = None
     time_zone: TimeZone | None = None
-    place_id: Annotated[int, Field(ge=1, le=2**53)] | None = None
+    place_id: Id | None = None
 
     @field_validator("title")
     @classmethod
@@ -100,7 +100,7 @@ class OutingView(BaseModel):
 class Page(BaseModel):
     """Which outings are wanted: those older than one, at most so many, and what is searched for."""
 
-    before: Annotated[int | None, Query(ge=1, le=2**53)] = None
+    before: Annotated[int | None, Query(ge=1, le=MOST_ID)] = None
     most: Annotated[int, Query(ge=1, le=100)] = 20
     words: Annotated[str, Query(max_length=120)] = ""
 

@@ -11,7 +11,7 @@ from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import signed, two_digits
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.store.sheets import sheet
@@ -24,7 +24,7 @@ router = APIRouter(prefix="/api", tags=["light that changes"], dependencies=[FOR
 class RampAsked(Strict):
     """Takes of the same view, at their times."""
 
-    takes: Annotated[list[int], Field(min_length=2, max_length=60)]
+    takes: Annotated[list[Id], Field(min_length=2, max_length=60)]
 
 
 class RampMeasured(BaseModel):

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheets import view
@@ -17,7 +17,7 @@ from oxlen.store.sheets import edit_sheet, sheet
 from oxlen.views.same_slip import LOCKED, Locked, with_same_slip
 
 router = APIRouter(prefix="/api", tags=["sets"], dependencies=[FOR_PHONES])
-SheetId = Annotated[int, Field(ge=1, le=2**53)]
+SheetId = Id
 
 
 class SetOf(Strict):

@@ -16,7 +16,7 @@ from oxlen.core.labels import signed, steps_label
 from oxlen.devices.standins.bench_exposures import BenchExposures, shoot_exposures
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
@@ -36,7 +36,7 @@ class SharedAsked(Strict):
 
     rule: Literal["add", "mean", "lighten", "darken"] = "add"
     weights: tuple[Weight, ...] = Field(default=(1.0, 1.0), min_length=2, max_length=9)
-    takes: tuple[int | None, ...] = Field(default=(), max_length=9)
+    takes: tuple[Id | None, ...] = Field(default=(), max_length=9)
 
 
 class SharedExposure(BaseModel):

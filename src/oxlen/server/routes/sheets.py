@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.store.deliveries import is_delivered, note_delivery
@@ -33,7 +33,7 @@ from oxlen.views.summary import SheetSummary, summary_of
 router = APIRouter(prefix="/api", tags=["sheets"], dependencies=[FOR_PHONES])
 
 
-Version = Annotated[int, Field(ge=1, le=2**53)]
+Version = Id
 
 
 class SheetEdit(Strict):

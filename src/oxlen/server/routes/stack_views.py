@@ -14,7 +14,7 @@ from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import listed, sentence_case, stops_label, time_label, two_digits
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.stack_file import StackFile
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
 from oxlen.stacking.in_library import how_far, preview_path
@@ -30,7 +30,7 @@ class NewStack(Strict):
     """A set to be begun: its name, and the sheet it belongs to if any."""
 
     name: Annotated[str, Field(min_length=1, max_length=120)]
-    sheet_id: Annotated[int, Field(ge=1, le=2**53)] | None = None
+    sheet_id: Id | None = None
 
 
 class StackAsked(Strict):
@@ -50,7 +50,7 @@ class StackAsked(Strict):
 class TakesOfSet(Strict):
     """Takes of the set's sheet that are its frames; the RAW file where `raw` says so."""
 
-    takes: Annotated[list[int], Field(min_length=1, max_length=500)]
+    takes: Annotated[list[Id], Field(min_length=1, max_length=500)]
     raw: bool = False
 
 

@@ -13,6 +13,7 @@ from oxlen.core.decisions.exposure.shown_in_frames import drops_what_passes
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.devices.standins.bench_set import BenchSet, shoot_set
 from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.strict import MOST_ID
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
@@ -51,7 +52,7 @@ FIRST_SIDE_PX = 1400
 
 @router.get("/stacks")
 def all_stacks(
-    context: Shared, sheet_id: Annotated[int | None, Query(ge=1, le=2**53)] = None
+    context: Shared, sheet_id: Annotated[int | None, Query(ge=1, le=MOST_ID)] = None
 ) -> list[StackView]:
     """Sets of frames, the newest first; those of a sheet where it is named."""
     with context.library.reader() as connection:

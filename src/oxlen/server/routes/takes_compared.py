@@ -12,6 +12,7 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.review.takes_compared import TakenWith, differences
 from oxlen.formats.picture_report import SettingsFacts
+from oxlen.formats.strict import Id
 from oxlen.server.context import Sha256, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.takes import TakeView, take_view
@@ -36,7 +37,7 @@ class ComparedTake(BaseModel):
 
 @router.get("/takes-compared")
 def compared(
-    ids: Annotated[list[int], Query(min_length=1, max_length=4)], context: Shared
+    ids: Annotated[list[Id], Query(min_length=1, max_length=4)], context: Shared
 ) -> list[ComparedTake]:
     """Two to four takes, in the order they are named."""
     with context.library.reader() as connection:

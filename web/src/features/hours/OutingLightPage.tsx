@@ -34,6 +34,7 @@ export function OutingLightPage({ id }: { id: number }) {
     ...dayQuery(place?.id ?? 0, { date, cloud }),
     enabled: place !== undefined,
   });
+  const isDone = when?.state === "done";
   if (gone) return <p className="p-6">{gone.message}</p>;
   if (!outing) return <p className="p-6">Opening…</p>;
   return (
@@ -80,12 +81,12 @@ export function OutingLightPage({ id }: { id: number }) {
           >
             <DayStrip
               day={day}
-              lanes={when ? when.sheets.map(laneOf) : outing.sheets.map(emptyLane)}
+              lanes={isDone ? when.sheets.map(laneOf) : outing.sheets.map(emptyLane)}
             />
           </section>
           <section aria-label="Order" className="rounded border border-line bg-panel p-4">
             <h2 className="text-lg font-semibold">In this order</h2>
-            {when ? <Order when={when} /> : <OrderToCome outing={outing} />}
+            {isDone ? <Order when={when} /> : <OrderToCome outing={outing} when={when} />}
             <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
               Into a calendar
             </ButtonLink>
@@ -182,9 +183,14 @@ function Order({ when }: { when: OutingWhen }) {
 }
 
 /** As much room as the order will take, while each sheet is solved for each quarter of an hour. */
-function OrderToCome({ outing }: { outing: OutingView }) {
+function OrderToCome({ outing, when }: { outing: OutingView; when: OutingWhen | undefined }) {
   return (
     <div role="status" className="mt-2 grid gap-2 text-soft">
+      {when && (
+        <p className="font-semibold text-ink">
+          {when.done} of {when.all} sheets done
+        </p>
+      )}
       {outing.sheets.map((one, at) => (
         <p key={one.id} className="min-h-[2.9rem] pl-[4.1rem]">
           {one.title}

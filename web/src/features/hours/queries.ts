@@ -31,10 +31,14 @@ export const nightQuery = (placeId: number, asked: Asked) =>
     placeholderData: keepPreviousData,
   });
 
+const AGAIN_MS = 700;
+
 export const whenQuery = (outingId: number, asked: Asked) =>
   queryOptions({
     queryKey: ["when", outingId, asked],
     queryFn: () => ask<OutingWhen>(`/outings/${outingId}/when?${asAddress(asked)}`),
     placeholderData: keepPreviousData,
     retry: false,
+    // With hundreds of sheets it takes a while: asked again until it is done.
+    refetchInterval: ({ state }) => (state.data?.state === "working" ? AGAIN_MS : false),
   });

@@ -32,7 +32,13 @@ class Solution:
     search: Search
     pair: Pairs | None
     conflict: Conflict | None
-    binding: frozenset[str]
+
+    @cached_property
+    def binding(self) -> frozenset[str]:
+        """Ids of the limits that the choice rests on."""
+        if self.conflict is not None:
+            return frozenset(self.conflict.between)
+        return _binding(self.search, self.pair)
 
     @cached_property
     def slip(self) -> ExposureSlip | None:
@@ -49,8 +55,7 @@ def solve(brief: Brief) -> Solution:
         second = second_search(search.brief)
         conflict = None if second.preferred() else find_conflict(second)
     pair = pair or search.nearest()
-    binding = frozenset(conflict.between) if conflict else _binding(search, pair)
-    return Solution(search, pair, conflict, binding=binding)
+    return Solution(search, pair, conflict)
 
 
 def _binding(search: Search, pair: Pairs | None) -> frozenset[str]:
