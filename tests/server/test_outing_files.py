@@ -5,6 +5,7 @@ import json
 import tempfile
 import zipfile
 from pathlib import Path
+from unittest import mock
 
 import httpx
 
@@ -13,10 +14,11 @@ from oxlen.store.outings import outings
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.takes import takes_of
 from oxlen.takes.outing_in import take_in_outing
+from oxlen.takes.outing_out import write_outing
 from tests.cli.test_commands import oxlen
 from tests.in_library import NOW
 from tests.one_app import app_on
-from tests.pictures.making import corners, jpeg
+from tests.pictures.making import corners, exif, jpeg
 from tests.server.test_api import WithApp
 
 LATER = "2031-01-01T00:00:00+00:00"
@@ -146,7 +148,12 @@ class OutingFiles(Carrying):
         home = self.library.folder
         out = oxlen("outing-file", "haul-OUT", path, "--data", home)
         self.assertEqual(
-            (out.returncode, out.stdout), (0, f"{path}: “Haul-out”, 1 sheet, 2 pictures.\n")
+            (out.returncode, out.stdout),
+            (
+                0,
+                f"{path}: “Haul-out”, 1 sheet, 2 pictures"
+                " without places, names and serial numbers.\n",
+            ),
         )
         back = oxlen("outing-in", path, "--data", self.other.folder)
         self.assertEqual(back.returncode, 0)
@@ -154,6 +161,33 @@ class OutingFiles(Carrying):
         nowhere = oxlen("outing-file", "Nowhere", path, "--data", home)
         self.assertNotEqual(nowhere.returncode, 0)
         self.assertIn("There is no outing “Nowhere”", nowhere.stderr)
+
+    async def test_places_and_serial_numbers_stay_here_unless_they_are_asked_for(self):
+        told = jpeg(corners(50, 70), exif(t42033="SERIAL-4711"))
+        self.assertIn(b"SERIAL-4711", told)
+        path = f"/api/sheets/{self.sheet['id']}/takes?name=told.jpg"
+        await self.http.post(path, content=told)
+        clean = (await self.http.get(f"/api/outings/{self.outing}/file")).content
+        self.assertNotIn(b"SERIAL-4711", clean)
+        whole = await self.http.get(f"/api/outings/{self.outing}/file?with_identity=true")
+        self.assertIn(b"SERIAL-4711", whole.content)
+        # There and back again: the copy is known as the picture it was made from.
+        file = self.folder / "clean.zip"
+        file.write_bytes(clean)
+        take_in_outing(self.other, file, now=NOW)
+        (there,) = self.there()[0]
+        back = self.folder / "back.zip"
+        write_outing(self.other, there.id, back)
+        for one in (file, back):
+            done = take_in_outing(self.library, one, now=NOW)
+            self.assertEqual((done.new_takes, done.new_pictures, done.notes), (0, 0, []))
+
+    async def test_what_cannot_be_cleaned_is_named_and_stays_here(self):
+        with mock.patch("oxlen.takes.outing_out.without_identity", return_value=None):
+            done = take_in_outing(self.other, await self.carried(), now=NOW)
+        self.assertEqual((done.new_pictures, done.new_takes), (0, 0))
+        self.assertRegex(done.notes[0], "hull.jpg|take.jpg")
+        self.assertIn("could not be removed", done.notes[0])
 
 
 class SentOnce(WithApp):

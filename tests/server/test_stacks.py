@@ -192,7 +192,7 @@ class Stacks(WithApp):
         zipped = self.library.folder.parent / "with-frames.zip"
         made = write_backup(self.library, zipped)
         self.assertEqual((made.pictures, made.frames, made.gaps), (0, 3, ()))
-        place = self.library.folder.parent / "restored"
+        place = self.library.folder.parent / f"{self.library.folder.name}-restored"
         self.assertEqual(restore_backup(place, zipped).frames, 3)
         here, there = (sorted(f.rglob("stacks/*/frames/*")) for f in (self.library.folder, place))
         self.assertEqual([f.read_bytes() for f in here], [f.read_bytes() for f in there])

@@ -19,7 +19,7 @@ from oxlen.store.migrate import check_not_newer
 from oxlen.store.outings import outings
 from oxlen.store.restore import restore_backup
 from oxlen.store.sheets import every_sheet
-from oxlen.takes.outing_in import take_in_outing
+from oxlen.takes.outing_in import NOT_CLEANED, take_in_outing
 from oxlen.takes.outing_out import write_outing
 
 FOUND = 1
@@ -59,11 +59,19 @@ def outing_file(arguments: argparse.Namespace) -> int:
     library = existing_library(arguments.data)
     if library is None:
         raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
-    contents = write_outing(library, _outing_id(library, arguments.outing), arguments.file)
+    contents = write_outing(
+        library,
+        _outing_id(library, arguments.outing),
+        arguments.file,
+        with_identity=arguments.with_identity,
+    )
     sheets = counted(len(contents.sheets), "sheet")
     pictures = counted(len(contents.pictures), "picture")
-    print(f"{arguments.file}: “{contents.outing.title}”, {sheets}, {pictures}.")
-    return 0
+    clean = "" if arguments.with_identity else " without places, names and serial numbers"
+    print(f"{arguments.file}: “{contents.outing.title}”, {sheets}, {pictures}{clean}.")
+    for name in contents.left_out:
+        print(f"oxlen: {name} {NOT_CLEANED}", file=sys.stderr)
+    return WITH_GAPS if contents.left_out else 0
 
 
 def _outing_id(library: Library, said: str) -> int:

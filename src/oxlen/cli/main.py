@@ -261,6 +261,11 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         words="Write one outing as a file for another Oxlen.",
     )
     out.add_argument("outing", metavar="OUTING", help="its title or number")
+    out.add_argument(
+        "--with-identity",
+        action="store_true",
+        help="keep places, names and serial numbers in its pictures",
+    )
     back = _add(
         commands,
         "outing-in",

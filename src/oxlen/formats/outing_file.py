@@ -1,4 +1,7 @@
-"""An outing as one file, `oxlen-outing/1`: a zip of `outing.json` and the pictures it names."""
+"""An outing as one file, `oxlen-outing/2`: a zip of `outing.json` and the pictures it names.
+
+The first version had no copies without identity.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +11,7 @@ from pydantic import Field
 
 from oxlen.formats.strict import Strict
 
-FORMAT = "oxlen-outing/1"
+FORMAT = "oxlen-outing/2"
 CONTENTS = "outing.json"
 PICTURES = "pictures"
 MOST_SHEETS, MOST_TAKES = 2000, 20_000
@@ -72,10 +75,16 @@ class CarriedSheet(Strict):
 
 
 class OutingFile(Strict):
-    """Everything of an outing but the pixels: `pictures` are names by content hash."""
+    """Everything of an outing but the pixels: `pictures` are names by content hash.
 
-    format: Literal["oxlen-outing/1"] = "oxlen-outing/1"
+    `cleaned` names the original of each copy that place, names and serial numbers were taken from;
+    `left_out` are pictures that could not be cleaned.
+    """
+
+    format: Literal["oxlen-outing/1", "oxlen-outing/2"] = "oxlen-outing/2"
     outing: OutingFacts
     sheets: Annotated[list[CarriedSheet], Field(max_length=MOST_SHEETS)]
     pictures: dict[Digest, Annotated[str, Field(min_length=1, max_length=255)]]
+    cleaned: dict[Digest, Digest] = {}  # noqa: RUF012  copied by Pydantic
+    left_out: Annotated[list[Annotated[str, Field(max_length=255)]], Field(max_length=50_000)] = []  # noqa: RUF012
     phones: Annotated[list[dict[str, Any]], Field(max_length=200)] = []  # noqa: RUF012

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from oxlen.core.errors import NotFound
@@ -47,3 +48,19 @@ def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
     if row is None:
         raise NotFound("There is no such picture here.", picture=sha256)
     return KeptPicture(**row)
+
+
+def note_clean_copies(connection: sqlite3.Connection, cleaned: Mapping[str, str]) -> None:
+    """Note which picture (the value) each copy without identity (the key) was made from."""
+    connection.executemany(
+        "INSERT INTO clean_copy (clean_sha256, sha256) VALUES (?, ?) ON CONFLICT DO NOTHING",
+        [(clean, sha256) for clean, sha256 in cleaned.items()],
+    )
+
+
+def original_of(connection: sqlite3.Connection, sha256: str) -> str | None:
+    """The kept picture that a copy without identity was made from; None for others."""
+    row = connection.execute(
+        "SELECT sha256 FROM clean_copy WHERE clean_sha256 = ?", (sha256,)
+    ).fetchone()
+    return None if row is None else str(row["sha256"])

@@ -32,7 +32,7 @@ from oxlen.store.library import Library
 from oxlen.store.long_work import Teller
 from oxlen.store.outings import add_outing, outing_of_uid
 from oxlen.store.phones import keep_profile, kept_profiles
-from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
+from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, original_of, tie_picture
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
 from oxlen.store.takes import (
     Judgement,
@@ -49,6 +49,7 @@ from oxlen.takes.outing_checked import sound_parts
 CONTENTS_BYTES = 60_000_000
 MOST_FILES = 50_000
 EDIT_LABEL = "came with an outing file"
+NOT_CLEANED = "was not exported: its place and serial number could not be removed."
 NOT_WHOLE = "This is no whole outing file; nothing of it was taken in."
 DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
 """What the zip reader raises at a damaged entry."""
@@ -89,7 +90,8 @@ def take_in_outing(
     """
     done = TakenIn()
     with _opened(source) as archive:
-        contents, done.notes = sound_parts(_contents(archive))
+        contents, done.notes = sound_parts(_originals_kept(library, _contents(archive)))
+        done.notes += [f"{name} {NOT_CLEANED}" for name in contents.left_out]
         for number, (sha256, name) in enumerate(contents.pictures.items()):
             tell(number, len(contents.pictures))
             _take_picture(library, archive, (sha256, name), now=now, done=done)
@@ -126,6 +128,22 @@ def _contents(archive: zipfile.ZipFile) -> OutingFile:
             "This outing file is of another version of Oxlen or was changed; nothing of it was "
             "taken in."
         ) from error
+
+
+def _originals_kept(library: Library, contents: OutingFile) -> OutingFile:
+    """The contents with the originals kept here instead of copies made from them."""
+    known: dict[str, str] = {}
+    with library.reader() as connection:
+        for sha256 in contents.pictures:
+            original = contents.cleaned.get(sha256) or original_of(connection, sha256)
+            if original and original != sha256 and _is_kept(connection, original):
+                known[sha256] = original
+    if not known:
+        return contents
+    text = contents.model_copy(update={"cleaned": {}}).model_dump_json()
+    for clean, original in known.items():
+        text = text.replace(clean, original)
+    return OutingFile.model_validate_json(text)
 
 
 def _take_picture(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import sqlite3
 import zipfile
@@ -19,34 +20,73 @@ from oxlen.formats.outing_file import (
     OutingFile,
 )
 from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.pictures.without_identity import without_identity
 from oxlen.store.library import Library
 from oxlen.store.outings import outing
 from oxlen.store.phones import kept_profiles
-from oxlen.store.pictures import kept_picture
+from oxlen.store.pictures import kept_picture, note_clean_copies
 from oxlen.store.sheets import Sheet, sheets_of
 from oxlen.store.takes import Take, plan_of, takes_of
 
 
-def write_outing(library: Library, outing_id: int, target: Path) -> OutingFile:
+def write_outing(
+    library: Library, outing_id: int, target: Path, *, with_identity: bool = False
+) -> OutingFile:
     """Write an outing, its sheets, pictures, takes and phones; NotFound when there is none.
 
-    The file appears under its name only when it is whole. A picture that is missing from the
-    library is left out.
+    Unless `with_identity`, pictures go as copies without place, names and serial numbers; those
+    that cannot be cleaned stay here and are named. The file appears under its name only when it is
+    whole. A picture that is missing from the library is left out.
     """
     with library.reader() as connection:
         contents = _contents(connection, outing_id)
-    there = {sha: library.picture_path(sha) for sha in contents.pictures}
     unfinished = target.with_name(target.name + ".unfinished")
     try:
         with zipfile.ZipFile(unfinished, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
+            if with_identity:
+                _write_originals(library, archive, contents)
+            else:
+                contents = _write_clean(library, archive, contents)
             archive.writestr(CONTENTS, contents.model_dump_json(indent=1))
-            for sha, path in there.items():
-                if path.is_file():
-                    archive.write(path, f"{PICTURES}/{sha}")
         unfinished.replace(target)
     finally:
         unfinished.unlink(missing_ok=True)
+    with library.writer() as connection:
+        note_clean_copies(connection, contents.cleaned)
     return contents
+
+
+def _write_originals(library: Library, archive: zipfile.ZipFile, contents: OutingFile) -> None:
+    for sha256 in contents.pictures:
+        path = library.picture_path(sha256)
+        if path.is_file():
+            archive.write(path, f"{PICTURES}/{sha256}")
+
+
+def _write_clean(library: Library, archive: zipfile.ZipFile, contents: OutingFile) -> OutingFile:
+    """Write copies without identity; the contents, which name the copies instead."""
+    copies: dict[str, str] = {}
+    left_out: dict[str, str] = {}
+    for sha256, name in contents.pictures.items():
+        path = library.picture_path(sha256)
+        if not path.is_file():
+            continue
+        clean = without_identity(path.read_bytes())
+        if clean is None:
+            left_out[sha256] = name
+            continue
+        copies[sha256] = hashlib.sha256(clean).hexdigest()
+        entry = f"{PICTURES}/{copies[sha256]}"
+        if entry not in archive.NameToInfo:
+            archive.writestr(entry, clean)
+    there = {sha: name for sha, name in contents.pictures.items() if sha not in left_out}
+    text = contents.model_copy(update={"pictures": there}).model_dump_json()
+    for sha256, clean_sha256 in copies.items():
+        text = text.replace(sha256, clean_sha256)
+    cleaned = {clean: sha256 for sha256, clean in copies.items() if clean != sha256}
+    return OutingFile.model_validate_json(text).model_copy(
+        update={"cleaned": cleaned, "left_out": list(left_out.values())}
+    )
 
 
 def _contents(connection: sqlite3.Connection, outing_id: int) -> OutingFile:

@@ -16,10 +16,13 @@ router = APIRouter(prefix="/api", tags=["outings"])
 
 
 @router.get("/outings/{outing_id}/file", response_class=FileResponse, dependencies=[FOR_PHONES])
-def outing_file(outing_id: RowId, context: Shared) -> FileResponse:
-    """An outing with its sheets, pictures and takes as one file for another Oxlen."""
+def outing_file(outing_id: RowId, context: Shared, *, with_identity: bool = False) -> FileResponse:
+    """An outing with its sheets, pictures and takes as one file for another Oxlen.
+
+    Pictures go without place, names and serial numbers unless `with_identity` says otherwise.
+    """
     made = context.library.incoming_path()
-    contents = write_outing(context.library, outing_id, made)
+    contents = write_outing(context.library, outing_id, made, with_identity=with_identity)
     plain = re.sub(r"[^a-z0-9]+", "-", contents.outing.title.casefold()).strip("-")
     return FileResponse(
         made,

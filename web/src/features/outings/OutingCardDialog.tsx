@@ -1,5 +1,8 @@
+import { useState } from "react";
+
 import type { OutingChange, OutingView } from "../../api/client";
 import { ButtonLink } from "../../ui/ButtonLink";
+import { CheckField } from "../../ui/CheckField";
 import { Dialog } from "../../ui/Dialog";
 import { Labelled } from "../../ui/Field";
 
@@ -13,6 +16,7 @@ interface Props {
 /** An outing to take along: its cards, its file, and its day in a calendar. */
 export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props) {
   const of = `/api/outings/${outing.id}`;
+  const [withIdentity, setWithIdentity] = useState(false);
   return (
     <Dialog title="Take it along" open={open} onOpenChange={onOpenChange}>
       <div className="grid gap-5">
@@ -54,12 +58,19 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
         </section>
         <section className="grid gap-2" aria-label="Another Oxlen">
           <div>
-            <ButtonLink href={`${of}/file`} download>
-              Whole outing as a file
+            <ButtonLink href={`${of}/file?with_identity=${withIdentity}`} download>
+              Export outing
             </ButtonLink>
           </div>
+          <CheckField
+            label="Keep location, owner and serial number in its pictures"
+            checked={withIdentity}
+            onChange={setWithIdentity}
+          />
           <p className="text-[0.92rem] text-soft">
-            With its pictures and takes, for another Oxlen.
+            {withIdentity
+              ? "Pictures and takes for another Oxlen, as they came from the phone. Whoever has the file can see where they were taken."
+              : "Pictures and takes for another Oxlen. Location, owner and serial number are removed; RAW files other than DNG stay here."}
           </p>
         </section>
       </div>
