@@ -6,6 +6,7 @@ import subprocess
 import sys
 import time
 import unittest
+from pathlib import Path
 
 import psutil
 
@@ -33,6 +34,10 @@ def end_at_once():
     os.kill(os.getpid(), signal.SIGKILL)
 
 
+def handles():
+    return len(list(Path("/proc/self/fd").iterdir()))
+
+
 def wait(seconds):
     time.sleep(seconds)
 
@@ -50,6 +55,23 @@ class TheCrew(unittest.TestCase):
         self.assertNotEqual(self.crew.do("bench", pid_of_worker), os.getpid())
         self.assertFalse(slow.done(), time.monotonic() - began)
         slow.result()
+
+    def test_a_worker_that_dies_leaves_no_handles_open(self):
+        crew = Crew()
+        self.addCleanup(crew.stop)
+        crew.do("bench", int)
+        before = handles()
+        for _ in range(4):
+            with self.assertRaises(WorkFailed):
+                crew.do("bench", end_at_once)
+            os.kill(crew.do("bench", pid_of_worker), signal.SIGKILL)
+            time.sleep(0.3)
+        crew.do("bench", int)
+        for _ in range(100):
+            if handles() <= before + 1:
+                break
+            time.sleep(0.1)
+        self.assertLessEqual(handles(), before + 1)
 
     def test_errors_come_back_whole(self):
         with self.assertRaises(PictureError) as caught:

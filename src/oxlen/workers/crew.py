@@ -134,13 +134,14 @@ class _Place:
     def _scheduled(self, task: Callable[..., Any], given: Any, named: Any) -> Future[Any]:
         for _ in range(2):
             if self._pool is None or not self._pool.active:
+                self._leave_pool()
                 self._pool = _new_pool(self._most_bytes)
             try:
                 future: Future[Any] = self._pool.schedule(
                     task, args=given, kwargs=named, timeout=self._limit_s
                 )
             except RuntimeError:  # its worker was ended from outside while idle
-                self._pool = None
+                self._leave_pool()
             else:
                 return future
         raise WorkFailed("No worker process could be started; is the machine short of memory?")
@@ -164,9 +165,22 @@ class _Place:
             if self._idle is not None:
                 self._idle.cancel()
             pool, self._pool = self._pool, None
+        _end(pool)
+
+    def _leave_pool(self) -> None:
+        """Give a pool up whose worker died, with its pipes, which would stay open.
+
+        In a thread of its own: its tasks' ends may be waiting for this place's lock.
+        """
+        pool, self._pool = self._pool, None
         if pool is not None:
-            pool.stop()  # type: ignore[no-untyped-call]
-            pool.join()
+            Thread(target=_end, args=(pool,), daemon=True).start()
+
+
+def _end(pool: ProcessPool | None) -> None:
+    if pool is not None:
+        pool.stop()  # type: ignore[no-untyped-call]
+        pool.join()
 
 
 def _new_pool(most_bytes: int) -> ProcessPool:
