@@ -15,10 +15,10 @@ from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.store.backup import Gap, write_backup
 from oxlen.store.check import Finding, findings_in, mend
 from oxlen.store.library import Library, default_folder, existing_library, hold_lock, open_library
-from oxlen.store.migrate import check_not_newer
+from oxlen.store.migrate import check_not_newer, check_not_older
 from oxlen.store.outings import outings
 from oxlen.store.restore import restore_backup
-from oxlen.store.sheets import every_sheet
+from oxlen.store.sheets import sheet_texts
 from oxlen.takes.outing_in import NOT_CLEANED, take_in_outing
 from oxlen.takes.outing_out import write_outing
 
@@ -59,6 +59,8 @@ def outing_file(arguments: argparse.Namespace) -> int:
     library = existing_library(arguments.data)
     if library is None:
         raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
+    with library.reader() as connection:
+        check_not_older(connection)
     contents = write_outing(
         library,
         _outing_id(library, arguments.outing),
@@ -125,17 +127,17 @@ def _all_findings(library: Library) -> Iterator[Finding]:
     if any(not one.can_be_mended for one in found) and not _readable(library):
         return
     with library.reader() as connection:
-        for one in every_sheet(connection):
+        for number, body in sheet_texts(connection):
             try:
-                read_sheet(one.body)
+                read_sheet(body)
             except UnreadableSheet as error:
-                yield Finding(f"Sheet {one.id}: {error.message}")
+                yield Finding(f"Sheet {number}: {error.message}")
 
 
 def _readable(library: Library) -> bool:
     try:
         with library.reader() as connection:
-            return all(True for _ in every_sheet(connection))
+            return all(True for _ in sheet_texts(connection))
     except sqlite3.DatabaseError:
         return False
 

@@ -7,15 +7,19 @@ import re
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.place import Place
 
-_NUMBER = r"[-+−]?\d+(?:[.,]\d+)?"
-_DECIMAL = re.compile(rf"\s*({_NUMBER})\s*°?\s*[,;\s]\s*({_NUMBER})\s*°?\s*")
+_DIGITS = r"\d{1,3}(?:[.,]\d{1,12})?"
+"""Bounded, so that no text takes long to be found to be no position."""
+_NUMBER = rf"[-+−]?{_DIGITS}"
+_DECIMAL = re.compile(rf"({_NUMBER})\s?°?\s?(?:[,;]\s?|\s)({_NUMBER})\s?°?")
 _ANGLE = (
-    r"(\d+(?:[.,]\d+)?)\s*[°d:\s]?\s*(?:(\d+(?:[.,]\d+)?)\s*['′’m:]\s*)?"
-    r"(?:(\d+(?:[.,]\d+)?)\s*[\"″”s]\s*)?"
+    rf"({_DIGITS})\s?[°d]?(?:(?:(?<=[°d])|:|\s)\s?({_DIGITS})\s?['′’m]?"
+    rf"(?:(?:(?<=['′’m])|:|\s)\s?({_DIGITS})\s?(?:[\"″”]|'')?)?)?"
 )
+MOST_CHARACTERS = 200
 _SIDE = "([NSEWO])"
-_SIDE_FIRST = re.compile(rf"{_SIDE}\s*{_ANGLE}", re.IGNORECASE)
-_SIDE_LAST = re.compile(rf"{_ANGLE}\s*{_SIDE}", re.IGNORECASE)
+_SIDE_FIRST = re.compile(rf"{_SIDE}\s?{_ANGLE}\s?[,;]?\s?{_SIDE}\s?{_ANGLE}", re.IGNORECASE)
+_SIDE_LAST = re.compile(rf"{_ANGLE}\s?{_SIDE}\s?[,;]?\s?{_ANGLE}\s?{_SIDE}", re.IGNORECASE)
+_NO_POSITION = "Write a position as 50.9, -1.25 or as 50° 54' N, 1° 15' W."
 
 
 def position_of(written: str) -> Place:
@@ -26,16 +30,18 @@ def position_of(written: str) -> Place:
     >>> position_of("50° 54' 00\\" N  1° 15' W")
     Place(latitude_deg=50.9, longitude_deg=-1.25)
     """
-    text = written.strip().removeprefix("geo:").split("?")[0]
+    text = written[:MOST_CHARACTERS].strip().removeprefix("geo:").split("?")[0]
+    text = re.sub(r"\s+", " ", text).strip()
     decimal = _DECIMAL.fullmatch(text)
     if decimal is not None:
         return Place(_number(decimal[1]), _number(decimal[2]))
-    is_first = text[:1].upper() in "NSEWO" and text != ""
-    parts = (_SIDE_FIRST if is_first else _SIDE_LAST).findall(text)
-    if len(parts) != 2:
-        raise BadInput("Say a position as 50.9, -1.25 or as 50° 54' N, 1° 15' W.", "position")
-    if not is_first:
-        parts = [(one[-1], *one[:-1]) for one in parts]
+    first, last = _SIDE_FIRST.fullmatch(text), _SIDE_LAST.fullmatch(text)
+    if first is not None:
+        parts = [first.groups()[:4], first.groups()[4:]]
+    elif last is not None:
+        parts = [(one[3], *one[:3]) for one in (last.groups()[:4], last.groups()[4:])]
+    else:
+        raise BadInput(_NO_POSITION, "position")
     found = dict(_side_and_degrees(one) for one in parts)
     if set(found) != {"north", "east"}:
         raise BadInput("A position has one part north or south and one east or west.", "position")
@@ -45,6 +51,8 @@ def position_of(written: str) -> Place:
 def _side_and_degrees(part: tuple[str, ...]) -> tuple[str, float]:
     side, *angle = part
     degrees, minutes, seconds = (_number(one) if one else 0.0 for one in angle)
+    if minutes >= 60 or seconds >= 60:
+        raise BadInput("Minutes and seconds of a position go from 0 to 59.", "position")
     value = degrees + minutes / 60 + seconds / 3600
     axis = "north" if side.upper() in "NS" else "east"
     return axis, -value if side.upper() in "SW" else value

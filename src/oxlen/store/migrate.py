@@ -52,6 +52,15 @@ def check_not_newer(
         )
 
 
+def check_not_older(connection: sqlite3.Connection) -> None:
+    """ArchiveError when a database waits for its upgrade; reads only."""
+    if schema_version(connection) < max(shipped_migrations()):
+        raise ArchiveError(
+            "These data were kept by an earlier Oxlen. Start Oxlen once to bring them up to date; "
+            "`oxlen backup` works before that."
+        )
+
+
 def _statements(sql: str) -> Iterator[str]:
     """Whole statements of a script, told apart by SQLite itself."""
     pending = ""

@@ -113,6 +113,15 @@ def every_sheet(connection: sqlite3.Connection) -> Iterator[Sheet]:
         yield _sheet(row)
 
 
+def sheet_texts(connection: sqlite3.Connection) -> Iterator[tuple[int, str]]:
+    """Number and body of every sheet, as a database of any version has them."""
+    for row in connection.execute(
+        "SELECT sheet.id, revision.body FROM sheet JOIN sheet_revision AS revision"
+        " ON revision.sheet_id = sheet.id AND revision.number = sheet.revision ORDER BY sheet.id"
+    ):
+        yield row["id"], row["body"]
+
+
 def edit_sheet(
     connection: sqlite3.Connection,
     sheet_id: int,
