@@ -6,7 +6,7 @@ import os
 import re
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -34,19 +34,25 @@ class Running:
         return found / 1e6
 
 
-def started(folder: Path, command: str = "serve") -> Running:
-    """The app on a folder of data, and a client of it."""
+def started(folder: Path, command: str = "serve", *, more: Sequence[str] = ()) -> Running:
+    """The app on a folder of data, told `more` on its command line, and a client of it."""
     environment = {**os.environ, "PYTHONPATH": str(Path(__file__).parents[1] / "src")}
     process = subprocess.Popen(
-        [sys.executable, "-m", "oxlen", command, "--no-browser", "--port", "0", "--data", folder],
+        [
+            *(sys.executable, "-m", "oxlen", command, "--no-browser", "--port", "0"),
+            *("--data", folder, *more),
+        ],
         stdout=subprocess.PIPE,
         text=True,
         env=environment,
     )
     assert process.stdout is not None
-    found = re.search(r"http://[\d.:]+", process.stdout.readline())
-    assert found is not None
-    return Running(process, httpx.Client(base_url=found.group(), timeout=120))
+    found = None
+    while found is None:
+        line = process.stdout.readline()
+        assert line, "it ended before it answered"
+        found = re.search(r"Oxlen is at (http://[\d.:]+)", line)
+    return Running(process, httpx.Client(base_url=found.group(1), timeout=120))
 
 
 @contextmanager

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import io
+import hashlib
 import os
 import random
 import shutil
@@ -11,24 +11,30 @@ import sys
 import tempfile
 import threading
 import time
+from collections import Counter
 from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import httpx
-import numpy as np
-from PIL import Image
 
-from bench.running import started
-from oxlen.core.errors import NotFound
+from bench.promises import PAIRED_FROM, Promised, Worker
+from bench.running import running, started
+from oxlen.formats.sheet_file import SheetBody
 from oxlen.store.backup import write_backup
 from oxlen.store.check import findings_in
+from oxlen.store.inbox import inbox
 from oxlen.store.library import Library, open_library
+from oxlen.store.outings import add_outing, outing
 from oxlen.store.restore import restore_backup
-from oxlen.store.sheets import every_sheet, sheet
+from oxlen.store.sheets import add_sheet, every_sheet
+from oxlen.store.takes import takes_of
+from oxlen.takes.outing_out import write_outing
 
-APP_KILLS, BACKUP_KILLS, RESTORE_KILLS = 40, 30, 40
-PER_ROUND = 25
+START_KILLS, APP_KILLS, BACKUP_KILLS, RESTORE_KILLS = 20, 60, 30, 40
+OUTINGS_A_ROUND = 3
+NOW = "2026-10-03T12:00:00+00:00"
 SOURCE = Path(__file__).parents[1] / "src"
 
 
@@ -51,69 +57,91 @@ def figures() -> Iterator[tuple[str, float, float]]:
         _kill_apps(folder / "data", lost, generator)
         _kill_backups(folder / "data", folder / "backup.zip", lost, generator=generator)
         _kill_restores(folder / "data", folder / "other.zip", lost, generator=generator)
-    assert lost.done["imports and edits"] > APP_KILLS, "hardly anything was done before the kills"
+    for way in ("import", "take", "inbox", "frame", "import_outing", "pair"):
+        assert lost.done[way] > 5, f"{way} was hardly done before the kills"
     done = ", ".join(f"{count} {what}" for what, count in lost.done.items())
-    yield f"committed sheets lost in {lost.kills} kills ({done})", lost.sheets, 0
+    yield f"promises broken in {lost.kills} kills ({done})", lost.sheets, 0
     yield "libraries found empty", lost.empty, 0
     yield "faults and leftovers after the next start", lost.faults, 0
 
 
 def _kill_apps(folder: Path, lost: Lost, generator: random.Random) -> None:
-    asked = 0
+    """Killed while it starts, from the first millisecond on, and while it does all it can."""
+    done: Counter[str] = Counter()
+    for _ in range(START_KILLS):
+        process = _command("serve", "--no-browser", "--port", "0", "--data", folder)
+        time.sleep(generator.uniform(0.0, 1.5))
+        process.kill()
+        process.wait()
+        lost.kills += 1
+        _look_over(folder, lost, Promised())
     for _ in range(APP_KILLS):
-        promised, count = _round(folder, asked, generator.uniform(0.8, 2.5))
-        asked, lost.kills = asked + count, lost.kills + 1
+        promised, did = _round(folder, generator, generator.uniform(0.1, 3.0))
+        done, lost.kills = done + did, lost.kills + 1
         _look_over(folder, lost, promised)
-    lost.done["imports and edits"] = asked
+        _send_again(folder, lost, promised)
+    lost.done |= done
 
 
-def _look_over(folder: Path, lost: Lost, promised: dict[int, int]) -> None:
+def _look_over(folder: Path, lost: Lost, promised: Promised) -> None:
     """Open the library as the next start does, and hold it against what was promised."""
     library = open_library(folder)
-    with library.reader() as connection:
-        for sheet_id, version in promised.items():
-            try:
-                lost.sheets += sheet(connection, sheet_id).version < version
-            except NotFound:
-                lost.sheets += 1
+    gone = promised.lost(library)
     found = [finding.words for finding in findings_in(library)]
-    lost.faults += len(found)
-    print(*found, sep="\n", end="\n" if found else "", flush=True)
+    lost.sheets, lost.faults = lost.sheets + len(gone), lost.faults + len(found)
+    print(*gone, *found, sep="\n", end="\n" if gone or found else "", flush=True)
 
 
-def _round(folder: Path, first: int, kill_after_s: float) -> tuple[dict[int, int], int]:
-    """Import and edit until the process is killed; which version each sheet was promised."""
-    app = started(folder)
-    timer = threading.Timer(kill_after_s, app.process.kill)
-    promised: dict[int, int] = {}
-    count = 0
-    try:
-        outing = app.client.post("/api/outings", json={"title": "Kill"}).json()["id"]
+def _send_again(folder: Path, lost: Lost, promised: Promised) -> None:
+    """What was on its way is sent once more by its queue: each of it is there once."""
+    library = Library(folder)
+    with running(folder) as app:
+        for path, data in promised.sent[-4:]:
+            app.client.post(path, content=data).raise_for_status()
+    with library.reader() as connection:
+        for path, data in promised.sent[-4:]:
+            sha256 = hashlib.sha256(data).hexdigest()
+            if path.startswith("/api/sheets"):
+                here = [one.sha256 for one in takes_of(connection, int(path.split("/")[3]))]
+            else:
+                here = [one.sha256 for one in inbox(connection)]
+            if here.count(sha256) != 1:
+                lost.sheets += 1
+                print(f"{path} is there {here.count(sha256)} times", flush=True)
+
+
+def _round(
+    folder: Path, generator: random.Random, kill_after_s: float
+) -> tuple[Promised, Counter[str]]:
+    """Do a bit of everything until the process is killed; what was promised, and what was done."""
+    with tempfile.TemporaryDirectory() as files:
+        outings = [_outing_file(Path(files), number) for number in range(OUTINGS_A_ROUND)]
+        app = started(folder, more=("--network", "5", "--plain", "--address", PAIRED_FROM))
+        served = app.client.get("/api/network").json()["urls"]
+        worker = Worker(app.client, generator, Promised(), outings, served[0])
+        timer = threading.Timer(kill_after_s, app.process.kill)
         timer.start()
-        for picture in range(PER_ROUND):
-            count += 1
-            _import_and_edit(app.client, outing, first + picture, promised=promised)
-    except httpx.HTTPError:
-        pass
-    timer.join()
-    app.process.wait()
-    if app.process.stdout is not None:
-        app.process.stdout.close()
-    return promised, count
+        with suppress(httpx.TransportError):
+            worker.work()
+        timer.join()
+        app.process.wait()
+        app.client.close()
+        if app.process.stdout is not None:
+            app.process.stdout.close()
+    return worker.promised, worker.done
 
 
-def _import_and_edit(
-    client: httpx.Client, outing: int, number: int, *, promised: dict[int, int]
-) -> None:
-    pixels = np.random.default_rng(number).integers(0, 255, (90, 120, 3), dtype=np.uint8)
-    buffer = io.BytesIO()
-    Image.fromarray(pixels).save(buffer, "JPEG")
-    path = f"/api/outings/{outing}/pictures?name=p{number}.jpg"
-    view = client.post(path, content=buffer.getvalue()).json()["sheet"]
-    promised[view["id"]] = view["version"]
-    body = {**view["body"], "support": "tripod"}
-    edit = {"version": view["version"], "label": "edit", "body": body}
-    promised[view["id"]] = client.put(f"/api/sheets/{view['id']}", json=edit).json()["version"]
+def _outing_file(folder: Path, number: int) -> tuple[str, Path]:
+    """An outing with a sheet, as another Oxlen writes it; its name wherever it is carried."""
+    library = open_library(folder / f"library-{number}")
+    with library.writer() as connection:
+        outing_id = add_outing(connection, title="Carried", now=NOW)
+        body = SheetBody(title="Tarred hull", phone="wherry-3").model_dump_json()
+        add_sheet(connection, outing_id, body, now=NOW)
+        uid = outing(connection, outing_id).uid
+    path = folder / f"outing-{number}.zip"
+    write_outing(library, outing_id, path)
+    return uid, path
 
 
 def _kill_backups(folder: Path, target: Path, lost: Lost, *, generator: random.Random) -> None:
@@ -138,7 +166,7 @@ def _kill_restores(folder: Path, target: Path, lost: Lost, *, generator: random.
     write_backup(Library(folder), target)
     here, larger, other = _sheets_in(folder), folder.parent / "grown", folder.parent / "other"
     shutil.copytree(folder, larger)
-    _round(larger, 10**6, 3.0)
+    _round(larger, random.Random(5), 3.0)
     grown = _sheets_in(larger)
     shutil.copytree(larger, other)
     whole = _took_s("restore", target, other)
@@ -150,7 +178,7 @@ def _kill_restores(folder: Path, target: Path, lost: Lost, *, generator: random.
         found = _sheets_in(other)
         lost.empty += not found
         lost.sheets += found not in (here, grown)
-        _look_over(other, lost, {})
+        _look_over(other, lost, Promised())
     lost.done["restores"] = RESTORE_KILLS
 
 

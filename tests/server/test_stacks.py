@@ -11,7 +11,7 @@ import numpy as np
 from PIL import Image
 
 from oxlen.core.errors import WorkFailed
-from oxlen.stacking.in_library import stack_folder
+from oxlen.stacking.in_library import stack_folder, stack_up
 from oxlen.store.backup import write_backup
 from oxlen.store.check import findings_in
 from oxlen.store.restore import restore_backup
@@ -165,15 +165,17 @@ class Stacks(WithApp):
         self.assertEqual((await self.ended())["state"], "done")
 
     async def test_one_stopped_while_it_waits_is_not_begun(self):
-        first = await self.begun(self.frames(12), combine="median", align="detail")
-        await self.http.post(f"{self.path}/start")
-        await self.begun(self.frames(4))
-        await self.http.post(f"{self.path}/start")
+        number = await self.begun(self.frames(4))
+        context = self.http._transport.app.state.context
+        waiting = Future()  # its turn has not come
+        with mock.patch.object(type(context.crew), "begin", return_value=waiting):
+            await self.http.post(f"{self.path}/start")
         stopped = (await self.http.post(f"{self.path}/stop")).json()
         self.assertEqual((stopped["state"], stopped["result"]), ("stopped", None))
-        second, self.path = self.path, f"/api/stacks/{first}"
-        self.assertEqual((await self.ended())["state"], "done")
-        view = (await self.http.get(second)).json()
+        self.assertTrue(waiting.cancelled())
+        # Should the worker have taken it that very moment, it stops before it begins.
+        stack_up(self.library.folder, number, now=context.now())
+        view = (await self.http.get(self.path)).json()
         self.assertEqual((view["state"], view["result"]), ("stopped", None))
 
     async def test_a_damaged_frame_is_kept_and_named_and_a_raw_one_is_read_by_a_worker(self):

@@ -11,7 +11,7 @@ from pathlib import Path
 from unittest import mock
 
 from oxlen.core.errors import ArchiveError
-from oxlen.store import outings, sheets
+from oxlen.store import outings
 from oxlen.store.backup import write_backup
 from oxlen.store.kept_files import kept_files
 from oxlen.store.library import open_library
@@ -169,30 +169,6 @@ class Backups(WithLibrary):
             with self.subTest(packing), self.assertRaisesRegex(ArchiveError, "nothing was changed"):
                 restore_backup(self.library.folder, made)
             self.assertEqual(self.titles(), ["Haul-out"])
-
-    def test_an_older_database_is_brought_up_to_date(self):
-        older = self.changed(
-            "DROP TRIGGER sheet_words_changed; DROP TRIGGER outing_words_changed;"
-            "DROP TRIGGER take_words_added; DROP TRIGGER take_words_changed;"
-            "DROP TRIGGER take_words_removed;"
-            "DROP VIEW take_text; DROP TABLE take_words; DROP TABLE inbox; DROP TABLE bundle;"
-            "DROP TABLE learned; DROP TABLE stack_frame; DROP TABLE stack;"
-            "ALTER TABLE phone DROP COLUMN removed_at; DROP TABLE glass; DROP TABLE preset;"
-            "DROP TABLE take; DROP TABLE sequence; DROP TABLE plan; DROP TABLE kit_item;"
-            "DROP TABLE measurement_picture; DROP TABLE measurement; DROP TABLE device;"
-            "DROP TABLE delivery; DROP INDEX outing_by_uid; DROP INDEX sheet_by_uid;"
-            "ALTER TABLE outing DROP COLUMN uid; ALTER TABLE sheet DROP COLUMN uid;"
-            "ALTER TABLE outing DROP COLUMN latitude_deg;"
-            "ALTER TABLE outing DROP COLUMN longitude_deg;"
-            "ALTER TABLE outing DROP COLUMN place_id; DROP TABLE place;"
-            "ALTER TABLE outing DROP COLUMN date; ALTER TABLE outing DROP COLUMN time_zone;"
-            "PRAGMA user_version = 1;"
-        )
-        restored = self.folder / "older"
-        restore_backup(restored, older)
-        with open_library(restored).reader() as connection:
-            self.assertEqual(connection.execute("SELECT count(*) FROM preset").fetchone()[0], 0)
-            self.assertEqual(len(sheets.sheets_of(connection, self.outing)), 1)
 
     def test_a_backup_taken_while_pictures_come_in_is_whole(self):
         done = threading.Event()

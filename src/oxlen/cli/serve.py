@@ -80,14 +80,20 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
             if not arguments.no_browser:
                 webbrowser.open(f"http://{HOST}:{port}")
 
-        # The server raises the signal that stopped it once more when it is done; being told to
-        # stop is no failure, so that second one is let go.
-        for asked in (signal.SIGTERM, signal.SIGINT):
-            signal.signal(asked, lambda *_: None)
+        _ignore_second_signals()
         server = _ending_news(uvicorn.Server(config), app.state.news)
         _once_it_answers(server, tell).run(sockets=[listener])
         listener.limits.close_all()
     return 0
+
+
+def _ignore_second_signals() -> None:
+    """The server raises the signal that stopped it once more when it is done.
+
+    Being told to stop is no failure, so that second one is let go.
+    """
+    for asked in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(asked, lambda *_: None)
 
 
 def _once_it_answers(server: uvicorn.Server, tell: Callable[[], None]) -> uvicorn.Server:

@@ -146,7 +146,14 @@ class PromptHttp(H11Protocol):
         if seconds is None or closing:
             self._waiting = None
         else:
-            self._waiting = self.loop.call_later(seconds, self.transport.abort)
+            self._waiting = self.loop.call_later(seconds, self._give_up, seconds)
+
+    def _give_up(self, seconds: float) -> None:
+        """Close the connection, unless it is the app that does not read on yet."""
+        if self.flow.read_paused:
+            self._wait(seconds)
+        else:
+            self.transport.abort()
 
 
 class PromptLoop(asyncio.SelectorEventLoop):

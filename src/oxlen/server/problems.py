@@ -94,10 +94,18 @@ PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
 }
 
 
-def problem(status: int, title: str, detail: str, *, code: str, field: str = "") -> JSONResponse:
-    """A problem answer."""
+RETRY_S = 5.0
+PASSING = (429, 503, 507)
+"""Refusals that pass by themselves: too many tries, a busy server, a full disk."""
+
+
+def problem(
+    status: int, title: str, detail: str, *, code: str, field: str = "", retry_s: float = RETRY_S
+) -> JSONResponse:
+    """A problem answer; one that passes by itself says when to try again."""
     body = Problem(title=title, status=status, detail=detail, code=code, field=field or None)
-    return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
+    headers = {"retry-after": str(max(1, round(retry_s)))} if status in PASSING else None
+    return JSONResponse(body.model_dump(), status, headers=headers, media_type=MEDIA_TYPE)
 
 
 NOT_JSON = "What was sent could not be made out: it must be JSON in UTF-8."
@@ -131,7 +139,10 @@ def add_problem_handlers(app: FastAPI) -> None:
     def _ours(_: Request, error: OxlenError) -> JSONResponse:
         status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
         field = str(error.details.get("field") or error.details.get("name") or "")
-        return problem(status, "Refused", error.message, code=error.code, field=field)
+        retry_s = float(error.details.get("retry_s", RETRY_S))
+        return problem(
+            status, "Refused", error.message, code=error.code, field=field, retry_s=retry_s
+        )
 
     @app.exception_handler(sqlite3.OperationalError)
     @app.exception_handler(OSError)

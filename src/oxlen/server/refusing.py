@@ -23,5 +23,7 @@ async def refuse(send: Send, status: int, detail: str, *, code: str | None = Non
         }
     ).encode()
     headers = [(b"content-type", b"application/problem+json")]
+    if status in (429, 503, 507):
+        headers.append((b"retry-after", b"5"))
     await send({"type": "http.response.start", "status": status, "headers": headers})
     await send({"type": "http.response.body", "body": body})

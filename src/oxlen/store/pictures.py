@@ -50,6 +50,12 @@ def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
     return KeptPicture(**row)
 
 
+def is_kept_picture(connection: sqlite3.Connection, sha256: str) -> bool:
+    """Whether a picture of that content is kept."""
+    found = connection.execute("SELECT 1 FROM picture WHERE sha256 = ?", (sha256,))
+    return found.fetchone() is not None
+
+
 def note_clean_copies(connection: sqlite3.Connection, cleaned: Mapping[str, str]) -> None:
     """Note which picture (the value) each copy without identity (the key) was made from."""
     connection.executemany(

@@ -201,7 +201,7 @@ def _frame(row: sqlite3.Row) -> KeptFrame:
     if row["byte_count"] is not None:
         size = row["width_px"], row["height_px"]
         facts = FrameFacts(*size, is_raw=bool(row["is_raw"]), byte_count=row["byte_count"])
-    return KeptFrame(row["position"], row["name"], row["sha256"], facts)
+    return KeptFrame(row["position"], row["name"], row["sha256"], facts=facts)
 
 
 _SELECT = (

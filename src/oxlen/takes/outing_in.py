@@ -4,20 +4,12 @@ from __future__ import annotations
 
 import json
 import sqlite3
-import zipfile
-import zlib
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from pydantic import ValidationError
-
-from oxlen.core.errors import ArchiveError, NotFound, PictureError
 from oxlen.formats.outing_file import (
-    CONTENTS,
-    PICTURES,
     CarriedPlan,
     CarriedSheet,
     CarriedTake,
@@ -26,13 +18,11 @@ from oxlen.formats.outing_file import (
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.unpacking import unpacked, unpacked_blocks
-from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.store.library import Library
 from oxlen.store.long_work import Teller
 from oxlen.store.outings import add_outing, outing_of_uid
 from oxlen.store.phones import keep_profile, kept_profiles
-from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, original_of, tie_picture
+from oxlen.store.pictures import is_kept_picture, tie_picture
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
 from oxlen.store.takes import (
     Judgement,
@@ -43,16 +33,11 @@ from oxlen.store.takes import (
     change_take,
     takes_of,
 )
-from oxlen.takes.importing import read_incoming
 from oxlen.takes.outing_checked import sound_parts
+from oxlen.takes.outing_pictures import contents_of, import_picture, opened_outing, originals_kept
 
-CONTENTS_BYTES = 60_000_000
-MOST_FILES = 50_000
 EDIT_LABEL = "came with an outing file"
 NOT_CLEANED = "was not exported: its place and serial number could not be removed."
-NOT_WHOLE = "This is no whole outing file; nothing of it was taken in."
-DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
-"""What the zip reader raises at a damaged entry."""
 
 
 def _untold(_done: int, _whole: int) -> None:
@@ -89,102 +74,20 @@ def take_in_outing(
     pictures are done. OSError where the disk is full.
     """
     done = TakenIn()
-    with _opened(source) as archive:
-        contents, done.notes = sound_parts(_originals_kept(library, _contents(archive)))
+    with opened_outing(source) as archive:
+        contents, done.notes = sound_parts(originals_kept(library, contents_of(archive)))
         done.notes += [f"{name} {NOT_CLEANED}" for name in contents.left_out]
         for number, (sha256, name) in enumerate(contents.pictures.items()):
             tell(number, len(contents.pictures))
-            _take_picture(library, archive, (sha256, name), now=now, done=done)
+            is_new, trouble = import_picture(library, archive, (sha256, name), now=now)
+            done.new_pictures += is_new
+            done.notes += [trouble] if trouble else []
     with library.writer() as connection:
         _keep_phones(connection, contents, now=now, done=done)
         _keep_outing(connection, contents, now=now, done=done)
         for carried in contents.sheets:
             _keep_sheet(connection, carried, now=now, done=done)
     return done
-
-
-@contextmanager
-def _opened(source: Path) -> Iterator[zipfile.ZipFile]:
-    try:
-        archive = zipfile.ZipFile(source)
-    except (zipfile.BadZipFile, EOFError, ValueError) as error:
-        raise ArchiveError(NOT_WHOLE) from error
-    with archive:
-        yield archive
-
-
-def _contents(archive: zipfile.ZipFile) -> OutingFile:
-    if len(archive.infolist()) > MOST_FILES:
-        raise ArchiveError("This outing file holds more files than Oxlen takes at once.")
-    try:
-        text = unpacked(archive, archive.getinfo(CONTENTS), most_bytes=CONTENTS_BYTES)
-        return OutingFile.model_validate_json(text)
-    except KeyError as error:
-        raise ArchiveError(f"This is no outing file: it has no {CONTENTS}.") from error
-    except DAMAGED as error:
-        raise ArchiveError(NOT_WHOLE) from error
-    except ValidationError as error:
-        raise ArchiveError(
-            "This outing file is of another version of Oxlen or was changed; nothing of it was "
-            "taken in."
-        ) from error
-
-
-def _originals_kept(library: Library, contents: OutingFile) -> OutingFile:
-    """The contents with the originals kept here instead of copies made from them."""
-    known: dict[str, str] = {}
-    with library.reader() as connection:
-        for sha256 in contents.pictures:
-            original = contents.cleaned.get(sha256) or original_of(connection, sha256)
-            if original and original != sha256 and _is_kept(connection, original):
-                known[sha256] = original
-    if not known:
-        return contents
-    text = contents.model_copy(update={"cleaned": {}}).model_dump_json()
-    for clean, original in known.items():
-        text = text.replace(clean, original)
-    return OutingFile.model_validate_json(text)
-
-
-def _take_picture(
-    library: Library,
-    archive: zipfile.ZipFile,
-    picture: tuple[str, str],
-    *,
-    now: str,
-    done: TakenIn,
-) -> None:
-    sha256, name = picture
-    with library.reader() as connection:
-        if _is_kept(connection, sha256):
-            return
-    incoming = library.incoming_path()
-    try:
-        _unpack(archive, sha256, incoming)
-        found = read_incoming(library, incoming, name)
-        if found.sha256 != sha256:
-            raise PictureError(name, "its content is not what the outing file says.")
-        size = incoming.stat().st_size
-        library.keep_picture(incoming, sha256)
-        with library.writer() as connection:
-            report = json.dumps(found.report)
-            add_picture(connection, KeptPicture(sha256, name, size, report=report, imported_at=now))
-        done.new_pictures += 1
-    except KeyError:
-        done.notes.append(f"{name} is not in the file.")
-    except (PictureError, ArchiveError) as error:
-        done.notes.append(error.message)
-    except DAMAGED:
-        done.notes.append(f"{name} is damaged in the file; it was left out.")
-    finally:
-        incoming.unlink(missing_ok=True)
-
-
-def _unpack(archive: zipfile.ZipFile, sha256: str, target: Path) -> None:
-    info = archive.getinfo(f"{PICTURES}/{sha256}")
-    with target.open("wb") as file:
-        for block in unpacked_blocks(archive, info, most_bytes=MAX_FILE_BYTES):
-            file.write(block)
 
 
 def _keep_phones(
@@ -217,7 +120,7 @@ def _keep_sheet(
     connection: sqlite3.Connection, carried: CarriedSheet, *, now: str, done: TakenIn
 ) -> None:
     body = read_sheet(json.dumps(carried.body))
-    if body.picture is not None and not _is_kept(connection, body.picture):
+    if body.picture is not None and not is_kept_picture(connection, body.picture):
         body = body.model_copy(update={"picture": None})
     known = sheet_of_uid(connection, carried.uid)
     if known is None:
@@ -267,7 +170,9 @@ def _keep_takes(
 ) -> None:
     known = {one.sha256 for one in takes_of(connection, kept.id)}
     new = [
-        one for one in carried.takes if one.sha256 not in known and _is_kept(connection, one.sha256)
+        one
+        for one in carried.takes
+        if one.sha256 not in known and is_kept_picture(connection, one.sha256)
     ]
     plans: dict[int, tuple[int, int | None]] = {}
     for place in sorted({one.plan for one in new if one.plan is not None}):
@@ -313,16 +218,8 @@ def _new_take(
         settings=json.dumps(carried.settings),
         taken_at=carried.taken_at,
         glass_stops=carried.glass_stops,
-        raw_sha256=raw if raw is not None and _is_kept(connection, raw) else None,
+        raw_sha256=raw if raw is not None and is_kept_picture(connection, raw) else None,
         plan_id=plan_id,
         sequence_id=sequence_id,
         sequence_place=None if sequence_id is None else carried.frame,
     )
-
-
-def _is_kept(connection: sqlite3.Connection, sha256: str) -> bool:
-    try:
-        kept_picture(connection, sha256)
-    except NotFound:
-        return False
-    return True

@@ -29,7 +29,7 @@ def cast_of_clipped(linear: NDArray[np.float64], dial_k: float) -> float | None:
 
     >>> found = cast_of_clipped(np.array([0.80, 0.90, 1.0]), 5000.0)
     >>> f"{found:.0f}"
-    '-57'
+    '-26'
     """
     clipped = int(np.argmax(linear))
     first, second = (index for index in range(3) if index != clipped)

@@ -3,11 +3,7 @@
 from __future__ import annotations
 
 import datetime
-import json
-from collections.abc import Sequence
-from concurrent.futures import Future
 from functools import partial
-from pathlib import Path
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
@@ -19,31 +15,28 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.outing_order import outing_order
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
-from oxlen.core.errors import BadInput, OxlenError
+from oxlen.core.errors import BadInput
 from oxlen.core.labels import signed
 from oxlen.core.sky.daylight import CLOUDS, FACINGS, Cloud, Facing
 from oxlen.formats.hours_file import HoursFile
 from oxlen.formats.place_body import PlaceBody
-from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night_place import NightPlace
-from oxlen.hours.when import DayAsked, SheetLightAsked, When
+from oxlen.hours.when import DayAsked, When
 from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.outing_windows import windows_job
 from oxlen.server.permits import FOR_PHONES
-from oxlen.server.place_light import night_place, place_of, taken_unix_s
-from oxlen.server.shared_work import SharedJob, in_background
+from oxlen.server.place_light import night_place, place_of
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
-from oxlen.store.sheets import Sheet, sheets_of
-from oxlen.workers.at_hand import Part, windows_of_sheets
-from oxlen.workers.crew import LIMIT_S, Hand, outcome
+from oxlen.store.sheets import sheets_of
+from oxlen.workers.crew import LIMIT_S, outcome
 
 router = APIRouter(prefix="/api", tags=["light of a day"], dependencies=[FOR_PHONES])
 RAMP_SPAN_S = 1800.0
 ANSWERS_WITHIN_S = 3.0
 """Many sheets take longer: how far they are is the answer then."""
-FEW_SHEETS, AT_ONCE = 40, 30
 SHORTEST_DAY_S = 23 * 3600.0
 """A day on which clocks are put forward."""
 
@@ -150,7 +143,7 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
     on = asked.date or (datetime.date.fromisoformat(entry.date) if entry.date else None)
     on = on or _today(context, where.zone)
     asked_day = DayAsked(where, on, cloud=asked.cloud, offset_stops=body.offset_stops)
-    job = await run_in_threadpool(_windows, context, sheets, asked_day)
+    job = await run_in_threadpool(windows_job, context, sheets, asked_day)
     waiting = OutingWhen(
         place=body.name, date=on.isoformat(), state="working", done=0, all=len(sheets), sheets=[]
     )
@@ -161,45 +154,6 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
     ordered = _in_order(told, asked, where=where, on=on)
     done = {"state": "done", "done": len(sheets), "sheets": ordered}
     return waiting.model_copy(update=done)
-
-
-def _windows(
-    context: Context, sheets: Sequence[Sheet], asked: DayAsked
-) -> SharedJob[dict[int, tuple[str, When]]]:
-    """Each sheet solved for every quarter of an hour, by a worker, once as long as all stays."""
-    phones = {str(json.loads(one.body).get("phone")) for one in sheets}
-    kit = [context.filters_at_hand(), context.clip_ons_at_hand()]
-    used = [_phone(context, phone) for phone in sorted(phones)]
-    states = tuple((one.id, one.version, one.changed_at) for one in sheets)
-
-    def begin(beside: Path) -> Future[dict[int, tuple[str, When]]]:
-        return in_background(lambda: _solved(context, sheets, asked, beside=beside))
-
-    key = (states, repr(asked), repr(kit), *used)
-    return context.windows.job(key, begin, context.library.incoming_path)
-
-
-def _solved(
-    context: Context, sheets: Sequence[Sheet], asked: DayAsked, *, beside: Path
-) -> dict[int, tuple[str, When]]:
-    """All sheets, some at a time: a worker solves them while the next are read."""
-    hand: Hand = "bench" if len(sheets) <= FEW_SHEETS else "import"
-    jobs = []
-    for first in range(0, len(sheets), AT_ONCE):
-        lights = _lights(context, sheets[first : first + AT_ONCE], asked.where.zone)
-        of = Part(first, len(sheets))
-        jobs.append(
-            context.crew.begin(hand, windows_of_sheets, beside, lights, asked=asked, part=of)
-        )
-    return {number: one for job in jobs for number, one in outcome(job).items()}
-
-
-def _phone(context: Context, phone_id: str) -> str:
-    """What tells a phone from itself after a change."""
-    try:
-        return context.find_phone(phone_id).model_dump_json()
-    except OxlenError:
-        return ""
 
 
 @router.get("/outings/{outing_id}/light.ics", response_class=Response)
@@ -276,24 +230,6 @@ def rate_by_the_hour(
     return RateByTheHour(
         stops_min=rate, words=f"{signed(rate, 2)} stops a minute from {at}, clear sky"
     )
-
-
-def _lights(
-    context: Context, sheets: Sequence[Sheet], zone: ZoneInfo
-) -> dict[int, SheetLightAsked]:
-    """What each sheet asks for and when its light was read; those that cannot be decided not."""
-    found = {}
-    for kept in sheets:
-        try:
-            body = read_sheet(kept.body)
-            brief, _ = context.asked(body)
-        except OxlenError:  # its own page says why
-            continue
-        read = None
-        if body.picture is not None:
-            read = taken_unix_s(context.pictures.report(body.picture).taken_at, zone)
-        found[kept.id] = SheetLightAsked(body.title, brief, read)
-    return found
 
 
 def _told(sheet_id: int, titled: tuple[str, When], *, zone: ZoneInfo) -> SheetWhen:
