@@ -65,7 +65,7 @@ def _small_disk() -> Iterator[Path]:
 
 
 def _use(
-    app: Running, network: str, files: Path, *, number: int, seen: Seen, until_s: float
+    app: Running, number: int, *, network: str, files: Path, seen: Seen, until_s: float
 ) -> Promised:
     """One client: does one thing after another, and goes on after every refusal."""
     outings = [_outing_file(files, number * 1000 + one) for one in range(OUTINGS_EACH)]
@@ -88,8 +88,8 @@ def _disturb(app: Running, network: str, data: Path, *, until_s: float) -> None:
     host, _, port = network.removeprefix("http://").partition(":")
     while time.monotonic() < until_s:
         for one in psutil.Process(app.process.pid).children(recursive=True):
-            if "forkserver" in " ".join(one.cmdline()) and draw.random() < 0.3:
-                with suppress(psutil.Error):
+            with suppress(psutil.Error):
+                if "forkserver" in " ".join(one.cmdline()) and draw.random() < 0.3:
                     one.kill()
         while len(held) < HALF_OPEN:
             with suppress(OSError):

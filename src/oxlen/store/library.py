@@ -7,7 +7,7 @@ import os
 import shutil
 import sqlite3
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 from typing import IO
@@ -104,11 +104,15 @@ def open_library(folder: Path | None) -> Library:
     try:
         migrate(connection)
         known = {row["sha256"] for row in connection.execute("SELECT sha256 FROM picture")}
-        sets = {str(row["id"]) for row in connection.execute("SELECT id FROM stack")}
+        stacks: dict[str, set[str]] = {
+            str(row["id"]): set() for row in connection.execute("SELECT id FROM stack")
+        }
+        for row in connection.execute("SELECT stack_id, sha256 FROM stack_frame"):
+            stacks[str(row["stack_id"])].add(row["sha256"])
     finally:
         connection.close()
     _sweep(library, known)
-    _sweep_sets(library, sets)
+    _sweep_stacks(library, stacks)
     return library
 
 
@@ -127,11 +131,15 @@ def _sweep(library: Library, known: set[str]) -> None:
             preview.unlink()
 
 
-def _sweep_sets(library: Library, known: set[str]) -> None:
-    """Remove frames of sets that no row speaks of."""
-    for leftover in (library.folder / STACKS).glob("*"):
-        if leftover.name not in known and leftover.name.isdigit():
-            shutil.rmtree(leftover, ignore_errors=True)
+def _sweep_stacks(library: Library, known: Mapping[str, set[str]]) -> None:
+    """Remove stacks, and frames of stacks, that no row speaks of: their upload was stopped."""
+    for folder in (library.folder / STACKS).glob("*"):
+        if folder.name in known:
+            for frame in (folder / FRAMES).glob("*"):
+                if frame.name not in known[folder.name]:
+                    frame.unlink()
+        elif folder.name.isdigit():
+            shutil.rmtree(folder, ignore_errors=True)
 
 
 @contextmanager
