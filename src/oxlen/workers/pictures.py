@@ -23,28 +23,43 @@ class PicturesInWorkers:
 
     def __init__(self, library: Library, crew: Crew) -> None:
         self._library, self._crew = library, crew
-        self.spot_tone = lru_cache(MOST_SPOTS)(self._spot_tone)
-        self.tone_colour = lru_cache(MOST_SPOTS)(self._tone_colour)
-        self.frame_light = lru_cache(MOST_FRAMES)(self._frame_light)
+        self._spot_tones = lru_cache(MOST_SPOTS)(self._spot_tone)
+        self._tone_colours = lru_cache(MOST_SPOTS)(self._tone_colour)
+        self._frame_lights = lru_cache(MOST_FRAMES)(self._frame_light)
+
+    # A worker that died makes a picture as good as unreadable, so that its sheet still opens; that
+    # is not remembered: the next time it is asked again.
+
+    def spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
+        """The tone of a spot; None where the pixels cannot be read."""
+        try:
+            return self._spot_tones(sha256, spot)
+        except WorkFailed:
+            return None
+
+    def tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
+        """The colour of a spot; None where the pixels cannot be read."""
+        try:
+            return self._tone_colours(sha256, spot)
+        except WorkFailed:
+            return None
+
+    def frame_light(self, sha256: str) -> FrameLight | None:
+        """The light of the whole frame; None where the pixels cannot be read."""
+        try:
+            return self._frame_lights(sha256)
+        except WorkFailed:
+            return None
 
     def report(self, sha256: str) -> PictureReport:
         """The stored reading of a picture, with a note where its file is gone."""
         return kept_report(self._library, sha256)
 
     def _spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
-        try:
-            return self._crew.do("bench", at_hand.spot_tone, self._library.folder, sha256, spot)
-        except WorkFailed:  # as good as unreadable: its sheet still opens
-            return None
+        return self._crew.do("bench", at_hand.spot_tone, self._library.folder, sha256, spot)
 
     def _tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
-        try:
-            return self._crew.do("bench", at_hand.tone_colour, self._library.folder, sha256, spot)
-        except WorkFailed:
-            return None
+        return self._crew.do("bench", at_hand.tone_colour, self._library.folder, sha256, spot)
 
     def _frame_light(self, sha256: str) -> FrameLight | None:
-        try:
-            return self._crew.do("bench", at_hand.frame_light, self._library.folder, sha256)
-        except WorkFailed:
-            return None
+        return self._crew.do("bench", at_hand.frame_light, self._library.folder, sha256)

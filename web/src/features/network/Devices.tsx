@@ -17,59 +17,66 @@ export function Devices({ devices, onChanged }: Props) {
     mutationFn: (work: () => Promise<Network>) => work(),
     onSuccess: onChanged,
   });
-  const waiting = devices.filter((one) => !one.is_confirmed);
   const paired = devices.filter((one) => one.is_confirmed);
   return (
-    <>
-      {waiting.map((one) => (
-        <Waiting
-          key={one.id}
-          device={one}
-          onAllow={() => change.mutate(() => confirmDevice(one.id))}
-          onRefuse={() => change.mutate(() => revokeDevice(one.id))}
-        />
-      ))}
-      <section aria-label="Paired phones" className="mt-4 rounded border border-line bg-panel p-4">
-        <div className="mb-1 flex flex-wrap items-center gap-3">
-          <h2 className="mr-auto text-lg font-semibold">Paired phones</h2>
-          {paired.length > 1 && (
-            <Button onClick={() => change.mutate(revokeAll)}>Unpair all phones</Button>
-          )}
-        </div>
-        {paired.length === 0 && <p className="text-soft">None yet.</p>}
-        <ul>
-          {paired.map((one) => (
-            <li key={one.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
-              <div className="w-48">
-                <TextField
-                  label="Name"
-                  value={one.name}
-                  maxLength={60}
-                  onCommit={(name) =>
-                    change.mutate(() => changeDevice(one.id, name, one.may_change_kit))
-                  }
-                />
-              </div>
-              <CheckField
-                label="May change the kit"
-                checked={one.may_change_kit}
-                onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
-              />
-              <span className="mr-auto pb-2 text-soft">
-                last here {when(one.last_seen_at)}, paired {when(one.paired_at)}
-              </span>
-              <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>Unpair</Button>
-            </li>
-          ))}
-        </ul>
-        {change.error && (
-          <p role="alert" className="mt-2 rounded border-2 border-ink bg-raised p-2">
-            {change.error.message}
-          </p>
+    <section aria-label="Paired phones" className="mt-4 rounded border border-line bg-panel p-4">
+      <div className="mb-1 flex flex-wrap items-center gap-3">
+        <h2 className="mr-auto text-lg font-semibold">Paired phones</h2>
+        {paired.length > 1 && (
+          <Button onClick={() => change.mutate(revokeAll)}>Unpair all phones</Button>
         )}
-      </section>
-    </>
+      </div>
+      {paired.length === 0 && <p className="text-soft">None yet.</p>}
+      <ul>
+        {paired.map((one) => (
+          <li key={one.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
+            <div className="w-48">
+              <TextField
+                label="Name"
+                value={one.name}
+                maxLength={60}
+                onCommit={(name) =>
+                  change.mutate(() => changeDevice(one.id, name, one.may_change_kit))
+                }
+              />
+            </div>
+            <CheckField
+              label="May change the kit"
+              checked={one.may_change_kit}
+              onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
+            />
+            <span className="mr-auto pb-2 text-soft">
+              last here {when(one.last_seen_at)}, paired {when(one.paired_at)}
+            </span>
+            <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>Unpair</Button>
+          </li>
+        ))}
+      </ul>
+      {change.error && (
+        <p role="alert" className="mt-2 rounded border-2 border-ink bg-raised p-2">
+          {change.error.message}
+        </p>
+      )}
+    </section>
   );
+}
+
+/** Phones that knew the words and wait to be allowed. */
+export function WaitingPhones({ devices, onChanged }: Props) {
+  const change = useMutation({
+    mutationFn: (work: () => Promise<Network>) => work(),
+    onSuccess: onChanged,
+  });
+  return devices
+    .filter((one) => !one.is_confirmed)
+    .map((one) => (
+      <Waiting
+        key={one.id}
+        device={one}
+        onAllow={() => change.mutate(() => confirmDevice(one.id))}
+        onRefuse={() => change.mutate(() => revokeDevice(one.id))}
+      />
+    ));
 }
 
 interface WaitingProps {
@@ -84,7 +91,7 @@ function Waiting({ device, onAllow, onRefuse }: WaitingProps) {
     <section
       role="alert"
       aria-label={`${device.name} wants to pair`}
-      className="mt-4 flex flex-wrap items-center gap-4 rounded border-2 border-accent bg-panel p-4"
+      className="mb-4 flex flex-wrap items-center gap-4 rounded border-2 border-accent bg-panel p-4"
     >
       <p className="mr-auto">
         <b className="text-lg">{device.name}</b> wants to pair
@@ -105,5 +112,5 @@ function Waiting({ device, onAllow, onRefuse }: WaitingProps) {
 
 function when(stamp: string): string {
   const options = { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" } as const;
-  return new Date(stamp).toLocaleString([], options);
+  return new Date(stamp).toLocaleString("en-GB", options);
 }

@@ -6,7 +6,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select, TextField } from "../../ui/Field";
 import { MOST_ANSWERS, MOST_PICTURES, MOST_WAITING, MOST_WAITING_BYTES } from "../../app/keptHere";
-import { Devices } from "./Devices";
+import { Devices, WaitingPhones } from "./Devices";
 import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";
 
@@ -79,6 +79,7 @@ function OnTheComputer() {
   return (
     <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
       <h1 className="py-5 text-2xl font-semibold">Oxlen on your phone</h1>
+      {network && <WaitingPhones devices={network.devices} onChanged={keep} />}
       <section className="rounded border border-line bg-panel p-4" aria-label="Serving">
         <p className="max-w-[62ch]">{network?.who ?? "Looking…"}</p>
         {network && isOn ? (
@@ -131,5 +132,5 @@ function OnTheComputer() {
 /** The time of day of a stamp, as people say it. */
 function clock(stamp: string | null): string {
   if (stamp === null) return "";
-  return new Date(stamp).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+  return new Date(stamp).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
 }

@@ -8,7 +8,7 @@ import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { clockTime } from "../labels";
 import { laterDialog } from "../../ui/later";
-import type { Editor } from "./useSheetEditor";
+import { type Editor, UNDECIDED } from "./useSheetEditor";
 
 const PresetsDialog = laterDialog(() => import("./PresetsDialog").then((all) => all.PresetsDialog));
 const SetDialog = laterDialog(() => import("./SetDialog").then((all) => all.SetDialog));
@@ -48,7 +48,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
             <b className="text-ink">{editor.waits}</b>
             {!editor.saving && (
               <Button className="min-h-10" onClick={editor.send}>
-                Try again
+                {editor.waits === UNDECIDED ? "Choose" : "Try again"}
               </Button>
             )}
           </span>

@@ -45,7 +45,8 @@ export interface Editor {
 }
 
 const TRY_AGAIN_MS = 1500;
-const UNDECIDED = "Not saved yet: changed elsewhere too";
+/** What `waits` says while two edits wait for a decision. */
+export const UNDECIDED = "Not saved yet: changed elsewhere too";
 
 const isShutOut = (error: unknown) =>
   error instanceof Refusal && error.problem.code === "not-paired";
