@@ -130,9 +130,10 @@ def create_app(
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         workers.warm()
         _make_ready(app)
-        yield
-        app.state.house.serving.stop()
-        workers.stop()
+        with library.held_open():
+            yield
+            app.state.house.serving.stop()
+            workers.stop()
 
     app = FastAPI(
         title="Oxlen",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -18,7 +19,7 @@ def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
     pool.
     """
     # As a proper URI, so that #, ? and % in a folder's name stay what they are.
-    target = f"{Path(path).absolute().as_uri()}?mode=ro" if read_only else str(path)
+    target = _to_read(Path(path).absolute()) if read_only else str(path)
     connection = sqlite3.connect(
         target,
         uri=read_only,
@@ -35,6 +36,17 @@ def connect(path: Path | str, *, read_only: bool = False) -> sqlite3.Connection:
         # Many changes in one transaction touch many pages of the index of words.
         connection.execute(f"PRAGMA cache_size = -{WRITER_CACHE_KB}")
     return connection
+
+
+def _to_read(path: Path) -> str:
+    """A database to be read, as a URI.
+
+    Where its disk is read-only SQLite cannot make the files it reads beside it; nobody writes then.
+    """
+    log = path.with_name(f"{path.name}-wal")
+    is_whole = not log.exists() or log.stat().st_size == 0
+    fixed = "&immutable=1" if is_whole and not os.access(path.parent, os.W_OK) else ""
+    return f"{path.as_uri()}?mode=ro{fixed}"
 
 
 def _folded(words: object) -> str:

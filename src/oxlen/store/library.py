@@ -16,7 +16,7 @@ from platformdirs import user_data_path
 
 from oxlen.core.errors import BadInput
 from oxlen.store.connect import connect, transaction
-from oxlen.store.migrate import check_not_newer, migrate
+from oxlen.store.migrate import check_not_newer, migrate, schema_version
 from oxlen.store.places import DATABASE, FRAMES, INCOMING, LOCK, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import finish_swap, is_swapping, sweep_restores
 
@@ -45,6 +45,19 @@ class Library:
         try:
             with transaction(connection):
                 yield connection
+        finally:
+            connection.close()
+
+    @contextmanager
+    def held_open(self) -> Iterator[None]:
+        """Keep the database's own files in place: SQLite removes them when its last reader goes.
+
+        On a disk that has filled up meanwhile they could not be made again, and nothing be read.
+        """
+        connection = connect(self.database)
+        try:
+            schema_version(connection)
+            yield
         finally:
             connection.close()
 

@@ -9,7 +9,7 @@ const PLACES = [
   { href: "/takes", text: "Takes", short: "Takes" },
   { href: "/kit", text: "Kit", short: "Kit" },
   { href: "/words", text: "Words", short: "Words" },
-  { href: "/phone", text: "On your phone", short: "Phone" },
+  { href: "/phone", text: "Phone", short: "Phone" },
 ] as const;
 
 /** The mark of the product: the wanted exposure, and where on it the slip lies. */

@@ -72,7 +72,7 @@ export function PairPage() {
       <h1 className="flex items-center gap-3 text-2xl font-semibold">
         <Mark /> Pair this phone
       </h1>
-      <p>Type the six words that Oxlen shows on the computer, under “On your phone”.</p>
+      <p>Type the six words that Oxlen shows on the computer, on the page Phone.</p>
       {state === "refused" && (
         <p role="alert" className="rounded border-2 border-ink bg-raised p-3">
           The computer did not allow this phone. Ask for new words and try again.

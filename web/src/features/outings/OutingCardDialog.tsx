@@ -57,11 +57,6 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
           </p>
         </section>
         <section className="grid gap-2" aria-label="Another Oxlen">
-          <div>
-            <ButtonLink href={`${of}/file?with_identity=${withIdentity}`} download>
-              Export outing
-            </ButtonLink>
-          </div>
           <CheckField
             label="Keep location, owner and serial number in its pictures"
             checked={withIdentity}
@@ -72,6 +67,11 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
               ? "Pictures and takes for another Oxlen, as they came from the phone. Whoever has the file can see where they were taken."
               : "Pictures and takes for another Oxlen. Location, owner and serial number are removed; RAW files other than DNG stay here."}
           </p>
+          <div>
+            <ButtonLink href={`${of}/file?with_identity=${withIdentity}`} download>
+              Export outing
+            </ButtonLink>
+          </div>
         </section>
       </div>
     </Dialog>
