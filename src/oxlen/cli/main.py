@@ -182,7 +182,7 @@ def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None
         function="schema",
         words="Print the JSON Schema of a file format.",
     )
-    schema.add_argument("name", choices=["brief", "phone", "preset"])
+    schema.add_argument("name", choices=["brief", "phone", "place", "preset"])
 
 
 def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

@@ -152,11 +152,16 @@ def create_app(
     for module in ROUTES:
         app.include_router(module.router)
     add_pages(app, built)
+    _add_middleware(app)
+    return app
+
+
+def _add_middleware(app: FastAPI) -> None:
+    """What every request passes, the last first."""
     app.state.news = News()
     app.add_middleware(Announcing, news=app.state.news)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)
-    return app
 
 
 def _make_ready(app: FastAPI) -> None:
