@@ -11,6 +11,8 @@ from oxlen.core.errors import BadInput
 from oxlen.core.frames.combine import Combine
 
 FEWEST, MOST = 2, 9
+LEAST_SHARE = 0.001
+"""Ten stops under the others: less of one exposure is not seen in the picture."""
 RULES: tuple[Combine, ...] = ("add", "mean", "lighten", "darken")
 RULE_WORDS: Mapping[Combine, str] = {
     "add": "Each frame brings its share of the light: together they are one exposure",
@@ -41,8 +43,8 @@ def shared_exposures(
 
     `weights` are the shares as numbers of any size. Where light is added each frame is darker by
     its share; averaged, by its share against an equal one; by the other rules each is exposed in
-    full. BadInput for fewer than 2 or more than 9,
-    a weight of nothing, or a sheet without a slip.
+    full. BadInput for fewer than 2 or more than 9, a weight under a thousandth of all, or a sheet
+    without a slip.
     """
     if not FEWEST <= len(weights) <= MOST:
         raise BadInput(f"{FEWEST} to {MOST} exposures make one frame.", "weights")
@@ -53,6 +55,8 @@ def shared_exposures(
     if decided.slip is None:
         raise BadInput("This sheet has no slip yet to share out.", "readings")
     total = math.fsum(weights)
+    if min(weights) < LEAST_SHARE * total:
+        raise BadInput("Each exposure needs a thousandth of the light at least.", "weights")
     even = 1 / len(weights)
     return tuple(_exposure(decided, rule, weight / total, even=even) for weight in weights)
 

@@ -1,0 +1,23 @@
+"""Requests that once ended in a fault, found by making them up: each is refused by name now."""
+
+from tests.server.test_api import WithApp
+
+SUN = {"id": "a", "source": {"kind": "ev", "ev100": 13.0}}
+FOUND = (
+    ("POST", "/api/sheets/{sheet}/exposures", {"weights": [5e-324, 50.0]}),
+    ("POST", "/api/sheets/{sheet}/exposures", {"rule": "mean", "weights": [1e-300, 100.0]}),
+    ("POST", "/api/inbox/place", {"places": [[int("9" * 400), 1]]}),
+    ("PATCH", "/api/outings/{outing}", {"date": "9999-12-31"}),
+)
+
+
+class Found(WithApp):
+    async def test_each_is_refused_in_words(self):
+        path = f"/api/outings/{self.outing}/sheets"
+        made = await self.http.post(path, json={"title": "Sun", "readings": [SUN]})
+        for method, path, body in FOUND:
+            path = path.format(sheet=made.json()["id"], outing=self.outing)
+            with self.subTest(path, body=body):
+                answer = await self.http.request(method, path, json=body)
+                self.assertEqual(answer.status_code, 422, answer.text)
+                self.assertTrue(answer.json()["field"])
