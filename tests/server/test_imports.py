@@ -157,7 +157,7 @@ class Jobs(Carrying):
             await asyncio.sleep(0.05)
             looked = await self.http.get(f"/api/imports/{number}")
         self.assertEqual(looked.status_code, 422)
-        self.assertIn("no whole outing file", looked.json()["detail"])
+        self.assertIn("not a complete outing file", looked.json()["detail"])
 
 
 class Lists(unittest.TestCase):

@@ -122,8 +122,8 @@ class OutingFiles(Carrying):
             done = came.json()["outing"]
             self.assertEqual((done["new_sheets"], done["new_pictures"]), (1, 2))
             for words, data in (
-                ("no whole outing file", b"PK nothing"),
-                ("no outing file", zipped({"other.json": b"{}"})),
+                ("not a complete outing file", b"PK nothing"),
+                ("not an outing file", zipped({"other.json": b"{}"})),
                 ("another version", zipped({"outing.json": b'{"format": "oxlen-outing/9"}'})),
             ):
                 with self.subTest(words):

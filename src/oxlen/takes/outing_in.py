@@ -113,7 +113,7 @@ def _keep_outing(
         return
     done.outing_id = known.id
     if known.deleted_at is not None:
-        done.notes.append(f"“{known.title}” lies in the bin here; take it back to see it.")
+        done.notes.append(f"“{known.title}” is in the bin here. Restore it to see it.")
 
 
 def _keep_sheet(
@@ -160,9 +160,9 @@ def _meet(
         done.changed_sheets += 1
     else:
         done.same_sheets += 1
-        done.notes.append(f"“{here.title}” was changed here later; it stays as it is.")
+        done.notes.append(f"“{here.title}” was changed here later and stays unchanged.")
     if known.deleted_at is not None:
-        done.notes.append(f"“{here.title}” lies in the bin here.")
+        done.notes.append(f"“{here.title}” is in the bin here.")
 
 
 def _keep_takes(

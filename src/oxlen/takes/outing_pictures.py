@@ -21,7 +21,7 @@ from oxlen.takes.importing import read_incoming
 
 CONTENTS_BYTES = 60_000_000
 MOST_FILES = 50_000
-NOT_WHOLE = "This is no whole outing file; nothing of it was taken in."
+NOT_WHOLE = "This is not a complete outing file. Nothing was imported."
 DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
 """What the zip reader raises at a damaged entry."""
 
@@ -40,18 +40,18 @@ def opened_outing(source: Path) -> Iterator[zipfile.ZipFile]:
 def contents_of(archive: zipfile.ZipFile) -> OutingFile:
     """The list of an outing file. ArchiveError where it has none that can be read."""
     if len(archive.infolist()) > MOST_FILES:
-        raise ArchiveError("This outing file holds more files than Oxlen takes at once.")
+        raise ArchiveError("This outing file has more files than Oxlen imports at once.")
     try:
         text = unpacked(archive, archive.getinfo(CONTENTS), most_bytes=CONTENTS_BYTES)
         return OutingFile.model_validate_json(text)
     except KeyError as error:
-        raise ArchiveError(f"This is no outing file: it has no {CONTENTS}.") from error
+        raise ArchiveError(f"This is not an outing file: it has no {CONTENTS}.") from error
     except DAMAGED as error:
         raise ArchiveError(NOT_WHOLE) from error
     except ValidationError as error:
         raise ArchiveError(
-            "This outing file is of another version of Oxlen or was changed; nothing of it was "
-            "taken in."
+            "This outing file comes from another version of Oxlen, or was changed. Nothing was "
+            "imported."
         ) from error
 
 

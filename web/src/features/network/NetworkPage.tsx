@@ -26,8 +26,8 @@ export function NetworkPage() {
       <main className="mx-auto max-w-[44rem] px-4 py-6">
         <h1 className="mb-3 text-2xl font-semibold">This phone</h1>
         <p>
-          It goes by the name of {me.name}, and {me.may_change_kit ? "may" : "may not"} change the
-          kit. What phones may do is decided on the computer that runs Oxlen.
+          Its name is {me.name}. It {me.may_change_kit ? "may" : "may not"} change the kit. You set
+          what phones may do on the computer that runs Oxlen.
         </p>
         <KeptHere />
       </main>
@@ -44,19 +44,18 @@ function KeptHere() {
       </h2>
       {!window.isSecureContext && (
         <p className="mb-2">
-          Opened without https, this phone keeps no pages: they need the network. Let it in by https
+          Opened without https, this phone keeps no pages: they need the network. Pair it by https
           to have them with you.
         </p>
       )}
       <p className={window.isSecureContext ? "" : "hidden"}>
         This phone keeps the last {MOST_ANSWERS} things you opened and their last {MOST_PICTURES}{" "}
-        pictures. Beyond that the oldest are let go here; on the computer they stay. Open what you
-        need at the spot once before you leave.
+        pictures. Older ones are deleted here and stay on the computer. Before you leave, open once
+        what you will need.
       </p>
       <p className="mt-2">
-        Your own changes wait until they can be sent and are never let go. Pictures you shot wait
-        too, up to {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB; then no more are taken in, and
-        they stay in your gallery.
+        Your edits wait until they are sent and are never deleted. Pictures you shoot wait too, up
+        to {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB. Beyond that they stay in your gallery.
       </p>
     </section>
   );
