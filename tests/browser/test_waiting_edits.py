@@ -93,7 +93,7 @@ class WaitingEdits(InBrowser):
         expect(self.page.get_by_text("Not saved yet: changed elsewhere too")).to_be_visible()
         expect(self.title()).to_have_value("Mine")
         self.assertEqual((self.stored_title(), self.kept_title()), ("Mine", "Theirs"))
-        self.page.get_by_role("button", name="Choose").click()
+        self.page.get_by_role("button", name="Choose", exact=True).click()
         asked.get_by_label("Mine").check()
         asked.get_by_role("button", name="Keep selected").click()
         expect(self.page.get_by_text(re.compile(r"^Saved \d"))).to_be_visible()
