@@ -1,5 +1,6 @@
 """Pictures that wait for a sheet, and the logbook of all takes."""
 
+import asyncio
 import csv
 import io
 import json
@@ -74,6 +75,11 @@ class Inbox(WithApp):
         bad = await self.put(b"not a picture at all", "bad.jpg")
         self.assertEqual(bad.status_code, 422)
         waiting = (await self.http.get("/api/inbox")).json()
+        for _ in range(100):  # sheets that had to be decided first are proposed a moment later
+            if waiting[0]["proposed"]:
+                break
+            await asyncio.sleep(0.1)
+            waiting = (await self.http.get("/api/inbox")).json()
         self.assertEqual(len(waiting), 1)
         self.assertEqual(waiting[0]["proposed"][0]["title"], "Oars")
         self.assertIn("dialled as its slip says", waiting[0]["proposed"][0]["why"])

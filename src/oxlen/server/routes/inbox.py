@@ -76,8 +76,10 @@ def all_waiting(request: Request, context: Shared) -> list[InboxView]:
     with context.library.reader() as connection:
         entries = inbox(connection)
         known = {one.id: sheets_with_picture(connection, one.sha256) for one in entries}
+        if not entries:
+            return []
         among, is_whole = context.candidates.of(connection, within_s=DECIDED_WITHIN_S)
-    if not is_whole and entries:
+    if not is_whole:
         Thread(target=_decide_rest, args=(context, request.app.state.news), daemon=True).start()
     return [_view(one, among, known[one.id]) for one in entries]
 

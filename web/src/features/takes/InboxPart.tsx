@@ -16,7 +16,11 @@ export function InboxPart() {
   const { data: waiting = [] } = useQuery(inboxQuery);
   const client = useQueryClient();
   const say = useSay();
-  const refresh = () => client.invalidateQueries({ queryKey: ["inbox"] });
+  const refresh = async () => {
+    // A first look that is still under way was asked for before, and would count as the answer.
+    await client.cancelQueries({ queryKey: ["inbox"] });
+    await client.invalidateQueries({ queryKey: ["inbox"] });
+  };
   const { state, take, cancel, dismiss } = useTakingIn({ path: "/inbox" });
   const takeAll = (files: File[]) => void take(files).then(refresh);
   const place = (places: [number, number][]) =>
