@@ -1,5 +1,6 @@
 """Requests that once ended in a fault, found by making them up: each is refused by name now."""
 
+from tests.pictures.making import corners, jpeg
 from tests.server.test_api import WithApp
 
 SUN = {"id": "a", "source": {"kind": "ev", "ev100": 13.0}}
@@ -21,3 +22,9 @@ class Found(WithApp):
                 answer = await self.http.request(method, path, json=body)
                 self.assertEqual(answer.status_code, 422, answer.text)
                 self.assertTrue(answer.json()["field"])
+
+    async def test_a_take_for_a_sheet_that_is_not_there_is_not_found_marked_or_not(self):
+        for mark in ("", "&mark=0123456789"):
+            path = f"/api/sheets/631/takes?name=a.jpg{mark}"
+            answer = await self.http.post(path, content=jpeg(corners()))
+            self.assertEqual(answer.status_code, 404, answer.text)

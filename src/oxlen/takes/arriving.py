@@ -40,8 +40,9 @@ def as_take_once(sheet_id: int, mark: str | None, now: str) -> Attach:
     def attach(connection: sqlite3.Connection, sha256: str, report: dict[str, Any]) -> int:
         if is_delivered(connection, mark):  # sent again while the first was still being read
             return sheet_id
+        kept = sheet(connection, sheet_id)
         note_delivery(connection, mark, sheet_id, now=now)
-        if read_sheet(sheet(connection, sheet_id).body).picture is None:
+        if read_sheet(kept.body).picture is None:
             onto_sheet(sheet_id, now)(connection, sha256, report)
         put_to_sheet(connection, sheet_id, sha256, report=report, now=now)
         return sheet_id

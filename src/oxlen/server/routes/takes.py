@@ -109,7 +109,8 @@ async def take_of_sheet(
     name too: what waited for one is not given to another that has its number by now.
     """
     with context.library.reader() as connection:
-        if uid is not None and sheet(connection, sheet_id).uid != uid:
+        kept = sheet(connection, sheet_id)
+        if uid is not None and kept.uid != uid:
             raise NotFound("The sheet this was taken for is not kept here.", sheet=sheet_id)
         if is_delivered(connection, mark):
             return [take_view(one) for one in takes_of(connection, sheet_id)]
