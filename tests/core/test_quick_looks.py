@@ -85,6 +85,19 @@ class Reduced(unittest.TestCase):
                 replace(busy(), **{field: wrong})
 
 
+class PartlyOutside(unittest.TestCase):
+    def test_a_layer_that_has_gone_out_of_the_frame_lights_what_is_left_of_it(self):
+        scene = busy()
+        (boat,) = scene.layers
+        bare = scene_luminance(replace(scene, layers=()))
+        for left, columns in ((-20, slice(0, 40)), (306, slice(306, 336)), (-60, slice(0, 0))):
+            seen = scene_luminance(replace(scene, layers=(replace(boat, left=left),)))
+            wanted = bare.copy()
+            wanted[90:120, columns] = 40.0
+            with self.subTest(left):
+                np.testing.assert_allclose(seen, wanted, rtol=1e-5)
+
+
 class Varied(unittest.TestCase):
     def test_light_scales_all_that_shines_and_nothing_else(self):
         scene, dim = busy(), varied(busy(), light=0.25)

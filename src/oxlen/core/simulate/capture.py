@@ -99,11 +99,19 @@ def scene_luminance(scene: Scene) -> NDArray[np.float64]:
     """Luminance of each pixel in cd/m², layers at rest in their place, shape (h, w)."""
     light = scene.radiance.astype(np.float64)
     for layer in scene.layers:
-        rows = slice(layer.top, layer.top + layer.cover.shape[0])
-        columns = slice(layer.left, layer.left + layer.cover.shape[1])
-        cover = layer.cover[..., None]
-        light[rows, columns] = light[rows, columns] * (1 - cover) + layer.colour * cover
+        rows, own_rows = _overlap(layer.top, layer.cover.shape[0], scene.height_px)
+        columns, own_columns = _overlap(layer.left, layer.cover.shape[1], scene.width_px)
+        cover = layer.cover[own_rows, own_columns, None]
+        colour = layer.colour[own_rows, own_columns]
+        light[rows, columns] = light[rows, columns] * (1 - cover) + colour * cover
     return np.asarray(light @ LUMA)
+
+
+def _overlap(first: int, length: int, whole: int) -> tuple[slice, slice]:
+    """What of a layer lies within the frame along one side: of the frame, and of the layer."""
+    begin = min(max(first, 0), whole)
+    end = min(max(first + length, begin), whole)
+    return slice(begin, end), slice(begin - first, end - first)
 
 
 def _cropped(scene: Scene, share: float, hfov_deg: float) -> Scene:
