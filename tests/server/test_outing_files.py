@@ -123,6 +123,7 @@ class OutingFiles(Carrying):
             self.assertEqual((done["new_sheets"], done["new_pictures"]), (1, 2))
             for words, data in (
                 ("not a complete outing file", b"PK nothing"),
+                ("not a complete outing file", of_a_later_zip()),
                 ("not an outing file", zipped({"other.json": b"{}"})),
                 ("another version", zipped({"outing.json": b'{"format": "oxlen-outing/9"}'})),
             ):
@@ -242,3 +243,10 @@ def zipped(files):
         for name, data in files.items():
             archive.writestr(name, data)
     return made.getvalue()
+
+
+def of_a_later_zip():
+    """A zip that needs a version of the format nobody has."""
+    made = bytearray(zipped({"outing.json": b"{}"}))
+    made[made.index(b"PK\x01\x02") + 6] = 255
+    return bytes(made)

@@ -15,7 +15,7 @@ from PIL.ExifTags import Base
 
 from oxlen.pictures.tiff_entries import GPS_IFD, TiffEntries
 
-XMP, IPTC, PHOTOSHOP = 700, 33723, 34377
+XMP, IPTC, IMAGE_RESOURCES = 700, 33723, 34377
 CAMERA_SERIAL, DNG_PRIVATE, ORIGINAL_RAW = 50735, 50740, 50828
 DNG_VERSION = 50706
 IDENTITY = frozenset(
@@ -23,7 +23,7 @@ IDENTITY = frozenset(
         GPS_IFD,
         XMP,
         IPTC,
-        PHOTOSHOP,
+        IMAGE_RESOURCES,
         CAMERA_SERIAL,
         DNG_PRIVATE,
         ORIGINAL_RAW,

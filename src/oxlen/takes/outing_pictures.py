@@ -22,7 +22,7 @@ from oxlen.takes.importing import read_incoming
 CONTENTS_BYTES = 60_000_000
 MOST_FILES = 50_000
 NOT_WHOLE = "This is not a complete outing file. Nothing was imported."
-DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError, NotImplementedError)
+DAMAGED = (zipfile.BadZipFile, zlib.error, EOFError, RuntimeError)
 """What the zip reader raises at a damaged entry."""
 
 
@@ -31,7 +31,7 @@ def opened_outing(source: Path) -> Iterator[zipfile.ZipFile]:
     """The zip of an outing file; ArchiveError where it is none."""
     try:
         archive = zipfile.ZipFile(source)
-    except (zipfile.BadZipFile, EOFError, ValueError) as error:
+    except (*DAMAGED, ValueError) as error:
         raise ArchiveError(NOT_WHOLE) from error
     with archive:
         yield archive
