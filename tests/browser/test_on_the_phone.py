@@ -3,13 +3,17 @@
 import re
 import unittest
 from datetime import UTC, datetime
+from threading import Event
+from unittest import mock
 
 import numpy as np
 from playwright.sync_api import expect
 
 from oxlen.network.serving import Wanted
 from oxlen.server.house import House
+from oxlen.server.routes import sheets as asked_sheets
 from oxlen.store.devices import confirm_device, devices, revoke_all_devices
+from oxlen.store.sheets import edit_sheet, sheet
 from tests.browser.app_in_browser import InBrowser, shared
 from tests.pictures.making import exif, jpeg
 
@@ -215,6 +219,34 @@ class OnThePhone(InBrowser):
         phone.goto(f"{url}/")
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
         self.until("async () => (await (await caches.open('oxlen-answers')).keys()).length === 0")
+
+    def test_an_answer_that_came_too_late_does_not_leave_the_page_as_it_was(self):
+        # Later than the phone waits for: it shows its copy, and has to ask once more by itself.
+        url = self.paired(is_secure=False)
+        self.sheet(9.0)
+        number, phone = self.page.url.rsplit("/", 1)[1], self.phone
+        phone.goto(f"{url}/")
+        self.until("() => navigator.serviceWorker.controller !== null")
+        phone.goto(f"{url}/sheets/{number}")
+        expect(phone.get_by_label("Title of the sheet")).to_have_value("Made for this")
+        library, answering = self.server.app.state.context.library, Event()
+        with library.writer() as connection:
+            kept = sheet(connection, int(number))
+            body = kept.body.replace("Made for this", "Sluice at dusk")
+            version, now = kept.version, kept.changed_at
+            edit_sheet(connection, kept.id, body=body, label="Title", from_version=version, now=now)
+
+        def slow(*given):
+            answering.wait(60.0)
+            return sheet(*given)
+
+        with mock.patch.object(asked_sheets, "sheet", slow):
+            phone.reload()
+            expect(phone.get_by_text("No connection to the computer")).to_be_visible()
+            expect(phone.get_by_label("Title of the sheet")).to_have_value("Made for this")
+            answering.set()
+            expect(phone.get_by_label("Title of the sheet")).to_have_value("Sluice at dusk")
+        expect(phone.get_by_text("No connection to the computer")).to_have_count(0)
 
     def test_level_direction_and_place_are_asked_for_only_when_they_are_opened(self):
         url = self.paired(is_secure=False)

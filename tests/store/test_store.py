@@ -3,9 +3,12 @@
 import json
 import sqlite3
 import tempfile
+import time
 import unittest
 import zipfile
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
+from unittest import mock
 
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
 from oxlen.formats.preset_file import PresetFile
@@ -242,3 +245,24 @@ class OnDisk(WithLibrary):
         write_backup(self.library, archive)
         with hold_lock(self.library.folder), self.assertRaisesRegex(BadInput, "Another Oxlen"):
             restore_backup(self.library.folder, archive)
+
+    def test_writers_on_a_slow_disk_wait_in_turn_and_none_is_refused(self):
+        # Together they write for longer than SQLite lets one of them wait.
+        def write(number):
+            with self.library.writer() as slow:
+                outings.add_outing(slow, title=f"o{number}", place="", light_window="", now=NOW)
+                time.sleep(0.3)
+
+        with mock.patch("oxlen.store.connect.BUSY_TIMEOUT_S", 0.5), ThreadPoolExecutor() as pool:
+            list(pool.map(write, range(6)))
+        with self.library.reader() as connection:
+            self.assertEqual(len(outings.outings(connection)), 7)
+
+    def test_a_writer_whose_turn_never_comes_is_refused_in_the_end(self):
+        with (
+            mock.patch("oxlen.store.library.WRITE_TURN_S", 0.05),
+            self.library.writer(),
+            self.assertRaisesRegex(sqlite3.OperationalError, "locked"),
+            self.library.writer(),
+        ):
+            self.fail("two wrote at once")

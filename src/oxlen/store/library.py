@@ -10,6 +10,7 @@ import tempfile
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
+from threading import Lock
 from typing import IO
 
 from platformdirs import user_data_path
@@ -19,6 +20,21 @@ from oxlen.store.connect import connect, transaction
 from oxlen.store.migrate import check_not_newer, migrate, schema_version
 from oxlen.store.places import DATABASE, FRAMES, INCOMING, LOCK, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import finish_swap, is_swapping, sweep_restores
+
+WRITE_TURN_S = 40.0
+"""Longest wait for the writers before; a disk that needs longer for them is as good as away."""
+_turns: dict[str, Lock] = {}
+
+
+@contextmanager
+def _turn(database: Path) -> Iterator[None]:
+    lock = _turns.setdefault(str(database), Lock())
+    if not lock.acquire(timeout=WRITE_TURN_S):
+        raise sqlite3.OperationalError("database is locked by others of this process")
+    try:
+        yield
+    finally:
+        lock.release()
 
 
 class Library:
@@ -40,13 +56,18 @@ class Library:
 
     @contextmanager
     def writer(self) -> Iterator[sqlite3.Connection]:
-        """A transaction: all that is done in it is kept, or none."""
-        connection = connect(self.database)
-        try:
-            with transaction(connection):
-                yield connection
-        finally:
-            connection.close()
+        """A transaction: all that is done in it is kept, or none.
+
+        Writers of one process wait in turn. SQLite lets whoever happens to look at the right moment
+        write next, and on a slow disk the others would be refused.
+        """
+        with _turn(self.database):
+            connection = connect(self.database)
+            try:
+                with transaction(connection):
+                    yield connection
+            finally:
+                connection.close()
 
     @contextmanager
     def held_open(self) -> Iterator[None]:

@@ -5,13 +5,45 @@ import { Link } from "wouter";
 import { meQuery } from "../features/network/queries";
 import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
 import { Button } from "../ui/Button";
-import { keepHere, onNewer, useKeptSince } from "./offline";
+import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "./offline";
+
+const LOOK_EVERY_MS = 5000;
+
+/**
+ * While this phone's own copy is shown, look whether the computer answers, and then ask for
+ * everything anew: an answer that was only late would stay as old as the copy.
+ */
+function useComputerBack(isAway: boolean): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!isAway) return undefined;
+    let isOver = false;
+    let timer = 0;
+    const look = async () => {
+      const isBack = await isAnswering();
+      if (isOver) return;
+      if (isBack) {
+        noteSource(null);
+        await client.invalidateQueries();
+      } else again();
+    };
+    const again = () => {
+      timer = window.setTimeout(() => void look(), LOOK_EVERY_MS);
+    };
+    again();
+    return () => {
+      isOver = true;
+      window.clearTimeout(timer);
+    };
+  }, [client, isAway]);
+}
 
 /** On a phone: keeps Oxlen there, and says when what is shown is the phone's own copy. */
 export function OfflineBar() {
   const isPhone = useQuery(meQuery).data?.is_phone ?? false;
   const client = useQueryClient();
   const since = useKeptSince();
+  useComputerBack(since !== null);
   useEffect(() => {
     if (!isPhone) return;
     keepHere().then(

@@ -33,6 +33,15 @@ export function useKeptSince(): string | null {
   );
 }
 
+/** Whether the computer itself answers, whatever this phone has of it. */
+export async function isAnswering(): Promise<boolean> {
+  try {
+    return (await fetch("/api/me", { cache: "no-store" })).ok;
+  } catch {
+    return false;
+  }
+}
+
 /** Hear when the computer serves newer pages than this one; the function it gives stops that. */
 export function onNewer(listener: () => void): () => void {
   if (!("serviceWorker" in navigator)) return () => undefined;

@@ -105,7 +105,9 @@ registerRoute(
 );
 
 registerRoute(
-  ({ url }) => url.pathname.startsWith("/api/") && !NEVER.test(url.pathname),
+  // A page that asks past every store asks whether the computer answers: it alone may say so.
+  ({ url, request }) =>
+    url.pathname.startsWith("/api/") && !NEVER.test(url.pathname) && request.cache !== "no-store",
   new NetworkFirst({
     cacheName: ANSWERS,
     networkTimeoutSeconds: PATIENCE_S,
