@@ -300,46 +300,6 @@ def components(text):
             begun = None
 
 
-class Formulas(unittest.TestCase):
-    """Numeric functions of the core say unit, range, source and an example that runs."""
-
-    def test_most_of_them_say_all_four(self):
-        told = [(name, missing(doc)) for name, doc in numeric_functions()]
-        silent = {name: parts for name, parts in told if parts}
-        self.assertGreater(len(told), 60)
-        self.assertEqual(silent, {})
-
-
-def numeric_functions():
-    """Public functions of the core's formulas that give numbers."""
-    for domain in FORMULA_DOMAINS:
-        for path, tree in modules(SOURCE / "core" / domain):
-            for node in tree.body:
-                is_public = isinstance(node, ast.FunctionDef) and not node.name.startswith("_")
-                if is_public and NUMERIC.search(ast.unparse(node.returns)):
-                    yield f"{path.stem}.{node.name}", ast.get_docstring(node) or ""
-
-
-FORMULA_DOMAINS = ("light", "colour", "sensor", "hold", "motion", "lens", "focus", "kit", "sky")
-NUMERIC = re.compile(r"\b(Real|float|NDArray|int)\b")
-UNITS = re.compile(
-    r"\b(stops?|s|mm|m|m/s|µm|lx|lux|cd/m²|EV100|ISO|px|K|e⁻|DN|degrees|shares?|no unit|electrons?"
-    r"|°|Hz|MB|ratio|f-number|chance|contrast|density|dioptres|mired|chromaticity|XYZ)\b|[°µ²]"
-)
-RANGE = re.compile(
-    r"positive|OutOfRange|between|0\.\.1|0 to 1|at least|at most|inside|above|any|under|−inf"
-    r"|finite|None|more than|BadInput"
-)
-
-
-def missing(doc):
-    """Which of unit, range, source and example a docstring lacks."""
-    source = KEY.search(doc) or "definition" in doc
-    checks = {"unit": UNITS.search(doc), "range": RANGE.search(doc), "source": source}
-    checks["example"] = ">>>" in doc
-    return [name for name, found in checks.items() if not found]
-
-
 def outer_definitions(tree):
     """Classes, their methods and functions of a file; not what is defined inside a function."""
     for node in ast.iter_child_nodes(tree):

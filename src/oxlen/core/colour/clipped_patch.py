@@ -14,9 +14,10 @@ from oxlen.core.colour.temperature import kelvin, mired
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
 
 NEAR_CLIPPED = 0.93
-"""Linear sRGB of a patch's mean from which a second channel holds clipped pixels too."""
+"""Linear sRGB of a patch's mean from which a second channel holds clipped pixels too. Own choice:
+code 247, above which phones roll off."""
 LIGHTS_MIRED = np.arange(60.0, 560.0, 4.0)
-"""Lights tried, 16,700 K to 1,800 K."""
+"""Lights tried, 16,700 K to 1,800 K. Own choice: candle to deep shade."""
 
 
 def cast_of_clipped(linear: NDArray[np.float64], dial_k: float) -> float | None:

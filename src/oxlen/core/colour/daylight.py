@@ -6,7 +6,9 @@ from oxlen.core.colour.planckian import planckian_xy
 from oxlen.core.units import require_between
 
 DAYLIGHT_LOWEST_K, DAYLIGHT_HIGHEST_K = 4000.0, 25_000.0
+"""Between these the daylight locus is defined. [CIE015]"""
 BRANCH_K = 7000.0
+"""Where its two polynomials meet. [CIE015]"""
 
 
 def daylight_xy(cct_k: float) -> tuple[float, float]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 WAVELENGTHS_NM = np.arange(360.0, 831.0, 5.0)
-"""Wavelengths (nm) of the rows of `OBSERVER`."""
+"""Wavelengths (nm) of the rows of `OBSERVER`. [CIE015]"""
 
 OBSERVER = np.array(
     (

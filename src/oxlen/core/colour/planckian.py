@@ -9,6 +9,7 @@ from oxlen.core.colour.observer import OBSERVER, WAVELENGTHS_NM
 from oxlen.core.units import Real, require_between
 
 LOWEST_K, HIGHEST_K = 1000.0, 100_000.0
+"""Range (K) in which colour temperatures are looked for. [OHNO2013]"""
 SECOND_RADIATION_M_K = 1.4388e-2
 """Second constant of radiation (m·K) as colorimetry rounds it. [CIE015]"""
 
@@ -44,7 +45,7 @@ def planckian_xy(cct_k: float) -> tuple[float, float]:
 
 
 def uv_to_xy(u: float, v: float) -> tuple[float, float]:
-    """The chromaticity x, y (CIE 1931) of any u, v (CIE 1960), by definition.
+    """The chromaticity x, y (CIE 1931) of u, v (CIE 1960), both positive. [CIE015]
 
     >>> f"{uv_to_xy(0.19783, 0.31222)[0]:.3f}"
     '0.313'
@@ -54,7 +55,7 @@ def uv_to_xy(u: float, v: float) -> tuple[float, float]:
 
 
 def xy_to_uv(x: float, y: float) -> tuple[float, float]:
-    """The chromaticity u, v (CIE 1960) of any x, y (CIE 1931), by definition.
+    """The chromaticity u, v (CIE 1960) of x, y (CIE 1931), both positive. [CIE015]
 
     >>> f"{xy_to_uv(0.3127, 0.329)[0]:.4f}"
     '0.1978'

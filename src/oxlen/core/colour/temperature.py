@@ -20,7 +20,9 @@ from oxlen.core.errors import OutOfRange
 from oxlen.core.units import Real, require_positive
 
 MILLION = 1e6
+"""Exact: mired are reciprocal megakelvin."""
 SEARCH_RATIO = 1.01
+"""Ratio of neighbouring temperatures in the table. [OHNO2013]"""
 FINER = (20, 20, 20)
 """Points laid between neighbours, again and again, round the nearest black body."""
 

@@ -11,9 +11,12 @@ from oxlen.core.colour.camera_neutral import ColourMatrix, matrix_at
 from oxlen.core.colour.white_point import XYZ_TO_SRGB
 
 SHOWN_LUMINANCE = 0.2
-"""A raw tone is shown as bright as a mid grey: its file says no more than its colour."""
+"""A raw tone is shown as bright as a mid grey: its file says no more than its colour. Own
+choice."""
 RAW_AT_K = 5000.0
+"""Own choice: about D50, to which DNG files refer. [DNG1_7]"""
 AS_DAYLIGHT_K = 6504.0
+"""D65, the white of sRGB. [IEC61966-2-1]"""
 
 
 @dataclass(frozen=True)

@@ -116,6 +116,7 @@ USUAL_LIGHTS: tuple[UsualLight, ...] = (
     ),
     UsualLight("flash", "Flash", "flash", cct_k=5600, duv=0.0, plus_minus_mired=8),
 )
+"""Rule of thumb, each with its ±: off by up to that. [CIE015]"""
 
 
 def usual_light(light_id: str) -> UsualLight:

@@ -14,11 +14,11 @@ from oxlen.core.units import require_between
 XYZ_TO_SRGB = np.array(
     [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
 )
-"""XYZ to linear sRGB: IEC 61966-2-1."""
+"""XYZ to linear sRGB: IEC 61966-2-1. [IEC61966-2-1]"""
 SRGB_TO_XYZ = np.array(
     [[0.4124, 0.3576, 0.1805], [0.2126, 0.7152, 0.0722], [0.0193, 0.1192, 0.9505]]
 )
-"""Linear sRGB to XYZ: IEC 61966-2-1."""
+"""Linear sRGB to XYZ: IEC 61966-2-1. [IEC61966-2-1]"""
 
 
 def dial_linear_srgb(dial_k: float, tint_duv: float = 0.0) -> NDArray[np.float64]:

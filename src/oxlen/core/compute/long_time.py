@@ -67,7 +67,7 @@ LONG_TIME: tuple[Computation, ...] = (
         "drawing_time",
         "How long a drawing takes",
         "time = path/speed + start + stop",
-        source="by definition",
+        source="path over speed",
         inputs={"path": "m", "speed": "m/s", "start": "s", "stop": "s"},
         outputs={"time": "s"},
         work=_time,

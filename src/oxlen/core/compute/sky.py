@@ -88,7 +88,7 @@ SKY: tuple[Computation, ...] = (
         "rule_500",
         "Stars sharp by the rule of 500",
         "t = 500/f35",
-        source="rule of thumb",
+        source="rule of thumb, off by up to a factor of 4",
         inputs={"f35": "mm"},
         outputs={"t": "s"},
         work=_rule_500,

@@ -12,6 +12,7 @@ from oxlen.core.focus.optics import Optics
 from oxlen.core.units import Real, require_positive
 
 AIRY_WAVELENGTH_UM = 0.55
+"""Green light, where the eye is most sensitive (µm). [RAY2002]"""
 
 
 def defocus_px(

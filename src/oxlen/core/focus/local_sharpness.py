@@ -19,19 +19,23 @@ BLOCK_PX = 32
 LEVELS = 12
 """Bands of brightness in which noise is judged apart."""
 QUIET_SHARE = 0.05
+"""Share of blocks, the quietest, that show the noise. Own choice."""
 ROWS_APART = 4
 """Of so many rows of blocks one is looked at for noise."""
 DETAIL_OVER_NOISE = 3.0
-"""A block must show so many times its noise, or nothing can be said of its sharpness."""
+"""A block must show so many times its noise, or nothing can be said of its sharpness. Own
+choice."""
 LEAST_DETAIL = 1e-5
-"""Relative energy of coarse detail under which a block is plain, however clean it is."""
+"""Relative energy of coarse detail under which a block is plain, however clean it is. Own
+choice."""
 SHARPEST_SHARE = 0.9
-"""The rest is as sharp as its sharpest tenth: that is what the eye goes to."""
+"""The rest is as sharp as its sharpest tenth: that is what the eye goes to. Own choice."""
 SMALLEST_PX = 64
 SECOND = np.array([1, -2, 1], dtype=np.float32)
 """Once along each side it answers to noise and hardly to edges. [IMMERKAER1996]"""
 FINE_NOISE, COARSE_NOISE = 20.0, 20.0 / 4
-"""Energy of plain noise through the Laplacian, and through it after halving: by their kernels."""
+"""Energy of plain noise through the Laplacian, and through it after halving: by their kernels.
+Exact."""
 
 
 @dataclass(frozen=True)
@@ -164,7 +168,7 @@ def spot_verdict(found: SharpnessMap, spot: Spot) -> SpotVerdict:
 
 
 ALIKE = 1.15
-"""Sharper by less than this nobody sees."""
+"""Sharper by less than this nobody sees. Own choice."""
 
 
 def verdict_words(found: SpotVerdict, name: str = "the spot") -> str:

@@ -20,7 +20,7 @@ def covered_frames(width_m: float, speed_m_s: float, every_s: float) -> int:
     """Frames, one begun every so many seconds, in which one passer covers a place.
 
     A passer of width w at speed v is over it for w/v seconds, so in at most 1 + ⌊(w/v)/every⌋
-    frames. Takes positive numbers. By definition.
+    frames. Takes positive numbers. Derived: by counting.
 
     >>> covered_frames(0.6, 1.3, 2.0), covered_frames(7.0, 3.0, 0.5)
     (1, 5)

@@ -7,14 +7,15 @@ import numpy as np
 from oxlen.core.units import Real, require_between
 
 FALL_STOPS = 0.5
-"""How slowly the chance falls past the limit: our own figure until takes say better.
-
-With nine in ten sharp at the limit this fixes the logistic of `keeper.fit_keepers`.
-"""
+"""How slowly the chance falls past the limit: our own figure until takes say better. With nine in
+ten sharp at the limit this fixes the logistic of `keeper.fit_keepers`. Rule of thumb, from 0.3 to 1
+stop: off by up to a factor of 2 until takes say better."""
 SHARP_AT_LIMIT = 0.9
+"""Exact: the limit is defined as the time at which nine in ten are sharp."""
 _LOG_ODDS_AT_LIMIT = float(np.log(SHARP_AT_LIMIT / (1 - SHARP_AT_LIMIT)))
 MOST_PAST_STOPS = 2.0
-"""Tries of a burst are not quite independent: nothing is advised further past the limit."""
+"""Tries of a burst are not quite independent: nothing is advised further past the limit. Own
+choice."""
 
 
 def share_sharp(stops_past_limit: Real) -> Real:

@@ -7,11 +7,14 @@ import math
 from oxlen.core.hold.hand import Support
 
 SWAY_MM_S = {"handheld": 5.0, "braced": 1.0, "tripod": 0.0}
-"""Usual drift across the subject: our own figures, meant to be measured."""
+"""Usual drift across the subject: our own figures, meant to be measured. Rule of thumb, off by up
+to a factor of 2 between people."""
 
 
 def usual_sway_mm_s(support: Support) -> float:
-    """Drift (mm/s) that is assumed until it is measured. Takes any support. By definition.
+    """Drift (mm/s) that is assumed until it is measured, at least 0.
+
+    Rule of thumb, for standing adults: off by up to a factor of 2 until takes say better.
 
     >>> usual_sway_mm_s("braced")
     1.0
@@ -34,7 +37,7 @@ def held_close_s(hand_limit_s: float, image_drift_mm_s: float, circle_mm: float)
     """Longest shutter (s) under shake and drift: (t/t_max)² + (m·v·t/c)² ≤ 1.
 
     Takes the positive limit without drift, the drift of the image on the sensor, and what still
-    counts as sharp. Our own combination of two independent blurs, by definition.
+    counts as sharp. Derived: two independent blurs add as squares. [JCGM100]
 
     >>> f"{1 / held_close_s(0.333, 0.521, 0.0068):.0f}"
     '77'

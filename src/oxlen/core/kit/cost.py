@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from oxlen.core.units import require_between, require_positive
 
 SLACK = 1e-9
+"""Own choice: what adding up tenths in binary may be off."""
 
 
 @dataclass(frozen=True)

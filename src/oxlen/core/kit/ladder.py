@@ -73,7 +73,7 @@ class Ladder:
 def widest_gap_stops(ladder: Sequence[float]) -> float:
     """Widest gap between neighbouring steps, in stops; a single step counts as one stop.
 
-    By definition.
+    Takes positive steps, each above the one before. By definition.
 
     >>> widest_gap_stops([1, 2, 8])
     2.0

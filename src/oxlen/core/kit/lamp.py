@@ -12,6 +12,7 @@ GOOD_CRI = 90.0
 
 LampKelvin = Annotated[float, Quantity(1000, 25_000, "K", label="Colour")]
 Duv = Annotated[float, Quantity(-0.05, 0.05, "", label="Duv, + greenish")]
+"""Own choice: beyond ±0.05 a light has no colour temperature. [OHNO2013]"""
 Cri = Annotated[float, Quantity(0, 100, "Ra", label="CRI", usual=90)]
 
 

@@ -10,7 +10,9 @@ from oxlen.core.units import require_positive
 
 Spacing = Literal["thirds", "halves", "wholes"]
 STOPS_APART: dict[Spacing, float] = {"thirds": 1 / 3, "halves": 1 / 2, "wholes": 1.0}
+"""Exact."""
 _DECADE = (10, 12.5, 16, 20, 25, 32, 40, 50, 64, 80)
+"""Exact: the preferred numbers of a decade, as dials are engraved. [ISO12232]"""
 _ISO = tuple(float(one * 10**power) for power in range(5) for one in _DECADE)
 _PER_SECOND = (
     32000, 25000, 20000, 16000, 12800, 10000, 8000, 6400, 5000, 4000, 3200, 2500, 2000, 1600, 1250,
@@ -21,6 +23,7 @@ _LONG_S = (
     0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2, 2.5, 3.2, 4, 5, 6, 8, 10, 13, 15, 20, 25, 30, 40, 50,
     60,
 )  # fmt: skip
+"""Exact: times as dials are engraved, a third of a stop apart."""
 _SHUTTER_S = (*(1 / one for one in _PER_SECOND), *(float(one) for one in _LONG_S))
 
 

@@ -12,7 +12,8 @@ from oxlen.core.colour.temperature import mired, temperature_of
 from oxlen.core.units import require_positive
 
 SEEN_DUV = 0.001
-"""A shift of less towards green or pink is not seen, and the table of usual lights is no better."""
+"""A shift of less towards green or pink is not seen, and the table of usual lights is no better.
+Own choice. [OHNO2013]"""
 
 
 @lru_cache(maxsize=512)

@@ -74,7 +74,8 @@ def background_growth(distance_m: Real, depth_m: Real, focal_ratio: Real) -> Rea
 def near_part_growth(distance_m: Real, depth_m: Real) -> Real:
     """How much larger the near part of a solid thing appears than its far part: (D + z)/D.
 
-    A ratio; takes a positive distance (m) and a depth (m) of at least 0. By definition.
+    A ratio; takes a positive distance (m) and a depth (m) of at least 0. By geometry: sizes fall
+    with distance. [RAY2002]
 
     >>> f"{near_part_growth(0.5, 0.25):.1f}"
     '1.5'

@@ -15,7 +15,8 @@ from oxlen.core.constants import (
 from oxlen.core.units import Real, require_finite, require_positive
 
 PLACEHOLDER_DISTANCE_STOPS = 3.0
-"""A file's brightness value further than this from its settings is not believed."""
+"""A file's brightness value further than this from its settings is not believed. Own choice: no
+automatic compensation goes further. [CIPA-DC008]"""
 
 
 @dataclass(frozen=True)

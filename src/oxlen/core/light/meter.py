@@ -11,10 +11,14 @@ from oxlen.core.light.tone import ToneState, stops_from_mid
 from oxlen.core.units import require_between
 
 SPOT_CLIPPED_SHARE = 0.01
+"""Own choice: clipped pixels beyond this share pull the mean by more than 0.01 stop."""
 SPOT_BLOCKED_SHARE = 0.5
+"""Own choice: half of a spot at black says little of its tone."""
 DEFAULT_SPOT_RADIUS = 0.02
+"""Own choice: about a finger's tip on the screen, as a share of the shorter side."""
 SMALLEST_TONE = 2.0**-20
-"""Linear share below which a tone is quoted as this: the log of nothing is no reading."""
+"""Linear share below which a tone is quoted as this: the log of nothing is no reading. Own
+choice."""
 
 
 @dataclass(frozen=True)
@@ -125,7 +129,7 @@ def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list
     """Values below which the given shares lie, straight between neighbours; any order in.
 
     One sort of single-precision numbers, which is several times faster than numpy's selection.
-    Shares lie between 0 and 1. By definition.
+    Shares are between 0 and 1. By definition.
 
     >>> [f"{v:.1f}" for v in percentiles(np.array([4.0, 1.0, 3.0, 2.0]), (0.0, 0.5, 1.0))]
     ['1.0', '2.5', '4.0']
@@ -140,7 +144,7 @@ def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list
 def disc_box(spot: Spot, width: int, height: int) -> tuple[int, int, int, int]:
     """Pixel box (left, top, right, bottom) that holds a spot's disc, at least one pixel.
 
-    Takes shares of the frame from 0 to 1, and sides in px of at least 1. By definition.
+    Takes shares of the frame from 0 to 1, and sides in px of at least 1. By geometry.
 
     >>> disc_box(Spot("a", 0.5, 0.5, 0.1), 100, 80)
     (42, 32, 58, 48)
@@ -157,7 +161,7 @@ def disc_mask(spot: Spot, width: int, height: int) -> NDArray[np.bool_]:
     """Which pixels of `disc_box` have their centre in the disc; never empty.
 
     Takes shares of the frame from 0 to 1, and sides in px of at least 1; shape of the box. By
-    definition.
+    geometry.
 
     >>> int(disc_mask(Spot("a", 0.5, 0.5, 0.1), 100, 80).sum())
     208
@@ -177,7 +181,7 @@ def sample_rows(row_count: int, wanted: int) -> NDArray[np.intp]:
 
     The jitter follows the golden ratio, so that rows never fall in step with a pattern in the
     picture and the same file always gives the same figures. Takes at least one row, counted from
-    0. By definition.
+    0. Own choice: even cover without a beat; 1/φ mod 1 spreads best of all steps.
 
     >>> sample_rows(100, 4).tolist()
     [0, 40, 55, 96]

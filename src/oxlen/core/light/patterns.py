@@ -14,10 +14,13 @@ from oxlen.core.light.tone import stops_from_mid
 PatternId = Literal["whole", "centre", "spot", "highlight"]
 
 CENTRE_SIGMA = 0.22
-"""Spread of the centre-weighted pattern, as a share of the frame's longer side."""
+"""Spread of the centre-weighted pattern, as a share of the frame's longer side. Rule of thumb, from
+0.15 to 0.3: off by up to 0.3 stop in uneven scenes."""
 SPOT_RADIUS = 0.06
-"""Radius of the spot pattern, as a share of the shorter side."""
+"""Radius of the spot pattern, as a share of the shorter side. Rule of thumb, from 0.03 to 0.1:
+off by up to a factor of 2 between phones."""
 BRIGHTEST_SHARE = 0.01
+"""Own choice: the brightest hundredth of a frame is looked at as its highlights."""
 
 
 @dataclass(frozen=True)
@@ -46,6 +49,7 @@ class FrameLight:
 HISTOGRAM_STEP_STOPS = 1 / 12
 """Fine enough to tell how much of a frame clips at each step of a phone."""
 HISTOGRAM_EDGES = np.linspace(-12.0, 6.0, round(18 / HISTOGRAM_STEP_STOPS) + 1)
+"""Own choice: from black to far over white."""
 
 
 def frame_light(

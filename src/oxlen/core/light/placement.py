@@ -30,6 +30,8 @@ TONE_PLACES: tuple[TonePlace, ...] = (
     TonePlace("night-sky", "Night sky between stars", -3.0, reason="night stays night"),
     TonePlace("black-cloth", "Black cloth", -4.0, reason="nearly black"),
 )
+"""Rule of thumb, each for its material: off by up to 0.5 stop, and meant to be changed.
+[ISO2720]"""
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,7 @@ class GuardResult:
 def placed_ev100(spot_ev100: Real, place_stops: Real) -> Real:
     """EV100 to expose for so that a spot lands `place_stops` from mid: EV_spot − place.
 
-    Takes any finite EV100 and stops. By definition.
+    Takes finite EV100 and stops. By definition.
 
     >>> f"{placed_ev100(14.3, 2.0):.1f}"
     '12.3'

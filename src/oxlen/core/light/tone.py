@@ -70,7 +70,7 @@ def luminance_share(linear_rgb: NDArray[np.floating]) -> NDArray[np.floating]:
 def stops_from_mid(linear_y: Real) -> Real:
     """Stops a linear luminance share lies from mid (0.18); −inf at 0.
 
-    By definition.
+    Takes shares of at least 0. By definition.
 
     >>> f"{stops_from_mid(0.36):.1f}"
     '1.0'
@@ -95,7 +95,7 @@ def code_state(red: float, green: float, blue: float) -> ToneState:
 def highest_channel(codes: NDArray[Any]) -> NDArray[Any]:
     """The largest of three channels (h, w, 3); much faster than a reduction along a short axis.
 
-    Codes or shares of any range, as they come. By definition.
+    Takes finite codes or shares, as they come. By definition.
 
     >>> highest_channel(np.array([[[3, 9, 4]]])).tolist()
     [[9]]

@@ -12,9 +12,9 @@ from oxlen.core.units import Real, require_between, require_finite, require_posi
 
 LampColour = Literal["white", "warm", "red", "green", "blue"]
 BLACK_STOPS = -6.0
-"""A ground this far under mid is black: code 9 of 255."""
+"""A ground this far under mid is black: code 9 of 255. [IEC61966-2-1]"""
 SHOWS_STOPS = -5.0
-"""From here on, at code 18, it still shows."""
+"""From here on, at code 18, it still shows. [IEC61966-2-1]"""
 
 
 def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, iso: Real) -> Real:
@@ -31,7 +31,7 @@ def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, is
 def longest_black_s(shutter_s: Real, level_stops: Real, black_stops: Real) -> Real:
     """Longest shutter (s) that keeps the ground black, at the same ISO: t·2^(black − level).
 
-    Takes a positive time and any levels in stops. By definition.
+    Takes a positive time and finite levels in stops. Derived: light grows with time.
 
     >>> longest_black_s(10.0, -4.0, -5.0)
     5.0
@@ -42,7 +42,8 @@ def longest_black_s(shutter_s: Real, level_stops: Real, black_stops: Real) -> Re
 def dwell_s(image_mm: Real, speed_mm_s: Real) -> Real:
     """Time (s) a lamp's image of a diameter (mm on the sensor) lies over one place: d/u.
 
-    Takes positive figures; on the sensor, at the drawing's distance. By definition.
+    Takes positive figures; on the sensor, at the drawing's distance. Derived: width over
+    speed.
 
     >>> dwell_s(0.02, 2.0)
     0.01
@@ -68,7 +69,8 @@ def trail_stops(luminance_cd_m2: Real, iso: Real, f_number: Real, *, dwell_s: Re
 def spread_luminance_cd_m2(luminance_cd_m2: Real, image_mm: Real, blur_mm: Real) -> Real:
     """Luminance (cd/m²) of a lamp smaller than its blur, spread over it: Ls·(d/de)².
 
-    Unchanged where the image is larger than the blur; takes positive figures. By definition.
+    Unchanged where the image is larger than the blur; takes positive figures. Derived: the
+    same light over a larger disc.
 
     >>> f"{spread_luminance_cd_m2(8000.0, 0.01, 0.02):.0f}"
     '2000'
@@ -80,9 +82,9 @@ def spread_luminance_cd_m2(luminance_cd_m2: Real, image_mm: Real, blur_mm: Real)
 def drawing_time_s(
     path_m: Real, speed_m_s: Real, start_s: Real = 0.0, *, stop_s: Real = 0.0
 ) -> Real:
-    """Time (s) a drawing takes: path/speed, and margins before and after. By definition.
+    """Time (s) a drawing takes: path/speed, and margins before and after.
 
-    Takes a positive path (m) and speed (m/s) and margins of zero or more.
+    Derived: path over speed. Takes a positive path (m) and speed (m/s) and margins of zero or more.
 
     >>> drawing_time_s(3.0, 0.5, 1.0, stop_s=1.0)
     8.0

@@ -11,13 +11,14 @@ from oxlen.core.errors import OutOfRange
 from oxlen.core.units import Real, require_positive
 
 LIMIT_SLACK = 1e-9
+"""Own choice: what a division in binary may be off."""
 MOST_STEPS = 100_000
 
 
 def mains_pulse_hz(mains_hz: Real) -> Real:
     """Pulse rate of a mains lamp: twice the mains, for either half of the wave gives light.
 
-    Takes a positive rate in Hz. By definition.
+    Takes a positive rate in Hz. [IEEE1789]
 
     >>> mains_pulse_hz(50.0)
     100.0

@@ -12,16 +12,21 @@ from oxlen.core.units import require_positive
 
 Floats = NDArray[np.float32]
 FLOOR = 2e-3
+"""Own choice: linear light under which a phone's file is noise."""
 MAD_SIGMA = 1.4826
+"""Exact: a normal spread over its median deviation, 1/Φ⁻¹(0.75). [ROUSSEEUW1993]"""
 LEAST_TEXTURE = 1.5
-"""Codes that a place must differ by from its surroundings: plain water tells nothing."""
+"""Codes that a place must differ by from its surroundings: plain water tells nothing. Own
+choice."""
 LEAST_PLACES = 60
 PATCH_PX = 15
 """Neighbours so near tell the same: they count once for the ±."""
 CLEAR, FINEST = 6.0, 3
-"""Ripples stand out so much over the finest waves, in which there is nothing but grain."""
+"""Ripples stand out so much over the finest waves, in which there is nothing but grain. Own
+choice."""
 LEAST_PERIODS = 3.0
-"""Ripples must fit so many times into the region to be told from its own shape."""
+"""Ripples must fit so many times into the region to be told from its own shape. Own choice.
+[WELCH1967]"""
 
 
 @dataclass(frozen=True)
@@ -78,7 +83,8 @@ def flow_between(first: Floats, second: Floats) -> Flow | None:
 def ripple_length_px(region: Floats) -> float | None:
     """Length (px) of the ripples that stand out in a region (h, w); None where none do.
 
-    The centre of the strongest band of its spectrum, across as well as down. [WELCH1967]
+    The centre of the strongest band of its spectrum, across as well as down. Takes the
+    logs of positive light, so finite ones. [WELCH1967]
 
     >>> columns = np.arange(128) * np.ones((128, 1))
     >>> f"{ripple_length_px(np.exp(np.sin(columns / 2)).astype(np.float32)):.0f}"

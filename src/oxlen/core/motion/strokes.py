@@ -14,12 +14,13 @@ from oxlen.core.units import require_positive
 
 Points = NDArray[np.float64]
 HIGH, WIDE, SPACE = 6.0, 4.0, 1.6
-"""Letters are drawn on a grid six high and four wide, with so much between them."""
+"""Letters are drawn on a grid six high and four wide, with so much between them. Own choice."""
 NARROW = {"I": 0.0, "1": 1.5, "!": 0.0, ".": 0.0, "'": 0.5}
+"""Own choice: width of letters narrower than the grid."""
 NEAR_SHARE = 0.3
-"""A cut so near the end of a stroke, as a share of the part, is made there."""
+"""A cut so near the end of a stroke, as a share of the part, is made there. Own choice."""
 CORNER_DEG = 50.0
-"""A turn so sharp is a corner that is paced: the hand must know when it is there."""
+"""A turn so sharp is a corner that is paced: the hand must know when it is there. Own choice."""
 
 # Each stroke is a run of places, column then row from the top, as a pen would draw it.
 _LETTERS: Mapping[str, str] = {
@@ -188,7 +189,7 @@ def image_speed_mm_s(speed_m_s: float, distance_m: float, focal_mm: float) -> fl
 def globe_luminance_cd_m2(flux_lm: float, diameter_m: float) -> float:
     """Luminance (cd/m²) of a globe that shines alike every way: Φ/(π²·d²).
 
-    Its intensity Φ/4π over the disc that is seen. Takes positive figures. By definition.
+    Its intensity Φ/4π over the disc that is seen. Takes positive figures. By geometry.
 
     >>> f"{globe_luminance_cd_m2(20.0, 0.02):.0f}"
     '5066'

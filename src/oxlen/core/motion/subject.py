@@ -10,7 +10,8 @@ from oxlen.core.errors import OutOfRange
 from oxlen.core.units import Real, require_between, require_positive
 
 VANISHING_SHARE = 0.02
-"""A crosser that covers a point for less of the exposure than this leaves no trace of itself."""
+"""A crosser that covers a point for less of the exposure than this leaves no trace of itself. Own
+choice: about the least contrast that is seen at a glance."""
 
 
 @dataclass(frozen=True)
@@ -75,7 +76,7 @@ def shutter_for_blur_s(mover: Mover, focal_mm: Real, blur_um: Real) -> Real:
 def share_of_height(blur_um: Real, pixel_pitch_um: Real, height_px: Real) -> Real:
     """A blur as a share of the frame's short side.
 
-    Takes a blur in µm of any size, a positive pitch (µm) and height (px). By definition.
+    Takes a blur in µm of any size, a positive pitch (µm) and height (px). By geometry.
 
     >>> f"{share_of_height(60.0, 2.0, 3000):.3f}"
     '0.010'
@@ -92,7 +93,7 @@ def approach_shift_mm(
     """Shift (mm) of a point off the axis of something coming straight on: y·v·t/(D − v·t).
 
     `speed_m_s` is positive towards the camera. OutOfRange when it would arrive during the
-    shutter. By central projection. By definition.
+    shutter. By geometry: central projection.
 
     >>> f"{approach_shift_mm(2.0, 10.0, 0.01, distance_m=20.0):.5f}"
     '0.01005'
@@ -105,7 +106,7 @@ def approach_shift_mm(
 def covered_share(width_m: Real, speed_m_s: Real, shutter_s: Real) -> Real:
     """Share of the exposure for which a crosser of a width covers a point: min(1, w/(v·t)).
 
-    A share between 0 and 1; takes positive m, m/s and s. By definition.
+    A share between 0 and 1; takes positive m, m/s and s. Derived: path over speed.
 
     >>> f"{covered_share(0.5, 1.4, 30.0):.4f}"
     '0.0119'
@@ -118,7 +119,8 @@ def covered_share(width_m: Real, speed_m_s: Real, shutter_s: Real) -> Real:
 def left_contrast(share: Real, stops_from_background: Real) -> Real:
     """Contrast a crosser leaves on its background: share·|2^k − 1|; under 0.02 it vanishes.
 
-    A dark boat vanishes where a lamp of the same size does not. By definition.
+    Takes a share from 0 to 1. A dark boat vanishes where a lamp of the same size does not. Derived:
+    the mean of light over the exposure.
 
     >>> f"{left_contrast(0.0119, -3.0):.4f} {left_contrast(0.0119, 6.0):.2f}"
     '0.0104 0.75'

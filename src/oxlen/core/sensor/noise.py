@@ -63,7 +63,8 @@ def snr(signal_e: Real, read_noise_e: Real, prnu_share: Real, *, frames: Real = 
 def snr_at_output(snr_pixel: Real, pixels_in: Real, pixels_out: Real) -> Real:
     """SNR seen at an output of `pixels_out`: grows by sqrt(P_in/P_out) when that is fewer.
 
-    A ratio of a ratio; pixel counts are positive. By definition.
+    A ratio of a ratio; pixel counts are positive. Derived: the mean of k pixels with
+    independent noise is √k times as clean. [EMVA1288]
 
     >>> f"{snr_at_output(12.0, 12e6, 3e6):.0f}"
     '24'
@@ -95,7 +96,7 @@ def signal_needed_e(
 ) -> float | None:
     """As `signal_for_snr` for one number, without arrays; None where it is out of reach.
 
-    In electrons (e⁻). [EMVA1288]
+    In electrons (e⁻), for a positive SNR. [EMVA1288]
 
     >>> f"{signal_needed_e(10.0, 2.0, 0.005):.1f}"
     '104.1'

@@ -10,7 +10,8 @@ from oxlen.core.errors import BadInput
 from oxlen.core.units import Real
 
 RAW_CLIPPED_SHARE = 0.99
-"""Share of the white level from which a photosite counts as clipped: well walls are not sharp."""
+"""Share of the white level from which a photosite counts as clipped: well walls are not sharp. Own
+choice. [EMVA1288]"""
 
 
 def raw_linear(dn: Real | NDArray[np.uint16], black_dn: Real, white_dn: Real) -> Real:

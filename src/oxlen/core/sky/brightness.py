@@ -11,7 +11,7 @@ from oxlen.core.constants import METER_CONSTANT_K
 from oxlen.core.units import Real, require_between, require_positive
 
 MAG_0_ARCSEC2_CD_M2 = 10.8e4
-"""Luminance (cd/m²) of a sky of 0 mag in each square arcsecond."""
+"""Luminance (cd/m²) of a sky of 0 mag in each square arcsecond. [SCHLYTER2009]"""
 CLASS_MAG: Mapping[int, tuple[float, float]] = {
     1: (21.75, 22.0),
     2: (21.6, 21.75),
@@ -36,16 +36,19 @@ CLASS_WORDS: Mapping[int, str] = {
     9: "Heart of a city: a handful of stars",
 }
 EXTINCTION_MAG = 0.172
-"""What clear air takes away straight up, in magnitudes."""
+"""What clear air takes away straight up, in magnitudes. [KRISCIUNAS1991]"""
 AIRGLOW_MAG = 0.3
 """How far the same moonless sky goes up and down between nights, in magnitudes. [KRISCIUNAS1997]"""
 STOPS_A_MAGNITUDE = 0.4 * math.log2(10.0)
-"""A magnitude is a factor of 10^0.4 in light."""
+"""A magnitude is a factor of 10^0.4 in light. Exact."""
 NANOLAMBERT_CD_M2 = 1e-5 / np.pi
+"""Exact: one nanolambert in cd/m²."""
 
 
 def sky_luminance_cd_m2(magnitude_arcsec2: Real) -> Real:
-    """Luminance (cd/m²) of a sky of `m` mag/arcsec²: 10.8·10⁴·10^(−0.4·m). By definition.
+    """Luminance (cd/m²) of a sky of `m` mag/arcsec²: 10.8·10⁴·10^(−0.4·m).
+
+    By definition of the magnitude and its zero. [SCHLYTER2009]
 
     Takes any from −30 to 40; OutOfRange otherwise.
 
@@ -58,7 +61,7 @@ def sky_luminance_cd_m2(magnitude_arcsec2: Real) -> Real:
 
 
 def sky_ev100(magnitude_arcsec2: Real) -> Real:
-    """EV100 of a sky of `m` mag/arcsec² (any from −30 to 40), by the meter's K. [ISO2720]
+    """EV100 of a sky of `m` mag/arcsec² (between −30 and 40), by the meter's K. [ISO2720]
 
     >>> f"{sky_ev100(21.5):.2f}"
     '-8.85'
@@ -78,7 +81,7 @@ def luminance_ev100(luminance_cd_m2: Real) -> Real:
 
 
 def magnitude_of(luminance_cd_m2: Real) -> Real:
-    """Brightness (mag/arcsec²) of a luminance (positive, cd/m²), by definition of the scale.
+    """Brightness (mag/arcsec²) of a luminance (positive, cd/m²). By definition.
 
     >>> f"{magnitude_of(sky_luminance_cd_m2(20.0)):.3f}"
     '20.000'

@@ -19,11 +19,13 @@ from oxlen.core.sky.track import SHORT_S, Track, smooth, track
 MoonWish = Literal["down", "thin", "any"]
 Times = NDArray[np.float64]
 STEP_S, SHORT_STEP_S = 900.0, 120.0
+"""Own choice: the sky turns by 4° and by half a degree in a step."""
 THIN_SHARE = 0.2
-"""So much of its disc lit it dims the band by a third of a magnitude at most."""
+"""So much of its disc lit it dims the band by a third of a magnitude at most. [KRISCIUNAS1991]"""
 SHORTEST_S = 600.0
+"""Own choice: in less nothing can be set up."""
 LONG_ENOUGH_S = 4 * 3600.0
-"""More than this is not better: nobody stays longer."""
+"""More than this is not better: nobody stays longer. Own choice."""
 
 
 @dataclass(frozen=True)

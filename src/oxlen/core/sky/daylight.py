@@ -26,9 +26,11 @@ CLOUDS: Mapping[Cloud, str] = {
     "overcast": "Overcast",
 }
 PLUS_MINUS_STOPS: Mapping[Cloud, float] = {"clear": 0.5, "partly": 1.0, "overcast": 1.0}
+"""Rule of thumb: off by up to this by sky. [IES1984]"""
 STARLIGHT_LX = 1e-3
 """What a clear night without a Moon leaves on open ground. [SCHLYTER2009]"""
 FIVE_DEG = 5.0
+"""Height from which the split into Sun and sky is given. [IES1984]"""
 _Row = tuple[float, float, tuple[float, float, float, float]]
 _SUN: tuple[_Row, ...] = (
     (20, 90, (3.74, 3.97, -4.07, 1.47)),
@@ -38,11 +40,13 @@ _SUN: tuple[_Row, ...] = (
     (-12, -5, (2.70, 12.17, -431.69, -1899.83)),
     (-18, -12, (13.84, 262.72, 1447.42, 2797.93)),
 )
+"""Polynomials of log10 lx by height of the Sun. [JANICZEK1987]"""
 _MOON: tuple[_Row, ...] = (
     (20, 90, (-1.95, 4.06, -4.24, 1.56)),
     (5, 20, (-2.58, 12.58, -42.58, 59.06)),
     (-0.8, 5, (-2.79, 24.27, -252.95, 1321.29)),
 )
+"""The same for the full Moon at its mean distance. [JANICZEK1987]"""
 
 
 @dataclass(frozen=True)
@@ -67,8 +71,8 @@ def sunlight_lx(altitude_deg: Real) -> Real:
 def moonlight_lx(altitude_deg: Real, elongation_deg: Real) -> Real:
     """Illuminance (lx) of the Moon at mean distance on level ground, by height and phase (°).
 
-    `elongation_deg` is its angle from the Sun: 180 full, 0 new. Takes any height; 0 while it is
-    down. [JANICZEK1987]
+    `elongation_deg` is its angle from the Sun: 180 full, 0 new. Takes heights from −90 to 90; 0
+    while it is down. [JANICZEK1987]
 
     >>> f"{moonlight_lx(60.0, 180.0):.3f}, {moonlight_lx(60.0, 90.0):.3f}"
     '0.216, 0.026'
@@ -108,7 +112,8 @@ def facing_lx(light: GroundLight, sun_altitude_deg: Real, facing: Facing) -> Rea
     """Light (lx) on what is photographed: level ground, or a face that stands upright.
 
     With the Sun behind the photographer it shines full on the face; towards it the face sees the
-    half of the sky; in open shade the ground sees the sky and no Sun. Takes any height. [IES1984]
+    half of the sky; in open shade the ground sees the sky and no Sun.
+    Takes heights from −90 to 90. [IES1984]
 
     >>> noon = ground_light(50.0, "clear")
     >>> [f"{facing_lx(noon, 50.0, one)[0] / 1000:.0f}" for one in ("away", "towards", "shade")]

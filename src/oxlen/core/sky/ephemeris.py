@@ -20,8 +20,9 @@ from oxlen.core.errors import BadInput
 from oxlen.core.sky.place import Place, Vectors
 
 FIRST_UNIX_S, LAST_UNIX_S = -2_208_988_800.0, 2_524_608_000.0
-"""1900 to 2050: what the ephemeris holds."""
+"""1900 to 2050: what the ephemeris holds. [RHODES2019]"""
 DAY_S = 86_400.0
+"""Exact."""
 Times = NDArray[np.float64]
 
 

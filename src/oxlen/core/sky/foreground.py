@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from oxlen.core.units import require_between, require_positive
 
 GRASS_SHARE = 0.15
-"""What grass, earth and weathered wood throw back."""
+"""What grass, earth and weathered wood throw back. [IES1984]"""
 GROUNDS: Mapping[float, str] = {
     0.05: "Tarred wood, dark rock",
     GRASS_SHARE: "Grass, earth, old wood",
@@ -36,7 +36,8 @@ def land_needs_lx(
 def land_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE) -> float:
     """Luminance (cd/m²) of dull land under so much light (lx): ρ·E/π.
 
-    Takes a positive illuminance and a share 0.01 to 1. By definition.
+    Takes a positive illuminance and a share 0.01 to 1. Derived: Lambert's
+    cosine law for a dull surface. [IES1984]
 
     >>> f"{land_luminance_cd_m2(0.0063):.1e}"
     '3.0e-04'
@@ -48,7 +49,7 @@ def land_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE
 def bare_lamp_distance_m(lumens: float, illuminance_lx: float) -> float:
     """Distance (m) from which a lamp that shines all round gives an illuminance: √(Φ/(4π·E)).
 
-    Takes positive figures (lm, lx). By definition.
+    Takes positive figures (lm, lx). Derived: light spread over a sphere, without walls or shade.
 
     >>> f"{bare_lamp_distance_m(1.0, 0.0063):.1f}"
     '3.6'

@@ -10,12 +10,15 @@ from oxlen.core.sky.ephemeris import equatorial
 from oxlen.core.sky.place import Vectors, altitude_deg, bearing_deg, towards
 
 CENTRE_RA_DEG, CENTRE_DEC_DEG = 266.417, -29.008
+"""[BLAAUW1960]"""
 POLE_RA_DEG, POLE_DEC_DEG = 192.85948, 27.12825
 """Its centre and north pole (J2000). [BLAAUW1960]"""
 BAND_STEP_DEG = 3.0
+"""Own choice: finer than its clouds."""
 BRIGHT_REACH_DEG = 60.0
-"""How far from the centre along the band it stays bright enough to be the picture."""
+"""How far from the centre along the band it stays bright enough to be the picture. Own choice."""
 HALF_WIDTH_DEG = 7.0
+"""Rule of thumb, from 5 to 10°: off by up to 3°, for its edge is soft."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +54,7 @@ def band(reach_deg: float = 180.0) -> Vectors:
 def band_view(seen: Vectors) -> BandView:
     """How the bright part stands, from its directions (3, m) as seen, the centre in the middle.
 
-    Takes an odd number of directions, from one end to the other. By definition.
+    Takes an odd number of directions, from one end to the other. By geometry.
     """
     middle = seen.shape[1] // 2
     centre = seen[:, middle]
@@ -69,8 +72,8 @@ def band_held_share(seen: Vectors, *, field_deg: tuple[float, float], aim: Vecto
     """How much of the bright band's directions (3, m) a frame holds that is aimed level at a place.
 
     `field_deg` is the lens's view across and down; `aim` where its middle points (3,). What is
-    under the horizon counts as not held, a ratio from 0 to 1. By definition of a picture without
-    distortion.
+    under the horizon counts as not held, a ratio from 0 to 1. By geometry: central
+    projection, a picture without distortion.
 
     >>> wall = np.stack([towards(180.0, height) for height in range(0, 61)], axis=1)
     >>> f"{band_held_share(wall, field_deg=(40.0, 40.0), aim=towards(180.0, 30.0)):.2f}"

@@ -10,7 +10,8 @@ import numpy as np
 from oxlen.core.units import Real
 
 FADES_WITH_DEG = 15.0
-"""Town glow falls to a third so high over the horizon, and as far to the sides."""
+"""Town glow falls to a third so high over the horizon, and as far to the sides. Rule of thumb, from
+10 to 25°: off by up to a factor of 1.5."""
 
 
 @dataclass(frozen=True)
@@ -32,7 +33,8 @@ class Glow:
 def hidden_below_deg(points: Sequence[HorizonPoint], bearing_deg: Real) -> Real:
     """Height (°) under which the sky is hidden at bearings (any, °): straight between points.
 
-    0 all round without any; the last point goes on to the first. By definition.
+    0 all round without any; the last point goes on to the first. Finite bearings. Own
+    choice: a line of hills is known no better than by a few points.
 
     >>> float(hidden_below_deg([HorizonPoint(90, 10), HorizonPoint(180, 20)], 135.0))
     15.0
@@ -47,9 +49,10 @@ def hidden_below_deg(points: Sequence[HorizonPoint], bearing_deg: Real) -> Real:
 
 
 def glow_stops(glows: Sequence[Glow], bearing_deg: Real, altitude_deg: Real) -> Real:
-    """How many stops towns lift the sky in a direction (any, °): each fades with the angle.
+    """How many stops towns lift the sky in a direction (°): each fades with the angle.
 
-    A rule of thumb, for planning. By definition.
+    Takes finite angles. Rule of thumb, for towns from 5 to 40 km away: off by up to 1 stop, for
+    haze and distance change how fast the glow fades.
 
     >>> float(glow_stops([Glow(90.0, 2.0)], 90.0, 0.0))
     2.0

@@ -26,7 +26,7 @@ class Place:
 
 
 def altitude_deg(direction: Vectors) -> Real:
-    """Height over the level horizon (°) of any directions (3, ...); no refraction. By definition.
+    """Height over the level horizon (°) of unit vectors (3, ...), finite; no air. By definition.
 
     >>> float(altitude_deg(np.array([0.0, 0.0, 1.0])))
     90.0
@@ -36,7 +36,7 @@ def altitude_deg(direction: Vectors) -> Real:
 
 
 def bearing_deg(direction: Vectors) -> Real:
-    """Bearing (°, 0 to 360) of any directions (3, ...): north 0, east 90. By definition.
+    """Bearing (°, 0 to 360) of finite directions (3, ...): north 0, east 90. By definition.
 
     >>> float(bearing_deg(np.array([0.0, -1.0, 0.0])))
     270.0

@@ -11,8 +11,10 @@ from oxlen.core.sky.trailing import SIDEREAL_RAD_S
 from oxlen.core.units import Real, require_between, require_positive
 
 SKY_OVER_READ = 10.0
-"""Sky electrons over read noise squared, from which read noise adds under 5 %."""
+"""Sky electrons over read noise squared, from which read noise adds under 5 %. Derived: √(1 + 1/10)
+− 1."""
 ARCSEC_S = 15.041
+"""How fast the sky turns (″/s). [SEIDELMANN1992]"""
 
 
 @dataclass(frozen=True)
@@ -40,7 +42,7 @@ def shortest_sub_frame_s(sky_e_s: Real, read_noise_e: Real) -> Real:
 def read_noise_excess(sky_e: Real, read_noise_e: Real) -> Real:
     """How much read noise adds to the sky's own noise, as a share: √(1 + r²/sky) − 1.
 
-    Takes positive electrons. By definition.
+    Takes positive electrons. Derived: independent noise adds as squares. [EMVA1288]
 
     >>> f"{read_noise_excess(40.0, 2.0):.4f}"
     '0.0488'

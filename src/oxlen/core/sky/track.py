@@ -15,7 +15,9 @@ from oxlen.core.sky.place import Place, Vectors
 
 Times = NDArray[np.float64]
 DAY_STEP_S, YEAR_STEP_S = 900.0, 5400.0
+"""Own choice: steps of a night, and of many."""
 SHORT_S = 8 * 86_400.0
+"""Own choice: so long the finer step is used."""
 
 
 @dataclass(frozen=True)

@@ -9,16 +9,19 @@ from oxlen.core.sky.place import Place
 from oxlen.core.sky.track import Crossing, Track, track
 
 RISES_DEG = -0.8333
-"""The Sun's upper edge on the horizon, lifted by the air."""
+"""The Sun's upper edge on the horizon, lifted by the air. [SEIDELMANN1992]"""
 HEIGHTS_DEG: Mapping[str, float] = {
     "sun": RISES_DEG,
     "civil": -6.0,
     "nautical": -12.0,
     "astro": -18.0,
 }
+"""[SEIDELMANN1992]"""
 GOLDEN_DEG, BLUE_FROM_DEG, BLUE_TO_DEG = 6.0, -4.0, -6.0
-"""Golden light lies between blue light and this height; blue light between −6° and −4°."""
+"""Golden light lies between blue light and this height; blue light between −6° and −4°. Rule of
+thumb, off by up to 2°, for haze and hills change it."""
 SPAN_S = 86_400.0
+"""Exact."""
 
 
 @dataclass(frozen=True)
