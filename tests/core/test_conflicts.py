@@ -5,6 +5,7 @@ import unittest
 
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import Hold, Strategy
+from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.search import limits_of
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.lens.comparison import lens_options
@@ -71,12 +72,24 @@ class Conflicts(unittest.TestCase):
     def test_the_nearest_pair_gives_no_light_for_rounding(self):
         # Nominal steps lie a few hundredths of a stop off thirds: no reason for a higher ISO.
         for third in range(-6, 7):
-            dark, cloud = 10.0 + third / 3, 15.5 + third / 3
+            dark, cloud = 10.0 + third / 3, 15.6 + third / 3
             spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", cloud))
             decision = plan(ask_brief(WHERRY, readings=spots, support="handheld"))
             with self.subTest(third):
                 self.assertIsNotNone(decision.conflict)
                 self.assertAlmostEqual(float(decision.search.nearest().iso[0]), MANUAL.iso[0])
+
+    def test_a_narrow_window_is_met_at_the_lowest_iso_though_rounding_puts_it_outside(self):
+        # Between the two tones lie 0.30 stop; the step of ISO 50 is 0.015 stop outside.
+        for third in range(-6, 7):
+            dark, sky = 9.104 + third / 3, 14.999 + third / 3
+            spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", sky))
+            strategy = Strategy(exposure="split", lift_stops=1.2)
+            made = ask_brief(WHERRY, readings=spots, school=strategy, file_format="raw")
+            decision = plan(made)
+            with self.subTest(third):
+                self.assertEqual(decision.slip.iso, MANUAL.iso[0])
+                self.assertTrue(all(one.state is SpotState.AS_ASKED for one in decision.outcome))
 
     def test_bounds_of_one_axis_that_pass_each_other(self):
         soft = (ask_show("sluice", Mover(2.0, 6.0), look_of("soft")),)

@@ -38,7 +38,9 @@ class Bound:
         if self.axis == "ev":
             shrink = max(0.0, math.log2(self.base_iso / iso)) if self.base_iso else 0.0
             found = exposed(brief, iso, shutter)
-            return min(found - self.low - shrink, self.high - found)
+            # Nominal steps are rounded by up to 0.05 stop, which no tone shows.
+            rounded = 0.05 if self.tone else 0.0
+            return min(found - self.low - shrink, self.high - found) + rounded
         value = iso if self.axis == "iso" else shutter
         below = math.log2(value / self.low) if self.low else math.inf
         return min(below, math.log2(self.high / value) if self.high < math.inf else math.inf)
@@ -101,7 +103,11 @@ def tone_bounds(brief):
         place = r.place_stops
         if r.role == "keep-bright":
             if aim in ("silhouette", "split") and place is None and r.ev100 == top:
-                yield Bound("ev", low=r.ev100 - 2.0, high=r.ev100, tone=True)
+                # Developing RAW brings a sky down that was not clipped.
+                pulled = aim == "split" and brief[FORMAT] == "raw"
+                yield Bound(
+                    "ev", low=-math.inf if pulled else r.ev100 - 2.0, high=r.ev100, tone=True
+                )
             continue
         if r.role == "subject":
             low = r.ev100 + r.channel_stops - headroom

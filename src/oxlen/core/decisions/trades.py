@@ -199,6 +199,8 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
             # What failed may still do in another order: a filter is chosen for what comes before.
             seen |= {frozenset(each.offer.id.split("+")) for each in tried if each.trade}
             partial += tried
+        # What keeps more of the picture comes first, however near a loss of it would have been.
+        partial.sort(key=lambda one: one.offer.tier)
         found += _distinct(one.trade for one in partial if one.trade is not None)
         if found or alone:
             break

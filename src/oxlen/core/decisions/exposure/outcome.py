@@ -15,6 +15,7 @@ from oxlen.core.decisions.exposure.kept import (
     is_given_up,
 )
 from oxlen.core.decisions.exposure.tones import (
+    NOMINAL_STOPS,
     WantedTone,
     place_stops,
     spoken_spot,
@@ -119,7 +120,7 @@ def _state(
     if tone is None:
         return SpotState.AS_ASKED
     allowed = tone.brighter_stops if misses > 0 else tone.darker_stops
-    if allowed is None or abs(misses) <= allowed + 1e-6:
+    if allowed is None or abs(misses) <= allowed + NOMINAL_STOPS + 1e-6:
         return SpotState.AS_ASKED
     return SpotState.BRIGHTER if misses > 0 else SpotState.DARKER
 

@@ -38,6 +38,9 @@ OFF_STOPS = 1.0
 NEUTRAL_OFF_STOPS = 0.5
 """Grey that should be grey shows an error sooner than a face does."""
 
+NOMINAL_STOPS = 0.05
+"""What a phone's steps are rounded by: a tone this little off is no reason for a higher ISO."""
+
 
 @dataclass(frozen=True)
 class WantedTone:
@@ -161,7 +164,15 @@ def _wanted(brief: Brief, reading: PlacedReading) -> WantedTone | None:
         # Developed RAW shows darker detail than a processed file, as far as noise lets it.
         kept = None if brief[FORMAT] == "raw" else within
         return WantedTone(reading, place, kept, brighter_stops=None)
+    if _sky_in_raw(brief, reading):
+        # Developed RAW brings bright detail down, as long as none of it is clipped.
+        return WantedTone(reading, place, within, brighter_stops=None)
     return WantedTone(reading, place, within, brighter_stops=within)
+
+
+def _sky_in_raw(brief: Brief, reading: PlacedReading) -> bool:
+    is_sky = reading.role == KEEP_BRIGHT and reading.place_stops is None
+    return is_sky and brief[STRATEGY].exposure == "split" and brief[FORMAT] == "raw"
 
 
 def is_shape(brief: Brief, reading: PlacedReading) -> bool:

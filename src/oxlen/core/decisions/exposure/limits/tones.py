@@ -13,7 +13,7 @@ from oxlen.core.decisions.exposure.kept import (
     with_given_up,
 )
 from oxlen.core.decisions.exposure.tone_offers import tone_offers
-from oxlen.core.decisions.exposure.tones import WantedTone, wanted_tones
+from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS, WantedTone, wanted_tones
 from oxlen.core.decisions.limit import (
     EXPOSURE,
     Concern,
@@ -30,12 +30,13 @@ def _as_wanted(problem: ExposureProblem) -> Iterable[Limit]:
     for index, tone in enumerate(wanted_tones(brief)):
         if tone.low_ev100 is None and tone.high_ev100 is None:
             continue
-        lift = brief[STRATEGY].lift_stops
+        lift = brief[STRATEGY].lift_stops + NOMINAL_STOPS
         high = None if tone.high_ev100 is None else tone.high_ev100 + lift
+        low = None if tone.low_ev100 is None else tone.low_ev100 - NOMINAL_STOPS
         yield Limit(
             TONE,
             EXPOSURE,
-            tone.low_ev100,
+            low,
             high=high,
             name=f"{sentence_case(tone.name)} {_where(tone)}",
             reason=f"{sentence_case(tone.name)} was asked for {_where(tone)}; {_how_far(tone)}",
