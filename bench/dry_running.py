@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import statistics
-from collections.abc import Iterator
+from dataclasses import replace
 
 import cv2
 import numpy as np
 from playwright.sync_api import Page
 
-from bench.measure import best_ms
-from bench.serving import browsing, serving
+from bench.measure import Figures, in_turns, median_ratio
+from bench.serving import browsing, reference_page_s, serving
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import PooledNoise
@@ -42,8 +41,8 @@ WATCH = """() => {
 }"""
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     phone = shipped_profile("wherry-3").to_phone()
     frame = np.random.default_rng(1).random((720, 960, 3), dtype=np.float32)
     for scene_id, lens_id, settings in CASES:
@@ -55,27 +54,27 @@ def figures() -> Iterator[tuple[str, float, float]]:
                 what, lens, lens.modes[0], settings=settings, random=PooledNoise(1)
             ).developed()
 
-        blur, full, coarse = best_ms(
-            lambda: cv2.GaussianBlur(frame, (0, 0), 3),
-            run,
-            lambda small=small, run=run: run(small),
-            rounds=ROUNDS,
-        )
-        yield f"dry run of {scene_id}, full / one blur ({blur:.0f} ms)", full / blur, 6.0
-        yield f"dry run of {scene_id}, coarse / one blur", coarse / blur, 1.5
+        def blurred() -> object:
+            return cv2.GaussianBlur(frame, (0, 0), 3)
+
+        full = in_turns(run, blurred, rounds=ROUNDS)
+        yield replace(full.figure("dry-running/full-by-blur"), note=scene_id)
+        coarse = in_turns(lambda small=small, run=run: run(small), blurred, rounds=ROUNDS)  # type: ignore[misc]
+        yield replace(coarse.figure("dry-running/coarse-by-blur"), note=scene_id)
     yield from _in_browser()
 
 
-def _in_browser() -> Iterator[tuple[str, float, float]]:
+def _in_browser() -> Figures:
     with serving("demo") as url, browsing() as browser:
         waits = _waits(browser.new_page(viewport={"width": 1280, "height": 800}), url)
-    yield "coarse frame in the browser after a move, median ms", statistics.median(waits), 120.0
+        fixed = [reference_page_s(browser) for _ in waits]
+    yield median_ratio([one / 1000 for one in waits], fixed).figure("dry-running/moved-by-page")
 
 
 def _waits(page: Page, url: str) -> list[float]:
-    page.goto(f"{url}/sheets/4")
+    page.goto(f"{url}/sheets/5")
     page.get_by_role("radio", name="Dry run").click()
-    page.wait_for_timeout(3000)
+    page.locator('img[alt^="Predicted frame, slip"][data-quality=full]').wait_for()
     page.evaluate(WATCH)
     page.get_by_role("slider", name="Slip on the map").focus()
     for _ in range(9):

@@ -19,6 +19,7 @@ from pathlib import Path
 import numpy as np
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
+from bench.measure import Figure, Figures
 from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.colour.decision import white_choice
@@ -333,12 +334,12 @@ def main() -> int:
     return 0
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
+def figures() -> Figures:
     """For `./oxlen bench`: the share of first takes that fail, against the aim."""
     found = list(results(1, 6))
     ours = sum(bool(r.ours) for r in found) / len(found)
     auto = sum(bool(r.auto) for r in found) / len(found)
-    yield f"first takes that fail, % (auto's own: {auto:.0%})", 100 * ours, 15.0
+    yield Figure("first-take/fail-%", 100 * ours, note=f"auto's own: {100 * auto:.0f} %")
 
 
 if __name__ == "__main__":

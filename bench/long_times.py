@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 
+from bench.measure import Figure, Figures
 from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
@@ -69,16 +70,16 @@ class Case:
     seed: int
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     failed = [one for one in map(_carried_out, _cases()) if one]
     for why in failed[:12]:
         print(f"      {why}")
-    yield f"long times that miss their acceptance, of {CASES}, %", 100 * len(failed) / CASES, 10
+    yield Figure("long-times/missed-%", 100 * len(failed) / CASES)
     missed = [one for one in map(_drawn, range(CASES)) if one]
     for why in missed[:12]:
         print(f"      {why}")
-    yield f"lamp drawings that miss theirs, of {CASES}, %", 100 * len(missed) / CASES, 10
+    yield Figure("long-times/drawings-missed-%", 100 * len(missed) / CASES)
 
 
 def _cases() -> Iterator[Case]:

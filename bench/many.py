@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import tempfile
-from collections.abc import Iterator
 from pathlib import Path
 
 from playwright.sync_api import Page
 
+from bench.measure import Figure, Figures, ratio_of
 from bench.running import running
-from bench.serving import browsing
+from bench.serving import browsing, reference_page_s
 from oxlen.demo.seed import seed_demo
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.store.library import Library, open_library
@@ -46,8 +46,8 @@ def fill(library: Library) -> None:
                 tie_picture(connection, sheet, picture)
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     with tempfile.TemporaryDirectory() as name:
         fill(open_library(Path(name)))
         with running(Path(name)) as app, browsing() as browser:
@@ -63,19 +63,20 @@ def _until(page: Page, expression: str) -> float:
     return float(found)
 
 
-def _measure(page: Page, url: str) -> Iterator[tuple[str, float, float]]:
+def _measure(page: Page, url: str) -> Figures:
     first, back = [], []
     for _ in range(TIMES):
         page.goto(f"{url}/")
-        first.append(_until(page, "window.firstPictureAt"))
+        fixed = reference_page_s(page.context.browser)
+        first.append((_until(page, "window.firstPictureAt") / 1000, fixed))
         page.mouse.wheel(0, 3000)
         page.wait_for_timeout(500)
         nodes = page.evaluate("document.getElementsByTagName('*').length")
         page.get_by_role("link", name="Hull").first.click()
         page.get_by_role("region", name="Slip").wait_for()
         page.evaluate("window.backFrom = performance.now(); history.back()")
-        back.append(_until(page, SHOWN_AGAIN))
+        back.append((_until(page, SHOWN_AGAIN) / 1000, fixed))
         page.wait_for_timeout(300)
-    yield "first picture of 6,000 sheets, median of 5, ms", sorted(first)[TIMES // 2], 800
-    yield "back to them from a sheet, median of 5, ms", sorted(back)[TIMES // 2], 300
-    yield "nodes on their page", nodes, 3000
+    yield ratio_of(first).figure("many/first-picture-by-page")
+    yield ratio_of(back).figure("many/back-by-page")
+    yield Figure("many/nodes", nodes)

@@ -7,7 +7,7 @@ import multiprocessing
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import httpx
@@ -15,19 +15,20 @@ import numpy as np
 from PIL import Image
 from tests.pictures.making import exif, jpeg
 
+from bench.measure import Figure, Figures, Ratio
 from bench.running import Running, running
 
-BUSY_S, REST_S = 20.0, 60.0
+BUSY_S, REST_S, PARTS = 20.0, 60.0, 4
 OTHERS = ("/api/outings", "/api/kit/phones", "/api/asks", "/api/presets")
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
+def figures() -> Figures:
     """(name, figure measured, figure wanted at most)."""
     large = _picture(8000, 6000, "JPEG")
     deep = _picture(8000, 6000, "PNG")
     with tempfile.TemporaryDirectory() as name, running(Path(name), "demo") as app:
         time.sleep(3)
-        alone_ms = _waits_ms(app, 5.0)
+        alone_ms = waits_ms(app, 5.0)
         stop = threading.Event()
         peak = _Peak(app, stop)
         peak.thread.start()
@@ -35,14 +36,20 @@ def figures() -> Iterator[tuple[str, float, float]]:
         stop.set()
         peak.thread.join()
         looking_ms = _waits_under(app, [(_look_over, _take())])
-        yield "memory of server and workers at its peak (MB)", peak.most_mb, 1200
-        yield "p99 of other requests meanwhile (ms)", float(np.percentile(busy_ms, 99)), 50
-        looking = float(np.percentile(looking_ms, 99))
-        yield "p99 of other requests while a take is looked over (ms)", looking, 50
-        ratio = np.percentile(busy_ms, 99) / np.percentile(alone_ms, 99)
-        yield "p99 of other requests, busy / alone", float(ratio), 20
+        yield Figure("meanwhile/peak-MB", peak.most_mb)
+        yield waits_by(busy_ms, alone_ms).figure("meanwhile/waits-by-alone")
+        yield waits_by(looking_ms, alone_ms).figure("meanwhile/waits-looking-by-alone")
         time.sleep(REST_S)
-        yield "memory a minute later (MB)", app.memory_mb(), 350
+        yield Figure("meanwhile/rest-MB", app.memory_mb())
+
+
+def waits_by(busy_ms: list[float], alone_ms: list[float]) -> Ratio:
+    """The wait that 99 of 100 requests stay under, as a multiple of that of an idle server."""
+    parts = [busy_ms[part::PARTS] for part in range(PARTS)]
+    slow = [float(np.percentile(one, 99)) / 1000 for one in parts]
+    usual = float(np.percentile(alone_ms, 99)) / 1000
+    middle, spread = float(np.percentile(busy_ms, 99)) / 1000, max(slow) - min(slow)
+    return Ratio(middle / usual, spread / middle / 2, usual * 1000)
 
 
 class _Peak:
@@ -111,13 +118,13 @@ def _waits_under(app: Running, loads: list[Load]) -> list[float]:
     for process in asking:
         process.start()
     time.sleep(1)
-    waits = _waits_ms(app, BUSY_S)
+    waits = waits_ms(app, BUSY_S)
     for process in asking:
         process.join()
     return waits
 
 
-def _waits_ms(app: Running, seconds: float) -> list[float]:
+def waits_ms(app: Running, seconds: float) -> list[float]:
     """How long requests that need no pixels took, asked one after the other."""
     found = []
     until = time.monotonic() + seconds

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from bench.measure import Figure, Figures, Ratio, in_turns
+from bench.reference import large_arrays
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.auto_capture import auto_capture
@@ -53,21 +54,22 @@ PLACE = Place(44.6, -63.9)
 START = datetime(2027, 5, 4, 15, tzinfo=UTC).timestamp()
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     cases = [_case(seed) for seed in range(CASES)]
     missed = [one for one in cases if one.why]
     for one in missed[:10]:
         print(f"      {one.why}")
     auto = 100 * float(np.mean([not one.auto_meets for one in cases]))
     print(f"      on auto {auto:.0f} % miss it")
-    yield f"nights that miss their acceptance, of {CASES}, %", 100 * len(missed) / CASES, 10
-    yield "level of the sky off by, stops (worst of 60)", max(one.level_off for one in cases), 0.1
+    yield Figure("nights/missed-%", 100 * len(missed) / CASES, note=f"on auto {auto:.0f} %")
+    yield Figure("nights/sky-off-stops", max(one.level_off for one in cases))
     off = float(np.quantile([one.snr_off for one in cases], 0.95))
-    yield "SNR of a stack off by, share (95 of 100)", off, 0.1
-    yield "a day's light, ms", _median_ms(lambda at: day_light(PLACE, START + 86400.0 * at)), 150
-    yield "a year of dark windows, ms", _median_ms(_year), 2000
-    yield "a whole night planned, ms", _median_ms(_night), 150
+    yield Figure("nights/snr-off-share", off)
+    day = _by_arrays(lambda at: day_light(PLACE, START + 86400.0 * at))
+    yield day.figure("nights/day-by-arrays")
+    yield _by_arrays(_year).figure("nights/year-by-arrays")
+    yield _by_arrays(_night).figure("nights/night-by-arrays")
 
 
 @dataclass(frozen=True)
@@ -152,14 +154,11 @@ def _auto_meets(scene: Scene, asked: NightAsk) -> bool:
     return -4.6 <= sky <= -1.0 and seen >= asked.snr * 0.98
 
 
-def _median_ms(work: Callable[[int], object]) -> float:
-    work(0)
-    times = []
-    for at in range(1, ROUNDS + 1):
-        began = time.perf_counter()
-        work(at)
-        times.append(1000 * (time.perf_counter() - began))
-    return float(np.median(times))
+def _by_arrays(work: Callable[[int], object]) -> Ratio:
+    """Work on ever another day, nothing of it remembered, against the fixed arrays."""
+    days = iter(range(1000))
+    work(next(days))
+    return in_turns(lambda: work(next(days)), large_arrays)
 
 
 def _year(at: int) -> object:

@@ -8,17 +8,17 @@ from __future__ import annotations
 import math
 import tempfile
 from collections import defaultdict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from pathlib import Path
 
 import numpy as np
 import tifffile
 from PIL import Image
 
-from bench.measure import best_ms
+from bench.measure import Figure, Figures, in_turns
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.measures.hand_curve import HandShot, hand_curve
-from oxlen.core.measures.measured import Figure
+from oxlen.core.measures.measured import Figure as MeasuredFigure
 from oxlen.devices.standins import mystery_pictures as pictures
 from oxlen.devices.standins import mystery_shots as shots
 from oxlen.devices.standins.mystery_phone import FILTER_ID, MysteryPhone, mystery_phone
@@ -31,13 +31,11 @@ from oxlen.phones.measuring.samples import MIDDLE
 
 SEEDS = range(50)
 SIZE = (512, 384)
-OUTSIDE_MOST, UNCOVERED_MOST = 15.0, 15.0
-READING_MOST = 1.5
 HAND_SHOTS = 48
 Noted = dict[str, list[tuple[bool, bool]]]
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
+def figures() -> Figures:
     """Shares outside and not covered, in percent, then the ratio of reading files."""
     noted: Noted = defaultdict(list)
     with tempfile.TemporaryDirectory() as folder:
@@ -46,8 +44,8 @@ def figures() -> Iterator[tuple[str, float, float]]:
     for name, found in noted.items():
         outside = 100 * float(np.mean([not within for within, _ in found]))
         uncovered = 100 * float(np.mean([not covered for _, covered in found]))
-        yield f"{name}: percent of {len(found)} off by more than promised", outside, OUTSIDE_MOST
-        yield f"{name}: percent whose ± does not cover the truth", uncovered, UNCOVERED_MOST
+        yield Figure("own-phone/outside-%", outside, note=name)
+        yield Figure("own-phone/uncovered-%", uncovered, note=name)
     yield from _reading()
 
 
@@ -127,7 +125,7 @@ def _found(
     *,
     files: Iterable[PictureFile],
     **given: float,
-) -> dict[str, Figure]:
+) -> dict[str, MeasuredFigure]:
     one = measurement(kind)
     samples = []
     for file in files:
@@ -141,12 +139,12 @@ def _found(
     return {figure.name: figure for figure in one.measured(samples, given, subject).figures}
 
 
-def _off(figure: Figure, true: float) -> tuple[float, float]:
+def _off(figure: MeasuredFigure, true: float) -> tuple[float, float]:
     value = figure.value if isinstance(figure.value, float) else 0.0
     return value - true, figure.plus_minus
 
 
-def _share(figure: Figure, true: float) -> tuple[float, float]:
+def _share(figure: MeasuredFigure, true: float) -> tuple[float, float]:
     off, doubt = _off(figure, true)
     return off / true, doubt / true
 
@@ -155,7 +153,7 @@ def _note(noted: Noted, name: str, off: tuple[float, float], *, promised: float)
     noted[name].append((abs(off[0]) <= promised, abs(off[0]) <= off[1]))
 
 
-def _reading() -> Iterator[tuple[str, float, float]]:
+def _reading() -> Figures:
     """Ten files of 12 megapixels: a profile of them against their tags and one small copy each."""
     phone = mystery_phone(5)
     with tempfile.TemporaryDirectory() as name:
@@ -166,16 +164,11 @@ def _reading() -> Iterator[tuple[str, float, float]]:
             path = Path(name) / f"{place}-{one.name}"
             path.write_bytes(one.content)
             files.append((path, path.name))
-        ours, theirs = best_ms(
+        ratio = in_turns(
             lambda: phone_from(facts_of(files)[0], date="2026-01-01"),
             lambda: [_tags_and_preview(path) for path, _ in files],
-            rounds=5,
         )
-    yield (
-        "profile of 10 files, as a multiple of their tags and previews",
-        ours / theirs,
-        READING_MOST,
-    )
+    yield ratio.figure("own-phone/profile-by-tags")
 
 
 def _tags_and_preview(path: Path) -> None:

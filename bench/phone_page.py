@@ -6,13 +6,15 @@ for, and what a change made of it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import io
 
 import numpy as np
+from PIL import Image
 from playwright.sync_api import Browser, BrowserContext, Page
 from tests.pictures.making import exif, jpeg
 
-from bench.serving import browsing, serving
+from bench.measure import Figure, Figures, ratio_of, seconds
+from bench.serving import browsing, page_s, serving
 
 SLOWER = 4
 NETWORK = {
@@ -22,7 +24,7 @@ NETWORK = {
     "uploadThroughput": 0.75e6 / 8,
 }
 SCREEN = {"width": 390, "height": 844}
-ROUNDS = 3
+ROUNDS = 5
 RESTING_MS = 1500
 """Until what is fetched at rest has come: it would weigh on the next opening."""
 # When the slip stands in the bar below, and when a picture's reading does, in ms.
@@ -36,28 +38,24 @@ SCRIPTS = """performance.getEntriesByType('resource')
 ME = '{"is_phone": true, "name": "Bench", "may_change_kit": false}'
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     with serving("demo") as url, browsing() as browser:
         yield from _opening(url, browser)
         yield from _reading(url, browser)
 
 
-def _opening(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
+def _opening(url: str, browser: Browser) -> Figures:
     first = []
     for _ in range(ROUNDS):
         context = _phone(browser)
-        first.append(_slip_s(_slowed(context), f"{url}/sheets/7"))
+        first.append(_slip_pair(_slowed(context), f"{url}/sheets/7"))
         context.close()
-    yield "slip on a slow phone, first time, worst of 3, s", max(first), 2.5
+    yield ratio_of(first).figure("phone-page/first-by-page")
     context = _phone(browser)
     page = context.new_page()
     _slip_s(page, f"{url}/sheets/7")
-    yield (
-        "scripts of the phone's page until its slip stands, kB gzipped",
-        (page.evaluate(SCRIPTS) / 1000),
-        150,
-    )
+    yield Figure("phone-page/scripts-kB", page.evaluate(SCRIPTS) / 1000)
     page.evaluate("() => navigator.serviceWorker.register('/sw.js', {type: 'module'})")
     page.evaluate(
         "async () => { await navigator.serviceWorker.ready; for (const one of"
@@ -70,12 +68,12 @@ def _opening(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
     again = []
     for _ in range(ROUNDS):
         page = _slowed(context)
-        again.append(_slip_s(page, f"{url}/sheets/7"))
+        again.append(_slip_pair(page, f"{url}/sheets/7"))
         page.close()
-    yield "slip on a slow phone, installed, worst of 3, s", max(again), 1.0
+    yield ratio_of(again).figure("phone-page/installed-by-page")
 
 
-def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
+def _reading(url: str, browser: Browser) -> Figures:
     """A 12-megapixel picture chosen on the phone, by loopback, until its reading stands."""
     draw = np.random.default_rng(5)
     codes = np.full((3000, 4000, 3), 118, dtype=np.int16) + draw.integers(
@@ -94,16 +92,18 @@ def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
     page.locator("input[capture]").first.wait_for(state="attached")
     sent: list[int] = []
     page.on("request", lambda one: sent.append(len(one.post_data_buffer or b"")))
-    for _ in range(2):  # the second shows what is usual, the first what starts up
+    read: list[tuple[float, float]] = []
+    for _ in range(ROUNDS + 1):  # the first shows what starts up
         page.evaluate(
             "window.readAt = 0; document.addEventListener('change', () =>"
             " performance.mark('chosen'),"
             " {capture: true, once: true}); const was = document.querySelector("
-            "'img[src*=preview]')?.src; new MutationObserver(() => { const now ="
+            "'img[src*=preview]')?.src; window.watch?.disconnect();"
+            " window.watch = new MutationObserver(() => { const now ="
             " document.querySelector('img[src*=preview]')?.src; if (now && now !== was)"
             " window.readAt ||= performance.now() - performance.getEntriesByName('chosen')"
-            ".at(-1).startTime; }).observe(document, {childList: true, subtree: true,"
-            " attributes: true});"
+            ".at(-1).startTime; });"
+            " window.watch.observe(document, {childList: true, subtree: true, attributes: true});"
         )
         page.locator("input[capture]").first.set_input_files(
             [{"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}]
@@ -112,10 +112,11 @@ def _reading(url: str, browser: Browser) -> Iterator[tuple[str, float, float]]:
             if page.evaluate("window.readAt"):
                 break
             page.wait_for_timeout(50)
-        yield "12 megapixels chosen until read, s", page.evaluate("window.readAt") / 1000, 1.5
+        read.append((page.evaluate("window.readAt") / 1000, seconds(lambda: _decoded(file))))  # noqa: B023
         codes[0, 0] += 1
         file = jpeg(codes.astype(np.uint8), exif(), quality=90)
-    yield "the small copy sent first, kB", max(sent) / 1000, 300
+    yield ratio_of(read[1:]).figure("phone-page/read-by-decode")
+    yield Figure("phone-page/small-copy-kB", max(sent) / 1000)
 
 
 def _phone(browser: Browser) -> BrowserContext:
@@ -129,6 +130,19 @@ def _slowed(context: BrowserContext) -> Page:
     session.send("Network.emulateNetworkConditions", NETWORK)
     session.send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
     return page
+
+
+def _slip_pair(page: Page, url: str) -> tuple[float, float]:
+    """Until the slip is there, and a page of fixed work on a phone as slow."""
+    found = _slip_s(page, url)
+    context = page.context
+    fixed = page_s(_slowed(context))
+    return found, fixed
+
+
+def _decoded(file: bytes) -> None:
+    with Image.open(io.BytesIO(file)) as image:
+        image.load()
 
 
 def _slip_s(page: Page, url: str) -> float:

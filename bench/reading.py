@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import sys
 import tempfile
-from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -12,7 +11,7 @@ import rawpy
 from PIL import Image
 from tests.pictures.making import dng, exif, jpeg
 
-from bench.measure import best_ms, peak_mb, process_ms
+from bench.measure import Figure, Figures, in_turns, peak_mb, process
 from oxlen.core.light.meter import Spot
 from oxlen.pictures.reading import read_picture
 
@@ -28,24 +27,24 @@ OURS = (
 )
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, ratio measured, ratio wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         picture, raw, small = _files(folder)
-        bare, ours = best_ms(
-            lambda: Image.open(picture).load(), lambda: read_picture(picture, spots=SPOTS)
+        jpeg_ratio = in_turns(
+            lambda: read_picture(picture, spots=SPOTS), lambda: Image.open(picture).load()
         )
-        yield f"12 MP JPEG read and metered / bare decode ({bare:.0f} ms)", ours / bare, 1.3
-        bare, ours = best_ms(lambda: _unpack(raw), lambda: read_picture(raw, spots=SPOTS), rounds=5)
-        yield f"50 MP DNG read and metered / bare unpack ({bare:.0f} ms)", ours / bare, 1.3
-        for label, path, code in (("JPEG", picture, BARE_JPEG), ("DNG", raw, BARE_RAW)):
+        yield jpeg_ratio.figure("reading/jpeg-by-decode")
+        raw_ratio = in_turns(lambda: read_picture(raw, spots=SPOTS), lambda: _unpack(raw))
+        yield raw_ratio.figure("reading/raw-by-unpack")
+        for label, path, code in (("jpeg", picture, BARE_JPEG), ("raw", raw, BARE_RAW)):
             bare_mb = peak_mb(code, str(path))
-            ratio = peak_mb(OURS, str(path)) / bare_mb
-            yield f"{label} peak memory / bare decode ({bare_mb:.0f} MB)", ratio, 1.5
-        imports = process_ms(sys.executable, "-c", "import numpy, PIL.Image")
-        whole = process_ms(sys.executable, "-m", "oxlen", "meter", str(small))
-        yield f"oxlen meter, whole process / imports ({imports:.0f} ms)", whole / imports, 3.0
+            grown = peak_mb(OURS, str(path)) / bare_mb
+            yield Figure(f"reading/{label}-memory-by-decode", grown, note=f"{bare_mb:.0f} MB")
+        whole = process(sys.executable, "-m", "oxlen", "meter", str(small))
+        imports = process(sys.executable, "-c", "import numpy, PIL.Image")
+        yield in_turns(whole, imports).figure("reading/meter-by-imports")
 
 
 def _files(folder: Path) -> tuple[Path, Path, Path]:

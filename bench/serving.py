@@ -12,7 +12,9 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from bench.reference import PAGE
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 
@@ -44,6 +46,22 @@ def browsing() -> Iterator[Browser]:
             yield browser
         finally:
             browser.close()
+
+
+def page_s(page: Page) -> float:
+    """How long the page of fixed work takes in this page's browser."""
+    page.set_content(PAGE)
+    page.wait_for_function("window.doneAt")
+    return float(page.evaluate("window.doneAt - window.begunAt")) / 1000
+
+
+def reference_page_s(browser: Browser) -> float:
+    """The same in a page of its own."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    try:
+        return page_s(context.new_page())
+    finally:
+        context.close()
 
 
 def _browser() -> str | None:

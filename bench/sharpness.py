@@ -5,22 +5,19 @@ Each in turns with its own yardstick, so that a busy machine slows both.
 
 from __future__ import annotations
 
-import statistics
 import tempfile
-import time
-from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
 from PIL import Image
 
+from bench.measure import Figures, in_turns
 from oxlen.core.focus.local_sharpness import sharpness_map
 from oxlen.core.light.meter import Spot
 from oxlen.metering.ladder import focus_ladder
 from oxlen.pictures.opening import open_picture
 
 SIZE = (4080, 3060)
-MAP_BOUND, LADDER_BOUND = 1.5, 1.3
 RUNGS, TURNS = 9, 5
 
 
@@ -44,14 +41,7 @@ def decoded(paths: list[Path]) -> None:
             image.load()
 
 
-def seconds(work: Callable[[], object]) -> float:
-    """How long something takes."""
-    began = time.perf_counter()
-    work()
-    return time.perf_counter() - began
-
-
-def figures() -> Iterator[tuple[str, float, float]]:
+def figures() -> Figures:
     """A sharpness map and a ladder of 12-megapixel pictures, as multiples of decoding them."""
     spot = Spot("patch", 0.5, 0.5, r=0.05)
     values = [0.1 * place for place in range(RUNGS)]
@@ -64,11 +54,8 @@ def figures() -> Iterator[tuple[str, float, float]]:
                 return sharpness_map(opened.luminance())
 
             ratio = in_turns(mapped, lambda: decoded(paths[:1]))
-        yield "sharpness map of 12 megapixels, of its decode", ratio, MAP_BOUND
-        ratio = in_turns(lambda: focus_ladder(paths, values, spot), lambda: decoded(paths))
-        yield f"focus ladder of {RUNGS} × 12 megapixels, of decoding them", ratio, LADDER_BOUND
-
-
-def in_turns(work: Callable[[], object], yardstick: Callable[[], object]) -> float:
-    """Median ratio of the two, one after the other each time."""
-    return statistics.median(seconds(work) / seconds(yardstick) for _ in range(TURNS))
+        yield ratio.figure("sharpness/map-by-decode")
+        ratio = in_turns(
+            lambda: focus_ladder(paths, values, spot), lambda: decoded(paths), rounds=TURNS
+        )
+        yield ratio.figure("sharpness/ladder-by-decode")

@@ -9,7 +9,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 
 import cv2
@@ -18,23 +18,30 @@ import numpy as np
 import psutil
 from tests.pictures.making import exif, jpeg
 
-from bench.meanwhile import OTHERS
+from bench.meanwhile import waits_by, waits_ms
+from bench.measure import Figure, Figures, Ratio, in_turns
 from bench.running import running
 from oxlen.stacking.ask import StackAsk
 from oxlen.stacking.stack import stack_files
 
 FRAMES, MANY, PROCESSES, DIFFERENT = 50, 500, 2, 50
 SIZE = (4000, 3000)
+ASKED = {
+    "mean": StackAsk(),
+    "lighten": StackAsk(combine="lighten"),
+    "median": StackAsk(combine="median"),
+    "aligned": StackAsk(align="features"),
+}
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     with tempfile.TemporaryDirectory() as kept:
         folder = Path(kept)
         files = _files(folder)
         yield from _beside_decoding(folder, files)
         yield from _many(folder, files)
-        yield "p99 of other requests while frames are put together (ms)", _waits_ms(files), 50
+        yield _waits(files).figure("stacks/waits-by-alone")
 
 
 def _files(folder: Path) -> list[Path]:
@@ -56,29 +63,22 @@ def _decoded(path: Path) -> int:
     return int(imagecodecs.jpeg8_decode(path.read_bytes())[0, 0, 0])
 
 
-def _beside_decoding(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, float]]:
+def _beside_decoding(folder: Path, files: Sequence[Path]) -> Figures:
     """Best of three of each, one after the other: the machine is as busy for both."""
     named = [(one, one.name) for one in files]
     stack_files(named[:3], StackAsk(), folder=folder)
     with multiprocessing.get_context("spawn").Pool(PROCESSES) as pool:
         pool.map(_decoded, files[:4])
-        alone, together = [], []
-        for _ in range(3):
-            alone.append(_timed(lambda: pool.map(_decoded, files, chunksize=1)))
-            together.append(
-                _timed(lambda: stack_files(named, StackAsk(), folder=folder, out=folder / "o.tif"))
+        for name, asked in ASKED.items():
+            ratio = in_turns(
+                lambda asked=asked: stack_files(named, asked, folder=folder, out=folder / "o.tif"),  # type: ignore[misc]
+                lambda: pool.map(_decoded, files, chunksize=1),
+                rounds=3,
             )
-    ratio = min(together) / min(alone)
-    yield f"mean of {FRAMES} frames of 12 megapixels, x decoding them", ratio, 1.6
+            yield ratio.figure(f"stacks/{name}-by-decode")
 
 
-def _timed(work: Callable[[], object]) -> float:
-    began = time.perf_counter()
-    work()
-    return time.perf_counter() - began
-
-
-def _many(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, float]]:
+def _many(folder: Path, files: Sequence[Path]) -> Figures:
     """Five hundred frames, killed in the middle and taken up again."""
     many = folder / "many"
     many.mkdir()
@@ -88,21 +88,21 @@ def _many(folder: Path, files: Sequence[Path]) -> Iterator[tuple[str, float, flo
     alone_mb = _peak_mb(["compute", "--list"], folder)
     whole = folder / "whole.tif"
     whole_mb = _peak_mb(["stack", *names, "--out", str(whole)], folder)
-    yield f"memory of {MANY} frames over the app's own, MB", whole_mb - alone_mb, 600
+    yield Figure("stacks/mean-of-500-MB", whole_mb - alone_mb)
     # The median needs all frames of a place at once: they lie on disk, not in memory.
     median = ["stack", *names, "--combine", "median", "--out", str(folder / "median.tif")]
     median_mb = _peak_mb(median, folder)
-    yield f"memory of the median of {MANY}, over the app's own, MB", median_mb - alone_mb, 600
+    yield Figure("stacks/median-of-500-MB", median_mb - alone_mb)
     again = folder / "again.tif"
     command = ["stack", *names, "--out", str(again), "--work", str(folder / "work")]
     _peak_mb(command, folder, killed_after_s=25)
     _peak_mb(command, folder)
     same = again.read_bytes() == whole.read_bytes()
-    yield "results that differ after a kill in the middle", float(not same), 0
+    yield Figure("stacks/differs-after-kill", float(not same))
 
 
-def _waits_ms(files: Sequence[Path]) -> float:
-    """How long requests that need no pixels take while a set is being worked on."""
+def _waits(files: Sequence[Path]) -> Ratio:
+    """How long requests that need no pixels take while a stack is being worked on."""
     with tempfile.TemporaryDirectory() as name, running(Path(name), "demo") as app:
         made = app.client.post("/api/stacks", json={"name": "bench"}).json()
         path = f"/api/stacks/{made['id']}"
@@ -111,17 +111,12 @@ def _waits_ms(files: Sequence[Path]) -> float:
             sent.raise_for_status()
         app.client.put(path, json={"ending": "jpg"})
         time.sleep(3)
-        for other in OTHERS:
-            app.client.get(other)
+        alone_ms = waits_ms(app, 5.0)
         app.client.post(f"{path}/start").raise_for_status()
-        found = []
+        found: list[float] = []
         while app.client.get(path).json()["state"] == "working":
-            for other in OTHERS:
-                began = time.perf_counter()
-                app.client.get(other).raise_for_status()
-                found.append((time.perf_counter() - began) * 1000)
-            time.sleep(0.02)
-        return float(np.percentile(found, 99))
+            found += waits_ms(app, 0.2)
+        return waits_by(found, alone_ms)
 
 
 def _peak_mb(command: Sequence[str], folder: Path, *, killed_after_s: float = 3600) -> float:

@@ -12,13 +12,13 @@ import tempfile
 import threading
 import time
 from collections import Counter
-from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 
 import httpx
 
+from bench.measure import Figure, Figures
 from bench.promises import PAIRED_FROM, Promised, Worker
 from bench.running import running, started
 from oxlen.formats.sheet_file import SheetBody
@@ -49,8 +49,8 @@ class Lost:
     done: dict[str, int] = field(default_factory=dict)
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, count measured, count wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     lost, generator = Lost(), random.Random(11)
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
@@ -60,9 +60,9 @@ def figures() -> Iterator[tuple[str, float, float]]:
     for way in ("import", "take", "inbox", "frame", "import_outing", "pair"):
         assert lost.done[way] > 5, f"{way} was hardly done before the kills"
     done = ", ".join(f"{count} {what}" for what, count in lost.done.items())
-    yield f"promises broken in {lost.kills} kills ({done})", lost.sheets, 0
-    yield "libraries found empty", lost.empty, 0
-    yield "faults and leftovers after the next start", lost.faults, 0
+    yield Figure("surviving/broken", lost.sheets, note=f"{lost.kills} kills; {done}")
+    yield Figure("surviving/empty", lost.empty)
+    yield Figure("surviving/faults", lost.faults)
 
 
 def _kill_apps(folder: Path, lost: Lost, generator: random.Random) -> None:

@@ -7,9 +7,8 @@ are off.
 from __future__ import annotations
 
 import tempfile
-import time
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -17,6 +16,7 @@ import cv2
 import numpy as np
 from tests.pictures.making import exif, jpeg
 
+from bench.measure import Figure, Figures, in_turns
 from oxlen.core.frames.alignment import aligned
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import LUMA
@@ -140,20 +140,20 @@ class Shots:
         )
 
 
-def figures() -> Iterator[tuple[str, float, float]]:
-    """(name, measured, wanted at most)."""
+def figures() -> Figures:
+    """What is measured."""
     takes = list(planted(range(1, 5)))
     wrong = Counter(f"{one.kind} as {one.found}" for one in takes if one.kind != one.found)
     print(f"      {len(takes)} takes; taken wrongly: {dict(wrong)}")
-    yield "causes of blur taken wrongly, %", 100 * sum(wrong.values()) / len(takes), 10
+    yield Figure("takes/causes-wrong-%", 100 * sum(wrong.values()) / len(takes))
     discs = [abs(one.found_px / one.px - 1) for one in takes if one.kind == one.found == "defocus"]
-    yield "length of defocus off, median, %", 100 * float(np.median(discs)), 15
+    yield Figure("takes/defocus-off-%", 100 * float(np.median(discs)))
     yield from _leans()
     yield from _places()
     yield from _looking()
 
 
-def _looking() -> Iterator[tuple[str, float, float]]:
+def _looking() -> Figures:
     """Looking a 12-megapixel take over against the decode of it and its reference."""
     light = cv2.resize(shipped_scene("yard-overcast").radiance, (4000, 3000))
     grain = np.random.default_rng(1).normal(1, 0.02, (3000, 4000, 1)).astype(np.float32)
@@ -166,16 +166,12 @@ def _looking() -> Iterator[tuple[str, float, float]]:
         spots = (Spot("hull", 0.5, 0.55), Spot("sky", 0.4, 0.1))
         planned = (PlannedSpot("hull", "subject", 0.0, 0.0),)
         plan = PlannedTake(TakeSettings(50, 1 / 500, 5500), planned, spots, frame_px=4000)
-        works = (
+        ratio = in_turns(
             lambda: check_file(take, "take", reference=(planned_by, "p"), plan=plan),
-            lambda: _decoded(take),
-            lambda: _decoded(planned_by),
+            lambda: (_decoded(take), _decoded(planned_by)),
+            rounds=6,
         )
-        # In turns, so that the machine is as busy for each; the quickest of six.
-        times = np.array([[_seconds(work) for work in works] for _ in range(6)])
-        looked, *decodes = times.min(axis=0)
-        decoded = sum(decodes)
-    yield "looking a 12-megapixel take over, x decode of it and its reference", looked / decoded, 3
+    yield ratio.figure("takes/look-over-by-decode")
 
 
 def _decoded(path: Path) -> None:
@@ -183,13 +179,7 @@ def _decoded(path: Path) -> None:
         picture.luminance()
 
 
-def _seconds(work: Callable[[], object]) -> float:
-    begun = time.perf_counter()
-    work()
-    return time.perf_counter() - begun
-
-
-def _leans() -> Iterator[tuple[str, float, float]]:
+def _leans() -> Figures:
     worst = []
     for name in ("white-hull-sun", "yard-overcast", "tarred-shed", "sluice"):
         light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
@@ -198,7 +188,7 @@ def _leans() -> Iterator[tuple[str, float, float]]:
             found = lean(_turned(light, degrees))
             if plain is not None and found is not None:
                 worst.append(abs(found.degrees - plain.degrees - degrees))
-    yield "lean off, nine of ten, degrees", float(np.quantile(worst, 0.9)), 0.3
+    yield Figure("takes/lean-off-deg", float(np.quantile(worst, 0.9)))
     told = []
     for name in ("sluice", "tarred-shed", "varnish-tins", "white-hull-sun"):
         light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
@@ -206,10 +196,10 @@ def _leans() -> Iterator[tuple[str, float, float]]:
             plumb = plumb_lines(_turned(light, degrees))
             if plumb is not None:
                 told.append(abs(plumb.middle_lean_deg - degrees))
-    yield f"lean with no reference off, median of {len(told)}, degrees", float(np.median(told)), 0.3
+    yield Figure("takes/lean-alone-off-deg", float(np.median(told)), note=f"{len(told)} takes")
 
 
-def _places() -> Iterator[tuple[str, float, float]]:
+def _places() -> Figures:
     off, lost = [], 0
     for name in ("white-hull-sun", "yard-overcast", "bronze-bench", "varnish-tins", "tarred-shed"):
         light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
@@ -232,8 +222,8 @@ def _places() -> Iterator[tuple[str, float, float]]:
                 off.append(
                     float(np.hypot(place[0] * width - true[0], place[1] * height - true[1])) / width
                 )
-    yield "frames not laid on the reference, of 10", float(lost), 0
-    yield "places off, worst, % of the width", 100 * max(off), 1.0
+    yield Figure("takes/not-aligned-of-10", float(lost))
+    yield Figure("takes/places-off-%", 100 * max(off))
 
 
 def _turned(light: np.ndarray, degrees: float) -> np.ndarray:  # type: ignore[type-arg]

@@ -63,9 +63,11 @@ class Gathered:
         """Levels with nothing where the frame holds nothing; counted where it does."""
         if self.counts is not None:
             self.counts[first : first + len(levels)] += held
-        missing = np.uint16(65535 if self.how == "darken" else 0)
-        mask = held if levels.ndim == 2 else held[..., None]
-        return np.where(mask, levels, missing)
+        if held.all():
+            return levels
+        # By arithmetic, which is many times as fast as choosing where: all ones, or none.
+        mask = (held if levels.ndim == 2 else held[..., None]).astype(np.uint16)
+        return levels | (mask - np.uint16(1)) if self.how == "darken" else levels * mask
 
     def counting(self) -> None:
         """Count the frames of each place: they do not all hold the same."""

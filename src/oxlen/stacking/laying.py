@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import PictureError
-from oxlen.core.frames.feature_alignment import laid_by_features
+from oxlen.core.frames.feature_alignment import FrameLaid, base_of, laid_by_features
 from oxlen.core.frames.misfit import SmallLook, middle_of
 from oxlen.core.frames.star_alignment import (
     Matched,
@@ -22,14 +22,16 @@ from oxlen.core.frames.star_alignment import (
 )
 from oxlen.core.frames.star_points import star_points
 from oxlen.core.kit.file_optics import FULL_FRAME_DIAGONAL_MM
+from oxlen.pictures.container import container_of
 from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.kept import Kept
-from oxlen.stacking.looks import luminance, small_look
+from oxlen.stacking.looks import luminance, quick_look, small_look
 
 LOOKED_AT, KEPT_AT_HAND = 8, 3
 USUAL_FOCAL35_MM = 26.0
 LENS_FRAMES = 6
+CHUNK = 8
 MOST_LEFT_PX = 0.8
 NOT_LAID = "it shows too little that the others show"
 NO_STARS = "too few of its stars are those of the others"
@@ -49,6 +51,8 @@ def reference_of(
 
     def look(one: FrameFile) -> SmallLook | None:
         try:
+            if container_of(one.path, one.name) == "JPEG":
+                return quick_look(one.path)
             frame = whole_frame(one.path, one.name)
         except PictureError:  # it is named when its turn comes
             return None
@@ -73,19 +77,25 @@ def lay_by_features(
     frames: Sequence[FrameFile], reference: FrameFile, kept: Kept
 ) -> Iterator[float]:
     """Lay each frame on the reference by what both show; tells the share done."""
-    base = _light(reference)
-    for number, one in enumerate(frames):
-        if one.name not in kept.placed and one.name not in kept.left_out and one is not reference:
-            try:
-                laid = laid_by_features(base, _light(one))
-            except PictureError as error:
-                kept.left_out[one.name] = error.cause
-            else:
-                if laid is None:
-                    kept.left_out[one.name] = NOT_LAID
+    base = base_of(_light(reference))
+
+    def lay(one: FrameFile) -> FrameLaid | str:
+        try:
+            return laid_by_features(base, _light(one)) or NOT_LAID
+        except PictureError as error:
+            return error.cause
+
+    known = {*kept.placed, *kept.left_out, reference.name}
+    waiting = [one for one in frames if one.name not in known]
+    for at in range(0, len(waiting), CHUNK):
+        part = waiting[at : at + CHUNK]
+        with ThreadPoolExecutor(THREADS) as pool:
+            for one, laid in zip(part, pool.map(lay, part), strict=True):
+                if isinstance(laid, str):
+                    kept.left_out[one.name] = laid
                 else:
                     kept.placed[one.name] = laid
-        yield (number + 1) / len(frames)
+        yield (at + len(part)) / len(waiting)
 
 
 def lay_on_stars(frames: Sequence[FrameFile], reference: FrameFile, kept: Kept) -> Iterator[float]:

@@ -44,15 +44,24 @@ class PlaceMap:
 
         `sharp` keeps points of light points.
         """
-        columns = _between(self.grid.shape[1], np.arange(self.size[0]))
         rows = _between(self.grid.shape[0], np.arange(first, last))
-        x = (rows @ self.grid[..., 0] @ columns.T).astype(np.float32)
-        y = (rows @ self.grid[..., 1] @ columns.T).astype(np.float32)
+        x, y = (_across(rows @ self.grid[..., axis], self.size[0]) for axis in (0, 1))
         how = cv2.INTER_LANCZOS4 if sharp else cv2.INTER_CUBIC
         seen = cv2.remap(levels, x, y, how, borderMode=cv2.BORDER_REPLICATE)
         height, width = levels.shape[:2]
-        held = (x >= 0) & (y >= 0) & (x <= width - 1) & (y <= height - 1)
+        # Half a pixel past the middle of the outermost is still theirs.
+        held = (x > -HALF) & (y > -HALF) & (x < width - HALF) & (y < height - HALF)
         return Moved(np.asarray(seen, dtype=np.uint16), held)
+
+
+def _across(nodes: NDArray[np.float64], width: int) -> NDArray[np.float32]:
+    """Rows (h, nodes) drawn straight between nodes `GRID_PX` apart: (h, width)."""
+    share = (np.arange(GRID_PX) / GRID_PX).astype(np.float32)
+    # Single precision is a quarter of a thousandth of a pixel at the far end of a large frame.
+    firsts, apart = nodes[:, :-1].astype(np.float32), np.diff(nodes, axis=1).astype(np.float32)
+    steps = apart[..., None] * share
+    steps += firsts[..., None]
+    return np.ascontiguousarray(steps.reshape(len(nodes), -1)[:, :width])
 
 
 def place_map(placed: Placed, size: tuple[int, int]) -> PlaceMap:

@@ -5,19 +5,25 @@ from __future__ import annotations
 import os
 import shutil
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
+import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.combine import Combine, combined
+from oxlen.core.frames.middle import near_middle, two_middles
+from oxlen.pictures.whole import TOP_8
+from oxlen.stacking.ask import THREADS
 
 BAND_BYTES = 40_000_000
 """Of all frames of a band, as they lie on disk; working on them takes a few times it."""
 MISSING = 65535
-PART_VALUES = 3_000_000
+PART_VALUES = 1_000_000
+"""Values of all frames worked on at a time: about what a processor keeps close."""
 SPARE = 1.05
 
 
@@ -115,14 +121,36 @@ def band_together(
     flat = band.reshape(band.shape[0], -1)
     result = np.empty(flat.shape[1])
     step = max(1, PART_VALUES // band.shape[0])
-    for at in range(0, flat.shape[1], step):
-        part = flat[:, at : at + step]
-        levels = np.asarray(part if table is None else np.take(table, part), dtype=np.float32)
+
+    def work(at: int) -> None:
+        part = np.ascontiguousarray(flat[:, at : at + step])
         if table is None:
-            levels = np.where(part == MISSING, levels[reference], levels)
-        least = _rounding(np.median(levels, axis=0), table) if how == "sigma-clip" else 0.0
-        result[at : at + step] = combined(levels, how, least_spread=least)
+            part = np.where(part == MISSING, part[reference], part)
+        result[at : at + step] = _together(part, how, table)
+
+    with ThreadPoolExecutor(THREADS) as pool:
+        list(pool.map(work, range(0, flat.shape[1], step)))
     return result.reshape(band.shape[1:])
+
+
+def _together(
+    codes: NDArray[Any], how: Combine, table: NDArray[np.uint16] | None
+) -> NDArray[np.float32]:
+    """Levels of frames' codes (n, values): what is in the middle, or near it."""
+    middles = two_middles(codes)
+    lower, upper = (_levels(one, table) for one in middles)
+    middle = np.asarray((lower + upper) * np.float32(0.5))
+    if how == "median":
+        return middle
+    spread = _rounding(middle, table)
+    if table is not None and table[-1] <= TOP_8:
+        low, high = (np.take(table, one) for one in middles)
+        return near_middle(np.asarray(cv2.LUT(codes, table)), (low, high), spread)
+    return np.asarray(combined(_levels(codes, table), how, least_spread=spread))
+
+
+def _levels(codes: NDArray[Any], table: NDArray[np.uint16] | None) -> NDArray[np.float32]:
+    return np.asarray(codes if table is None else np.take(table, codes), dtype=np.float32)
 
 
 def _rounding(levels: NDArray[np.float32], table: NDArray[np.uint16] | None) -> NDArray[np.float32]:

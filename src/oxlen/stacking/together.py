@@ -155,17 +155,24 @@ def spooled(work: Work) -> tuple[Levels, float]:
     # What comes of it is known at the end alone: until then the mean of the frames is shown.
     growing, doing = GrowingLook(first.values.shape), f"laying frames down, {spool.words}"
     work.tell(doing, 0.0)
+    lock = Lock()
+
+    def lay_down(one: FrameFile) -> None:
+        frame = reader.fitting(one, lock)
+        if frame is None:
+            return
+        moved = _on_reference(frame, reader.map_of(one, frame), work=work)
+        spool.put(places[one.name], moved)
+        with lock:
+            growing.add(moved, None if work.kept.placed else first.table)
+
     for part in _parts(work):
-        for one in part:
-            frame = reader.fitting(one)
-            if frame is not None:
-                moved = _on_reference(frame, reader.map_of(one, frame), work=work)
-                spool.put(places[one.name], moved)
-                growing.add(moved, None if work.kept.placed else first.table)
-                growing.write(work.folder, first.top)
-            work.kept.done.append(one.name)
-            work.kept.save(work.folder)
-            work.tell(doing, 0.7 * _share(work))
+        with ThreadPoolExecutor(THREADS) as pool:
+            list(pool.map(lay_down, part))
+        growing.write(work.folder, first.top)
+        work.kept.done += [one.name for one in part]
+        work.kept.save(work.folder)
+        work.tell(doing, 0.7 * _share(work))
     for one in work.taken_back():
         frame = reader.read(one)
         spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))

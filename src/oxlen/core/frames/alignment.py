@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any
 
 import cv2
@@ -68,13 +69,17 @@ def aligned(reference: Floats, take: Floats) -> Alignment | None:
     By features that both show, whatever their exposure, and the shift, turn and scale that most of
     them agree on; where there are too few, by a shift of all tones. [LOWE2004] [FISCHLER1981]
     """
-    smaller, larger = _prepared(reference), _prepared(take)
-    sizes = ((reference.shape[1], reference.shape[0]), (take.shape[1], take.shape[0]))
-    return _by_features(smaller, larger, sizes) or _by_phase(smaller, larger, sizes)
+    return aligned_pictures(prepared(reference), prepared(take))
 
 
-def _by_features(smaller: _Prepared, larger: _Prepared, sizes: Sizes) -> Alignment | None:
-    first, second = _features(smaller.codes), _features(larger.codes)
+def aligned_pictures(reference: Prepared, take: Prepared) -> Alignment | None:
+    """The same of pictures made ready before: a reference is made ready once."""
+    sizes = (reference.size, take.size)
+    return _by_features(reference, take, sizes) or _by_phase(reference, take, sizes)
+
+
+def _by_features(smaller: Prepared, larger: Prepared, sizes: Sizes) -> Alignment | None:
+    first, second = smaller.features, larger.features
     if first is None or second is None:
         return None
     pairs = _matches(first[1], second[1])
@@ -96,7 +101,7 @@ def _by_features(smaller: _Prepared, larger: _Prepared, sizes: Sizes) -> Alignme
     return _checked(np.asarray(found, dtype=float), np.asarray(inliers).ravel() > 0, sizes)
 
 
-def _by_phase(first: _Prepared, second: _Prepared, sizes: Sizes) -> Alignment | None:
+def _by_phase(first: Prepared, second: Prepared, sizes: Sizes) -> Alignment | None:
     """A shift alone, by the phase of all tones, where too few features are found. [KUGLIN1975]"""
     if first.codes.shape != second.codes.shape:
         return None
@@ -111,12 +116,20 @@ def _by_phase(first: _Prepared, second: _Prepared, sizes: Sizes) -> Alignment | 
 
 
 @dataclass(frozen=True)
-class _Prepared:
+class Prepared:
+    """A picture's tones made small, how much smaller, and its own size (width, height)."""
+
     codes: NDArray[np.uint8]
     scale: float
+    size: tuple[int, int]
+
+    @cached_property
+    def features(self) -> tuple[Any, NDArray[np.float32]] | None:
+        """Its features; None where it has too few."""
+        return _features(self.codes)
 
 
-def _prepared(luminance: Floats) -> _Prepared:
+def prepared(luminance: Floats) -> Prepared:
     """A picture's tones in stops, as codes over its own range, at most `SIDE_PX` large."""
     scale = min(1.0, SIDE_PX / max(luminance.shape))
     size = (max(1, round(luminance.shape[1] * scale)), max(1, round(luminance.shape[0] * scale)))
@@ -125,7 +138,8 @@ def _prepared(luminance: Floats) -> _Prepared:
     stops = np.log2(np.clip(small / top, FLOOR, 1.0))
     codes = np.asarray(255 * (1 - stops / np.log2(FLOOR)), dtype=np.uint8)
     even = cv2.createCLAHE(clipLimit=3.0, tileGridSize=(8, 8)).apply(codes)
-    return _Prepared(np.asarray(even, dtype=np.uint8), size[0] / luminance.shape[1])
+    own = (luminance.shape[1], luminance.shape[0])
+    return Prepared(np.asarray(even, dtype=np.uint8), size[0] / own[0], own)
 
 
 def _features(codes: NDArray[np.uint8]) -> tuple[Any, NDArray[np.float32]] | None:

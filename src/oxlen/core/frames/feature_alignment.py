@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.frames.alignment import Alignment, aligned
+from oxlen.core.frames.alignment import Alignment, Prepared, aligned_pictures, prepared
 
 Floats = NDArray[np.float32]
 Points = NDArray[np.float64]
@@ -21,6 +21,7 @@ BENDS_AT = 120
 BETTER = 0.8
 OFF_PX = 1.5
 FLOOR = 2e-3
+HALVED_FROM_PX = 5_000_000
 
 
 @dataclass(frozen=True)
@@ -40,26 +41,58 @@ class FrameLaid:
         return np.asarray(seen[:, 0])
 
 
-def laid_by_features(reference: Floats, frame: Floats) -> FrameLaid | None:
-    """How a frame lies on the reference, both linear luminance (h, w); None if it cannot be told.
+@dataclass(frozen=True)
+class Base:
+    """A reference made ready once for all frames: its tones, features, and places to follow."""
 
-    First by features of smaller pictures, then by patches followed at full size; shift and turn, or
-    a tipped camera where that clearly fits better. [LOWE2004] [LUCAS1981] [FISCHLER1981]
+    picture: Prepared
+    codes: NDArray[np.uint8]
+    begin: Points | None
+    step: float
+
+
+def base_of(reference: Floats) -> Base:
+    """A reference (h, w), linear luminance, made ready."""
+    smaller, step = _halved(reference)
+    codes = _codes(smaller)
+    return Base(prepared(smaller), codes, _corner(codes), step)
+
+
+def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
+    """How a frame (h, w), linear luminance, lies on the reference; None if it cannot be told.
+
+    First by features of smaller pictures, then by patches followed nearly at full size; shift and
+    turn, or a tipped camera where that clearly fits better. [LOWE2004] [LUCAS1981] [FISCHLER1981]
     """
-    rough = aligned(reference, frame)
-    if rough is None:
+    smaller, step = _halved(frame)
+    rough = aligned_pictures(reference.picture, prepared(smaller))
+    if rough is None or reference.begin is None or step != reference.step:
         return None
-    first, second = _codes(reference), _codes(frame)
-    begin = _corner(first)
-    if begin is None:
-        return None
-    seen = _followed(first, second, begin, rough=rough)
+    seen = _followed(reference.codes, _codes(smaller), reference.begin, rough=rough)
     if seen is None:
         return None
     places, found = seen
     if len(places) < LEAST_TRACKED:
         return None
-    return _fitted(places, found)
+    laid = _fitted(places, found)
+    return None if laid is None else _at_full_size(laid, step)
+
+
+def _halved(luminance: Floats) -> tuple[Floats, float]:
+    """A large picture at half its size: patches are followed to a tenth of a pixel all the same."""
+    if luminance.size < HALVED_FROM_PX:
+        return luminance, 1.0
+    height, width = luminance.shape
+    even = luminance[: height - height % 2, : width - width % 2]
+    small = cv2.resize(even, (width // 2, height // 2), interpolation=cv2.INTER_AREA)
+    return np.asarray(small, dtype=np.float32), 2.0
+
+
+def _at_full_size(laid: FrameLaid, step: float) -> FrameLaid:
+    """Of pictures made smaller by a step: the middle of one pixel lies between those it was."""
+    offset = (step - 1) / 2
+    full = np.array([[step, 0.0, offset], [0.0, step, offset], [0.0, 0.0, 1.0]])
+    return FrameLaid(full @ laid.matrix @ np.linalg.inv(full), step * laid.left_px)
 
 
 def _codes(luminance: Floats) -> NDArray[np.uint8]:

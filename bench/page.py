@@ -1,0 +1,52 @@
+"""The page with the current figures, written by `./oxlen bench --page`."""
+
+from __future__ import annotations
+
+import os
+import platform
+import re
+from collections.abc import Iterable
+from datetime import date
+from pathlib import Path
+
+from bench.results import Result
+
+PAGE = Path(__file__).parents[1] / "docs" / "PERFORMANCE.md"
+HEAD = """# Performance
+
+Written by `./oxlen bench --page [NAME...]`; figures of modules that are not named stay as they
+were.
+Times are multiples of a reference measured in turn with them, so that they mean the same on another
+machine: decoding the file alone, a constant answer of the server, a page of fixed work in the
+browser, a fixed loop in Python (*python*) or on arrays (*arrays*), all in `bench/reference.py`.
+*Noisy* figures were taken while the machine was busy, and are not judged. Reasons for the bounds
+are in `bench/BOUNDS.md`.
+
+| figure | measured | ± | at most | | taken |
+|---|---|---|---|---|---|
+"""
+ROW = re.compile(r"^\| `([^`]+)` \|.*$", re.M)
+
+
+def page(results: Iterable[Result], before: str) -> str:
+    """The page with new figures in place of those of the same name."""
+    # A figure taken for several scenes or parts has a row for each.
+    rows: dict[str, list[str]] = {}
+    for found in ROW.finditer(before):
+        rows.setdefault(found[1], []).append(found[0])
+    fresh: dict[str, list[str]] = {}
+    for one in results:
+        fresh.setdefault(one.name, []).append(_row(one))
+    rows |= fresh
+    lines = [line for name in sorted(rows) for line in rows[name]]
+    return HEAD + "\n".join(lines) + "\n"
+
+
+def _row(one: Result) -> str:
+    taken = f"{date.today().isoformat()}, {os.cpu_count()} × {platform.machine()}"
+    if one.ratio is None or one.bound is None:
+        return f"| `{one.name}` | failed | | | {one.note} | {taken} |"
+    spread = "" if one.spread is None else f"{one.spread / 2:.0%}"
+    judged = "" if one.state == "ok" else f"**{one.state}** "
+    note = f"{judged}{one.note}".strip()
+    return f"| `{one.name}` | {one.ratio:.2f} | {spread} | {one.bound:g} | {note} | {taken} |"
