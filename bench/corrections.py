@@ -32,6 +32,7 @@ from oxlen.core.decisions.exposure.ask import FORMAT, MOTION, STRATEGY, SUPPORT,
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.meter import Spot
 from oxlen.core.review.correction import Shown, corrected
 from oxlen.core.simulate.exposing import CaptureSettings
@@ -247,7 +248,7 @@ def _looked_at(
         sharp_at=sharp[0] if sharp else None,
         neutral=neutral[0] if neutral else None,
     )
-    kind = "processed" if decision.brief[FORMAT] == "processed" else "raw"
+    kind: FileFormat = "processed" if decision.brief[FORMAT] == "processed" else "raw"
     taken = phone.take(scene, settings, kind, taken_at="2026:10:03 12:05:00")
     path = reference.with_name("take.dng" if taken.dng else "take.jpg")
     path.write_bytes(taken.dng or taken.jpeg or b"")

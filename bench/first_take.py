@@ -24,11 +24,19 @@ from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.dialled import dials_of
-from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, Strategy, glass_stops
+from oxlen.core.decisions.exposure.ask import (
+    FORMAT,
+    STRATEGY,
+    SUPPORT,
+    ExposureAim,
+    Strategy,
+    glass_stops,
+)
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.meter import Spot, Tones
 from oxlen.core.light.patterns import frame_light
 from oxlen.core.light.placement import TONE_PLACES
@@ -41,7 +49,6 @@ from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
-from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.formats.situations import sheet_of, situation
 from oxlen.pictures.opening import open_picture
@@ -130,7 +137,7 @@ def results(seed: int, count: int) -> Iterator[Result]:
 
 def _one(truth: SceneFile, scene: Scene, *, seed: int) -> Result:
     phone = _phone(truth, seed)
-    support: Support = _begun(truth.id).support
+    support = _begun(truth.id).support
     auto = phone.auto_settings(scene, support)
     ours, is_raw = _planned(truth, scene, phone, support=support)
     return Result(
@@ -140,9 +147,19 @@ def _one(truth: SceneFile, scene: Scene, *, seed: int) -> Result:
     )
 
 
-def _begun(scene_id: str) -> SheetBody:
-    """The sheet a scene's situation begins with."""
-    return sheet_of(situation(SITUATIONS[scene_id]), {}, phone=PROFILE.id)
+def _begun(scene_id: str) -> Begun:
+    """What a scene's situation begins with."""
+    body = sheet_of(situation(SITUATIONS[scene_id]), {}, phone=PROFILE.id).asked()
+    return Begun(body[SUPPORT.name], body[FORMAT.name], body[STRATEGY.name].exposure)
+
+
+@dataclass(frozen=True)
+class Begun:
+    """What holds the phone, what is saved, and what the exposure goes by."""
+
+    support: Support
+    file_format: FileFormat
+    exposure: ExposureAim
 
 
 def _marked(truth: SceneFile) -> list[ToneWanted]:
@@ -233,7 +250,7 @@ def _readings(
     auto = phone.auto_settings(scene, "tripod")
     if white.dialled is not None:
         auto = replace(auto, white_k=white.dialled.dial_k)
-    kind = "raw" if _begun(truth.id).format == "raw" else "processed"
+    kind: FileFormat = "raw" if _begun(truth.id).file_format == "raw" else "processed"
     take = phone.take(scene, auto, kind, taken_at="2026:10:03 12:00:00")
     spots = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in _marked(truth)]
     with tempfile.TemporaryDirectory() as folder:
@@ -294,8 +311,8 @@ def _brief(
             support=support,
             readings=placed,
             tones=tones,
-            school=Strategy(exposure=_begun(truth.id).school.exposure, shutter_s=stars),
-            file_format=_begun(truth.id).format,
+            school=Strategy(exposure=_begun(truth.id).exposure, shutter_s=stars),
+            file_format=_begun(truth.id).file_format,
             freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
             show=tuple(
                 ask_show(s.mover, mover(s.mover), look_of("texture")) for s in wanted.streak

@@ -305,6 +305,9 @@ def _drawn_by(seed: int, drawing: Drawing, planned: DrawingPlan) -> str:
     draw = np.random.default_rng(5000 + seed)
     hand = drawing.hand_m_s * float(draw.uniform(0.9, 1.1))
     took = max(part.length for part in drawing.in_parts) * drawing.height_m / hand
+    assert planned.shutter_s is not None
+    assert planned.trail_stops is not None
+    assert planned.level_stops is not None
     if took > planned.shutter_s:
         return f"{seed}: the drawing took {took:.1f} s, the shutter {planned.shutter_s:g} s"
     level = planned.trail_stops + math.log2(drawing.hand_m_s / hand)

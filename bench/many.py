@@ -67,7 +67,9 @@ def _measure(page: Page, url: str) -> Figures:
     first, back = [], []
     for _ in range(TIMES):
         page.goto(f"{url}/")
-        fixed = reference_page_s(page.context.browser)
+        browser = page.context.browser
+        assert browser is not None
+        fixed = reference_page_s(browser)
         first.append((_until(page, "window.firstPictureAt") / 1000, fixed))
         page.mouse.wheel(0, 3000)
         page.wait_for_timeout(500)

@@ -171,12 +171,12 @@ def _reading() -> Figures:
     yield ratio.figure("own-phone/profile-by-tags")
 
 
-def _tags_and_preview(path: Path) -> None:
+def _tags_and_preview(path: Path) -> int:
     if path.suffix == ".dng":
         with tifffile.TiffFile(path) as file:
-            _ = [tag.value for tag in file.pages[0].tags if tag.count < 10_000]
-        return
+            return len([tag.value for tag in file.pages.first.tags if tag.count < 10_000])
     with Image.open(path) as image:
         image.getexif().get_ifd(0x8769)
         image.draft("RGB", (image.width // 8, image.height // 8))
         image.load()
+        return image.width

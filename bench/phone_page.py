@@ -10,7 +10,7 @@ import io
 
 import numpy as np
 from PIL import Image
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, FilePayload, Page, ViewportSize
 from tests.pictures.making import exif, jpeg
 
 from bench.measure import Figure, Figures, ratio_of, seconds
@@ -23,7 +23,7 @@ NETWORK = {
     "downloadThroughput": 1.6e6 / 8,
     "uploadThroughput": 0.75e6 / 8,
 }
-SCREEN = {"width": 390, "height": 844}
+SCREEN: ViewportSize = {"width": 390, "height": 844}
 ROUNDS = 5
 RESTING_MS = 1500
 """Until what is fetched at rest has come: it would weigh on the next opening."""
@@ -106,7 +106,7 @@ def _reading(url: str, browser: Browser) -> Figures:
             " window.watch.observe(document, {childList: true, subtree: true, attributes: true});"
         )
         page.locator("input[capture]").first.set_input_files(
-            [{"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}]
+            [FilePayload(name="creek.jpg", mimeType="image/jpeg", buffer=file)]
         )
         for _ in range(200):
             if page.evaluate("window.readAt"):

@@ -41,7 +41,7 @@ def started(folder: Path, command: str = "serve", *, more: Sequence[str] = ()) -
     process = subprocess.Popen(
         [
             *(sys.executable, "-m", "oxlen", command, "--no-browser", "--port", "0"),
-            *("--data", folder, *more),
+            *("--data", str(folder), *more),
         ],
         stdout=subprocess.PIPE,
         text=True,

@@ -83,7 +83,8 @@ def _use(
 
 def _disturb(app: Running, network: str, data: Path, *, until_s: float) -> None:
     """Kill workers, hold connections half-open, and fill the disk once in the middle."""
-    draw, held = random.Random(9), []
+    draw = random.Random(9)
+    held: list[socket.socket] = []
     full_at = time.monotonic() + (until_s - time.monotonic()) / 2
     host, _, port = network.removeprefix("http://").partition(":")
     while time.monotonic() < until_s:

@@ -11,13 +11,16 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 from tests.pictures.making import exif, jpeg
 
 from bench.measure import Figure, Figures, in_turns
 from oxlen.core.frames.alignment import aligned
+from oxlen.core.hold.hand import Support
 from oxlen.core.light.meter import Spot
 from oxlen.core.light.tone import LUMA
 from oxlen.core.review.blur_of_take import blur_of_take
@@ -37,6 +40,7 @@ from oxlen.takes.checking import (
 )
 from oxlen.takes.planned import PlannedTake
 
+Floats = NDArray[Any]
 PHONE = shipped_profile("wherry-3").to_phone()
 SUBJECTS = {
     "white-hull-sun": (0.5506, 0.5562),
@@ -96,7 +100,7 @@ class Shots:
         light = float(np.median(scene.radiance @ LUMA.astype(np.float32))) / 0.125
         self.shutter_s = self.lens.f_number**2 / light * 100 / 50
 
-    def taken(self, settings: CaptureSettings, seed: int) -> np.ndarray:  # type: ignore[type-arg]
+    def taken(self, settings: CaptureSettings, seed: int) -> Floats:
         """Linear luminance of a frame, its exposure kept by glass."""
         self.frame = capture(
             self.scene,
@@ -128,7 +132,7 @@ class Shots:
         return 1 / (1 / self.distance_m + dioptres)
 
     def _settings(
-        self, shutter_s: float, support: str, focus_m: float | None = None
+        self, shutter_s: float, support: Support, focus_m: float | None = None
     ) -> CaptureSettings:
         glass = max(0.0, float(np.log2(shutter_s / self.shutter_s)))
         return CaptureSettings(
@@ -136,7 +140,7 @@ class Shots:
             shutter_s,
             focus_m or self.distance_m,
             support=support,
-            glass_stops=glass,  # type: ignore[arg-type]
+            glass_stops=glass,
         )
 
 
@@ -168,15 +172,15 @@ def _looking() -> Figures:
         plan = PlannedTake(TakeSettings(50, 1 / 500, 5500), planned, spots, frame_px=4000)
         ratio = in_turns(
             lambda: check_file(take, "take", reference=(planned_by, "p"), plan=plan),
-            lambda: (_decoded(take), _decoded(planned_by)),
+            lambda: [_decoded(one) for one in (take, planned_by)],
             rounds=6,
         )
     yield ratio.figure("takes/look-over-by-decode")
 
 
-def _decoded(path: Path) -> None:
+def _decoded(path: Path) -> int:
     with open_picture(path, path.name) as picture:
-        picture.luminance()
+        return picture.luminance().size
 
 
 def _leans() -> Figures:
@@ -226,7 +230,7 @@ def _places() -> Figures:
     yield Figure("takes/places-off-%", 100 * max(off))
 
 
-def _turned(light: np.ndarray, degrees: float) -> np.ndarray:  # type: ignore[type-arg]
+def _turned(light: Floats, degrees: float) -> Floats:
     """A picture turned clockwise, cut to what it still fills."""
     height, width = light.shape
     matrix = cv2.getRotationMatrix2D((width / 2, height / 2), -degrees, 1.0)

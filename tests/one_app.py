@@ -2,18 +2,21 @@
 
 import atexit
 
+from fastapi import FastAPI
+
 from oxlen.server.app import create_app, utc_now
-from oxlen.server.context import Context
+from oxlen.server.context import Clock, Context
+from oxlen.store.library import Library
 from oxlen.workers.crew import Crew
 from oxlen.workers.pictures import PicturesInWorkers
 
 WHOLE_RUN_S = 900.0
 CREW = Crew(idle_s=WHOLE_RUN_S)
 atexit.register(CREW.stop)
-_made = []
+_made: list[FastAPI] = []
 
 
-def app_on(library, clock=utc_now):
+def app_on(library: Library, clock: Clock = utc_now) -> FastAPI:
     """The app, on this library from now on; its workers stay for the whole run."""
     if not _made:
         _made.append(create_app(library, crew=CREW))

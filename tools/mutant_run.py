@@ -20,7 +20,7 @@ from types import ModuleType
 ROOT = Path(__file__).resolve().parents[1]
 
 
-class _Replaced(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):
+class _Replaced(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):  # type: ignore[misc]
     """Finds one module in a file of its own; its examples are those of the original."""
 
     def __init__(self, module: str, source: Path) -> None:

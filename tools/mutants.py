@@ -89,6 +89,7 @@ def _measure(modules: Sequence[str], name: str) -> None:
     measured.start()
     suite = unittest.defaultTestLoader.loadTestsFromNames(modules)
     result = unittest.TextTestRunner(stream=io.StringIO(), resultclass=_Timed).run(suite)
+    assert isinstance(result, _Timed)
     measured.stop()
     measured.save()
     Path(f"{name}.json").write_text(json.dumps(result.times), "utf-8")

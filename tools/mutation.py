@@ -124,7 +124,9 @@ def _unnot(node: ast.AST) -> None:
 
 def _number(node: ast.AST) -> None:
     assert isinstance(node, ast.Constant)
-    node.value = node.value + 1 if isinstance(node.value, int) else node.value * 1.5 + 0.1
+    value = node.value
+    assert isinstance(value, int | float)
+    node.value = value + 1 if isinstance(value, int) else value * 1.5 + 0.1
 
 
 def _truth(node: ast.AST) -> None:

@@ -2,7 +2,8 @@
 
 Test files run in processes side by side, the slowest first, those of a folder in a few processes;
 the browser's tests run in two, each on one server. Arguments narrow it to modules or folders:
-`./oxlen test tests.core`; `--long` tries all the seeds there are.
+`./oxlen test tests.core`; `--long` tries all the seeds there are, `--mutants [COUNT] [SEED]` tries
+the core's tests on small changes to it.
 """
 
 from __future__ import annotations
@@ -144,6 +145,9 @@ def _processor_s() -> float:
 
 def main() -> int:
     """Exit code 0 only when tests ran and none failed."""
+    if "--mutants" in sys.argv:
+        given = [one for one in sys.argv[1:] if one != "--mutants"]
+        return subprocess.call([sys.executable, str(ROOT / "tools" / "mutants.py"), *given])
     arguments = [one for one in sys.argv[1:] if one != "--long"]
     if "--long" in sys.argv:
         os.environ[LONG] = "1"

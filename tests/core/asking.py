@@ -1,6 +1,7 @@
 """Briefs and what they ask for, written short for tests: one keyword for each thing asked."""
 
 import dataclasses
+from typing import Any, Literal
 
 from oxlen.core.decisions import brief as briefs
 from oxlen.core.decisions.exposure.ask import (
@@ -19,6 +20,10 @@ from oxlen.core.decisions.exposure.ask import Output as AskedOutput
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp, ShownMotion
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, MODE
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.kit.phone import Phone
+from oxlen.core.motion.looks import MotionLook
+from oxlen.core.motion.sharpness import SharpBy
+from oxlen.core.motion.subject import Mover
 
 ASKS = {
     "support": SUPPORT,
@@ -65,12 +70,15 @@ ORDER = (
 )
 
 
-def ask_brief(phone, *given, **said):
+def ask_brief(phone: Phone, *given: Any, **said: Any) -> briefs.Brief:
     """A brief for a phone; the rest in order, or by keyword."""
-    return replace(briefs.Brief(phone), **dict(zip(ORDER, given, strict=False)), **said)
+    made: briefs.Brief = replace(
+        briefs.Brief(phone), **dict(zip(ORDER, given, strict=False)), **said
+    )
+    return made
 
 
-def replace(one, **said):
+def replace(one: Any, **said: Any) -> Any:
     """A brief, or anything that may be asked, with some of it said otherwise."""
     if isinstance(one, briefs.Brief):
         light = {LIGHT[name]: value for name, value in said.items() if name in LIGHT}
@@ -85,7 +93,7 @@ def replace(one, **said):
     return dataclasses.replace(one, **said)
 
 
-def _freeze_parts(motion):
+def _freeze_parts(motion: FrozenMotion) -> dict[str, Any]:
     return {
         "name": motion.name,
         "mover": motion.mover,
@@ -96,7 +104,7 @@ def _freeze_parts(motion):
     }
 
 
-def _moving(name, mover):
+def _moving(name: str, mover: Mover) -> dict[str, Any]:
     return {
         "name": name,
         "speed_m_s": mover.speed_m_s,
@@ -106,8 +114,14 @@ def _moving(name, mover):
 
 
 def ask_freeze(
-    name, mover, sharp_by="circle", *, tolerance=None, off_axis_share=0.25, pan_residual_share=None
-):
+    name: str,
+    mover: Mover,
+    sharp_by: SharpBy = "circle",
+    *,
+    tolerance: float | None = None,
+    off_axis_share: float = 0.25,
+    pan_residual_share: float | None = None,
+) -> FrozenMotion:
     """Something that moves and must be sharp."""
     sharp = Sharp(sharp_by, tolerance)
     return FrozenMotion(
@@ -115,19 +129,35 @@ def ask_freeze(
     )
 
 
-def ask_show(name, mover, look, *, share_min=None, share_max=None, **more):
+def ask_show(
+    name: str,
+    mover: Mover,
+    look: MotionLook,
+    *,
+    share_min: float | None = None,
+    share_max: float | None = None,
+    **more: Any,
+) -> ShownMotion:
     """Motion that is meant to show."""
     moving = _moving(name, mover)
     return ShownMotion(**moving, look=look.id, share_min=share_min, share_max=share_max, **more)
 
 
-def ask_lamp(pulse_hz, _name="a lamp", tolerance=0.05, *, mains_hz=None):
+def ask_lamp(
+    pulse_hz: float | None,
+    _name: str = "a lamp",
+    tolerance: float = 0.05,
+    *,
+    mains_hz: Literal[50, 60] | None = None,
+) -> Lamps:
     """A lamp that pulses so often a second."""
     if mains_hz is not None:
-        return Lamps(mains_hz=int(mains_hz), tolerance=tolerance)
+        return Lamps(mains_hz=mains_hz, tolerance=tolerance)
     return Lamps(driver_hz=pulse_hz, tolerance=tolerance)
 
 
-def ask_output(width_px=None, height_px=None, snr_floor=None):
+def ask_output(
+    width_px: int | None = None, height_px: int | None = None, snr_floor: float | None = None
+) -> AskedOutput:
     """Where it is seen, and the SNR asked for there."""
     return AskedOutput(None, width_px, height_px, "any" if snr_floor is None else snr_floor)

@@ -1,11 +1,15 @@
 """Random briefs from a seed: every wish, every school, both phones."""
 
+from collections.abc import Callable, Sequence
+from typing import Any
+
 import numpy as np
 
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
-from oxlen.core.decisions.brief import ROLES, PlacedReading
+from oxlen.core.decisions.brief import ROLES, Brief, PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour
 from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Hold, Strategy
+from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.sequence.ask import Frames
@@ -19,17 +23,19 @@ from oxlen.core.motion.subject import Mover
 from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
+Pick = Callable[[Sequence[Any]], Any]
+Perhaps = Callable[[float, Callable[[], Any]], Any]
 PHONES = [shipped_profile("wherry-3").to_phone(), shipped_profile("dabber").to_phone()]
 
 
-def random_brief(seed, lens_id="any"):
+def random_brief(seed: int, lens_id: str | None = "any") -> Brief:
     """A brief that asks for some things and not for others."""
     draw = np.random.default_rng(seed)
 
-    def pick(options):
+    def pick(options: Sequence[Any]) -> Any:
         return options[int(draw.integers(len(options)))]
 
-    def perhaps(share, make):
+    def perhaps(share: float, make: Callable[[], Any]) -> Any:
         return make() if draw.random() < share else None
 
     phone = PHONES[0] if draw.random() < 0.8 else PHONES[1]
@@ -73,14 +79,14 @@ def random_brief(seed, lens_id="any"):
     return made.asking(FOCUS, Focus(distance_m=near, clip_on=worn if near else None))
 
 
-def _mover(draw, pick):
+def _mover(draw: np.random.Generator, pick: Pick) -> Mover:
     usual = pick(MOVERS)
     angle = float(pick([90, 90, 60, 20]))
     distance = usual.distance_m * 2.0 ** draw.uniform(-1, 1)
     return Mover(usual.speed_m_s, distance, angle)
 
 
-def _freeze(draw, pick, perhaps):
+def _freeze(draw: np.random.Generator, pick: Pick, perhaps: Perhaps) -> FrozenMotion:
     mover = _mover(draw, pick)
     if draw.random() < 0.15:
         mover = Mover(mover.speed_m_s, mover.distance_m, 0.0)

@@ -2,9 +2,12 @@
 
 import io
 import struct
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 import numpy as np
 import tifffile
+from numpy.typing import ArrayLike, NDArray
 from PIL import Image
 from PIL.TiffImagePlugin import IFDRational
 
@@ -27,7 +30,12 @@ DNG_TAGS = {
 }
 
 
-def exif(iso=100, shutter=(1, 100), f_number=(18, 10), **more):
+def exif(
+    iso: int | None = 100,
+    shutter: tuple[int, int] | None = (1, 100),
+    f_number: tuple[int, int] | None = (18, 10),
+    **more: Any,
+) -> Image.Exif:
     """An EXIF block; None leaves a tag out, `more` sets tags by name t<number>."""
     block = Image.Exif()
     block[271], block[272] = "Fennick", "Wherry 3"
@@ -43,7 +51,9 @@ def exif(iso=100, shutter=(1, 100), f_number=(18, 10), **more):
     return block
 
 
-def jpeg(pixels, block=None, mode="RGB", **save):
+def jpeg(
+    pixels: ArrayLike, block: Image.Exif | bytes | None = None, mode: str = "RGB", **save: Any
+) -> bytes:
     """A JPEG of an array at the best quality."""
     buffer = io.BytesIO()
     image = Image.fromarray(np.asarray(pixels, dtype=np.uint8)).convert(mode)
@@ -52,7 +62,7 @@ def jpeg(pixels, block=None, mode="RGB", **save):
     return buffer.getvalue()
 
 
-def corners(height=60, width=80):
+def corners(height: int = 60, width: int = 80) -> NDArray[np.uint8]:
     """A picture with a different grey in each corner: 40, 90 on top, 140, 200 below."""
     picture = np.zeros((height, width, 3), dtype=np.uint8)
     half_h, half_w = height // 2, width // 2
@@ -61,15 +71,15 @@ def corners(height=60, width=80):
     return picture
 
 
-def mosaic(height=64, width=96, level=718.0):
+def mosaic(height: int = 64, width: int = 96, level: float = 718.0) -> NDArray[np.uint16]:
     """A mosaic of a neutral whose balanced level lies `level` above black 64."""
     data = np.full((height, width), 64 + level)
     data[0::2, 0::2] = 64 + level * 0.5
     data[1::2, 1::2] = 64 + level * 0.6
-    return np.rint(data).astype(np.uint16)
+    return np.asarray(np.rint(data), dtype=np.uint16)
 
 
-def dng(data=None, **changed):
+def dng(data: NDArray[Any] | None = None, **changed: Any) -> bytes:
     """A DNG; `changed` replaces tags by name t<number>, None drops one."""
     tags = {**DNG_TAGS, **{int(name[1:]): value for name, value in changed.items()}}
     data = mosaic() if data is None else data
@@ -87,7 +97,9 @@ def dng(data=None, **changed):
     return buffer.getvalue()
 
 
-def tiff_directory(entries, tail=b"", next_offset=0):
+def tiff_directory(
+    entries: Sequence[tuple[int, int, int, int]], tail: bytes = b"", next_offset: int = 0
+) -> bytes:
     """A little-endian TIFF of one directory: entries are (tag, type, count, value)."""
     body = struct.pack("<H", len(entries))
     for tag, kind, count, value in entries:
@@ -95,7 +107,7 @@ def tiff_directory(entries, tail=b"", next_offset=0):
     return b"II*\0" + struct.pack("<I", 8) + body + struct.pack("<I", next_offset) + tail
 
 
-def with_exif_directory(make, entries):
+def with_exif_directory(make: Callable[[Any], bytes], entries: Mapping[int, Any]) -> bytes:
     """A TIFF or DNG whose exposure stands in a directory of its own, as phones write it.
 
     `make(t34664)` builds the file with a stand-in for the pointer, which the writer will not

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 from threading import Lock
@@ -145,34 +145,14 @@ def _result(sums: Gathered, first: WholeFrame) -> Levels:
 
 
 def spooled(work: Work) -> tuple[Levels, float]:
-    """Frames laid down on disk, then put together band by band."""
+    """Frames laid down on disk by two threads, then put together band by band."""
     reader, first = reader_of(work)
     is_moved = bool(work.kept.placed)
     kind = np.dtype(np.uint16) if is_moved else first.values.dtype
     spool = Spool(work.folder / SPOOL, first.values.shape, kind, frames=len(work.frames))
     spool.check_room()
     places = {one.name: place for place, one in enumerate(work.frames)}
-    # What comes of it is known at the end alone: until then the mean of the frames is shown.
-    growing, doing = GrowingLook(first.values.shape), f"laying frames down, {spool.words}"
-    work.tell(doing, 0.0)
-    lock = Lock()
-
-    def lay_down(one: FrameFile) -> None:
-        frame = reader.fitting(one, lock)
-        if frame is None:
-            return
-        moved = _on_reference(frame, reader.map_of(one, frame), work=work)
-        spool.put(places[one.name], moved)
-        with lock:
-            growing.add(moved, None if work.kept.placed else first.table)
-
-    for part in _parts(work):
-        with ThreadPoolExecutor(THREADS) as pool:
-            list(pool.map(lay_down, part))
-        growing.write(work.folder, first.top)
-        work.kept.done += [one.name for one in part]
-        work.kept.save(work.folder)
-        work.tell(doing, 0.7 * _share(work))
+    _lay_down(work, reader, spool, places=places, first=first)
     for one in work.taken_back():
         frame = reader.read(one)
         spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
@@ -188,6 +168,33 @@ def spooled(work: Work) -> tuple[Levels, float]:
         )
         work.tell("putting bands together", 0.7 + 0.28 * row / first.values.shape[0])
     return result, float(first.top)
+
+
+def _lay_down(
+    work: Work, reader: Reader, spool: Spool, *, places: Mapping[str, int], first: WholeFrame
+) -> None:
+    """Every frame at its place on disk, or left out."""
+    # What comes of it is known at the end alone: until then the mean of the frames is shown.
+    growing, doing = GrowingLook(first.values.shape), f"laying frames down, {spool.words}"
+    table, lock = None if work.kept.placed else first.table, Lock()
+
+    def lay_down(one: FrameFile) -> None:
+        frame = reader.fitting(one, lock)
+        if frame is None:
+            return
+        moved = _on_reference(frame, reader.map_of(one, frame), work=work)
+        spool.put(places[one.name], moved)
+        with lock:
+            growing.add(moved, table)
+
+    work.tell(doing, 0.0)
+    for part in _parts(work):
+        with ThreadPoolExecutor(THREADS) as pool:
+            list(pool.map(lay_down, part))
+        growing.write(work.folder, first.top)
+        work.kept.done += [one.name for one in part]
+        work.kept.save(work.folder)
+        work.tell(doing, 0.7 * _share(work))
 
 
 def _on_reference(frame: WholeFrame, at: PlaceMap | None, *, work: Work) -> NDArray[Any]:

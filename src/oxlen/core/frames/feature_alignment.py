@@ -55,7 +55,7 @@ def base_of(reference: Floats) -> Base:
     """A reference (h, w), linear luminance, made ready."""
     smaller, step = _halved(reference)
     codes = _codes(smaller)
-    return Base(prepared(smaller), codes, _corner(codes), step)
+    return Base(prepared(smaller), codes, begin=_corner(codes), step=step)
 
 
 def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
