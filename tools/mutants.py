@@ -1,7 +1,7 @@
 """A sample of small changes to the core, each tried against the tests that run its line.
 
 `./oxlen test --mutants [COUNT] [SEED]`: at least 85 of 100 must be noticed; the others are listed.
-Which test runs which line is measured first, by one run of the core's tests.
+Which test runs which line is measured first, by one run of the tests.
 """
 
 from __future__ import annotations
@@ -26,7 +26,12 @@ from pathlib import Path
 import coverage
 
 ROOT = Path(__file__).resolve().parents[1]
-CORE, TESTS = ROOT / "src" / "oxlen" / "core", ROOT / "tests" / "core"
+CORE, TESTS = ROOT / "src" / "oxlen" / "core", ROOT / "tests"
+FOLDERS = (
+    *("core", "devices", "expert", "formats", "hours", "metering", "pictures", "preview"),
+    *("stacking", "takes", "views"),
+)
+"""Tests that use the core in their own process; those of server and browser ask a worker."""
 COUNT, SEED, LEAST_SHARE = 300, 1, 0.85
 MOST_TESTS, MOST_S, LIMIT_S = 60, 60.0, 180.0
 """Tests tried on one change, quickest first, and how long they may take."""
@@ -65,7 +70,11 @@ class Covered:
 
 def covered() -> Covered:
     """What one run of the core's tests shows."""
-    modules = sorted(f"tests.core.{path.stem}" for path in TESTS.glob("test_*.py"))
+    modules = sorted(
+        f"tests.{folder}.{path.stem}"
+        for folder in FOLDERS
+        for path in (TESTS / folder).glob("test_*.py")
+    )
     parts = [modules[part :: os.cpu_count() or 2] for part in range(os.cpu_count() or 2)]
     with tempfile.TemporaryDirectory() as folder:
         names = [Path(folder) / f"part-{part}" for part in range(len(parts))]

@@ -12,6 +12,7 @@ import httpx
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.server.openapi import openapi_text
 from oxlen.store.library import open_library
+from oxlen.store.sheets import sheets_of
 from tests.one_app import app_on
 from tests.pictures.making import corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev
@@ -154,6 +155,35 @@ class Refusals(WithApp):
         self.assertEqual(answer.status_code, status, answer.text)
         self.assertEqual(answer.headers["content-type"], "application/problem+json")
         self.assertRegex(answer.json()["detail"], words)
+
+    async def test_a_phone_that_leaves_in_the_middle_leaves_nothing_behind(self):
+        app = self.http._transport.app
+        parts = [
+            {"type": "http.request", "body": b"\xff\xd8\xff half", "more_body": True},
+            {"type": "http.disconnect"},
+        ]
+        scope = {
+            "type": "http",
+            "method": "POST",
+            "path": f"/api/outings/{self.outing}/pictures",
+            "query_string": b"name=half.jpg",
+            "headers": [(b"host", b"127.0.0.1:8710")],
+            "client": ("127.0.0.1", 5000),
+            "server": ("127.0.0.1", 8710),
+            "scheme": "http",
+            "http_version": "1.1",
+        }
+
+        async def receive():
+            return parts.pop(0) if len(parts) > 1 else parts[0]
+
+        async def send(_):
+            return None
+
+        await app(scope, receive, send)
+        self.assertEqual(list((self.library.folder / "incoming").iterdir()), [])
+        with self.library.reader() as connection:
+            self.assertEqual(sheets_of(connection, self.outing), [])
 
     async def test_bad_pictures_leave_nothing(self):
         path = f"/api/outings/{self.outing}/pictures"

@@ -13,6 +13,7 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ConfigDict
 from pydantic.config import JsonDict
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 
 from oxlen.core.errors import (
     ArchiveError,
@@ -161,6 +162,11 @@ def add_problem_handlers(app: FastAPI) -> None:
         return problem(
             422, "Refused", f"{field or 'body'}: {message}", code="bad-input", field=field
         )
+
+    @app.exception_handler(ClientDisconnect)
+    def _gone(_: Request, __: ClientDisconnect) -> JSONResponse:
+        # Nobody reads it, but the log does not fill with traces of phones that walked away.
+        return problem(400, "Gone", "The sender left before all of it came.", code="left")
 
     @app.exception_handler(HTTPException)
     def _routing(_: Request, error: HTTPException) -> JSONResponse:

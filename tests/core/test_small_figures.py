@@ -1,0 +1,216 @@
+"""Figures at the edges of what they take, against published numbers and other implementations."""
+
+import math
+import unittest
+
+import numpy as np
+from scipy.interpolate import PchipInterpolator
+
+from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.exposure.ask import SUPPORT
+from oxlen.core.decisions.exposure.outcome import SpotState, outcome
+from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.night_ask import NightAsk
+from oxlen.core.decisions.saving.pixels import pixel_advice
+from oxlen.core.decisions.sequence.ask import (
+    FRAMES,
+    Frames,
+    is_blended,
+    is_bracketed,
+    is_median,
+)
+from oxlen.core.decisions.sequence.ramp import rate_stops_min
+from oxlen.core.decisions.set_up import set_up_steps
+from oxlen.core.develop.recipe import Recipe
+from oxlen.core.errors import BadInput, OutOfRange
+from oxlen.core.focus.monotone import monotone_cubic
+from oxlen.core.frames.gain import noise_gain_stops
+from oxlen.core.labels import shutter_label
+from oxlen.core.light.meter import Spot
+from oxlen.core.motion.drawing import drawing_time_s
+from oxlen.core.motion.subject import Mover
+from oxlen.core.review.takes_compared import TakenWith, differences
+from oxlen.core.sensor.photon_transfer import photon_transfer
+from oxlen.core.sensor.raw_level import luminance_weights
+from oxlen.core.sky.horizon import HorizonPoint, hidden_below_deg
+from oxlen.formats.shipped_phones import shipped_profile
+from tests.core.asking import ask_brief, ask_freeze, ask_output
+
+WHERRY = shipped_profile("wherry-3").to_phone()
+
+
+class Ranges(unittest.TestCase):
+    def test_both_ends_are_taken_and_nothing_past_them(self):
+        rows = [
+            (lambda v: Spot("a", v, 0.5), 0.0, 1.0),
+            (lambda v: Spot("a", 0.5, v), 0.0, 1.0),
+            (lambda v: Spot("a", 0.5, 0.5, v), 0.0005, 0.5),
+            (lambda v: NightAsk(v, 0.0), 10.0, 24.0),
+            (lambda v: NightAsk(21.0, v), -89.0, 89.0),
+            (lambda v: NightAsk(21.0, 0.0, snr=v), 0.5, 200.0),
+            (lambda v: NightAsk(21.0, 0.0, trail_px=v), 0.2, 1000.0),
+            (lambda v: NightAsk(21.0, 0.0, arc_deg=v), 0.5, 180.0),
+            (lambda v: NightAsk(21.0, 0.0, land_stops=v), -4.0, 6.0),
+            (lambda v: NightAsk(21.0, 0.0, land_reflects=v), 0.01, 1.0),
+            (lambda v: Recipe(exposure_stops=v), -6.0, 6.0),
+            (lambda v: Recipe(level_deg=v), -20.0, 20.0),
+            (lambda v: Recipe(sharpening=v), 0.0, 1.0),
+            (lambda v: Recipe(crop=(0.0, 0.0, v, 1.0)), 0.05, 1.0),
+            (lambda v: Recipe(crop=(0.0, 0.0, 1.0, v)), 0.05, 1.0),
+            (lambda v: drawing_time_s(1.0, 1.0, v), 0.0, 1e6),
+            (lambda v: drawing_time_s(1.0, 1.0, stop_s=v), 0.0, 1e6),
+        ]
+        for number, (make, low, high) in enumerate(rows):
+            past = (high - low) * 1e-6
+            with self.subTest(number):
+                make(low), make(high)
+                with self.assertRaises(OutOfRange):
+                    make(low - past)
+                with self.assertRaises(OutOfRange):
+                    make(high + past)
+
+    def test_frames_are_named_by_what_becomes_of_them(self):
+        rows = [
+            (Frames(), False, False, False),
+            (Frames(combine="bracket"), True, False, False),
+            (Frames(2, combine="blend", each_for=("a", "b")), False, True, False),
+            (Frames(2, combine="blend", each_for=("a",)), False, False, False),
+            (Frames(9, combine="median"), False, False, True),
+            (Frames(1, combine="median"), False, False, False),
+        ]
+        for frames, *wanted in rows:
+            brief = Brief(WHERRY).asking(FRAMES, frames)
+            found = [is_bracketed(brief), is_blended(brief), is_median(brief)]
+            self.assertEqual(found, wanted, frames)
+
+
+class Figures(unittest.TestCase):
+    def test_shutters_read_as_a_phone_shows_them(self):
+        rows = {
+            1 / 8000: "1/8000 s",
+            1 / 10: "1/10 s",
+            1 / 6.4: "1/6.4 s",
+            1 / 4: "1/4 s",
+            1 / 3: "1/3 s",
+            0.29: "0.29 s",
+            0.5: "0.5 s",
+            9.5: "9.5 s",
+            10.0: "10 s",
+            59.0: "59 s",
+            60.0: "1 min",
+            61.0: "1 min 1 s",
+        }
+        self.assertEqual({one: shutter_label(one) for one in rows}, rows)
+
+    def test_noise_falls_as_the_statistics_of_means_and_medians_have_it(self):
+        # Means by √n; medians lose the efficiency 2/π (Rousseeuw and Croux 1993) as n grows.
+        loss = 0.5 * math.log2(2 / math.pi)
+        rows = [
+            ("mean", 4, 1.0),
+            ("add", 9, math.log2(3)),
+            ("lighten", 16, 0.0),
+            ("darken", 16, 0.0),
+            ("mean", 1, 0.0),
+            ("median", 400, math.log2(20) + loss * (1 - 1 / 400)),
+            ("sigma-clip", 3, max(0.0, 0.5 * math.log2(3) + loss * (2 / 3))),
+            ("sigma-clip", 4, 1.0 + 0.5 * math.log2(0.98)),
+        ]
+        for how, frames, wanted in rows:
+            self.assertAlmostEqual(noise_gain_stops(how, frames), wanted, msg=f"{how} {frames}")
+
+    def test_curves_through_points_are_those_of_another_implementation(self):
+        draw = np.random.default_rng(3)
+        for _ in range(60):
+            count = int(draw.integers(3, 9))
+            x = np.cumsum(draw.uniform(0.2, 2.0, count))
+            y = np.cumsum(draw.uniform(-1.0, 1.0, count))
+            at = np.linspace(x[0], x[-1], 50)
+            np.testing.assert_allclose(
+                monotone_cubic(x, y, at), PchipInterpolator(x, y)(at), atol=1e-9
+            )
+
+    def test_the_rate_of_changing_light_is_the_straight_line_through_all_readings(self):
+        draw = np.random.default_rng(5)
+        times = np.sort(draw.uniform(0, 3600, 7))
+        light = 9 - times / 600 + draw.normal(0, 0.1, 7)
+        wanted = np.polyfit(times / 60, light, 1)[0]
+        found = rate_stops_min(list(zip(times.tolist(), light.tolist(), strict=True)))
+        self.assertAlmostEqual(found, wanted, places=9)
+        self.assertAlmostEqual(rate_stops_min([(0.0, 9.0), (12.0, 8.9)]), -0.5)
+        with self.assertRaises(BadInput):
+            rate_stops_min([(0.0, 9.0), (11.9, 8.9)])
+
+    def test_a_patch_of_the_neutral_gives_its_own_level_whatever_the_camera(self):
+        draw = np.random.default_rng(7)
+        for _ in range(20):
+            matrix = np.eye(3) + draw.uniform(-0.3, 0.3, (3, 3))
+            white = draw.uniform(0.3, 1.0, 3)
+            weights = luminance_weights(matrix, white)
+            self.assertAlmostEqual(float(weights @ (white / white.max())), 1.0)
+        for matrix, white in ((np.zeros((3, 3)), [1, 1, 1]), (np.eye(3), [1, 0, 1])):
+            self.assertEqual(luminance_weights(matrix, np.array(white)).tolist(), [0, 1, 0])
+
+    def test_noise_without_a_floor_and_under_one(self):
+        # Variance proportional to the mean: no read noise. A line under it: none that can be told.
+        self.assertEqual(photon_transfer([[164, 200], [264, 400]], 64).read_noise_e, 0.0)
+        self.assertIsNone(photon_transfer([[164, 100], [264, 400]], 64).read_noise_e)
+        self.assertIsNone(photon_transfer([[164, 400], [264, 200]], 64).read_noise_e)
+
+    def test_a_horizon_goes_on_over_north(self):
+        points = [HorizonPoint(350, 10), HorizonPoint(370, 20), HorizonPoint(180, 0)]
+        self.assertAlmostEqual(float(hidden_below_deg(points, 0.0)), 15.0)
+        self.assertAlmostEqual(float(hidden_below_deg(points, 95.0)), 10.0)
+        self.assertEqual(float(hidden_below_deg([], 40.0)), 0.0)
+
+
+class Words(unittest.TestCase):
+    def test_takes_differ_by_stops_of_each_dial_and_in_all(self):
+        first = TakenWith(50, 1 / 100, 1.8, lens="Main")
+        other = TakenWith(200, 1 / 400, 2.6, lens="Long")
+        told = differences(first, other)
+        self.assertIn("Long for Main", told)
+        self.assertIn("ISO 200 for 50: 2.0 stops more", told)
+        self.assertIn("1/400 s for 1/100 s: 2.0 stops less", told)
+        self.assertIn("f/2.6 for f/1.8: −1.1 stops", told)
+        self.assertIn("In all 1.1 stops darker", told)
+        self.assertFalse(any("In all" in one for one in differences(first, first)))
+
+    def test_bright_detail_is_never_missed_by_landing_darker(self):
+        brief = ask_brief(WHERRY, readings=(PlacedReading("keep-bright", 12.0),))
+        headroom = brief.mode.headroom_processed_stops
+        dark = outcome(brief, [12.0])[0]
+        self.assertEqual((dark.state, dark.misses_stops), (SpotState.AS_ASKED, 0.0))
+        over = outcome(brief, [12.0 - headroom - 0.5])[0]
+        self.assertEqual(over.state, SpotState.CLIPPED)
+        self.assertAlmostEqual(over.misses_stops, 0.5)
+        self.assertIn("white", over.words)
+
+    def test_what_is_set_up_goes_by_the_run_and_by_what_holds_the_phone(self):
+        def told(brief, shutter_s=None):
+            return " / ".join(one.text for one in set_up_steps(brief, shutter_s))
+
+        held, stood = Brief(WHERRY), Brief(WHERRY).asking(SUPPORT, "tripod")
+        self.assertNotIn("Grid", told(held))
+        self.assertIn("Grid on", told(stood))
+        self.assertIn("Grid off", told(stood.asking(FOCUS, Focus(distance_m=0.2))))
+        self.assertIn("silenced", told(stood, 5.0))
+        self.assertNotIn("silenced", told(stood, 4.9))
+        # Three frames of 1 s with two pauses of 1 s between them take 5 s.
+        self.assertIn("silenced", told(stood.asking(FRAMES, Frames(3, gap_s=1.0)), 1.0))
+        self.assertNotIn("silenced", told(stood.asking(FRAMES, Frames(3, gap_s=0.9)), 1.0))
+
+    def test_more_pixels_are_not_advised_where_they_would_show_nothing(self):
+        def advised(iso=50.0, **asked):
+            brief = ask_brief(WHERRY, output=ask_output(*asked.pop("size", (8000, 6000))), **asked)
+            return pixel_advice(brief, iso).reason
+
+        # 8,000 × 6,000 px are 48 MP: the finer of the two modes, where anything comes of it.
+        self.assertEqual(advised(support="tripod"), "it needs 48 MP")
+        self.assertIn("shake", advised())
+        self.assertIn("noise", advised(3200.0, support="tripod"))
+        self.assertIn("moves", advised(freeze=(ask_freeze("dinghy", Mover(2.0, 10.0)),)))
+        self.assertEqual(
+            advised(support="tripod", size=(11_900, 8_400)),
+            "it needs 100 MP, more than this lens has",
+        )
+        self.assertEqual(advised(size=(2000, 1500)), "it needs 3 MP")
