@@ -180,7 +180,8 @@ class Refusals(WithApp):
         async def send(_):
             return None
 
-        await app(scope, receive, send)
+        with self.assertNoLogs(level="WARNING"):
+            await app(scope, receive, send)
         self.assertEqual(list((self.library.folder / "incoming").iterdir()), [])
         with self.library.reader() as connection:
             self.assertEqual(sheets_of(connection, self.outing), [])
