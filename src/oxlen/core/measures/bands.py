@@ -53,7 +53,10 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
     def misfit(count: float) -> float:
         return sum(_wave(one, count).left_over for one in frames)
 
+    # The first guess is made without the wall's own change: it is often more than the bands are.
+    as_they_are, frames = frames, _over_their_slow(frames, frames)
     count = float(min(counts[:: PER_BAND // 8], key=lambda one: misfit(float(one))))
+    frames = as_they_are
     for _ in range(EVEN_ROUNDS):
         frames = _evened(frames, count)
         near = counts[np.abs(counts - count) <= NEAR_BANDS]
@@ -67,8 +70,12 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
 
 def _evened(frames: list[Floats], count: float) -> list[Floats]:
     """The frames without the wall's own slow change: what they share once their waves are off."""
+    return _over_their_slow(frames, [one / (1 + _wave(one, count).model) for one in frames])
+
+
+def _over_their_slow(frames: list[Floats], flat: list[Floats]) -> list[Floats]:
+    """Frames over the slow change that others of them share."""
     place = _places(frames[0].size)
-    flat = [one / (1 + _wave(one, count).model) for one in frames]
     slow = np.polyval(np.polyfit(place, np.mean(flat, axis=0), 2), place)
     return [one / slow for one in frames]
 
