@@ -1,5 +1,6 @@
 """Field cards, the slip as text and code, and an outing in a calendar."""
 
+import json
 import re
 import unittest
 from datetime import UTC, date, datetime
@@ -9,7 +10,9 @@ from icalendar import Calendar
 
 from oxlen.cards.calendar_file import outing_calendar
 from oxlen.cards.card import light_words
+from oxlen.cards.card_pdf import broken
 from oxlen.core.errors import BadInput
+from oxlen.server.many_sheets import FEW_SHEETS
 from oxlen.store.outings import Outing
 from tests.server.test_api import WithApp
 
@@ -100,6 +103,40 @@ class Cards(WithApp):
         self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper)), count)
         refused = await self.http.get(f"/api/sheets/{empty['id']}/slip.svg")
         self.assertEqual(refused.status_code, 422)
+
+    async def test_many_sheets_are_planned_by_two_workers_told_as_they_go_and_keep_their_order(
+        self,
+    ):
+        for number in range(FEW_SHEETS + 5):
+            reading = {"id": "a", "source": {"kind": "ev", "ev100": 4 + number / 5}}
+            await self.made(title=f"Berth {number}", readings=[reading])
+        of = f"/api/outings/{self.outing}/card"
+        told = []
+        while not told or told[-1]["state"] == "working":
+            told.append((await self.http.get(of, params={"kind": "html"})).json())
+        self.assertEqual(told[-1], {"state": "done", "done": 45, "all": 45})
+        page = (await self.http.get(f"{of}.html")).text
+        titles = [f"Berth {number}" for number in range(45)]
+        self.assertEqual(re.findall(r"<h2>(Berth \d+)</h2>", page), titles)
+        paper = (await self.http.get(f"{of}.pdf")).content
+        self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper)), 45)
+
+    async def test_a_sheet_whose_phone_is_gone_says_so_on_the_card_of_its_outing(self):
+        await self.made()
+        lost = await self.made(title="Lost")
+        with self.library.writer() as connection:
+            text = json.dumps({**lost["body"], "phone": "sunk-1"})
+            connection.execute(
+                "UPDATE sheet_revision SET body = ? WHERE sheet_id = ?", (text, lost["id"])
+            )
+        page = (await self.http.get(f"/api/outings/{self.outing}/card.html")).text
+        self.assertIn("sunk-1", page)
+        self.assertEqual(page.count("<article"), 2)
+
+    def test_words_are_broken_where_they_would_be_too_wide(self):
+        lines = broken("one three  seventeen a b", 9, len)
+        self.assertEqual(lines, ["one three", "seventeen", "a b"])
+        self.assertEqual(broken("", 9, len), [""])
 
 
 class CalendarFiles(unittest.TestCase):

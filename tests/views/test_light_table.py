@@ -3,6 +3,7 @@
 from oxlen.core.light.exposure import ev100
 from oxlen.formats.sheet_file import EvNumber, ReadingBody, SheetBody
 from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.phones.briefed_sheet import KitAtHand, briefed_sheet
 from oxlen.views.answer import answer
 from oxlen.views.light_table import light_table, steps_a_stop
 from tests.in_library import InLibrary
@@ -15,10 +16,14 @@ def body_at(light, **more):
 
 
 class LightTable(InLibrary):
+    def table(self, body):
+        profile = shipped_profile(body.phone)
+        return light_table(briefed_sheet(body, profile, self.room, kit=KitAtHand()).brief)
+
     def test_every_row_is_the_plan_of_that_light_on_the_same_lens(self):
         body = body_at(9.0, support="handheld")
         lens = answer(body, shipped_profile, self.room).plan.slip.lens
-        rows = light_table(body, shipped_profile, self.room)
+        rows = self.table(body)
         self.assertEqual([row.shift_stops for row in rows], [k / 3 for k in range(-9, 10)])
         for row in rows:
             there = body_at(9.0 + row.shift_stops, support="handheld", lens=lens)
@@ -37,8 +42,8 @@ class LightTable(InLibrary):
 
     def test_where_nothing_fits_it_says_what_stands_against_it(self):
         walker = [{"subject": "runner", "distance_m": 3}]
-        rows = light_table(body_at(2.5, motion=walker), shipped_profile, self.room)
+        rows = self.table(body_at(2.5, motion=walker))
         darkest = rows[0]
         self.assertEqual((darkest.iso, darkest.shutter_s), (None, None))
         self.assertGreater(len(darkest.label), 20)
-        self.assertEqual(light_table(SheetBody(title="Bare"), shipped_profile, self.room), [])
+        self.assertEqual(self.table(SheetBody(title="Bare")), [])

@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.views.answer import Answer, SlipLine
-from oxlen.views.light_table import ChangedLight
-from oxlen.views.run_steps import RunStepView
+from segno import QRCode
+
+from oxlen.cards.qr_code import MOST_BYTES, qr_of
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.plan import plan
+from oxlen.formats.sheet_file import StepsByHand
+from oxlen.views.answer import SlipLine, caution_views, slip_lines
+from oxlen.views.light_table import ChangedLight, light_table
+from oxlen.views.run_steps import RunStepView, run_view
 
 AS_WANTED = "on the planned exposure"
 
@@ -18,6 +23,7 @@ class SheetCard:
     """One sheet as it stands on a card; `trouble` says what collides or why there is no slip.
 
     `dangers` are the gravest cautions: they go wherever the slip goes.
+    `code` is the slip as a QR code, where it is short enough to be read off a card.
     `key` names the sheet wherever it is carried; `lands` says where its spots come out.
     """
 
@@ -31,6 +37,7 @@ class SheetCard:
     table: Sequence[ChangedLight]
     trouble: str
     dangers: Sequence[str] = ()
+    code: QRCode | None = None
 
 
 @dataclass(frozen=True)
@@ -42,25 +49,52 @@ class Card:
     sheets: Sequence[SheetCard]
 
 
-def sheet_card(
-    body: SheetBody, given: Answer, table: Sequence[ChangedLight], *, key: str
-) -> SheetCard:
-    """The card of a sheet from the answer to it and its slips for other light."""
-    conflict = None if given.plan is None else given.plan.conflict
-    trouble = given.why_no_plan or ("" if conflict is None else conflict.sentence)
-    lands = [] if given.plan is None else [spot.words for spot in given.plan.outcome]
-    return SheetCard(
-        key,
-        body.title,
-        body.intent,
-        phone=given.phone_name,
-        lines=given.lines,
-        lands=lands,
-        run=given.run,
-        table=table,
-        trouble=trouble,
-        dangers=[one.words for one in given.cautions if one.is_grave],
+@dataclass(frozen=True)
+class CardAsked:
+    """A sheet to put on a card. Without a brief nothing can be decided; `why_no_slip` says why."""
+
+    key: str
+    title: str
+    intent: str
+    phone: str
+    brief: Brief | None = None
+    by_hand: StepsByHand | None = None
+    why_no_slip: str = ""
+
+
+def sheet_card(asked: CardAsked) -> SheetCard:
+    """Plan a sheet and its slips for other light, and write its card."""
+    bare = SheetCard(
+        asked.key,
+        asked.title,
+        asked.intent,
+        phone=asked.phone,
+        lines=(),
+        lands=(),
+        run=(),
+        table=(),
+        trouble=asked.why_no_slip,
     )
+    if asked.brief is None or not asked.brief.readings:
+        return bare
+    decided = plan(asked.brief)
+    return _with_code(
+        replace(
+            bare,
+            lines=slip_lines(decided, asked.by_hand),
+            lands=[spot.words for spot in decided.outcome],
+            run=run_view(decided),
+            table=light_table(asked.brief),
+            trouble="" if decided.conflict is None else decided.conflict.sentence,
+            dangers=[one.words for one in caution_views(decided) if one.is_grave],
+        )
+    )
+
+
+def _with_code(card: SheetCard) -> SheetCard:
+    text = slip_text(card)
+    fits = card.lines and len(text.encode()) <= MOST_BYTES
+    return replace(card, code=qr_of(text)) if fits else card
 
 
 def slip_text(card: SheetCard) -> str:

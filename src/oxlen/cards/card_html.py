@@ -8,7 +8,7 @@ from html import escape
 from importlib.resources import files
 
 from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
-from oxlen.cards.qr_code import MOST_BYTES, qr_svg
+from oxlen.cards.qr_code import qr_svg
 from oxlen.core.labels import counted
 from oxlen.views.answer import SlipLine
 from oxlen.views.light_table import ChangedLight
@@ -143,7 +143,7 @@ def _row(row: ChangedLight) -> str:
 
 def _code(one: SheetCard) -> str:
     text = slip_text(one)
-    drawn = qr_svg(text) if len(text.encode()) <= MOST_BYTES else ""
+    drawn = "" if one.code is None else qr_svg(one.code)
     return (
         "<section><details><summary>The slip as a code and as text</summary>"
         f"{drawn}<pre>{escape(text)}</pre></details></section>"

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from importlib.resources import as_file, files
 
-import segno
 from fpdf import FPDF
 
-from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
+from oxlen.cards.card import Card, SheetCard, light_words, row_words
 from oxlen.cards.card_html import PARTS
-from oxlen.cards.qr_code import MOST_BYTES
+from oxlen.cards.qr_code import qr_png
 from oxlen.views.light_table import ChangedLight
 from oxlen.views.run_steps import RunStepView
 
@@ -19,13 +18,30 @@ FONT = "card"
 MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0
 INNER_MM = PAGE_WIDTH_MM - 2 * MARGIN_MM
 CODE_MM = 30.0
+LINE_MM = 0.44
+"""Height of a line for each point of its letters."""
 SHOWN_ROWS = 13
 """Rows of other light that fit beside the run list: a third of a stop near, whole stops far."""
 
 
+class _Paper(FPDF):
+    """The paper, with the widths of words it has measured: most come again on every page."""
+
+    def __init__(self) -> None:
+        super().__init__(format="A4")
+        self._widths: dict[tuple[str, float, str], float] = {}
+
+    def word_width(self, word: str) -> float:
+        """Width of a word in the font that is set (mm)."""
+        key = (self.font_style, self.font_size_pt, word)
+        if key not in self._widths:
+            self._widths[key] = self.get_string_width(word)
+        return self._widths[key]
+
+
 def card_pdf(card: Card) -> bytes:
     """The card as a PDF, a page a sheet; what does not fit on it is left to the HTML card."""
-    paper = FPDF(format="A4")
+    paper = _Paper()
     paper.set_margin(MARGIN_MM)
     paper.set_auto_page_break(False)
     fonts = files("oxlen.data").joinpath("fonts")
@@ -40,7 +56,7 @@ def card_pdf(card: Card) -> bytes:
     return made.getvalue()
 
 
-def _sheet(paper: FPDF, heading: str, one: SheetCard) -> None:
+def _sheet(paper: _Paper, heading: str, one: SheetCard) -> None:
     _code(paper, one)
     words = INNER_MM - CODE_MM - 4
     _write(paper, heading, width=words, size=9)
@@ -56,7 +72,7 @@ def _sheet(paper: FPDF, heading: str, one: SheetCard) -> None:
     _table(paper, one.table, place=(MARGIN_MM + half + 6, top), width_mm=half)
 
 
-def _slip(paper: FPDF, one: SheetCard) -> None:
+def _slip(paper: _Paper, one: SheetCard) -> None:
     for line in one.lines:
         top = paper.get_y()
         paper.line(MARGIN_MM, top, PAGE_WIDTH_MM - MARGIN_MM, top)
@@ -72,7 +88,7 @@ def _slip(paper: FPDF, one: SheetCard) -> None:
 
 
 def _run(
-    paper: FPDF, steps: Sequence[RunStepView], *, place: tuple[float, float], width_mm: float
+    paper: _Paper, steps: Sequence[RunStepView], *, place: tuple[float, float], width_mm: float
 ) -> None:
     left, top = place
     paper.set_y(top)
@@ -93,7 +109,7 @@ def _run(
 
 
 def _table(
-    paper: FPDF, rows: Sequence[ChangedLight], *, place: tuple[float, float], width_mm: float
+    paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, float], width_mm: float
 ) -> None:
     if not rows:
         return
@@ -120,23 +136,18 @@ def _spread(rows: Sequence[ChangedLight]) -> list[ChangedLight]:
     return [row for row in rows if abs(row.shift_stops) <= 1 or float(row.shift_stops).is_integer()]
 
 
-def _code(paper: FPDF, one: SheetCard) -> None:
-    text = slip_text(one)
-    if not one.lines or len(text.encode()) > MOST_BYTES:
-        return
-    drawn = io.BytesIO()
-    segno.make_qr(text, error="l").save(drawn, kind="png", scale=6, border=2)
-    drawn.seek(0)
-    paper.image(drawn, x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM)
+def _code(paper: _Paper, one: SheetCard) -> None:
+    if one.code is not None:
+        paper.image(qr_png(one.code), x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM)
 
 
-def _write(paper: FPDF, words: str, *, width: float, size: float, style: str = "") -> None:
+def _write(paper: _Paper, words: str, *, width: float, size: float, style: str = "") -> None:
     if words:
         _at(paper, words, (MARGIN_MM, paper.get_y()), width=width, size=size, style=style)
 
 
 def _at(
-    paper: FPDF,
+    paper: _Paper,
     words: str,
     place: tuple[float, float],
     *,
@@ -146,8 +157,28 @@ def _at(
 ) -> None:
     """Words from a place on, broken to a width (mm); the pen is below them afterwards."""
     paper.set_font(FONT, style, size)
-    paper.set_xy(*place)
-    paper.multi_cell(width, size * 0.44, _plain(words), new_x="LMARGIN", new_y="NEXT", align="L")
+    left, top = place
+    for line in broken(_plain(words), width, paper.word_width):
+        paper.set_xy(left, top)
+        paper.cell(width, size * LINE_MM, line)
+        top += size * LINE_MM
+    paper.set_xy(paper.l_margin, top)
+
+
+def broken(words: str, width: float, width_of: Callable[[str], float]) -> list[str]:
+    """Words broken into lines no wider than `width`; one that is wider has a line of its own.
+
+    The PDF package breaks lines too, by measuring each again for every sign; this is four times
+    as fast, which tells on the card of an outing.
+    """
+    space, lines, used = width_of(" "), [""], 0.0
+    for word in words.split():
+        wide = width_of(word)
+        if lines[-1] and used + space + wide > width:
+            lines.append("")
+        used = used + space + wide if lines[-1] else wide
+        lines[-1] = f"{lines[-1]} {word}".strip()
+    return lines
 
 
 def _plain(words: str) -> str:

@@ -12,11 +12,23 @@ MOST_BYTES = 1200
 """A code of more text is no longer read off a screen or a card."""
 
 
-def qr_svg(text: str, *, scale: int = 4) -> str:
-    """A QR code as an SVG image. BadInput for a text too long to be read off it."""
+def qr_of(text: str) -> segno.QRCode:
+    """The QR code of a text. BadInput for one too long to be read off it."""
     if len(text.encode()) > MOST_BYTES:
         raise BadInput(f"Only texts of up to {MOST_BYTES} bytes go into one code.", "text")
+    return segno.make_qr(text, error="m" if len(text) < 400 else "l")
+
+
+def qr_svg(code: segno.QRCode, *, scale: int = 4) -> str:
+    """A QR code as an SVG image."""
     drawn = io.BytesIO()
-    made = segno.make_qr(text, error="m" if len(text) < 400 else "l")
-    made.save(drawn, kind="svg", scale=scale, border=3, xmldecl=False, light="white")
+    code.save(drawn, kind="svg", scale=scale, border=3, xmldecl=False, light="white")
     return drawn.getvalue().decode()
+
+
+def qr_png(code: segno.QRCode) -> io.BytesIO:
+    """A QR code as a PNG picture, to be printed."""
+    drawn = io.BytesIO()
+    code.save(drawn, kind="png", scale=6, border=2)
+    drawn.seek(0)
+    return drawn

@@ -11,7 +11,7 @@ from typing import Annotated
 from fastapi import Depends, Path, Request
 from pydantic import Field
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.cards.card import SheetCard
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
@@ -20,11 +20,8 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
 from oxlen.formats.strict import MOST_ID
-from oxlen.hours.when import When
-from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
+from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
 from oxlen.phones.taught import with_learned
 from oxlen.server.import_jobs import ImportJobs
 from oxlen.server.shared_work import SharedWork
@@ -34,8 +31,10 @@ from oxlen.store.kit_items import kept_items
 from oxlen.store.learned import learned_of
 from oxlen.store.library import Library
 from oxlen.store.phones import kept_profile, usual_phone_id
+from oxlen.views.fitted import fitted
 from oxlen.views.proposed import Candidates
 from oxlen.workers.crew import Crew
+from oxlen.workers.sheets import SheetWindows
 
 Clock = Callable[[], datetime]
 RowId = Annotated[int, Path(ge=1, le=MOST_ID)]
@@ -66,8 +65,18 @@ class Context:
         return Candidates(self.find_phone, self.pictures)
 
     @cached_property
-    def windows(self) -> SharedWork[dict[int, tuple[str, When]]]:
+    def windows(self) -> SharedWork[list[SheetWindows]]:
         """When the sheets of outings work, by day, sky and state."""
+        return SharedWork()
+
+    @cached_property
+    def sheet_cards(self) -> SharedWork[list[SheetCard]]:
+        """Planned sheets of outings for their cards, by state."""
+        return SharedWork()
+
+    @cached_property
+    def cards(self) -> SharedWork[bytes]:
+        """Cards of outings, by kind and state."""
         return SharedWork()
 
     @cached_property
@@ -125,17 +134,16 @@ class Context:
             if one.lumens is not None
         )
 
-    def asked(self, body: SheetBody) -> tuple[Brief, PhoneProfile]:
-        """What a sheet asks, with the light read for it, and the phone it is answered for."""
-        one = answered_for(body, self.find_phone(body.phone), self.pictures)
-        brief = brief_of_sheet(
-            one.body,
-            one.profile.to_phone(),
-            measured(one.body, one.profile, self.pictures),
-            filters_at_hand=self.filters_at_hand(),
-            clip_ons_at_hand=self.clip_ons_at_hand(),
+    def kit_at_hand(self) -> KitAtHand:
+        """The filters and clip-on lenses of the kit."""
+        return KitAtHand(self.filters_at_hand(), self.clip_ons_at_hand())
+
+    def briefed(self, body: SheetBody) -> BriefedSheet:
+        """A sheet on its phone as it is now, with the light measured for it and its brief."""
+        profile = self.find_phone(body.phone)
+        return briefed_sheet(
+            fitted(body, profile).body, profile, self.pictures, kit=self.kit_at_hand()
         )
-        return brief, one.profile
 
 
 async def _context(request: Request) -> Context:

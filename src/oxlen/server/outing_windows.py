@@ -1,79 +1,53 @@
-"""When the sheets of an outing work: solved by a worker, once as long as nothing changes."""
+"""When the sheets of an outing work: solved by workers, once as long as nothing changes."""
 
 from __future__ import annotations
 
-import json
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from concurrent.futures import Future
+from functools import partial
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
-from oxlen.core.errors import OxlenError
-from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.hours.when import DayAsked, SheetLightAsked, When
+from oxlen.hours.when import DayAsked, SheetLightAsked
 from oxlen.server.context import Context
+from oxlen.server.many_sheets import briefed_sheets, in_parts, state_of
 from oxlen.server.place_light import taken_unix_s
 from oxlen.server.shared_work import SharedJob, in_background
 from oxlen.store.sheets import Sheet
-from oxlen.workers.at_hand import Part, windows_of_sheets
-from oxlen.workers.crew import Hand, outcome
-
-FEW_SHEETS, AT_ONCE = 40, 30
-"""More sheets are for a worker of their own; so many are handed to it at once."""
+from oxlen.workers.sheets import SheetWindows, windows_of_sheets
 
 
 def windows_job(
     context: Context, sheets: Sequence[Sheet], asked: DayAsked
-) -> SharedJob[dict[int, tuple[str, When]]]:
-    """Each sheet solved for every quarter of an hour, by a worker, once as long as all stays."""
-    phones = {str(json.loads(one.body).get("phone")) for one in sheets}
-    kit = [context.filters_at_hand(), context.clip_ons_at_hand()]
-    used = [_phone(context, phone) for phone in sorted(phones)]
-    states = tuple((one.id, one.version, one.changed_at) for one in sheets)
+) -> SharedJob[list[SheetWindows]]:
+    """Each sheet solved for every quarter of an hour, by workers, once as long as all stays."""
 
-    def begin(beside: Path) -> Future[dict[int, tuple[str, When]]]:
+    def begin(beside: Path) -> Future[list[SheetWindows]]:
         return in_background(lambda: _solved(context, sheets, asked, beside=beside))
 
-    key = (states, repr(asked), repr(kit), *used)
+    key = (state_of(context, sheets), repr(asked))
     return context.windows.job(key, begin, context.library.incoming_path)
 
 
 def _solved(
     context: Context, sheets: Sequence[Sheet], asked: DayAsked, *, beside: Path
-) -> dict[int, tuple[str, When]]:
-    """All sheets, some at a time: a worker solves them while the next are read."""
-    hand: Hand = "bench" if len(sheets) <= FEW_SHEETS else "import"
-    jobs = []
-    for first in range(0, len(sheets), AT_ONCE):
-        lights = _lights(context, sheets[first : first + AT_ONCE], asked.where.zone)
-        of = Part(first, len(sheets))
-        jobs.append(
-            context.crew.begin(hand, windows_of_sheets, beside, lights, asked=asked, part=of)
-        )
-    return {number: one for job in jobs for number, one in outcome(job).items()}
-
-
-def _phone(context: Context, phone_id: str) -> str:
-    """What tells a phone from itself after a change."""
-    try:
-        return context.find_phone(phone_id).model_dump_json()
-    except OxlenError:
-        return ""
+) -> list[SheetWindows]:
+    return in_parts(
+        context.crew,
+        partial(windows_of_sheets, asked=asked),
+        _lights(context, sheets, asked.where.zone),
+        whole=len(sheets),
+        beside=beside,
+    )
 
 
 def _lights(
     context: Context, sheets: Sequence[Sheet], zone: ZoneInfo
-) -> dict[int, SheetLightAsked]:
+) -> Iterator[tuple[int, SheetLightAsked]]:
     """What each sheet asks for and when its light was read; those that cannot be decided not."""
-    found = {}
-    for kept in sheets:
-        try:
-            body = read_sheet(kept.body)
-            brief, _ = context.asked(body)
-        except OxlenError:  # its own page says why
+    for one in briefed_sheets(context, sheets):
+        if one.briefed is None:  # its own page says why
             continue
-        read = None
-        if body.picture is not None:
-            read = taken_unix_s(context.pictures.report(body.picture).taken_at, zone)
-        found[kept.id] = SheetLightAsked(body.title, brief, read)
-    return found
+        picture = one.briefed.light.picture
+        read = None if picture is None else taken_unix_s(picture.report.taken_at, zone)
+        yield one.kept.id, SheetLightAsked(one.body.title, one.briefed.brief, read)

@@ -28,10 +28,9 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.plan_file import LensOptionFile, PlanFile
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.sheet_file import SheetBody, StepsByHand
-from oxlen.metering.light import LightReading, PictureLight, SheetLight, measured
+from oxlen.metering.light import LightReading, PictureLight, SheetLight
 from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
+from oxlen.phones.briefed_sheet import KitAtHand, briefed_sheet
 from oxlen.views.corrections import Correction, corrections
 from oxlen.views.depth import DepthStrip, depth_strip
 from oxlen.views.exposure_map import ExposureMap, exposure_map
@@ -135,19 +134,11 @@ def answer(
 
     `today` is for telling what was measured too long ago.
     """
-    one = answered_for(body, find_phone(body.phone), cache)
-    light = measured(one.body, one.profile, cache)
-    phone = one.profile.to_phone()
-    brief = brief_of_sheet(
-        one.body,
-        phone,
-        light,
-        filters_at_hand=filters_at_hand,
-        clip_ons_at_hand=clip_ons_at_hand,
-    )
-    decision = plan(brief, ask=True) if brief.readings else None
-    found = answer_to(one.profile, light, decision, by_hand=body.steps_by_hand, today=today)
-    corrected = corrections(one.body, light)
+    kit = KitAtHand(filters_at_hand, clip_ons_at_hand)
+    one = briefed_sheet(body, find_phone(body.phone), cache, kit=kit)
+    decision = plan(one.brief, ask=True) if one.brief.readings else None
+    found = answer_to(one.profile, one.light, decision, by_hand=body.steps_by_hand, today=today)
+    corrected = corrections(one.body, one.light)
     return found.model_copy(update={"phone_note": one.note, "corrections": corrected})
 
 
@@ -169,7 +160,7 @@ def answer_to(
         corrections=[],
         plan=planned,
         lines=slip_lines(decision, by_hand) if decision else [],
-        cautions=_cautions(decision) if decision else [],
+        cautions=caution_views(decision) if decision else [],
         wanted_label=ev_label(decision.search.aim.ev100) if decision else None,
         map=exposure_map(decision, by_hand) if decision else None,
         tones=tone_scale(decision, light.readings) if decision else None,
@@ -179,7 +170,7 @@ def answer_to(
         fields=limit_fields(decision) if decision else {},
         **_instruments(decision, light, today),
         chance=_chance(decision),
-        why_no_plan=None if decision else _why_no_plan(light.picture),
+        why_no_plan=None if decision else why_no_plan(light.picture),
     )
 
 
@@ -256,7 +247,8 @@ def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:
     return {ISO: f"{iso.value:g}", SHUTTER: shutter_label(shutter_s.value)}
 
 
-def _cautions(decision: Plan) -> list[CautionView]:
+def caution_views(decision: Plan) -> list[CautionView]:
+    """What to mind there, grave or not."""
     found = cautions(decision.brief)
     return [CautionView(words=one.words, is_grave=one.is_grave) for one in found]
 
@@ -285,7 +277,8 @@ def _chance(decision: Plan | None) -> ChanceView | None:
     return None if found is None else ChanceView(**vars(found))
 
 
-def _why_no_plan(picture: PictureLight | None) -> str:
+def why_no_plan(picture: PictureLight | None) -> str:
+    """Why a sheet without a reading has no plan, and what gives it one."""
     if picture is None:
         return "Drop a picture, or give a reading, and the slip appears here."
     if picture.missing:

@@ -5,7 +5,7 @@ For whoever has the sheet at hand and nothing to compute with.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -15,16 +15,8 @@ from oxlen.core.decisions.exposure.cost_words import cost_words
 from oxlen.core.decisions.exposure.frontier import Figures
 from oxlen.core.decisions.exposure.words import residual_words
 from oxlen.core.decisions.lens.ask import LENS
-from oxlen.core.decisions.plan import plan
-from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.decisions.plan import figures_of, solved
 from oxlen.core.labels import ev_label, steps_label
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.metering.light import measured
-from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
 
 REACH_STOPS = 3
 TOLD_STOPS = 0.25
@@ -50,37 +42,23 @@ class ChangedLight:
     costs: str
 
 
-def light_table(
-    body: SheetBody,
-    find_phone: Callable[[str], PhoneProfile],
-    cache: MeteredPictures,
-    *,
-    filters_at_hand: Sequence[Glass] = (),
-    clip_ons_at_hand: Sequence[ClipOn] = (),
-) -> list[ChangedLight]:
-    """The slips of a sheet for light from three stops weaker to three stronger.
+def light_table(brief: Brief) -> list[ChangedLight]:
+    """The slips of a brief for light from three stops weaker to three stronger.
 
-    It goes by the steps of the phone's own shutter: thirds, halves or whole stops.
+    It uses the steps of the phone's own shutter: thirds, halves or whole stops. None without a
+    reading.
     """
-    one = answered_for(body, find_phone(body.phone), cache)
-    brief = brief_of_sheet(
-        one.body,
-        one.profile.to_phone(),
-        measured(one.body, one.profile, cache),
-        filters_at_hand=filters_at_hand,
-        clip_ons_at_hand=clip_ons_at_hand,
-    )
     if not brief.readings:
         return []
-    as_read = plan(brief)
+    as_read = solved(brief)
     now = as_read.slip
     if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
         brief = brief.asking(LENS, now.lens)
     lens = brief.phone.lens(None if now is None else now.lens)
     a_stop = steps_a_stop(lens.mode(None).manual.shutter_s)
     count = REACH_STOPS * a_stop
-    steps = range(-count, count + 1)
-    return [changed_light(brief, step / a_stop, as_read.figures) for step in steps]
+    figures = figures_of(as_read)
+    return [changed_light(brief, step / a_stop, figures) for step in range(-count, count + 1)]
 
 
 def steps_a_stop(shutter_s: Sequence[float]) -> int:
@@ -97,7 +75,7 @@ def steps_a_stop(shutter_s: Sequence[float]) -> int:
 
 def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = None) -> ChangedLight:
     """What a brief comes to in light that is so many stops stronger; its cost beside `as_read`."""
-    decided = plan(brief.lit(shift_stops))
+    decided = solved(brief.lit(shift_stops))
     meter = ev_label(subject_ev100(brief) + shift_stops)
     slip = decided.slip
     if slip is None:
@@ -107,8 +85,9 @@ def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = No
         )
     is_near = abs(slip.residual_stops) < TOLD_STOPS
     costs = ""
-    if as_read is not None and decided.figures is not None:
-        costs = cost_words(as_read, decided.figures)
+    figures = figures_of(decided)
+    if as_read is not None and figures is not None:
+        costs = cost_words(as_read, figures)
     return ChangedLight(
         shift_stops,
         meter,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -25,7 +25,6 @@ from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
 from oxlen.core.review.night_frame import NightFrame
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody
-from oxlen.hours.when import DayAsked, SheetLightAsked, When, sheet_windows
 from oxlen.metering.flowing import Flowing, flowing
 from oxlen.metering.night_sky import read_night_frame
 from oxlen.metering.picture_cache import PictureCache
@@ -44,7 +43,6 @@ from oxlen.preview.lamp_drawing import drawing_jpeg
 from oxlen.preview.shared_frame import shared_jpeg
 from oxlen.stacking.looks import luminance
 from oxlen.store.library import Library
-from oxlen.store.long_work import Teller
 from oxlen.takes.checking import (
     CheckedFile,
     check_file,
@@ -118,26 +116,6 @@ def drawing_seen(
     """What a kept take of a drawing shows."""
     frame = whole_frame(Library(folder).picture_path(sha256), "The take", mosaic=False)
     return seen_drawing(shrunk(luminance(frame), LOOK_SIDE_PX), box)
-
-
-@dataclass(frozen=True)
-class Part:
-    """Some sheets of many: how many come before them, and how many there are in all."""
-
-    before: int
-    whole: int
-
-
-def windows_of_sheets(
-    beside: Path, sheets: Mapping[int, SheetLightAsked], *, asked: DayAsked, part: Part
-) -> dict[int, tuple[str, When]]:
-    """The title of each sheet, and when it works on a day; told beside a file as it goes."""
-    teller, found = Teller(beside), {}
-    for place, (number, one) in enumerate(sheets.items()):
-        teller.tell(part.before + place, part.whole)
-        when = sheet_windows(one.brief, asked, read_unix_s=one.read_unix_s)
-        found[number] = (one.title, when)
-    return found
 
 
 def night_frame_seen(folder: Path, sha256: str) -> NightFrame:

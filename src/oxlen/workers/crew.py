@@ -32,6 +32,7 @@ WORKER_BYTES, STACK_BYTES = 520_000_000, 1_600_000_000
 """Memory a worker may take beyond what it starts with, should a file need more than it tells."""
 PRELOADED = [
     "oxlen.workers.at_hand",
+    "oxlen.workers.sheets",
     "oxlen.takes.importing",
     "oxlen.takes.outing_in",
     "oxlen.takes.logbook_files",

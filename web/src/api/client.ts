@@ -113,6 +113,7 @@ export type DarkSkyClass = Schemas["DarkSkyClass"];
 export type DayView = Schemas["DayView"];
 export type HoursFile = Schemas["HoursFile"];
 export type OutingWhen = Schemas["OutingWhen"];
+export type CardState = Schemas["CardState"];
 export type SheetWhen = Schemas["SheetWhen"];
 export type Nights = Schemas["Nights"];
 export type NightWindow = Schemas["DarkWindowFile"];

@@ -65,8 +65,7 @@ class Plan:
     @cached_property
     def figures(self) -> Figures | None:
         """What the slip gives in figures; None without one."""
-        pair = self.solution.pair
-        return None if pair is None else figures_at(predict(self.search.problem, pair), 0)
+        return figures_of(self.solution)
 
     @cached_property
     def slack_stops(self) -> Mapping[str, float]:
@@ -180,6 +179,13 @@ def plan(brief: Brief, *, ask: bool = False) -> Plan:
     """
     solution = solved(brief)
     return Plan(solution, _dialled(brief, solution), asks_ways=ask)
+
+
+def figures_of(solution: Solution) -> Figures | None:
+    """What the slip of a solution gives in figures; None without one."""
+    if solution.pair is None:
+        return None
+    return figures_at(predict(solution.search.problem, solution.pair), 0)
 
 
 def outcome_of(brief: Brief, dialled: Slip) -> tuple[SpotOutcome, ...]:

@@ -148,7 +148,7 @@ def _read(kept: KeptBundle) -> BundleFile:
 
 
 def _brief(context: Context, body: SheetBody) -> tuple[Brief, PhoneProfile]:
-    brief, profile = context.asked(body)
-    if not brief.readings:
+    one = context.briefed(body)
+    if not one.brief.readings:
         raise BadInput("Without light there is no slip to save or explain.", "readings")
-    return brief, profile
+    return one.brief, one.profile

@@ -4,40 +4,53 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from typing import Literal
 
 from fastapi import APIRouter
 from fastapi.responses import Response
+from pydantic import BaseModel
+from starlette.concurrency import run_in_threadpool
 
 from oxlen.cards.calendar_file import outing_calendar
-from oxlen.cards.card import Card, SheetCard, sheet_card, slip_text
-from oxlen.cards.card_html import about_outing, card_html
-from oxlen.cards.qr_code import qr_svg
-from oxlen.core.errors import BadInput, UnreadableSheet
+from oxlen.cards.card import Card, SheetCard, slip_text
+from oxlen.cards.qr_code import qr_of, qr_svg
+from oxlen.core.errors import BadInput, UnreadableSheet, WorkFailed
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.outing_cards import card_of_sheet, outing_card_job
 from oxlen.server.permits import FOR_PHONES
-from oxlen.server.routes.sheets import view
+from oxlen.server.shared_work import SharedJob
 from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheet, sheets_of
-from oxlen.views.light_table import light_table
+from oxlen.workers.crew import LIMIT_S, outcome
+from oxlen.workers.sheets import CardKind, drawn_card
 
 router = APIRouter(prefix="/api", tags=["cards"], dependencies=[FOR_PHONES])
+MEDIA: dict[CardKind, str] = {"html": "text/html; charset=utf-8", "pdf": "application/pdf"}
+ANSWERS_WITHIN_S = 1.0
+"""A card of many sheets takes longer: how far it is is the answer then."""
+
+
+class CardState(BaseModel):
+    """How many of an outing's sheets are on its card; once it is `done` its file is at hand."""
+
+    state: Literal["working", "done"]
+    done: int
+    all: int
 
 
 @router.get("/sheets/{sheet_id}/card.html", response_class=Response)
 def sheet_card_page(sheet_id: RowId, context: Shared) -> Response:
     """The field card of a sheet: one file that works without Oxlen and without a network."""
     card = _of_sheet(context, sheet_id)
-    return _file(card_html(card), "text/html; charset=utf-8", f"{_plain(card)}.html")
+    return _file(drawn_card(card, "html"), MEDIA["html"], f"{_plain(card)}.html")
 
 
 @router.get("/sheets/{sheet_id}/card.pdf", response_class=Response)
 def sheet_card_paper(sheet_id: RowId, context: Shared) -> Response:
     """The field card of a sheet on one page."""
     card = _of_sheet(context, sheet_id)
-    from oxlen.cards.card_pdf import card_pdf  # slow to load, and seldom needed
-
-    return _file(card_pdf(card), "application/pdf", f"{_plain(card)}.pdf")
+    return _file(drawn_card(card, "pdf"), MEDIA["pdf"], f"{_plain(card)}.pdf")
 
 
 @router.get("/sheets/{sheet_id}/slip.txt", response_class=Response)
@@ -52,25 +65,35 @@ def slip_as_code(sheet_id: RowId, context: Shared) -> Response:
     one = _sheet(context, sheet_id)
     if not one.lines:
         raise BadInput("This sheet has no slip yet.", "readings")
-    return Response(qr_svg(slip_text(one)), media_type="image/svg+xml")
+    drawn = qr_svg(qr_of(slip_text(one)) if one.code is None else one.code)
+    return Response(drawn, media_type="image/svg+xml")
 
 
 @router.get("/outings/{outing_id}/card.html", response_class=Response)
-def outing_card_page(outing_id: RowId, context: Shared) -> Response:
+async def outing_card_page(outing_id: RowId, context: Shared) -> Response:
     """The field card of an outing: all its sheets in one file."""
-    card = _of_outing(context, outing_id)
-    return _file(card_html(card), "text/html; charset=utf-8", f"{_plain(card)}.html")
+    return await _outing_card(context, outing_id, "html")
 
 
 @router.get("/outings/{outing_id}/card.pdf", response_class=Response)
-def outing_card_paper(outing_id: RowId, context: Shared) -> Response:
+async def outing_card_paper(outing_id: RowId, context: Shared) -> Response:
     """The field card of an outing, a page a sheet. 422 where it has none."""
-    card = _of_outing(context, outing_id)
-    if not card.sheets:
-        raise BadInput("This outing has no sheets to print.", "sheets")
-    from oxlen.cards.card_pdf import card_pdf  # slow to load, and seldom needed
+    return await _outing_card(context, outing_id, "pdf")
 
-    return _file(card_pdf(card), "application/pdf", f"{_plain(card)}.pdf")
+
+@router.get("/outings/{outing_id}/card")
+async def outing_card_state(
+    outing_id: RowId, context: Shared, kind: Literal["html", "pdf"]
+) -> CardState:
+    """Begin to draw the card of an outing, and tell how far it is; then its file is at hand."""
+    with context.library.reader() as connection:
+        sheets = len(sheets_of(connection, outing_id))
+    _, job = await run_in_threadpool(_job, context, outing_id, kind)
+    if not await job.within(ANSWERS_WITHIN_S):
+        far = job.how_far()  # nothing is told any more while the file is drawn
+        return CardState(state="working", done=far.done if far.all else sheets, all=sheets)
+    outcome(job.future)
+    return CardState(state="done", done=sheets, all=sheets)
 
 
 @router.get("/outings/{outing_id}/calendar.ics", response_class=Response)
@@ -83,21 +106,29 @@ def outing_in_calendar(outing_id: RowId, context: Shared) -> Response:
     return _file(made, "text/calendar; charset=utf-8", f"{_named(one.title)}.ics")
 
 
-def _of_sheet(context: Context, sheet_id: int) -> Card:
-    with context.library.reader() as connection:
-        about = outing(connection, sheet(connection, sheet_id).outing_id)
-    one = _sheet(context, sheet_id)
-    where = ", ".join(part for part in (about.title, about.light_window) if part)
-    return Card(one.title, where, [one])
+async def _outing_card(context: Context, outing_id: int, kind: CardKind) -> Response:
+    title, job = await run_in_threadpool(_job, context, outing_id, kind)
+    if not await job.within(LIMIT_S):
+        raise WorkFailed("This card has many sheets and is not drawn yet; ask again in a minute.")
+    return _file(outcome(job.future), MEDIA[kind], f"{_named(title)}-card.{kind}")
 
 
-def _of_outing(context: Context, outing_id: int) -> Card:
+def _job(context: Context, outing_id: int, kind: CardKind) -> tuple[str, SharedJob[bytes]]:
     with context.library.reader() as connection:
         about = outing(connection, outing_id)
-        kept = list(_readable(sheets_of(connection, outing_id)))
-    cards = [_sheet(context, one.id) for one in kept]
-    words = about_outing(about.place, about.light_window, len(cards))
-    return Card(about.title, words, cards)
+        kept = sheets_of(connection, outing_id)
+    if kind == "pdf" and not any(True for _ in _readable(kept)):
+        raise BadInput("This outing has no sheets to print.", "sheets")
+    return about.title, outing_card_job(context, about, kept, kind=kind)
+
+
+def _of_sheet(context: Context, sheet_id: int) -> Card:
+    with context.library.reader() as connection:
+        kept = sheet(connection, sheet_id)
+        about = outing(connection, kept.outing_id)
+    one = card_of_sheet(context, kept)
+    where = ", ".join(part for part in (about.title, about.light_window) if part)
+    return Card(one.title, where, [one])
 
 
 def _readable(kept: list[Sheet]) -> Iterator[Sheet]:
@@ -110,15 +141,9 @@ def _readable(kept: list[Sheet]) -> Iterator[Sheet]:
 
 
 def _sheet(context: Context, sheet_id: int) -> SheetCard:
-    shown = view(context, sheet_id)
-    table = light_table(
-        shown.body,
-        context.find_phone,
-        context.pictures,
-        filters_at_hand=context.filters_at_hand(),
-        clip_ons_at_hand=context.clip_ons_at_hand(),
-    )
-    return sheet_card(shown.body, shown.answer, table, key=shown.uid)
+    with context.library.reader() as connection:
+        kept = sheet(connection, sheet_id)
+    return card_of_sheet(context, kept)
 
 
 def _plain(card: Card) -> str:

@@ -22,7 +22,7 @@ from oxlen.formats.hours_file import HoursFile
 from oxlen.formats.place_body import PlaceBody
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night_place import NightPlace
-from oxlen.hours.when import DayAsked, When
+from oxlen.hours.when import DayAsked
 from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.outing_windows import windows_job
@@ -32,6 +32,7 @@ from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheets_of
 from oxlen.workers.crew import LIMIT_S, outcome
+from oxlen.workers.sheets import SheetWindows
 
 router = APIRouter(prefix="/api", tags=["light of a day"], dependencies=[FOR_PHONES])
 RAMP_SPAN_S = 1800.0
@@ -150,7 +151,7 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
     if not await job.within(within_s):
         return waiting.model_copy(update={"done": job.how_far().done})
     found = outcome(job.future)
-    told = {number: _told(number, one, zone=where.zone) for number, one in found.items()}
+    told = {one.number: _told(one, zone=where.zone) for one in found}
     ordered = _in_order(told, asked, where=where, on=on)
     done = {"state": "done", "done": len(sheets), "sheets": ordered}
     return waiting.model_copy(update=done)
@@ -232,12 +233,12 @@ def rate_by_the_hour(
     )
 
 
-def _told(sheet_id: int, titled: tuple[str, When], *, zone: ZoneInfo) -> SheetWhen:
-    title, found = titled
+def _told(one: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
+    found = one.when
     at = partial(clock, zone=zone)
     return SheetWhen(
-        sheet_id=sheet_id,
-        title=title,
+        sheet_id=one.number,
+        title=one.title,
         words=found.words,
         spans=[
             SpanView(

@@ -98,7 +98,7 @@ def planned_drawing(sheet_id: RowId, asked: DrawingAsked, context: Shared) -> Dr
     """Plan a drawing of a sheet; a rehearsal tells the hand’s speed. 422 where nothing is drawn."""
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
-    before, _ = context.asked(read_sheet(kept.body))
+    before = context.briefed(read_sheet(kept.body)).brief
     brief = _asking(before, asked)
     found = drawing_plan(brief)
     if asked.keep:
@@ -113,7 +113,7 @@ async def drawing_picture(
     """The frame that a drawing will give, as a small JPEG."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-    before, _ = await run_in_threadpool(context.asked, body)
+    before = (await run_in_threadpool(context.briefed, body)).brief
     found = await run_in_threadpool(drawing_plan, _asking(before, asked))
     job = context.crew.begin(
         "bench",
@@ -132,7 +132,7 @@ async def drawing_of_take(take_id: RowId, request: Request, context: Shared) -> 
     with context.library.reader() as connection:
         one = take(connection, take_id)
         body = read_sheet(sheet(connection, one.sheet_id).body)
-    brief, _ = await run_in_threadpool(context.asked, body)
+    brief = (await run_in_threadpool(context.briefed, body)).brief
     planned = await run_in_threadpool(drawing_plan, brief)
     job = context.crew.begin(
         "bench", drawing_seen, context.library.folder, one.sha256, box=_box(planned)

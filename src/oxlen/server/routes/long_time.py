@@ -39,7 +39,7 @@ def long_time_of(sheet_id: RowId, context: Shared) -> LongTimeView:
     """What shows when, what phone and light allow, and the ways to the time the looks take."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-    brief, _ = context.asked(body)
+    brief = context.briefed(body).brief
     if not brief.readings:
         raise BadInput(NO_LIGHT, "readings")
     return long_time(brief)[0]
@@ -107,7 +107,7 @@ async def measure_flow(
 def _measured(
     context: Context, body: SheetBody, found: Flowing, *, asked: FlowAsked
 ) -> FlowMeasured:
-    brief, _ = context.asked(body)
+    brief = context.briefed(body).brief
     width_m = _width_m(asked, brief.lens.focal_mm, brief.mode.width_px * brief.mode.pixel_pitch_um)
     speed, doubt = found.widths_s * width_m, found.plus_minus_widths_s * width_m
     ripple = None if found.ripple_share is None else found.ripple_share * width_m
@@ -145,7 +145,7 @@ def take_way(sheet_id: RowId, way_id: str, context: Shared) -> SheetView:
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
     body = read_sheet(kept.body)
-    brief, _ = context.asked(body)
+    brief = context.briefed(body).brief
     if not brief.readings:
         raise BadInput(NO_LIGHT, "readings")
     way = next((one for one in long_time(brief)[1] if one.id == way_id), None)

@@ -206,7 +206,7 @@ SKY_FIELDS = ("stars", "sky_ev100", "magnitude", "dark_sky_class", "trail_px", "
 def _planned_sky(context: Context, body: SheetBody, one: Take) -> tuple[float | None, float | None]:
     """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter,
     in pixels of the take, which may be a smaller copy of the phone’s file."""
-    brief, _ = context.asked(body)
+    brief = context.briefed(body).brief
     asked, told = brief[SKY], json.loads(one.settings)
     if asked is None:
         return None, None

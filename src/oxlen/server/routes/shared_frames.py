@@ -130,7 +130,7 @@ async def shoot(
 
 
 def _shared(context: Context, body: SheetBody, asked: SharedAsked) -> tuple[OneExposure, ...]:
-    brief, _ = context.asked(body)
+    brief = context.briefed(body).brief
     if not brief.readings:
         raise BadInput("Without light there is no exposure to share out.", "readings")
     return shared_exposures(plan(brief), asked.rule, asked.weights)

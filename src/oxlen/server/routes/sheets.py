@@ -108,13 +108,7 @@ def sheet_in_other_light(sheet_id: RowId, context: Shared) -> list[ChangedLight]
     """The slips for light from three stops weaker to three stronger, by the phone's own steps."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-    return light_table(
-        body,
-        context.find_phone,
-        context.pictures,
-        filters_at_hand=context.filters_at_hand(),
-        clip_ons_at_hand=context.clip_ons_at_hand(),
-    )
+    return light_table(context.briefed(body).brief)
 
 
 @router.get("/sheets/{sheet_id}/body", response_class=Response)

@@ -104,7 +104,8 @@ def _held_against(context: Context, take_id: int) -> _Held:
         one = take(connection, take_id)
         body = read_sheet(sheet(connection, one.sheet_id).body)
         kept = None if one.plan_id is None else plan_of(connection, one.plan_id)
-    brief, profile = context.asked(body)
+    one_sheet = context.briefed(body)
+    brief, profile = one_sheet.brief, one_sheet.profile
     if not brief.readings:
         raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
     decided = decide(brief)

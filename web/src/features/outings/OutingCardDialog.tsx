@@ -5,6 +5,7 @@ import { ButtonLink } from "../../ui/ButtonLink";
 import { CheckField } from "../../ui/CheckField";
 import { Dialog } from "../../ui/Dialog";
 import { Labelled } from "../../ui/Field";
+import { CardFile } from "./CardFile";
 
 interface Props {
   outing: OutingView;
@@ -23,13 +24,9 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
         <section className="grid gap-2" aria-label="Cards">
           <p>All {outing.sheet_count} sheets, each with slip, run list and other light.</p>
           <div className="flex flex-wrap gap-2">
-            <ButtonLink look="main" href={`${of}/card.html`} download>
-              Cards for the phone
-            </ButtonLink>
+            <CardFile outingId={outing.id} kind="html" label="Cards for the phone" look="main" />
             {outing.sheet_count > 0 && (
-              <ButtonLink href={`${of}/card.pdf`} download>
-                Cards as PDF
-              </ButtonLink>
+              <CardFile outingId={outing.id} kind="pdf" label="Cards as PDF" />
             )}
           </div>
         </section>

@@ -1,0 +1,55 @@
+"""A sheet with the phone it is answered for, the light measured for it, and its brief."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.glass import Glass
+from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.metering.light import SheetLight, measured
+from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.of_picture import answered_for
+
+
+@dataclass(frozen=True)
+class KitAtHand:
+    """Filters and clip-on lenses that ways out may use."""
+
+    filters: Sequence[Glass] = ()
+    clip_ons: Sequence[ClipOn] = ()
+
+
+@dataclass(frozen=True)
+class BriefedSheet:
+    """A sheet and the brief it amounts to.
+
+    `body` names the lens its picture came through; `profile` is the phone of the kit, or the one
+    the picture came from, and `note` says so then.
+    """
+
+    body: SheetBody
+    profile: PhoneProfile
+    light: SheetLight
+    brief: Brief
+    note: str | None
+
+
+def briefed_sheet(
+    body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand
+) -> BriefedSheet:
+    """Measure a sheet and make its brief. NotFound for an unknown lens, mode or picture."""
+    one = answered_for(body, profile, cache)
+    light = measured(one.body, one.profile, cache)
+    brief = brief_of_sheet(
+        one.body,
+        one.profile.to_phone(),
+        light,
+        filters_at_hand=kit.filters,
+        clip_ons_at_hand=kit.clip_ons,
+    )
+    return BriefedSheet(one.body, one.profile, light, brief, one.note)

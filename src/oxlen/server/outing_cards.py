@@ -1,0 +1,85 @@
+"""Cards to carry: one sheet’s at once, an outing’s by workers and once for each state of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from concurrent.futures import Future
+from pathlib import Path
+
+from oxlen.cards.card import Card, CardAsked, SheetCard, sheet_card
+from oxlen.cards.card_html import about_outing
+from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.server.context import Context
+from oxlen.server.many_sheets import KeptSheet, briefed_sheets, in_parts, state_of
+from oxlen.server.shared_work import SharedJob, in_background
+from oxlen.store.outings import Outing
+from oxlen.store.sheets import Sheet
+from oxlen.views.answer import why_no_plan
+from oxlen.views.fitted import fitted
+from oxlen.workers.crew import outcome
+from oxlen.workers.sheets import CardKind, cards_of_sheets, drawn_card
+
+
+def card_of_sheet(context: Context, kept: Sheet) -> SheetCard:
+    """The card of one sheet. UnreadableSheet, NotFound where it cannot be answered."""
+    body = read_sheet(kept.body)
+    now = fitted(body, context.find_phone(body.phone)).body
+    return sheet_card(_asked(KeptSheet(kept, now, context.briefed(now))))
+
+
+def outing_card_job(
+    context: Context, about: Outing, sheets: Sequence[Sheet], *, kind: CardKind
+) -> SharedJob[bytes]:
+    """The card of an outing as a file; sheets that cannot be read are left out.
+
+    Planning takes most of the time: the other kind of file uses the same plans.
+    """
+    key = state_of(context, sheets)
+    planned = context.sheet_cards.job(
+        key,
+        lambda beside: in_background(lambda: _planned(context, sheets, beside)),
+        context.library.incoming_path,
+    )
+    drawn = context.cards.job(
+        (key, repr(about), kind),
+        lambda _: in_background(lambda: _drawn(context, about, planned.future, kind=kind)),
+        context.library.incoming_path,
+    )
+    return SharedJob(drawn.future, planned.beside)
+
+
+def _planned(context: Context, sheets: Sequence[Sheet], beside: Path) -> list[SheetCard]:
+    return in_parts(
+        context.crew,
+        cards_of_sheets,
+        _cards_asked(context, sheets),
+        whole=len(sheets),
+        beside=beside,
+    )
+
+
+def _drawn(
+    context: Context, about: Outing, planned: Future[list[SheetCard]], *, kind: CardKind
+) -> bytes:
+    cards = outcome(planned)
+    words = about_outing(about.place, about.light_window, len(cards))
+    return context.crew.do("bench", drawn_card, Card(about.title, words, cards), kind)
+
+
+def _cards_asked(context: Context, sheets: Sequence[Sheet]) -> Iterator[CardAsked]:
+    return (_asked(one) for one in briefed_sheets(context, sheets))
+
+
+def _asked(one: KeptSheet) -> CardAsked:
+    title, intent, key = one.body.title, one.body.intent, one.kept.uid
+    if one.briefed is None:
+        return CardAsked(key, title, intent, phone=one.body.phone, why_no_slip=one.why_not)
+    return CardAsked(
+        key,
+        title,
+        intent,
+        phone=one.briefed.profile.name,
+        brief=one.briefed.brief,
+        by_hand=one.body.steps_by_hand,
+        why_no_slip=why_no_plan(one.briefed.light.picture),
+    )
