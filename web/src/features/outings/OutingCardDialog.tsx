@@ -22,8 +22,8 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
     <Dialog title="Take it along" open={open} onOpenChange={onOpenChange}>
       <div className="grid gap-5">
         <section className="grid gap-2" aria-label="Cards">
-          <p>All {outing.sheet_count} sheets, each with slip, run list and other light.</p>
-          <div className="flex flex-wrap gap-2">
+          <p>All {outing.sheet_count} sheets, each with slip, checklist and other light.</p>
+          <div className="flex flex-wrap items-start gap-2">
             <CardFile outingId={outing.id} kind="html" label="Cards for the phone" look="main" />
             {outing.sheet_count > 0 && (
               <CardFile outingId={outing.id} kind="pdf" label="Cards as PDF" />
