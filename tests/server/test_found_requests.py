@@ -23,6 +23,19 @@ class Found(WithApp):
                 self.assertEqual(answer.status_code, 422, answer.text)
                 self.assertTrue(answer.json()["field"])
 
+    async def test_land_that_hardly_reflects_under_the_darkest_sky_becomes_a_sheet(self):
+        place = {"name": "Kettle Reach", "latitude_deg": 50.9, "longitude_deg": -1.2}
+        made = await self.http.post("/api/places", json={**place, "magnitude": 23.0})
+        path = f"/api/places/{made.json()['id']}/night"
+        asked = {"land_reflects": 0.1, "land_stops": -4, "date": "2027-01-07", "phone": "wherry-3"}
+        night = (await self.http.get(path, params=asked)).json()
+        body = {"outing_id": self.outing, "way": night["ways"][0]["id"], "land": "dark"}
+        answer = await self.http.post(path, params=asked, json=body)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        dark = next(one for one in night["land"] if one["id"] == "dark")
+        self.assertTrue(dark["reaches"])
+        self.assertLess(dark["ev100"], -14)
+
     async def test_a_take_for_a_sheet_that_is_not_there_is_not_found_marked_or_not(self):
         for mark in ("", "&mark=0123456789"):
             path = f"/api/sheets/631/takes?name=a.jpg{mark}"

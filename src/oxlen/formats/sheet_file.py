@@ -10,6 +10,7 @@ from pydantic.config import JsonDict
 
 from oxlen.core.decisions import all_asks
 from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Role
+from oxlen.core.light.reading import HIGHEST_EV100, LOWEST_EV100
 from oxlen.formats.asked import asked_by, asked_fields
 from oxlen.formats.strict import Iso, Seconds, Slug, Strict
 
@@ -53,14 +54,14 @@ class EvNumber(Strict):
     """An EV at ISO 100 from a hand meter."""
 
     kind: Literal["ev"] = "ev"
-    ev100: Annotated[float, Field(ge=-12, le=24)]
+    ev100: Annotated[float, Field(ge=LOWEST_EV100, le=HIGHEST_EV100)]
 
 
 class PredictedLight(Strict):
     """Light worked out beforehand, with how far it may be off and what it was worked from."""
 
     kind: Literal["predicted"] = "predicted"
-    ev100: Annotated[float, Field(ge=-12, le=24)]
+    ev100: Annotated[float, Field(ge=LOWEST_EV100, le=HIGHEST_EV100)]
     plus_minus_stops: Annotated[float, Field(ge=0, le=6)]
     why: Annotated[str, Field(max_length=160)] = "predicted for that place and hour"
 

@@ -56,6 +56,9 @@ LIGHT_LEVELS: tuple[LightLevel, ...] = (
 
 AUTO_NUMBERS_PLUS_MINUS = 0.5
 """Rule of thumb: what the phone chose for an evenly lit scene is off by up to 0.5 stop."""
+LOWEST_EV100, HIGHEST_EV100 = -18.0, 24.0
+"""Derived: land that reflects 1 % under a moonless sky of 23 mag/arcsec² is at EV −17.5, and the
+Sun's disc low in haze at 24. What lies outside is a typing error."""
 HAND_METER_PLUS_MINUS = 0.3
 """Rule of thumb, for two meters of one kind: off by up to 0.3 stop. [ISO2720]"""
 LUX_PLUS_MINUS = 0.4
@@ -89,8 +92,8 @@ def reading_from_lux(lux: float) -> Reading:
 
 
 def reading_from_ev(ev100: float) -> Reading:
-    """Light as an EV at ISO 100 read off a hand meter (−12 to 24)."""
-    require_between("ev100", ev100, low=-12, high=24, unit="EV100")
+    """Light as an EV at ISO 100 read off a hand meter (−18 to 24)."""
+    require_between("ev100", ev100, low=LOWEST_EV100, high=HIGHEST_EV100, unit="EV100")
     return Reading(float(ev100), HAND_METER_PLUS_MINUS, "a hand meter is good to about 0.3 stop")
 
 
@@ -100,7 +103,7 @@ def reading_predicted(ev100: float, plus_minus_stops: float, why: str) -> Readin
     >>> reading_predicted(-8.3, 0.33, "by the darkness of this place").plus_minus_stops
     0.33
     """
-    require_between("ev100", ev100, low=-12, high=24, unit="EV100")
+    require_between("ev100", ev100, low=LOWEST_EV100, high=HIGHEST_EV100, unit="EV100")
     require_between("plus_minus", plus_minus_stops, low=0, high=6, unit="stops")
     return Reading(float(ev100), float(plus_minus_stops), why)
 
