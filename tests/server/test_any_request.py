@@ -2,83 +2,141 @@
 
 import os
 import random
-import re
 import shutil
+import subprocess
 import tempfile
+import threading
 import time
 import unittest
-from collections import Counter
 from contextlib import suppress
 from pathlib import Path
 
 import httpx
-import schemathesis
-from hypothesis import HealthCheck, Phase, given, seed, settings
-from hypothesis.errors import Unsatisfiable
+import psutil
 from schemathesis.checks import not_a_server_error
-from schemathesis.generation import GenerationMode
 from schemathesis.specs.openapi.checks import content_type_conformance, status_code_conformance
 
+from oxlen.store.connect import connect
 from tests.browser.app_in_browser import Server, demo_library
-from tests.counts import LONG, seeds
+from tests.cli.test_commands import oxlen
+from tests.counts import LONG
+from tests.server.made_up_requests import SEED, Asker
+from tests.server.test_full_disk import mounted
 
-EXAMPLES = len(seeds(4, 20))
-FRESH = random.SystemRandom().randrange(2**32) if os.environ.get(LONG) else 20_261_201
-SEED = int(os.environ.get("OXLEN_TEST_SEED", FRESH))
-"""Fresh in every long run; the one of a failure is printed, to be set again."""
-SLOW_S = 5.0
-IS_LONG = re.compile(r"/(imports|news|logbook/file|outing-files|stacks)\b|/card\.(html|pdf)|bench")
-"""Work that is declared long: told as it goes, a stream, or made for a whole outing."""
-CHECKS = [not_a_server_error, status_code_conformance, content_type_conformance]
+IS_LONG_RUN = bool(os.environ.get(LONG))
+EACH, LEAST = (500 if IS_LONG_RUN else 20), 4
+BUDGET_S = 3 * 3600.0 if IS_LONG_RUN else 150.0
+"""Of the usual run, in which every operation is asked; on a slow machine the last ones less."""
+NAMED = [status_code_conformance, content_type_conformance]
+DISK = "size=80m"
+EVERY_S, LOCKED_S, FULL_S = 1.5, 1.0, 1.5
+
+
+def passing_trouble(_, response, __):
+    """In trouble a server may say so, and when to ask again; nothing else above 499."""
+    if response.status_code in (503, 507):
+        assert "retry-after" in response.headers, response.content
+    else:
+        assert response.status_code < 500, (response.status_code, response.content)
 
 
 class AnyRequest(unittest.TestCase):
-    @classmethod
-    def setUpClass(cls):
-        root = Path(tempfile.mkdtemp())
-        cls.addClassCleanup(shutil.rmtree, root)
-        demo_library(root / "data")
-        cls.server = Server(root / "data")
-        cls.addClassCleanup(cls.server.stop)
-        # The first answer takes a busy machine longer than the loader below waits.
-        httpx.get(f"{cls.server.url}/api/openapi.json", timeout=120)
-        cls.schema = schemathesis.openapi.from_url(f"{cls.server.url}/api/openapi.json")
+    def ask_all(self, asker):
+        for operation, mode in asker.operations():
+            with self.subTest(operation.label, mode=mode.name, seed=SEED):
+                asker.ask(operation, mode)
+        self.assertGreater(asker.asked, 300)
 
     def test_every_answer_is_one_the_description_names(self):
-        asked, slow = 0, []
-        for found in self.schema.get_all_operations():
-            operation = found.ok()
-            for mode in (GenerationMode.POSITIVE, GenerationMode.NEGATIVE):
-                with self.subTest(operation.label, mode=mode.name, seed=SEED):
-                    asked += self.ask(operation, mode, slow)
-        self.assertGreater(asked, 300)
-        # A busy machine is slow now and then: an operation is only if it is again and again.
-        often = Counter(label for label, _ in slow)
-        self.assertEqual([label for label, times in often.items() if times > 2], [], slow)
+        root = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, root)
+        demo_library(root / "data")
+        server = Server(root / "data")
+        self.addCleanup(lambda: server.process.poll() is None and server.stop())
+        checks = [not_a_server_error, *NAMED]
+        asker = Asker(server.url, checks, each=EACH, least=LEAST, budget_s=BUDGET_S)
+        self.ask_all(asker)
+        self.assertEqual(asker.often_slow(), [])
+        self.assert_nothing_is_left(server)
 
-    def ask(self, operation, mode, slow):
-        """Requests of one kind to one operation, slow answers noted; how many were made."""
-        count = 0
-
-        @seed(SEED)
-        @settings(
-            max_examples=EXAMPLES,
-            deadline=None,
-            database=None,
-            phases=[Phase.generate],
-            suppress_health_check=list(HealthCheck),
+    def test_in_trouble_it_says_so_and_goes_on_after_it(self):
+        disk = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, disk, ignore_errors=True)
+        if not mounted("-t", "tmpfs", "-o", DISK, "tmpfs", str(disk)):
+            self.skipTest("nobody may mount a small disk on this machine")
+        self.addCleanup(subprocess.run, ["umount", "-l", str(disk)], check=True)
+        demo_library(disk / "data")
+        server = Server(disk / "data")
+        self.addCleanup(lambda: server.process.poll() is None and server.stop())
+        ended, done = threading.Event(), {"killed": 0, "locked": 0, "filled": 0}
+        troubles = threading.Thread(
+            target=trouble, args=(server, disk), kwargs={"ended": ended, "done": done}
         )
-        @given(case=operation.as_strategy(generation_mode=mode))
-        def one(case):
-            nonlocal count
-            count += 1
-            began = time.monotonic()
-            case.call_and_validate(checks=CHECKS)
-            took_s = time.monotonic() - began
-            if took_s > SLOW_S and not IS_LONG.search(operation.label):
-                slow.append((operation.label, took_s))
+        troubles.start()
+        try:
+            asker = Asker(server.url, [passing_trouble, *NAMED], each=3, least=1, budget_s=60.0)
+            self.ask_all(asker)
+        finally:
+            ended.set()
+            troubles.join()
+        self.assertTrue(all(done.values()), done)
+        kept = httpx.get(f"{server.url}/api/outings", timeout=60)
+        self.assertEqual(kept.status_code, 200, kept.text)
+        server.stop()
+        server.start()  # what killed workers left behind is swept
+        self.assert_nothing_is_left(server)
 
-        # Where nothing is asked for, nothing can be asked wrongly.
-        with suppress(Unsatisfiable):
-            one()
-        return count
+    def assert_nothing_is_left(self, server):
+        self.assertEqual(server.stop(), 0)
+        checked = oxlen("check", "--data", server.folder)
+        self.assertEqual(checked.returncode, 0, checked.stdout + checked.stderr)
+
+
+def trouble(server, disk, *, ended, done):
+    """Until it is ended: kill workers, hold the database's lock, fill the disk; counted."""
+    draw = random.Random(SEED)
+    while not ended.wait(EVERY_S):
+        kind = draw.choice(tuple(done))
+        if kind == "killed":
+            done[kind] += kill_workers(server.process.pid)
+        elif kind == "locked":
+            done[kind] += hold_lock(disk / "data" / "oxlen.db")
+        else:
+            done[kind] += fill(disk / "filler")
+
+
+def kill_workers(pid):
+    """Kill the workers of a server; how many there were."""
+    killed = 0
+    for one in psutil.Process(pid).children(recursive=True):
+        with suppress(psutil.Error):
+            if "forkserver" in " ".join(one.cmdline()):
+                one.kill()
+                killed += 1
+    return killed
+
+
+def hold_lock(database):
+    """Keep others from writing for a while."""
+    with suppress(Exception):
+        connection = connect(database)
+        try:
+            connection.execute("BEGIN IMMEDIATE")
+            time.sleep(LOCKED_S)
+            return 1
+        finally:
+            connection.close()
+    return 0
+
+
+def fill(filler):
+    """Fill the disk for a while."""
+    try:
+        with filler.open("wb", buffering=0) as file:
+            while True:
+                file.write(bytes(65536))
+    except OSError:
+        time.sleep(FULL_S)
+        return 1
+    finally:
+        filler.unlink(missing_ok=True)

@@ -138,15 +138,15 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int)
         settings = replace(settings, white_k=white.dial_k)
     kind: FileFormat = "raw" if demo.kind == "dng" else "processed"
     take = phone.take(scene, settings, kind, taken_at=demo.taken_at)
-    incoming = library.incoming_path()
-    incoming.write_bytes(take.dng or take.jpeg or b"")
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
         whole = {**said, "picture": sha256, "spots": demo.spots, **demo.body}
         body = SheetBody.model_validate(whole)
         return add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)
 
-    take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
+    with library.incoming() as incoming:
+        incoming.write_bytes(take.dng or take.jpeg or b"")
+        take_in(library, incoming, demo.file_name, now=SEEDED_AT, attach=attach)
 
 
 def _seed_unmetered(library: Library, outing_id: int, bodies: tuple[SheetBody, ...]) -> None:

@@ -237,12 +237,11 @@ def _take_in(library: Library, asked: KeptStack, done: StackDone, *, out: Path, 
     name = f"{asked.name}, {done.frames} frames {asked.combine}.{asked.ending}"
     sheet_id = asked.sheet_id
     attach = into_inbox(None, now) if sheet_id is None else as_take_once(sheet_id, None, now)
-    incoming = library.incoming_path()
     try:
-        shutil.copyfile(out, incoming)
-        return take_in(library, incoming, name[:255], now=now, attach=attach).sha256
+        with library.incoming() as incoming:
+            shutil.copyfile(out, incoming)
+            return take_in(library, incoming, name[:255], now=now, attach=attach).sha256
     finally:
-        incoming.unlink(missing_ok=True)
         out.unlink(missing_ok=True)
 
 

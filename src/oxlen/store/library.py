@@ -100,6 +100,15 @@ class Library:
         os.close(handle)
         return Path(name)
 
+    @contextmanager
+    def incoming(self) -> Iterator[Path]:
+        """A fresh file for a picture on its way in; what is left of it at the end is removed."""
+        path = self.incoming_path()
+        try:
+            yield path
+        finally:
+            path.unlink(missing_ok=True)
+
     def keep_picture(self, incoming: Path, sha256: str) -> Path:
         """Move an incoming file to its place, durably; an equal picture already there stands."""
         target = self.picture_path(sha256)

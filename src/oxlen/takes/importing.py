@@ -167,9 +167,9 @@ def write_preview(library: Library, picture: Picture, sha256: str) -> bool:
         image = picture.preview()
     except PixelsUnreadable:
         return False
-    unfinished = library.incoming_path()
-    image.save(unfinished, "JPEG", quality=PREVIEW_QUALITY)
-    unfinished.replace(library.preview_path(sha256))
+    with library.incoming() as unfinished:
+        image.save(unfinished, "JPEG", quality=PREVIEW_QUALITY)
+        unfinished.replace(library.preview_path(sha256))
     return True
 
 

@@ -79,26 +79,29 @@ def import_picture(
     with library.reader() as connection:
         if is_kept_picture(connection, sha256):
             return False, ""
-    incoming = library.incoming_path()
     try:
-        _unpack(archive, sha256, incoming)
-        found = read_incoming(library, incoming, name)
-        if found.sha256 != sha256:
-            raise PictureError(name, "its content is not what the outing file says.")
-        size = incoming.stat().st_size
-        library.keep_picture(incoming, sha256)
-        with library.writer() as connection:
-            report = json.dumps(found.report)
-            add_picture(connection, KeptPicture(sha256, name, size, report=report, imported_at=now))
+        with library.incoming() as incoming:
+            _unpack(archive, sha256, incoming)
+            _keep_picture(library, incoming, picture, now=now)
     except KeyError:
         return False, f"{name} is not in the file."
     except (PictureError, ArchiveError) as error:
         return False, error.message
     except DAMAGED:
         return False, f"{name} is damaged in the file; it was left out."
-    finally:
-        incoming.unlink(missing_ok=True)
     return True, ""
+
+
+def _keep_picture(library: Library, incoming: Path, picture: tuple[str, str], *, now: str) -> None:
+    sha256, name = picture
+    found = read_incoming(library, incoming, name)
+    if found.sha256 != sha256:
+        raise PictureError(name, "its content is not what the outing file says.")
+    size = incoming.stat().st_size
+    library.keep_picture(incoming, sha256)
+    with library.writer() as connection:
+        report = json.dumps(found.report)
+        add_picture(connection, KeptPicture(sha256, name, size, report=report, imported_at=now))
 
 
 def _unpack(archive: zipfile.ZipFile, sha256: str, target: Path) -> None:

@@ -60,9 +60,6 @@ def shoot_exposures(
 
 
 def _keep(library: Library, about: NewTake, data: bytes, *, name: str, now: str) -> None:
-    incoming = library.incoming_path()
-    try:
+    with library.incoming() as incoming:
         incoming.write_bytes(data)
         take_in(library, incoming, name, now=now, attach=as_take(about, now=now))
-    finally:
-        incoming.unlink(missing_ok=True)

@@ -85,9 +85,6 @@ def _taken(now: str, after_s: float) -> tuple[str, str]:
 
 
 def _keep(library: Library, stack_id: int, data: bytes, *, name: str) -> None:
-    incoming = library.incoming_path()
-    try:
+    with library.incoming() as incoming:
         incoming.write_bytes(data)
         add_frame_files(library.folder, stack_id, [(incoming, name)], move=True)
-    finally:
-        incoming.unlink(missing_ok=True)

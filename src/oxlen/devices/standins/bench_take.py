@@ -157,13 +157,10 @@ def _keep_files(
         if data is None:
             continue
         attach = as_take(about, now=now, raw_of=kept[0] if kept else None)
-        incoming = library.incoming_path()
-        try:
+        with library.incoming() as incoming:
             incoming.write_bytes(data)
             name = f"{shot.body.scene}-by-{about.shot_on}.{ending}"
             kept.append(take_in(library, incoming, name, now=now, attach=attach).sha256)
-        finally:
-            incoming.unlink(missing_ok=True)
     return kept
 
 

@@ -107,13 +107,10 @@ class SliderPointAsked(Strict):
 @router.post("/ladder/look", openapi_extra=STREAM)
 async def look_at_rung(request: Request, context: Shared, *, name: FileName) -> LadderLook:
     """See a picture of a ladder; the body is the file itself, and it is not kept."""
-    incoming = context.library.incoming_path()
-    try:
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
         job = context.crew.begin("intake", ladder_look, incoming, plain_name(name))
         return LadderLook(**await while_asked_for(request, job))
-    finally:
-        incoming.unlink(missing_ok=True)
 
 
 @router.post("/ladder/patch", openapi_extra=STREAM)
@@ -121,14 +118,11 @@ async def measure_rung(
     request: Request, context: Shared, *, at: Annotated[PatchPlace, Query()]
 ) -> PatchDetail:
     """Measure the patch in a picture of a ladder; the body is the file, and it is not kept."""
-    incoming, name = context.library.incoming_path(), plain_name(at.name)
-    spot = Spot("patch", at.x, at.y, r=at.r)
-    try:
+    name, spot = plain_name(at.name), Spot("patch", at.x, at.y, r=at.r)
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, name)
         job = context.crew.begin("intake", ladder_patch, incoming, name, spot)
         found = await while_asked_for(request, job)
-    finally:
-        incoming.unlink(missing_ok=True)
     return PatchDetail(scales=[Detail(**vars(one)) for one in found])
 
 

@@ -112,18 +112,16 @@ async def add_picture(
     number: RowId, request: Request, context: Shared, *, name: FileName
 ) -> AddedPicture:
     """Read a picture for a measurement; the body is the file, of which a few numbers are kept."""
-    incoming, plain = context.library.incoming_path(), plain_name(name)
+    plain = plain_name(name)
     with context.library.reader() as connection:
         kept = still_open(measurement_of(connection, number))
         if count_samples(connection, number) >= MOST_PICTURES:
             raise BadInput(f"A measurement takes {MOST_PICTURES} pictures at most.", "files")
-    try:
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain)
         job = context.crew.begin("intake", measured_sample, incoming, plain, kept.kind)
         sample = await while_asked_for(request, job)
         sha256 = await run_in_threadpool(file_sha256, incoming)
-    finally:
-        incoming.unlink(missing_ok=True)
     return await run_in_threadpool(_added, context, number, (sha256, plain, sample))
 
 

@@ -22,7 +22,11 @@ def outing_file(outing_id: RowId, context: Shared, *, with_identity: bool = Fals
     Pictures go without place, names and serial numbers unless `with_identity` says otherwise.
     """
     made = context.library.incoming_path()
-    contents = write_outing(context.library, outing_id, made, with_identity=with_identity)
+    try:
+        contents = write_outing(context.library, outing_id, made, with_identity=with_identity)
+    except BaseException:
+        made.unlink(missing_ok=True)
+        raise
     plain = re.sub(r"[^a-z0-9]+", "-", contents.outing.title.casefold()).strip("-")
     return FileResponse(
         made,

@@ -64,13 +64,10 @@ class PhoneMade(Strict):
 @router.post("/kit/facts", openapi_extra=STREAM)
 async def facts(request: Request, context: Shared, *, name: FileName) -> ToldFacts:
     """What a picture tells of its phone; the body is the file itself, and it is not kept."""
-    incoming = context.library.incoming_path()
-    try:
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
         job = context.crew.begin("intake", phone_facts, incoming, plain_name(name))
         found = await while_asked_for(request, job)
-    finally:
-        incoming.unlink(missing_ok=True)
     try:
         return ToldFacts(**dataclasses.asdict(found))
     except ValidationError as error:

@@ -95,8 +95,7 @@ async def take_file(
     context: Context, request: Request, name: str, *, attach: Attach
 ) -> ImportedPicture:
     """Read the file that a request brings in a worker, keep it, and attach it."""
-    incoming = context.library.incoming_path()
-    try:
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, name)
         reading = context.crew.begin("intake", read_file, context.library.folder, incoming, name)
         found = await while_asked_for(request, reading)
@@ -109,8 +108,6 @@ async def take_file(
             attach=attach,
             read=lambda *_: found,
         )
-    finally:
-        incoming.unlink(missing_ok=True)
 
 
 async def stream_to(

@@ -106,14 +106,11 @@ async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileN
     """Add a frame; the body is the file itself. One that is in the set already is not doubled."""
     with context.library.reader() as connection:
         _may_grow(context, stack(connection, stack_id))
-    incoming = context.library.incoming_path()
-    try:
+    with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
         folder, files = context.library.folder, [(incoming, plain_name(name))]
         job = context.crew.begin("intake", add_frame_files, folder, stack_id, files, move=True)
         await while_asked_for(request, job)
-    finally:
-        incoming.unlink(missing_ok=True)
     return await run_in_threadpool(one_stack, stack_id, context)
 
 
