@@ -26,7 +26,7 @@ from tests.server.test_full_disk import mounted
 IS_LONG_RUN = bool(os.environ.get(LONG))
 EACH, LEAST = (500 if IS_LONG_RUN else 20), 2
 BUDGET_S = 3 * 3600.0 if IS_LONG_RUN else 75.0
-"""Of the usual run: 20 of either kind until it is used up, then 2; the order is another each time."""
+"""Of the usual run: 20 of either kind until it is used up, then 2, in an order of the seed's."""
 NAMED = [status_code_conformance, content_type_conformance]
 DISK = "size=80m"
 EVERY_S, LOCKED_S, FULL_S = 1.5, 1.0, 1.5
