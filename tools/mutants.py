@@ -29,7 +29,7 @@ ROOT = Path(__file__).resolve().parents[1]
 CORE, TESTS = ROOT / "src" / "oxlen" / "core", ROOT / "tests"
 FOLDERS = (
     *("core", "devices", "expert", "formats", "hours", "metering", "pictures", "preview"),
-    *("stacking", "takes", "views"),
+    *("recorded", "stacking", "takes", "views"),
 )
 """Tests that use the core in their own process; those of server and browser ask a worker."""
 COUNT, SEED, LEAST_SHARE = 300, 1, 0.85

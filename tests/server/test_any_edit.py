@@ -1,15 +1,12 @@
 """Whatever a sheet asks for within its ranges is decided, explained and shown: nothing breaks."""
 
-import copy
-
 import numpy as np
 
+from tests.any_sheet import any_readings, edited
 from tests.counts import seeds
 from tests.server.test_api import WithApp
 
 SHOWN = ("light-table", "long-time", "why", "slip.txt", "readings.csv", "bundles")
-CHANGED, FILLED = 0.14, 0.4
-"""How often an ask is changed, and a field of it."""
 
 
 class AnyEdit(WithApp):
@@ -38,16 +35,7 @@ class AnyEdit(WithApp):
 
     async def sheet(self, draw, roles):
         """A new sheet with one to three readings, some without a name."""
-        light = draw.uniform(-10, 17)
-        readings = [
-            {
-                "id": f"r{place}",
-                "name": f"place {place}" if draw.random() < 0.7 else "",
-                "role": roles[int(draw.integers(len(roles)))] if place else "subject",
-                "source": {"kind": "ev", "ev100": float(np.clip(light + off, -12, 24))},
-            }
-            for place, off in enumerate((0.0, *draw.uniform(-8, 8, int(draw.integers(0, 3)))))
-        ]
+        readings = any_readings(draw, roles)
         phone = "wherry-3" if draw.random() < 0.8 else "dabber"
         made = {"title": "Any", "phone": phone, "readings": readings}
         answer = await self.http.post(f"/api/outings/{self.outing}/sheets", json=made)
@@ -66,44 +54,3 @@ class AnyEdit(WithApp):
                     with self.subTest(seed, way=way["id"]):
                         self.assertLess(taken.status_code, 500, taken.text)
                     await self.http.post(f"/api/sheets/{sheet_id}/undo")
-
-
-def edited(draw, body, asks):
-    """A body with some of its asks begun and their fields anywhere in their ranges."""
-    body = copy.deepcopy(body)
-    for ask in asks:
-        now, entry = body.get(ask["name"]), ask.get("entry")
-        first = entry[0] if isinstance(entry, list) and entry else entry
-        if draw.random() > CHANGED or isinstance(first, list):
-            continue
-        if isinstance(now, list):
-            body[ask["name"]] = [copy.deepcopy(first)] if isinstance(first, dict) else now
-        elif now is None:
-            body[ask["name"]] = copy.deepcopy(entry)
-        for field in ask["fields"]:
-            if draw.random() < FILLED:
-                put(body, field["path"], anything(draw, field))
-    return body
-
-
-def put(body, path, value):
-    """Set a field by its path, in the first of a list; nothing where its ask is not begun."""
-    place = body
-    for key in path[:-1]:
-        place = place.get(key) if isinstance(place, dict) else None
-        place = place[0] if isinstance(place, list) and place else place
-    if isinstance(place, dict) and value is not None:
-        place[path[-1]] = value
-
-
-def anything(draw, field):
-    """A value a field may have: one of its choices, or a number of its range or at its ends."""
-    if field["choices"]:
-        return field["choices"][int(draw.integers(len(field["choices"])))]["value"]
-    low, high = field["low"], field["high"]
-    if low is None or high is None:
-        return None
-    even = draw.uniform(low, high)
-    value = even if low <= 0 else float(np.exp(draw.uniform(np.log(low), np.log(high))))
-    value = (low, high, value, value, value)[int(draw.integers(5))]
-    return round(value) if field["whole"] else float(value)

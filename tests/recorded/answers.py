@@ -1,0 +1,171 @@
+"""What Oxlen answers to sheets, nights and formulas drawn from seeds, in sections.
+
+`answers.json` beside this file holds a digest of each section as it was when it was recorded. A
+section that differs is either a fault or a change somebody wanted; which of them, only a person can
+say: `tools/recorded.py --against HEAD` prints both, `tools/recorded.py --anew` records it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Callable, Mapping
+from datetime import date
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from pydantic import ValidationError
+
+from oxlen.core import decisions
+from oxlen.core.decisions.brief import ROLE_NAMES
+from oxlen.core.decisions.night_ask import NightAsk
+from oxlen.core.decisions.plan import plan
+from oxlen.core.errors import OxlenError
+from oxlen.core.kit.clip_on import ClipOn
+from oxlen.core.kit.glass import Glass
+from oxlen.core.sky.dark_windows import Wanted
+from oxlen.formats.picture_report import PictureReport
+from oxlen.formats.place_body import PlaceBody
+from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.hours.day import hours_of_day
+from oxlen.hours.night import night_plan
+from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
+from oxlen.server.place_light import night_place
+from oxlen.views.answer import answer_to
+from oxlen.views.fields import ask_views
+from oxlen.views.light_table import light_table
+from oxlen.views.long_time import long_time
+from tests.any_sheet import any_readings, edited
+
+RECORD = Path(__file__).with_name("answers.json")
+SHEETS, NIGHTS = range(160), range(24)
+KIT = KitAtHand((Glass("ND 64", 64.0), Glass("ND 1000", 1000.0)), (ClipOn("close-up", 10.0, ""),))
+TODAY = date(2027, 6, 1)
+DIGITS = 4
+"""Significant digits compared: further ones may differ between processors."""
+DRAWN = ("map", "tones", "warmth", "depth", "saving", "patterns", "picture")
+Sections = Mapping[str, Any]
+
+
+class NoPictures:
+    """A library without pictures."""
+
+    def report(self, sha256: str) -> PictureReport:
+        """There is none."""
+        raise OxlenError(f"no picture {sha256}")
+
+    spot_tone = frame_light = tone_colour = report  # type: ignore[assignment]
+
+
+@cache
+def asks() -> list[dict[str, Any]]:
+    """Everything a sheet may ask for."""
+    owners = {ask.name: one.id for one in decisions.DECISIONS for ask in one.asks}
+    return [one.model_dump(mode="json") for one in ask_views(owners)]
+
+
+def any_sheet(seed: int) -> BriefedSheet | None:
+    """A sheet that asks for a few things at random; None where they contradict each other."""
+    draw = np.random.default_rng(1_000 + seed)
+    bare = SheetBody.model_validate(
+        {
+            "title": "Any",
+            "phone": "wherry-3" if draw.random() < 0.8 else "dabber",
+            "readings": any_readings(draw, list(ROLE_NAMES)),
+        }
+    )
+    try:
+        body = SheetBody.model_validate(edited(draw, bare.model_dump(mode="json"), asks()))
+        return briefed_sheet(body, shipped_profile(body.phone), NoPictures(), kit=KIT)
+    except (OxlenError, ValidationError):
+        return None
+
+
+@cache
+def sheet_sections(seed: int) -> Sections:
+    """The answer to a sheet, with ways out, other light and long exposure."""
+    one = any_sheet(seed)
+    if one is None:
+        return {"refused": True}
+    decided = plan(one.brief, ask=True)
+    told = answer_to(one.profile, one.light, decided, by_hand=None, today=TODAY)
+    whole = told.model_dump(mode="json")
+    planned = whole.pop("plan")
+    drawn = {name: whole.pop(name) for name in DRAWN}
+    steps = {name: whole.pop(name) for name in ("run", "set_up", "put_back")}
+    return {
+        "plan": planned,
+        "drawn": drawn,
+        "steps": steps,
+        "slip": whole,
+        "light": [vars(row) for row in light_table(one.brief)],
+        "long": long_time(one.brief)[0].model_dump(mode="json"),
+    }
+
+
+@cache
+def night_sections(seed: int) -> Sections:
+    """A day and a night at a place, and what a phone does with it."""
+    draw = np.random.default_rng(2_000 + seed)
+    place = PlaceBody.model_validate(
+        {
+            "name": "Reach",
+            "latitude_deg": float(draw.uniform(-65, 65)),
+            "longitude_deg": float(draw.uniform(-180, 180)),
+            "dark_sky_class": int(draw.integers(1, 10)),
+        }
+    )
+    where = night_place(place, Wanted(moon=str(draw.choice(("down", "thin", "any")))))  # type: ignore[arg-type]
+    day = date(2027, int(draw.integers(1, 13)), int(draw.integers(1, 29)))
+    asked = NightAsk(
+        where.magnitude,
+        float(draw.uniform(-80, 80)),
+        rule=str(draw.choice(("npf", "500", "pixels"))),  # type: ignore[arg-type]
+        snr=float(draw.uniform(1, 20)),
+        arc_deg=float(draw.uniform(2, 120)),
+        land_stops=float(draw.uniform(-4, 2)),
+    )
+    phone = shipped_profile(str(draw.choice(("wherry-3", "dabber")))).to_phone()
+    return {
+        "day": hours_of_day(where.place, day, where.zone).model_dump(mode="json"),
+        "night": night_plan(where, day, phone=phone, asked=asked).model_dump(mode="json"),
+    }
+
+
+KINDS: Mapping[str, tuple[range, Callable[[int], Sections]]] = {
+    "sheet": (SHEETS, sheet_sections),
+    "night": (NIGHTS, night_sections),
+}
+
+
+def plain(value: Any) -> Any:
+    """A value with its numbers cut to the digits that are compared."""
+    if isinstance(value, Mapping):
+        return {str(key): plain(one) for key, one in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [plain(one) for one in value]
+    if isinstance(value, float):
+        return float(f"{value:.{DIGITS}g}") + 0.0
+    return value
+
+
+def text(value: Any) -> str:
+    """A section as text, to be compared and read."""
+    return json.dumps(plain(value), indent=1, sort_keys=True, ensure_ascii=False)
+
+
+def digests(kind: str, seed: int) -> dict[str, str]:
+    """A digest of each section."""
+    sections = KINDS[kind][1](seed)
+    return {
+        name: hashlib.sha256(text(one).encode()).hexdigest()[:10] for name, one in sections.items()
+    }
+
+
+def recorded() -> dict[str, dict[str, str]]:
+    """The digests as they were recorded, by kind and seed."""
+    found: dict[str, dict[str, str]] = json.loads(RECORD.read_text("utf-8"))
+    return found
