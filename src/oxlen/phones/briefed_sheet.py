@@ -52,4 +52,4 @@ def briefed_sheet(
         filters_at_hand=kit.filters,
         clip_ons_at_hand=kit.clip_ons,
     )
-    return BriefedSheet(one.body, one.profile, light, brief, one.note)
+    return BriefedSheet(one.body, one.profile, light, brief=brief, note=one.note)
