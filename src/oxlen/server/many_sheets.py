@@ -60,7 +60,7 @@ def briefed_sheets(context: Context, sheets: Sequence[Sheet]) -> Iterator[KeptSh
             now = fitted(body, profile).body
             yield KeptSheet(kept, now, briefed_sheet(now, profile, context.pictures, kit=kit))
         except OxlenError as error:
-            yield KeptSheet(kept, body, None, str(error))
+            yield KeptSheet(kept, body, None, why_not=str(error))
 
 
 def in_parts(
