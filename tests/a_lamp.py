@@ -11,7 +11,7 @@ import tempfile
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 from oxlen.core import decisions
 from oxlen.core.ask import Ask, Checked, Quantity
@@ -96,7 +96,7 @@ BURNING = LimitKind(
 DECISION = Decision("lamp", (LAMP,), decide, limit_kinds=(BURNING,))
 
 
-def found() -> dict:
+def found() -> dict[str, Any]:
     """What brief, preset, sheet, slip, plan, API and command line make of the decision."""
     # Only now: the models of the files are made from what is registered.
     import httpx

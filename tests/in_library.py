@@ -5,9 +5,10 @@ import unittest
 from pathlib import Path
 
 from oxlen.demo.seed import seed_demo
+from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.metering.picture_cache import PictureCache
-from oxlen.store.library import open_library
+from oxlen.store.library import Library, open_library
 from oxlen.store.outings import add_outing, outings
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.takes.importing import onto_new_sheet, take_in
@@ -17,6 +18,10 @@ NOW = "2026-10-03T08:00:00+00:00"
 
 class InLibrary(unittest.TestCase):
     """A library with one outing, and a room to meter its pictures in."""
+
+    library: Library
+    room: PictureCache
+    outing: int
 
     @classmethod
     def setUpClass(cls):
@@ -50,6 +55,9 @@ class InLibrary(unittest.TestCase):
 
 class InDemo(InLibrary):
     """The library of the demo; `bodies` are its sheets by outing."""
+
+    bodies: list[tuple[int, SheetBody]]
+    sheet_ids: dict[str, int]
 
     @classmethod
     def fill(cls):

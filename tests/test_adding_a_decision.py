@@ -6,11 +6,14 @@ import subprocess
 import sys
 import unittest
 from pathlib import Path
+from typing import Any
 
 ROOT = Path(__file__).parents[1]
 
 
 class AddingADecision(unittest.TestCase):
+    found: dict[str, Any]
+
     @classmethod
     def setUpClass(cls):
         run = subprocess.run(

@@ -54,7 +54,8 @@ def against(revision: str) -> int:
         subprocess.run(["git", "worktree", "add", "-q", then, revision], check=True, cwd=ROOT)
         try:
             for root, folder in ((then, old), (ROOT, new)):
-                command = [sys.executable, str(root / "tools" / "recorded.py"), "--write", folder]
+                tool = str(root / "tools" / "recorded.py")
+                command = [sys.executable, tool, "--write", str(folder)]
                 subprocess.run(command, check=True, env={**os.environ, "PYTHONPATH": ""})
         finally:
             subprocess.run(["git", "worktree", "remove", "--force", then], check=True, cwd=ROOT)

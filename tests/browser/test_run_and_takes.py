@@ -27,7 +27,7 @@ class RunAndTakes(InBrowser):
         page = self.page
         self.sheet(9.0)
         number = page.url.rsplit("/", 1)[1]
-        self.choose("plan.jpg", jpeg(scene(), exif(iso=100, shutter=(1, 100))))
+        self.choose_file("plan.jpg", jpeg(scene(), exif(iso=100, shutter=(1, 100))))
         expect(page.get_by_alt_text("Picture of Made for this")).to_be_visible()
         page.get_by_alt_text("Picture of Made for this").click(position={"x": 120, "y": 120})
         self.saved()
@@ -94,7 +94,7 @@ class RunAndTakes(InBrowser):
         shoot.get_by_role("button", name="Stop").click()
         expect(page.get_by_text("now the land’s own frames, by their own sheet")).to_be_visible()
 
-    def choose(self, name, data):
+    def choose_file(self, name, data):
         picked = {"name": name, "mimeType": "image/jpeg", "buffer": data}
         self.page.locator("input[type=file][multiple]").first.set_input_files([picked])
 

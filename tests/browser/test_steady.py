@@ -2,7 +2,7 @@
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.app_in_browser import InBrowser
 
@@ -74,8 +74,8 @@ class Steady(InBrowser):
     def test_what_comes_later_moves_nothing(self):
         page = self.page
         # The last to come of what a sheet's header holds.
-        page.route("**/DeviceControls-*.js", lambda route: held.append(route))
-        held = []
+        held: list[Route] = []
+        page.route("**/DeviceControls-*.js", held.append)
         self.visit("/sheets/1")
         presets = page.get_by_role("button", name="Presets")
         before = self.box_of(presets)

@@ -16,6 +16,9 @@ CARD, CLEAT = "0.7812,0.4525,0.02", "0.4605,0.5453,0.06"
 
 
 class Measuring(unittest.TestCase):
+    folder: Path
+    values: list[float]
+
     @classmethod
     def setUpClass(cls):
         folder = tempfile.TemporaryDirectory()

@@ -21,7 +21,7 @@ COMMAND = [sys.executable, "-m", "oxlen", "serve", "--no-browser", "--port", "0"
 
 
 # A busy machine is slow, not wrong.
-get, post = (partial(method, timeout=60) for method in (httpx.get, httpx.post))
+get, post = partial(httpx.get, timeout=60), partial(httpx.post, timeout=60)
 
 
 class Serving(unittest.TestCase):

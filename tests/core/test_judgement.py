@@ -100,7 +100,11 @@ class Laws(unittest.TestCase):
             if limit.kind.dropped is None or limit.kind.id in ("drawing", "tone"):
                 continue
             after = plan(limit.kind.dropped(decision.brief, limit.index))
-            self.assertIsNone(after.conflict, limit.id)
+            steps = [None if one is None else one.ev100_set for one in (decision.slip, after.slip)]
+            if limit.kind.id != "highlights" or steps[0] != steps[1]:
+                self.assertIsNone(after.conflict, limit.id)
+            # With a bright spot its wish goes too, and the same steps may miss what is left of the
+            # aim: what they give is as good as it was.
             self.assertTrue(all(spot.state in FINE for spot in after.outcome), limit.id)
 
     @settings(max_examples=120, deadline=None)
@@ -146,9 +150,9 @@ class Laws(unittest.TestCase):
             for steps in trade.exposures:
                 self.assertIn(steps.iso, ladder.iso)
         averaged = [one.text for one in told.trades if one.id == "computed_nd"]
-        steps = {f"{t:g}" for t in ladder.shutter_s} | {f"1/{1 / t:.0f}" for t in ladder.shutter_s}
+        times = {f"{t:g}" for t in ladder.shutter_s} | {f"1/{1 / t:.0f}" for t in ladder.shutter_s}
         for text in averaged:
-            self.assertIn(re.search(r"frames of ([\d./]+) s", text)[1], steps)
+            self.assertIn(re.search(r"frames of ([\d./]+) s", text)[1], times)
 
 
 class Spots(unittest.TestCase):

@@ -147,8 +147,8 @@ class Figures(unittest.TestCase):
             white = draw.uniform(0.3, 1.0, 3)
             weights = luminance_weights(matrix, white)
             self.assertAlmostEqual(float(weights @ (white / white.max())), 1.0)
-        for matrix, white in ((np.zeros((3, 3)), [1, 1, 1]), (np.eye(3), [1, 0, 1])):
-            self.assertEqual(luminance_weights(matrix, np.array(white)).tolist(), [0, 1, 0])
+        for matrix, white in ((np.zeros((3, 3)), np.ones(3)), (np.eye(3), np.array([1, 0, 1]))):
+            self.assertEqual(luminance_weights(matrix, white).tolist(), [0, 1, 0])
 
     def test_noise_without_a_floor_and_under_one(self):
         # Variance proportional to the mean: no read noise. A line under it: none that can be told.

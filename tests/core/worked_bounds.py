@@ -27,7 +27,7 @@ class Bound:
     low: float = 0.0
     high: float = math.inf
     shows: bool = False
-    only: tuple = ()
+    only: tuple[str, ...] = ()
     base_iso: float = 0.0
     tone: bool = False
 

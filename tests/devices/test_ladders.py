@@ -7,6 +7,7 @@ from pathlib import Path
 
 import cv2
 import numpy as np
+from numpy.typing import NDArray
 
 from oxlen.core.colour.adaptation import xy_of
 from oxlen.core.colour.temperature import temperature_of
@@ -93,6 +94,11 @@ def a_board(seed, contrast):
 
 class Ladders(unittest.TestCase):
     """Boards from seeds: any distance, contrast and ISO; each taken coarsely, then finely."""
+
+    coarse_off: NDArray[np.float64]
+    coarse_doubt: NDArray[np.float64]
+    fine_off: NDArray[np.float64]
+    fine_doubt: NDArray[np.float64]
 
     @classmethod
     def setUpClass(cls):

@@ -63,11 +63,11 @@ class Cleaned(InFolder):
                 for secret in SECRETS:
                     self.assertNotIn(secret, clean)
                 self.assertEqual(without_identity(clean), clean)
-                before, after = (self.read(one) for one in (data, clean))
+                before, after = (self.seen(one) for one in (data, clean))
                 self.assertEqual(before[0], after[0])
                 np.testing.assert_array_equal(before[1], after[1])
 
-    def read(self, data):
+    def seen(self, data):
         """Settings and pixels of a file."""
         with open_picture(self.file(data), "it") as picture:
             settings = picture.exposure.settings

@@ -38,7 +38,7 @@ class Frames(InDemo):
             if body.scene is None or body.scene == "stars-over-slip":
                 continue  # a sky of noise and points differs by its random alone
             for auto in (False, True):
-                if body.format == "raw" and not auto:
+                if body.asked()["format"] == "raw" and not auto:
                     continue  # a raw take has no finished frame to hold against it
                 wanted = FrameRequest(kind="png", chooser="auto" if auto else "slip")
                 frame = dry_run(body, shipped_profile, dry_room, request=wanted)

@@ -30,8 +30,9 @@ class WithApp(unittest.IsolatedAsyncioTestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.library = open_library(Path(folder.name))
-        app = app_on(self.library, clock=lambda: FIXED)
-        self.http = httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url=BASE)
+        self.app = app_on(self.library, clock=lambda: FIXED)
+        transport = httpx.ASGITransport(app=self.app)
+        self.http = httpx.AsyncClient(transport=transport, base_url=BASE)
         self.addAsyncCleanup(self.http.aclose)
         answer = await self.http.post("/api/outings", json={"title": "Haul-out"})
         self.outing = answer.json()["id"]
@@ -157,7 +158,7 @@ class Refusals(WithApp):
         self.assertRegex(answer.json()["detail"], words)
 
     async def test_a_phone_that_leaves_in_the_middle_leaves_nothing_behind(self):
-        app = self.http._transport.app
+        app = self.app
         parts = [
             {"type": "http.request", "body": b"\xff\xd8\xff half", "more_body": True},
             {"type": "http.disconnect"},

@@ -59,7 +59,7 @@ class Proposing(unittest.TestCase):
 
 
 class Inbox(WithApp):
-    async def put(self, content, name="one.jpg", **more):
+    async def wait_in_inbox(self, content, name="one.jpg", **more):
         asked = {"name": name, **more}
         return await self.http.post("/api/inbox", params=asked, content=content)
 
@@ -70,9 +70,11 @@ class Inbox(WithApp):
         sheet = (await self.http.post(path, json=body)).json()
         slip = sheet["answer"]["plan"]["slip"]
         shot = {"iso": round(slip["iso"]), "shutter": (1, round(1 / slip["shutter_s"]))}
-        self.assertTrue((await self.put(shade(110, **shot))).json()["is_new"])
-        self.assertFalse((await self.put(shade(110, **shot), "again.jpg")).json()["is_new"])
-        bad = await self.put(b"not a picture at all", "bad.jpg")
+        self.assertTrue((await self.wait_in_inbox(shade(110, **shot))).json()["is_new"])
+        self.assertFalse(
+            (await self.wait_in_inbox(shade(110, **shot), "again.jpg")).json()["is_new"]
+        )
+        bad = await self.wait_in_inbox(b"not a picture at all", "bad.jpg")
         self.assertEqual(bad.status_code, 422)
         waiting = (await self.http.get("/api/inbox")).json()
         for _ in range(100):  # sheets that had to be decided first are proposed a moment later
@@ -88,7 +90,7 @@ class Inbox(WithApp):
         takes = (await self.http.get(f"/api/sheets/{sheet['id']}/takes")).json()
         self.assertEqual(len(takes), 1)
         # The same content again, by the inbox or straight to the sheet, makes no second take.
-        await self.put(shade(110, **shot))
+        await self.wait_in_inbox(shade(110, **shot))
         again = (await self.http.get("/api/inbox")).json()
         self.assertEqual(again[0]["known_in"], [sheet["id"]])
         await self.http.post("/api/inbox/place", json={"places": [[again[0]["id"], sheet["id"]]]})
@@ -97,7 +99,7 @@ class Inbox(WithApp):
         self.assertEqual(len(takes), 1)
 
     async def test_what_is_let_go_leaves_and_is_not_there_twice(self):
-        await self.put(shade(90))
+        await self.wait_in_inbox(shade(90))
         entry = (await self.http.get("/api/inbox")).json()[0]
         self.assertEqual((await self.http.delete(f"/api/inbox/{entry['id']}")).status_code, 204)
         self.assertEqual((await self.http.delete(f"/api/inbox/{entry['id']}")).status_code, 404)

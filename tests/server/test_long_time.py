@@ -20,8 +20,8 @@ class LongTime(WithApp):
     async def sheet(self, **body):
         made = {"title": "Sluice", "phone": "wherry-3", "readings": LIGHT, "support": "tripod"}
         path = f"/api/outings/{self.outing}/sheets"
-        self.id = (await self.http.post(path, json={**made, **body})).json()["id"]
-        self.path = f"/api/sheets/{self.id}"
+        self.sheet_id = (await self.http.post(path, json={**made, **body})).json()["id"]
+        self.path = f"/api/sheets/{self.sheet_id}"
 
     async def test_a_way_is_taken_and_can_be_undone(self):
         time = (await self.http.get(f"{self.path}/long-time")).json()

@@ -144,7 +144,7 @@ class Stacks(WithApp):
         stack_id = await self.begun(self.frames(4), combine="median")
         with self.library.writer() as connection:
             connection.execute("UPDATE stack SET state = 'working' WHERE id = ?", (stack_id,))
-        context = self.http._transport.app.state.context
+        context = self.app.state.context
         context.stack_jobs.take_up(now=context.now())
         done = await self.ended()
         self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4))
@@ -152,7 +152,7 @@ class Stacks(WithApp):
 
     async def test_one_whose_end_could_not_be_written_is_failed_and_can_be_started_again(self):
         await self.begun(self.frames(4))
-        context = self.http._transport.app.state.context
+        context = self.app.state.context
         full = sqlite3.OperationalError("database or disk is full")
         lost = Future()
         with mock.patch.object(type(context.crew), "begin", return_value=lost):
@@ -166,7 +166,7 @@ class Stacks(WithApp):
 
     async def test_one_stopped_while_it_waits_is_not_begun(self):
         number = await self.begun(self.frames(4))
-        context = self.http._transport.app.state.context
+        context = self.app.state.context
         waiting = Future()  # its turn has not come
         with mock.patch.object(type(context.crew), "begin", return_value=waiting):
             await self.http.post(f"{self.path}/start")

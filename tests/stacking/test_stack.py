@@ -6,6 +6,7 @@ import tempfile
 import unittest
 from dataclasses import fields
 from pathlib import Path
+from unittest.mock import patch
 
 import cv2
 import numpy as np
@@ -264,8 +265,12 @@ class GoingOn(InFolder):
         self.assertEqual(ended.returncode, -9)
         read = []
         taken = Reader.read
-        self.addCleanup(setattr, Reader, "read", taken)
-        Reader.read = lambda reader, one: read.append(one.name) or taken(reader, one)
-        self.stacked(files)
+
+        def noted(reader, one):
+            read.append(one.name)
+            return taken(reader, one)
+
+        with patch.object(Reader, "read", noted):
+            self.stacked(files)
         self.assertEqual(self.out.read_bytes(), whole)
         self.assertLess(len(read), 20)

@@ -43,6 +43,8 @@ def wait(seconds):
 
 
 class TheCrew(unittest.TestCase):
+    crew: Crew
+
     @classmethod
     def setUpClass(cls):
         cls.crew = Crew(limit_s=1.0)
@@ -79,9 +81,9 @@ class TheCrew(unittest.TestCase):
         self.assertEqual(
             (caught.exception.message, caught.exception.cause), ("a.jpg: it is cut.", "it is cut.")
         )
-        with self.assertRaises(OutOfRange) as caught:
+        with self.assertRaises(OutOfRange) as outside:
             self.crew.do("intake", out_of_range)
-        self.assertEqual(caught.exception.details["high"], 6400)
+        self.assertEqual(outside.exception.details["high"], 6400)
 
     def test_too_long_too_much_or_dead_is_a_sentence_and_the_next_one_works(self):
         for words, task, *given in (

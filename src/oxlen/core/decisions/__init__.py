@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from oxlen.core.ask import Ask
 from oxlen.core.decisions.colour.decision import DECISION as COLOUR
+from oxlen.core.decisions.decision import Decision
 from oxlen.core.decisions.exposure.decision import DECISION as EXPOSURE
 from oxlen.core.decisions.focus.decision import DECISION as FOCUS
 from oxlen.core.decisions.lens.decision import DECISION as LENS
@@ -15,7 +16,7 @@ from oxlen.core.decisions.saving.decision import DECISION as SAVING
 from oxlen.core.decisions.sequence.decision import DECISION as SEQUENCE
 from oxlen.core.decisions.surroundings.decision import DECISION as SURROUNDINGS
 
-DECISIONS = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING, SURROUNDINGS)
+DECISIONS: tuple[Decision, ...] = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING, SURROUNDINGS)
 """In working order: what is decided first comes first on the slip."""
 
 
