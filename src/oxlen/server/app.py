@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
+from typing import Any
 
 from fastapi import Depends, FastAPI
+from fastapi.routing import APIRoute
 from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
@@ -15,6 +18,7 @@ from oxlen.server.context import Clock, Context
 from oxlen.server.house import House
 from oxlen.server.local_only import LocalOnly
 from oxlen.server.news import Announcing, News
+from oxlen.server.openapi import describe
 from oxlen.server.pages import add_pages
 from oxlen.server.permits import declared
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
@@ -142,10 +146,12 @@ def create_app(
         lifespan=lifespan,
         dependencies=[Depends(declared)],
         responses=PROBLEM_RESPONSES,
+        generate_unique_id_function=_operation,
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
+    app.openapi = partial(_described, app)  # type: ignore[method-assign]
     app.state.context = Context(library, PicturesInWorkers(library, workers), workers, clock=clock)
     app.state.house = House(app, library, clock)
     add_problem_handlers(app)
@@ -154,6 +160,17 @@ def create_app(
     add_pages(app, built)
     _add_middleware(app)
     return app
+
+
+def _operation(route: APIRoute) -> str:
+    """What an operation is called in the description: its module's name and its own."""
+    return f"{route.endpoint.__module__.rpartition('.')[2]}_{route.name}"
+
+
+def _described(app: FastAPI) -> dict[str, Any]:
+    if app.openapi_schema is None:
+        app.openapi_schema = describe(app)
+    return app.openapi_schema
 
 
 def _add_middleware(app: FastAPI) -> None:

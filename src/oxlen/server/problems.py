@@ -78,20 +78,22 @@ class Problem(BaseModel):
     field: str | None = None
 
 
+STATUS_WORDS: Mapping[int, str] = {
+    400: "Not made out: the body is no JSON in UTF-8",
+    401: "Asked over the network by a device that is not paired",
+    403: "Asked from another site or under another name, or for what a phone may not do",
+    404: "Nothing is kept under that name",
+    405: "Not by this method",
+    409: "Changed elsewhere in the meantime, or not agreed to yet",
+    413: "Longer than a request may be",
+    422: "Refused, with the field and the cause",
+    429: "Too many tries; wait a while",
+    503: "The data cannot be reached or written just now",
+    507: "The disk is full",
+}
+"""Every status of a refusal."""
 PROBLEM_RESPONSES: dict[int | str, dict[str, Any]] = {
-    status: {"model": Problem, "description": words, "content": {MEDIA_TYPE: {}}}
-    for status, words in {
-        400: "Not made out: the body is no JSON in UTF-8",
-        404: "Nothing is kept under that name",
-        409: "Changed elsewhere in the meantime, or not agreed to yet",
-        422: "Refused, with the field and the cause",
-        401: "Asked over the network by a device that is not paired",
-        403: "Asked from another site or under another name, or for what a phone may not do",
-        429: "Too many tries; wait a while",
-        413: "Longer than a request may be",
-        503: "The data cannot be reached or written just now",
-        507: "The disk is full",
-    }.items()
+    "default": {"model": Problem, "content": {MEDIA_TYPE: {}}}
 }
 
 
