@@ -9,6 +9,7 @@ export default tseslint.config(
       "src/api/schema.d.ts",
       "eslint.config.js",
       "check-source.mjs",
+      "compress.mjs",
     ],
   },
   ...tseslint.configs.strictTypeChecked,

@@ -98,12 +98,34 @@ class Filters(WithApp):
 
 
 class Pages(WithApp):
-    async def page_of(self, built, path):
+    async def page_of(self, built, path, **headers):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         app = create_app(open_library(Path(folder.name)), built=built)
         async with httpx.AsyncClient(transport=httpx.ASGITransport(app=app), base_url=BASE) as http:
-            return await http.get(path)
+            return await http.get(path, headers=headers)
+
+    async def test_a_script_comes_as_its_compressed_copy_where_the_browser_takes_it(self):
+        with tempfile.TemporaryDirectory() as folder:
+            parts = Path(folder) / "assets"
+            parts.mkdir()
+            (parts / "a.js").write_text("plain")
+            (parts / "a.js.br").write_bytes(b"squeezed")
+            (parts / "b.js").write_text("plain alone")
+            for path, taken, content in (
+                ("a.js", "gzip, br;q=0.9", b"squeezed"),
+                ("a.js", "gzip", b"plain"),
+                ("b.js", "br", b"plain alone"),
+            ):
+                asked = {"accept-encoding": taken}
+                got = await self.page_of(Path(folder), f"/assets/{path}", **asked)
+                with self.subTest(path, taken=taken):
+                    self.assertEqual(got.content, content)
+                    self.assertRegex(got.headers["content-type"], "javascript")
+                    self.assertIn("immutable", got.headers["cache-control"])
+                    is_compressed = got.headers.get("content-encoding") == "br"
+                    self.assertEqual(is_compressed, content == b"squeezed")
+                    self.assertEqual("vary" in got.headers, path == "a.js")
 
     async def test_without_a_front_end_the_page_says_how_to_build_it(self):
         with tempfile.TemporaryDirectory() as empty:

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import json
+import os
 import re
 import secrets
 from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI, Request
-from fastapi.responses import HTMLResponse, Response
+from fastapi.responses import FileResponse, HTMLResponse, Response
+from starlette.datastructures import Headers
 from starlette.exceptions import HTTPException
-from starlette.staticfiles import StaticFiles
+from starlette.staticfiles import PathLike, StaticFiles
+from starlette.types import Scope
 
 from oxlen.server.house import House
 from oxlen.server.local_only import content_security_policy
@@ -34,14 +37,32 @@ FIRST_SHOWN = {
 NOT_BUILT = "The front end has not been built; ./oxlen demo does it."
 
 
-class Assets(StaticFiles):
-    """Files named by their content, which never change under a name."""
+COMPRESSED = ".br"
 
-    def file_response(self, *args: object, **kwargs: object) -> Response:
-        """A file, kept by the browser for good."""
-        response = super().file_response(*args, **kwargs)  # type: ignore[arg-type]
-        response.headers["cache-control"] = "public, max-age=31536000, immutable"
+
+class Assets(StaticFiles):
+    """Files named by their content, which never change under a name; the browser keeps them."""
+
+    def file_response(  # noqa: PLR0917 - as the framework calls it
+        self, full_path: PathLike, stat_result: os.stat_result, scope: Scope, status_code: int = 200
+    ) -> Response:
+        """A file, or its compressed copy where the browser takes it."""
+        response = super().file_response(full_path, stat_result, scope, status_code)
+        headers = {"cache-control": "public, max-age=31536000, immutable"}
+        smaller = Path(f"{os.fspath(full_path)}{COMPRESSED}")
+        if smaller.is_file():
+            headers["vary"] = "accept-encoding"
+            if isinstance(response, FileResponse) and _takes_brotli(scope):
+                kind = {"content-type": response.headers["content-type"]}
+                headers |= {"content-encoding": "br", **kind}
+                response = FileResponse(smaller, status_code)
+        response.headers.update(headers)
         return response
+
+
+def _takes_brotli(scope: Scope) -> bool:
+    taken = Headers(scope=scope).get("accept-encoding", "")
+    return "br" in [one.split(";")[0].strip() for one in taken.split(",")]
 
 
 def add_pages(app: FastAPI, built: Path) -> None:
