@@ -10,8 +10,11 @@ from oxlen.core.frames.combine import LEAST_TO_CLIP, Combine
 
 MEDIAN_EFFICIENCY = 2 / math.pi
 """Of the median of many frames against their mean, for normal noise. [ROUSSEEUW1993]"""
-CLIP_EFFICIENCY = 0.98
-"""Of a mean that leaves out what lies past three standard deviations; measured."""
+CLIP_LOSS, CLIP_LOSS_OF_ONE, CLIP_LOSS_MOST = 0.03, 0.62, 0.15
+"""Measured on drawn noise, 4 to 80 frames, at three deviations: good to 0.02 stop."""
+MORE_IF_ODD, MORE_IF_EVEN = 0.5, 1.3
+"""Measured on drawn noise, 2 to 25 frames: a median of few loses less than one of many, and of an
+even count, the mean of its middle two, still less; good to 0.02 stop."""
 
 
 @dataclass(frozen=True)
@@ -42,10 +45,14 @@ def noise_gain_stops(how: Combine, frames: int) -> float:
         return 0.0
     gained = 0.5 * math.log2(frames)
     if how == "median" or (how == "sigma-clip" and frames < LEAST_TO_CLIP):
-        # The median of three is its middle one: the loss grows with the count.
-        loss = 0.5 * math.log2(MEDIAN_EFFICIENCY)
-        return max(0.0, gained + loss * (1 - 1 / frames))
-    return gained + (0.5 * math.log2(CLIP_EFFICIENCY) if how == "sigma-clip" else 0.0)
+        like = frames + (MORE_IF_ODD if frames % 2 else MORE_IF_EVEN)
+        return min(gained, 0.5 * math.log2(MEDIAN_EFFICIENCY * like))
+    return gained - (_clip_loss_stops(frames) if how == "sigma-clip" else 0.0)
+
+
+def _clip_loss_stops(frames: int) -> float:
+    """What rejecting outliers costs: among few frames it takes some that are none."""
+    return min(CLIP_LOSS_MOST, CLIP_LOSS + CLIP_LOSS_OF_ONE / frames)
 
 
 def set_gain(
