@@ -1,14 +1,15 @@
 """Run every test and close with one line: N passed, N failed, N skipped.
 
 Test files run in processes side by side, the slowest first, those of a folder in a few processes;
-the browser's tests run in two, each on one server. Arguments narrow it to modules or folders:
-`./oxlen test tests.core`; `--long` tries all the seeds there are, `--mutants [COUNT] [SEED]` tries
-the core's tests on small changes to it.
+the browser's tests run in two, each on one server. Arguments narrow it to modules or folders, or to
+the tests whose names hold a word: `./oxlen test tests.core`, `./oxlen test card`. `--long` tries
+all the seeds there are, `--mutants [COUNT] [SEED]` tries the core's tests on small changes to it.
 """
 
 from __future__ import annotations
 
 import os
+import re
 import resource
 import subprocess
 import sys
@@ -62,6 +63,26 @@ def find_tests(names: list[str]) -> unittest.TestSuite:
         )
         suite.addTests(found)
     return suite
+
+
+def matching(words: list[str]) -> list[str]:
+    """Modules and folders as they are named; for any other word, the tests it is part of."""
+    found = []
+    for word in words:
+        if word.startswith("tests"):
+            found.append(word)
+            continue
+        part = re.compile(rf"\bdef (test_\w*{re.escape(word)}\w*)|^class (\w+)\(", re.MULTILINE)
+        for path in sorted((ROOT / "tests").rglob("test_*.py")):
+            module = ".".join(path.relative_to(ROOT).with_suffix("").parts)
+            if word in path.stem:
+                found.append(module)
+                continue
+            inside = ""
+            for one in part.finditer(path.read_text("utf-8")):
+                inside = one[2] or inside
+                found += [f"{module}.{inside}.{one[1]}"] if one[1] else []
+    return found
 
 
 def run_here(names: list[str]) -> tuple[int, int, int]:
@@ -156,7 +177,9 @@ def main() -> int:
             os.nice(BEHIND)
         passed, failed, skipped = run_here(arguments[1].split(BETWEEN))
     else:
-        passed, failed, skipped = run_here(arguments) if arguments else run_groups(groups())
+        passed, failed, skipped = (
+            run_here(matching(arguments)) if arguments else run_groups(groups())
+        )
     if arguments[:1] == ["--group"]:
         print(f"{_processor_s():.1f}")
     print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)

@@ -10,24 +10,17 @@ from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
-from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.decisions.saving.pixels import pixel_advice
 from oxlen.core.decisions.sequence.ask import (
     FRAMES,
     Frames,
-    is_blended,
-    is_bracketed,
-    is_median,
 )
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.decisions.set_up import set_up_steps
-from oxlen.core.develop.recipe import Recipe
-from oxlen.core.errors import BadInput, OutOfRange
+from oxlen.core.errors import BadInput
 from oxlen.core.focus.monotone import monotone_cubic
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import shutter_label
-from oxlen.core.light.meter import Spot
-from oxlen.core.motion.drawing import drawing_time_s
 from oxlen.core.motion.subject import Mover
 from oxlen.core.review.takes_compared import TakenWith, differences
 from oxlen.core.sensor.photon_transfer import photon_transfer
@@ -37,51 +30,6 @@ from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output
 
 WHERRY = shipped_profile("wherry-3").to_phone()
-
-
-class Ranges(unittest.TestCase):
-    def test_both_ends_are_taken_and_nothing_past_them(self):
-        rows = [
-            (lambda v: Spot("a", v, 0.5), 0.0, 1.0),
-            (lambda v: Spot("a", 0.5, v), 0.0, 1.0),
-            (lambda v: Spot("a", 0.5, 0.5, v), 0.0005, 0.5),
-            (lambda v: NightAsk(v, 0.0), 10.0, 24.0),
-            (lambda v: NightAsk(21.0, v), -89.0, 89.0),
-            (lambda v: NightAsk(21.0, 0.0, snr=v), 0.5, 200.0),
-            (lambda v: NightAsk(21.0, 0.0, trail_px=v), 0.2, 1000.0),
-            (lambda v: NightAsk(21.0, 0.0, arc_deg=v), 0.5, 180.0),
-            (lambda v: NightAsk(21.0, 0.0, land_stops=v), -4.0, 6.0),
-            (lambda v: NightAsk(21.0, 0.0, land_reflects=v), 0.01, 1.0),
-            (lambda v: Recipe(exposure_stops=v), -6.0, 6.0),
-            (lambda v: Recipe(level_deg=v), -20.0, 20.0),
-            (lambda v: Recipe(sharpening=v), 0.0, 1.0),
-            (lambda v: Recipe(crop=(0.0, 0.0, v, 1.0)), 0.05, 1.0),
-            (lambda v: Recipe(crop=(0.0, 0.0, 1.0, v)), 0.05, 1.0),
-            (lambda v: drawing_time_s(1.0, 1.0, v), 0.0, 1e6),
-            (lambda v: drawing_time_s(1.0, 1.0, stop_s=v), 0.0, 1e6),
-        ]
-        for number, (make, low, high) in enumerate(rows):
-            past = (high - low) * 1e-6
-            with self.subTest(number):
-                make(low), make(high)
-                with self.assertRaises(OutOfRange):
-                    make(low - past)
-                with self.assertRaises(OutOfRange):
-                    make(high + past)
-
-    def test_frames_are_named_by_what_becomes_of_them(self):
-        rows = [
-            (Frames(), False, False, False),
-            (Frames(combine="bracket"), True, False, False),
-            (Frames(2, combine="blend", each_for=("a", "b")), False, True, False),
-            (Frames(2, combine="blend", each_for=("a",)), False, False, False),
-            (Frames(9, combine="median"), False, False, True),
-            (Frames(1, combine="median"), False, False, False),
-        ]
-        for frames, *wanted in rows:
-            brief = Brief(WHERRY).asking(FRAMES, frames)
-            found = [is_bracketed(brief), is_blended(brief), is_median(brief)]
-            self.assertEqual(found, wanted, frames)
 
 
 class Figures(unittest.TestCase):
@@ -102,21 +50,11 @@ class Figures(unittest.TestCase):
         }
         self.assertEqual({one: shutter_label(one) for one in rows}, rows)
 
-    def test_noise_falls_as_the_statistics_of_means_and_medians_have_it(self):
+    def test_medians_of_many_lose_what_the_statistics_have_them_lose(self):
         # Means by √n; medians lose the efficiency 2/π (Rousseeuw and Croux 1993) as n grows.
         loss = 0.5 * math.log2(2 / math.pi)
-        rows = [
-            ("mean", 4, 1.0),
-            ("add", 9, math.log2(3)),
-            ("lighten", 16, 0.0),
-            ("darken", 16, 0.0),
-            ("mean", 1, 0.0),
-            ("median", 400, math.log2(20) + loss * (1 - 1 / 400)),
-            ("sigma-clip", 3, max(0.0, 0.5 * math.log2(3) + loss * (2 / 3))),
-            ("sigma-clip", 4, 1.0 + 0.5 * math.log2(0.98)),
-        ]
-        for how, frames, wanted in rows:
-            self.assertAlmostEqual(noise_gain_stops(how, frames), wanted, msg=f"{how} {frames}")
+        self.assertAlmostEqual(noise_gain_stops("median", 10_000), math.log2(100) + loss, places=3)
+        self.assertEqual(noise_gain_stops("sigma-clip", 3), noise_gain_stops("median", 3))
 
     def test_curves_through_points_are_those_of_another_implementation(self):
         draw = np.random.default_rng(3)

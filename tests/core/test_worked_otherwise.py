@@ -3,30 +3,14 @@
 import unittest
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 from scipy.ndimage import median_filter
 
-from oxlen.core.focus.monotone import monotone_cubic
 from oxlen.core.frames.combine import combined
 from oxlen.core.frames.gain import noise_gain_stops, set_gain
 from oxlen.core.frames.hot_pixels import hot_pixels, mended
 from oxlen.core.kit.white_dial import WhiteDial
 from oxlen.core.labels import shutter_label, time_label
-from oxlen.core.measures.headroom import WallFrame, headroom
-from oxlen.core.sky.horizon import Glow, HorizonPoint, glow_stops, hidden_below_deg
-
-
-class Curves(unittest.TestCase):
-    def test_a_monotone_cubic_is_that_of_another_library(self):
-        draw = np.random.default_rng(1)
-        for case in range(200):
-            count = int(draw.integers(2, 9))
-            x = np.cumsum(draw.uniform(0.05, 2, count))
-            y = np.cumsum(draw.normal(0, 1, count) * (draw.random(count) < 0.8))
-            at = draw.uniform(x[0], x[-1], 20)
-            with self.subTest(case):
-                wanted = np.interp(at, x, y) if count == 2 else PchipInterpolator(x, y)(at)
-                np.testing.assert_allclose(monotone_cubic(x, y, at), wanted, atol=1e-9)
+from oxlen.core.sky.horizon import Glow, glow_stops
 
 
 class Gains(unittest.TestCase):
@@ -121,44 +105,7 @@ def seconds(label):
     return 60 * float(minutes or 0) + (float(above or 0) / float(below or 1))
 
 
-class Headroom(unittest.TestCase):
-    def wall(self, white_stops, steps, *, kinds=(False, True)):
-        """A linear wall that is white (1.0) at an exposure."""
-        return [
-            WallFrame(float(at), float(min(1.0, 2.0 ** (at - white_stops))), is_raw)
-            for at in steps
-            for is_raw in kinds
-        ]
-
-    def test_a_straight_wall_is_as_far_from_white_as_mid_is(self):
-        found = headroom(self.wall(3.0, np.arange(-2, 4.1, 1 / 3)))
-        values = {one.name: one.value for one in found.figures}
-        self.assertAlmostEqual(values["headroom_stops.processed"], np.log2(1 / 0.18), delta=0.03)
-        self.assertAlmostEqual(values["headroom_stops.raw"], np.log2(1 / 0.18), delta=0.03)
-        self.assertTrue(found.plot.y_is_log)
-        self.assertEqual(len(found.plot.series), 2)
-        alone = headroom(self.wall(3.0, np.arange(-2, 4.1, 1 / 3), kinds=(False,)))
-        self.assertEqual(len(alone.figures), 1)
-
-    def test_a_bracket_that_ends_too_soon_says_which_way_to_go_on(self):
-        for steps, way in (
-            (np.arange(-2, 2, 1 / 3), "brighter"),
-            (np.arange(1, 4, 1 / 3), "darker"),
-        ):
-            with self.subTest(way), self.assertRaisesRegex(Exception, way):
-                headroom(self.wall(3.0, steps))
-
-
-class Horizons(unittest.TestCase):
-    def test_it_goes_on_round_the_circle(self):
-        points = [HorizonPoint(350, 10), HorizonPoint(10, 20), HorizonPoint(180, 0)]
-        turned = [HorizonPoint(one.bearing_deg + 360, one.height_deg) for one in points]
-        for bearing, wanted in ((0, 15), (360, 15), (355, 12.5), (-5, 12.5), (95, 10), (180, 0)):
-            for given in (points, turned, points[::-1]):
-                with self.subTest(bearing):
-                    self.assertAlmostEqual(float(hidden_below_deg(given, float(bearing))), wanted)
-        self.assertEqual(hidden_below_deg([], np.array([1.0, 2.0])).tolist(), [0, 0])
-
+class Towns(unittest.TestCase):
     def test_two_towns_add_their_light_and_each_fades_away_from_it(self):
         town = Glow(90.0, 2.0)
         near = [float(glow_stops([town], bearing, 0.0)) for bearing in (90, 110, 140, 270)]
