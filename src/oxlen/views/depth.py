@@ -22,7 +22,6 @@ from oxlen.core.decisions.focus.words import hyperfocal_words
 from oxlen.core.labels import counted, distance_label
 
 STRIP_STEPS = 72
-FARTHEST_SHOWN_D = 0.0
 LEAST_SPAN_D = 2.0
 TICKS_M = (
     math.inf,

@@ -56,12 +56,6 @@ class Alignment:
             matrix[:, axis] *= self.reference_size[axis] / reference_size[axis]
         return replace(self, matrix=matrix, reference_size=reference_size, take_size=take_size)
 
-    @property
-    def shift_share(self) -> tuple[float, float]:
-        """How far the reference's middle moved, in shares of the take's width and height."""
-        x, y = self.place(0.5, 0.5)
-        return x - 0.5, y - 0.5
-
 
 def aligned(reference: Floats, take: Floats) -> Alignment | None:
     """How a take lies on a reference, both linear luminance (h, w); None if it cannot be told.
@@ -178,19 +172,3 @@ def _checked(
     if not 1 / MOST_SCALE <= nearer <= MOST_SCALE:
         return None
     return Alignment(matrix, *sizes, turn_deg=turn, scale=nearer, share=share)
-
-
-def laid_on(take: Floats, alignment: Alignment, size: tuple[int, int]) -> Floats:
-    """The take as the reference sees it: its luminance (h, w) at the reference's places.
-
-    `size` is width and height of the reference; outside the take it is nan.
-    """
-    laid = cv2.warpAffine(
-        take,
-        alignment.matrix,
-        size,
-        flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-        borderMode=cv2.BORDER_CONSTANT,
-        borderValue=float("nan"),
-    )
-    return np.asarray(laid, dtype=np.float32)

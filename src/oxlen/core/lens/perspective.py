@@ -71,18 +71,6 @@ def background_growth(distance_m: Real, depth_m: Real, focal_ratio: Real) -> Rea
     return (near * moved / (moved + np.asarray(depth_m)))[()]
 
 
-def near_part_growth(distance_m: Real, depth_m: Real) -> Real:
-    """How much larger the near part of a solid thing appears than its far part: (D + z)/D.
-
-    A ratio; takes a positive distance (m) and a depth (m) of at least 0. By geometry: sizes fall
-    with distance. [RAY2002]
-
-    >>> f"{near_part_growth(0.5, 0.25):.1f}"
-    '1.5'
-    """
-    return (require_positive("distance", distance_m, "m") + np.asarray(depth_m))[()] / distance_m
-
-
 def edge_stretch(focal_mm: Real, off_axis_mm: Real) -> Stretch:
     """Stretch of solid things at `off_axis_mm` from the frame's centre: 1/cos²φ and 1/cos φ.
 

@@ -17,7 +17,6 @@ from oxlen.core.measures.measured import Figure, Measured, Plot, Series
 KEPT = 2.197
 """Log odds of nine in ten, in units of the curve's own width."""
 LEAST_SHOTS, LEAST_BLURRED = 12, 6
-LEAST_WIDTH_STOPS, MOST_WIDTH_STOPS = 0.1, 2.0
 USUAL_WIDTH_STOPS, WIDTH_SPREAD = 0.5, 0.2
 """Widths of the curve before anything is measured, as a natural logarithm's spread."""
 MOST_STABILISER_STOPS = 7.0

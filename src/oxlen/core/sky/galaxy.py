@@ -17,8 +17,6 @@ BAND_STEP_DEG = 3.0
 """Own choice: finer than its clouds."""
 BRIGHT_REACH_DEG = 60.0
 """How far from the centre along the band it stays bright enough to be the picture. Own choice."""
-HALF_WIDTH_DEG = 7.0
-"""Rule of thumb, from 5 to 10°: off by up to 3°, for its edge is soft."""
 
 
 @dataclass(frozen=True)

@@ -23,7 +23,6 @@ MAKERS = ("Tolver", "Marram", "Skerry", "Fennick")
 MODELS = ("Coble", "Lugger", "Punt", "Yawl", "Smack", "Bawley")
 SIZES = ((4000, 3000), (4032, 3024), (4080, 3060), (4608, 3456))
 NOISE_ISOS = (1, 2, 4, 16, 64)
-READ_ISOS = (1, 4, 16)
 FILTER_ID = "soft-water"
 SHAKY_SHARE = 0.6
 """Of tripods that shake within the times that are tried."""

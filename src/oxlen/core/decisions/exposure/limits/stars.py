@@ -19,7 +19,6 @@ from oxlen.core.decisions.limit import (
 from oxlen.core.labels import time_label
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s, star_trail_px
 
-USUAL_TRAIL_PX = 4.0
 LONGEST_S = 20_000.0
 """Longer than any phone's shutter; trails of hours are no points."""
 
