@@ -11,6 +11,7 @@ import shlex
 import unittest
 from pathlib import Path
 
+import oxlen
 import oxlen.core
 from oxlen.cli.main import _parser
 from oxlen.core.compute.registry import COMPUTATIONS
@@ -235,9 +236,15 @@ class Documents(unittest.TestCase):
         self.assertGreater(len(lines), 20)
         for line in lines:
             words = shlex.split(line, comments=True)
-            if words[0] not in ("test", "bench"):  # the launcher's own
+            if words[0] not in ("test", "bench", "dev", "lint", "format"):  # the launcher's own
                 with self.subTest(line):
                     self.assertTrue(_parser().parse_args(words).module)
+
+    def test_the_version_is_stated_once_and_the_changelog_begins_with_it(self):
+        first = re.search(r"^## (\S+)$", self.text("CHANGELOG.md"), re.M)
+        self.assertEqual(first[1], oxlen.__version__)
+        for name in ("pyproject.toml", "web/package.json"):
+            self.assertNotIn(oxlen.__version__, self.text(name))
 
     def test_published_schemas_are_current(self):
         for name, model in SCHEMAS.items():
