@@ -35,6 +35,8 @@ FOLDERS = (
 COUNT, SEED, LEAST_SHARE = 300, 1, 0.85
 MOST_TESTS, MOST_S, LIMIT_S = 60, 60.0, 180.0
 """Tests tried on one change, quickest first, and how long they may take."""
+WIDE, MOST_WIDE = "tests.recorded", 8
+"""Recorded answers run much of the core: some of them are tried after the quick ones."""
 RUN_ONE = Path(__file__).with_name("mutant_run.py")
 
 
@@ -59,8 +61,10 @@ class Covered:
         """Tests that run a line, the quickest first, as many as there is time for."""
         running = self.lines.get(str(path), {}).get(line, ())
         known = sorted({one for one in running if one in self.times}, key=self.times.__getitem__)
+        wide = [one for one in known if one.startswith(WIDE)]
+        quick = [one for one in known if not one.startswith(WIDE)]
         chosen, spent = [], 0.0
-        for one in known[:MOST_TESTS]:
+        for one in [*quick[:MOST_TESTS], *wide[:MOST_WIDE]]:
             spent += self.times[one]
             if spent > MOST_S:
                 break

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
 from oxlen.core.decisions.exposure.steadiness import held_limit_s
+from oxlen.core.decisions.exposure.tones import spot_name
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.hold.burst import share_sharp
@@ -69,7 +70,7 @@ def _frozen_share(plan: Plan) -> float:
 
 def _tone_share(plan: Plan, plus_minus: float | None) -> float:
     """Share in which the least sure subject lands within what is wanted of it."""
-    within = {one.name: one.within_stops for one in plan.brief.readings}
+    within = {spot_name(one): one.within_stops for one in plan.brief.readings}
     most = math.inf if plus_minus is None else plus_minus
     shares = [
         _within_share(
