@@ -3,14 +3,14 @@
 import math
 import unittest
 
+from oxlen.core.decisions import limit_kinds
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import Hold, Strategy
 from oxlen.core.decisions.exposure.outcome import SpotState
-from oxlen.core.decisions.exposure.search import limits_of
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.lens.comparison import lens_options
 from oxlen.core.decisions.lens.moving import standing_m
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.light.exposure import ev100
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
@@ -94,7 +94,7 @@ class Conflicts(unittest.TestCase):
     def test_bounds_of_one_axis_that_pass_each_other(self):
         soft = (ask_show("sluice", Mover(2.0, 6.0), look_of("soft")),)
         made = ask_brief(WHERRY, readings=(subject(8.0),), show=soft)
-        limits = {limit.id: limit for limit in limits_of(made)}
+        limits = {limit.id: limit for limit in searched(made).limits}
         found = plan(made).conflict
         self.assertEqual((found.between, found.side), (("show", "hold"), "steps"))
         gap = math.log2(limits["show"].low / limits["hold"].high)
@@ -106,7 +106,7 @@ class Conflicts(unittest.TestCase):
         self.assertEqual(decision.conflict.between, ("device_iso", "noise"))
         self.assertEqual(decision.conflict.short_by_stops, 0.0)
         self.assertIn("however much light", decision.conflict.sentence)
-        noise = next(limit for limit in limits_of(made) if limit.id == "noise")
+        noise = next(limit for limit in searched(made).limits if limit.id == "noise")
         self.assertIn("at no ISO", noise.reason)
         offered = {trade.id for trade in decision.trades}
         self.assertIn("accept_noise", offered)
@@ -152,7 +152,8 @@ class Lenses(unittest.TestCase):
 
     def test_the_lens_in_use_says_so_and_others_say_what_they_give(self):
         found = {
-            one.lens_id: one for one in lens_options(ask_brief(WHERRY, readings=(subject(9.0),)))
+            one.lens_id: one
+            for one in lens_options(ask_brief(WHERRY, readings=(subject(9.0),)), limit_kinds())
         }
         self.assertIn("in use", found["main"].because)
         self.assertTrue(all("in use" not in found[x].because for x in found if x != "main"))
@@ -160,6 +161,6 @@ class Lenses(unittest.TestCase):
         # No framing, nothing is said of how the background grows.
         self.assertIsNone(found["long"].background_growth)
         framed = ask_brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
-        again = {one.lens_id: one for one in lens_options(framed)}
+        again = {one.lens_id: one for one in lens_options(framed, limit_kinds())}
         self.assertAlmostEqual(again["main"].background_growth, 1.0)
         self.assertGreater(again["long"].background_growth, 1.2)

@@ -8,8 +8,7 @@ from hypothesis import strategies as st
 
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Strategy
-from oxlen.core.decisions.exposure.search import limits_of
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.light.exposure import ev100
@@ -58,7 +57,7 @@ def keeps_all_limits(made, iso, shutter, *, conflict=None):
     Where limits collide, the nearest may be half a stop further off a tone than was asked.
     """
     exposed = ev100(made.lens.f_number, shutter, iso)
-    for limit in limits_of(made):
+    for limit in searched(made).limits:
         spare = 0.5 if conflict and limit.kind.id == "tone" else 0.0
         if spare and limit.low is not None and exposed < limit.low - spare - 1e-9:
             return False
@@ -164,7 +163,7 @@ class Worked(unittest.TestCase):
 
     def test_braced_holds_one_and_a_half_stops_longer(self):
         held, braced = (
-            next(limit.high for limit in limits_of(brief(2, support=s)) if limit.id == "hold")
+            next(limit.high for limit in searched(brief(2, support=s)).limits if limit.id == "hold")
             for s in ("handheld", "braced")
         )
         self.assertAlmostEqual(np.log2(braced / held), 1.5)

@@ -23,10 +23,9 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.exposure.conflict import Side
 from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky, Travel
-from oxlen.core.decisions.exposure.search import limits_of
 from oxlen.core.decisions.exposure.steadiness import held_limit_s, steady_stops
 from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.core.sky.trailing import npf_time_s, star_trail_px
@@ -84,7 +83,7 @@ class Laws(unittest.TestCase):
         made = any_brief(seed)
         longest = []
         for support in ("handheld", "braced", "tripod"):
-            limits = limits_of(made.asking(SUPPORT, support))
+            limits = searched(made.asking(SUPPORT, support)).limits
             bounds = [one.high for one in limits if one.axis == "shutter_s" and one.high]
             longest.append(min(bounds))
         self.assertEqual(longest, sorted(longest))
@@ -126,7 +125,7 @@ class Laws(unittest.TestCase):
         brief = trade.brief
         if brief[SUPPORT] == "tripod" or trade.id.startswith("pan") or "+pan" in trade.id:
             return
-        if not any(one.kind.id == "hold" for one in limits_of(brief)):
+        if not any(one.kind.id == "hold" for one in searched(brief).limits):
             return
         past = math.log2(trade.slip.shutter_s / held_limit_s(brief))
         self.assertLessEqual(past, 2.0 + 1e-6, trade.id)
@@ -209,9 +208,9 @@ class Special(unittest.TestCase):
         by_rule, by_trail = (
             next(
                 one.high
-                for one in limits_of(
+                for one in searched(
                     ask_brief(WHERRY, readings=(subject(-8.3, -3.0),)).asking(SKY, sky)
-                )
+                ).limits
                 if one.kind.id == "stars"
             )
             for sky in (Sky(declination_deg=10.0), Sky(trail_px=3.0))
@@ -265,7 +264,7 @@ class Special(unittest.TestCase):
         def longest(distance_m):
             river = ask_show("river", Mover(1.0, distance_m), look_of("glass"), width_m=2.0)
             made = ask_brief(WHERRY, readings=(subject(8.0),), support="tripod", show=(river,))
-            return next(one.low for one in limits_of(made) if one.kind.id == "show")
+            return next(one.low for one in searched(made).limits if one.kind.id == "show")
 
         # Thirty ripples of 2 m: 34 s. Near by, eight heights of the frame take longer.
         self.assertAlmostEqual(longest(60.0), 30 * math.sqrt(2 * math.pi * 2 / 9.81))

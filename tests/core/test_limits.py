@@ -12,9 +12,8 @@ from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.limits.noise import NOISE_DARK
 from oxlen.core.decisions.exposure.limits.show import NO_TIME_S
 from oxlen.core.decisions.exposure.scene_ask import Sky
-from oxlen.core.decisions.exposure.search import limits_of
 from oxlen.core.decisions.exposure.snr import NO_ISO, iso_ceiling, output_gain, tone_snr
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.errors import NotFound, OutOfRange
 from oxlen.core.hold.burst import burst_stops, share_sharp
@@ -39,7 +38,7 @@ def brief(ev=8.0, **wishes):
 
 def limit(made, limit_id):
     """The limit of that id; None when there is none."""
-    return next((one for one in limits_of(made) if one.id == limit_id), None)
+    return next((one for one in searched(made).limits if one.id == limit_id), None)
 
 
 class Holding(unittest.TestCase):
@@ -236,7 +235,7 @@ class Opened(unittest.TestCase):
         seen = set()
         for seed in seeds(200, 400):
             made = random_brief(seed, lens_id=None)
-            for one in limits_of(made):
+            for one in searched(made).limits:
                 if one.computation in (None, "flicker_safe_ladder") or one.high == NO_ISO:
                     continue
                 if one.computation == "place_exposure" and None in (one.low, one.high):

@@ -11,8 +11,7 @@ from oxlen.core.decisions.exposure.frontier import compromise, figures_of_steps
 from oxlen.core.decisions.exposure.grid import excess_stops
 from oxlen.core.decisions.exposure.limits.hold import steadier_offers
 from oxlen.core.decisions.exposure.predict import hand_blur_px, motion_blur_px, share_brighter
-from oxlen.core.decisions.exposure.search import search_for
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.decisions.sequence.bracket import tonal_span
 from oxlen.core.kit.glass import Glass
@@ -85,7 +84,7 @@ class MotionBlur(unittest.TestCase):
         both = self.blur(Mover(1.4, 9.0), Mover(6.0, 12.0))
         np.testing.assert_array_equal(both, self.blur(Mover(6.0, 12.0)))
         made = brief(freeze=(ask_freeze("walker", Mover(1.4, 9.0)),))
-        found = figures_of_steps(search_for(made), 100.0, 1 / 60)
+        found = figures_of_steps(searched(made), 100.0, 1 / 60)
         self.assertAlmostEqual(found.blur_px, math.hypot(found.hand_px, found.motion_px))
         self.assertAlmostEqual(found.blur_share, found.blur_px / SHORT_SIDE_PX)
 
@@ -99,7 +98,7 @@ class Steps(unittest.TestCase):
         )
 
     def test_the_noise_of_steps_off_the_aim_is_the_noise_of_their_light(self):
-        search = search_for(brief(8.0))
+        search = searched(brief(8.0))
         at_mid = figures_of_steps(search, 100.0, 1.8**2 / 2**8)
         under = figures_of_steps(search, 100.0, 1.8**2 / 2**10)
         # A quarter of the light: half the SNR by shot noise alone, a little less with the rest.
@@ -108,7 +107,7 @@ class Steps(unittest.TestCase):
     def test_a_streak_counts_the_gaps_between_averaged_frames(self):
         show = (ask_show("sluice", Mover(2.0, 6.0), look_of("texture")),)
         made = brief(show=show, frames=Frames(4, 0.3))
-        found = figures_of_steps(search_for(made), 100.0, 0.1).streak_share
+        found = figures_of_steps(searched(made), 100.0, 0.1).streak_share
         elapsed = 4 * 0.1 + 3 * 0.3
         on_sensor_um = 1000 * MAIN.focal_mm * 2.0 * elapsed / (6.0 - MAIN.focal_mm / 1000)
         wanted = on_sensor_um / MODE.pixel_pitch_um / SHORT_SIDE_PX
@@ -128,7 +127,7 @@ class Compromises(unittest.TestCase):
             brief(8.0, show=(ask_show("swell", Mover(1.2, 12), look_of("glass")),)),
             brief(-3.0),
         ):
-            search = search_for(made)
+            search = searched(made)
             self.assertIsNone(search.preferred())
             pairs = search.pairs
             given = sum(np.maximum(0, excess_stops(limit, pairs)) for limit in search.limits)

@@ -6,6 +6,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from oxlen.core.decisions import limit_kinds
 from oxlen.core.decisions.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.aim_words import aim_sentences
@@ -193,7 +194,7 @@ class LensChoice(unittest.TestCase):
 
     def test_distance_keeps_the_subjects_size(self):
         made = brief(framing=self.FRAMING)
-        found = {one.lens_id: one for one in lens_options(made)}
+        found = {one.lens_id: one for one in lens_options(made, limit_kinds())}
         main, long = WHERRY.lens("main"), WHERRY.lens("long")
         heights = [
             lens.mode(None).height_px * lens.mode(None).pixel_pitch_um for lens in (main, long)
@@ -212,7 +213,7 @@ class LensChoice(unittest.TestCase):
 
     def test_wanted_sizes_decide_before_noise(self):
         sized = Framing(3.0, 30.0, 1.8, 0.5, 6.0, 0.35)
-        found = lens_options(brief(framing=sized))
+        found = lens_options(brief(framing=sized), limit_kinds())
         off = [abs(math.log2(one.background_share / 0.35)) for one in found]
         self.assertEqual(off, sorted(off))
         any_lens = plan(replace(brief(framing=sized), lens_id="any"))

@@ -8,7 +8,7 @@ from PIL import Image
 
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
-from oxlen.core.decisions.exposure.search import search_for
+from oxlen.core.decisions.plan import searched
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings
@@ -63,7 +63,7 @@ class Noise(unittest.TestCase):
             readings=(PlacedReading("subject", 8.0),),
             output=ask_output(width_px=960, height_px=720),
         )
-        search = search_for(made)
+        search = searched(made)
         even = flat(size=(720, 960))
         for iso, stops in ((50.0, 0.0), (400.0, 0.0), (3200.0, 0.0), (800.0, -3.0)):
             shutter_s = 1.8**2 / 2 ** (8 - stops) * 100 / iso

@@ -82,7 +82,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         span=_span(plan.span) if plan.span else None,
         auto=_auto(plan.auto) if plan.auto else None,
         auto_steps=_auto_steps(plan.auto_steps),
-        lenses=[_lens(option) for option in lens_options(plan.brief)] if ask else [],
+        lenses=_lenses(plan) if ask else [],
         reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
         cautions=list(plan.cautions),
         wanted_ev100=plan.search.aim.ev100,
@@ -255,6 +255,10 @@ def _auto_steps(found: AutoSteps) -> AutoStepsFile:
         shutter_s=found.shutter_s,
         why_not=found.why_not,
     )
+
+
+def _lenses(plan: Plan) -> list[LensOptionFile]:
+    return [_lens(one) for one in lens_options(plan.brief, plan.search.kinds)]
 
 
 def _lens(option: LensOption) -> LensOptionFile:

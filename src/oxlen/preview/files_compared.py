@@ -76,7 +76,7 @@ def files_compared(
     for one in renditions(brief):
         view, settings = _view(body, light, decision, one=one, request=request, cache=cache)
         label = steps_label(*settings)
-        found = rendition_figures(brief, one, iso=settings[0], shutter_s=settings[1])
+        found = rendition_figures(decision.search, one, iso=settings[0], shutter_s=settings[1])
         output_px = found.output_px
         chosen = one.mode.id == brief.mode.id and one.frames == 1
         files.append(

@@ -12,12 +12,18 @@ from oxlen.core.decisions.decision import Decision
 from oxlen.core.decisions.exposure.decision import DECISION as EXPOSURE
 from oxlen.core.decisions.focus.decision import DECISION as FOCUS
 from oxlen.core.decisions.lens.decision import DECISION as LENS
+from oxlen.core.decisions.limit import LimitKind
 from oxlen.core.decisions.saving.decision import DECISION as SAVING
 from oxlen.core.decisions.sequence.decision import DECISION as SEQUENCE
 from oxlen.core.decisions.surroundings.decision import DECISION as SURROUNDINGS
 
 DECISIONS: tuple[Decision, ...] = (LENS, EXPOSURE, SEQUENCE, COLOUR, FOCUS, SAVING, SURROUNDINGS)
 """In working order: what is decided first comes first on the slip."""
+
+
+def limit_kinds() -> tuple[LimitKind, ...]:
+    """Every kind of limit, in the decisions' order."""
+    return tuple(kind for decision in DECISIONS for kind in decision.limit_kinds)
 
 
 def all_asks() -> tuple[Ask, ...]:  # type: ignore[type-arg]

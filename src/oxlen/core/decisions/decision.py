@@ -24,7 +24,7 @@ class Upstream:
     settings: tuple[Setting, ...] = ()
 
 
-def _as_it_is(brief: Brief) -> Brief:
+def _as_it_is(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
     return brief
 
 
@@ -37,8 +37,9 @@ class Decision:
     """One decision of the job.
 
     `decide` gives its lines of the slip, none where there is nothing to dial. `fill` answers what
-    the brief left open to it before anything is decided. `exposures` turns the slip's settings
-    into a plan of several; of the registered decisions the last that gives any has its way.
+    the brief left open to it before anything is decided, under every kind of limit. `exposures`
+    turns the slip's settings into a plan of several; of the registered decisions the last that
+    gives any has its way.
     `offers` are changes that may help, `accepted` faults that may be taken.
     """
 
@@ -48,5 +49,5 @@ class Decision:
     limit_kinds: tuple[LimitKind, ...] = ()
     offers: Callable[[Search, Conflict | None], Iterable[Offer]] = _nothing
     accepted: Callable[[Search, Conflict | None], Iterable[Offer]] = _nothing
-    fill: Callable[[Brief], Brief] = _as_it_is
+    fill: Callable[[Brief, tuple[LimitKind, ...]], Brief] = _as_it_is
     exposures: Callable[[Brief, Upstream], tuple[Exposure, ...]] = _nothing

@@ -106,7 +106,7 @@ def blend_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
     first, second = sorted((one, other), key=_longest_s)
     frames = replace(brief[FRAMES], count=2, combine="blend", each_for=(first.id, second.id))
     blended = brief.asking(FRAMES, frames)
-    worn = _filters_for_second(blended)
+    worn = _filters_for_second(search, blended)
     if worn:
         blended = blended.asking(FRAMES, replace(frames, second_filters=worn))
     cost = "from the same stand, masked together afterwards"
@@ -120,9 +120,9 @@ def _longest_s(limit: Limit) -> float:
     return limit.high if limit.high is not None else NEVER_S
 
 
-def _filters_for_second(blended: Brief) -> tuple[Glass, ...]:
+def _filters_for_second(search: Search, blended: Brief) -> tuple[Glass, ...]:
     """What the second frame needs on the lens, of the kit or bought; nothing where it does not."""
-    second = second_search(blended)
+    second = second_search(search.again(blended))
     if second.preferred() is not None:
         return ()
     before = second.brief[GLASS]

@@ -46,7 +46,7 @@ def frames_of(search: Search, main: Pairs) -> tuple[Exposed, ...]:
 def _blended(search: Search, main: Pairs) -> tuple[Exposed, ...]:
     """The first frame, and the second for the wish that the first leaves out."""
     first = _exposed(search, main, float(main.residual_stops[0]))
-    second = second_search(search.brief)
+    second = second_search(search)
     pair = second.preferred()
     if pair is None:
         return (first,)

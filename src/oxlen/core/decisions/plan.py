@@ -22,7 +22,7 @@ from oxlen.core.decisions.exposure.frontier import (
 )
 from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
 from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.exposure.solution import Solution, solve
 from oxlen.core.decisions.exposure.words import Reason, exposure_reason
@@ -163,10 +163,15 @@ class Plan:
 
 def solved(brief: Brief) -> Solution:
     """The exposure alone: its slip or what collides, as `plan` has it, at a third of the time."""
-    filled = brief
+    filled, kinds = brief, decisions.limit_kinds()
     for decision in decisions.DECISIONS:
-        filled = decision.fill(filled)
-    return solve(filled)
+        filled = decision.fill(filled, kinds)
+    return solve(filled, kinds)
+
+
+def searched(brief: Brief) -> Search:
+    """The search for a brief as it is, under every kind of limit. BadInput without a reading."""
+    return search_for(brief, decisions.limit_kinds())
 
 
 def plan(brief: Brief, *, ask: bool = False) -> Plan:

@@ -6,15 +6,15 @@ from oxlen.core.decisions.exposure.frontier import figures_at
 from oxlen.core.decisions.exposure.grid import Pairs
 from oxlen.core.decisions.exposure.outcome import outcome
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import Search, search_for, second_search
+from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import frames_of
 from oxlen.core.decisions.offer import Offer, Trade
 from oxlen.core.decisions.sequence.ask import is_blended
 
 
-def solved(offer: Offer) -> Trade | None:
+def solved(offer: Offer, before: Search) -> Trade | None:
     """The way out an offer leads to; None when it keeps no limit better than before."""
-    return solved_by(offer, search_for(offer.brief))
+    return solved_by(offer, before.again(offer.brief))
 
 
 def solved_by(offer: Offer, search: Search) -> Trade | None:
@@ -22,7 +22,7 @@ def solved_by(offer: Offer, search: Search) -> Trade | None:
     pair = search.preferred()
     if pair is None:
         return None
-    if is_blended(offer.brief) and second_search(offer.brief).preferred() is None:
+    if is_blended(offer.brief) and second_search(search).preferred() is None:
         return None
     trade = _trade(offer, search, pair)
     return trade if offer.told is None else offer.told(trade)

@@ -19,7 +19,7 @@ from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for, trouble_stops
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search, trouble_stops
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.solving import solved_by
 from oxlen.core.decisions.surroundings.facts import scene_facts
@@ -59,7 +59,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     Each is solved anew and offered only when it then keeps every limit. Where few single changes
     do, two are tried together, and three where two do not.
     """
-    tried = [_tried(offer) for offer in sorted_offers(search, conflict)]
+    tried = [_tried(offer, search) for offer in sorted_offers(search, conflict)]
     found = [one.trade for one in tried if one.trade is not None]
     if conflict is None:
         slip = search.slip(search.preferred())
@@ -67,7 +67,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     elif len(found) < ENOUGH:
         # A filter at hand comes before one to buy.
         weaker = (one for one in weaker_glass_offers(search) if is_fit(search.brief, one.id))
-        partial = [*map(_tried, weaker), *tried]
+        partial = [*(_tried(one, search) for one in weaker), *tried]
         found += _together([one for one in partial if one.trade is None], found, search)
     found += automatic_trades(search, conflict)
     if conflict is not None and (not found or exclude_each_other(conflict)):
@@ -93,7 +93,7 @@ def _offered(search: Search, conflict: Conflict | None) -> list[Offer]:
 def _last(search: Search, conflict: Conflict) -> list[Trade]:
     """A frame for each of two wishes, or one of them dropped with what is needed besides."""
     offers = [*blend_offers(search, conflict), *drop_offers(search, conflict)]
-    tried = [_tried(offer) for offer in offers]
+    tried = [_tried(offer, search) for offer in offers]
     found = [one.trade for one in tried if one.trade is not None]
     for one in tried:
         if one.trade is None and one.offer.id != "two-frames":
@@ -103,7 +103,7 @@ def _last(search: Search, conflict: Conflict) -> list[Trade]:
 
 def _bare(search: Search) -> list[Trade]:
     """One spot alone as it was wanted, every other wish dropped."""
-    one = _tried(bare_offer(search.brief))
+    one = _tried(bare_offer(search.brief), search)
     return [one.trade] if one.trade is not None else _mended(one, at_last=as_light_as_it_gets)
 
 
@@ -117,7 +117,9 @@ def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
         offered = [x for x in _offered(one.search, one.conflict) if x.id not in done]
         offered += drop_offers(one.search, one.conflict)
         offered += drop_what_is_broken(one.search)
-        tried = [_tried(_both(one.offer, offer)) for offer in sorted(offered, key=_tier)]
+        tried = [
+            _tried(_both(one.offer, offer), one.search) for offer in sorted(offered, key=_tier)
+        ]
         found = next((other.trade for other in tried if other.trade is not None), None)
         if found is not None:
             return [found]
@@ -130,7 +132,7 @@ def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
                 one = cleared  # what is never offered beside the Sun may be now
                 continue
             last = at_last(one.search, one.conflict) if at_last else None
-            done_with = _tried(_both(one.offer, last)).trade if last else None
+            done_with = _tried(_both(one.offer, last), one.search).trade if last else None
             return [done_with] if done_with else []
         one = nearest
     return []
@@ -168,8 +170,8 @@ class _Tried:
         return trouble_stops(self.search)
 
 
-def _tried(offer: Offer) -> _Tried:
-    search = search_for(offer.brief)
+def _tried(offer: Offer, before: Search) -> _Tried:
+    search = before.again(offer.brief)
     trade = None if is_hopeless(search) else solved_by(offer, search)
     return _Tried(offer, search, trade)
 
@@ -195,7 +197,7 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
         for one in (*nearer[:MOST_FOLLOWED], *opening[:MOST_OPENING]):
             offers = list(_next_offers(one, enough, seen))[: max(0, budget)]
             budget -= len(offers)
-            tried = [_tried(offer) for offer in offers]
+            tried = [_tried(offer, search) for offer in offers]
             # What failed may still do in another order: a filter is chosen for what comes before.
             seen |= {frozenset(each.offer.id.split("+")) for each in tried if each.trade}
             partial += tried

@@ -20,7 +20,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_ligh
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
 from oxlen.core.decisions.surroundings.facts import subject_m
@@ -59,7 +59,7 @@ def _wide_range(search: Search, conflict: Conflict) -> Iterator[Trade]:
         # Nothing is left to expose for.
         return
     open_above = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
-    trade = _on_auto(search_for(open_above), brief)
+    trade = _on_auto(search.again(open_above), brief)
     if trade is not None:
         cost = f"on auto, about {stops_label(room)} more room above; what moves shows twice"
         text = "Let the phone merge its own wide-range frames"

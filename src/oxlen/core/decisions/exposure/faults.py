@@ -22,7 +22,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict, Side
 from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
 from oxlen.core.decisions.exposure.predict import motion_blur_px
-from oxlen.core.decisions.exposure.search import Search, search_for
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.decisions.sequence.ask import is_bracketed
@@ -49,7 +49,7 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is None or (is_still and not brief[MOTION]):
         return
     firm = brief.asking(SURROUNDINGS, replace(brief[SURROUNDINGS], stand="ground"))
-    trial = search_for(firm.asking(SUPPORT, "tripod").asking(MOTION, ()))
+    trial = search.again(firm.asking(SUPPORT, "tripod").asking(MOTION, ()))
     if not trial.open.row.size:
         return
     shutter_s = brief.mode.manual.shutter_s[int(trial.open.column.min())]

@@ -20,7 +20,7 @@ from oxlen.core.decisions.exposure.light_source import (
     light_source,
     rises_so_far,
 )
-from oxlen.core.decisions.exposure.search import Search, search_for
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.offer import Offer, Tier, Trade
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits
@@ -150,7 +150,7 @@ def bought_filters(search: Search) -> tuple[Glass, ...] | None:
     bought = [] if standard is None else [Glass(f"ND {standard}", standard)]
     for choice, where in ((brief.filters_at_hand, "in your kit"), (bought, "not in your kit")):
         for offer in _glass_on(brief, choice, needed, where=where):
-            found = search_for(offer.brief)
+            found = search.again(offer.brief)
             slip = found.slip(found.preferred())
             # What has to be stacked may be darker than needed: ISO would pay for it.
             if slip is not None and slip.iso <= 2 * brief.mode.manual.iso[0]:

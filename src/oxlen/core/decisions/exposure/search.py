@@ -8,7 +8,6 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
 from oxlen.core.decisions.exposure.ask import GLASS, glass_stops
@@ -36,10 +35,12 @@ from oxlen.core.decisions.limit import (
     Concern,
     ExposureProblem,
     Limit,
+    LimitKind,
 )
 from oxlen.core.decisions.sequence.ask import FRAMES, is_blended
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
+Kinds = tuple[LimitKind, ...]
 A_LITTLE_STOPS, COARSE = 0.5, 1.5
 """Off the planned exposure by no more than this, a picture is as it was planned."""
 MOST_TROUBLE_STOPS = 20.0
@@ -74,10 +75,18 @@ class ExposureSlip:
 
 @dataclass(frozen=True)
 class Search:
-    """Everything a choice among steps is made from; built once for a brief."""
+    """Everything a choice among steps is made from; built once for a brief.
+
+    `kinds` are the kinds of limits that were asked for bounds.
+    """
 
     problem: ExposureProblem
     limits: tuple[Limit, ...]
+    kinds: Kinds = ()
+
+    def again(self, brief: Brief) -> Search:
+        """The search for another brief, with the same kinds of limits."""
+        return search_for(brief, self.kinds)
 
     @cached_property
     def pairs(self) -> Pairs:
@@ -221,15 +230,8 @@ def _trouble(search: Search) -> Numbers:
     return total
 
 
-def limits_of(brief: Brief) -> tuple[Limit, ...]:
-    """Every limit that applies to a brief, in a fixed order."""
-    return limits_in(ExposureProblem(brief, exposure_aim(brief)))
-
-
-def limits_in(problem: ExposureProblem) -> tuple[Limit, ...]:
-    """Every limit that the registered decisions set; those without any bound are left out."""
-    # Looked up when it is needed: decisions list kinds of limit, and those need this module.
-    kinds = (kind for decision in decisions.DECISIONS for kind in decision.limit_kinds)
+def limits_in(problem: ExposureProblem, kinds: Kinds) -> tuple[Limit, ...]:
+    """Every limit of these kinds, in their order; those without any bound are left out."""
     found = (limit for kind in kinds for limit in kind.bounds(problem))
     left_out = problem.brief[FRAMES].each_for[1] if is_blended(problem.brief) else None
     return tuple(
@@ -239,18 +241,19 @@ def limits_in(problem: ExposureProblem) -> tuple[Limit, ...]:
     )
 
 
-def second_search(brief: Brief) -> Search:
+def second_search(first: Search) -> Search:
     """The search for the second of two blended frames: its own wish kept, the first's left out."""
+    brief = first.brief
     frames = brief[FRAMES]
     swapped = replace(frames, each_for=(frames.each_for[1], frames.each_for[0]), second_filters=())
     worn = (*brief[GLASS], *frames.second_filters)
-    return search_for(brief.asking(FRAMES, swapped).asking(GLASS, worn))
+    return first.again(brief.asking(FRAMES, swapped).asking(GLASS, worn))
 
 
-def search_for(brief: Brief) -> Search:
+def search_for(brief: Brief, kinds: Kinds) -> Search:
     """Aim, limits and pairs of steps of a brief. BadInput without a reading."""
     problem = ExposureProblem(brief, exposure_aim(brief))
-    return Search(problem, limits_in(problem))
+    return Search(problem, limits_in(problem, kinds), kinds)
 
 
 def _tighter_end(limit: Limit, pair: Pairs) -> str:

@@ -13,6 +13,7 @@ from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.grid import Pairs
 from oxlen.core.decisions.exposure.search import (
     ExposureSlip,
+    Kinds,
     Search,
     search_for,
     second_search,
@@ -46,13 +47,13 @@ class Solution:
         return self.search.slip(self.pair)
 
 
-def solve(brief: Brief) -> Solution:
-    """Search the steps for a brief. BadInput without a reading."""
-    search = search_for(brief)
+def solve(brief: Brief, kinds: Kinds) -> Solution:
+    """Search the steps for a brief under these kinds of limits. BadInput without a reading."""
+    search = search_for(brief, kinds)
     pair = search.preferred()
     conflict = None if pair else find_conflict(search)
     if conflict is None and is_blended(brief):
-        second = second_search(search.brief)
+        second = second_search(search)
         conflict = None if second.preferred() else find_conflict(second)
     pair = pair or search.nearest()
     return Solution(search, pair, conflict)

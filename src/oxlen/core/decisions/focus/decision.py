@@ -21,6 +21,7 @@ from oxlen.core.decisions.focus.depths import (
 from oxlen.core.decisions.focus.target import Target, focus_target, within_reach
 from oxlen.core.decisions.focus.words import focus_notes
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
+from oxlen.core.decisions.limit import LimitKind
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.focus.depth import hyperfocal_mm
 from oxlen.core.labels import distance_label, sentence_case
@@ -31,7 +32,7 @@ FINDS_NOTHING_EV100 = 0.0
 """In less light than this a phone's own focus finds nothing to hold on to."""
 
 
-def fill(brief: Brief) -> Brief:
+def fill(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
     """A clip-on goes over one lens: where any lens will do, that one."""
     clip_on = brief[FOCUS].clip_on
     goes_over = clip_on is not None and any(one.id == clip_on.lens for one in brief.phone.lenses)

@@ -11,7 +11,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.frontier import Figures, figures_at
 from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.exposure.search import ExposureSlip, Kinds, Search, search_for
 from oxlen.core.decisions.focus.target import focus_short_dioptres, reach_words
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
@@ -65,7 +65,7 @@ class _Tried:
     background_off_stops: float
 
 
-def lens_options(brief: Brief) -> tuple[LensOption, ...]:
+def lens_options(brief: Brief, kinds: Kinds) -> tuple[LensOption, ...]:
     """Every lens of the phone for a brief, best first.
 
     The order: what keeps every limit, and of those that do not what misses least; then what can be
@@ -73,7 +73,7 @@ def lens_options(brief: Brief) -> tuple[LensOption, ...]:
     it; then the higher SNR of the subject; then the kit's own order.
     """
     used = brief.lens
-    tried = [_try(brief, lens) for lens in brief.phone.lenses]
+    tried = [_try(brief, lens, kinds) for lens in brief.phone.lenses]
     in_use = next(one for one in tried if one.lens.id == used.id)
     ranked = sorted(tried, key=_rank_key)
     return tuple(
@@ -82,9 +82,9 @@ def lens_options(brief: Brief) -> tuple[LensOption, ...]:
     )
 
 
-def on_best_lens(brief: Brief) -> Brief:
+def on_best_lens(brief: Brief, kinds: Kinds) -> Brief:
     """The brief on the lens that ranks first, moved for it as the framing says."""
-    tried = [_try(brief, lens) for lens in safe_lenses(brief)]
+    tried = [_try(brief, lens, kinds) for lens in safe_lenses(brief)]
     return min(tried, key=_rank_key).search.brief
 
 
@@ -96,9 +96,9 @@ def safe_lenses(brief: Brief) -> tuple[Lens, ...]:
     return tuple(one for one in lenses if one.focal35_mm <= lenses[0].focal35_mm)
 
 
-def _try(brief: Brief, lens: Lens) -> _Tried:
+def _try(brief: Brief, lens: Lens, kinds: Kinds) -> _Tried:
     changed = on_lens(brief.asking(LENS, brief.lens.id), lens.id)
-    search = search_for(changed)
+    search = search_for(changed, kinds)
     pair = search.preferred()
     conflict = None if pair is not None else find_conflict(search)
     pair = pair or search.nearest()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.search import Kinds
 from oxlen.core.decisions.focus.target import focus_short_dioptres
 from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
 from oxlen.core.decisions.lens.comparison import on_best_lens
@@ -12,9 +13,9 @@ from oxlen.core.decisions.setting import Setting
 from oxlen.core.labels import listed
 
 
-def fill(brief: Brief) -> Brief:
+def fill(brief: Brief, kinds: Kinds) -> Brief:
     """The brief on the lens that ranks first, where any will do."""
-    return on_best_lens(brief) if brief[LENS] == ANY_LENS else brief
+    return on_best_lens(brief, kinds) if brief[LENS] == ANY_LENS else brief
 
 
 def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:

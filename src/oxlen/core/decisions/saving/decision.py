@@ -17,6 +17,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.solution import Solution
+from oxlen.core.decisions.limit import LimitKind
 from oxlen.core.decisions.saving.advice import Advice, advise, by_school, raw_fits
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
@@ -32,7 +33,7 @@ CLEAN_DARK_SNR = 20.0
 SPOKEN = {"processed": "processed", "raw": "RAW", "both": "RAW and processed"}
 
 
-def fill(brief: Brief) -> Brief:
+def fill(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
     """The format that the school in force saves; as asked, where that is the school."""
     school = brief[SAVING].school
     if school == "as_asked":
@@ -154,7 +155,7 @@ def _of_merged(solution: Solution) -> Iterator[str]:
     now = figures_of_steps(search, iso, shutter_s).snr_dark
     if now is None or now >= CLEAN_DARK_SNR:
         return
-    then = rendition_figures(brief, merged, iso=iso, shutter_s=shutter_s).snr_dark or now
+    then = rendition_figures(search, merged, iso=iso, shutter_s=shutter_s).snr_dark or now
     yield (
         f"{merged.name} of {merged.frames} frames takes the dark from SNR {two_digits(now)} to "
         f"{two_digits(then)}, as long as nothing moves."

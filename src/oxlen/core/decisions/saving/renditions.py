@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
-from oxlen.core.decisions.exposure.search import search_for
+from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.lens.ask import MODE
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.focus.defocus import airy_um
@@ -58,14 +58,15 @@ def renditions(brief: Brief) -> Iterator[Rendition]:
 
 
 def rendition_figures(
-    brief: Brief, rendition: Rendition, *, iso: float, shutter_s: float
+    search: Search, rendition: Rendition, *, iso: float, shutter_s: float
 ) -> RenditionFigures:
-    """What a file holds at an ISO and shutter."""
+    """What a file holds of what was searched for, at an ISO and shutter."""
+    brief = search.brief
     at = brief.asking(MODE, rendition.mode.id).asking(FORMAT, rendition.file_format)
     if rendition.frames > 1:
         merged = replace(brief[FRAMES], count=rendition.frames, combine="average", gap_s=0.0)
         at = at.asking(FRAMES, merged)
-    found = figures_of_steps(search_for(at), iso, shutter_s)
+    found = figures_of_steps(search.again(at), iso, shutter_s)
     output_px = round(max(brief[OUTPUT].size_px))
     return RenditionFigures(
         found.snr_subject, found.snr_dark, detail_across_px(at), output_px=output_px

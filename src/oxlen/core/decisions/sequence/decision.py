@@ -11,7 +11,7 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.search import Search, limits_of, second_search
+from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import Exposed, frames_of
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.offer import Offer
@@ -72,8 +72,8 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 def _two(brief: Brief, upstream: Upstream) -> Setting:
     """Two frames for two wishes, with what changes between them."""
     both = exposures(brief, upstream)
-    names = {one.id: one.name for one in limits_of(upstream.solution.search.brief)}
-    names |= {one.id: one.name for one in second_search(upstream.solution.search.brief).limits}
+    first = upstream.solution.search
+    names = {one.id: one.name for one in (*first.limits, *second_search(first).limits)}
     wishes = [names.get(one, one) for one in brief[FRAMES].each_for]
     steps = [_own_steps(one) for one in both]
     worn = listed([one.name for one in brief[FRAMES].second_filters])

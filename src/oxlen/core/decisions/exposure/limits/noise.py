@@ -106,7 +106,7 @@ def _accept_noise(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     wanted = output.snr_floor
     if conflict is None or wanted is None:
         return
-    trial = solved(Offer("", "", "", brief=_any_noise(brief), tier=Tier.ACCEPTING))
+    trial = solved(Offer("", "", "", brief=_any_noise(brief), tier=Tier.ACCEPTING), search)
     if trial is None:
         return
     figures = (trial.figures.snr_subject, trial.figures.snr_dark or trial.figures.snr_subject)
