@@ -11,6 +11,8 @@ import shlex
 import unittest
 from pathlib import Path
 
+from tools.import_graph import circles, graph, upward_in_web
+
 import oxlen
 import oxlen.core
 from oxlen.cli.main import _parser
@@ -147,6 +149,14 @@ class Layers(unittest.TestCase):
                 )
                 if top == "oxlen":
                     self.assertTrue(name.startswith("oxlen.core"), f"{path.name} imports {name}")
+
+    def test_no_modules_import_each_other_in_a_circle(self):
+        self.assertEqual(circles(graph()), [])
+        planted = {"a": {"b"}, "b": {"c"}, "c": {"b"}, "d": {"a"}}
+        self.assertEqual(circles(planted), [["b", "c"]])
+
+    def test_the_front_end_imports_from_the_folders_before(self):
+        self.assertEqual(upward_in_web(), [])
 
     def test_imports_point_inward(self):
         for path, tree in modules(SOURCE):

@@ -80,7 +80,7 @@ def circles(modules: Graph) -> list[list[str]]:
     return sorted(found, key=len, reverse=True)
 
 
-WEB_ORDER = ("ui", "api", "phone", "features", "app")
+WEB_ORDER = ("ui", "offline", "api", "phone", "shell", "features", "app")
 """Folders of the front end: each may import those before it."""
 
 

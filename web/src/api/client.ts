@@ -1,4 +1,4 @@
-import { noteSource } from "../app/offline";
+import { noteSource } from "../offline/offline";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];

@@ -5,10 +5,10 @@ import { Refusal } from "../api/client";
 import { later, page } from "../ui/later";
 import { Notices } from "../ui/Notices";
 import { useSending } from "../features/sheet/takes/useSending";
-import { useNews } from "./news";
-import { forgetHere } from "./offline";
+import { useNews } from "../api/news";
+import { forgetHere } from "../offline/offline";
 import { OfflineBar } from "./OfflineBar";
-import { Shell } from "./Shell";
+import { Shell } from "../shell/Shell";
 import { useFocusKept } from "./useFocusKept";
 
 const WAITING = <p className="p-6">Opening…</p>;

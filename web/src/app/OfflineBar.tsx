@@ -5,7 +5,7 @@ import { Link } from "wouter";
 import { meQuery } from "../features/network/queries";
 import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
 import { Button } from "../ui/Button";
-import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "./offline";
+import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "../offline/offline";
 
 const LOOK_EVERY_MS = 5000;
 

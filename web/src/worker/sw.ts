@@ -9,8 +9,8 @@ import { ExpirationPlugin } from "workbox-expiration";
 import { registerRoute } from "workbox-routing";
 import { CacheFirst, NetworkFirst, StaleWhileRevalidate } from "workbox-strategies";
 
-import { MOST_ANSWERS, MOST_PICTURES } from "../app/keptHere";
-import { NEWER } from "../app/newer";
+import { MOST_ANSWERS, MOST_PICTURES } from "../offline/keptHere";
+import { NEWER } from "../offline/newer";
 
 interface Clients {
   matchAll: () => Promise<{ postMessage: (words: string) => void }[]>;

@@ -117,9 +117,8 @@ def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
         offered = [x for x in _offered(one.search, one.conflict) if x.id not in done]
         offered += drop_offers(one.search, one.conflict)
         offered += drop_what_is_broken(one.search)
-        tried = [
-            _tried(_both(one.offer, offer), one.search) for offer in sorted(offered, key=_tier)
-        ]
+        both = [_both(one.offer, offer) for offer in sorted(offered, key=_tier)]
+        tried = [_tried(offer, one.search) for offer in both]
         found = next((other.trade for other in tried if other.trade is not None), None)
         if found is not None:
             return [found]

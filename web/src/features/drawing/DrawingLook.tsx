@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import type { LampDrawing, LampDrawingPlan } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
-import { useMadeImage } from "../../ui/useMadeImage";
+import { useMadeImage } from "../../api/useMadeImage";
 
 interface Props {
   id: number;

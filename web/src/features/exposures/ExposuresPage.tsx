@@ -5,7 +5,7 @@ import { Link, useLocation } from "wouter";
 import { ask, type SharedAsked, type SharedFrame } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Segmented } from "../../ui/Segmented";
-import { useMadeImage } from "../../ui/useMadeImage";
+import { useMadeImage } from "../../api/useMadeImage";
 import { sheetQuery, takesQuery } from "../sheet/queries";
 import { addTakes, askedOf, beginSet, changeSet } from "../together/queries";
 import { ExposureList } from "./ExposureList";

@@ -5,7 +5,12 @@ import type { Network } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select, TextField } from "../../ui/Field";
-import { MOST_ANSWERS, MOST_PICTURES, MOST_WAITING, MOST_WAITING_BYTES } from "../../app/keptHere";
+import {
+  MOST_ANSWERS,
+  MOST_PICTURES,
+  MOST_WAITING,
+  MOST_WAITING_BYTES,
+} from "../../offline/keptHere";
 import { Devices, WaitingPhones } from "./Devices";
 import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useLocation } from "wouter";
 
-import { Mark } from "../../app/Shell";
+import { Mark } from "../../shell/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { ask, type Me, Refusal } from "../../api/client";

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 
 import type { OutingTaken } from "../../api/client";
-import { importWords, useFileImport } from "../../app/useFileImport";
+import { importWords, useFileImport } from "../../api/useFileImport";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { ask, type OutingView, type SheetView } from "../../api/client";
-import { isKeeping } from "../../app/offline";
+import { isKeeping } from "../../offline/offline";
 import { meQuery } from "../network/queries";
 
 const MOST_SHEETS = 24;

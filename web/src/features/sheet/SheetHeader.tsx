@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Link } from "wouter";
 
 import type { SheetView } from "../../api/client";
-import { DeviceControlsLater } from "../../app/DeviceControlsLater";
-import { Mark } from "../../app/Shell";
+import { DeviceControlsLater } from "../../shell/DeviceControlsLater";
+import { Mark } from "../../shell/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
 import { clockTime } from "../labels";

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { later } from "../../ui/later";
-import { Shell } from "../../app/Shell";
+import { Shell } from "../../shell/Shell";
 import { SheetHeader } from "./SheetHeader";
 import { useChosenLine } from "./line/useChosenLine";
 import { asksQuery } from "./queries";

@@ -11,7 +11,7 @@ import {
 } from "../../api/client";
 import { newMark } from "../../api/marks";
 import type { WaitingEdit } from "../../api/waitingStore";
-import { onNews } from "../../app/news";
+import { onNews } from "../../api/news";
 import { useSay } from "../../ui/Notices";
 import { noteOpen } from "./leftEdits";
 import { mergeEdits, putSheet, sheetQuery } from "./queries";

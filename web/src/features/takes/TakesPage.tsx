@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useLocation, useSearch } from "wouter";
 
 import type { LogEntry } from "../../api/client";
-import { importWords, useFileImport } from "../../app/useFileImport";
+import { importWords, useFileImport } from "../../api/useFileImport";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { BulkBar } from "./BulkBar";

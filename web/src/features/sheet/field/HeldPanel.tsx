@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 
-import { isSimulated, sensing, setSimulated } from "../../../app/sensing/chosen";
-import type { Held } from "../../../app/sensing/sensing";
+import { isSimulated, sensing, setSimulated } from "../../../phone/chosen";
+import type { Held } from "../../../phone/sensing";
 import { Button } from "../../../ui/Button";
 import { signed } from "../../labels";
 import { LevelDrawing } from "./LevelDrawing";

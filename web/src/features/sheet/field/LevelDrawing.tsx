@@ -1,4 +1,4 @@
-import type { Held } from "../../../app/sensing/sensing";
+import type { Held } from "../../../phone/sensing";
 
 const WIDE = 300;
 const HIGH = 120;

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { sensing } from "../../../app/sensing/chosen";
-import type { Place } from "../../../app/sensing/sensing";
+import { sensing } from "../../../phone/chosen";
+import type { Place } from "../../../phone/sensing";
 import { Button } from "../../../ui/Button";
 import { changeOuting } from "../../outings/queries";
 

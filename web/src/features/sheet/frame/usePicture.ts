@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { LightReading, SheetView } from "../../../api/client";
-import { useKeptSince } from "../../../app/offline";
+import { useKeptSince } from "../../../offline/offline";
 import { useSay } from "../../../ui/Notices";
 import { meQuery } from "../../network/queries";
 import { type Incoming, useImport } from "../../outings/useImport";

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "wouter";
 
 import type { RunStep } from "../../../api/client";
-import { DeviceControlsLater } from "../../../app/DeviceControlsLater";
+import { DeviceControlsLater } from "../../../shell/DeviceControlsLater";
 import { Button } from "../../../ui/Button";
 import { sheetQuery } from "../queries";
 import { ShotClock } from "./ShotClock";

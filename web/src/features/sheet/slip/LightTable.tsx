@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { ChangedLight } from "../../../api/client";
-import { useKeptSince } from "../../../app/offline";
+import { useKeptSince } from "../../../offline/offline";
 import { meQuery } from "../../network/queries";
 import { lightTableQuery } from "../queries";
 

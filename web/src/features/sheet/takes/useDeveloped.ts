@@ -1,5 +1,5 @@
 import type { Recipe } from "../../../api/client";
-import { useMadeImage } from "../../../ui/useMadeImage";
+import { useMadeImage } from "../../../api/useMadeImage";
 
 /** A small picture of a take by a recipe, made anew a moment after each change; the last stays. */
 export const useDeveloped = (takeId: number, recipe: Recipe) =>

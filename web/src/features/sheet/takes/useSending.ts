@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import { useKeptSince } from "../../../app/offline";
+import { useKeptSince } from "../../../offline/offline";
 import { sendLeftEdits } from "../leftEdits";
 import { onArrived, sendPictures, useWaitingPictures } from "./waitingPictures";
 

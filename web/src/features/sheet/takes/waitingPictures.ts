@@ -4,7 +4,7 @@ import { useSyncExternalStore } from "react";
 
 import { isPassing, Refusal, sendFile, type Take } from "../../../api/client";
 import { newMark } from "../../../api/marks";
-import { MOST_WAITING, MOST_WAITING_BYTES } from "../../../app/keptHere";
+import { MOST_WAITING, MOST_WAITING_BYTES } from "../../../offline/keptHere";
 import { type WaitingPicture, waitingStore, writeWaiting } from "../../../api/waitingStore";
 
 export const FULL = `This phone keeps at most ${MOST_WAITING} pictures or ${MOST_WAITING_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;

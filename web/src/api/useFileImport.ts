@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 
-import { ask, type ImportView, Refusal, sendFile } from "../api/client";
+import { ask, type ImportView, Refusal, sendFile } from "./client";
 import { useSay } from "../ui/Notices";
 
 const LOOK_EVERY_MS = 500;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 
-import { askForFile } from "../api/client";
+import { askForFile } from "./client";
 
 const REST_MS = 250;
 

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import { PAGE } from "../api/client";
+import { PAGE } from "./client";
 
 interface Item {
   topic: string;
