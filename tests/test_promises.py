@@ -155,6 +155,14 @@ class Layers(unittest.TestCase):
         planted = {"a": {"b"}, "b": {"c"}, "c": {"b"}, "d": {"a"}}
         self.assertEqual(circles(planted), [["b", "c"]])
 
+    def test_one_function_turns_a_sheet_into_a_brief(self):
+        """Called past it, a picture of another phone would be judged by the kit's."""
+        inside = ("briefed_sheet.py", "sheet_brief.py", "of_picture.py")
+        for path, _ in modules(SOURCE):
+            calls = re.findall(r"\b(brief_of_sheet|answered_for)\(", path.read_text("utf-8"))
+            if path.name not in inside:
+                self.assertEqual(calls, [], path)
+
     def test_the_front_end_imports_from_the_folders_before(self):
         self.assertEqual(upward_in_web(), [])
 

@@ -26,12 +26,12 @@ from oxlen.core.errors import OxlenError
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.sky.dark_windows import Wanted
-from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.place_body import PlaceBody
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night import night_plan
+from oxlen.metering.picture_cache import NoPictures
 from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
 from oxlen.server.place_light import night_place
 from oxlen.views.answer import answer_to
@@ -48,16 +48,6 @@ DIGITS = 4
 """Significant digits compared: further ones may differ between processors."""
 DRAWN = ("map", "tones", "warmth", "depth", "saving", "patterns", "picture")
 Sections = Mapping[str, Any]
-
-
-class NoPictures:
-    """A library without pictures."""
-
-    def report(self, sha256: str) -> PictureReport:
-        """There is none."""
-        raise OxlenError(f"no picture {sha256}")
-
-    spot_tone = frame_light = tone_colour = report  # type: ignore[assignment]
 
 
 @cache

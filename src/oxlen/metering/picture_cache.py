@@ -13,7 +13,7 @@ from typing import Protocol
 import numpy as np
 
 from oxlen.core.colour.tone_colour import ToneColour, raw_tone
-from oxlen.core.errors import PictureError, PixelsUnreadable
+from oxlen.core.errors import NotFound, PictureError, PixelsUnreadable
 from oxlen.core.light.linear_picture import LinearPicture
 from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
@@ -58,6 +58,30 @@ class MeteredPictures(Protocol):
 
     def tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
         """Colour under a spot of a kept picture; None where it is lost to black or white."""
+
+
+class NoPictures:
+    """For sheets that rest on readings alone: NotFound for any picture."""
+
+    def report(self, sha256: str) -> PictureReport:
+        """There is none."""
+        raise _no_picture(sha256)
+
+    def spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
+        """There is none."""
+        raise _no_picture(sha256, spot.name)
+
+    def frame_light(self, sha256: str) -> FrameLight | None:
+        """There is none."""
+        raise _no_picture(sha256)
+
+    def tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
+        """There is none."""
+        raise _no_picture(sha256, spot.name)
+
+
+def _no_picture(sha256: str, spot: str = "") -> NotFound:
+    return NotFound("There are no pictures here.", picture=sha256, spot=spot)
 
 
 def kept_report(library: Library, sha256: str) -> PictureReport:

@@ -24,6 +24,9 @@ class KitAtHand:
     clip_ons: Sequence[ClipOn] = ()
 
 
+NOTHING = KitAtHand()
+
+
 @dataclass(frozen=True)
 class BriefedSheet:
     """A sheet and the brief it amounts to.
@@ -40,7 +43,7 @@ class BriefedSheet:
 
 
 def briefed_sheet(
-    body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand
+    body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand = NOTHING
 ) -> BriefedSheet:
     """Measure a sheet and make its brief. NotFound for an unknown lens, mode or picture."""
     one = answered_for(body, profile, cache)

@@ -16,10 +16,9 @@ from oxlen.core.simulate.variation import varied
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
-from oxlen.metering.light import SheetLight, measured
+from oxlen.metering.light import SheetLight
 from oxlen.metering.picture_cache import PictureCache
-from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
+from oxlen.phones.briefed_sheet import briefed_sheet
 
 Quality = Literal["coarse", "full"]
 SOURCE_SIDE_PX = 960
@@ -43,13 +42,11 @@ class PreviewCache:
         key = (body.model_dump_json(), profile.model_dump_json())
         with self._lock:
             if key not in self._decided:
-                one = answered_for(body, profile, self._pictures)
-                light = measured(one.body, one.profile, self._pictures)
-                brief = brief_of_sheet(one.body, one.profile.to_phone(), light)
-                if not brief.readings:
+                one = briefed_sheet(body, profile, self._pictures)
+                if not one.brief.readings:
                     words = "A dry run needs light to go by: a picture, or a reading."
                     raise BadInput(words, "readings")
-                self._decided = {key: (light, plan(brief))}
+                self._decided = {key: (one.light, plan(one.brief))}
             return self._decided[key]
 
     def scene(self, scene_id: str, quality: Quality, light_shift_stops: float) -> Scene:

@@ -19,9 +19,8 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet_file import SheetBody
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.outings import outings
 from oxlen.store.sheets import Sheet, sheets_of
 
@@ -138,7 +137,7 @@ def _facts(
     used = [seconds_of(kept.changed_at)]
     if body.picture is not None:
         used.append(seconds_of(cache.report(body.picture).taken_at))
-    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, cache))
+    brief = briefed_sheet(body, profile, cache).brief
     decided = plan(brief) if brief.readings else None
     steps: list[tuple[float, float]] = []
     if decided is not None:

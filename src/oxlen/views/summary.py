@@ -17,8 +17,8 @@ from oxlen.core.light.reading import LIGHT_LEVELS
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.sheet_file import SheetBody, SheetState, UsualLevel
 from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.metering.light import measured_without_picture
-from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.metering.picture_cache import NoPictures
+from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.sheets import Sheet
 
 
@@ -82,12 +82,12 @@ def _planned_by(kept: str, profile_json: str) -> PlannedLines:
     """The same for a sheet as kept and a phone as JSON: a list is asked for far oftener than its
     sheets change, and deciding one takes a while. What it refuses, it refuses again."""
     body, profile = read_sheet(kept), PhoneProfile.model_validate_json(profile_json)
-    light = measured_without_picture(body, profile)
-    decision = plan(brief_of_sheet(body, profile.to_phone(), light))
+    one = briefed_sheet(body, profile, NoPictures())
+    decision = plan(one.brief)
     slip = "Nothing fits yet" if decision.slip is None else ""
     if decision.slip is not None:
         slip = steps_label(decision.slip.iso, decision.slip.shutter_s)
-    reading = light.readings[0]
+    reading = one.light.readings[0]
     doubt = f"± {reading.plus_minus_stops:.1f}"
     words = f"{_level_name(body)}{ev_label(reading.ev100 or 0.0)} {doubt}"
     return PlannedLines(light=words, asked=_asked(body), slip=slip)

@@ -14,8 +14,7 @@ from oxlen.devices.standins.bench_take import dialled_on, exif_time
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
-from oxlen.metering.light import measured
-from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake
 from oxlen.takes.importing import as_take, take_in
@@ -40,7 +39,7 @@ def shoot_exposures(
 ) -> None:
     """Shoot each exposure as a take of the sheet, in their order. BadInput without light."""
     at, body = at_hand(folder), asked.body
-    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, at.pictures))
+    brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:
         raise BadInput("Without light there is no exposure to share out.", "readings")
     decision = plan(brief)

@@ -17,8 +17,7 @@ from oxlen.devices.standins.picture_file import FileDetails, dng_bytes, jpeg_byt
 from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody
-from oxlen.metering.light import measured
-from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.stacking.in_library import add_frame_files
 from oxlen.store.library import Library
 from oxlen.workers.at_hand import at_hand
@@ -42,7 +41,7 @@ def shoot_set(folder: Path, asked: BenchSet, profile: PhoneProfile, *, now: str)
     """Shoot the frames of a set by the sheet's slip; how many. BadInput without a slip."""
     at = at_hand(folder)
     body = asked.body
-    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, at.pictures))
+    brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:
         raise BadInput("Without light there is no slip to shoot by.", "readings")
     decision = plan(brief)

@@ -22,9 +22,8 @@ from oxlen.formats.phone_profile import PhoneProfile
 from oxlen.formats.plan_writing import plan_file
 from oxlen.formats.scene_file import shipped_scene
 from oxlen.formats.sheet_file import SheetBody, tapped_spot
-from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import MeteredPictures
-from oxlen.metering.sheet_brief import brief_of_sheet
+from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake, add_plan, add_sequence
 from oxlen.takes.importing import as_take, take_in
@@ -56,7 +55,7 @@ def shoot_on_bench(
     without a slip to shoot by.
     """
     body, profile = shot.body, find_phone(shot.body.phone)
-    brief = brief_of_sheet(body, profile.to_phone(), measured(body, profile, cache))
+    brief = briefed_sheet(body, profile, cache).brief
     decision = plan(brief) if brief.readings else None
     decided = brief if decision is None else decision.brief
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)

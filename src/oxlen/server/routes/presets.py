@@ -16,7 +16,6 @@ from oxlen.formats.preset_file import ChoicesFile, PresetFile, preset_named
 from oxlen.formats.sheet_upgrades import read_sheet
 from oxlen.formats.shipped_presets import shipped_presets
 from oxlen.formats.strict import Name, Slug, Strict
-from oxlen.metering.light import measured
 from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.store.presets import drop_preset, keep_preset, kept_presets
@@ -137,7 +136,7 @@ def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetVi
     written = body.model_dump(mode="json")
     light = [
         each.ev100
-        for each in measured(body, context.find_phone(body.phone), context.pictures).readings
+        for each in context.briefed(body).light.readings
         if each.role == SUBJECT and each.ev100 is not None
     ]
     preset = preset_named(
