@@ -39,7 +39,7 @@ from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
-from oxlen.formats.plan_writing import plan_file
+from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.scene_file import SceneFile, scene_truth, shipped_scene
 from oxlen.takes.check_writing import planned_take
 from oxlen.takes.checking import (

@@ -16,7 +16,7 @@ from bench.reference import pure_python
 from bench.serving import serving
 from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.plan import plan
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 
 REQUESTS, PER_SECOND = 150, 20
 BRIEFS = 500

@@ -14,8 +14,8 @@ from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import PooledNoise
 from oxlen.core.simulate.scene import reduced
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.preview.cache import COARSE_STEP
 
 CASES = (

@@ -48,9 +48,9 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import SceneFile, ToneWanted, scene_ids, scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.formats.situations import sheet_of, situation
+from oxlen.formats.sheet.situations import sheet_of, situation
 from oxlen.pictures.opening import open_picture
 from oxlen.pictures.reading import PictureReading, read_picture
 

@@ -22,14 +22,14 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.scene_ask import Drawing
-from oxlen.core.decisions.lamp_drawing import COLOUR_SPARE_STOPS, DrawingPlan, drawing_plan
 from oxlen.core.decisions.lens.ask import LENS
-from oxlen.core.decisions.long_time import ways
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
-from oxlen.core.decisions.way import Way
+from oxlen.core.drawing.plan import COLOUR_SPARE_STOPS, DrawingPlan, drawing_plan
 from oxlen.core.kit.glass import Glass
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.tone import LUMA
+from oxlen.core.long_exposure.way import Way
+from oxlen.core.long_exposure.ways import ways
 from oxlen.core.motion.drawing import SHOWS_STOPS
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import VANISHING_SHARE
@@ -41,8 +41,8 @@ from oxlen.core.simulate.lamp_line import lamp_line
 from oxlen.core.simulate.later import later
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Floats, Layer, Scene, SceneMover, reduced
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 
 PHONE = shipped_profile("wherry-3").to_phone()
 CASES = 100

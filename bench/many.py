@@ -11,7 +11,7 @@ from bench.measure import Figure, Figures, ratio_of
 from bench.running import running
 from bench.serving import browsing, reference_page_s
 from oxlen.demo.seed import seed_demo
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.store.library import Library, open_library
 from oxlen.store.outings import add_outing
 from oxlen.store.pictures import tie_picture

@@ -14,12 +14,12 @@ from bench.measure import Figure, Figures, Ratio, in_turns
 from bench.reference import large_arrays
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import SUPPORT
-from oxlen.core.decisions.exposure.auto_capture import auto_capture
+from oxlen.core.decisions.exposure.auto.capture import auto_capture
 from oxlen.core.decisions.lens.ask import LENS as LENS_ASK
-from oxlen.core.decisions.night import NightWay, night_ways
-from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.kit.phone import Mode
 from oxlen.core.light.tone import LUMA
+from oxlen.core.night.ask import NightAsk
+from oxlen.core.night.ways import NightWay, night_ways
 from oxlen.core.review.night_frame import night_frame
 from oxlen.core.sensor.noise import mid_signal_e, snr, snr_at_output
 from oxlen.core.simulate.capture import Capture, capture
@@ -34,8 +34,8 @@ from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.dark_windows import Wanted, dark_windows
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.hours.night import night_plan
 from oxlen.hours.night_place import NightPlace
 

@@ -16,8 +16,8 @@ import numpy as np
 from PIL import Image
 
 from oxlen.core.errors import NotFound
-from oxlen.store.devices import devices
 from oxlen.store.inbox import inbox
+from oxlen.store.kit.devices import devices
 from oxlen.store.library import Library
 from oxlen.store.outings import outing_of_uid
 from oxlen.store.sheets import sheet, sheets_of

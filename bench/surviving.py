@@ -21,7 +21,7 @@ import httpx
 from bench.measure import Figure, Figures
 from bench.promises import PAIRED_FROM, Promised, Worker
 from bench.running import running, started
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.store.backup import write_backup
 from oxlen.store.check import findings_in
 from oxlen.store.inbox import inbox

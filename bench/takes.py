@@ -32,8 +32,8 @@ from oxlen.core.simulate.exposing import CaptureSettings, shake_blur_px
 from oxlen.core.simulate.moving import speed_px_s
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Scene
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.opening import open_picture
 from oxlen.takes.checking import (
     check_file,

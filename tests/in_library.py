@@ -5,8 +5,8 @@ import unittest
 from pathlib import Path
 
 from oxlen.demo.seed import seed_demo
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.store.library import Library, open_library
 from oxlen.store.outings import add_outing, outings

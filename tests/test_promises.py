@@ -64,10 +64,10 @@ ORDER = [
 STANDINS_MAY_BE_IMPORTED_BY = {
     "devices/standins",
     "demo/seed.py",
-    "server/routes/takes.py",
-    "server/routes/mystery.py",
-    "server/routes/stacks.py",
-    "server/routes/shared_frames.py",
+    "server/routes/take/takes.py",
+    "server/routes/kit/mystery.py",
+    "server/routes/take/stacks.py",
+    "server/routes/sheet/shared_frames.py",
     "cli/bench_shoot.py",
 }
 """Stand-ins are for the demo and the bench alone."""

@@ -16,8 +16,8 @@ sys.path.insert(0, str(ROOT / "src"))
 
 from oxlen.core.simulate.exposing import CaptureSettings  # noqa: E402
 from oxlen.devices.standins.bench_phone import BenchPhone  # noqa: E402
+from oxlen.formats.phone.shipped import shipped_profile  # noqa: E402
 from oxlen.formats.scene_file import shipped_scene  # noqa: E402
-from oxlen.formats.shipped_phones import shipped_profile  # noqa: E402
 
 FRAMES = ROOT / "web" / "src" / "features" / "begin" / "frames"
 SIZE = (320, 240)

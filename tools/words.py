@@ -17,8 +17,8 @@ sys.path.insert(0, str(ROOT / "src"))
 
 from oxlen.core.hold.hand import Support  # noqa: E402
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot  # noqa: E402
+from oxlen.formats.phone.shipped import shipped_profile  # noqa: E402
 from oxlen.formats.scene_file import scene_truth, shipped_scene  # noqa: E402
-from oxlen.formats.shipped_phones import shipped_profile  # noqa: E402
 
 TARGET = ROOT / "web" / "src" / "features" / "help" / "frames"
 SIDE_PX = 260

@@ -11,8 +11,8 @@ from playwright.sync_api import expect
 
 from oxlen.network.serving import Wanted
 from oxlen.server.house import House
-from oxlen.server.routes import sheets as asked_sheets
-from oxlen.store.devices import confirm_device, devices, revoke_all_devices
+from oxlen.server.routes.sheet import sheets as asked_sheets
+from oxlen.store.kit.devices import confirm_device, devices, revoke_all_devices
 from oxlen.store.sheets import edit_sheet, sheet
 from tests.browser.app_in_browser import InBrowser, shared
 from tests.pictures.making import exif, jpeg

@@ -15,8 +15,8 @@ from unittest import mock
 import jsonschema
 
 from oxlen.cli.main import main
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.schemas import SCHEMAS
-from oxlen.formats.shipped_phones import shipped_profile
 from tests.pictures.making import EV100, corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev
 

@@ -6,8 +6,8 @@ import unittest
 from pathlib import Path
 
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from tests.cli.test_commands import BRIEF, oxlen
 
 PROFILE = shipped_profile("wherry-3")

@@ -20,7 +20,7 @@ from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 Pick = Callable[[Sequence[Any]], Any]

@@ -27,7 +27,7 @@ from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import BadInput, OutOfRange
 from oxlen.core.kit.white_dial import WhiteDial
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 with warnings.catch_warnings(), contextlib.redirect_stderr(io.StringIO()):

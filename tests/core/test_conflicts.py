@@ -14,7 +14,7 @@ from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.light.exposure import ev100
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 WHERRY = shipped_profile("wherry-3").to_phone()

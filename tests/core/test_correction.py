@@ -17,7 +17,7 @@ from oxlen.core.review.correction import Shown, corrected
 from oxlen.core.review.light_ratio import light_ratio_stops
 from oxlen.core.review.take_check import check_take
 from oxlen.core.review.take_seen import Change, PlannedSpot, SeenSpot, SeenTake, TakeSettings
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze
 from tests.core.test_take_check import PLANNED, SLIP, seen
 

@@ -12,7 +12,7 @@ from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.light.exposure import ev100
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()

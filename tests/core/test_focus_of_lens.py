@@ -26,7 +26,7 @@ from oxlen.core.focus.slider import SliderPoint, SliderScale
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.light.meter import Spot
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze
 
 WHERRY, DABBER = (shipped_profile(one).to_phone() for one in ("wherry-3", "dabber"))

@@ -29,8 +29,8 @@ from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.core.sky.trailing import npf_time_s, star_trail_px
-from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.writing import plan_file
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_show, replace
 from tests.core.random_briefs import random_brief
 

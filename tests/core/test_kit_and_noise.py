@@ -12,7 +12,7 @@ from oxlen.core.kit.glass import glass_said
 from oxlen.core.kit.ladder import Ladder, snap, widest_gap_stops
 from oxlen.core.sensor.noise import Sensor, darkest_usable_stops, mid_signal_e, snr, snr_at_output
 from oxlen.core.sensor.photon_transfer import photon_transfer
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.phone.shipped import shipped_profiles
 
 SENSOR = Sensor(12000, 100, 3.0, prnu_share=0.006)
 

@@ -8,12 +8,12 @@ import numpy as np
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.scene_ask import Drawing
-from oxlen.core.decisions.lamp_drawing import drawing_plan
+from oxlen.core.drawing.plan import drawing_plan
 from oxlen.core.errors import BadInput
 from oxlen.core.motion.strokes import globe_luminance_cd_m2, strokes_of
 from oxlen.core.review.drawing_take import corrected_drawing, seen_drawing
 from oxlen.core.simulate.lamp_line import lamp_line
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()

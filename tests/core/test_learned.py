@@ -17,7 +17,7 @@ from oxlen.core.review.learned import (
     meter_learned,
     usual_mistakes,
 )
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 TRUE_STOPS = 3.1

@@ -11,7 +11,7 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.burst import share_sharp
 from oxlen.core.motion.strokes import SHAPES, image_speed_mm_s
 from oxlen.core.review.sheet_proposal import SheetFacts, ShotFacts, proposals
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 PHONE = shipped_profile("wherry-3").to_phone()

@@ -23,7 +23,7 @@ from oxlen.core.kit.uses import use_of
 from oxlen.core.motion.looks import look_of, vanishing_shutter_s
 from oxlen.core.motion.presets import mover_preset
 from oxlen.core.motion.subject import Mover, approach_shift_mm
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show, replace
 from tests.core.random_briefs import random_brief
 from tests.counts import seeds

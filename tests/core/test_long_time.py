@@ -5,11 +5,11 @@ import unittest
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS, LOOKS
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
-from oxlen.core.decisions.long_time import wanted_time, ways
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.time_shown import has_vanished
 from oxlen.core.kit.glass import Glass
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.core.long_exposure.time_shown import has_vanished
+from oxlen.core.long_exposure.ways import wanted_time, ways
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.views.long_time import long_time
 from tests.core.asking import ask_brief
 

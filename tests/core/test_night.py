@@ -6,9 +6,9 @@ from datetime import UTC, datetime
 
 import numpy as np
 
-from oxlen.core.decisions.night import night_ways
-from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.errors import OutOfRange
+from oxlen.core.night.ask import NightAsk, longest_s
+from oxlen.core.night.ways import night_ways
 from oxlen.core.review.night_frame import class_of, next_time, night_frame
 from oxlen.core.sky.brightness import (
     CLASS_MAG,
@@ -33,7 +33,7 @@ from oxlen.core.sky.galaxy import (
 from oxlen.core.sky.horizon import Glow, HorizonPoint, glow_stops, hidden_below_deg
 from oxlen.core.sky.place import Place, altitude_deg, bearing_deg, towards
 from oxlen.core.sky.trailing import Star, arc_trail_px, projected_trail_px, star_trail_px
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 
 WHERRY = shipped_profile("wherry-3").to_phone()
 MAIN = WHERRY.lens("main")

@@ -5,17 +5,17 @@ import unittest
 import cv2
 import numpy as np
 
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import LAND, SKY
 from oxlen.core.decisions.exposure.scene_ask import Land, Sky
-from oxlen.core.decisions.night_ask import NightAsk
-from oxlen.core.decisions.night_land import LandLight, land_settings, land_ways
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.run_list import run_list
 from oxlen.core.frames.skyline import land_over_line, skyline_laid
 from oxlen.core.light.exposure import ev100
+from oxlen.core.night.ask import NightAsk
+from oxlen.core.night.land import LandLight, land_settings, land_ways
 from oxlen.core.sky.brightness import sky_ev100
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -15,9 +15,9 @@ from oxlen.core.simulate.scene import FAR_M, StarField
 from oxlen.core.simulate.stars import star_place_px
 from oxlen.core.sky.brightness import sky_luminance_cd_m2
 from oxlen.core.sky.trailing import Star, projected_trail_px, star_trail_px
-from oxlen.formats.night_variants import variant_ids
+from oxlen.formats.outing.night_variants import variant_ids
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 
 MAIN = shipped_profile("wherry-3").to_phone().lens("main")
 SLIP = shipped_scene("stars-over-slip")

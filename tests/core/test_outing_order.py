@@ -4,9 +4,9 @@ import unittest
 from itertools import pairwise
 
 from oxlen.core.decisions.brief import PlacedReading
-from oxlen.core.decisions.light_windows import slip_by_the_hour, spans_of
-from oxlen.core.decisions.outing_order import outing_order
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.core.outing.light_windows import slip_by_the_hour, spans_of
+from oxlen.core.outing.order import outing_order
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 HOUR = 3600.0

@@ -22,8 +22,8 @@ from oxlen.core.measures.pace import Stamp, pace
 from oxlen.core.sensor.noise_profile import base_well_e, declared_noise
 from oxlen.devices.standins.mystery_phone import mystery_phone
 from oxlen.devices.standins.mystery_pictures import blur_of_hand, patterned_wall
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.phone.shipped import shipped_profiles
+from oxlen.formats.plan.brief import BriefFile
 
 
 class Optics(unittest.TestCase):

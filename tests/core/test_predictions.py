@@ -17,7 +17,7 @@ from oxlen.core.decisions.sequence.bracket import tonal_span
 from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output, ask_show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -5,9 +5,9 @@ import unittest
 import numpy as np
 
 from oxlen.core.decisions.plan import plan
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.formats.shipped_presets import shipped_presets
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.sheet.shipped_presets import shipped_presets
 
 PLACES = {"bright-ground": 1.7, "dark-ground": -2.0}
 BEHIND = {"silhouette": 4.0, "grey-daylight": 2.0}

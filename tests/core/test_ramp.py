@@ -5,13 +5,13 @@ import unittest
 
 import numpy as np
 
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.run_list import run_list
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.decisions.sequence.ramp import ramp_steps, rate_stops_min
 from oxlen.core.errors import BadInput
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -8,7 +8,6 @@ import numpy as np
 from oxlen.core.colour.daylight import daylight_xy
 from oxlen.core.colour.planckian import planckian_xy
 from oxlen.core.decisions.brief import PlacedReading
-from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import OutOfRange
 from oxlen.core.hold.burst import burst_stops
@@ -21,6 +20,7 @@ from oxlen.core.light.tone import linear_to_srgb, srgb_to_linear
 from oxlen.core.motion.drawing import drawing_time_s
 from oxlen.core.motion.less_light import averaged_frames, nd_density, nd_stops
 from oxlen.core.motion.subject import Mover
+from oxlen.core.night.ask import NightAsk
 from oxlen.core.sensor.noise_profile import declared_noise
 from oxlen.core.sky.brightness import class_magnitude, sky_luminance_cd_m2
 from oxlen.core.sky.foreground import land_luminance_cd_m2, land_needs_lx

@@ -2,15 +2,15 @@
 
 import unittest
 
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import SKY, Strategy
 from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.run_list import run_list
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_show
 
 WHERRY = shipped_profile("wherry-3").to_phone()

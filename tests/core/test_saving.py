@@ -3,6 +3,7 @@
 import re
 import unittest
 
+from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.exposure.ask import (
@@ -20,10 +21,9 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.saving.advice import Situation, advise, by_school
 from oxlen.core.decisions.saving.ask import SAVING, Saving
 from oxlen.core.decisions.saving.situation import situation_of
-from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.kit.file_cost import WrittenFiles
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, replace
 
 WHERRY, DABBER = (shipped_profile(one).to_phone() for one in ("wherry-3", "dabber"))

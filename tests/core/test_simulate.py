@@ -26,7 +26,7 @@ from oxlen.core.simulate.randomness import PooledNoise, SeededRandom
 from oxlen.core.simulate.readout import gain_dn_per_e, read_out
 from oxlen.core.simulate.scene import Layer, Scene, SceneLamp, SceneMover
 from oxlen.devices.standins.picture_file import FileDetails, dng_bytes
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 
 PROFILE = shipped_profile("wherry-3")
 LENS = PROFILE.to_phone().lens("main")

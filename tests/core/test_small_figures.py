@@ -6,6 +6,7 @@ import unittest
 import numpy as np
 from scipy.interpolate import PchipInterpolator
 
+from oxlen.core.checklist.set_up import set_up_steps
 from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
@@ -16,7 +17,6 @@ from oxlen.core.decisions.sequence.ask import (
     Frames,
 )
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
-from oxlen.core.decisions.set_up import set_up_steps
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.monotone import monotone_cubic
 from oxlen.core.frames.gain import noise_gain_stops
@@ -26,7 +26,7 @@ from oxlen.core.review.takes_compared import TakenWith, differences
 from oxlen.core.sensor.photon_transfer import photon_transfer
 from oxlen.core.sensor.raw_level import luminance_weights
 from oxlen.core.sky.horizon import HorizonPoint, hidden_below_deg
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -7,7 +7,7 @@ from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.small_things import FILLS, small_thing_ways
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -3,12 +3,12 @@
 import math
 import unittest
 
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS
 from oxlen.core.decisions.exposure.limits.stand import stand_limit_s
 from oxlen.core.decisions.lens.ask import ANY_LENS, Framing
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.run_list import run_list
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Surroundings
 from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
@@ -17,8 +17,8 @@ from oxlen.core.decisions.surroundings.named import names_the_sun, things_in
 from oxlen.core.frames.passing import LEAST_FRAMES, covered_frames, empties, frames_to_empty
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.writing import plan_file
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()

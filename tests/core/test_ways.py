@@ -9,10 +9,10 @@ import numpy as np
 from oxlen.core.decisions import limit_kinds
 from oxlen.core.decisions.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.exposure.aim import exposure_aim
-from oxlen.core.decisions.exposure.aim_words import aim_sentences
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, STRATEGY, Strategy
-from oxlen.core.decisions.exposure.auto import auto_choice
+from oxlen.core.decisions.exposure.auto.choice import auto_choice
 from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.words.aim import aim_sentences
 from oxlen.core.decisions.lens.ask import FRAMING, Framing
 from oxlen.core.decisions.lens.comparison import lens_options
 from oxlen.core.decisions.lens.moving import on_lens
@@ -24,7 +24,7 @@ from oxlen.core.light.exposure import ev100
 from oxlen.core.light.patterns import frame_light, patterns, tone_above
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output, ask_show, replace
 
 WHERRY = shipped_profile("wherry-3").to_phone()

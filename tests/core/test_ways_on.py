@@ -16,7 +16,7 @@ from oxlen.core.decisions.surroundings.ask import (
 )
 from oxlen.core.decisions.surroundings.named import names_an_arc, names_the_sun
 from oxlen.core.motion.subject import Mover
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output, replace
 from tests.core.random_briefs import random_brief
 from tests.counts import seeds

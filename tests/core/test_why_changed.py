@@ -9,7 +9,7 @@ from oxlen.core.decisions.exposure.ask import GLASS
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.why_changed import NOTHING, why_changed
 from oxlen.core.kit.glass import Glass
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()

@@ -24,8 +24,8 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.reading import read_picture
 
 PROFILE = shipped_profile("wherry-3")

@@ -14,8 +14,8 @@ from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.readout import CHANNEL_GAIN, MOSAIC_TILE, RawFrame
 from oxlen.core.simulate.scene import Scene, SceneLamp, SceneMover, Star, StarField
 from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import AcceptanceFile, RegionFile, scene_truth
-from oxlen.formats.shipped_phones import shipped_profile
 from tests.core.asking import ask_brief, replace
 
 PROFILE = shipped_profile("wherry-3")

@@ -22,8 +22,8 @@ from oxlen.core.light.tone import LUMA
 from oxlen.core.review.blur import measured_blur_px
 from oxlen.core.simulate.develop import demosaiced
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.metering.ladder import focus_ladder, surest
 from oxlen.metering.white import read_white
 from tests.counts import seeds

@@ -19,8 +19,8 @@ from oxlen.devices.standins.mystery_bench import (
     truth_words,
 )
 from oxlen.devices.standins.mystery_phone import FILTER_ID, mystery_phone
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.phone_answers import PhoneAnswers
+from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.plan.brief import BriefFile
 from oxlen.phones.answers import answered
 from oxlen.phones.file_facts import facts_of
 from oxlen.phones.from_files import phone_from

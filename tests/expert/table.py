@@ -9,11 +9,11 @@ import json
 import re
 from pathlib import Path
 
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.run_list import run_list
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.plan.writing import plan_file
 
 HERE = Path(__file__).parent
 

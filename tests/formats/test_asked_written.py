@@ -10,11 +10,11 @@ from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.kit.uses import USES, use_of
 from oxlen.core.motion.presets import MOVERS, mover_preset
-from oxlen.formats.asked import model_of
-from oxlen.formats.brief_file import BriefFile, TonesFile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.asked import model_of
+from oxlen.formats.plan.brief import BriefFile, TonesFile
 from oxlen.formats.refusal import parse_model
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import measured
 from oxlen.metering.sheet_brief import brief_of_sheet
 

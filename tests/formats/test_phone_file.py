@@ -4,10 +4,10 @@ import json
 import unittest
 
 from oxlen.core.errors import BadInput
-from oxlen.formats.phone_answers import PhoneAnswers
-from oxlen.formats.phone_file import phone_file
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.phone.file import phone_file
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.phones.answers import answered
 from oxlen.phones.file_facts import ColourMatrixTold, FileFacts, RawLevels
 from oxlen.phones.from_files import phone_from

@@ -5,12 +5,12 @@ import unittest
 
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.labels import ev_label, signed, stops_label
-from oxlen.formats.brief_file import EXAMPLE_BRIEF, BriefFile
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profile, shipped_profiles
+from oxlen.formats.plan.brief import EXAMPLE_BRIEF, BriefFile
 from oxlen.formats.refusal import parse_model
-from oxlen.formats.sheet_file import EXAMPLE_SHEET, SheetBody
-from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
+from oxlen.formats.sheet.file import EXAMPLE_SHEET, SheetBody
 
 
 def changed(path, value):

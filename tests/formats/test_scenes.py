@@ -13,8 +13,8 @@ from pydantic import ValidationError
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.simulate.capture import scene_luminance, seen_through
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import SceneFile, read_scene, scene_ids, scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 
 FOLDER = Path(str(files("oxlen") / "data" / "scenes"))
 LUMA = np.array([0.2126, 0.7152, 0.0722])

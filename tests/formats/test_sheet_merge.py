@@ -3,8 +3,8 @@
 import unittest
 
 from oxlen.core.errors import BadInput
-from oxlen.formats.sheet_file import SheetBody, SpotBody
-from oxlen.formats.sheet_merge import merge_sheets, take_mine
+from oxlen.formats.sheet.file import SheetBody, SpotBody
+from oxlen.formats.sheet.merge import merge_sheets, take_mine
 from oxlen.views.merged import merged_view
 
 SKY = SpotBody(id="sky", name="Bright cloud", role="keep-bright", x=0.5, y=0.1)

@@ -14,7 +14,7 @@ from oxlen.core.decisions.exposure.scene_ask import Land, Sky
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.hours.compass import compass
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.learning import light_lesson

@@ -11,8 +11,8 @@ from PIL import Image
 from oxlen.core.light.tone import srgb_to_linear
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.opening import open_picture
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, dry_run

@@ -14,7 +14,7 @@ from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, dry_run
 from tests.core.asking import ask_brief, ask_output

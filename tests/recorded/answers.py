@@ -20,15 +20,15 @@ from pydantic import ValidationError
 
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import ROLE_NAMES
-from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
+from oxlen.core.night.ask import NightAsk
 from oxlen.core.sky.dark_windows import Wanted
-from oxlen.formats.place_body import PlaceBody
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.outing.place import PlaceBody
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night import night_plan
 from oxlen.metering.picture_cache import NoPictures

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import httpx
 
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.server.openapi import openapi_text
 from oxlen.store.library import open_library
 from oxlen.store.sheets import sheets_of

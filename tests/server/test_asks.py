@@ -1,6 +1,6 @@
 """The API of wishes: limits with their fields, trades that keep their word, presets, filters."""
 
-from oxlen.formats.preset_file import ChoicesFile
+from oxlen.formats.sheet.preset import ChoicesFile
 from tests.server.test_api import WithApp
 
 READING = {"id": "a", "source": {"kind": "ev", "ev100": 4.0}}

@@ -2,8 +2,8 @@
 
 import unittest
 
-from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.formats.situations import sheet_of, situation, situations
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.situations import sheet_of, situation, situations
 from oxlen.views.answer import answer
 from tests.pictures.making import corners, dng, jpeg
 from tests.server.test_api import WithApp

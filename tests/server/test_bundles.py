@@ -2,7 +2,7 @@
 
 import json
 
-from oxlen.formats.bundle_file import BundleFile
+from oxlen.formats.plan.bundle import BundleFile
 from tests.server.test_api import WithApp
 
 LIGHT = [{"id": "a", "name": "Oar", "source": {"kind": "ev", "ev100": 9.0}}]

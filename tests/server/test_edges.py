@@ -11,7 +11,7 @@ import httpx
 
 from oxlen.core.compute.registry import COMPUTATIONS
 from oxlen.core.errors import OxlenError
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.metering.picture_cache import FILE_GONE
 from oxlen.server.local_only import MAX_BODY_BYTES
 from oxlen.server.routes.pictures import plain_name

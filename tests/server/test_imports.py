@@ -13,7 +13,7 @@ from unittest import mock
 
 from oxlen.core.errors import ArchiveError, BadInput
 from oxlen.formats.json_stream import JsonList
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.unpacking import unpacked
 from oxlen.server import import_jobs
 from oxlen.store.outings import outing

@@ -12,7 +12,7 @@ import numpy as np
 from oxlen.core.errors import BadInput
 from oxlen.core.review.same_shot import FileOfShot, is_same_shot
 from oxlen.core.review.sheet_proposal import SheetFacts, ShotFacts, proposals
-from oxlen.formats.xmp_sidecar import Sidecar, read_sidecar, write_sidecar
+from oxlen.formats.take.xmp_sidecar import Sidecar, read_sidecar, write_sidecar
 from oxlen.pictures.xmp_tags import tags_from_xmp
 from oxlen.store.logbook import FILTERS, Search, log_entries
 from tests.pictures.making import exif, jpeg

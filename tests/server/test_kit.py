@@ -5,7 +5,7 @@ from pathlib import Path
 
 import httpx
 
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.server.app import create_app
 from oxlen.store.library import open_library
 from tests.server.test_api import BASE, WithApp

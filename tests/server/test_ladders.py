@@ -2,7 +2,7 @@
 
 import json
 
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.a_ladder import BEST, rung
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp

@@ -3,9 +3,9 @@
 import numpy as np
 
 from oxlen.core.labels import steps_label
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.phones.taught import with_learned
-from oxlen.store.learned import learned_of
+from oxlen.store.kit.learned import learned_of
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
 from tests.shot_by_hand import shot_by_hand

@@ -21,7 +21,7 @@ from oxlen.server.network_door import Doorplate, NetworkDoor
 from oxlen.server.news import MOST_LISTENERS, MOST_OF_PHONES, Item, News
 from oxlen.server.permits import PERMITS
 from oxlen.store.backup import write_backup
-from oxlen.store.devices import devices, revoke_device
+from oxlen.store.kit.devices import devices, revoke_device
 from oxlen.store.library import open_library
 from oxlen.store.restore import restore_backup
 from tests.one_app import app_on

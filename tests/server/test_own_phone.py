@@ -4,7 +4,7 @@ from PIL.TiffImagePlugin import IFDRational
 
 from oxlen.devices.standins import mystery_pictures as pictures
 from oxlen.devices.standins.mystery_phone import mystery_phone
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
 

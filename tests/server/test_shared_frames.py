@@ -9,7 +9,7 @@ from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.shared_frame import shared_exposures
 from oxlen.core.errors import BadInput
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp

@@ -1,6 +1,6 @@
 """Takes over HTTP, sheets that cannot be read, outings with a place in the sky, phones' origins."""
 
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
 from tests.server.test_api import WithApp
 from tests.server.test_asks import bright
 

@@ -7,8 +7,8 @@ import numpy as np
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.scene import reduced
 from oxlen.devices.standins.bench_phone import BenchPhone
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 from oxlen.pictures.whole import whole_frame
 from tests.stacking.test_stack import InFolder
 

@@ -11,12 +11,13 @@ from pathlib import Path
 from unittest import mock
 
 from oxlen.core.errors import ArchiveError, BadInput, EditClash, NotFound
-from oxlen.formats.preset_file import PresetFile
-from oxlen.formats.shipped_phones import shipped_profile
-from oxlen.store import outings, phones, presets, sheets
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.preset import PresetFile
+from oxlen.store import outings, sheets
 from oxlen.store.backup import write_backup
 from oxlen.store.connect import connect
 from oxlen.store.kept_files import kept_files
+from oxlen.store.kit import phones, presets
 from oxlen.store.library import hold_lock, open_library
 from oxlen.store.migrate import migrate, schema_version, shipped_migrations
 from oxlen.store.restore import restore_backup

@@ -11,8 +11,8 @@ from pathlib import Path
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import ArchiveError, UnreadableSheet
-from oxlen.formats.sheet_upgrades import from_1_to_2, read_sheet
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.upgrades import from_1_to_2, read_sheet
 from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sheet_brief import brief_of_sheet

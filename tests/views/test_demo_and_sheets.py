@@ -10,9 +10,9 @@ from oxlen.core.light.meter import Spot, disc_box, disc_mask
 from oxlen.core.simulate.capture import scene_luminance
 from oxlen.demo.seed import seed_demo
 from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_truth, shipped_scene
-from oxlen.formats.sheet_file import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.sheet.file import AutoNumbers, EvNumber, ReadingBody, SheetBody, SpotBody
 from oxlen.metering import picture_cache as metering
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.preview.cache import PreviewCache

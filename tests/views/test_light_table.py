@@ -1,8 +1,8 @@
 """The slip for light that has changed: each row what the plan itself says of that light."""
 
 from oxlen.core.light.exposure import ev100
-from oxlen.formats.sheet_file import EvNumber, ReadingBody, SheetBody
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.file import EvNumber, ReadingBody, SheetBody
 from oxlen.phones.briefed_sheet import KitAtHand, briefed_sheet
 from oxlen.views.answer import answer
 from oxlen.views.light_table import light_table, steps_a_stop

@@ -9,8 +9,8 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import steps_label
 from oxlen.core.light.exposure import luminance_cd_m2
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import measured
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.takes.importing import onto_sheet

@@ -10,7 +10,7 @@ from segno import QRCode
 from oxlen.cards.qr_code import MOST_BYTES, qr_of
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.plan import plan
-from oxlen.formats.sheet_file import StepsByHand
+from oxlen.formats.sheet.file import StepsByHand
 from oxlen.views.answer import SlipLine, caution_views, slip_lines
 from oxlen.views.light_table import ChangedLight, light_table
 from oxlen.views.run_steps import RunStepView, run_view

@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 
 from oxlen.core.errors import BadInput, NotFound, UnreadableSheet
 from oxlen.core.labels import counted
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.store.backup import Gap, write_backup
 from oxlen.store.check import Finding, findings_in, mend
 from oxlen.store.library import Library, default_folder, existing_library, hold_lock, open_library

@@ -11,9 +11,9 @@ from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.night_variants import variant_ids
+from oxlen.formats.outing.night_variants import variant_ids
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
-from oxlen.formats.shipped_phones import shipped_profile
 
 TAKEN_AT = "2026:10:03 12:00:00"
 WIDE_HFOV_DEG = 40.0

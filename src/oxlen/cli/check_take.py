@@ -8,7 +8,7 @@ from oxlen.cli.meter import parse_spot
 from oxlen.cli.output import print_json, read_text
 from oxlen.core.errors import BadInput
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.plan_file import PlanFile
+from oxlen.formats.plan.plan import PlanFile
 from oxlen.formats.refusal import parse_model
 from oxlen.takes.check_writing import check_to_file, next_along, planned_take
 from oxlen.takes.checking import (

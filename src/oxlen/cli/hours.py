@@ -8,13 +8,13 @@ from datetime import date
 
 from oxlen.cli.output import print_json
 from oxlen.cli.plan import find_phone
-from oxlen.core.decisions.night_ask import NightAsk
 from oxlen.core.errors import BadInput
+from oxlen.core.night.ask import NightAsk
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import class_magnitude
 from oxlen.core.sky.daylight import CLOUDS
 from oxlen.core.sky.place import Place
-from oxlen.formats.hours_file import NightFrameFile
+from oxlen.formats.outing.hours import NightFrameFile
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.night import night_plan
 from oxlen.hours.night_place import NightPlace

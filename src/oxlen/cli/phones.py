@@ -12,9 +12,9 @@ from oxlen.cli.output import print_json, read_text
 from oxlen.cli.plan import find_phone
 from oxlen.core.errors import BadInput
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.phone_answers import PhoneAnswers
-from oxlen.formats.phone_file import phone_file
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.phone.file import phone_file
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.refusal import parse_model
 
 

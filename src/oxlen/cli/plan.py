@@ -8,13 +8,13 @@ from pathlib import Path
 from oxlen.cli.output import print_json, read_text
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import NotFound
-from oxlen.formats.brief_file import BriefFile
 from oxlen.formats.json_text import parse_json
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.plan_writing import plan_file
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profile
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.refusal import parse_model
 from oxlen.formats.schemas import SCHEMAS
-from oxlen.formats.shipped_phones import shipped_profile
 
 
 def plan(arguments: argparse.Namespace) -> int:
@@ -35,8 +35,8 @@ def schema(arguments: argparse.Namespace) -> int:
 
 def find_phone(phone_id: str, data: Path | None) -> PhoneProfile:
     """A phone of the user's own kit when there is one of that id, else a shipped one."""
+    from oxlen.store.kit.phones import kept_profile
     from oxlen.store.library import existing_library
-    from oxlen.store.phones import kept_profile
 
     library = existing_library(data)
     if library is not None:

@@ -13,7 +13,7 @@ from oxlen.cli.output import print_json
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.combine import COMBINE_WORDS
 from oxlen.core.labels import time_label
-from oxlen.formats.stack_file import stack_result
+from oxlen.formats.take.stack import stack_result
 from oxlen.stacking.ask import ALIGN_WORDS, Progress, StackAsk
 from oxlen.stacking.stack import stack_files
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.lamp import Lamp
-from oxlen.store.glass import KeptGlass
+from oxlen.store.kit.glass import KeptGlass
 
 GLASS = (
     KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),

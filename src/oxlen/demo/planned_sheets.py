@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from oxlen.demo.sheets import PHONE
-from oxlen.formats.sheet_file import ReadingBody, SheetBody, UsualLevel
+from oxlen.formats.sheet.file import ReadingBody, SheetBody, UsualLevel
 
 
 def _planned(title: str, intent: str, level: str, **asked: Any) -> SheetBody:

@@ -15,15 +15,15 @@ from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SH
 from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS, PHONE, DemoSheet
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
-from oxlen.formats.place_body import PlaceBody
+from oxlen.formats.outing.place import PlaceBody
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.shipped_phones import shipped_profile
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.picture_cache import PictureCache
-from oxlen.store.glass import keep_glass
 from oxlen.store.kept_places import add_place
-from oxlen.store.kit_items import KeptItem, keep_item
+from oxlen.store.kit.glass import keep_glass
+from oxlen.store.kit.kit_items import KeptItem, keep_item
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, change_outing, outings
 from oxlen.store.sheets import add_sheet, sheets_of

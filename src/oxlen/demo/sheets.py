@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from oxlen.formats.sheet_file import SpotBody
+from oxlen.formats.sheet.file import SpotBody
 
 PHONE = "wherry-3"
 

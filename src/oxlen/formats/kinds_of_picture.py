@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAMPS, LOOKS, MOTION, SKY
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 
 KINDS = {
     "drawing": "drawn with a lamp",

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.lamp import Lamp
-from oxlen.formats.asked import AskFile, model_of
+from oxlen.formats.plan.asked import AskFile, model_of
 
 if TYPE_CHECKING:
 

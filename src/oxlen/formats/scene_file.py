@@ -25,7 +25,7 @@ from oxlen.core.simulate.scene import (
     StarField,
     Swing,
 )
-from oxlen.formats.night_variants import night_variants, variant_ids
+from oxlen.formats.outing.night_variants import night_variants, variant_ids
 from oxlen.formats.strict import Strict
 
 

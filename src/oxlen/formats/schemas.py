@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.phone_file import PhoneFile
-from oxlen.formats.place_body import PlaceBody
-from oxlen.formats.preset_file import PresetFile
+from oxlen.formats.outing.place import PlaceBody
+from oxlen.formats.phone.file import PhoneFile
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.sheet.preset import PresetFile
 from oxlen.formats.strict import Strict
 
 SCHEMAS: dict[str, type[Strict]] = {

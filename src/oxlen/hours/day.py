@@ -10,7 +10,7 @@ from oxlen.core.sky.day import DayLight, day_light
 from oxlen.core.sky.daylight import Cloud
 from oxlen.core.sky.place import Place
 from oxlen.core.sky.twilight import Twilights
-from oxlen.formats.hours_file import HoursFile, HoursPlaceFile, MomentFile, QuarterFile
+from oxlen.formats.outing.hours import HoursFile, HoursPlaceFile, MomentFile, QuarterFile
 from oxlen.hours.compass import compass
 from oxlen.hours.zone import day_span_s, local_time, midnight_unix_s
 

@@ -10,10 +10,10 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from oxlen.core.decisions.night import NightWay, night_ways
-from oxlen.core.decisions.night_ask import NightAsk, longest_s
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.labels import counted, steps_label, time_label
+from oxlen.core.night.ask import NightAsk, longest_s
+from oxlen.core.night.ways import NightWay, night_ways
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.dark_windows import DarkWindow, Wanted, dark_windows
 from oxlen.core.sky.day import DayLight, day_light
@@ -31,7 +31,7 @@ from oxlen.core.sky.galaxy import (
 from oxlen.core.sky.place import altitude_deg, bearing_deg
 from oxlen.core.sky.trailing import star_trail_px
 from oxlen.core.sky.twilight import RISES_DEG, SPAN_S, Twilights
-from oxlen.formats.hours_file import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
+from oxlen.formats.outing.hours import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
 from oxlen.hours.compass import compass
 from oxlen.hours.day import place_file, said, twilight_times
 from oxlen.hours.night_land import land_files

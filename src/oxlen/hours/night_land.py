@@ -6,16 +6,16 @@ import math
 
 import numpy as np
 
-from oxlen.core.decisions.night_ask import NightAsk
-from oxlen.core.decisions.night_land import DUSK_SUN_DEG, LandLight, LandWay, land_ways
 from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.night.ask import NightAsk
+from oxlen.core.night.land import DUSK_SUN_DEG, LandLight, LandWay, land_ways
 from oxlen.core.sky.brightness import sky_luminance_cd_m2
 from oxlen.core.sky.daylight import moonlight_lx, sunlight_lx
 from oxlen.core.sky.ephemeris import bodies
 from oxlen.core.sky.place import altitude_deg
 from oxlen.core.sky.track import Crossing, track
 from oxlen.core.sky.twilight import SPAN_S
-from oxlen.formats.hours_file import LandWayFile
+from oxlen.formats.outing.hours import LandWayFile
 from oxlen.hours.day import said
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.sky_there import SkyThere

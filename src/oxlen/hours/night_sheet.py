@@ -8,7 +8,7 @@ from typing import Any
 
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.brightness import AIRGLOW_MAG, STOPS_A_MAGNITUDE
-from oxlen.formats.hours_file import NightFile
+from oxlen.formats.outing.hours import NightFile
 
 SKY_WHY = "predicted by how dark the sky is there, the Moon and the hour: a test frame tells it"
 LAND_WHY = "predicted by the sky over it at that hour, if it is clear"

@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
-from oxlen.core.decisions.light_windows import slip_by_the_hour, spans_of
-from oxlen.core.decisions.night_land import DUSK_SUN_DEG
+from oxlen.core.night.land import DUSK_SUN_DEG
+from oxlen.core.outing.light_windows import slip_by_the_hour, spans_of
 from oxlen.core.sky.dark_windows import dark_windows
 from oxlen.core.sky.day import STEP_S, DayLight, day_light
 from oxlen.core.sky.daylight import Cloud

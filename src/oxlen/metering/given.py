@@ -12,7 +12,7 @@ from oxlen.core.light.reading import (
     reading_from_lux,
     reading_predicted,
 )
-from oxlen.formats.sheet_file import (
+from oxlen.formats.sheet.file import (
     AutoNumbers,
     EvNumber,
     LuxNumber,

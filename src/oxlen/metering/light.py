@@ -22,9 +22,9 @@ from oxlen.core.light.meter import Spot
 from oxlen.core.light.patterns import FrameLight
 from oxlen.core.light.reading import Reading, combined_plus_minus
 from oxlen.core.light.tone import ToneState
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.sheet_file import (
+from oxlen.formats.sheet.file import (
     EvNumber,
     LuxNumber,
     PredictedLight,

@@ -9,7 +9,7 @@ from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import LightReading, SheetLight
 
 

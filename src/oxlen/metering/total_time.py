@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
 
 TOTAL_TIME = "time of one frame, only the total of many"

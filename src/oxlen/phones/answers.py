@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from oxlen.core.kit.nominal_steps import Spacing, iso_steps, shutter_steps
-from oxlen.formats.phone_answers import PhoneAnswers
-from oxlen.formats.phone_parts import FocusProfile, WhiteProfile
-from oxlen.formats.phone_profile import LadderProfile, LensProfile, PhoneProfile
+from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.phone.parts import FocusProfile, WhiteProfile
+from oxlen.formats.phone.profile import LadderProfile, LensProfile, PhoneProfile
 from oxlen.phones.origins import Origins
 
 WHITE = {"low_k": "kelvin_low", "high_k": "kelvin_high", "step_k": "kelvin_step"}

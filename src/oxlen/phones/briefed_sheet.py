@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet

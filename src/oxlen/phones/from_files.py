@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.nominal_steps import iso_steps, shutter_steps
 from oxlen.core.kit.regularities import usual_stabiliser_stops
-from oxlen.formats.phone_profile import LensProfile, PhoneProfile
+from oxlen.formats.phone.profile import LensProfile, PhoneProfile
 from oxlen.formats.refusal import refusal
 from oxlen.phones.file_facts import FileFacts
 from oxlen.phones.grouping import FoundLens, Sorted, sort_files

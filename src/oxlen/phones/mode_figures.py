@@ -21,9 +21,9 @@ from oxlen.core.kit.regularities import (
     usual_read_noise_e,
 )
 from oxlen.core.sensor.noise_profile import base_well_e, declared_noise
-from oxlen.formats.phone_figures import RAW_FIGURES
-from oxlen.formats.phone_parts import FilesProfile, RawProfile
-from oxlen.formats.phone_profile import HeadroomProfile, ModeProfile
+from oxlen.formats.phone.figures import RAW_FIGURES
+from oxlen.formats.phone.parts import FilesProfile, RawProfile
+from oxlen.formats.phone.profile import HeadroomProfile, ModeProfile
 from oxlen.phones.file_facts import FileFacts
 from oxlen.phones.grouping import FoundMode
 from oxlen.phones.origins import Origins

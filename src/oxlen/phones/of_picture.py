@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from oxlen.core.decisions.lens.ask import LENS
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.provisional import (
     is_from,

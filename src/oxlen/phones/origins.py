@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Literal
 
-from oxlen.formats.phone_origin import OriginProfile
+from oxlen.formats.phone.origin import OriginProfile
 
 Origin = Literal["assumed", "file", "measured", "typed"]
 

@@ -6,8 +6,8 @@ import re
 
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.computed_mode import ComputedKind
-from oxlen.formats.phone_parts import ComputedProfile
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.parts import ComputedProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.phones.measuring.measurement import subject_of
 
 

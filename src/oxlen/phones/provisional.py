@@ -6,9 +6,9 @@ import math
 
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.errors import BadInput
-from oxlen.formats.phone_profile import LensProfile, PhoneProfile
+from oxlen.formats.phone.profile import LensProfile, PhoneProfile
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.phones.file_facts import FileFacts
 from oxlen.phones.from_files import phone_from
 

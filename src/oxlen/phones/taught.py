@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.store.learned import Learned
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.store.kit.learned import Learned
 
 
 def with_learned(profile: PhoneProfile, taught: Sequence[Learned]) -> PhoneProfile:

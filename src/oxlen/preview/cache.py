@@ -13,9 +13,9 @@ from oxlen.core.simulate.exposing import Camera
 from oxlen.core.simulate.relight import Source, coarser, source_of
 from oxlen.core.simulate.scene import Scene, reduced
 from oxlen.core.simulate.variation import varied
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.phones.briefed_sheet import briefed_sheet

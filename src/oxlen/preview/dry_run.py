@@ -10,8 +10,8 @@ from pydantic import BaseModel
 
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import SUPPORT, glass_stops, is_panned
-from oxlen.core.decisions.exposure.auto import auto_choice
-from oxlen.core.decisions.exposure.auto_capture import auto_capture
+from oxlen.core.decisions.exposure.auto.capture import auto_capture
+from oxlen.core.decisions.exposure.auto.choice import auto_choice
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.errors import BadInput
@@ -25,8 +25,8 @@ from oxlen.core.simulate.relight import Source, re_exposed
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.shown import Shown, marked, shown_tones
 from oxlen.core.simulate.tapping import focus_on_m
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody, tapped_spot
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody, tapped_spot
 from oxlen.metering.light import SheetLight
 from oxlen.preview.cache import SOURCE_SIDE_PX, PreviewCache, Quality
 from oxlen.preview.encoding import FileKind, encoded

@@ -18,8 +18,8 @@ from oxlen.core.decisions.saving.renditions import Rendition, rendition_figures,
 from oxlen.core.labels import steps_label
 from oxlen.core.light.tone import srgb_to_linear
 from oxlen.core.simulate.develop import coded, demosaiced
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.data_address import jpeg_address

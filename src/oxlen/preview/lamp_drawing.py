@@ -10,7 +10,7 @@ import numpy as np
 from PIL import Image
 
 from oxlen.core.constants import MID_LINEAR
-from oxlen.core.decisions.lamp_drawing import DrawingPlan
+from oxlen.core.drawing.plan import DrawingPlan
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.lamp_line import lamp_line
 from oxlen.pictures.opening import open_picture

@@ -22,42 +22,44 @@ from oxlen.server.openapi import describe
 from oxlen.server.pages import add_pages
 from oxlen.server.permits import declared
 from oxlen.server.problems import PROBLEM_RESPONSES, add_problem_handlers
-from oxlen.server.routes import (
-    asks,
-    bundles,
-    cards,
-    days,
-    development,
-    dry_runs,
-    formulas,
-    imports,
-    inbox,
+from oxlen.server.routes import formulas, measures, pictures
+from oxlen.server.routes.kit import (
     kit,
     kit_items,
     ladders,
-    lamp_drawing,
-    learned,
-    listening,
-    logbook,
-    long_time,
     measurements,
-    measures,
     mystery,
-    network,
+    phone_making,
+    portraits,
+)
+from oxlen.server.routes.network import listening, network, pairing
+from oxlen.server.routes.outing import (
+    cards,
+    days,
+    imports,
     nights,
     outing_files,
     outings,
-    pairing,
-    phone_making,
-    pictures,
     places,
-    portraits,
+)
+from oxlen.server.routes.sheet import (
+    asks,
+    bundles,
+    dry_runs,
+    lamp_drawing,
+    long_time,
     presets,
     ramps,
     sets,
     shared_frames,
     sheets,
     situations,
+)
+from oxlen.server.routes.take import (
+    development,
+    inbox,
+    learned,
+    logbook,
     stacks,
     take_checks,
     takes,

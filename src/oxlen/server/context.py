@@ -16,9 +16,9 @@ from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.formats.kit_items import ClipOnFile, LampFile
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.shipped_phones import shipped_profile, shipped_profiles
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profile, shipped_profiles
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.strict import MOST_ID
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
@@ -26,11 +26,11 @@ from oxlen.phones.taught import with_learned
 from oxlen.server.import_jobs import ImportJobs
 from oxlen.server.shared_work import SharedWork
 from oxlen.server.stack_jobs import StackJobs
-from oxlen.store.glass import kept_glass
-from oxlen.store.kit_items import kept_items
-from oxlen.store.learned import learned_of
+from oxlen.store.kit.glass import kept_glass
+from oxlen.store.kit.kit_items import kept_items
+from oxlen.store.kit.learned import learned_of
+from oxlen.store.kit.phones import kept_profile, usual_phone_id
 from oxlen.store.library import Library
-from oxlen.store.phones import kept_profile, usual_phone_id
 from oxlen.views.fitted import fitted
 from oxlen.views.proposed import Candidates
 from oxlen.workers.crew import Crew

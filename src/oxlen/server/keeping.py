@@ -5,8 +5,8 @@ from __future__ import annotations
 from pydantic import ValidationError
 
 from oxlen.core.errors import BadInput
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.server.context import Context
 from oxlen.store.sheets import Sheet, edit_sheet
 from oxlen.views.patch import Patch

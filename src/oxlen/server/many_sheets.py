@@ -11,8 +11,8 @@ from pathlib import Path
 from typing import TypeVar
 
 from oxlen.core.errors import OxlenError, UnreadableSheet
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.phones.briefed_sheet import BriefedSheet, briefed_sheet
 from oxlen.server.context import Context
 from oxlen.store.long_work import Teller

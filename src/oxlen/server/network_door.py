@@ -28,7 +28,7 @@ from oxlen.server.local_only import (
 from oxlen.server.permits import NOT_FROM_A_PHONE, PLATE
 from oxlen.server.problems import STATUS, storage_trouble
 from oxlen.server.refusing import refuse
-from oxlen.store.devices import Device, device_of_token, seen_device
+from oxlen.store.kit.devices import Device, device_of_token, seen_device
 from oxlen.store.library import Library
 
 PAIRING = "/api/pair"

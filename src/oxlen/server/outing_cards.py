@@ -8,7 +8,7 @@ from pathlib import Path
 
 from oxlen.cards.card import Card, CardAsked, SheetCard, sheet_card
 from oxlen.cards.card_html import about_outing
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.server.context import Context
 from oxlen.server.many_sheets import KeptSheet, briefed_sheets, in_parts, state_of
 from oxlen.server.shared_work import SharedJob, in_background

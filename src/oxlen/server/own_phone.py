@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import sqlite3
 
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.shipped_phones import shipped_profiles
-from oxlen.store.phones import keep_profile, kept_profiles
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profiles
+from oxlen.store.kit.phones import keep_profile, kept_profiles
 
 
 def keep_own(connection: sqlite3.Connection, changed: PhoneProfile, now: str) -> PhoneProfile:

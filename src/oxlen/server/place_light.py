@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.dark_windows import Wanted
-from oxlen.formats.place_body import PlaceBody
+from oxlen.formats.outing.place import PlaceBody
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.zone import zone_named
 from oxlen.store.kept_places import kept_place

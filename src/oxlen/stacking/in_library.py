@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from oxlen.core.errors import NotFound, OxlenError, PictureError, WorkFailed
-from oxlen.formats.stack_file import stack_result
+from oxlen.formats.take.stack import stack_result
 from oxlen.pictures.opening import open_picture
 from oxlen.stacking.ask import Progress, StackAsk, StackDone, Stopped
 from oxlen.stacking.kept import replace_file

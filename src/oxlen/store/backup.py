@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO, Literal
 
-from oxlen.store.devices import revoke_all_devices
 from oxlen.store.kept_files import KeptFile, has_table, kept_files
+from oxlen.store.kit.devices import revoke_all_devices
 from oxlen.store.library import Library
 from oxlen.store.places import DATABASE, FRAMES, PICTURES
 

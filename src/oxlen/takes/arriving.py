@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from oxlen.core.review.same_shot import FileOfShot, is_same_shot
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.inbox import add_to_inbox, inbox, pair_in_inbox
 from oxlen.store.pictures import kept_picture, tie_picture

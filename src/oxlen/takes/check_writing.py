@@ -14,8 +14,8 @@ from oxlen.core.labels import steps_label
 from oxlen.core.light.meter import Spot
 from oxlen.core.review.take_check import spoken_off
 from oxlen.core.review.take_seen import Change, CheckedSpot, PlannedSpot, TakeSettings
-from oxlen.formats.plan_file import PlanFile
-from oxlen.formats.take_check_file import (
+from oxlen.formats.plan.plan import PlanFile
+from oxlen.formats.take.check import (
     BandsFile,
     BlurFile,
     CheckedSpotFile,

@@ -11,16 +11,16 @@ from typing import Any
 
 from oxlen.core.errors import PixelsUnreadable
 from oxlen.formats.kinds_of_picture import kind_of_picture
+from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.phones.of_picture import phone_that_took
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.pictures.reading import read_open_picture
 from oxlen.pictures.report import reading_report
+from oxlen.store.kit.phones import kept_profiles, usual_phone_id
 from oxlen.store.library import Library
-from oxlen.store.phones import kept_profiles, usual_phone_id
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
 from oxlen.store.sheets import add_sheet, edit_sheet, sheet
 from oxlen.store.takes import NewTake, add_take, pair_raw

@@ -17,8 +17,8 @@ from typing import Any
 
 from oxlen.core.errors import BadInput, OxlenError
 from oxlen.formats.json_stream import JsonList
+from oxlen.formats.take.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidecar, write_sidecar
 from oxlen.formats.unpacking import unpacked
-from oxlen.formats.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidecar, write_sidecar
 from oxlen.store.library import Library
 from oxlen.store.logbook import LogEntry
 from oxlen.store.long_work import Teller

@@ -10,19 +10,19 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from oxlen.core.errors import UnreadableSheet
-from oxlen.formats.outing_file import (
+from oxlen.formats.outing.file import (
     CarriedPlan,
     CarriedSheet,
     CarriedTake,
     OutingFacts,
     OutingFile,
 )
-from oxlen.formats.outing_parts import OutingDate, TimeZone
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.outing.parts import OutingDate, TimeZone
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.picture_report import SettingsFacts
-from oxlen.formats.plan_file import PlanFile
-from oxlen.formats.sheet_upgrades import read_sheet
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.plan.plan import PlanFile
+from oxlen.formats.sheet.upgrades import read_sheet
 
 OLDEST = datetime(1970, 1, 1, tzinfo=UTC).isoformat(timespec="seconds")
 """When a sheet was changed that does not say so: any state here is newer."""

@@ -9,19 +9,19 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from oxlen.formats.outing_file import (
+from oxlen.formats.outing.file import (
     CarriedPlan,
     CarriedSheet,
     CarriedTake,
     OutingFile,
 )
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
+from oxlen.store.kit.phones import keep_profile, kept_profiles
 from oxlen.store.library import Library
 from oxlen.store.long_work import Teller
 from oxlen.store.outings import add_outing, outing_of_uid
-from oxlen.store.phones import keep_profile, kept_profiles
 from oxlen.store.pictures import is_kept_picture, tie_picture
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
 from oxlen.store.takes import (

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
-from oxlen.formats.outing_file import (
+from oxlen.formats.outing.file import (
     CONTENTS,
     PICTURES,
     CarriedPlan,
@@ -19,11 +19,11 @@ from oxlen.formats.outing_file import (
     OutingFacts,
     OutingFile,
 )
-from oxlen.formats.shipped_phones import shipped_profiles
+from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.pictures.without_identity import without_identity
+from oxlen.store.kit.phones import kept_profiles
 from oxlen.store.library import Library
 from oxlen.store.outings import outing
-from oxlen.store.phones import kept_profiles
 from oxlen.store.pictures import kept_picture, note_clean_copies
 from oxlen.store.sheets import Sheet, sheets_of
 from oxlen.store.takes import Take, plan_of, takes_of

@@ -12,7 +12,7 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from oxlen.core.errors import ArchiveError, PictureError
-from oxlen.formats.outing_file import CONTENTS, PICTURES, OutingFile
+from oxlen.formats.outing.file import CONTENTS, PICTURES, OutingFile
 from oxlen.formats.unpacking import unpacked, unpacked_blocks
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.store.library import Library

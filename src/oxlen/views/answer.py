@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.chance import chance_of
 from oxlen.core.decisions.colour.decision import WHITE
@@ -17,17 +18,16 @@ from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.set_up import put_back_steps, set_up_steps
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.decisions.surroundings.cautions import cautions
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import ev_label, shutter_label, steps_label
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.plan_file import LensOptionFile, PlanFile
-from oxlen.formats.plan_writing import plan_file
-from oxlen.formats.sheet_file import SheetBody, StepsByHand
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.plan.plan import LensOptionFile, PlanFile
+from oxlen.formats.plan.writing import plan_file
+from oxlen.formats.sheet.file import SheetBody, StepsByHand
 from oxlen.metering.light import LightReading, PictureLight, SheetLight
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.briefed_sheet import KitAtHand, briefed_sheet

@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from oxlen.core.labels import ev_label, stops_label
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight
 from oxlen.views.patch import LIGHT_SHIFT
 

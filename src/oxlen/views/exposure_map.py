@@ -22,7 +22,7 @@ from oxlen.core.labels import shutter_label, stops_label
 from oxlen.core.light.exposure import shutter_for_ev100
 from oxlen.core.light.placement import headroom_at_iso
 from oxlen.core.sensor.noise import darkest_usable_stops
-from oxlen.formats.sheet_file import StepsByHand
+from oxlen.formats.sheet.file import StepsByHand
 
 CONTOUR_STOPS = np.arange(-9.0, 3.01, 0.5)
 """How far off the wanted exposure the noise contours are followed."""

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
 from oxlen.core.errors import UnreadableSheet
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import AutoNumbers, ReadingBody, SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import AutoNumbers, ReadingBody, SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.store.sheets import Sheet
 
 

@@ -13,24 +13,24 @@ from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, LOOKS
 from oxlen.core.decisions.exposure.limits.show import look_name
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
-from oxlen.core.decisions.long_time import (
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.decisions.sequence.own_filter import own_filters
+from oxlen.core.frames.gain import noise_gain_stops
+from oxlen.core.labels import counted, sentence_case, stops_label, time_label, two_digits
+from oxlen.core.long_exposure.time_shown import (
+    has_vanished,
+    left_share,
+    ripple_periods,
+    streak_share,
+)
+from oxlen.core.long_exposure.way import Way, light_allows_s
+from oxlen.core.long_exposure.ways import (
     MOST_FRAMES,
     Wanted,
     one_frame,
     wanted_time,
     ways,
 )
-from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.sequence.own_filter import own_filters
-from oxlen.core.decisions.time_shown import (
-    has_vanished,
-    left_share,
-    ripple_periods,
-    streak_share,
-)
-from oxlen.core.decisions.way import Way, light_allows_s
-from oxlen.core.frames.gain import noise_gain_stops
-from oxlen.core.labels import counted, sentence_case, stops_label, time_label, two_digits
 from oxlen.core.motion.drawing import background_stops
 from oxlen.core.motion.looks import RIPPLE_PERIODS, LookId, look_of, vanishing_shutter_s
 

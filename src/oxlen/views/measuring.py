@@ -9,11 +9,11 @@ from typing import Any
 from oxlen.core.errors import OxlenError
 from oxlen.core.labels import time_label
 from oxlen.core.measures.measured import Figure, Measured
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.phones.measuring.catalogue import measurement
 from oxlen.phones.measuring.keeping import figure_path, value_at
 from oxlen.phones.measuring.measurement import Measurement, Subject, subject_of
-from oxlen.store.measurements import KeptMeasurement, KeptSample
+from oxlen.store.kit.measurements import KeptMeasurement, KeptSample
 
 NAMES = {
     "full_well_e": "Full well",

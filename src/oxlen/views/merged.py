@@ -11,8 +11,8 @@ from oxlen.core.ask import Ask, Choices, hints_of, mark_of
 from oxlen.core.decisions import all_asks
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import sentence_case
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_merge import Clash, Merged, Path, merge_sheets, take_mine
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.merge import Clash, Merged, Path, merge_sheets, take_mine
 
 NAMES = {
     "title": "Title",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.exposure.auto import auto_choice
+from oxlen.core.decisions.exposure.auto.choice import auto_choice
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.labels import steps_label
 from oxlen.core.light.patterns import patterns

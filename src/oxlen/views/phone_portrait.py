@@ -12,7 +12,7 @@ from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.labels import time_label
 from oxlen.core.light.exposure import ev100
 from oxlen.core.sensor.noise import mid_signal_e, snr, snr_at_output, usable_range
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.views.worth_measuring import WorthMeasuring, worth_measuring
 
 SCREEN_PX = 8.3e6

@@ -15,10 +15,10 @@ from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
 from oxlen.core.review.sheet_proposal import SheetFacts, SheetProposal, ShotFacts, proposals
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.picture_report import PictureReport
-from oxlen.formats.sheet_file import SheetBody
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.outings import outings

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from oxlen.core.checklist.step import Part
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.plan import Plan
-from oxlen.core.decisions.run_list import run_list
-from oxlen.core.decisions.run_step import Part
 
 
 class RunStepView(BaseModel):

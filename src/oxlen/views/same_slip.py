@@ -10,8 +10,8 @@ from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, SUPPORT
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.decisions.saving.ask import SAVING
-from oxlen.formats.plan_file import SlipFile
-from oxlen.formats.sheet_file import SheetBody, StepsByHand
+from oxlen.formats.plan.plan import SlipFile
+from oxlen.formats.sheet.file import SheetBody, StepsByHand
 
 Locked = Literal["exposure", "white", "focus", "save"]
 LOCKED: tuple[Locked, ...] = ("exposure", "white", "focus", "save")

@@ -14,9 +14,9 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError, UnreadableSheet
 from oxlen.core.labels import ev_label, listed, sentence_case, steps_label
 from oxlen.core.light.reading import LIGHT_LEVELS
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody, SheetState, UsualLevel
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody, SheetState, UsualLevel
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.picture_cache import NoPictures
 from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.sheets import Sheet

@@ -9,10 +9,10 @@ from typing import Any
 
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.phone_figures import figure_places
-from oxlen.formats.phone_origin import OriginProfile
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.figures import figure_places
+from oxlen.formats.phone.origin import OriginProfile
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.plan.brief import BriefFile
 from oxlen.phones.measuring.catalogue import MEASUREMENTS
 from oxlen.phones.measuring.measurement import Measurement
 

@@ -12,9 +12,9 @@ from typing import Any
 import numpy as np
 
 from oxlen.core.colour.tone_colour import ToneColour
-from oxlen.core.decisions.lamp_drawing import DrawingPlan
 from oxlen.core.develop.notes import DevelopmentNotes
 from oxlen.core.develop.recipe import Recipe
+from oxlen.core.drawing.plan import DrawingPlan
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.local_sharpness import spot_verdict, verdict_words
 from oxlen.core.focus.sharpness import PatchSharpness, patch_sharpness
@@ -23,8 +23,8 @@ from oxlen.core.light.meter import Spot, SpotTone
 from oxlen.core.light.patterns import FrameLight
 from oxlen.core.review.drawing_take import SeenDrawing, seen_drawing
 from oxlen.core.review.night_frame import NightFrame
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.flowing import Flowing, flowing
 from oxlen.metering.night_sky import read_night_frame
 from oxlen.metering.picture_cache import PictureCache

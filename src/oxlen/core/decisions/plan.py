@@ -9,8 +9,8 @@ from functools import cached_property
 from oxlen.core import decisions
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.decision import Upstream
-from oxlen.core.decisions.exposure.auto import AutoChoice, auto_choice
-from oxlen.core.decisions.exposure.auto_steps import AutoSteps, auto_steps
+from oxlen.core.decisions.exposure.auto.choice import AutoChoice, auto_choice
+from oxlen.core.decisions.exposure.auto.steps import AutoSteps, auto_steps
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.frontier import (
     Alternative,
@@ -25,7 +25,7 @@ from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
 from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.exposure.solution import Solution, solve
-from oxlen.core.decisions.exposure.words import Reason, exposure_reason
+from oxlen.core.decisions.exposure.words.slip import Reason, exposure_reason
 from oxlen.core.decisions.offer import Trade
 from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
 from oxlen.core.decisions.setting import Exposure, Setting, Slip

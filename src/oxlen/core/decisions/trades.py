@@ -15,7 +15,7 @@ from oxlen.core.decisions.dropping import (
     drop_what_is_broken,
     exclude_each_other,
 )
-from oxlen.core.decisions.exposure.automatic_offers import automatic_trades
+from oxlen.core.decisions.exposure.auto.offers import automatic_trades
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers

@@ -11,9 +11,9 @@ from oxlen.core.simulate.later import later
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.devices.standins.bench_take import dialled_on, exif_time
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.sheet_file import SheetBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake

@@ -13,7 +13,7 @@ import numpy as np
 
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import GLASS, SUPPORT
-from oxlen.core.decisions.exposure.auto_capture import auto_capture
+from oxlen.core.decisions.exposure.auto.capture import auto_capture
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
@@ -27,7 +27,7 @@ from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import FAR_M, Scene
 from oxlen.devices.standins.picture_file import FileDetails, dng_bytes, jpeg_bytes
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 
 SLIDER_ERROR = 0.015
 """How far a phone's slider may be off its known scale, as a share of its reach."""

@@ -18,10 +18,10 @@ from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_phone import BenchPhone, Shot, Take
-from oxlen.formats.phone_profile import PhoneProfile
-from oxlen.formats.plan_writing import plan_file
+from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.formats.sheet_file import SheetBody, tapped_spot
+from oxlen.formats.sheet.file import SheetBody, tapped_spot
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library

@@ -18,8 +18,8 @@ from oxlen.devices.standins import mystery_pictures as pictures
 from oxlen.devices.standins import mystery_shots as shots
 from oxlen.devices.standins.mystery_phone import MysteryPhone, cropped, mystery_phone, own_filter
 from oxlen.devices.standins.mystery_pictures import PictureFile
-from oxlen.formats.phone_answers import PhoneAnswers
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.phones.answers import answered
 from oxlen.phones.file_facts import file_facts
 from oxlen.phones.from_files import phone_from

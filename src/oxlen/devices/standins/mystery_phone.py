@@ -17,7 +17,7 @@ from oxlen.core.kit.regularities import (
     usual_full_well_e,
     usual_read_noise_e,
 )
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 
 MAKERS = ("Tolver", "Marram", "Skerry", "Fennick")
 MODELS = ("Coble", "Lugger", "Punt", "Yawl", "Smack", "Bawley")

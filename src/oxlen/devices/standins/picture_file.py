@@ -20,7 +20,7 @@ from oxlen.core.kit.phone import Lens
 from oxlen.core.simulate.capture import Capture
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.readout import CHANNEL_GAIN
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.profile import PhoneProfile
 
 JPEG_QUALITY = 93
 ASCII_COMMENT = b"ASCII\0\0\0"

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from oxlen.core.measures.measured import Figure
-from oxlen.formats.phone_figures import LENS_FIGURES, figure_places
-from oxlen.formats.phone_profile import PhoneProfile
+from oxlen.formats.phone.figures import LENS_FIGURES, figure_places
+from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.phones.measuring.measurement import Subject
 from oxlen.phones.origins import Origins
 

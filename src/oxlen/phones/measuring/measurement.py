@@ -7,8 +7,8 @@ from dataclasses import dataclass, field
 
 from oxlen.core.errors import BadInput, NotFound
 from oxlen.core.measures.measured import Measured
-from oxlen.formats.phone_parts import ComputedProfile
-from oxlen.formats.phone_profile import LensProfile, ModeProfile, PhoneProfile
+from oxlen.formats.phone.parts import ComputedProfile
+from oxlen.formats.phone.profile import LensProfile, ModeProfile, PhoneProfile
 from oxlen.phones.measuring.samples import Sample, Sampler
 
 

@@ -12,9 +12,9 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import NotFound
 from oxlen.core.light.placement import TONE_PLACES
 from oxlen.core.light.reading import LIGHT_LEVELS
-from oxlen.formats.brief_file import BriefFile
-from oxlen.formats.plan_file import PlanFile
-from oxlen.formats.plan_writing import plan_file
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.plan.plan import PlanFile
+from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.schemas import SCHEMAS
 from oxlen.server.context import Shared
 from oxlen.server.permits import FOR_PHONES

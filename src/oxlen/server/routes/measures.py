@@ -10,7 +10,7 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import BadInput
 from oxlen.core.light.meter import Spot
-from oxlen.formats.sheet_upgrades import read_sheet
+from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.white import OwnDial
 from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_PHONES

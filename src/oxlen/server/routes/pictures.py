@@ -14,7 +14,7 @@ from oxlen.core.errors import NotFound, PictureError
 from oxlen.pictures.container import MAX_FILE_BYTES
 from oxlen.server.context import Context, RowId, Sha256, Shared
 from oxlen.server.permits import FOR_PHONES
-from oxlen.server.routes.sheets import SheetView, view
+from oxlen.server.routes.sheet.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet

@@ -12,17 +12,17 @@ import numpy as np
 from oxlen.core.decisions.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.aim import guarded_reading
 from oxlen.core.decisions.exposure.ask import glass_stops
-from oxlen.core.decisions.exposure.conflict_words import (
+from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
+from oxlen.core.decisions.exposure.search import Search
+from oxlen.core.decisions.exposure.snr import NO_ISO
+from oxlen.core.decisions.exposure.tones import wanted_tones
+from oxlen.core.decisions.exposure.words.conflict import (
     apart_words,
     begins_words,
     crossed_words,
     high_words,
     low_words,
 )
-from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.snr import NO_ISO
-from oxlen.core.decisions.exposure.tones import wanted_tones
 from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
 from oxlen.core.labels import amount_label, sentence_case, stops_label
 from oxlen.core.units import stops_between

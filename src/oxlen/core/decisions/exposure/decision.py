@@ -29,7 +29,7 @@ from oxlen.core.decisions.exposure.limits.tones import TONE, WHOLE
 from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
 from oxlen.core.decisions.exposure.offers import exposure_offers
 from oxlen.core.decisions.exposure.slip_doubt import slip_doubt
-from oxlen.core.decisions.exposure.words import iso_reason, shutter_reason
+from oxlen.core.decisions.exposure.words.slip import iso_reason, shutter_reason
 from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.setting import Setting
 from oxlen.core.labels import listed, sentence_case, shutter_label, stops_label

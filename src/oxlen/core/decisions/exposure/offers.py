@@ -12,7 +12,7 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     glass_stops,
 )
-from oxlen.core.decisions.exposure.automatic_offers import automatic_offers
+from oxlen.core.decisions.exposure.auto.offers import automatic_offers
 from oxlen.core.decisions.exposure.conflict import Conflict, Side, tightest_bounds
 from oxlen.core.decisions.exposure.light_source import (
     LightSource,

@@ -1,0 +1,1 @@
+"""The checklist of a plan, in working order."""

@@ -1,0 +1,168 @@
+"""The run list: what to do at the spot, in working order, from a decided plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from oxlen.core.checklist.night import (
+    night_after_shooting,
+    night_before_shooting,
+    night_compose,
+    night_while_shooting,
+)
+from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
+from oxlen.core.checklist.shoot import shooting
+from oxlen.core.checklist.step import Part, RunStep
+from oxlen.core.decisions.exposure.ask import (
+    CLOSEUP,
+    FORMAT,
+    LOOKS,
+    MOTION,
+    SKY,
+    SUPPORT,
+)
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
+from oxlen.core.labels import uncapped
+
+DIAL_WORDS = {
+    "iso": "ISO off auto first: on auto it cancels the shutter",
+    "shutter_s": "Shutter",
+    "white": "White balance",
+    "focus": "Focus",
+    FORMAT.name: "Save as",
+}
+ASIDE = {"lens", "glass", "support", "hold", "frames"}
+"""Lines of the slip that are no dial: they have steps of their own."""
+EXPOSURE = {"iso", "shutter_s"}
+LOCK = "Lock focus and exposure where the phone can"
+
+
+def run_list(plan: Plan) -> tuple[RunStep, ...]:
+    """All steps of a plan; without a slip what to mind, and that a way out comes first."""
+    if plan.slip is None:
+        undecided = RunStep(
+            "undecided", "dial", "No exposure fits yet: choose a way out on the sheet"
+        )
+        return (*_care(plan), undecided)
+    return tuple(step for make in MAKERS for step in make(plan))
+
+
+def _care(plan: Plan) -> Iterator[RunStep]:
+    """The usual cautions, short and once, where they apply: with a slip or without."""
+    found = cautions(plan.brief)
+    for place, one in enumerate(found):
+        # Whose word comes first is said once, under the last.
+        detail = LOCAL_RULES if place == len(found) - 1 else ""
+        yield RunStep(f"care-{one.id}", "care", one.words, detail=detail)
+
+
+def _set_up(plan: Plan) -> Iterator[RunStep]:
+    steps = set_up_steps(plan.brief, plan.slip.shutter_s if plan.slip else None)
+    for place, step in enumerate(steps):
+        yield RunStep(f"set-up-{place}", "set_up", step.text)
+
+
+def _steady(plan: Plan) -> Iterator[RunStep]:
+    brief = plan.brief
+    lines = _lines(plan)
+    if "lens" in lines:
+        yield RunStep("lens", "steady", "Choose the lens", value=lines["lens"].label)
+    clip_on = brief[FOCUS].clip_on
+    if clip_on is not None:
+        words = "A dark shadow in the frame means another lens is in use"
+        yield RunStep("clip-on", "steady", "Put on the clip-on", value=clip_on.name, detail=words)
+    if "glass" in lines:
+        words = "Compose and focus before it goes on, if it is dark"
+        yield RunStep(
+            "glass", "steady", "Put on the filter", value=lines["glass"].label, detail=words
+        )
+    support = brief[SUPPORT]
+    if support == "tripod":
+        yield RunStep("support", "steady", "Tripod: lock every joint, hang nothing that swings")
+    elif support == "braced":
+        yield RunStep("support", "steady", "Brace the phone on something that grips")
+    else:
+        yield RunStep("support", "steady", "Both hands, elbows in")
+    if brief[CLOSEUP] is not None:
+        yield RunStep("close", "steady", "Set focus, then move the phone, not the focus")
+
+
+def _dial(plan: Plan) -> Iterator[RunStep]:
+    is_tested = plan.brief[SKY] is not None
+    for line in _lines(plan).values():
+        if line.field not in ASIDE and not (is_tested and line.field in EXPOSURE):
+            yield _dialled(line, "dial")
+    if not is_tested:
+        yield RunStep("lock", "dial", LOCK)
+
+
+def _expose(plan: Plan) -> Iterator[RunStep]:
+    """ISO and shutter by themselves, after a test frame that was dialled otherwise."""
+    if plan.brief[SKY] is None:
+        return
+    for line in _lines(plan).values():
+        if line.field in EXPOSURE:
+            yield _dialled(line, "expose")
+    yield RunStep("lock", "expose", LOCK)
+
+
+def _dialled(line: Setting, part: Part) -> RunStep:
+    detail = " ".join(line.notes[:1])
+    return RunStep(line.field, part, _dial_words(line), value=line.label, detail=detail)
+
+
+def _dial_words(line: Setting) -> str:
+    return DIAL_WORDS.get(line.field, f"Set {uncapped(line.name)}")
+
+
+def _compose(plan: Plan) -> Iterator[RunStep]:
+    yield RunStep("compose", "compose", "Compose; edges free of strays, verticals plumb, level")
+    movers = [one.subject for one in plan.brief[MOTION]]
+    if movers:
+        words = f"Wait for it: {uncapped(str(movers[0]).replace('-', ' '))} where you want it"
+        yield RunStep("wait", "compose", words)
+    elif plan.brief[LOOKS]:
+        yield RunStep("wait", "compose", "Wait until the water runs as it should")
+
+
+def _look(plan: Plan) -> Iterator[RunStep]:
+    yield RunStep(
+        "look-tones", "look", "Look at once: is what must keep detail neither white nor black?"
+    )
+    if plan.brief[MOTION] or plan.brief[SUPPORT] != "tripod":
+        yield RunStep(
+            "look-sharp", "look", "Zoom in on the subject: sharp? Smeared one way it moved"
+        )
+    yield RunStep("look-level", "look", "Level, edges, colour of what should be grey")
+    yield RunStep("next", "look", "Change one thing, shoot again, or bring the take into Oxlen")
+
+
+def _put_back(plan: Plan) -> Iterator[RunStep]:
+    steps = set_up_steps(plan.brief, plan.slip.shutter_s if plan.slip else None)
+    for place, text in enumerate(put_back_steps(steps)):
+        yield RunStep(f"put-back-{place}", "put_back", text)
+
+
+def _lines(plan: Plan) -> dict[str, Setting]:
+    return {one.field: one for one in plan.dialled.settings}
+
+
+MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (
+    _care,
+    _set_up,
+    _steady,
+    _dial,
+    _compose,
+    night_compose,
+    night_before_shooting,
+    _expose,
+    shooting,
+    night_while_shooting,
+    night_after_shooting,
+    _look,
+    _put_back,
+)
+"""In working order."""

@@ -1,0 +1,1 @@
+"""What the phone's automatic would do, and the way to a slip through it."""

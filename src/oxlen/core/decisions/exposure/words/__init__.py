@@ -1,0 +1,1 @@
+"""The exposure in words."""

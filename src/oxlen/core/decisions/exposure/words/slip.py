@@ -1,0 +1,281 @@
+"""Why: the one reason for each value of the exposure, in words."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.exposure.aim import Aim
+from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
+from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.outcome import (
+    SAID_STOPS,
+    SpotOutcome,
+    give_or_take,
+    main_miss,
+)
+from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.exposure.search import ExposureSlip, Search
+from oxlen.core.decisions.exposure.solution import Solution
+from oxlen.core.decisions.exposure.tones import wanted_tones
+from oxlen.core.decisions.exposure.words.aim import aim_sentences
+from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
+from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label, time_label
+from oxlen.core.motion.drawing import longest_black_s
+
+SHUTTER_REASONS = (
+    Concern.DRAWING,
+    Concern.SHOWING,
+    Concern.SKY,
+    Concern.FREEZING,
+    Concern.LAMPS,
+    Concern.HOLDING,
+)
+"""What gives the shutter its reason, the most telling first."""
+STEP_STOPS = 0.5
+"""A shutter nearer to its limit than this lies at it."""
+FAR_STOPS = 2.6
+"""A shutter further inside its limit than this was not decided by it."""
+MUCH_CLIPPED_SHARE = 0.03
+"""More of the frame turned white than this is seen at once, whatever the spots say."""
+NO_AMOUNT_STOPS = 20.0
+"""A gap so wide stands for something no light bridges."""
+
+
+@dataclass(frozen=True)
+class Reason:
+    """Why a value came out as it did: the value, the limit or rule behind it, the sentence."""
+
+    value: str
+    because: str
+    text: str
+
+
+def exposure_reason(brief: Brief, aim: Aim) -> Reason:
+    """Why the picture is exposed as it is."""
+    return Reason("exposure", brief[STRATEGY].exposure, " ".join(aim_sentences(brief, aim)))
+
+
+def residual_words(residual_stops: float) -> str:
+    """How a pair of steps errs against the exposure planned, in words.
+
+    >>> residual_words(-0.3), residual_words(0.01)
+    ('0.3 stop darker than planned', 'on the planned exposure')
+    """
+    if abs(residual_stops) < 0.05:
+        return "on the planned exposure"
+    side = "brighter" if residual_stops > 0 else "darker"
+    return f"{stops_label(residual_stops)} {side} than planned"
+
+
+def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = None) -> str:
+    """What matters most about where the spots land, and whether much of the frame turns white."""
+    first = main_miss(spots)
+    if first is None:
+        return ""
+    words = first.words
+    if len(spots) > 1 and all(abs(one.misses_stops) < SAID_STOPS for one in spots):
+        doubt = max((one.plus_minus_stops or 0.0 for one in spots), default=0.0)
+        words = f"Every spot as you asked{give_or_take(doubt)}."
+    if clipped_share is None or clipped_share < MUCH_CLIPPED_SHARE:
+        return words
+    return f"{words.rstrip('.')}, but {clipped_share:.0%} of the frame turns white."
+
+
+def needs_words(conflict: Conflict) -> str:
+    """What would have to change for a conflict to go away, and by how much."""
+    if conflict.short_by_stops <= 0 or conflict.short_by_stops > NO_AMOUNT_STOPS:
+        return "One of the two has to give way."
+    amount = amount_label(conflict.short_by_stops)
+    return {
+        Side.DARK: f"It takes {amount} more light, time or ISO than these allow.",
+        Side.BRIGHT: f"It takes {amount} less light, by dark glass or by what lights it.",
+        Side.TONES: f"The light on the two would have to come {amount} closer together.",
+        Side.STEPS: f"The two would have to come {amount} closer together.",
+    }[conflict.side]
+
+
+GIVEN_UP_WORDS: Mapping[Concern, str] = {
+    Concern.HOLDING: "shaken",
+    Concern.FREEZING: "blurred by motion",
+    Concern.SHOWING: "without the motion you wanted to show",
+    Concern.SKY: "with stars drawn out to lines",
+    Concern.DRAWING: "with a drawing cut short",
+    Concern.LAMPS: "with bands of the lamps",
+    Concern.NOISE: "grainier than you asked",
+    Concern.TONES: "with its brightest detail white",
+    Concern.PLACING: "off the tone you asked for",
+    Concern.OWN_CHOICE: "at an ISO you ruled out",
+}
+
+
+def compromise_words(limits: Iterable[Limit], gives_up_stops: Mapping[str, float]) -> str:
+    """What the picture that gives up least would look like."""
+    given_up = [
+        f"{GIVEN_UP_WORDS[limit.kind.concern]} ({stops_label(gives_up_stops[limit.id])})"
+        for limit in limits
+        if limit.id in gives_up_stops and limit.kind.concern in GIVEN_UP_WORDS
+    ]
+    if not given_up:
+        return "It would be off the exposure you asked for."
+    return f"It would come out {listed(list(dict.fromkeys(given_up)))}."
+
+
+def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
+    """Why this ISO."""
+    brief = solution.search.brief
+    steps, device = brief.mode.manual.iso, _device(solution, ISO)
+    fixed = _fixed(solution, ISO)
+    if fixed is not None and slip.iso == fixed.high:
+        return Reason(ISO, fixed.id, fixed.reason)
+    if slip.iso == steps[0]:
+        return Reason(ISO, device, "The lowest this phone has, for the least noise")
+    ceiling = deciding(solution, ISO)
+    if ceiling is not None and slip.iso == _top_below(brief, ceiling.high):
+        own = ceiling.is_about(Concern.OWN_CHOICE)
+        return Reason(ISO, ceiling.id, "As high as your cap allows" if own else ceiling.reason)
+    if slip.iso == steps[-1]:
+        return Reason(ISO, device, "The highest this phone has")
+    return _raised_iso_reason(solution, slip)
+
+
+def _raised_iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
+    search, limit = solution.search, _longest(solution)
+    strategy = iso_strategy(search.brief)
+    shutter = shutter_label(slip.shutter_s)
+    if limit is None or limit.high is None:
+        if strategy == "shutter_first":
+            return Reason(ISO, strategy, f"What {shutter} asks for")
+        words = f"The lowest that reaches the exposure within this phone's shutters: {shutter}"
+        return Reason(ISO, _device(solution, SHUTTER), words)
+    inside = math.log2(limit.high / slip.shutter_s)
+    if inside > FAR_STOPS:
+        return Reason(ISO, _device(solution, ISO), "The step that comes nearest to the exposure")
+    if inside < STEP_STOPS:
+        most = time_label(limit.high)
+        words = f"The lowest that keeps the shutter inside the {most} of “{limit.name}”"
+        return Reason(ISO, limit.id, words)
+    if strategy == "shutter_first":
+        return Reason(ISO, strategy, f"What {shutter} asks for")
+    words = f"Keeps {shutter}, {stops_label(inside)} inside “{limit.name}”"
+    return Reason(ISO, strategy, words)
+
+
+def _longest(solution: Solution) -> Limit | None:
+    """The tightest bound on how long the shutter may be, the phone's own left out."""
+    bounds = [
+        limit
+        for limit in solution.search.limits
+        if limit.axis == SHUTTER and not limit.is_device and limit.high is not None
+    ]
+    return min(bounds, key=lambda limit: limit.high or 0.0, default=None)
+
+
+def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
+    """Why this shutter."""
+    search = solution.search
+    brief, strategy = search.brief, iso_strategy(search.brief)
+    asked, shutter_first = brief[STRATEGY].shutter_s, strategy == "shutter_first"
+    if shutter_first and asked:
+        words = f"The nearest to {shutter_label(asked)} that the light and this phone allow"
+        return Reason(SHUTTER, strategy, words)
+    told = _told_by(solution, slip)
+    if told is not None:
+        return told
+    words = f"ISO {slip.iso:g} needs it for {ev_label(search.aim.ev100)}"
+    if brief[GLASS]:
+        words += f" through {listed([glass.name for glass in brief[GLASS]])}"
+    longest = _longest(solution)
+    if longest is not None and longest.is_about(Concern.FREEZING):
+        words += f"; {time_label(longest.high or 1)} already does for “{longest.name}”"
+        return Reason(SHUTTER, longest.id, words)
+    return Reason(SHUTTER, brief[STRATEGY].exposure, words)
+
+
+def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
+    """The shutter's reason by the limit that one would speak of first; None where none decided."""
+    limit = _always_told(solution) or _telling(solution)
+    if limit is None:
+        limit = _kept_inside(solution, slip)
+    if limit is None:
+        return None
+    if limit.is_about(Concern.LAMPS):
+        words = f"{shutter_label(slip.shutter_s)} spans whole lamp pulses: no bands"
+    elif limit.is_about(Concern.DRAWING):
+        words = _drawing_words(solution.search, slip)
+    elif limit.is_about(Concern.SHOWING) and limit.low and limit.high:
+        words = f"Between {time_label(limit.low)} and {time_label(limit.high)}: {limit.name}"
+    else:
+        inside = math.log2((limit.high or slip.shutter_s) / slip.shutter_s)
+        margin = "" if inside < STEP_STOPS else f"; this is {stops_label(inside)} inside that"
+        words = f"{limit.reason}{margin}"
+    return Reason(SHUTTER, limit.id, words)
+
+
+def _always_told(solution: Solution) -> Limit | None:
+    """A drawing, or a look with both its ends: what the shutter is for, whatever decided."""
+    limits = solution.search.limits
+    shown = (one for one in limits if one.is_about(Concern.SHOWING) and one.low and one.high)
+    drawn = (one for one in limits if one.is_about(Concern.DRAWING))
+    return next(drawn, None) or next(shown, None)
+
+
+def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
+    """What a shutter was kept well inside of by choice: what the hand holds, or what freezes."""
+    limit, strategy = _longest(solution), iso_strategy(solution.search.brief)
+    lowest = solution.search.brief.mode.manual.iso[0]
+    if limit is None or limit.high is None or strategy == "floor" or slip.iso == lowest:
+        return None
+    return limit if math.log2(limit.high / slip.shutter_s) <= FAR_STOPS else None
+
+
+def _drawing_words(search: Search, slip: ExposureSlip) -> str:
+    """The drawing's time, and how long the ground would stay black."""
+    drawing = search.brief[DRAWING] or Drawing()
+    ground = max(one.ev100 for one in search.brief.readings)
+    level = ground - slip.ev100_set
+    black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
+    longest = float(longest_black_s(slip.shutter_s, level, black))
+    words = f"As long as the drawing takes, {time_label(drawing.takes_s)}"
+    if longest < slip.shutter_s:
+        return f"{words}; the ground shows, {time_label(longest)} would keep it black"
+    return f"{words}; the ground stays black up to {time_label(longest)}"
+
+
+def deciding(solution: Solution, axis: Axis) -> Limit | None:
+    """The tightest upper bound on an axis among those that decided, the device's own left out."""
+    bounds = [
+        limit
+        for limit in solution.search.limits
+        if limit.axis == axis
+        and limit.id in solution.binding
+        and not limit.is_device
+        and limit.high is not None
+    ]
+    return min(bounds, key=lambda limit: limit.high or 0.0, default=None)
+
+
+def _telling(solution: Solution) -> Limit | None:
+    """The limit that decided the shutter, as one would say it first."""
+    decided = [limit for limit in solution.search.limits if limit.id in solution.binding]
+    return next((one for about in SHUTTER_REASONS for one in decided if one.is_about(about)), None)
+
+
+def _device(solution: Solution, axis: Axis) -> str:
+    limits = solution.search.limits
+    return next(limit.id for limit in limits if limit.is_device and limit.axis == axis)
+
+
+def _fixed(solution: Solution, axis: Axis) -> Limit | None:
+    """A limit that leaves one step of an axis and no other."""
+    limits = solution.search.limits
+    return next(
+        (one for one in limits if one.axis == axis and one.low == one.high is not None), None
+    )
+
+
+def _top_below(brief: Brief, cap: float | None) -> float | None:
+    below = [iso for iso in brief.mode.manual.iso if cap is not None and iso <= cap * (1 + 1e-9)]
+    return below[-1] if below else None

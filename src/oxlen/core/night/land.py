@@ -1,0 +1,222 @@
+"""The land under the stars: a silhouette, lit all through, or frames of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.labels import (
+    counted,
+    distance_label,
+    steps_label,
+    stops_label,
+    time_label,
+    two_digits,
+)
+from oxlen.core.light.exposure import ev100, shutter_for_ev100
+from oxlen.core.night.ask import NightAsk
+from oxlen.core.night.noise import collected_e, frames_for, snr_seen
+from oxlen.core.sky.brightness import luminance_ev100, sky_ev100, sky_luminance_cd_m2
+from oxlen.core.sky.foreground import (
+    bare_lamp_distance_m,
+    land_luminance_cd_m2,
+    land_needs_lx,
+)
+
+LandId = Literal["silhouette", "lit", "dusk", "dark"]
+LAND_NAMES: dict[LandId, str] = {
+    "silhouette": "A silhouette",
+    "lit": "Lit all through",
+    "dusk": "A frame of its own at dusk",
+    "dark": "Frames of its own in the dark",
+}
+DUSK_SUN_DEG = -8.0
+"""The Sun so far down leaves soft light without shadows, and a sky that still outlines the land."""
+LAND_SNR = 10.0
+"""What dark land needs: no eye looks there first. "Acceptable" by ISO 12232."""
+SHAPE_STOPS = -1.5
+"""Land so much darker than the sky is a shape; lighter, it shows what it is."""
+AGREES_STOPS, MOST_LIFTED_STOPS, NEARLY = 0.5, 3.0, 0.98
+"""Lifted by more, the shadows of a file break up."""
+USUAL_GAP_S = 1.0
+LONG_S = 1200.0
+
+
+@dataclass(frozen=True)
+class LandLight:
+    """Light (lx) on open ground: in the dark of the picture, and at dusk, None where none comes.
+
+    `dusk_stop_s` is the time in which the light of dusk falls by a stop.
+    """
+
+    dark_lx: float
+    dusk_lx: float | None = None
+    dusk_stop_s: float | None = None
+
+
+@dataclass(frozen=True)
+class LandWay:
+    """One way to treat the land: its settings, where it lands (stops from mid), how clean it is.
+
+    `reaches` is False where the phone cannot do it. `iso` and what follows are None where the land
+    needs no frame of its own; `ev100` is what a meter reads off the land. `answer` is the thing to
+    do, `told` what to know of it, what matters most first.
+    """
+
+    id: LandId
+    name: str
+    answer: str
+    lands_stops: float
+    told: tuple[str, ...]
+    reaches: bool = True
+    ev100: float | None = None
+    iso: float | None = None
+    shutter_s: float | None = None
+    frames: int = 0
+    elapsed_s: float = 0.0
+    snr: float | None = None
+
+
+def land_ways(
+    lens: Lens,
+    mode: Mode,
+    asked: NightAsk,
+    *,
+    light: LandLight,
+    lamps: Sequence[tuple[str, float]],
+) -> tuple[LandWay, ...]:
+    """All ways to treat the land on a lens; lamps by name and least light (lm)."""
+    ways = [_silhouette(asked, light), _lit(asked, light, lamps)]
+    if light.dusk_lx is not None:
+        ways.append(_at_dusk(lens, mode, asked, lx=light.dusk_lx, stop_s=light.dusk_stop_s))
+    return (*ways, _in_the_dark(lens, mode, asked, lx=light.dark_lx))
+
+
+def land_settings(lens: Lens, mode: Mode, ev100_set: float) -> tuple[float, float]:
+    """ISO and shutter (s) for an exposure: the lowest ISO whose shutter is not too long."""
+    shutters, isos = mode.manual.shutter_s, mode.manual.iso
+    for iso in isos:
+        wanted_s = float(shutter_for_ev100(ev100_set, lens.f_number, iso))
+        if wanted_s <= shutters[-1]:
+            return iso, min(shutters, key=lambda one: abs(one / wanted_s - 1))
+    return isos[-1], shutters[-1]
+
+
+def _wanted_stops(asked: NightAsk) -> float:
+    return asked.sky_place_stops + asked.land_stops
+
+
+def _land_ev100(asked: NightAsk, lx: float) -> float:
+    """What a meter reads off the land under so much light."""
+    return float(luminance_ev100(land_luminance_cd_m2(lx, reflects=asked.land_reflects)))
+
+
+def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
+    sky = float(sky_ev100(asked.sky_magnitude))
+    under = _land_ev100(asked, light.dark_lx) - sky
+    answer = f"{stops_label(abs(under))} {'darker' if under < 0 else 'lighter'} than the sky"
+    words = "It needs nothing, and no frame of its own"
+    if under > SHAPE_STOPS:
+        words = "The night itself lights it: it shows what it is, and is no silhouette"
+    return _untouched("silhouette", answer, words, lands_stops=asked.sky_place_stops + under)
+
+
+def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) -> LandWay:
+    sky_cd_m2 = float(sky_luminance_cd_m2(asked.sky_magnitude))
+    whole = land_needs_lx(sky_cd_m2, stops_from_sky=asked.land_stops, reflects=asked.land_reflects)
+    needs = whole - light.dark_lx
+    wanted = _wanted_stops(asked)
+    if needs <= 0:
+        words = "The night lights it as much as is wanted"
+        return _untouched("lit", "No lamp", words, lands_stops=wanted)
+    first, *others = [
+        f"{name} from {distance_label(bare_lamp_distance_m(lumens, needs))}"
+        for name, lumens in lamps
+    ]
+    return _untouched(
+        "lit",
+        first,
+        "If it shines all round; nearer is too light",
+        *([f"Or {', or '.join(others)}"] if others else []),
+        "Leave it on through every frame: what shines in one alone is thrown away",
+        "Wind blurs leaves and rigging meanwhile",
+        lands_stops=wanted,
+    )
+
+
+def _untouched(land_id: LandId, answer: str, *told: str, lands_stops: float) -> LandWay:
+    return LandWay(land_id, LAND_NAMES[land_id], answer, lands_stops=lands_stops, told=told)
+
+
+def _at_dusk(
+    lens: Lens, mode: Mode, asked: NightAsk, *, lx: float, stop_s: float | None
+) -> LandWay:
+    """One frame in the last light, as dark as the night is to look."""
+    told = ["The tripod stays as it is until the stars are done: mark its feet, lock its joints"]
+    if stop_s is not None:
+        told.insert(
+            0,
+            f"The light falls by a stop in {time_label(60 * round(stop_s / 60) or 30)}: shoot one "
+            "a stop lighter and one a stop darker as well",
+        )
+    found = _own_frames("dusk", (lens, mode), asked, lx=lx)
+    return replace(found, told=(*told, *found.told))
+
+
+def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandWay:
+    """Long frames after the stars or before them, averaged."""
+    found = _own_frames("dark", (lens, mode), asked, lx=lx)
+    told = [*found.told]
+    if found.reaches and found.elapsed_s > LONG_S:
+        told.append("So long for land alone: a frame at dusk is cleaner")
+    told.append("The tripod stays as it is between these and the stars")
+    return replace(found, told=tuple(told))
+
+
+def _own_frames(
+    land_id: LandId, where: tuple[Lens, Mode], asked: NightAsk, *, lx: float
+) -> LandWay:
+    lens, mode = where
+    wanted = _wanted_stops(asked)
+    of_land = _land_ev100(asked, lx)
+    iso, shutter_s = land_settings(lens, mode, of_land - wanted)
+    signal_e = collected_e(lens, mode, of_land, shutter_s=shutter_s)
+    noise_e = float(mode.read_noise_at(iso))
+    frames = frames_for(mode, asked.pixels_out, LAND_SNR, signal_e=signal_e, read_noise_e=noise_e)
+    gap_s = mode.files.frame_gap_s if mode.files.frame_gap_s is not None else USUAL_GAP_S
+    reached = snr_seen(mode, asked.pixels_out, signal_e, read_noise_e=noise_e, frames=frames)
+    lands = of_land - float(ev100(lens.f_number, shutter_s, iso))
+    shot = steps_label(iso, shutter_s)
+    return LandWay(
+        land_id,
+        LAND_NAMES[land_id],
+        shot if frames == 1 else f"{counted(frames, 'frame')} of {shot}",
+        lands_stops=lands,
+        told=tuple(_own_words(lands - wanted, reached)),
+        reaches=_reaches(lands - wanted, reached),
+        ev100=of_land,
+        iso=iso,
+        shutter_s=shutter_s,
+        frames=frames,
+        elapsed_s=frames * shutter_s + (frames - 1) * gap_s,
+        snr=reached,
+    )
+
+
+def _reaches(off: float, reached: float) -> bool:
+    return reached >= LAND_SNR * NEARLY and off >= -MOST_LIFTED_STOPS
+
+
+def _own_words(off: float, reached: float) -> Iterator[str]:
+    if not _reaches(off, reached):
+        yield "Too dark for this lens: shoot the land at dusk, or light it"
+    if reached >= LAND_SNR * NEARLY:
+        yield f"Clean enough: SNR {two_digits(reached)}"
+    else:
+        yield f"Grainy: SNR {two_digits(reached)} where {LAND_SNR:g} is wanted"
+    if off < -AGREES_STOPS:
+        yield f"It comes out {stops_label(-off)} too dark: lift it so much when it is blended"
+    elif off > AGREES_STOPS:
+        yield f"It comes out {stops_label(off)} too light: lower it so much when it is blended"

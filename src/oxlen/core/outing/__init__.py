@@ -1,0 +1,1 @@
+"""An outing: when its sheets work, and in which order."""

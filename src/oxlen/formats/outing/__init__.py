@@ -1,0 +1,1 @@
+"""Outings, places and their hours as files."""

@@ -1,0 +1,270 @@
+"""Writing a plan: from the core's dataclasses to the published fields."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+import numpy as np
+
+from oxlen.core.decisions.colour.decision import WHITE
+from oxlen.core.decisions.exposure.ask import FORMAT, iso_strategy, motion_asked
+from oxlen.core.decisions.exposure.auto.choice import AutoChoice
+from oxlen.core.decisions.exposure.auto.steps import AutoSteps
+from oxlen.core.decisions.exposure.conflict import Conflict
+from oxlen.core.decisions.exposure.frontier import (
+    Alternative,
+    Compromise,
+    Figures,
+    figures_at,
+)
+from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
+from oxlen.core.decisions.exposure.predict import predict
+from oxlen.core.decisions.exposure.search import ExposureSlip
+from oxlen.core.decisions.exposure.words.slip import (
+    compromise_words,
+    needs_words,
+    outcome_words,
+    residual_words,
+)
+from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.lens.comparison import LensOption, lens_options
+from oxlen.core.decisions.limit import ISO, SHUTTER, Limit
+from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.sequence.bracket import FormatSpan, TonalSpan
+from oxlen.core.decisions.setting import Exposure, Setting, Slip
+from oxlen.formats.plan.plan import (
+    AlternativeFile,
+    AutoFile,
+    AutoStepsFile,
+    CompromiseFile,
+    ConflictFile,
+    ExposureFile,
+    FiguresFile,
+    FormatSpanFile,
+    FrameFile,
+    LensOptionFile,
+    LimitFile,
+    PairFile,
+    PlanFile,
+    ReasonFile,
+    SettingFile,
+    SlipFile,
+    SpanFile,
+    SpotOutcomeFile,
+    TradeFile,
+    WindowFile,
+)
+
+DIALLING_ORDER = (LENS.name, ISO, SHUTTER)
+
+
+def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
+    """A plan in its published form; `ask` for the comparison across the phone's lenses."""
+    trades = [_trade(trade) for trade in plan.trades]
+    return PlanFile(
+        slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
+        settings=_settings(plan.dialled.settings),
+        exposures=[_exposure(one) for one in plan.dialled.exposures],
+        outcome=_outcome(plan.outcome),
+        outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
+        figures=_figures(plan.figures) if plan.figures else None,
+        snr_pixel=plan.snr_pixel,
+        limits=[_limit(plan, limit) for limit in plan.search.limits],
+        window=WindowFile(**vars(plan.window)) if plan.window else None,
+        conflict=_conflict(plan.conflict, trades) if plan.conflict else None,
+        compromise=_compromise(plan, plan.compromise) if plan.compromise else None,
+        trades=trades,
+        alternatives=[_alternative(one) for one in plan.alternatives],
+        pairs=_pairs(plan),
+        span=_span(plan.span) if plan.span else None,
+        auto=_auto(plan.auto) if plan.auto else None,
+        auto_steps=_auto_steps(plan.auto_steps),
+        lenses=_lenses(plan) if ask else [],
+        reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
+        cautions=list(plan.cautions),
+        wanted_ev100=plan.search.aim.ev100,
+        motion_asked=motion_asked(plan.brief),
+        school=iso_strategy(plan.brief),
+    )
+
+
+def _clipped_share(plan: Plan) -> float | None:
+    """Share of the planned frame that turns white; of a set of frames, none in all of them."""
+    alone = len(plan.dialled.exposures) < 2
+    return plan.figures.clipped_share if plan.figures and alone else None
+
+
+def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
+    order = DIALLING_ORDER if dialled is None else dialled.order
+    values = {**vars(slip), "glass_stops": slip.glass_stops, "order": list(order)}
+    dials = {} if dialled is None else _dials(dialled.settings)
+    return SlipFile(**values, **dials, residual_words=residual_words(slip.residual_stops))
+
+
+def _dials(settings: Iterable[Setting]) -> dict[str, Any]:
+    """White balance, focus and format as plain values, for what dials them in."""
+    lines = {one.field: one for one in settings}
+    found: dict[str, Any] = {}
+    if (white := lines.get(WHITE)) is not None and white.unit == "K":
+        found["white_k"], found["tint"] = white.value, white.figures.get("tint")
+    if (focus := lines.get(FOCUS.name)) is not None:
+        found["focus_slider"] = focus.value if focus.unit == "slider" else None
+        found["focus_m"] = _finite(focus.figures.get("distance_m"))
+    if (saved := lines.get(FORMAT.name)) is not None:
+        found["save"] = saved.value
+    return found
+
+
+def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
+    return [_setting(one) for one in settings]
+
+
+def _setting(one: Setting) -> SettingFile:
+    figures = {name: _finite(value) for name, value in one.figures.items()}
+    lists = {"inputs": dict(one.inputs), "notes": list(one.notes), "figures": figures}
+    return SettingFile(**{**vars(one), **lists})
+
+
+def _finite(value: float | None) -> float | None:
+    return value if value is not None and np.isfinite(value) else None
+
+
+def _exposure(exposure: Exposure) -> ExposureFile:
+    settings = _settings(exposure.settings)
+    return ExposureFile(**{**vars(exposure), "settings": settings})
+
+
+def _figures(figures: Figures) -> FiguresFile:
+    return FiguresFile(**vars(figures))
+
+
+def _limit(plan: Plan, limit: Limit) -> LimitFile:
+    slack = plan.slack_stops.get(limit.id)
+    return LimitFile(
+        id=limit.id,
+        kind=limit.kind.id,
+        axis=limit.axis,
+        min=limit.low,
+        max=limit.high,
+        only=None if limit.only is None else list(limit.only),
+        name=limit.name,
+        reason=limit.reason,
+        source=limit.source,
+        owner=limit.owner,
+        edited_by=sorted({field.ask.name for field in limit.kind.edited_by}),
+        binding=limit.id in plan.binding,
+        slack_stops=None if slack is None or abs(slack) > 1e6 else slack + 0.0,
+        computation=limit.computation,
+        inputs=dict(limit.inputs),
+    )
+
+
+def _trade(trade: Trade) -> TradeFile:
+    return TradeFile(
+        id=trade.id,
+        text=trade.text,
+        cost=trade.cost,
+        slip=_slip(trade.slip),
+        figures=_figures(trade.figures),
+        outcome=_outcome(trade.outcome),
+        exposures=[FrameFile(**vars(one)) for one in trade.exposures],
+        steps=trade.steps,
+        on_auto=trade.on_auto,
+    )
+
+
+def _outcome(spots: Iterable[SpotOutcome]) -> list[SpotOutcomeFile]:
+    return [SpotOutcomeFile(**vars(one)) for one in spots]
+
+
+def _compromise(plan: Plan, found: Compromise) -> CompromiseFile:
+    spots = outcome(plan.brief, [found.slip.ev100_set])
+    return CompromiseFile(
+        slip=_slip(found.slip),
+        gives_up_stops=found.gives_up_stops,
+        words=compromise_words(plan.search.limits, found.gives_up_stops),
+        outcome=_outcome(spots),
+    )
+
+
+def _conflict(conflict: Conflict, trades: list[TradeFile]) -> ConflictFile:
+    return ConflictFile(
+        between=list(conflict.between),
+        short_by_stops=conflict.short_by_stops,
+        sentence=conflict.sentence,
+        needs=needs_words(conflict),
+        trades=trades,
+    )
+
+
+def _alternative(one: Alternative) -> AlternativeFile:
+    return AlternativeFile(
+        slip=_slip(one.slip), figures=_figures(one.figures), broken=list(one.broken)
+    )
+
+
+def _pairs(plan: Plan) -> list[PairFile]:
+    search = plan.search
+    predicted = predict(search.problem, search.near)
+    ladder = plan.brief.mode.manual
+    return [
+        PairFile(
+            iso=ladder.iso[int(search.near.row[index])],
+            shutter_s=ladder.shutter_s[int(search.near.column[index])],
+            residual_stops=float(search.near.residual_stops[index]),
+            figures=_figures(figures_at(predicted, index)),
+            broken=[name for name, flags in search.near_broken.items() if flags[index]],
+        )
+        for index in np.lexsort((search.near.row, search.near.column))
+    ]
+
+
+def _span(span: TonalSpan) -> SpanFile:
+    return SpanFile(
+        range_stops=span.range_stops,
+        raw=_format_span(span.raw),
+        processed=_format_span(span.processed),
+        exposures=span.bracket.count,
+        step_stops=span.bracket.step_stops,
+        ev100s=list(span.bracket.ev100s),
+        words=span.words,
+    )
+
+
+def _format_span(span: FormatSpan) -> FormatSpanFile:
+    return FormatSpanFile(
+        darkest_stops=span.darkest_stops,
+        clipping_stops=span.clipping_stops,
+        range_stops=span.range_stops,
+        fits=span.fits,
+    )
+
+
+def _auto(auto: AutoChoice) -> AutoFile:
+    return AutoFile(**vars(auto))
+
+
+def _auto_steps(found: AutoSteps) -> AutoStepsFile:
+    return AutoStepsFile(
+        steps=list(found.steps),
+        compensation_stops=found.compensation_stops,
+        iso=found.iso,
+        shutter_s=found.shutter_s,
+        why_not=found.why_not,
+    )
+
+
+def _lenses(plan: Plan) -> list[LensOptionFile]:
+    return [_lens(one) for one in lens_options(plan.brief, plan.search.kinds)]
+
+
+def _lens(option: LensOption) -> LensOptionFile:
+    values: dict[str, Any] = {
+        **vars(option),
+        "slip": None if option.slip is None else _slip(option.slip),
+        "figures": None if option.figures is None else _figures(option.figures),
+    }
+    return LensOptionFile(**values)

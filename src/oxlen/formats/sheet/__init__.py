@@ -1,0 +1,1 @@
+"""Sheets and what goes on them, as files."""

@@ -1,0 +1,1 @@
+"""Routes of serving on a network."""

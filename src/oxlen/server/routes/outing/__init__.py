@@ -1,0 +1,1 @@
+"""Routes of outings and places."""

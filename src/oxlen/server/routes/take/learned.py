@@ -1,0 +1,224 @@
+"""What takes say together, and taking it in use."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel
+
+from oxlen.core.errors import BadInput
+from oxlen.core.labels import MINUS, shutter_label, signed
+from oxlen.core.review.learned import (
+    LEAST_HELD,
+    LEAST_READ,
+    TWO_SIGMA_SHARE,
+    HoldLearned,
+    MeterLearned,
+    TakeLesson,
+    accepted_snr,
+    calibration,
+    hold_learned,
+    meter_learned,
+    usual_mistakes,
+)
+from oxlen.formats.strict import Strict
+from oxlen.server.context import Context, Shared
+from oxlen.server.permits import FOR_KIT
+from oxlen.server.routes.kit.measurement_views import PlotView
+from oxlen.store.kit.learned import Learned, LearnedName, forget_learned, learned_of, use_learned
+from oxlen.store.takes import phones_of_findings
+from oxlen.takes.lessons import lessons
+
+router = APIRouter(prefix="/api", tags=["learned"], dependencies=[FOR_KIT])
+
+USUAL_FOCAL_MM = 24.0
+MISTAKES = {
+    "dial": "dialled otherwise than the slip",
+    "light": "other light than was read",
+    "steady": "shaken, or knocked",
+    "freeze": "it moved",
+    "focus": "out of focus",
+    "bands": "bands of a lamp",
+    "white": "a cast",
+    "frame": "cut by the frame's edge",
+    "level": "not level",
+}
+
+
+class LearnedFigure(BaseModel):
+    """A figure that takes give: in words, drawn, and whether it is in use.
+
+    `value` None before there are enough; `present` is what the phone goes by now.
+    """
+
+    name: LearnedName
+    title: str
+    words: str
+    value: float | None
+    plus_minus: float | None
+    takes: int
+    in_use: bool
+    plot: PlotView | None
+
+
+class CountedMistake(BaseModel):
+    """What had to be changed first, and how often."""
+
+    words: str
+    takes: int
+
+
+class StatedChance(BaseModel):
+    """Takes for which a chance within bounds was stated, and how many were kept."""
+
+    low: float
+    high: float
+    takes: int
+    kept: int
+
+
+class LearnedView(BaseModel):
+    """What the takes of one phone say; sentences, and the figures behind them."""
+
+    phones: list[str]
+    phone: str
+    phone_name: str
+    takes: int
+    figures: list[LearnedFigure]
+    noise: str
+    mistakes: list[CountedMistake]
+    calibration: str
+    chances: list[StatedChance]
+
+
+class TakenInUse(Strict):
+    """A figure of a phone to be used from now on, or no longer."""
+
+    phone: str
+    name: LearnedName
+    use: bool = True
+
+
+@router.get("/learned")
+def learned(
+    context: Shared, phone: Annotated[str | None, Query(max_length=60)] = None
+) -> LearnedView:
+    """What takes say: the hand, the meter, noise, mistakes, and whether stated ± held."""
+    with context.library.reader() as connection:
+        phones = phones_of_findings(connection)
+        chosen = phone or next(iter(phones), context.usual_phone_id())
+        found = lessons(connection, chosen)
+        used = {one.name for one in learned_of(connection, chosen)}
+    told = calibration(found)
+    return LearnedView(
+        phones=phones,
+        phone=chosen,
+        phone_name=context.find_phone(chosen).name,
+        takes=len(found),
+        figures=[_hold(found, used), _meter(found, used)],
+        noise=_noise_words(found),
+        mistakes=[
+            CountedMistake(words=MISTAKES[what], takes=count)
+            for what, count in usual_mistakes(found)
+            if what in MISTAKES
+        ],
+        calibration=_calibration_words(told.stated, told.held),
+        chances=[
+            StatedChance(low=low, high=high, takes=takes, kept=kept)
+            for low, high, takes, kept in told.chances
+        ],
+    )
+
+
+@router.post("/learned")
+def take_in_use(said: TakenInUse, context: Shared) -> LearnedView:
+    """Use a figure from now on, or the phone's own again. 422 while takes are too few."""
+    context.find_phone(said.phone)
+    with context.library.reader() as connection:
+        found = lessons(connection, said.phone)
+    figure = hold_learned(found) if said.name == "hold_stops" else meter_learned(found)
+    with context.library.writer() as connection:
+        forget_learned(connection, said.phone, said.name)
+        if said.use:
+            if figure is None:
+                raise BadInput("There are too few takes yet to go by.", "name")
+            use_learned(connection, _row(context, said, figure))
+    return learned(context, said.phone)
+
+
+def _row(context: Context, said: TakenInUse, figure: HoldLearned | MeterLearned) -> Learned:
+    return Learned(
+        said.phone,
+        said.name,
+        figure.stops,
+        plus_minus=figure.plus_minus,
+        takes=figure.takes,
+        learned_at=context.now(),
+    )
+
+
+def _hold(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
+    figure = hold_learned(found)
+    by_hand = sum(one.support == "handheld" for one in found)
+    words = (
+        f"{by_hand} takes by hand so far; from {LEAST_HELD} on, with sharp and shaken ones among "
+        "them, your own limit is fitted."
+    )
+    if figure is not None:
+        limit = shutter_label(2.0**figure.stops / USUAL_FOCAL_MM)
+        words = (
+            f"Nine in ten of yours are sharp up to {limit} on a {USUAL_FOCAL_MM:g} mm lens "
+            f"(± {figure.plus_minus:.1f} stop, from {figure.takes} takes)."
+        )
+    return _figure("hold_stops", "Your hand", words, figure=figure, used=used, takes=by_hand)
+
+
+def _meter(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
+    figure = meter_learned(found)
+    kept = sum(bool(one.kept and one.off) for one in found)
+    words = f"{kept} kept takes so far; from {LEAST_READ} on the bias of readings is told."
+    if figure is not None:
+        words = (
+            f"Takes come out {signed(figure.stops)} stop against what was foretold "
+            f"(± {figure.plus_minus:.1f}, from {figure.takes} kept takes)."
+        )
+    title = "This phone's meter"
+    return _figure("meter_offset_stops", title, words, figure=figure, used=used, takes=kept)
+
+
+def _figure(
+    name: LearnedName,
+    title: str,
+    words: str,
+    *,
+    figure: HoldLearned | MeterLearned | None,
+    used: set[LearnedName],
+    takes: int,
+) -> LearnedFigure:
+    return LearnedFigure(
+        name=name,
+        title=title,
+        words=words,
+        value=None if figure is None else figure.stops,
+        plus_minus=None if figure is None else figure.plus_minus,
+        takes=takes,
+        in_use=name in used,
+        plot=None if figure is None else PlotView(**asdict(figure.plot)),
+    )
+
+
+def _noise_words(found: list[TakeLesson]) -> str:
+    accepted = accepted_snr(found)
+    if accepted is None:
+        return "How much noise you put up with shows once you have kept more takes."
+    return f"Of {accepted[1]} takes you kept, nine in ten have an SNR of {accepted[0]:.0f} or more."
+
+
+def _calibration_words(stated: int, held: int) -> str:
+    if stated == 0:
+        return "No ± was put to the test yet."
+    share = f"{held / stated:.0%}"
+    meant = f"{TWO_SIGMA_SHARE:.0%}"
+    return f"Of {stated} ± stated, {held} held: {share}, meant are {meant}.".replace("-", MINUS)

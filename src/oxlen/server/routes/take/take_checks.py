@@ -1,0 +1,171 @@
+"""A take held against the plan of its sheet, and the correction."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass, replace
+
+from fastapi import APIRouter, Request
+from starlette.concurrency import run_in_threadpool
+
+from oxlen.core.decisions.brief import ROLE_NAMES
+from oxlen.core.decisions.exposure.ask import LAMPS
+from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.plan import plan as decide
+from oxlen.core.errors import BadInput
+from oxlen.core.light.meter import Spot
+from oxlen.core.review.correction import Shown, corrected
+from oxlen.formats.plan.plan import PlanFile
+from oxlen.formats.plan.writing import plan_file
+from oxlen.formats.sheet.file import SheetBody, tapped_spot
+from oxlen.formats.sheet.upgrades import read_sheet
+from oxlen.formats.take.check import TakeCheckFile
+from oxlen.metering.total_time import states_total_time
+from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.permits import FOR_PHONES
+from oxlen.server.waiting import while_asked_for
+from oxlen.store.kit.learned import learned_of
+from oxlen.store.sheets import sheet
+from oxlen.store.takes import keep_finding, plan_of, take
+from oxlen.takes.check_writing import check_to_file, next_slip, planned_take
+from oxlen.takes.checking import (
+    CheckedFile,
+)
+from oxlen.takes.lessons import finding_of
+from oxlen.takes.planned import PlannedTake
+from oxlen.views.patch import Patch, changes
+from oxlen.workers.at_hand import checked_take
+
+router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
+
+
+class TakeChecked(TakeCheckFile):
+    """What was found, and the fields of the sheet that the correction changes; none: nothing."""
+
+    patch: Patch
+
+
+@dataclass(frozen=True)
+class _Held:
+    """A take, the picture its sheet was planned by, the plan as it stands, and what to hold."""
+
+    sha256: str
+    reference: str | None
+    decided: Plan
+    against: PlannedTake
+    motion_px: float
+    phone_id: str
+
+
+@router.get("/takes/{take_id}/check")
+async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecked:
+    """Hold a take against its plan: what is off, why, and the one thing to change."""
+    held = await run_in_threadpool(_held_against, context, take_id)
+    job = context.crew.begin(
+        "bench",
+        checked_take,
+        context.library.folder,
+        held.sha256,
+        reference=held.reference,
+        plan=held.against,
+    )
+    found = await while_asked_for(request, job)
+    await run_in_threadpool(_keep_finding, context, take_id, held, found=found)
+    return await run_in_threadpool(_checked, held, found)
+
+
+def _keep_finding(context: Context, take_id: int, held: _Held, *, found: CheckedFile) -> None:
+    """Keep what was found once: later plans of the sheet foretold nothing of this take."""
+    with context.library.reader() as connection:
+        if take(connection, take_id).finding is not None:
+            return
+        used = {one.name: one.value for one in learned_of(connection, held.phone_id)}
+    taught = used.get("meter_offset_stops", 0.0)
+    told = finding_of(found, held.decided, held.phone_id, taught_stops=taught)
+    with context.library.writer() as connection:
+        keep_finding(connection, take_id, told)
+
+
+def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
+    before, change = held.decided, found.check.change
+    blur = found.look.blur
+    blur_px = 0.0 if blur is None else blur.px * found.file_scale
+    shown = Shown(change, blur_px, motion_px=held.motion_px, white_k=change.white_k)
+    brief = corrected(before.brief, shown)
+    after = before if brief == before.brief else decide(brief)
+    patch: Patch = {} if after is before else changes(before.brief, brief)
+    told = check_to_file(found, next_slip(before, after))
+    return TakeChecked(**told.model_dump(), patch=patch)
+
+
+def _held_against(context: Context, take_id: int) -> _Held:
+    with context.library.reader() as connection:
+        one = take(connection, take_id)
+        body = read_sheet(sheet(connection, one.sheet_id).body)
+        kept = None if one.plan_id is None else plan_of(connection, one.plan_id)
+    one_sheet = context.briefed(body)
+    brief, profile = one_sheet.brief, one_sheet.profile
+    if not brief.readings:
+        raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
+    decided = decide(brief)
+    plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
+    shutter_s = json.loads(one.settings).get("shutter_s")
+    against = _against(plan, decided, body, shutter_s=shutter_s)
+    is_total = states_total_time(context.pictures.report(one.sha256), profile)
+    longer = 1.0 if shutter_s is None or plan.slip is None else shutter_s / plan.slip.shutter_s
+    return _Held(
+        one.sha256,
+        body.picture if body.picture != one.sha256 else None,
+        decided,
+        against=replace(against, is_total=is_total),
+        motion_px=0.0 if plan.figures is None else plan.figures.motion_px * longer,
+        phone_id=profile.id,
+    )
+
+
+def _against(
+    plan: PlanFile, decided: Plan, body: SheetBody, *, shutter_s: float | None
+) -> PlannedTake:
+    """What a take is held against, from the plan it was shot by and the sheet as it is decided."""
+    brief = decided.brief
+    spots = tuple(
+        Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots
+    )
+    against = planned_take(
+        plan,
+        spots,
+        shutter_s=shutter_s,
+        by_picture=body.picture is not None,
+        frame_px=max(brief.mode.width_px, brief.mode.height_px),
+    )
+    if against is None:
+        raise BadInput("The plan of this take had no slip to hold it against.", "plan")
+    lamps = brief[LAMPS]
+    doubts = {one.name or ROLE_NAMES[one.role]: one.plus_minus_stops for one in brief.readings}
+    planned = tuple(
+        replace(one, plus_minus_stops=doubts.get(one.name) or 0.0) for one in against.planned
+    )
+    return replace(
+        against,
+        planned=planned,
+        snr=decided.snr_pixel,
+        sharp_at=_sharp_at(body, spots, brief[FOCUS].on),
+        focuses_elsewhere=_focuses_elsewhere(spots, brief[FOCUS]),
+        pulse_hz=against.pulse_hz if lamps is None else (lamps.pulse_hz,),
+    )
+
+
+def _focuses_elsewhere(spots: tuple[Spot, ...], focus: Focus) -> bool:
+    """Whether focus is set by hand on something that no spot is named after."""
+    is_named = any(one.name and one.name in focus.on for one in spots)
+    return bool(focus.on) and focus.distance_m is not None and not is_named
+
+
+def _sharp_at(body: SheetBody, spots: tuple[Spot, ...], focus_on: str) -> Spot | None:
+    """Where blur is looked for: the spot that is focused on by name, else the one to tap."""
+    named = next((one for one in spots if one.name and one.name in focus_on), None)
+    tapped = tapped_spot(body)
+    if named is not None or tapped is None:
+        return named
+    return Spot("focus", tapped.x, tapped.y, r=tapped.r)
