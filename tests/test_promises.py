@@ -87,6 +87,11 @@ CORE_ORDER = [
     "measures",
     "simulate",
     "decisions",
+    "outing",
+    "long_exposure",
+    "night",
+    "drawing",
+    "checklist",
     "review",
     "develop",
     "compute",
@@ -105,7 +110,7 @@ DECISIONS_THAT_KNOW_MORE = {
     ("surroundings", "exposure"),
 }
 """Which decision imports more of which other than what it asks."""
-LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT = 300, 40, 150
+LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT, MOST_FILES = 300, 40, 150, 25
 
 
 @functools.cache
@@ -180,6 +185,8 @@ class Layers(unittest.TestCase):
                     )
 
     def test_core_domains_point_inward(self):
+        rooms = {one.name for one in (SOURCE / "core").iterdir() if (one / "__init__.py").is_file()}
+        self.assertEqual(rooms, set(CORE_ORDER))
         for path, tree in modules(SOURCE / "core"):
             domain = path.relative_to(SOURCE / "core").parts[0]
             for name in imports(tree):
@@ -208,6 +215,10 @@ class Layers(unittest.TestCase):
                 if own in folders and parts[3] in folders and parts[4:5] != ["ask"]:
                     found.add((own, parts[3]))
         self.assertEqual(found, DECISIONS_THAT_KNOW_MORE)
+
+    def test_no_source_folder_holds_more_than_one_finds_a_file_in(self):
+        for folder in {path.parent for path, _ in modules(SOURCE)}:
+            self.assertLessEqual(len(list(folder.glob("*.py"))), MOST_FILES, folder)
 
     def test_sql_stays_in_the_store(self):
         for path, _ in modules(SOURCE):
