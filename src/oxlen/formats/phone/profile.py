@@ -162,7 +162,15 @@ class PhoneProfile(Strict):
         return self
 
     def to_phone(self) -> Phone:
-        """The phone as the core knows it."""
+        """The phone as the core knows it; a shipped profile is the same object each time."""
+        made = _PHONES.get(id(self))
+        if made is None or made[0] is not self:
+            if len(_PHONES) >= MOST_PHONES:
+                _PHONES.clear()
+            made = _PHONES[id(self)] = (self, self._as_phone())
+        return made[1]
+
+    def _as_phone(self) -> Phone:
         ladders = {
             name: Ladder(tuple(ladder.iso), tuple(ladder.shutter_s))
             for name, ladder in self.ladders.items()
@@ -181,6 +189,11 @@ class PhoneProfile(Strict):
             computed=tuple(mode.to_mode() for mode in self.computed),
             handling=self.handling.to_handling(),
         )
+
+
+MOST_PHONES = 20
+_PHONES: dict[int, tuple[PhoneProfile, Phone]] = {}
+"""By a profile's identity, which is kept with it: profiles are replaced, never changed."""
 
 
 def _lens(lens: LensProfile, ladders: dict[str, Ladder], origins: dict[str, OriginProfile]) -> Lens:

@@ -12,7 +12,7 @@ from functools import cache
 from types import NoneType, UnionType
 from typing import Annotated, Any, ClassVar, Self, Union, get_args, get_origin
 
-from pydantic import Field, create_model, model_validator
+from pydantic import ConfigDict, Field, create_model, model_validator
 from pydantic.config import JsonDict
 
 from oxlen.core.ask import Ask, Quantity, Several, Text, hints_of, plain
@@ -22,7 +22,12 @@ from oxlen.formats.strict import Strict
 class AskFile(Strict):
     """Base of the models made from an ask's dataclasses."""
 
+    model_config = ConfigDict(frozen=True)
     asked_as: ClassVar[type]
+
+    def __deepcopy__(self, _: dict[int, Any] | None = None) -> Self:
+        """Itself, for it cannot be changed: a default is copied for every sheet and brief."""
+        return self
 
     @model_validator(mode="after")
     def _holds(self) -> Self:

@@ -211,11 +211,12 @@ def _pairs(plan: Plan) -> list[PairFile]:
     predicted = predict(search.problem, search.near)
     ladder = plan.brief.mode.manual
     return [
-        PairFile(
+        # Hundreds of them for a plan, and made here: they need not be checked.
+        PairFile.model_construct(
             iso=ladder.iso[int(search.near.row[index])],
             shutter_s=ladder.shutter_s[int(search.near.column[index])],
             residual_stops=float(search.near.residual_stops[index]),
-            figures=_figures(figures_at(predicted, index)),
+            figures=FiguresFile.model_construct(**vars(figures_at(predicted, index))),
             broken=[name for name, flags in search.near_broken.items() if flags[index]],
         )
         for index in np.lexsort((search.near.row, search.near.column))
