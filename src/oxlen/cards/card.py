@@ -8,12 +8,13 @@ from dataclasses import dataclass, replace
 from segno import QRCode
 
 from oxlen.cards.qr_code import MOST_BYTES, qr_of
+from oxlen.core.checklist.step import RunStep
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.sheet.file import StepsByHand
 from oxlen.views.answer import SlipLine, caution_views, slip_lines
 from oxlen.views.light_table import ChangedLight, light_table
-from oxlen.views.run_steps import RunStepView, run_view
 
 AS_WANTED = "on the planned exposure"
 
@@ -33,7 +34,7 @@ class SheetCard:
     phone: str
     lines: Sequence[SlipLine]
     lands: Sequence[str]
-    run: Sequence[RunStepView]
+    run: Sequence[RunStep]
     table: Sequence[ChangedLight]
     trouble: str
     dangers: Sequence[str] = ()
@@ -83,7 +84,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
             bare,
             lines=slip_lines(decided, asked.by_hand),
             lands=[spot.words for spot in decided.outcome],
-            run=run_view(decided),
+            run=run_list(decided),
             table=light_table(asked.brief),
             trouble="" if decided.conflict is None else decided.conflict.sentence,
             dangers=[one.words for one in caution_views(decided) if one.is_grave],

@@ -9,10 +9,10 @@ from importlib.resources import files
 
 from oxlen.cards.card import Card, SheetCard, light_words, row_words, slip_text
 from oxlen.cards.qr_code import qr_svg
+from oxlen.core.checklist.step import RunStep
 from oxlen.core.labels import counted
 from oxlen.views.answer import SlipLine
 from oxlen.views.light_table import ChangedLight
-from oxlen.views.run_steps import RunStepView
 
 PARTS = {
     "care": "Take care",
@@ -90,7 +90,7 @@ def _line(line: SlipLine) -> str:
     )
 
 
-def _run(steps: Iterable[RunStepView]) -> str:
+def _run(steps: Iterable[RunStep]) -> str:
     found: dict[str, list[str]] = {}
     for step in steps:
         found.setdefault(step.part, []).append(_step(step))
@@ -98,7 +98,7 @@ def _run(steps: Iterable[RunStepView]) -> str:
     return f'<section class="run" aria-label="Run list"><h3>Run list</h3>{parts}</section>'
 
 
-def _step(step: RunStepView) -> str:
+def _step(step: RunStep) -> str:
     value = f"<b>{escape(step.value)}</b>" if step.value else ""
     detail = f"<small>{escape(step.detail)}</small>" if step.detail else ""
     words = f"<span>{escape(step.text)}</span>{value}{detail}"

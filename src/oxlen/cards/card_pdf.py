@@ -11,8 +11,8 @@ from fpdf import FPDF
 from oxlen.cards.card import Card, SheetCard, light_words, row_words
 from oxlen.cards.card_html import PARTS
 from oxlen.cards.qr_code import qr_png
+from oxlen.core.checklist.step import RunStep
 from oxlen.views.light_table import ChangedLight
-from oxlen.views.run_steps import RunStepView
 
 FONT = "card"
 MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0
@@ -88,7 +88,7 @@ def _slip(paper: _Paper, one: SheetCard) -> None:
 
 
 def _run(
-    paper: _Paper, steps: Sequence[RunStepView], *, place: tuple[float, float], width_mm: float
+    paper: _Paper, steps: Sequence[RunStep], *, place: tuple[float, float], width_mm: float
 ) -> None:
     left, top = place
     paper.set_y(top)

@@ -9,8 +9,10 @@ from typing import Any
 from pydantic import BaseModel
 
 from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
+from oxlen.core.checklist.step import RunStep
+from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.chance import chance_of
+from oxlen.core.decisions.chance import Chance, chance_of
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.focus.ask import FOCUS
@@ -38,7 +40,6 @@ from oxlen.views.fields import LimitFields, limit_fields
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.patch import changes, trade_patch
 from oxlen.views.recheck import recheck_words
-from oxlen.views.run_steps import RunStepView, run_view
 from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
 from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
@@ -81,14 +82,6 @@ class CautionView(BaseModel):
     is_grave: bool
 
 
-class ChanceView(BaseModel):
-    """How likely a take is to come out, now and after a test frame, and both in words."""
-
-    share: float
-    tested_share: float
-    words: str
-
-
 class Answer(BaseModel):
     """All that follows from a sheet; `plan` is None when there is no light to go by.
 
@@ -116,8 +109,8 @@ class Answer(BaseModel):
     saving: SavingBars | None
     set_up: list[str]
     put_back: list[str]
-    run: list[RunStepView]
-    chance: ChanceView | None
+    run: list[RunStep]
+    chance: Chance | None
     why_no_plan: str | None
 
 
@@ -194,7 +187,7 @@ def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -
         "saving": saving_bars(brief, iso),
         "set_up": [step.text for step in steps],
         "put_back": list(put_back_steps(steps)),
-        "run": run_view(decision),
+        "run": list(run_list(decision)),
     }
 
 
@@ -272,9 +265,9 @@ def _lenses(decision: Plan, options: list[LensOptionFile]) -> dict[str, WayOut]:
     return found
 
 
-def _chance(decision: Plan | None) -> ChanceView | None:
+def _chance(decision: Plan | None) -> Chance | None:
     found = None if decision is None else chance_of(decision)
-    return None if found is None else ChanceView(**vars(found))
+    return None if found is None else found
 
 
 def why_no_plan(picture: PictureLight | None) -> str:

@@ -10,8 +10,8 @@ from pydantic import BaseModel
 from oxlen.core.compute.registry import COMPUTATIONS, computation
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import NotFound
-from oxlen.core.light.placement import TONE_PLACES
-from oxlen.core.light.reading import LIGHT_LEVELS
+from oxlen.core.light.placement import TONE_PLACES, TonePlace
+from oxlen.core.light.reading import LIGHT_LEVELS, LightLevel
 from oxlen.formats.plan.brief import BriefFile
 from oxlen.formats.plan.plan import PlanFile
 from oxlen.formats.plan.writing import plan_file
@@ -20,24 +20,6 @@ from oxlen.server.context import Shared
 from oxlen.server.permits import FOR_PHONES
 
 router = APIRouter(prefix="/api", tags=["formulas"], dependencies=[FOR_PHONES])
-
-
-class TonePlaceView(BaseModel):
-    """A named tone in stops from mid."""
-
-    id: str
-    name: str
-    stops: float
-    reason: str
-
-
-class LightLevelView(BaseModel):
-    """A usual level of light."""
-
-    id: str
-    name: str
-    ev100: float
-    plus_minus_stops: float
 
 
 class Formula(BaseModel):
@@ -59,15 +41,15 @@ def make_plan(brief: BriefFile, context: Shared) -> PlanFile:
 
 
 @router.get("/tones")
-def tones() -> list[TonePlaceView]:
+def tones() -> list[TonePlace]:
     """Suggested places for well-known tones."""
-    return [TonePlaceView(**vars(place)) for place in TONE_PLACES]
+    return list(TONE_PLACES)
 
 
 @router.get("/light-levels")
-def light_levels() -> list[LightLevelView]:
+def light_levels() -> list[LightLevel]:
     """Usual levels of light, brightest first."""
-    return [LightLevelView(**vars(level)) for level in LIGHT_LEVELS]
+    return list(LIGHT_LEVELS)
 
 
 @router.get("/compute")

@@ -21,6 +21,7 @@ from oxlen.server.context import Shared
 from oxlen.server.permits import FOR_KIT
 from oxlen.store.kit.glass import KeptGlass, drop_glass, keep_glass, kept_glass
 from oxlen.store.kit.phones import (
+    UnreadablePhone,
     drop_profile,
     keep_profile,
     kept_profiles,
@@ -57,14 +58,6 @@ class KitPhone(BaseModel):
     rechecks: list[Recheck]
 
 
-class UnreadableView(BaseModel):
-    """A phone that cannot be made out: why, and all that is kept of it."""
-
-    id: str
-    why: str
-    text: str
-
-
 class GlassFields(Strict):
     """What is kept of a filter: the factor it takes the light down by, and how that is known."""
 
@@ -93,10 +86,10 @@ def phones(context: Shared) -> list[KitPhone]:
 
 
 @router.get("/unreadable")
-def unreadable(context: Shared) -> list[UnreadableView]:
+def unreadable(context: Shared) -> list[UnreadablePhone]:
     """Phones that are kept and cannot be made out, with their text; DELETE removes one."""
     with context.library.reader() as connection:
-        return [UnreadableView(**vars(one)) for one in unreadable_phones(connection)]
+        return list(unreadable_phones(connection))
 
 
 @router.put("/phones/{phone_id}")

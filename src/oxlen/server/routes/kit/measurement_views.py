@@ -6,8 +6,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from oxlen.core.measures.measured import Plot
 from oxlen.formats.strict import Slug, Strict
 from oxlen.phones.measuring.measurement import Question
+from oxlen.views.measuring import FoundFigure, ReadPicture
 
 QuestionId = Annotated[str, Field(pattern=r"^[a-z0-9_]{1,40}$")]
 
@@ -42,43 +44,6 @@ class GivenNumbers(Strict):
     ]
 
 
-class SeriesView(BaseModel):
-    """Points of a plot, or a line through them."""
-
-    name: str
-    x: list[float]
-    y: list[float]
-    is_line: bool
-
-
-class PlotView(BaseModel):
-    """What is drawn of a result; logarithmic axes are told as such."""
-
-    x_label: str
-    y_label: str
-    series: list[SeriesView]
-    x_is_log: bool
-    y_is_log: bool
-
-
-class ReadPictureView(BaseModel):
-    """A picture that was read, and what of it."""
-
-    id: int
-    name: str
-    read: str
-
-
-class FoundFigureView(BaseModel):
-    """A figure found, beside the one kept now."""
-
-    path: str
-    name: str
-    now: str | None
-    found: str
-    plus_minus: str
-
-
 class MeasurementView(BaseModel):
     """A measurement as it stands: its pictures, its result or what is missing, how it ended."""
 
@@ -91,12 +56,12 @@ class MeasurementView(BaseModel):
     given: dict[str, float]
     begun_at: str
     ended_at: str | None
-    pictures: list[ReadPictureView]
+    pictures: list[ReadPicture]
     missing: str | None
     words: str | None
     doubts: list[str]
-    figures: list[FoundFigureView]
-    plot: PlotView | None
+    figures: list[FoundFigure]
+    plot: Plot | None
 
 
 class AddedPicture(BaseModel):

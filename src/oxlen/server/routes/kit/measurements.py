@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -19,12 +18,9 @@ from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.server.routes.kit.measurement_views import (
     AddedPicture,
     BeginMeasurement,
-    FoundFigureView,
     GivenNumbers,
     MeasurementKind,
     MeasurementView,
-    PlotView,
-    ReadPictureView,
 )
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.waiting import while_asked_for
@@ -196,18 +192,18 @@ def measurement_view(context: Context, number: int) -> MeasurementView:
     result = found.result
     return view.model_copy(
         update={
-            "pictures": [ReadPictureView(**vars(one)) for one in found.pictures],
+            "pictures": list(found.pictures),
             "missing": found.missing,
             "words": None if result is None else result.words,
             "doubts": [] if result is None else list(result.doubts),
             "figures": [_figure(one) for one in found.figures],
-            "plot": None if result is None else PlotView(**dataclasses.asdict(result.plot)),
+            "plot": None if result is None else result.plot,
         }
     )
 
 
-def _figure(one: FoundFigure) -> FoundFigureView:
-    return FoundFigureView(**vars(one))
+def _figure(one: FoundFigure) -> FoundFigure:
+    return one
 
 
 def _ended(kept: KeptMeasurement) -> MeasurementView:
@@ -227,6 +223,6 @@ def _ended(kept: KeptMeasurement) -> MeasurementView:
         missing=None,
         words=outcome["words"],
         doubts=[],
-        figures=[FoundFigureView(**one) for one in outcome["figures"]],
+        figures=[FoundFigure(**one) for one in outcome["figures"]],
         plot=None,
     )

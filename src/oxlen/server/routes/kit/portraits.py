@@ -7,60 +7,18 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from pydantic import BaseModel
 
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.formats.phone.file import phone_file
 from oxlen.formats.strict import Slug, Strict
 from oxlen.server.context import Context, Shared
 from oxlen.server.permits import FOR_KIT
-from oxlen.views.lenses_compared import compared
-from oxlen.views.phone_portrait import portrait
+from oxlen.views.lenses_compared import ComparedLine, compared
+from oxlen.views.phone_portrait import PhonePortrait, portrait
 
 router = APIRouter(prefix="/api/kit", tags=["kit"], dependencies=[FOR_KIT])
 PAIR = r"^[a-z0-9-]{1,42}/[a-z0-9-]{1,42}$"
 LensOf = Annotated[str, Query(pattern=PAIR, description="phone/lens")]
-
-
-class LensPortraitView(BaseModel):
-    """A lens: the angle it sees, and what it is good for."""
-
-    lens: str
-    mode: str
-    name: str
-    hfov_deg: float
-    vfov_deg: float
-    longest_hand_s: float
-    longest_hand: str
-    darkest_ev100: float
-    darkest: str
-    range_stops: float | None
-
-
-class WorthMeasuringView(BaseModel):
-    """A measurement, and by how much what it finds may move slips."""
-
-    kind: str
-    name: str
-    minutes: int
-    moves_stops: float
-    words: str
-
-
-class PhonePortraitView(BaseModel):
-    """A phone's lenses, widest first, and what to measure next, the most telling first."""
-
-    lenses: list[LensPortraitView]
-    measure: list[WorthMeasuringView]
-
-
-class ComparedLineView(BaseModel):
-    """A quality of both; which is better, null where neither is."""
-
-    name: str
-    first: str
-    second: str
-    better: str | None
 
 
 class CompareAsked(Strict):
@@ -73,13 +31,9 @@ class CompareAsked(Strict):
 
 
 @router.get("/phones/{phone_id}/portrait")
-def phone_portrait(phone_id: Slug, context: Shared) -> PhonePortraitView:
+def phone_portrait(phone_id: Slug, context: Shared) -> PhonePortrait:
     """What a phone is good for, and which measurement would sharpen its slips most."""
-    found = portrait(context.plain_phone(phone_id))
-    return PhonePortraitView(
-        lenses=[LensPortraitView(**vars(one)) for one in found.lenses],
-        measure=[WorthMeasuringView(**vars(one)) for one in found.measure],
-    )
+    return portrait(context.plain_phone(phone_id))
 
 
 @router.get("/phones/{phone_id}/file", response_class=Response)
@@ -92,11 +46,11 @@ def exported_phone(phone_id: Slug, context: Shared) -> Response:
 
 
 @router.get("/compare")
-def compare(asked: Annotated[CompareAsked, Query()], context: Shared) -> list[ComparedLineView]:
+def compare(asked: Annotated[CompareAsked, Query()], context: Shared) -> list[ComparedLine]:
     """Two phones or lenses on the same scene, in the hand."""
     pair = (_lens(context, asked.first), _lens(context, asked.second))
     lines = compared(*pair, scene_ev100=asked.ev100, distance_m=asked.distance_m)
-    return [ComparedLineView(**vars(one)) for one in lines]
+    return list(lines)
 
 
 def _lens(context: Context, named: str) -> tuple[Lens, Mode]:

@@ -13,6 +13,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.drawing.passes import Cue
 from oxlen.core.drawing.plan import EDGE_SHARE, DrawingPlan, drawing_plan
 from oxlen.core.labels import signed, steps_label, time_label, two_digits
 from oxlen.core.motion.strokes import SHAPES, strokes_of
@@ -42,20 +43,12 @@ class DrawingAsked(Strict):
     keep: bool = False
 
 
-class CueView(BaseModel):
-    """A moment of the rehearsal: seconds from its start, what happens, its sound."""
-
-    at_s: float
-    words: str
-    sound: str
-
-
 class DrawnPassView(BaseModel):
     """What one frame of a drawing takes: the lamp’s colour, its time, and its cues."""
 
     colour: str
     time: str
-    cues: list[CueView]
+    cues: list[Cue]
 
 
 class DrawingView(BaseModel):
@@ -187,7 +180,7 @@ def _view(found: DrawingPlan) -> DrawingView:
             DrawnPassView(
                 colour=one.colour,
                 time=time_label(one.draws_s),
-                cues=[CueView(**vars(cue)) for cue in one.cues],
+                cues=list(one.cues),
             )
             for one in found.passes
         ],

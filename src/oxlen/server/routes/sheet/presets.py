@@ -8,8 +8,8 @@ from pydantic import BaseModel
 from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.exposure.motion_ask import SHARP_LABELS, Sharp
 from oxlen.core.errors import BadInput
-from oxlen.core.kit.uses import USES
-from oxlen.core.motion.looks import LOOKS
+from oxlen.core.kit.uses import USES, Use
+from oxlen.core.motion.looks import LOOKS, MotionLook
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY, SharpBy
 from oxlen.formats.sheet.preset import ChoicesFile, PresetFile, preset_named
@@ -43,25 +43,6 @@ class MoverView(BaseModel):
     width_m: float
 
 
-class LookView(BaseModel):
-    """A way motion may look, by the length of its streaks as shares of the frame's short side."""
-
-    id: str
-    name: str
-    share_min: float | None
-    share_max: float | None
-    words: str
-
-
-class UseView(BaseModel):
-    """A usual place for a picture, and its size there."""
-
-    id: str
-    name: str
-    width_px: int
-    height_px: int
-
-
 class SharpView(BaseModel):
     """A way to say what counts as sharp: what its number measures, and the usual one."""
 
@@ -74,8 +55,8 @@ class Usual(BaseModel):
     """Usual things to start from."""
 
     movers: list[MoverView]
-    looks: list[LookView]
-    uses: list[UseView]
+    looks: list[MotionLook]
+    uses: list[Use]
     sharp: list[SharpView]
 
 
@@ -84,8 +65,8 @@ def usual() -> Usual:
     """Usual movers, looks and uses."""
     return Usual(
         movers=[MoverView(**vars(mover)) for mover in MOVERS],
-        looks=[LookView(**vars(look)) for look in LOOKS],
-        uses=[UseView(**vars(use)) for use in USES],
+        looks=list(LOOKS),
+        uses=list(USES),
         sharp=[
             SharpView(by=by, label=SHARP_LABELS[by], usual=Sharp(by).in_force("value"))
             for by in SHARP_BY

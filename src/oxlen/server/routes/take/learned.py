@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -10,6 +9,7 @@ from pydantic import BaseModel
 
 from oxlen.core.errors import BadInput
 from oxlen.core.labels import MINUS, shutter_label, signed
+from oxlen.core.measures.measured import Plot
 from oxlen.core.review.learned import (
     LEAST_HELD,
     LEAST_READ,
@@ -26,7 +26,6 @@ from oxlen.core.review.learned import (
 from oxlen.formats.strict import Strict
 from oxlen.server.context import Context, Shared
 from oxlen.server.permits import FOR_KIT
-from oxlen.server.routes.kit.measurement_views import PlotView
 from oxlen.store.kit.learned import Learned, LearnedName, forget_learned, learned_of, use_learned
 from oxlen.store.takes import phones_of_findings
 from oxlen.takes.lessons import lessons
@@ -60,7 +59,7 @@ class LearnedFigure(BaseModel):
     plus_minus: float | None
     takes: int
     in_use: bool
-    plot: PlotView | None
+    plot: Plot | None
 
 
 class CountedMistake(BaseModel):
@@ -205,7 +204,7 @@ def _figure(
         plus_minus=None if figure is None else figure.plus_minus,
         takes=takes,
         in_use=name in used,
-        plot=None if figure is None else PlotView(**asdict(figure.plot)),
+        plot=None if figure is None else figure.plot,
     )
 
 

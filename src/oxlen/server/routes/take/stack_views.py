@@ -17,7 +17,7 @@ from oxlen.formats.strict import Id, Strict
 from oxlen.formats.take.stack import StackFile
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
-from oxlen.stacking.in_library import how_far, preview_path
+from oxlen.stacking.in_library import HowFar, how_far, preview_path
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.stacks import KeptStack, frames_of_stack
 from oxlen.store.takes import Take, takes_of
@@ -62,14 +62,6 @@ class BenchFrames(Strict):
     seed: Annotated[int, Field(ge=0, le=2**31)] = 0
 
 
-class StackProgress(BaseModel):
-    """How far a set is; `left_s` once it can be told."""
-
-    doing: str
-    share: float
-    left_s: float | None
-
-
 class RuleView(BaseModel):
     """A rule with this set's frames: what becomes of movers, noise, and what it takes on disk."""
 
@@ -103,7 +95,7 @@ class StackView(BaseModel):
     names: list[str]
     size_mb: float
     has_preview: bool
-    progress: StackProgress | None
+    progress: HowFar | None
     result: StackFile | None
     result_picture: str | None
     rules: list[RuleView]
@@ -152,7 +144,7 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
         names=[frame.name for frame in frames],
         size_mb=sum(facts.byte_count for facts in known) / 1e6,
         has_preview=preview_path(library, one.id).is_file(),
-        progress=None if told is None else StackProgress(**vars(told)),
+        progress=None if told is None else told,
         result=None if one.result is None else StackFile.model_validate_json(one.result),
         result_picture=one.result_sha256,
         rules=[_rule(how, one, pixels=pixels) for how in COMBINE_WORDS],

@@ -29,7 +29,7 @@ export function ShotClock({ step }: { step: RunStep }) {
     const timer = window.setInterval(() => {
       const seconds = (performance.now() - begun) / 1000;
       setNow(seconds);
-      const mark = markAt(seconds, waits, end, step.remind_s);
+      const mark = markAt(seconds, waits, end, step.remind_s ?? null);
       if (mark !== told.current) {
         told.current = mark;
         if (mark !== "") signal(mark === "end" || mark === "open");
