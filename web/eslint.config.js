@@ -1,4 +1,5 @@
 import reactHooks from "eslint-plugin-react-hooks";
+import jsxA11y from "eslint-plugin-jsx-a11y";
 import tseslint from "typescript-eslint";
 
 export default tseslint.config(
@@ -13,6 +14,7 @@ export default tseslint.config(
     ],
   },
   ...tseslint.configs.strictTypeChecked,
+  jsxA11y.flatConfigs.strict,
   {
     languageOptions: { parserOptions: { projectService: true } },
     plugins: { "react-hooks": reactHooks },
@@ -27,6 +29,8 @@ export default tseslint.config(
       // Half of the check again, for what the rules of unsafe values say already.
       "@typescript-eslint/no-unsafe-class-instance-assignment": "off",
       "@typescript-eslint/no-unsafe-enum-assignment": "off",
+      // An area worked by keys as a whole, as a picture that is moved.
+      "jsx-a11y/no-noninteractive-tabindex": ["error", { roles: ["application"] }],
       "max-lines": ["error", { max: 400 }],
     },
   },

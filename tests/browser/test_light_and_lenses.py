@@ -29,6 +29,20 @@ class Light(InBrowser):
         page.get_by_role("button", name="Remove bright cloud").click()
         expect(page.get_by_role("button", name=re.compile("^Spot bright cloud"))).to_have_count(0)
 
+    def test_a_spot_is_added_and_moved_by_keys_alone(self):
+        page = self.page
+        self.visit("/sheets/4")
+        spots = page.locator("[data-spot]")
+        expect(spots).not_to_have_count(0)
+        before = spots.count()
+        page.get_by_role("button", name="Add spot").focus()
+        page.keyboard.press("Enter")
+        expect(spots).to_have_count(before + 1)
+        added = page.locator("[data-spot][aria-pressed=true]")
+        expect(added).to_be_focused()
+        page.keyboard.press("ArrowRight")
+        expect(added).to_have_attribute("style", re.compile(r"left: 5[0-9.]*[1-9]%"))
+
     def test_a_reading_opens_to_its_luminance_and_its_doubt(self):
         page = self.page
         self.visit("/sheets/4")

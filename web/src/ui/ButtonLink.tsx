@@ -6,7 +6,12 @@ import { type Look, LOOKS, SHAPE } from "./Button";
 export function ButtonLink({
   look = "plain",
   className = "",
+  children,
   ...rest
 }: ComponentProps<"a"> & { look?: Look }) {
-  return <a className={`${SHAPE} ${LOOKS[look]} ${className}`} {...rest} />;
+  return (
+    <a className={`${SHAPE} ${LOOKS[look]} ${className}`} {...rest}>
+      {children}
+    </a>
+  );
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 
 import { ask, type CardState } from "../../api/client";
 import { ButtonLink } from "../../ui/ButtonLink";
@@ -16,7 +16,6 @@ interface Props {
 /** A card of an outing: its sheets are planned first, with progress; then the file is downloaded. */
 export function CardFile({ outingId, kind, label, look }: Props) {
   const [asked, setAsked] = useState(0);
-  const file = useRef<HTMLAnchorElement>(null);
   const of = `/outings/${outingId}/card`;
   const state = useQuery({
     queryKey: ["card", outingId, kind, asked],
@@ -28,8 +27,8 @@ export function CardFile({ outingId, kind, label, look }: Props) {
   });
   const isDone = state.data?.state === "done";
   useEffect(() => {
-    if (isDone) file.current?.click();
-  }, [isDone, asked]);
+    if (isDone) window.location.assign(`/api${of}.${kind}`); // an attachment: the page stays
+  }, [isDone, asked, of, kind]);
   const isWorking = asked > 0 && !isDone && !state.isError;
   return (
     <div className="grid gap-1">
@@ -44,7 +43,6 @@ export function CardFile({ outingId, kind, label, look }: Props) {
       >
         {label}
       </ButtonLink>
-      <a ref={file} href={`/api${of}.${kind}`} download hidden aria-hidden tabIndex={-1} />
       {isWorking && (
         <label className="grid text-[0.92rem] text-soft">
           {state.data ? `${state.data.done} of ${state.data.all} sheets` : "Planning the sheets"}

@@ -45,6 +45,8 @@ export function DropZone({ onFiles, children, className = "", paste }: Props) {
     };
   }, [paste]);
   return (
+    // Whatever is dropped here can be chosen with a button too.
+    // eslint-disable-next-line jsx-a11y/no-static-element-interactions
     <div
       className={`relative ${className}`}
       onDragOver={(event) => {

@@ -81,7 +81,14 @@ function Choice({ of, from, value, chosen, onChoose }: ChoiceProps) {
     <label
       className={`flex min-h-14 cursor-pointer items-start gap-2 rounded border p-2 ${chosen ? "border-2 border-accent bg-accent-soft" : "border-strong"}`}
     >
-      <input type="radio" name={nameOf(of)} checked={chosen} onChange={onChoose} className="mt-1" />
+      <input
+        type="radio"
+        name={nameOf(of)}
+        aria-label={`${from}: ${value}`}
+        checked={chosen}
+        onChange={onChoose}
+        className="mt-1"
+      />
       <span className="min-w-0">
         <span className="block text-[0.85rem] text-soft">{from}</span>
         <b className="break-words">{value}</b>

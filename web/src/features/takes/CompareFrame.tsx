@@ -41,7 +41,7 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
     <div
       ref={frame}
       tabIndex={0}
-      role="img"
+      role="application"
       aria-label="The take; drag to move, plus and minus to zoom"
       className="surround relative w-full touch-none overflow-hidden rounded"
       style={{ aspectRatio: aspect }}

@@ -73,6 +73,8 @@ export function ComparePage() {
             : "Wheel or + and − to zoom, drag to move; all go along."}
         </span>
       </div>
+      {/* Keys come from the frames in it, which have the focus. */}
+      {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
       <div
         className={`grid gap-3 ${shown.length > 1 ? "min-[900px]:grid-cols-2" : ""}`}
         onKeyDown={(event) => {

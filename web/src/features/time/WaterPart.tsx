@@ -111,12 +111,32 @@ interface PlaceProps {
   onPlace: (at: { x: number; y: number }) => void;
 }
 
+const STEP = 0.02;
+const STEPS: Partial<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-STEP, 0],
+  ArrowRight: [STEP, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+};
+
+const share = (value: number) => Math.min(1, Math.max(0, value));
+
 /** The picture, and the place on it where the water is looked at. */
 function Place({ picture, at, onPlace }: PlaceProps) {
   return (
     <div className="surround rounded p-2">
+      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions */}
       <div
+        role="application"
+        tabIndex={0}
+        aria-label="The first take. Arrow keys move the place where the water is."
         className="relative mx-auto w-fit cursor-crosshair"
+        onKeyDown={(event) => {
+          const step = STEPS[event.key];
+          if (!step) return;
+          event.preventDefault();
+          onPlace({ x: share(at.x + step[0]), y: share(at.y + step[1]) });
+        }}
         onClick={(event) => {
           const box = event.currentTarget.getBoundingClientRect();
           onPlace({

@@ -42,6 +42,7 @@ export function DrawnLine({ picture, line, onLine }: Props) {
     if (step || event.key === "Enter" || event.key === " ") event.preventDefault();
   };
   return (
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <div
       role="application"
       tabIndex={0}

@@ -7,6 +7,7 @@ import { Button, LOOKS, SHAPE } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
 import { CameraButton, DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
+import { AddSpot } from "./AddSpot";
 import { Frame } from "./Frame";
 import type { PictureLight } from "../../../api/client";
 import type { PictureImport } from "./usePicture";
@@ -59,14 +60,17 @@ export function FramePanel(props: Props) {
       className={`surround flex min-h-0 flex-1 flex-col rounded max-[899px]:flex-none ${view === "dry" ? "max-[899px]:h-108" : "max-[899px]:h-84"}`}
     >
       {answer.plan && shown && (
-        <div className="mx-auto mt-1.5 w-84 max-w-[94%] text-ink">
-          <Segmented
-            small
-            label="What the frame shows"
-            value={view}
-            options={VIEWS}
-            onChange={onView}
-          />
+        <div className="mx-auto mt-1.5 flex max-w-[94%] items-center gap-2 text-ink">
+          <div className="w-84 min-w-0 shrink">
+            <Segmented
+              small
+              label="What the frame shows"
+              value={view}
+              options={VIEWS}
+              onChange={onView}
+            />
+          </div>
+          {view === "read" && <AddSpot body={body} onSelect={onSelect} edit={editor.edit} />}
         </div>
       )}
       <div
