@@ -18,10 +18,11 @@ import sys
 import tempfile
 import time
 import unittest
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
+from typing import ClassVar
 
 import coverage
 
@@ -98,9 +99,9 @@ def _measure(modules: Sequence[str], name: str) -> None:
     """Run test modules, and write which test ran which line, and its time."""
     sys.path.insert(0, str(ROOT))
     measured = coverage.Coverage(data_file=name, source=[str(CORE)], config_file=False)
-    measured.set_option("run:dynamic_context", "test_function")
     measured.start()
     suite = unittest.defaultTestLoader.loadTestsFromNames(modules)
+    _Timed.switch_context = measured.switch_context
     result = unittest.TextTestRunner(stream=io.StringIO(), resultclass=_Timed).run(suite)
     assert isinstance(result, _Timed)
     measured.stop()
@@ -109,7 +110,9 @@ def _measure(modules: Sequence[str], name: str) -> None:
 
 
 class _Timed(unittest.TextTestResult):
-    """Keeps how long each test took."""
+    """Keeps how long each test took, and says which one runs now, by its id."""
+
+    switch_context: ClassVar[Callable[[str], object]]
 
     def __init__(self, *given: object, **named: object) -> None:
         super().__init__(*given, **named)  # type: ignore[arg-type]
@@ -118,6 +121,7 @@ class _Timed(unittest.TextTestResult):
 
     def startTest(self, test: unittest.TestCase) -> None:  # noqa: N802
         self._begun = time.perf_counter()
+        _Timed.switch_context(test.id())
         super().startTest(test)
 
     def stopTest(self, test: unittest.TestCase) -> None:  # noqa: N802
