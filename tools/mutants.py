@@ -60,7 +60,9 @@ class Covered:
 
     def tests_of(self, path: Path, line: int) -> list[str]:
         """Tests that run a line, the quickest first, as many as there is time for."""
-        running = self.lines.get(str(path), {}).get(line, ())
+        inside = self.lines.get(str(path), {})
+        # What runs as a module is loaded belongs to no test: those that use the module are tried.
+        running = inside.get(line) or {one for tests in inside.values() for one in tests}
         known = sorted({one for one in running if one in self.times}, key=self.times.__getitem__)
         wide = [one for one in known if one.startswith(WIDE)]
         quick = [one for one in known if not one.startswith(WIDE)]

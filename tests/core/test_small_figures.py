@@ -19,8 +19,12 @@ from oxlen.core.decisions.sequence.ask import (
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.monotone import monotone_cubic
+from oxlen.core.focus.slider import SliderPoint, SliderScale
 from oxlen.core.frames.gain import noise_gain_stops
+from oxlen.core.kit.glass import glass_said
 from oxlen.core.labels import shutter_label
+from oxlen.core.light.meter import channel_stops
+from oxlen.core.measures.level import battery
 from oxlen.core.motion.subject import Mover
 from oxlen.core.review.takes_compared import TakenWith, differences
 from oxlen.core.sensor.photon_transfer import photon_transfer
@@ -152,3 +156,30 @@ class Words(unittest.TestCase):
             "it needs 100 MP, more than this lens has",
         )
         self.assertEqual(advised(size=(2000, 1500)), "it needs 3 MP")
+
+
+class Edges(unittest.TestCase):
+    def test_a_filter_is_from_one_to_ten_million(self):
+        self.assertEqual(glass_said("×1").factor, 1.0)
+        self.assertEqual(glass_said("×10000000").factor, 1e7)
+        for words in ("×0.9", "×10000001", "ND"):
+            with self.subTest(words), self.assertRaises(BadInput):
+                glass_said(words)
+
+    def test_a_battery_falls_over_some_time(self):
+        found = battery(80, 60, 40)
+        self.assertAlmostEqual(found.figures[0].value, 0.5)
+        for wrong in ((60, 60, 40), (60, 80, 40), (80, 60, 0), (80, 60, -1)):
+            with self.subTest(wrong), self.assertRaises(BadInput):
+                battery(*wrong)
+
+    def test_black_has_no_strongest_colour(self):
+        self.assertEqual(channel_stops(np.zeros(3), 0.0), 0.0)
+        self.assertEqual(channel_stops(np.array([0.2, 0.1, 0.1]), 0.0), 0.0)
+        self.assertAlmostEqual(channel_stops(np.array([0.4, 0.1, 0.1]), 0.2), 1.0)
+        self.assertEqual(channel_stops(np.array([0.1, 0.1, 0.1]), 0.2), 0.0)
+
+    def test_no_dioptre_is_infinity(self):
+        scale = SliderScale((SliderPoint(0, math.inf), SliderPoint(1, 0.5)))
+        self.assertEqual(scale.distance_at_m(0), math.inf)
+        self.assertAlmostEqual(scale.distance_at_m(1), 0.5)
