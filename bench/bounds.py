@@ -18,7 +18,7 @@ BOUNDS: Mapping[str, float] = {
     "dry-running/full-by-blur": 6.0,
     "dry-running/moved-by-page": 2.5,
     "first-take/fail-%": 15.0,
-    "loading/sheet-scripts-kB": 180.0,
+    "loading/sheet-scripts-kB": 160.0,
     "loading/sheet-usable-by-page": 4.0,
     "logbook/first-page-by-page": 2.5,
     "logbook/search-by-scan": 2.2,
