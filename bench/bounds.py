@@ -43,7 +43,7 @@ BOUNDS: Mapping[str, float] = {
     "phone-page/first-by-page": 4.0,
     "phone-page/installed-by-page": 1.5,
     "phone-page/read-by-decode": 12.0,
-    "phone-page/scripts-kB": 155.0,
+    "phone-page/scripts-kB": 150.0,
     "phone-page/small-copy-kB": 300.0,
     "reading/jpeg-by-decode": 1.3,
     "reading/jpeg-memory-by-decode": 1.5,
