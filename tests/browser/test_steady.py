@@ -75,7 +75,7 @@ class Steady(InBrowser):
         page = self.page
         # The last to come of what a sheet's header holds.
         held: list[Route] = []
-        page.route("**/DeviceControls-*.js", held.append)
+        page.route("**/DeviceControls-*.js", lambda route: held.append(route))
         self.visit("/sheets/1")
         presets = page.get_by_role("button", name="Presets")
         before = self.box_of(presets)

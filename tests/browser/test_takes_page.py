@@ -54,8 +54,8 @@ class TakesPage(InBrowser):
         frames = page.get_by_role("region", name=re.compile(r"^Take \d"))
         expect(frames).to_have_count(2)
         expect(frames.nth(1).get_by_text("In all 0.3 stop darker")).to_be_visible()
-        pictures = frames.get_by_role("img").locator("img")
-        frames.first.get_by_role("img").focus()
+        pictures = frames.get_by_role("application").locator("img")
+        frames.first.get_by_role("application").focus()
         page.keyboard.press("+")
         styles = [pictures.nth(place).get_attribute("style") for place in range(2)]
         self.assertIn("scale(1.5)", styles[0])

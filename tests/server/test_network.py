@@ -1,6 +1,7 @@
 """The door to the network: who is let in, and what phones may not do."""
 
 import asyncio
+import importlib
 import pkgutil
 import sqlite3
 import tempfile
@@ -203,7 +204,8 @@ class LetIn(OnTheNetwork):
         self.assertEqual(len(own), MOST_LISTENERS)
 
     def test_every_route_says_who_may_use_it(self):
-        modules = [getattr(routes, one.name) for one in pkgutil.iter_modules(routes.__path__)]
+        found = pkgutil.walk_packages(routes.__path__, f"{routes.__name__}.")
+        modules = [importlib.import_module(one.name) for one in found]
         told = [
             one for module in modules if hasattr(module, "router") for one in module.router.routes
         ]
