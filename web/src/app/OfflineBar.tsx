@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "wouter";
 
 import { meQuery } from "../features/network/queries";
@@ -10,22 +10,27 @@ import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "../off
 const LOOK_EVERY_MS = 5000;
 
 /**
- * While this phone's own copy is shown, look whether the computer answers, and then ask for
- * everything anew: an answer that was only late would stay as old as the copy.
+ * While this phone's own copy is shown, look whether the computer answers; once it does, whoever
+ * notices it, ask for everything anew: an answer that was only late would stay as old as the copy.
  */
 function useComputerBack(isAway: boolean): void {
   const client = useQueryClient();
+  const wasAway = useRef(false);
   useEffect(() => {
-    if (!isAway) return undefined;
+    if (!isAway) {
+      if (wasAway.current) void client.invalidateQueries();
+      wasAway.current = false;
+      return undefined;
+    }
+    wasAway.current = true;
     let isOver = false;
     let timer = 0;
     const look = async () => {
-      const isBack = await isAnswering();
-      if (isOver) return;
-      if (isBack) {
+      if (await isAnswering()) {
         noteSource(null);
         await client.invalidateQueries();
-      } else again();
+      }
+      if (!isOver) again(); // a copy may have been shown again meanwhile
     };
     const again = () => {
       timer = window.setTimeout(() => void look(), LOOK_EVERY_MS);
