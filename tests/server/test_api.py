@@ -20,6 +20,7 @@ from tests.pictures.test_reading import code_ev
 ROOT = Path(__file__).parents[2]
 BASE = "http://127.0.0.1:8710"
 DIALLED = ["lens", "iso", "shutter_s", "white", "focus", "format"]
+AT_ONCE = 16
 FIXED = datetime(2026, 10, 3, 8, 0, tzinfo=UTC)
 
 
@@ -295,8 +296,11 @@ class Refusals(WithApp):
                 ("GET", "/ID"),
             )
         ]
-        for answer in await asyncio.gather(*calls):
-            self.assertLess(answer.status_code, 500, f"{answer.request.method} {answer.url}")
+        # Some at a time: it is about what is sent, not about how much waits on a busy machine.
+        for first in range(0, len(calls), AT_ONCE):
+            for answer in await asyncio.gather(*calls[first : first + AT_ONCE]):
+                asked = f"{answer.request.method} {answer.url}: {answer.text[:300]}"
+                self.assertLess(answer.status_code, 500, asked)
 
 
 class Formulas(WithApp):
