@@ -259,6 +259,12 @@ class OnDisk(WithLibrary):
         with self.library.reader() as connection:
             self.assertEqual(len(outings.outings(connection)), 7)
 
+    def test_readers_do_not_mind_that_the_log_goes_as_they_look(self):
+        log = self.library.database.with_name("oxlen.db-wal")
+        self.assertFalse(log.exists())
+        with mock.patch.object(Path, "exists", return_value=True), self.library.reader() as reader:
+            self.assertEqual(reader.execute("SELECT 1").fetchone()[0], 1)
+
     def test_a_writer_whose_turn_never_comes_is_refused_in_the_end(self):
         with (
             mock.patch("oxlen.store.library.WRITE_TURN_S", 0.05),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import logging
 import sqlite3
 from collections.abc import Mapping
 from typing import Any
@@ -151,6 +152,7 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(OSError)
     def _storage(asked: Request, error: sqlite3.OperationalError | OSError) -> JSONResponse:
         status, cause = storage_trouble(error)
+        logging.getLogger("oxlen").warning("%s %s: %r", asked.method, asked.url.path, error)
         kept = "" if asked.method in ("GET", "HEAD") else " Nothing of this was kept."
         return problem(status, "Refused", cause + kept, code="storage")
 

@@ -43,10 +43,17 @@ def _to_read(path: Path) -> str:
 
     Where its disk is read-only SQLite cannot make the files it reads beside it; nobody writes then.
     """
-    log = path.with_name(f"{path.name}-wal")
-    is_whole = not log.exists() or log.stat().st_size == 0
+    is_whole = _size_bytes(path.with_name(f"{path.name}-wal")) == 0
     fixed = "&immutable=1" if is_whole and not os.access(path.parent, os.W_OK) else ""
     return f"{path.as_uri()}?mode=ro{fixed}"
+
+
+def _size_bytes(path: Path) -> int:
+    """Size of a file; 0 where there is none. Asked once: SQLite deletes its log at any moment."""
+    try:
+        return path.stat().st_size
+    except FileNotFoundError:
+        return 0
 
 
 def _folded(words: object) -> str:
