@@ -25,11 +25,11 @@ from bench.first_take import (
     _tapped_m,
 )
 from bench.measure import Figure, Figures
-from oxlen.core.decisions.brief import Brief, SceneTones
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, MOTION, STRATEGY, SUPPORT, glass_stops
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.brief import Brief, SceneTones
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone_words import FileFormat

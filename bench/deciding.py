@@ -14,7 +14,7 @@ from tests.core.random_briefs import random_brief
 from bench.measure import Figure, Figures, Ratio, in_turns, median_ratio, ratio_of, seconds
 from bench.reference import pure_python
 from bench.serving import serving
-from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.phone.shipped import shipped_profile
 

@@ -20,7 +20,6 @@ import numpy as np
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
 from bench.measure import Figure, Figures
-from oxlen.core.decisions.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.dialled import dials_of
@@ -33,6 +32,7 @@ from oxlen.core.decisions.exposure.ask import (
     glass_stops,
 )
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass

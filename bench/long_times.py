@@ -10,7 +10,6 @@ import cv2
 import numpy as np
 
 from bench.measure import Figure, Figures
-from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -22,6 +21,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.drawing.plan import COLOUR_SPARE_STOPS, DrawingPlan, drawing_plan

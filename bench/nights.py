@@ -12,9 +12,9 @@ import numpy as np
 
 from bench.measure import Figure, Figures, Ratio, in_turns
 from bench.reference import large_arrays
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.auto.capture import auto_capture
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import LENS as LENS_ASK
 from oxlen.core.kit.phone import Mode
 from oxlen.core.light.tone import LUMA

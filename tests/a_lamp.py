@@ -15,11 +15,13 @@ from typing import Annotated, Any
 
 from oxlen.core import decisions
 from oxlen.core.ask import Ask, Checked, Quantity
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
-from oxlen.core.decisions.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
-from oxlen.core.decisions.offer import Offer, Tier
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial, SeriesPart
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.framework.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 
 
 # 1. What may be asked for.
@@ -93,7 +95,16 @@ BURNING = LimitKind(
 )
 
 # 5. One line of registration.
-DECISION = Decision("lamp", (LAMP,), decide, limit_kinds=(BURNING,))
+DECISION = Decision(
+    "lamp",
+    (LAMP,),
+    decide,
+    limit_kinds=(BURNING,),
+    instrument="lamp",
+    dials=(Dial("lamp_power", "Turn the lamp to"),),
+    series_part=SeriesPart("lamp", "Lamp"),
+    locked=(LAMP,),
+)
 
 
 def found() -> dict[str, Any]:
@@ -139,11 +150,17 @@ async def over_http(brief, client):
             "preset": await http.put("/api/presets/mine", json=preset),
             "sheet": await http.post(sheets, json=body),
             "by_hand": await http.post(sheets, json=by_hand),
+            "bare": await http.post(sheets, json={"title": "Bare", "readings": [reading]}),
             "refused": await http.post(sheets, json={**body, "lamp": {"power": 2}}),
             "asks": await http.get("/api/asks"),
             "openapi": await http.get("/api/openapi.json"),
         }
-        return {name: answer.json() for name, answer in answers.items()}
+        found = {name: answer.json() for name, answer in answers.items()}
+        first, second = (f"/api/sheets/{found[name]['id']}" for name in ("sheet", "bare"))
+        card = await http.get(f"{first}/card.html")
+        series = {"sheets": [found["bare"]["id"]], "locked": ["lamp"]}
+        await http.post(f"{first}/set", json=series)
+        return {**found, "card": card.text, "locked": (await http.get(second)).json()}
 
 
 if __name__ == "__main__":

@@ -83,6 +83,25 @@ class AddingADecision(unittest.TestCase):
         self.assertEqual((ask["name"], ask["decision"], ask["label"]), ("lamp", "lamp", "Lamp"))
         self.assertEqual([one["label"] for one in ask["fields"]], ["Power", "Burns at full power"])
 
+    def test_it_has_an_instrument_a_step_of_the_checklist_and_a_line_of_the_card(self):
+        line = self.found["sheet"]["answer"]["lines"][-1]
+        self.assertEqual((line["field"], line["instrument"]), ("lamp_power", "lamp"))
+        self.assertEqual(self.found["asks"]["instruments"]["lamp_power"], "lamp")
+        self.assertEqual(self.found["asks"]["asks"][-1]["instrument"], "lamp")
+        steps = {one["id"]: one for one in self.found["sheet"]["answer"]["run"]}
+        step = steps["lamp_power"]
+        self.assertEqual(
+            (step["part"], step["text"], step["value"]), ("dial", "Turn the lamp to", "0.8 × full")
+        )
+        self.assertIn("0.8 × full", self.found["card"])
+
+    def test_a_series_locks_it(self):
+        self.assertEqual(self.found["asks"]["series_parts"][-1], {"id": "lamp", "name": "Lamp"})
+        self.assertEqual(self.found["locked"]["body"]["lamp"], {"power": 0.8, "burns_s": 3})
+        self.assertEqual(
+            self.found["locked"]["body"]["support"], self.found["bare"]["body"]["support"]
+        )
+
     def test_the_api_describes_and_guards_it(self):
         schemas = self.found["openapi"]["components"]["schemas"]
         self.assertIn("power", schemas["PoweredLampFile"]["properties"])

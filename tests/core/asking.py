@@ -3,7 +3,6 @@
 import dataclasses
 from typing import Any, Literal
 
-from oxlen.core.decisions import brief as briefs
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     GLASS,
@@ -18,6 +17,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.ask import Output as AskedOutput
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp, ShownMotion
+from oxlen.core.decisions.framework import brief as briefs
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, MODE
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.kit.phone import Phone

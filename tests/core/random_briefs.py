@@ -6,11 +6,11 @@ from typing import Any
 import numpy as np
 
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
-from oxlen.core.decisions.brief import ROLES, Brief, PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour
 from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Hold, Strategy
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import ROLES, Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.hold.hand import SUPPORTS

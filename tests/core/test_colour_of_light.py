@@ -19,11 +19,11 @@ from oxlen.core.colour.temperature import Temperature, chromaticity_of, temperat
 from oxlen.core.colour.tone_colour import raw_tone
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
 from oxlen.core.decisions.colour.decision import WHITE, white_choice
 from oxlen.core.decisions.exposure.ask import SKY
 from oxlen.core.decisions.exposure.scene_ask import Sky
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import BadInput, OutOfRange
 from oxlen.core.kit.white_dial import WhiteDial

@@ -4,9 +4,9 @@ import math
 import unittest
 
 from oxlen.core.decisions import limit_kinds
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import Hold, Strategy
 from oxlen.core.decisions.exposure.outcome import SpotState
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.lens.comparison import lens_options
 from oxlen.core.decisions.lens.moving import standing_m

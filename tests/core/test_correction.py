@@ -6,10 +6,10 @@ from dataclasses import replace
 import numpy as np
 from bench.corrections import _case
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import HOLD, MOTION
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.frames.alignment import Alignment
 from oxlen.core.motion.subject import Mover

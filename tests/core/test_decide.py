@@ -6,8 +6,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import EXPOSURE_AIMS, ISO_STRATEGIES, Strategy
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import SUPPORTS

@@ -2,9 +2,9 @@
 
 import unittest
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import Strategy
 from oxlen.core.decisions.exposure.words.slip import residual_words
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief

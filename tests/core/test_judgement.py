@@ -8,7 +8,6 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import (
     CLOSEUP,
     DRAWING,
@@ -25,6 +24,7 @@ from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky, Travel
 from oxlen.core.decisions.exposure.steadiness import held_limit_s, steady_stops
 from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover

@@ -5,9 +5,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.drawing.plan import drawing_plan
 from oxlen.core.errors import BadInput
 from oxlen.core.motion.strokes import globe_luminance_cd_m2, strokes_of

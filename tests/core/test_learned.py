@@ -4,9 +4,9 @@ import unittest
 
 import numpy as np
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.chance import chance_of
 from oxlen.core.decisions.exposure.ask import SUPPORT
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.burst import share_sharp
 from oxlen.core.review.learned import (

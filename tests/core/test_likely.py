@@ -5,8 +5,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decisions.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.chance import chance_of
+from oxlen.core.decisions.framework.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.plan import plan
 from oxlen.core.hold.burst import share_sharp
 from oxlen.core.motion.strokes import SHAPES, image_speed_mm_s

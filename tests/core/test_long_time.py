@@ -2,9 +2,9 @@
 
 import unittest
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS, LOOKS
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.kit.glass import Glass
 from oxlen.core.long_exposure.time_shown import has_vanished

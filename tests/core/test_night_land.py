@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import LAND, SKY
 from oxlen.core.decisions.exposure.scene_ask import Land, Sky
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.frames.skyline import land_over_line, skyline_laid
 from oxlen.core.light.exposure import ev100

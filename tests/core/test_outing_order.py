@@ -3,7 +3,7 @@
 import unittest
 from itertools import pairwise
 
-from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.outing.light_windows import slip_by_the_hour, spans_of
 from oxlen.core.outing.order import outing_order
 from oxlen.formats.phone.shipped import shipped_profile

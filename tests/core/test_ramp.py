@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.decisions.sequence.ramp import ramp_steps, rate_stops_min

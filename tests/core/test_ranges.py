@@ -7,7 +7,7 @@ import numpy as np
 
 from oxlen.core.colour.daylight import daylight_xy
 from oxlen.core.colour.planckian import planckian_xy
-from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.develop.recipe import Recipe
 from oxlen.core.errors import OutOfRange
 from oxlen.core.hold.burst import burst_stops

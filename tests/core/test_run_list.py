@@ -3,9 +3,9 @@
 import unittest
 
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import SKY, Strategy
 from oxlen.core.decisions.exposure.scene_ask import Sky
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.motion.looks import look_of

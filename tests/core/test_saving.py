@@ -4,7 +4,6 @@ import re
 import unittest
 
 from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
@@ -17,6 +16,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing, Sky
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.saving.advice import Situation, advise, by_school
 from oxlen.core.decisions.saving.ask import SAVING, Saving

@@ -7,10 +7,10 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 
 from oxlen.core.checklist.set_up import set_up_steps
-from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.saving.pixels import pixel_advice
 from oxlen.core.decisions.sequence.ask import (
     FRAMES,

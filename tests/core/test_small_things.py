@@ -3,9 +3,9 @@
 import unittest
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.small_things import FILLS, small_thing_ways
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief

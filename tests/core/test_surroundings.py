@@ -4,9 +4,9 @@ import math
 import unittest
 
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS
 from oxlen.core.decisions.exposure.limits.stand import stand_limit_s
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import ANY_LENS, Framing
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames

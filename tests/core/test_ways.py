@@ -7,12 +7,12 @@ from itertools import pairwise
 import numpy as np
 
 from oxlen.core.decisions import limit_kinds
-from oxlen.core.decisions.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, STRATEGY, Strategy
 from oxlen.core.decisions.exposure.auto.choice import auto_choice
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.words.aim import aim_sentences
+from oxlen.core.decisions.framework.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.lens.ask import FRAMING, Framing
 from oxlen.core.decisions.lens.comparison import lens_options
 from oxlen.core.decisions.lens.moving import on_lens

@@ -4,9 +4,9 @@ import unittest
 
 import numpy as np
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS, LAMPS
 from oxlen.core.decisions.exposure.outcome import SpotState
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.surroundings.ask import (
     SCENE_LIGHT_WORDS,

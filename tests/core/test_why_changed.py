@@ -4,8 +4,8 @@ import math
 import unittest
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.why_changed import NOTHING, why_changed
 from oxlen.core.kit.glass import Glass

@@ -7,10 +7,10 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import LAMPS, LAND, SKY, Lamps
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
 from oxlen.core.decisions.exposure.scene_ask import Land, Sky
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place

@@ -18,8 +18,7 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
-from oxlen.core import decisions
-from oxlen.core.decisions.brief import ROLE_NAMES
+from oxlen.core.decisions.framework.brief import ROLE_NAMES
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
 from oxlen.core.kit.clip_on import ClipOn
@@ -53,8 +52,7 @@ Sections = Mapping[str, Any]
 @cache
 def asks() -> list[dict[str, Any]]:
     """Everything a sheet may ask for."""
-    owners = {ask.name: one.id for one in decisions.DECISIONS for ask in one.asks}
-    return [one.model_dump(mode="json") for one in ask_views(owners)]
+    return [one.model_dump(mode="json") for one in ask_views()]
 
 
 def any_sheet(seed: int) -> BriefedSheet | None:

@@ -5,7 +5,7 @@ import io
 import numpy as np
 from PIL import Image
 
-from oxlen.core.decisions.brief import PlacedReading
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.shared_frame import shared_exposures
 from oxlen.core.errors import BadInput

@@ -4,10 +4,10 @@ import math
 import re
 import unittest
 
-from oxlen.core.decisions.brief import PlacedReading
 from oxlen.core.decisions.exposure.ask import DRAWING, LOOKS
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.views.long_time import long_time
 from tests.core.asking import ask_brief

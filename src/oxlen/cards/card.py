@@ -10,7 +10,7 @@ from segno import QRCode
 from oxlen.cards.qr_code import MOST_BYTES, qr_of
 from oxlen.core.checklist.step import RunStep
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.sheet.file import StepsByHand
 from oxlen.views.answer import SlipLine, caution_views, slip_lines

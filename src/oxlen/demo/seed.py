@@ -7,8 +7,8 @@ from dataclasses import replace
 from typing import Any
 
 from oxlen.core.ask import plain
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.decision import white_choice
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.demo.drawer import CLIP_ONS, GLASS, LAMPS, YARD
 from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SHEETS

@@ -10,8 +10,8 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.night.land import DUSK_SUN_DEG
 from oxlen.core.outing.light_windows import slip_by_the_hour, spans_of
 from oxlen.core.sky.dark_windows import dark_windows

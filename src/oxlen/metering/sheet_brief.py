@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass

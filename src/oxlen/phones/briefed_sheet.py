@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.formats.phone.profile import PhoneProfile

@@ -11,21 +11,19 @@ from pydantic import BaseModel
 from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
 from oxlen.core.checklist.step import RunStep
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions import dials, instruments
 from oxlen.core.decisions.chance import Chance, chance_of
-from oxlen.core.decisions.colour.decision import WHITE
-from oxlen.core.decisions.exposure.ask import FORMAT
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.moving import on_lens
-from oxlen.core.decisions.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.setting import Setting
 from oxlen.core.decisions.surroundings.cautions import cautions
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
-from oxlen.core.labels import ev_label, shutter_label, steps_label
+from oxlen.core.labels import ev_label, steps_label
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.plan.plan import LensOptionFile, PlanFile
 from oxlen.formats.plan.writing import plan_file
@@ -44,8 +42,6 @@ from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
 from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
 
-INSTRUMENTS = {LENS.name: "lens", WHITE: "white", FOCUS.name: "focus", FORMAT.name: "save"}
-"""What shows a line of the slip at work; all others belong to the exposure."""
 CHOSEN_BY_HAND = "chosen by hand on the map"
 
 
@@ -207,10 +203,14 @@ def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipL
     Steps chosen by hand stand on the lines of what the map moves.
     """
     chosen = {} if by_hand is None else _chosen_labels(decision, by_hand)
-    return [_line(one, chosen.get(one.field)) for one in decision.dialled.settings]
+    shown_by = instruments()
+    return [
+        _line(one, chosen.get(one.field), shown_by.get(one.field, ""))
+        for one in decision.dialled.settings
+    ]
 
 
-def _line(setting: Setting, chosen: str | None) -> SlipLine:
+def _line(setting: Setting, chosen: str | None, instrument: str) -> SlipLine:
     return SlipLine(
         field=setting.field,
         name=setting.name,
@@ -221,7 +221,7 @@ def _line(setting: Setting, chosen: str | None) -> SlipLine:
         reason_by_hand=CHOSEN_BY_HAND if setting.on_map else setting.reason,
         notes=list(setting.notes),
         plus_minus=_doubt_words(setting),
-        instrument=INSTRUMENTS.get(setting.field, "exposure"),
+        instrument=instrument,
     )
 
 
@@ -235,9 +235,11 @@ def _doubt_words(setting: Setting) -> str:
 
 def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:
     """Steps chosen by hand as the phone has them, by the field they are dialled in."""
-    ladder = decision.brief.mode.manual
-    iso, shutter_s = snap(by_hand.iso, ladder.iso), snap(by_hand.shutter_s, ladder.shutter_s)
-    return {ISO: f"{iso.value:g}", SHUTTER: shutter_label(shutter_s.value)}
+    return {
+        dial.field: dial.label(snap(getattr(by_hand, dial.field), dial.steps(decision.brief)).value)
+        for dial in dials().values()
+        if dial.steps is not None
+    }
 
 
 def caution_views(decision: Plan) -> list[CautionView]:

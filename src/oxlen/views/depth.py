@@ -7,7 +7,6 @@ import math
 import numpy as np
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import (
     depth_at,
@@ -19,6 +18,7 @@ from oxlen.core.decisions.focus.depths import (
 from oxlen.core.decisions.focus.small_things import SmallThingWay, small_thing_ways
 from oxlen.core.decisions.focus.target import focus_target
 from oxlen.core.decisions.focus.words import hyperfocal_words
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.labels import counted, distance_label
 
 STRIP_STEPS = 72

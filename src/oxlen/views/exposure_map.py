@@ -14,7 +14,7 @@ from oxlen.core.decisions.exposure.conflict import tightest_bounds
 from oxlen.core.decisions.exposure.grid import Pairs, is_near
 from oxlen.core.decisions.exposure.predict import Prediction, predict
 from oxlen.core.decisions.exposure.snr import iso_ceiling, output_gain, subject_tone_stops
-from oxlen.core.decisions.limit import Limit
+from oxlen.core.decisions.framework.limit import Limit
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.kit.ladder import snap

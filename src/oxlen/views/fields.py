@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from typing import Annotated, Any, get_args, get_origin
 
 from pydantic import BaseModel
 
+from oxlen.core import decisions
 from oxlen.core.ask import Ask, Choices, Quantity, hints_of, mark_of, plain
-from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.limit import EditedField, Limit
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import EditedField, Limit
 from oxlen.core.decisions.plan import Plan
 from oxlen.views.patch import Patch, changes
 
@@ -53,12 +53,15 @@ class LimitFields(BaseModel):
 class AskView(BaseModel):
     """Something that may be asked for: its default on a new sheet, its fields, its decision.
 
+    `instrument` is the drawing of its decision. `of_phone` marks what is asked of one phone alone.
     `entry` is a new entry, where the ask is a list or may be left out altogether.
     """
 
     name: str
     label: str
     decision: str
+    instrument: str
+    of_phone: bool
     default: Any
     entry: Any
     fields: list[EditableField]
@@ -128,18 +131,21 @@ def _field(path: list[str | int], hint: Any, value: Any, *, default: Any = None)
     )
 
 
-def ask_views(decisions: Mapping[str, str]) -> list[AskView]:
-    """Every ask there is; `decisions` says by an ask's name whose it is."""
+def ask_views() -> list[AskView]:
+    """Every ask there is, in the decisions' order."""
     return [
         AskView(
             name=ask.name,
             label=ask.label,
-            decision=decisions[ask.name],
+            decision=decision.id,
+            instrument=decision.instrument,
+            of_phone=ask.of_phone,
             default=plain(ask.on_a_new_sheet),
             entry=None if ask.entry is None else plain(ask.entry),
             fields=list(_fields_of(ask)),
         )
-        for ask in all_asks()
+        for decision in decisions.DECISIONS
+        for ask in decision.asks
     ]
 
 

@@ -9,10 +9,10 @@ from typing import Literal
 import numpy as np
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, LOOKS
 from oxlen.core.decisions.exposure.limits.show import look_name
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.decisions.sequence.own_filter import own_filters
 from oxlen.core.frames.gain import noise_gain_stops

@@ -6,8 +6,8 @@ from typing import Any
 
 from oxlen.core.ask import plain
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.trade import Trade
 
 Patch = dict[str, Any]
 """Fields of the sheet's body with their new values; whatever is not named stays."""

@@ -11,7 +11,7 @@ from datetime import UTC, datetime
 from math import inf
 from threading import Lock
 
-from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
 from oxlen.core.review.sheet_proposal import SheetFacts, SheetProposal, ShotFacts, proposals

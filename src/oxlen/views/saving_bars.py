@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import MODE
 from oxlen.core.decisions.saving.advice import advise
 from oxlen.core.decisions.saving.ask import SAVING

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import Brief, PlacedReading, Role
 from oxlen.core.decisions.exposure.tones import wanted_of
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role
 from oxlen.core.decisions.plan import Plan
 from oxlen.metering.light import LightReading
 

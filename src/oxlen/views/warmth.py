@@ -16,10 +16,10 @@ from oxlen.core.colour.temperature import Temperature, chromaticity_of, mired
 from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.colour.usual_light import USUAL_LIGHTS
 from oxlen.core.colour.white_point import XYZ_TO_SRGB, dial_linear_srgb
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.colour.words import BOTH_FACTS
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.white_dial import DialledWhite, WhiteDial
 from oxlen.core.light.tone import linear_to_srgb
 

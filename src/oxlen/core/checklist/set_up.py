@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, FORMAT, MOTION, SKY, SUPPORT
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.target import focus_target
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.labels import listed, two_digits, uncapped
 

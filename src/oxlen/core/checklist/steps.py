@@ -13,30 +13,21 @@ from oxlen.core.checklist.night import (
 from oxlen.core.checklist.set_up import put_back_steps, set_up_steps
 from oxlen.core.checklist.shoot import shooting
 from oxlen.core.checklist.step import Part, RunStep
+from oxlen.core.decisions import dials
 from oxlen.core.decisions.exposure.ask import (
     CLOSEUP,
-    FORMAT,
     LOOKS,
     MOTION,
     SKY,
     SUPPORT,
 )
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.dial import Dial
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.plan import Plan
-from oxlen.core.decisions.setting import Setting
 from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
 from oxlen.core.labels import uncapped
 
-DIAL_WORDS = {
-    "iso": "ISO off auto first: on auto it cancels the shutter",
-    "shutter_s": "Shutter",
-    "white": "White balance",
-    "focus": "Focus",
-    FORMAT.name: "Save as",
-}
-ASIDE = {"lens", "glass", "support", "hold", "frames"}
-"""Lines of the slip that are no dial: they have steps of their own."""
-EXPOSURE = {"iso", "shutter_s"}
 LOCK = "Lock focus and exposure where the phone can"
 
 
@@ -92,9 +83,9 @@ def _steady(plan: Plan) -> Iterator[RunStep]:
 
 def _dial(plan: Plan) -> Iterator[RunStep]:
     is_tested = plan.brief[SKY] is not None
-    for line in _lines(plan).values():
-        if line.field not in ASIDE and not (is_tested and line.field in EXPOSURE):
-            yield _dialled(line, "dial")
+    for line, dial in _dialled_lines(plan):
+        if not dial.has_own_step and not (is_tested and dial.sets_light):
+            yield _dialled(line, dial, "dial")
     if not is_tested:
         yield RunStep("lock", "dial", LOCK)
 
@@ -103,19 +94,21 @@ def _expose(plan: Plan) -> Iterator[RunStep]:
     """ISO and shutter by themselves, after a test frame that was dialled otherwise."""
     if plan.brief[SKY] is None:
         return
-    for line in _lines(plan).values():
-        if line.field in EXPOSURE:
-            yield _dialled(line, "expose")
+    for line, dial in _dialled_lines(plan):
+        if dial.sets_light:
+            yield _dialled(line, dial, "expose")
     yield RunStep("lock", "expose", LOCK)
 
 
-def _dialled(line: Setting, part: Part) -> RunStep:
-    detail = " ".join(line.notes[:1])
-    return RunStep(line.field, part, _dial_words(line), value=line.label, detail=detail)
+def _dialled(line: Setting, dial: Dial, part: Part) -> RunStep:
+    words = dial.checklist or f"Set {uncapped(line.name)}"
+    return RunStep(line.field, part, words, value=line.label, detail=" ".join(line.notes[:1]))
 
 
-def _dial_words(line: Setting) -> str:
-    return DIAL_WORDS.get(line.field, f"Set {uncapped(line.name)}")
+def _dialled_lines(plan: Plan) -> Iterator[tuple[Setting, Dial]]:
+    known = dials()
+    for line in plan.dialled.settings:
+        yield line, known.get(line.field, Dial(line.field))
 
 
 def _compose(plan: Plan) -> Iterator[RunStep]:

@@ -6,11 +6,11 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import scale_in_use
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.setting import Setting
 
 FARTHEST_M = 50_000.0
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     GLASS,
@@ -24,8 +23,9 @@ from oxlen.core.decisions.exposure.kept import (
 from oxlen.core.decisions.exposure.offers import bought_filters
 from oxlen.core.decisions.exposure.search import Search, broken_at_best, second_search
 from oxlen.core.decisions.exposure.tones import spoken_spot
-from oxlen.core.decisions.limit import NEVER_S, Concern, Limit
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief
+from oxlen.core.decisions.framework.limit import NEVER_S, Concern, Limit
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.glass import Glass

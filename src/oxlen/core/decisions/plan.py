@@ -7,8 +7,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from oxlen.core import decisions
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Upstream
 from oxlen.core.decisions.exposure.auto.choice import AutoChoice, auto_choice
 from oxlen.core.decisions.exposure.auto.steps import AutoSteps, auto_steps
 from oxlen.core.decisions.exposure.conflict import Conflict
@@ -26,12 +24,14 @@ from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_fo
 from oxlen.core.decisions.exposure.snr import output_gain
 from oxlen.core.decisions.exposure.solution import Solution, solve
 from oxlen.core.decisions.exposure.words.slip import Reason, exposure_reason
-from oxlen.core.decisions.offer import Trade
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.setting import Exposure, Setting, Slip
 from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
-from oxlen.core.decisions.setting import Exposure, Setting, Slip
 from oxlen.core.decisions.surroundings.cautions import caution_words
 from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.trade import Trade
 from oxlen.core.decisions.trades import trades_for
+from oxlen.core.decisions.upstream import Upstream
 
 
 @dataclass(frozen=True)

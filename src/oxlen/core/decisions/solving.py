@@ -8,8 +8,9 @@ from oxlen.core.decisions.exposure.outcome import outcome
 from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import frames_of
-from oxlen.core.decisions.offer import Offer, Trade
+from oxlen.core.decisions.framework.offer import Offer
 from oxlen.core.decisions.sequence.ask import is_blended
+from oxlen.core.decisions.trade import Trade
 
 
 def solved(offer: Offer, before: Search) -> Trade | None:

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from oxlen.core import decisions
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.dropping import (
     bare_offer,
     blend_offers,
@@ -20,10 +19,12 @@ from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_h
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search, trouble_stops
-from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.solving import solved_by
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.decisions.surroundings.unfit import is_fit
+from oxlen.core.decisions.trade import Trade
 
 ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Brief, PlacedReading
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.labels import listed, stops_label
 

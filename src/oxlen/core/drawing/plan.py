@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, glass_stops
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.drawing.passes import DrawnPass, drawn_passes
 from oxlen.core.errors import BadInput

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.motion.looks import ripple_period_s
 from oxlen.core.motion.subject import (
     VANISHING_SHARE,

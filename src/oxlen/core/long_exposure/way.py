@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, glass_stops
-from oxlen.core.decisions.limit import NEVER_S
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import NEVER_S
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.kit.cost import FrameCost, set_cost

@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT
 from oxlen.core.decisions.exposure.light_source import falls_so_far
 from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
 from oxlen.core.decisions.exposure.shown_in_frames import median_of
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.lens.ask import LENS, MODE
-from oxlen.core.decisions.limit import Concern
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.sequence.own_filter import own_filters

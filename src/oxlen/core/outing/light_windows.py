@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import solved
 from oxlen.core.labels import steps_label
 

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import GLASS, SUPPORT
 from oxlen.core.decisions.exposure.auto.capture import auto_capture
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support

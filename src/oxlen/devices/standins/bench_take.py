@@ -10,9 +10,9 @@ from pathlib import Path
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT, glass_stops, is_panned
 from oxlen.core.decisions.focus.ask import FOCUS
-from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.setting import Exposure
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.decisions.setting import Exposure
 from oxlen.core.errors import BadInput
 from oxlen.core.simulate.scene import Scene
 from oxlen.core.simulate.tapping import focus_on_m

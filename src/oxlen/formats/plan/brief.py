@@ -10,8 +10,8 @@ from pydantic.config import JsonDict
 
 from oxlen.core.ask import Ask
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import Brief, PlacedReading, Role, SceneTones
 from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role, SceneTones
 from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Phone

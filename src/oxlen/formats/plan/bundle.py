@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from oxlen.core.ask import plain
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.plan.brief import BriefFile, asks_of_a_brief
 from oxlen.formats.plan.plan import PlanFile

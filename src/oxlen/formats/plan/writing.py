@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from oxlen.core.decisions.colour.decision import WHITE
-from oxlen.core.decisions.exposure.ask import FORMAT, iso_strategy, motion_asked
+from oxlen.core import decisions
+from oxlen.core.decisions.exposure.ask import iso_strategy, motion_asked
 from oxlen.core.decisions.exposure.auto.choice import AutoChoice
 from oxlen.core.decisions.exposure.auto.steps import AutoSteps
 from oxlen.core.decisions.exposure.conflict import Conflict
@@ -27,14 +27,13 @@ from oxlen.core.decisions.exposure.words.slip import (
     outcome_words,
     residual_words,
 )
-from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Limit
+from oxlen.core.decisions.framework.setting import Exposure, Setting, Slip
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.comparison import LensOption, lens_options
-from oxlen.core.decisions.limit import ISO, SHUTTER, Limit
-from oxlen.core.decisions.offer import Trade
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.sequence.bracket import FormatSpan, TonalSpan
-from oxlen.core.decisions.setting import Exposure, Setting, Slip
+from oxlen.core.decisions.trade import Trade
 from oxlen.formats.plan.plan import (
     AlternativeFile,
     AutoFile,
@@ -105,17 +104,13 @@ def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
 
 
 def _dials(settings: Iterable[Setting]) -> dict[str, Any]:
-    """White balance, focus and format as plain values, for what dials them in."""
+    """What each decision dials besides the exposure, as plain values for programs."""
     lines = {one.field: one for one in settings}
-    found: dict[str, Any] = {}
-    if (white := lines.get(WHITE)) is not None and white.unit == "K":
-        found["white_k"], found["tint"] = white.value, white.figures.get("tint")
-    if (focus := lines.get(FOCUS.name)) is not None:
-        found["focus_slider"] = focus.value if focus.unit == "slider" else None
-        found["focus_m"] = _finite(focus.figures.get("distance_m"))
-    if (saved := lines.get(FORMAT.name)) is not None:
-        found["save"] = saved.value
-    return found
+    return {
+        name: value
+        for decision in decisions.DECISIONS
+        for name, value in decision.values(lines).items()
+    }
 
 
 def _settings(settings: Iterable[Setting]) -> list[SettingFile]:

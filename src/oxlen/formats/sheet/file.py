@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Role
+from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Role
 from oxlen.core.light.reading import HIGHEST_EV100, LOWEST_EV100
 from oxlen.formats.plan.asked import asked_by, asked_fields
 from oxlen.formats.strict import Iso, Seconds, Slug, Strict

@@ -1,12 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
-import type { Preset, PresetView, SheetBody } from "../../api/client";
+import type { Ask, Preset, PresetView, SheetBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
 import { ev } from "../labels";
 import { saveJson } from "../saveJson";
+import { useAsks } from "./limits/useAsks";
 import { dropPreset, presetsQuery, putPreset } from "./queries";
 import type { Edit } from "./useSheetEditor";
 
@@ -23,6 +24,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
   const client = useQueryClient();
   const say = useSay();
   const [name, setName] = useState("");
+  const { asks } = useAsks();
 
   const keep = (preset: Preset) =>
     putPreset(preset).then(
@@ -64,7 +66,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
         <Button
           look="main"
           disabled={!name.trim()}
-          onClick={() => void keep(presetOf(body, name.trim(), presets))}
+          onClick={() => void keep(presetOf(asks, body, { name: name.trim(), others: presets }))}
         >
           Keep
         </Button>
@@ -107,6 +109,7 @@ function PresetCard(props: {
   onRemove: (id: string) => Promise<unknown>;
 }) {
   const { preset, shipped } = props.view;
+  const { asks } = useAsks();
   return (
     <li className="grid grid-cols-[1fr_auto] content-start gap-x-3 rounded border border-line bg-raised p-2">
       <b>{preset.name}</b>
@@ -126,7 +129,7 @@ function PresetCard(props: {
             {preset.needs ? `. ${preset.needs}` : ""}
           </p>
         )}
-        <p className="text-soft">{replacedWords(props.body, preset)}</p>
+        <p className="text-soft">{replacedWords(asks, props.body, preset)}</p>
       </div>
       <div className="col-span-2 mt-1 flex gap-1 text-[0.88rem]">
         <Button look="quiet" onClick={() => saveJson(preset, `${preset.id}.json`)}>
@@ -161,60 +164,27 @@ function grouped(presets: readonly PresetView[]): [string, PresetView[]][] {
 }
 
 /** Which of the sheet's choices a preset puts others in place of. */
-function replacedWords(body: SheetBody, preset: Preset): string {
-  const names = CHOICES.filter(
-    (key) => JSON.stringify(body[key]) !== JSON.stringify(preset.choices[key]),
-  ).map((key) => CHOICE_NAMES[key]);
+function replacedWords(asks: readonly Ask[], body: SheetBody, preset: Preset): string {
+  const now = choicesOf(asks, body);
+  const then = choicesOf(asks, preset.choices);
+  const names = asks
+    .filter((ask) => JSON.stringify(now[ask.name]) !== JSON.stringify(then[ask.name]))
+    .map((ask) => ask.label.toLowerCase());
   return names.length ? `Replaces ${names.join(", ")}` : "As the sheet is already";
 }
 
-const CHOICE_NAMES: Record<(typeof CHOICES)[number], string> = {
-  support: "what holds it",
-  format: "what is saved",
-  school: "strategy",
-  motion: "sharp movers",
-  looks: "motion shown",
-  flicker: "lamps",
-  output: "where it is seen",
-  glass: "filters",
-  hold: "burst",
-  frames: "frames",
-  framing: "framing",
-  sky: "stars",
-  land: "land of a night",
-  drawing: "lamp drawing",
-  closeup: "close-up",
-  travel: "travelling",
-  surroundings: "surroundings",
-  light_colour: "colour of the light",
-  focus: "focus",
-  saving: "how files are chosen",
-};
+/** What a preset keeps: all that is asked for but of the phone itself. */
+function choicesOf(asks: readonly Ask[], from: object): Record<string, unknown> {
+  const kept = new Set(asks.filter((ask) => !ask.of_phone).map((ask) => ask.name));
+  return Object.fromEntries(Object.entries(from).filter(([name]) => kept.has(name)));
+}
 
-const CHOICES = [
-  "support",
-  "format",
-  "school",
-  "motion",
-  "looks",
-  "flicker",
-  "output",
-  "glass",
-  "hold",
-  "frames",
-  "framing",
-  "sky",
-  "land",
-  "drawing",
-  "closeup",
-  "travel",
-  "surroundings",
-  "light_colour",
-  "focus",
-  "saving",
-] as const;
+interface Named {
+  name: string;
+  others: readonly PresetView[];
+}
 
-function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
+function presetOf(asks: readonly Ask[], body: SheetBody, { name, others }: Named): Preset {
   const stem = name
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, "-")
@@ -223,7 +193,7 @@ function presetOf(body: SheetBody, name: string, others: PresetView[]): Preset {
   const taken = new Set(others.map((view) => view.preset.id));
   let id = stem || "preset";
   for (let number = 2; taken.has(id); number += 1) id = `${stem || "preset"}-${number}`;
-  const choices = Object.fromEntries(CHOICES.map((key) => [key, body[key]])) as Preset["choices"];
+  const choices = choicesOf(asks, body) as Preset["choices"];
   const note = body.intent.slice(0, 600);
   return {
     format: "oxlen-preset/1",

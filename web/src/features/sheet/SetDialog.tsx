@@ -6,13 +6,7 @@ import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
 import { outingQuery } from "../outings/queries";
-
-const LOCKS = [
-  { id: "exposure", text: "Exposure: lens, ISO, shutter, support, filters" },
-  { id: "white", text: "White balance" },
-  { id: "focus", text: "Focus" },
-  { id: "save", text: "What is saved" },
-] as const;
+import { useAsks } from "./limits/useAsks";
 
 interface Props {
   sheet: SheetView;
@@ -27,7 +21,9 @@ export function SetDialog({ sheet, open, onOpenChange }: Props) {
   const { data: outing } = useQuery({ ...outingQuery(sheet.outing_id), enabled: open });
   const others = outing?.sheets.filter((one) => one.id !== sheet.id) ?? [];
   const [chosen, setChosen] = useState<readonly number[]>([]);
-  const [locked, setLocked] = useState<readonly string[]>(LOCKS.map((one) => one.id));
+  const { seriesParts } = useAsks();
+  const [asked, setLocked] = useState<readonly string[] | null>(null);
+  const locked = asked ?? seriesParts.map((part) => part.id);
   const use = useMutation({
     mutationFn: () =>
       ask<{ sheets: number[] }>(`/sheets/${sheet.id}/set`, {
@@ -52,9 +48,9 @@ export function SetDialog({ sheet, open, onOpenChange }: Props) {
       </p>
       <Checks
         legend="Locked"
-        options={LOCKS.map((one) => ({ value: one.id, text: one.text }))}
+        options={seriesParts.map((part) => ({ value: part.id, text: part.name }))}
         chosen={locked}
-        onToggle={(one) => setLocked((all) => toggled(all, one))}
+        onToggle={(one) => setLocked(toggled(locked, one))}
       />
       <Checks
         legend="For these sheets"

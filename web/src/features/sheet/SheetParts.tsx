@@ -6,7 +6,8 @@ import type { PictureImport } from "./frame/usePicture";
 import { PicturePart } from "./frame/PicturePart";
 import { LightPart } from "./light/LightPart";
 import { LineSettings } from "./line/LineSettings";
-import type { InstrumentId, PartId } from "./line/useChosenLine";
+import { EXPOSURE, instrumentNamed } from "./line/instruments";
+import type { PartId } from "./line/useChosenLine";
 import { later } from "../../ui/later";
 import type { Edit } from "./useSheetEditor";
 
@@ -17,14 +18,6 @@ const OF_THE_PICTURE = [
   { id: "picture", text: "Picture" },
 ] as const;
 const DRY = { id: "dry", text: "Dry run" } as const;
-/** What the settings of each instrument are called. */
-export const LINE_NAMES: Record<InstrumentId, string> = {
-  lens: "Lens and framing",
-  exposure: "Limits",
-  white: "White balance",
-  focus: "Focus",
-  save: "What to save",
-};
 
 interface Props {
   sheet: SheetView;
@@ -32,7 +25,7 @@ interface Props {
   picture: PictureImport;
   part: PartId;
   onPart: (part: PartId) => void;
-  instrument: InstrumentId;
+  instrument: string;
   field: string;
   /** Whether the picture shows a dry run, which then has a part of its own. */
   dry: boolean;
@@ -47,11 +40,13 @@ export function SheetParts(props: Props) {
   const { selected, onSelect } = props;
   const { body, answer } = sheet;
   const light = answer.picture;
+  const isExposure = instrument === EXPOSURE;
+  const line = answer.lines.find((one) => one.field === props.field);
   const tabs: { id: PartId; text: string }[] = [
     ...OF_THE_PICTURE,
     ...(dry ? [DRY] : []),
-    { id: "line", text: LINE_NAMES[instrument] },
-    ...(instrument === "exposure" ? [{ id: "ways" as const, text: "Other ways" }] : []),
+    { id: "line", text: isExposure ? "Limits" : instrumentNamed(instrument, line).settings },
+    ...(isExposure ? [{ id: "ways" as const, text: "Other ways" }] : []),
   ];
   const panel = useRef<HTMLDivElement>(null);
   const first = useRef(true);

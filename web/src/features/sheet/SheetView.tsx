@@ -11,7 +11,8 @@ import { GuessDialog } from "./frame/GuessDialog";
 import { newSpot } from "./frame/spots";
 import { usePicture } from "./frame/usePicture";
 import { useAsks } from "./limits/useAsks";
-import { instrumentOf, useChosenLine } from "./line/useChosenLine";
+import { EXPOSURE } from "./line/instruments";
+import { useChosenLine } from "./line/useChosenLine";
 import { useShownAfter } from "./line/useShownAfter";
 import { Cautions } from "./slip/Cautions";
 import { Slip } from "./slip/Slip";
@@ -50,12 +51,13 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const narrow = useNarrow();
   // On a small screen the slip and the picture stand first; what lies below them follows.
   const isRest = useAfterFirstSight() || !narrow;
-  const { spot: rules } = useAsks();
+  const { spot: rules, instruments } = useAsks();
   const [frameView, setFrameView] = useState<FrameView>("read");
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
   const picture = usePicture(editor, sheet, () => setSlipOpen(true));
   const { field, part: chosenPart, choose, open } = useChosenLine();
-  const instrument = instrumentOf(field, answer.lines);
+  const line = answer.lines.find((one) => one.field === field);
+  const instrument = line?.instrument || (instruments[field] ?? EXPOSURE);
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");
   const { pair, planned, byHand, steps, preview, commit } = useChosenPair(editor, sheet);
@@ -77,8 +79,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   };
   useKey("c", copy);
   useNumberKey((number) => {
-    const line = lines[number - 1];
-    if (line) choose(line.field);
+    const numbered = lines[number - 1];
+    if (numbered) choose(numbered.field);
   });
 
   const { target: instrumentPlace, show: showInstrument } = useShownAfter(slipOpen);
@@ -145,7 +147,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
           <Instrument
             sheetId={sheet.id}
             ref={instrumentPlace}
-            {...{ instrument, body, answer }}
+            {...{ instrument, line, body, answer }}
             map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
           />
         )}

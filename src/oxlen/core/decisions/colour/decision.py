@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from oxlen.core.colour.temperature import kelvin, mired
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.colour.known_light import KnownLight, known_light
 from oxlen.core.decisions.colour.words import colour_notes, kept_words, mood_words
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial, SeriesPart
+from oxlen.core.decisions.framework.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.kit.phone import Phone
 from oxlen.core.kit.white_dial import DialledWhite
 from oxlen.core.labels import signed
@@ -142,4 +145,21 @@ def white_label(dialled: DialledWhite) -> str:
     return f"{dialled.dial_k:g} K{tint}"
 
 
-DECISION = Decision("colour", (LIGHT_COLOUR,), decide)
+def values(lines: Mapping[str, Setting]) -> Mapping[str, float | str | None]:
+    """What is dialled in kelvin, and the tint; nothing where it is left to the phone."""
+    white = lines.get(WHITE)
+    if white is None or white.unit != "K":
+        return {}
+    return {"white_k": white.value, "tint": white.figures.get("tint")}
+
+
+DECISION = Decision(
+    "colour",
+    (LIGHT_COLOUR,),
+    decide,
+    instrument="white",
+    dials=(Dial(WHITE, "White balance"),),
+    values=values,
+    series_part=SeriesPart("white", "White balance"),
+    locked=(LIGHT_COLOUR,),
+)

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED, Lit, mixture
 from oxlen.core.colour.temperature import Temperature, chromaticity_of, mired
 from oxlen.core.colour.usual_light import UsualLight, usual_light
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy, MeasuredPatch
 from oxlen.core.decisions.exposure.ask import SKY
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.lamp import GOOD_CRI
 from oxlen.core.kit.white_dial import dial_duv
 from oxlen.core.labels import listed, sentence_case

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED
 from oxlen.core.colour.temperature import kelvin, mired
-from oxlen.core.decisions.brief import NEUTRAL, Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LitBy
 from oxlen.core.decisions.colour.known_light import KnownLight, favoured
 from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.framework.brief import NEUTRAL, Brief
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.kit.white_dial import DialledWhite
 from oxlen.core.labels import listed, sentence_case

@@ -9,15 +9,6 @@ from statistics import fmean
 
 import numpy as np
 
-from oxlen.core.decisions.brief import (
-    KEEP_BRIGHT,
-    KEEP_DARK,
-    NEUTRAL,
-    SUBJECT,
-    Brief,
-    PlacedReading,
-    Role,
-)
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -35,6 +26,15 @@ from oxlen.core.decisions.exposure.tones import (
     is_backdrop,
     place_stops,
     wanted_tones,
+)
+from oxlen.core.decisions.framework.brief import (
+    KEEP_BRIGHT,
+    KEEP_DARK,
+    NEUTRAL,
+    SUBJECT,
+    Brief,
+    PlacedReading,
+    Role,
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.errors import BadInput

@@ -9,9 +9,10 @@ from typing import Annotated, Any, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, ShownMotion, known
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Land, Sky, Travel
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.dial import SeriesPart
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.glass import Glass
@@ -234,6 +235,7 @@ CLOSEUP: Ask[Closeup | None] = Ask(
 TRAVEL: Ask[Travel | None] = Ask(
     "travel", Travel | None, None, label="Camera travels", entry=Travel()
 )
+EXPOSURE_PART = SeriesPart("exposure", "Exposure: lens, ISO, shutter, support, filters")
 ASKS = (
     SUPPORT,
     FORMAT,

@@ -9,7 +9,6 @@ from enum import StrEnum
 
 import numpy as np
 
-from oxlen.core.decisions.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.aim import guarded_reading
 from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
@@ -23,7 +22,16 @@ from oxlen.core.decisions.exposure.words.conflict import (
     high_words,
     low_words,
 )
-from oxlen.core.decisions.limit import EXPOSURE, ISO, NEVER_S, SHUTTER, Axis, Concern, Limit
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief, PlacedReading
+from oxlen.core.decisions.framework.limit import (
+    EXPOSURE,
+    ISO,
+    NEVER_S,
+    SHUTTER,
+    Axis,
+    Concern,
+    Limit,
+)
 from oxlen.core.labels import amount_label, sentence_case, stops_label
 from oxlen.core.units import stops_between
 

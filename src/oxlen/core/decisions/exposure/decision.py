@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import (
     ASKS,
+    EXPOSURE_PART,
     GLASS,
     MOTION,
     SUPPORT,
@@ -30,10 +29,15 @@ from oxlen.core.decisions.exposure.limits.travel import TRAVELLING
 from oxlen.core.decisions.exposure.offers import exposure_offers
 from oxlen.core.decisions.exposure.slip_doubt import slip_doubt
 from oxlen.core.decisions.exposure.words.slip import iso_reason, shutter_reason
-from oxlen.core.decisions.limit import ISO, SHUTTER
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.labels import listed, sentence_case, shutter_label, stops_label
 
+FOLLOW = "pan"
 LIMIT_KINDS = (
     SHUTTER_RANGE,
     ISO_RANGE,
@@ -123,7 +127,7 @@ def _followed(brief: Brief) -> Setting | None:
     if not panned:
         return None
     reason = "Turn with it before, during and after the shot"
-    return _line("pan", "Follow", sentence_case(listed(panned)), reason=reason)
+    return _line(FOLLOW, "Follow", sentence_case(listed(panned)), reason=reason)
 
 
 def _line(name: str, title: str, label: str, *, reason: str) -> Setting:
@@ -137,4 +141,24 @@ DECISION = Decision(
     limit_kinds=LIMIT_KINDS,
     offers=exposure_offers,
     accepted=accepted_faults,
+    dials=(
+        Dial(SUPPORT.name, has_own_step=True),
+        Dial(GLASS.name, has_own_step=True),
+        Dial(FOLLOW, "Follow"),
+        Dial(
+            ISO,
+            "ISO off auto first: on auto it cancels the shutter",
+            sets_light=True,
+            steps=lambda brief: brief.mode.manual.iso,
+        ),
+        Dial(
+            SHUTTER,
+            "Shutter",
+            sets_light=True,
+            steps=lambda brief: brief.mode.manual.shutter_s,
+            label=shutter_label,
+        ),
+    ),
+    series_part=EXPOSURE_PART,
+    locked=(SUPPORT, GLASS),
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import OUTPUT
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.motion.sharpness import circle_of_confusion_um, output_blur_um
 from oxlen.core.motion.subject import blur_rate_um_s
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.decisions.limit import EXPOSURE, ISO, SHUTTER, Limit
+from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, SHUTTER, Limit
 from oxlen.core.kit.ladder import Ladder
 
 SLACK_STOPS = 1e-9

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import STRATEGY
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, Brief, PlacedReading
 from oxlen.core.decisions.sequence.ask import is_bracketed
 
 

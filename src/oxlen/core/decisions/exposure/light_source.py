@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from enum import Enum
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING, LAND, SKY
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.surroundings.unfit import has_lamps_of_its_own, is_lit_by_others
 

@@ -6,7 +6,6 @@ import math
 from collections.abc import Iterable, Iterator
 from itertools import chain, combinations
 
-from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     GLASS,
     STRATEGY,
@@ -21,7 +20,9 @@ from oxlen.core.decisions.exposure.light_source import (
     rises_so_far,
 )
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief
+from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.trade import Trade
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits
 from oxlen.core.light.exposure import ev100

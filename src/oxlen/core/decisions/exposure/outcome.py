@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
@@ -22,6 +21,7 @@ from oxlen.core.decisions.exposure.tones import (
     spot_name,
     wanted_of,
 )
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
 from oxlen.core.labels import sentence_case, stops_label
 
 SAID_STOPS = 0.15

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import LOOKS
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_median
 from oxlen.core.frames.passing import (
     GAP_SHARE,

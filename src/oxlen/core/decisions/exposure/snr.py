@@ -7,7 +7,6 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.decisions.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     OUTPUT,
     STRATEGY,
@@ -15,8 +14,9 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.exposure.kept import (
     kept_readings,
 )
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.tones import is_backdrop
-from oxlen.core.decisions.limit import ExposureProblem
+from oxlen.core.decisions.framework.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.sensor.noise import mid_signal_e, signal_needed_e, snr
 

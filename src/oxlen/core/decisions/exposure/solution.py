@@ -7,7 +7,6 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import RAISED_STOPS
 from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
 from oxlen.core.decisions.exposure.grid import Pairs
@@ -18,7 +17,8 @@ from oxlen.core.decisions.exposure.search import (
     search_for,
     second_search,
 )
-from oxlen.core.decisions.limit import EXPOSURE, ISO, Concern, Limit
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, Concern, Limit
 from oxlen.core.decisions.sequence.ask import is_blended
 
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import CLOSEUP, HOLD, SUPPORT
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import FRAMING
 from oxlen.core.focus.optics import Optics
 from oxlen.core.hold.close import held_close_s, magnification, usual_sway_mm_s

@@ -5,16 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import (
-    KEEP_BRIGHT,
-    KEEP_DARK,
-    NEUTRAL,
-    ROLE_NAMES,
-    SUBJECT,
-    Brief,
-    PlacedReading,
-    Role,
-)
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -26,6 +16,16 @@ from oxlen.core.decisions.exposure.kept import (
     keeps_brightest,
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import (
+    KEEP_BRIGHT,
+    KEEP_DARK,
+    NEUTRAL,
+    ROLE_NAMES,
+    SUBJECT,
+    Brief,
+    PlacedReading,
+    Role,
+)
 from oxlen.core.decisions.sequence.ask import is_bracketed
 
 NIGHT_PLACE_STOPS = -3.0

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
 from oxlen.core.decisions.focus.ask import FOCUS, FocusSchool
 from oxlen.core.decisions.focus.depths import (
@@ -20,9 +19,13 @@ from oxlen.core.decisions.focus.depths import (
 )
 from oxlen.core.decisions.focus.target import Target, focus_target, within_reach
 from oxlen.core.decisions.focus.words import focus_notes
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial, SeriesPart
+from oxlen.core.decisions.framework.limit import LimitKind
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
-from oxlen.core.decisions.limit import LimitKind
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.focus.depth import hyperfocal_mm
 from oxlen.core.labels import distance_label, sentence_case
 
@@ -176,4 +179,26 @@ def _figures(brief: Brief, target: Target, place: FocusPlace | None) -> dict[str
     }
 
 
-DECISION = Decision("focus", (FOCUS,), decide, fill=fill)
+def values(lines: Mapping[str, Setting]) -> Mapping[str, float | str | None]:
+    """The slider where it is dialled by number, and the distance where it is finite."""
+    focus = lines.get(FOCUS.name)
+    if focus is None:
+        return {}
+    distance_m = focus.figures.get("distance_m")
+    return {
+        "focus_slider": focus.value if focus.unit == "slider" else None,
+        "focus_m": distance_m if distance_m is not None and math.isfinite(distance_m) else None,
+    }
+
+
+DECISION = Decision(
+    "focus",
+    (FOCUS,),
+    decide,
+    fill=fill,
+    instrument="focus",
+    dials=(Dial(FOCUS.name, "Focus"),),
+    values=values,
+    series_part=SeriesPart("focus", "Focus"),
+    locked=(FOCUS,),
+)

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import OUTPUT
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.errors import OutOfRange
 from oxlen.core.focus.defocus import blur_disc_mm
 from oxlen.core.focus.depth import Depth, depth_of_field, hyperfocal_mm

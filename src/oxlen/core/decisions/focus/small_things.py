@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import OUTPUT
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import depth_at, optics_of, reach_of
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.lens.perspective import edge_stretch

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
-from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAND, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import reach_of
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.lens.ask import FRAMING
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.focus.depth import focus_between_m

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import (
@@ -19,6 +18,7 @@ from oxlen.core.decisions.focus.depths import (
     stack_distances_m,
 )
 from oxlen.core.decisions.focus.target import Target
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.focus.depth import Depth, focus_between_m, hyperfocal_mm
 from oxlen.core.hold.close import usual_sway_mm_s

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from oxlen.core.ask import Ask, Checked, Quantity, Text
+from oxlen.core.ask import Ask, Checked, Quantity
+from oxlen.core.decisions.framework.camera import ANY_LENS, LENS, MODE
 
-ANY_LENS = "any"
-"""Stands for a lens id when Oxlen is to choose the lens as well."""
+__all__ = ["ANY_LENS", "FRAMING", "LENS", "MODE", "Framing"]
 
 Metres = Annotated[float, Quantity(0.05, 1e6, "m", label="Subject at")]
 
@@ -34,12 +34,6 @@ class Framing(Checked):
     ) = None
 
 
-LENS: Ask[str | None] = Ask(
-    "lens", Annotated[str, Text(40)] | None, None, label="Lens, fixed aperture", of_phone=True
-)
-MODE: Ask[str | None] = Ask(
-    "mode", Annotated[str, Text(40)] | None, None, label="Mode", of_phone=True
-)
 FRAMING: Ask[Framing | None] = Ask(
     "framing", Framing | None, None, label="Framing", entry=Framing()
 )

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
+from oxlen.core.decisions.exposure.ask import EXPOSURE_PART
 from oxlen.core.decisions.exposure.search import Kinds
 from oxlen.core.decisions.focus.target import focus_short_dioptres
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
 from oxlen.core.decisions.lens.comparison import on_best_lens
 from oxlen.core.decisions.lens.offers import lens_offers
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.labels import listed
 
 
@@ -61,4 +64,14 @@ def _focuses_where_another_cannot(brief: Brief) -> bool:
     return any(focus_short_dioptres(other) > 0 for other in others)
 
 
-DECISION = Decision("lens", (LENS, MODE, FRAMING), decide, offers=lens_offers, fill=fill)
+DECISION = Decision(
+    "lens",
+    (LENS, MODE, FRAMING),
+    decide,
+    offers=lens_offers,
+    fill=fill,
+    instrument="lens",
+    dials=(Dial(LENS.name, has_own_step=True),),
+    series_part=EXPOSURE_PART,
+    locked=(LENS, MODE),
+)

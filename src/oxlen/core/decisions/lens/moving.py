@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TypeVar
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import LOOKS, MOTION
 from oxlen.core.decisions.exposure.motion_ask import Moving
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, MODE, Framing
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.lens.imaging import distance_for_size_m, drawn_size_mm

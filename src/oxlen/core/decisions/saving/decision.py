@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oxlen.core.decisions.brief import KEEP_DARK, Brief
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -17,14 +15,18 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.solution import Solution
-from oxlen.core.decisions.limit import LimitKind
+from oxlen.core.decisions.framework.brief import KEEP_DARK, Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial, SeriesPart
+from oxlen.core.decisions.framework.limit import LimitKind
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.saving.advice import Advice, advise, by_school, raw_fits
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
 from oxlen.core.decisions.saving.renditions import rendition_figures, renditions
 from oxlen.core.decisions.saving.situation import frames_in_all, situation_of
 from oxlen.core.decisions.sequence.ask import FRAMES
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import counted, sentence_case, stops_label, two_digits, uncapped
 
@@ -171,4 +173,14 @@ def _would_lose(best: Advice, written: FileFormat) -> bool:
     return written == "processed" or best.because in ("burst", "storage", "no-raw")
 
 
-DECISION = Decision("saving", (SAVING,), decide, fill=fill)
+DECISION = Decision(
+    "saving",
+    (SAVING,),
+    decide,
+    fill=fill,
+    instrument="save",
+    dials=(Dial(FORMAT.name, "Save as"),),
+    values=lambda lines: {"save": lines[FORMAT.name].value} if FORMAT.name in lines else {},
+    series_part=SeriesPart("save", "What is saved"),
+    locked=(FORMAT, SAVING),
+)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, SUPPORT
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.phone import Mode
 from oxlen.core.labels import two_digits
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from oxlen.core.colour.mixing import ONE_SETTING_MIRED
-from oxlen.core.decisions.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.colour.known_light import known_light
@@ -18,6 +17,7 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.exposure.kept import (
     keeps_brightest,
 )
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.saving.advice import Situation
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.sequence.ask import FRAMES

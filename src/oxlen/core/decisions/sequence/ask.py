@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.glass import Glass
 
 Combine = Literal["average", "phone", "bracket", "series", "median", "blend"]

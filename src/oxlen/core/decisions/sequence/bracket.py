@@ -10,7 +10,10 @@ from itertools import pairwise
 import numpy as np
 
 from oxlen.core.constants import SNR_ACCEPTABLE
-from oxlen.core.decisions.brief import (
+from oxlen.core.decisions.exposure.ask import FORMAT
+from oxlen.core.decisions.exposure.snr import output_gain
+from oxlen.core.decisions.exposure.tones import place_stops
+from oxlen.core.decisions.framework.brief import (
     KEEP_BRIGHT,
     KEEP_DARK,
     NEUTRAL,
@@ -18,9 +21,6 @@ from oxlen.core.decisions.brief import (
     Brief,
     PlacedReading,
 )
-from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.exposure.snr import output_gain
-from oxlen.core.decisions.exposure.tones import place_stops
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import stops_label

@@ -7,18 +7,20 @@ from collections.abc import Iterable
 from dataclasses import replace
 from itertools import chain
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, SUPPORT
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import Exposed, frames_of
-from oxlen.core.decisions.limit import ISO, SHUTTER
-from oxlen.core.decisions.offer import Offer
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.dial import Dial
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.offer import Offer
+from oxlen.core.decisions.framework.setting import Exposure, Setting
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filters
-from oxlen.core.decisions.setting import Exposure, Setting
+from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.labels import (
     listed,
     sentence_case,
@@ -157,4 +159,11 @@ def offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
     return chain(sequence_offers(search, conflict), own_filter_offers(search, conflict))
 
 
-DECISION = Decision("sequence", (FRAMES,), decide, offers=offers, exposures=exposures)
+DECISION = Decision(
+    "sequence",
+    (FRAMES,),
+    decide,
+    offers=offers,
+    exposures=exposures,
+    dials=(Dial(FRAMES.name, has_own_step=True),),
+)

@@ -7,7 +7,6 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 from itertools import chain
 
-from oxlen.core.decisions.brief import NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
@@ -27,8 +26,9 @@ from oxlen.core.decisions.exposure.shown_in_frames import (
     shows_in_frames,
 )
 from oxlen.core.decisions.exposure.strategy import nearest_index
-from oxlen.core.decisions.limit import Concern
-from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Brief
+from oxlen.core.decisions.framework.limit import Concern
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import (
     FRAMES,
     frames_averaged,
@@ -37,6 +37,7 @@ from oxlen.core.decisions.sequence.ask import (
     is_median,
 )
 from oxlen.core.decisions.sequence.bracket import bracket_of
+from oxlen.core.decisions.trade import Trade
 from oxlen.core.hold.hand import Support
 from oxlen.core.labels import shutter_label, stops_label, time_label, two_digits
 

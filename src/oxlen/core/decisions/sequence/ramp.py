@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.limit import ISO, SHUTTER
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.errors import BadInput

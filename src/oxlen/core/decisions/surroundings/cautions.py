@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.surroundings.ask import Hazard
 from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts
 

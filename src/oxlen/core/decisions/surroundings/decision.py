@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.brief import Brief
-from oxlen.core.decisions.decision import Decision, Upstream
 from oxlen.core.decisions.exposure.limits.stand import STANDING
-from oxlen.core.decisions.setting import Setting
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.decision import Decision
+from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.surroundings.offers import glare_offers
+from oxlen.core.decisions.upstream import Upstream
 
 
 def decide(_: Brief, __: Upstream) -> tuple[Setting, ...]:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief, PlacedReading
 from oxlen.core.decisions.exposure.ask import CLOSEUP, GLASS, LAND, LOOKS, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import FRAMING
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Hazard
 from oxlen.core.decisions.surroundings.named import (

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import GLASS
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.tones import spoken_spot
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.kit.glass import Glass
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import LAMPS, MOTION
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts, subject_m
 

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from oxlen.core import decisions
-from oxlen.core.decisions.brief import NEUTRAL, ROLE_NAMES, SUBJECT, Role
+from oxlen.core.decisions.framework.brief import NEUTRAL, ROLE_NAMES, SUBJECT, Role
 from oxlen.formats.sheet.file import SPOT_RADIUS
 from oxlen.server.permits import FOR_PHONES
 from oxlen.views.fields import AskView, ask_views
@@ -39,22 +39,40 @@ class PlaceRules(BaseModel):
     step: float
 
 
+class SeriesPartView(BaseModel):
+    """What the sheets of a series may share: an id, and its name."""
+
+    id: str
+    name: str
+
+
 class Asks(BaseModel):
-    """Everything a sheet may say, with ranges, units, choices and defaults."""
+    """Everything a sheet may say, with ranges, units, choices and defaults.
+
+    `instruments` name the drawing that shows a line of the slip at work, by the line's field.
+    """
 
     roles: list[RoleView]
     spot: SpotRules
     place: PlaceRules
     asks: list[AskView]
+    instruments: dict[str, str]
+    series_parts: list[SeriesPartView]
 
 
 @router.get("/asks")
 def asks() -> Asks:
     """Everything that may be asked for, in the order of the decisions."""
-    owners = {ask.name: one.id for one in decisions.DECISIONS for ask in one.asks}
     roles = [RoleView(id=role, name=name) for role, name in ROLE_NAMES.items()]
     spot = SpotRules(
         r=SPOT_RADIUS, smallest=0.004, largest=0.4, first_role=SUBJECT, later_role=NEUTRAL
     )
     place = PlaceRules(low=-6, high=4, step=0.1)
-    return Asks(roles=roles, spot=spot, place=place, asks=ask_views(owners))
+    return Asks(
+        roles=roles,
+        spot=spot,
+        place=place,
+        asks=ask_views(),
+        instruments=dict(decisions.instruments()),
+        series_parts=[SeriesPartView(id=one.id, name=one.name) for one in decisions.series_parts()],
+    )

@@ -9,7 +9,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 import oxlen
-from oxlen.core.decisions.brief import Brief
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.why_changed import why_changed
 from oxlen.core.errors import BadInput

@@ -10,9 +10,9 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.drawing.passes import Cue
 from oxlen.core.drawing.plan import EDGE_SHARE, DrawingPlan, drawing_plan
 from oxlen.core.labels import signed, steps_label, time_label, two_digits

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter
 from pydantic import BaseModel
 
-from oxlen.core.decisions.brief import SUBJECT
 from oxlen.core.decisions.exposure.motion_ask import SHARP_LABELS, Sharp
+from oxlen.core.decisions.framework.brief import SUBJECT
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.uses import USES, Use
 from oxlen.core.motion.looks import LOOKS, MotionLook

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import AfterValidator, BaseModel, Field, WithJsonSchema
 
+from oxlen.core import decisions
 from oxlen.core.errors import BadInput
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
@@ -14,17 +15,27 @@ from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheet.sheets import view
 from oxlen.store.sheets import edit_sheet, sheet
-from oxlen.views.same_slip import LOCKED, Locked, with_same_slip
+from oxlen.views.same_slip import with_same_slip
 
 router = APIRouter(prefix="/api", tags=["sets"], dependencies=[FOR_PHONES])
 SheetId = Id
+PARTS = [part.id for part in decisions.series_parts()]
+
+
+def _known(part: str) -> str:
+    if part not in PARTS:
+        raise ValueError(f"a part is one of {', '.join(PARTS)}")
+    return part
+
+
+Locked = Annotated[str, AfterValidator(_known), WithJsonSchema({"type": "string", "enum": PARTS})]
 
 
 class SetOf(Strict):
     """The sheets that take the slip, and what is locked; the rest may differ."""
 
     sheets: Annotated[list[SheetId], Field(min_length=1, max_length=100)]
-    locked: Annotated[list[Locked], Field(min_length=1, max_length=4)] = list(LOCKED)  # noqa: RUF012  copied by Pydantic
+    locked: Annotated[list[Locked], Field(min_length=1, max_length=len(PARTS))] = PARTS
 
 
 class SetDone(BaseModel):

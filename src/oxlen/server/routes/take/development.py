@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.brief import NEUTRAL, ROLE_NAMES, SUBJECT
+from oxlen.core.decisions.framework.brief import NEUTRAL, ROLE_NAMES, SUBJECT
 from oxlen.core.light.meter import Spot
 from oxlen.formats.sheet.file import SheetBody, SpotBody
 from oxlen.formats.sheet.recipe import RecipeFile, recipe_file

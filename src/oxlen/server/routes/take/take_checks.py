@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from fastapi import APIRouter, Request
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.brief import ROLE_NAMES
 from oxlen.core.decisions.exposure.ask import LAMPS
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
+from oxlen.core.decisions.framework.brief import ROLE_NAMES
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput

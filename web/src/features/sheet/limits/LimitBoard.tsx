@@ -15,6 +15,7 @@ import { SurroundingsEditor } from "./SurroundingsEditor";
 import { PhoneEditor } from "./PhoneEditor";
 import { StrategyFields } from "./StrategyFields";
 import { useAsks } from "./useAsks";
+import { EXPOSURE } from "../line/instruments";
 import type { Edit } from "../useSheetEditor";
 
 export interface EditorProps {
@@ -116,14 +117,9 @@ function belongs(limit: Limit, row: Row): boolean {
 /** A row for everything that has an editor of its own, and one for every ask that has none. */
 function rowsOf(props: EditorProps, asks: Ask[]): Row[] {
   const own = ownRows(props);
-  const covered = new Set([
-    "framing",
-    "light_colour",
-    "focus",
-    "saving",
-    ...own.flatMap((row) => row.asks),
-  ]);
-  const others = asks.filter((ask) => !covered.has(ask.name));
+  const covered = new Set(own.flatMap((row) => row.asks));
+  // What another instrument shows is edited beneath that one.
+  const others = asks.filter((ask) => ask.instrument === EXPOSURE && !covered.has(ask.name));
   return [
     ...own,
     ...others.map((ask) => ({

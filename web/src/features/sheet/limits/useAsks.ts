@@ -13,6 +13,8 @@ export function useAsks() {
     roles: data?.roles ?? [],
     spot: data?.spot ?? null,
     place: data?.place ?? null,
+    instruments: data?.instruments ?? {},
+    seriesParts: data?.series_parts ?? [],
     ask: (name: string): Ask | undefined => asks.find((one) => one.name === name),
     /** The field at a path of the body; places in a list do not matter. */
     field: (path: Path): EditableField | undefined => fieldAt(asks, path),

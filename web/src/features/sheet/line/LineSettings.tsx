@@ -1,15 +1,12 @@
 import type { SheetView } from "../../../api/client";
-import { later } from "../../../ui/later";
 import { LimitBoard } from "../limits/LimitBoard";
 import type { Edit } from "../useSheetEditor";
-import type { InstrumentId } from "./useChosenLine";
-
-const OtherSettings = later(() => import("./OtherLines").then((all) => all.OtherSettings));
+import { EXPOSURE, instrumentNamed } from "./instruments";
 
 interface Props {
   sheet: SheetView;
   edit: Edit;
-  instrument: InstrumentId;
+  instrument: string;
   field: string;
   selected: string | null;
 }
@@ -17,7 +14,9 @@ interface Props {
 /** What must be known of the chosen line, and the settings beneath its instrument. */
 export function LineSettings({ sheet, edit, instrument, field, selected }: Props) {
   const { body, answer } = sheet;
-  const notes = answer.lines.find((line) => line.field === field)?.notes ?? [];
+  const line = answer.lines.find((one) => one.field === field);
+  const notes = line?.notes ?? [];
+  const { Settings } = instrumentNamed(instrument, line);
   return (
     <div className="grid gap-3">
       {notes.length > 0 && (
@@ -27,10 +26,10 @@ export function LineSettings({ sheet, edit, instrument, field, selected }: Props
           ))}
         </ul>
       )}
-      {instrument === "exposure" ? (
+      {instrument === EXPOSURE ? (
         <LimitBoard body={body} answer={answer} edit={edit} />
       ) : (
-        <OtherSettings {...{ instrument, sheet, edit, selected }} />
+        <Settings {...{ sheet, edit, instrument, selected }} />
       )}
     </div>
   );

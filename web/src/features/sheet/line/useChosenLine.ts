@@ -1,10 +1,6 @@
 import { useCallback } from "react";
 import { useSearchParams } from "wouter";
 
-import type { SlipLine } from "../../../api/client";
-
-export const INSTRUMENTS = ["lens", "exposure", "white", "focus", "save"] as const;
-export type InstrumentId = (typeof INSTRUMENTS)[number];
 /** What is open beneath: of the picture, or of the chosen line. */
 export type PartId = "light" | "picture" | "dry" | "line" | "ways";
 const PARTS: readonly string[] = ["light", "picture", "dry", "line", "ways"];
@@ -33,18 +29,4 @@ export function useChosenLine() {
     choose: useCallback((next: string) => set({ line: next, part: "line" }), [set]),
     open: useCallback((next: PartId) => set({ part: next }), [set]),
   };
-}
-
-const OF_FIELD: Record<string, InstrumentId> = {
-  lens: "lens",
-  white: "white",
-  focus: "focus",
-  format: "save",
-};
-
-/** The instrument that shows a line at work. */
-export function instrumentOf(field: string, lines: readonly SlipLine[]): InstrumentId {
-  const line = lines.find((one) => one.field === field);
-  const named = line?.instrument ?? OF_FIELD[field];
-  return INSTRUMENTS.find((one) => one === named) ?? "exposure";
 }

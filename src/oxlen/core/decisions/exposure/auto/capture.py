@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import SUPPORT, glass_stops
 from oxlen.core.decisions.exposure.auto.choice import auto_choice
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.simulate.automatic import auto_focus_m, metered_ev100
 from oxlen.core.simulate.capture import seen_through
 from oxlen.core.simulate.exposing import CaptureSettings

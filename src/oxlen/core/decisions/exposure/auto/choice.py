@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import glass_stops
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.kit.ladder import Ladder
 from oxlen.core.labels import stops_label

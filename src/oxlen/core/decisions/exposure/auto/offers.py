@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     GLASS,
@@ -21,10 +20,12 @@ from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.exposure.search import ExposureSlip, Search
-from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, Brief
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
 from oxlen.core.decisions.surroundings.facts import subject_m
 from oxlen.core.decisions.surroundings.unfit import is_fit
+from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import stops_label, two_digits
 
 FLASH_NEAR_M = 3.0

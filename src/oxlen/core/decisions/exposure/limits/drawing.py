@@ -7,17 +7,11 @@ from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import DRAWING
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.limit import (
-    SHUTTER,
-    Concern,
-    EditedField,
-    ExposureProblem,
-    Limit,
-    LimitKind,
-)
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.labels import stops_label, time_label, two_digits
 
 MOST_PARTS = 8

@@ -7,7 +7,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import MOTION, is_panned
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
 from oxlen.core.decisions.exposure.frozen import (
@@ -18,16 +17,11 @@ from oxlen.core.decisions.exposure.frozen import (
     towards_m_s,
 )
 from oxlen.core.decisions.exposure.motion_ask import PAN_RESIDUAL_SHARE, FrozenMotion
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.limit import (
-    SHUTTER,
-    Concern,
-    EditedField,
-    ExposureProblem,
-    Limit,
-    LimitKind,
-)
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.labels import sentence_case, time_label
 
 CROSSES_SINE = 0.5

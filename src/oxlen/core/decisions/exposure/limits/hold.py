@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import CLOSEUP, HOLD, SUPPORT, is_panned
 from oxlen.core.decisions.exposure.conflict import Conflict, touches
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.steadiness import (
     closeup_m,
@@ -16,15 +16,9 @@ from oxlen.core.decisions.exposure.steadiness import (
     stabiliser_stops,
     steady_stops,
 )
-from oxlen.core.decisions.limit import (
-    SHUTTER,
-    Concern,
-    EditedField,
-    ExposureProblem,
-    Limit,
-    LimitKind,
-)
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.labels import stops_label, time_label

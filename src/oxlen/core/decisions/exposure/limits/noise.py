@@ -6,7 +6,6 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.constants import SNR_ACCEPTABLE
-from oxlen.core.decisions.brief import KEEP_DARK, Brief
 from oxlen.core.decisions.exposure.ask import (
     OUTPUT,
     STRATEGY,
@@ -17,6 +16,7 @@ from oxlen.core.decisions.exposure.kept import (
     with_given_up,
 )
 from oxlen.core.decisions.exposure.outcome import SAID_STOPS
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.snr import (
     NO_ISO,
@@ -25,17 +25,12 @@ from oxlen.core.decisions.exposure.snr import (
     subject_tone_stops,
 )
 from oxlen.core.decisions.exposure.tones import is_backdrop, spoken_spot
-from oxlen.core.decisions.limit import (
-    ISO,
-    Concern,
-    EditedField,
-    ExposureProblem,
-    Limit,
-    LimitKind,
-)
-from oxlen.core.decisions.offer import Offer, Tier, Trade
+from oxlen.core.decisions.framework.brief import KEEP_DARK, Brief
+from oxlen.core.decisions.framework.limit import ISO, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import frames_averaged
 from oxlen.core.decisions.solving import solved
+from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import listed, stops_label, two_digits
 
 WORTH_SNR = 0.97

@@ -5,26 +5,26 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.ask import LOOKS
 from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.shown_in_frames import (
     covered_by,
     frames_merge,
     shows_in_frames,
 )
-from oxlen.core.decisions.limit import (
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import (
     NEVER_S,
     SHUTTER,
     Concern,
     EditedField,
-    ExposureProblem,
     Limit,
     LimitKind,
 )
-from oxlen.core.decisions.offer import Offer, Tier
+from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
 from oxlen.core.frames.passing import frames_to_empty
 from oxlen.core.labels import sentence_case, time_label, two_digits

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from oxlen.core.decisions.brief import SUBJECT, Brief
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
@@ -12,15 +11,11 @@ from oxlen.core.decisions.exposure.ask import (
 from oxlen.core.decisions.exposure.kept import (
     with_given_up,
 )
+from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.tone_offers import tone_offers
 from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS, WantedTone, wanted_tones
-from oxlen.core.decisions.limit import (
-    EXPOSURE,
-    Concern,
-    ExposureProblem,
-    Limit,
-    LimitKind,
-)
+from oxlen.core.decisions.framework.brief import SUBJECT, Brief
+from oxlen.core.decisions.framework.limit import EXPOSURE, Concern, Limit, LimitKind
 from oxlen.core.labels import sentence_case, signed, stops_label
 
 

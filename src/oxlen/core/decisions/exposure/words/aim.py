@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from oxlen.core.decisions.brief import KEEP_BRIGHT, KEEP_DARK, NEUTRAL, SUBJECT, Brief, Role
 from oxlen.core.decisions.exposure.aim import (
     SHAPE_FROM_STOPS,
     TELLING_STOPS,
@@ -23,6 +22,14 @@ from oxlen.core.decisions.exposure.kept import (
     kept_readings,
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.framework.brief import (
+    KEEP_BRIGHT,
+    KEEP_DARK,
+    NEUTRAL,
+    SUBJECT,
+    Brief,
+    Role,
+)
 from oxlen.core.decisions.sequence.ask import is_bracketed
 from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label
 

@@ -6,7 +6,6 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.aim import Aim
 from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
 from oxlen.core.decisions.exposure.conflict import Conflict, Side
@@ -21,7 +20,8 @@ from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.exposure.tones import wanted_tones
 from oxlen.core.decisions.exposure.words.aim import aim_sentences
-from oxlen.core.decisions.limit import ISO, SHUTTER, Axis, Concern, Limit
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Axis, Concern, Limit
 from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label, time_label
 from oxlen.core.motion.drawing import longest_black_s
 

@@ -1,35 +1,17 @@
-"""Ways out as they are offered: what to do, and the brief after it; each is then solved anew."""
+"""A way out that works: an offer, solved."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from enum import IntEnum
 
 import numpy as np
 
-from oxlen.core.decisions.brief import Brief
 from oxlen.core.decisions.exposure.frontier import Figures
 from oxlen.core.decisions.exposure.outcome import SpotOutcome
 from oxlen.core.decisions.exposure.search import ExposureSlip
 from oxlen.core.decisions.exposure.snr import tone_snr
 from oxlen.core.decisions.frames import Exposed
-
-
-class Tier(IntEnum):
-    """What kind of thing is given up; offers are listed in this order."""
-
-    STEADIER = 1
-    OTHER_LENS = 2
-    OTHER_LIGHT = 3
-    GLASS = 4
-    SEVERAL_FRAMES = 5
-    TONES = 6
-    OTHER_LOOK = 7
-    GIVING_UP = 8
-    ACCEPTING = 9
-    LAST_RESORT = 10
-    DROPPING = 11
+from oxlen.core.decisions.framework.brief import Brief
 
 
 @dataclass(frozen=True)
@@ -59,20 +41,3 @@ class Trade:
     def snr_of(self, tone_stops: float) -> float:
         """SNR at the output of a tone so many stops from mid in this frame."""
         return float(tone_snr(self.brief, np.array([self.slip.iso]), tone_stops)[0])
-
-
-@dataclass(frozen=True)
-class Offer:
-    """Something to give up: an id, what to do, what it costs, and the brief after it.
-
-    `told` finishes the words once the slip it leads to is known; None withdraws the offer.
-    """
-
-    id: str
-    text: str
-    cost: str
-    brief: Brief
-    tier: Tier
-    told: Callable[[Trade], Trade | None] | None = None
-    changes_file: bool = False
-    outside: bool = False

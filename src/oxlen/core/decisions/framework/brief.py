@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.ask import Ask
-from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.decisions.framework.camera import ANY_LENS, LENS, MODE
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Lens, Mode, Phone

@@ -10,16 +10,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import Enum
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from oxlen.core.ask import Ask
-from oxlen.core.decisions.brief import Brief
-
-if TYPE_CHECKING:
-    from oxlen.core.decisions.exposure.aim import Aim
-    from oxlen.core.decisions.exposure.conflict import Conflict
-    from oxlen.core.decisions.exposure.search import Search
-    from oxlen.core.decisions.offer import Offer
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.offer import Offer
 
 Axis = Literal["shutter_s", "iso", "ev100_set"]
 SHUTTER: Axis = "shutter_s"
@@ -29,14 +24,6 @@ NEVER_S = 1e9
 """Stands for the shortest shutter where none will do."""
 Owner = Literal["device", "rule", "user"]
 """Whose a limit is: *device* for what the phone cannot do at all, *user* for one's own choice."""
-
-
-@dataclass(frozen=True)
-class ExposureProblem:
-    """What limits are made from: the brief, and the exposure it asks for."""
-
-    brief: Brief
-    aim: Aim
 
 
 class Concern(Enum):
@@ -79,17 +66,18 @@ class EditedField:
 class LimitKind:
     """One kind of limit: everything that is particular to it.
 
-    `ways_out` are changes that let it be kept after all, `accepted` faults that may be taken.
+    `bounds` makes its limits from an exposure problem. `ways_out` are changes that let it be kept
+    after all, `accepted` faults that may be taken; both are given a search and its conflict.
     """
 
     id: str
     concern: Concern
-    bounds: Callable[[ExposureProblem], Iterable[Limit]]
+    bounds: Callable[..., Iterable[Limit]]
     owner: Owner = "rule"
     edited_by: tuple[EditedField, ...] = ()
     dropped: Callable[[Brief, int], Brief] | None = None
-    ways_out: Callable[[Search, Conflict | None], Iterable[Offer]] = _none
-    accepted: Callable[[Search, Conflict | None], Iterable[Offer]] = _none
+    ways_out: Callable[..., Iterable[Offer]] = _none
+    accepted: Callable[..., Iterable[Offer]] = _none
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,16 @@
+"""What is settled before a decision has its turn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from oxlen.core.decisions.exposure.solution import Solution
+from oxlen.core.decisions.framework.setting import Setting
+
+
+@dataclass(frozen=True)
+class Upstream:
+    """The exposure's solution, and the settings so far."""
+
+    solution: Solution
+    settings: tuple[Setting, ...] = ()
