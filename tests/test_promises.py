@@ -96,20 +96,11 @@ CORE_ORDER = [
     "develop",
     "compute",
 ]
-DECISIONS_THAT_KNOW_MORE = {
-    ("colour", "exposure"),
-    ("exposure", "surroundings"),
-    ("focus", "surroundings"),
-    ("lens", "exposure"),
-    ("lens", "focus"),
-    ("lens", "surroundings"),
-    ("saving", "colour"),
-    ("saving", "exposure"),
-    ("saving", "surroundings"),
-    ("sequence", "exposure"),
-    ("surroundings", "exposure"),
-}
-"""Which decision imports more of which other than what it asks."""
+DECISION_ORDER = (
+    *("framework", "scene", "solver", "exposure", "colour", "focus"),
+    *("lens", "sequence", "saving", "surroundings"),
+)
+"""Each decision may use those before it; of the others only what they ask."""
 LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT, MOST_FILES = 300, 40, 150, 25
 
 
@@ -201,20 +192,27 @@ class Layers(unittest.TestCase):
                 allowed = any(own.startswith(one) for one in STANDINS_MAY_BE_IMPORTED_BY)
                 self.assertTrue(allowed, f"{own} imports a stand-in")
 
-    def test_decisions_import_each_other_by_what_is_asked_alone(self):
-        """Of all pairs of decisions; those that know more of another are listed, and grow fewer."""
+    def test_decisions_import_the_ones_before_or_what_is_asked_alone(self):
         decisions = SOURCE / "core" / "decisions"
-        folders = {one.name for one in decisions.iterdir() if one.is_dir()}
-        found = set()
+        folders = {one.name for one in decisions.iterdir() if (one / "__init__.py").is_file()}
+        self.assertEqual(folders, set(DECISION_ORDER))
         for path, tree in modules(decisions):
             own = path.relative_to(decisions).parts[0]
             for name in imports(tree):
                 parts = name.split(".")
-                if parts[:3] != ["oxlen", "core", "decisions"] or parts[3:4] == [own]:
+                other = parts[3] if name.startswith("oxlen.core.decisions.") else own
+                is_ask = len(parts) > 4 and parts[4].endswith("ask")
+                if own not in folders or other not in folders or is_ask:
                     continue
-                if own in folders and parts[3] in folders and parts[4:5] != ["ask"]:
-                    found.add((own, parts[3]))
-        self.assertEqual(found, DECISIONS_THAT_KNOW_MORE)
+                self.assertLessEqual(
+                    DECISION_ORDER.index(other), DECISION_ORDER.index(own), f"{path}: {name}"
+                )
+
+    def test_the_framework_knows_no_decision(self):
+        for path, tree in modules(SOURCE / "core" / "decisions" / "framework"):
+            for name in imports(tree):
+                known = not name.startswith("oxlen.core.decisions.") or ".framework." in name
+                self.assertTrue(known, f"{path.name} imports {name}")
 
     def test_no_source_folder_holds_more_than_one_finds_a_file_in(self):
         for folder in {path.parent for path, _ in modules(SOURCE)}:

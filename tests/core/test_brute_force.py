@@ -6,12 +6,12 @@ The bounds are worked from the physics in `worked_bounds`, not taken from the pr
 import math
 import unittest
 
-from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import LOOKS, MOTION, STRATEGY, SUPPORT, iso_strategy
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.solver.aim import exposure_aim
 from tests.core.asking import replace
 from tests.core.random_briefs import random_brief
 from tests.core.worked_bounds import bounds, exposed, tone_snr

@@ -5,12 +5,12 @@ import unittest
 
 from oxlen.core.decisions import limit_kinds
 from oxlen.core.decisions.exposure.ask import Hold, Strategy
-from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.lens.comparison import lens_options
 from oxlen.core.decisions.lens.moving import standing_m
 from oxlen.core.decisions.plan import plan, searched
+from oxlen.core.decisions.solver.outcome import SpotState
 from oxlen.core.light.exposure import ev100
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover

@@ -9,13 +9,13 @@ from scipy.interpolate import PchipInterpolator
 
 from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, SKY
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky
-from oxlen.core.decisions.exposure.steadiness import drift_mm_s
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.focus.depths import circle_mm, optics_of, stack_distances_m
 from oxlen.core.decisions.focus.small_things import small_thing_ways
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
 from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.solver.steadiness import drift_mm_s
 from oxlen.core.errors import BadInput, OutOfRange
 from oxlen.core.focus.close_up import close_up, dioptres_of_magnification
 from oxlen.core.focus.defocus import blur_disc_mm

@@ -19,13 +19,13 @@ from oxlen.core.decisions.exposure.ask import (
     TRAVEL,
     Strategy,
 )
-from oxlen.core.decisions.exposure.conflict import Side
-from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky, Travel
-from oxlen.core.decisions.exposure.steadiness import held_limit_s, steady_stops
-from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan, searched
+from oxlen.core.decisions.solver.conflict import Side
+from oxlen.core.decisions.solver.outcome import SpotState
+from oxlen.core.decisions.solver.steadiness import held_limit_s, steady_stops
+from oxlen.core.decisions.solver.tones import NOMINAL_STOPS
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.core.sky.trailing import npf_time_s, star_trail_px

@@ -7,14 +7,14 @@ import numpy as np
 
 from oxlen.core.compute.registry import computation
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, SKY, Hold, Strategy
-from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.limits.noise import NOISE_DARK
 from oxlen.core.decisions.exposure.limits.show import NO_TIME_S
 from oxlen.core.decisions.exposure.scene_ask import Sky
-from oxlen.core.decisions.exposure.snr import NO_ISO, iso_ceiling, output_gain, tone_snr
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
+from oxlen.core.decisions.solver.frozen import tolerated_blur_um
+from oxlen.core.decisions.solver.snr import NO_ISO, iso_ceiling, output_gain, tone_snr
 from oxlen.core.errors import NotFound, OutOfRange
 from oxlen.core.hold.burst import burst_stops, share_sharp
 from oxlen.core.hold.hand import keep_one_of

@@ -6,14 +6,14 @@ import unittest
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import GLASS, MOTION, Hold, Strategy
-from oxlen.core.decisions.exposure.frontier import compromise, figures_of_steps
-from oxlen.core.decisions.exposure.grid import excess_stops
 from oxlen.core.decisions.exposure.limits.hold import steadier_offers
-from oxlen.core.decisions.exposure.predict import hand_blur_px, motion_blur_px, share_brighter
 from oxlen.core.decisions.framework.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.plan import plan, searched
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.decisions.sequence.bracket import tonal_span
+from oxlen.core.decisions.solver.frontier import compromise, figures_of_steps
+from oxlen.core.decisions.solver.grid import excess_stops
+from oxlen.core.decisions.solver.predict import hand_blur_px, motion_blur_px, share_brighter
 from oxlen.core.kit.glass import Glass
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover

@@ -8,7 +8,6 @@ from scipy.interpolate import PchipInterpolator
 
 from oxlen.core.checklist.set_up import set_up_steps
 from oxlen.core.decisions.exposure.ask import SUPPORT
-from oxlen.core.decisions.exposure.outcome import SpotState, outcome
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.saving.pixels import pixel_advice
@@ -17,6 +16,7 @@ from oxlen.core.decisions.sequence.ask import (
     Frames,
 )
 from oxlen.core.decisions.sequence.ramp import rate_stops_min
+from oxlen.core.decisions.solver.outcome import SpotState, outcome
 from oxlen.core.errors import BadInput
 from oxlen.core.focus.monotone import monotone_cubic
 from oxlen.core.focus.slider import SliderPoint, SliderScale

@@ -5,15 +5,15 @@ import unittest
 
 from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.exposure.ask import GLASS
-from oxlen.core.decisions.exposure.limits.stand import stand_limit_s
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import ANY_LENS, Framing
 from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.scene.named import names_the_sun, things_in
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Surroundings
 from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
-from oxlen.core.decisions.surroundings.facts import scene_facts
-from oxlen.core.decisions.surroundings.named import names_the_sun, things_in
+from oxlen.core.decisions.surroundings.standing import stand_limit_s
 from oxlen.core.frames.passing import LEAST_FRAMES, covered_frames, empties, frames_to_empty
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover

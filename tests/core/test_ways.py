@@ -7,10 +7,8 @@ from itertools import pairwise
 import numpy as np
 
 from oxlen.core.decisions import limit_kinds
-from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import MOTION, OUTPUT, STRATEGY, Strategy
 from oxlen.core.decisions.exposure.auto.choice import auto_choice
-from oxlen.core.decisions.exposure.predict import predict
 from oxlen.core.decisions.exposure.words.aim import aim_sentences
 from oxlen.core.decisions.framework.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.lens.ask import FRAMING, Framing
@@ -19,6 +17,8 @@ from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.decisions.sequence.bracket import bracket_of, tonal_span
+from oxlen.core.decisions.solver.aim import exposure_aim
+from oxlen.core.decisions.solver.predict import predict
 from oxlen.core.kit.glass import Glass
 from oxlen.core.light.exposure import ev100
 from oxlen.core.light.patterns import frame_light, patterns, tone_above

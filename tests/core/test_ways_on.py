@@ -5,16 +5,16 @@ import unittest
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import GLASS, LAMPS
-from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.scene.named import names_an_arc, names_the_sun
+from oxlen.core.decisions.solver.outcome import SpotState
 from oxlen.core.decisions.surroundings.ask import (
     SCENE_LIGHT_WORDS,
     STAND_WORDS,
     SURROUNDINGS,
     Surroundings,
 )
-from oxlen.core.decisions.surroundings.named import names_an_arc, names_the_sun
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, ask_output, replace

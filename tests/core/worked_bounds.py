@@ -3,7 +3,6 @@
 import math
 from dataclasses import dataclass, replace
 
-from oxlen.core.decisions.exposure.aim import exposure_aim
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     GLASS,
@@ -17,6 +16,7 @@ from oxlen.core.decisions.exposure.ask import (
 )
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.solver.aim import exposure_aim
 
 
 @dataclass(frozen=True)

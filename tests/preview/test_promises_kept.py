@@ -6,9 +6,9 @@ import unittest
 import numpy as np
 from PIL import Image
 
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import searched
+from oxlen.core.decisions.solver.frontier import figures_of_steps
 from oxlen.core.light.tone import linear_to_srgb
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings

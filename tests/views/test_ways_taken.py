@@ -4,8 +4,8 @@ import itertools
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.solver.frontier import figures_of_steps
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import steps_label
 from oxlen.core.light.exposure import luminance_cd_m2

@@ -9,11 +9,11 @@ from typing import Literal
 from pydantic import BaseModel
 
 from oxlen.core.colour.tone_colour import ToneColour
-from oxlen.core.decisions.exposure.aim import TELLING_STOPS
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
-from oxlen.core.decisions.exposure.tones import default_place_stops
 from oxlen.core.decisions.framework.brief import Role, SceneTones
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
+from oxlen.core.decisions.solver.aim import TELLING_STOPS
+from oxlen.core.decisions.solver.tones import default_place_stops
 from oxlen.core.kit.doubt import METERED
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.kit.phone_words import FileFormat

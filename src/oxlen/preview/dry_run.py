@@ -12,8 +12,8 @@ from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import SUPPORT, glass_stops, is_panned
 from oxlen.core.decisions.exposure.auto.capture import auto_capture
 from oxlen.core.decisions.exposure.auto.choice import auto_choice
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.solver.frontier import figures_of_steps
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.phone import Mode
 from oxlen.core.labels import steps_label

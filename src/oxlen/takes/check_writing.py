@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.colour.decision import WHITE
 from oxlen.core.decisions.dialled import dials_of
-from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.solver.outcome import SpotState
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import steps_label
 from oxlen.core.light.meter import Spot

@@ -10,13 +10,13 @@ from pydantic import BaseModel
 
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
 from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT, glass_stops
-from oxlen.core.decisions.exposure.conflict import tightest_bounds
-from oxlen.core.decisions.exposure.grid import Pairs, is_near
-from oxlen.core.decisions.exposure.predict import Prediction, predict
-from oxlen.core.decisions.exposure.snr import iso_ceiling, output_gain, subject_tone_stops
 from oxlen.core.decisions.framework.limit import Limit
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solver.conflict import tightest_bounds
+from oxlen.core.decisions.solver.grid import Pairs, is_near
+from oxlen.core.decisions.solver.predict import Prediction, predict
+from oxlen.core.decisions.solver.snr import iso_ceiling, output_gain, subject_tone_stops
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import shutter_label, stops_label
 from oxlen.core.light.exposure import shutter_for_ev100

@@ -10,12 +10,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.frontier import Figures
 from oxlen.core.decisions.exposure.words.cost import cost_words
 from oxlen.core.decisions.exposure.words.slip import residual_words
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.plan import figures_of, solved
+from oxlen.core.decisions.solver.frontier import Figures
 from oxlen.core.labels import ev_label, steps_label
 
 REACH_STOPS = 3

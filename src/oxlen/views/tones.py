@@ -6,9 +6,9 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel
 
-from oxlen.core.decisions.exposure.tones import wanted_of
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.solver.tones import wanted_of
 from oxlen.metering.light import LightReading
 
 LOWEST_STOPS, HIGHEST_STOPS = -7.0, 4.5

@@ -6,11 +6,11 @@ import math
 from dataclasses import dataclass
 
 from oxlen.core.decisions.exposure.ask import HOLD, SUPPORT
-from oxlen.core.decisions.exposure.steadiness import held_limit_s
-from oxlen.core.decisions.exposure.tones import spot_name
 from oxlen.core.decisions.framework.brief import SUBJECT
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.plan import Plan
+from oxlen.core.decisions.solver.steadiness import held_limit_s
+from oxlen.core.decisions.solver.tones import spot_name
 from oxlen.core.hold.burst import share_sharp
 from oxlen.core.hold.hand import keep_one_of
 

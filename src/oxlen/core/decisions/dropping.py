@@ -16,18 +16,18 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     TRAVEL,
 )
-from oxlen.core.decisions.exposure.conflict import Conflict, Side
-from oxlen.core.decisions.exposure.kept import (
-    with_given_up,
-)
 from oxlen.core.decisions.exposure.offers import bought_filters
-from oxlen.core.decisions.exposure.search import Search, broken_at_best, second_search
-from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief
 from oxlen.core.decisions.framework.limit import NEVER_S, Concern, Limit
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.scene.facts import scene_facts
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.solver.conflict import Conflict, Side
+from oxlen.core.decisions.solver.kept import (
+    with_given_up,
+)
+from oxlen.core.decisions.solver.search import Search, broken_at_best, second_search
+from oxlen.core.decisions.solver.tones import spoken_spot
 from oxlen.core.kit.glass import Glass
 
 WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.SKY, Concern.DRAWING)

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Flags, Pairs, allowed_pairs
-from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.framework.limit import EXPOSURE, Concern
 from oxlen.core.decisions.sequence.ask import frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.bracket import bracket_of
+from oxlen.core.decisions.solver.grid import SLACK_STOPS, Flags, Pairs, allowed_pairs
+from oxlen.core.decisions.solver.search import Search, second_search
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,13 @@ from functools import cached_property
 from oxlen.core import decisions
 from oxlen.core.decisions.exposure.auto.choice import AutoChoice, auto_choice
 from oxlen.core.decisions.exposure.auto.steps import AutoSteps, auto_steps
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.frontier import (
+from oxlen.core.decisions.exposure.words.slip import Reason, exposure_reason
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.setting import Exposure, Setting, Slip
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.frontier import (
     Alternative,
     Compromise,
     Figures,
@@ -18,17 +23,12 @@ from oxlen.core.decisions.exposure.frontier import (
     compromise,
     figures_at,
 )
-from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
-from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, search_for
-from oxlen.core.decisions.exposure.snr import output_gain
-from oxlen.core.decisions.exposure.solution import Solution, solve
-from oxlen.core.decisions.exposure.words.slip import Reason, exposure_reason
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.setting import Exposure, Setting, Slip
-from oxlen.core.decisions.sequence.bracket import TonalSpan, tonal_span
+from oxlen.core.decisions.solver.outcome import SpotOutcome, outcome
+from oxlen.core.decisions.solver.predict import predict
+from oxlen.core.decisions.solver.search import ExposureSlip, Search, search_for
+from oxlen.core.decisions.solver.snr import output_gain
+from oxlen.core.decisions.solver.solution import Solution, solve
 from oxlen.core.decisions.surroundings.cautions import caution_words
-from oxlen.core.decisions.surroundings.facts import scene_facts
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.decisions.trades import trades_for
 from oxlen.core.decisions.upstream import Upstream

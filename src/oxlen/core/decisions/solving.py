@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.exposure.frontier import figures_at
-from oxlen.core.decisions.exposure.grid import Pairs
-from oxlen.core.decisions.exposure.outcome import outcome
-from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import frames_of
 from oxlen.core.decisions.framework.offer import Offer
 from oxlen.core.decisions.sequence.ask import is_blended
+from oxlen.core.decisions.solver.frontier import figures_at
+from oxlen.core.decisions.solver.grid import Pairs
+from oxlen.core.decisions.solver.outcome import outcome
+from oxlen.core.decisions.solver.predict import predict
+from oxlen.core.decisions.solver.search import Search, second_search
 from oxlen.core.decisions.trade import Trade
 
 

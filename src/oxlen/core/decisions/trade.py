@@ -6,12 +6,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.frontier import Figures
-from oxlen.core.decisions.exposure.outcome import SpotOutcome
-from oxlen.core.decisions.exposure.search import ExposureSlip
-from oxlen.core.decisions.exposure.snr import tone_snr
 from oxlen.core.decisions.frames import Exposed
 from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.solver.frontier import Figures
+from oxlen.core.decisions.solver.outcome import SpotOutcome
+from oxlen.core.decisions.solver.search import ExposureSlip
+from oxlen.core.decisions.solver.snr import tone_snr
 
 
 @dataclass(frozen=True)

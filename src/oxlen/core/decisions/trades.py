@@ -15,15 +15,15 @@ from oxlen.core.decisions.dropping import (
     exclude_each_other,
 )
 from oxlen.core.decisions.exposure.auto.offers import automatic_trades
-from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict, is_hopeless
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
 from oxlen.core.decisions.exposure.offers import weaker_glass_offers
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search, trouble_stops
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.scene.unfit import is_fit
+from oxlen.core.decisions.solver.conflict import Conflict, find_conflict, is_hopeless
+from oxlen.core.decisions.solver.search import ExposureSlip, Search, trouble_stops
 from oxlen.core.decisions.solving import solved_by
-from oxlen.core.decisions.surroundings.facts import scene_facts
-from oxlen.core.decisions.surroundings.unfit import is_fit
 from oxlen.core.decisions.trade import Trade
 
 ENOUGH = 3

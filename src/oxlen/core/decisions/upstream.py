@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.framework.setting import Setting
+from oxlen.core.decisions.solver.solution import Solution
 
 
 @dataclass(frozen=True)

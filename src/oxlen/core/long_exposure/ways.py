@@ -15,9 +15,9 @@ from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.scene.unfit import is_fit
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.sequence.own_filter import own_filters
-from oxlen.core.decisions.surroundings.unfit import is_fit
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, time_label, two_digits
 from oxlen.core.long_exposure.way import Way, light_allows_s, worked

@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, MeasuredPatch
 from oxlen.core.decisions.exposure.ask import HOLD, LAMPS, MOTION, SUPPORT, Lamps
-from oxlen.core.decisions.exposure.steadiness import stabiliser_stops
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.solver.steadiness import stabiliser_stops
 from oxlen.core.review.take_changes import BLUR_SEEN_PX
 from oxlen.core.review.take_seen import Change
 

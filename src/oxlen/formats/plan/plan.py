@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from oxlen.core.decisions.exposure.outcome import SpotState
 from oxlen.core.decisions.framework.brief import Role
 from oxlen.core.decisions.framework.limit import Axis, Owner
+from oxlen.core.decisions.solver.outcome import SpotState
 
 
 class SlipFile(BaseModel):

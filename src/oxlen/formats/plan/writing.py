@@ -11,16 +11,6 @@ from oxlen.core import decisions
 from oxlen.core.decisions.exposure.ask import iso_strategy, motion_asked
 from oxlen.core.decisions.exposure.auto.choice import AutoChoice
 from oxlen.core.decisions.exposure.auto.steps import AutoSteps
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.frontier import (
-    Alternative,
-    Compromise,
-    Figures,
-    figures_at,
-)
-from oxlen.core.decisions.exposure.outcome import SpotOutcome, outcome
-from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip
 from oxlen.core.decisions.exposure.words.slip import (
     compromise_words,
     needs_words,
@@ -33,6 +23,16 @@ from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.lens.comparison import LensOption, lens_options
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.sequence.bracket import FormatSpan, TonalSpan
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.frontier import (
+    Alternative,
+    Compromise,
+    Figures,
+    figures_at,
+)
+from oxlen.core.decisions.solver.outcome import SpotOutcome, outcome
+from oxlen.core.decisions.solver.predict import predict
+from oxlen.core.decisions.solver.search import ExposureSlip
 from oxlen.core.decisions.trade import Trade
 from oxlen.formats.plan.plan import (
     AlternativeFile,

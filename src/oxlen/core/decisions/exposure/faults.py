@@ -17,15 +17,15 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     SUPPORT,
 )
-from oxlen.core.decisions.exposure.conflict import Conflict, Side
-from oxlen.core.decisions.exposure.frozen import tolerated_blur_um
 from oxlen.core.decisions.exposure.motion_ask import FrozenMotion, Sharp
-from oxlen.core.decisions.exposure.predict import motion_blur_px
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.decisions.solver.conflict import Conflict, Side
+from oxlen.core.decisions.solver.frozen import tolerated_blur_um
+from oxlen.core.decisions.solver.predict import motion_blur_px
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp

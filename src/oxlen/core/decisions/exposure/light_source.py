@@ -6,8 +6,8 @@ from enum import Enum
 
 from oxlen.core.decisions.exposure.ask import DRAWING, LAND, SKY
 from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.scene.unfit import has_lamps_of_its_own, is_lit_by_others
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
-from oxlen.core.decisions.surroundings.unfit import has_lamps_of_its_own, is_lit_by_others
 
 DAYLIGHT_FROM_EV100 = 4.0
 """Darker than this it is night, or a room: another hour changes nothing for the better."""

@@ -12,16 +12,16 @@ from oxlen.core.decisions.exposure.ask import (
     glass_stops,
 )
 from oxlen.core.decisions.exposure.auto.offers import automatic_offers
-from oxlen.core.decisions.exposure.conflict import Conflict, Side, tightest_bounds
 from oxlen.core.decisions.exposure.light_source import (
     LightSource,
     falls_so_far,
     light_source,
     rises_so_far,
 )
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict, Side, tightest_bounds
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.kit.glass import Glass
 from oxlen.core.labels import stops_label, two_digits

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oxlen.core.decisions.exposure.ask import HOLD
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.kit.doubt import BRIGHT, HAND_FIGURE, FigureDoubt, Known
 
 KNOWN_WORDS: dict[Known, str] = {

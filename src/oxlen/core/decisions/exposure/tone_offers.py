@@ -7,12 +7,12 @@ from dataclasses import replace
 
 from oxlen.core.constants import SNR_ACCEPTABLE
 from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT, STRATEGY
-from oxlen.core.decisions.exposure.conflict import Conflict, tones_apart_stops, touches
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import SHAPE_PLACE_STOPS, place_stops, spoken_spot
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict, tones_apart_stops, touches
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.tones import SHAPE_PLACE_STOPS, place_stops, spoken_spot
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import stops_label, two_digits
 

@@ -10,7 +10,7 @@ from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.focus.depths import reach_of
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.lens.ask import FRAMING
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.scene.facts import scene_facts
 from oxlen.core.focus.depth import focus_between_m
 from oxlen.core.labels import distance_label
 

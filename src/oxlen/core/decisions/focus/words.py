@@ -19,7 +19,7 @@ from oxlen.core.decisions.focus.depths import (
 )
 from oxlen.core.decisions.focus.target import Target
 from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.scene.facts import scene_facts
 from oxlen.core.focus.depth import Depth, focus_between_m, hyperfocal_mm
 from oxlen.core.hold.close import usual_sway_mm_s
 from oxlen.core.kit.focus_drive import FocusDrive

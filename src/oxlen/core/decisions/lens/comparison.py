@@ -7,16 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
-from oxlen.core.decisions.exposure.frontier import Figures, figures_at
-from oxlen.core.decisions.exposure.predict import predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Kinds, Search, search_for
 from oxlen.core.decisions.focus.target import focus_short_dioptres, reach_words
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import EXPOSURE, Limit
 from oxlen.core.decisions.lens.ask import FRAMING, LENS, Framing
 from oxlen.core.decisions.lens.moving import background_share, on_lens, standing_m
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.solver.conflict import Conflict, find_conflict
+from oxlen.core.decisions.solver.frontier import Figures, figures_at
+from oxlen.core.decisions.solver.predict import predict
+from oxlen.core.decisions.solver.search import ExposureSlip, Kinds, Search, search_for
 from oxlen.core.kit.phone import Lens
 from oxlen.core.labels import stops_label
 from oxlen.core.lens.perspective import background_growth, edge_stretch, equivalent_f_number

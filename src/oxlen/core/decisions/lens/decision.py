@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from oxlen.core.decisions.exposure.ask import EXPOSURE_PART
-from oxlen.core.decisions.exposure.search import Kinds
 from oxlen.core.decisions.focus.target import focus_short_dioptres
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.decision import Decision
@@ -12,6 +11,7 @@ from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.lens.ask import ANY_LENS, FRAMING, LENS, MODE
 from oxlen.core.decisions.lens.comparison import on_best_lens
 from oxlen.core.decisions.lens.offers import lens_offers
+from oxlen.core.decisions.solver.search import Kinds
 from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.labels import listed
 

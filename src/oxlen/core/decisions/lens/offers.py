@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.lens.ask import MODE
 from oxlen.core.decisions.lens.moving import on_lens
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.search import Search
 
 
 def lens_offers(search: Search, _: Conflict | None) -> Iterator[Offer]:

@@ -13,8 +13,6 @@ from oxlen.core.decisions.exposure.ask import (
     SKY,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
-from oxlen.core.decisions.exposure.solution import Solution
 from oxlen.core.decisions.framework.brief import KEEP_DARK, Brief
 from oxlen.core.decisions.framework.decision import Decision
 from oxlen.core.decisions.framework.dial import Dial, SeriesPart
@@ -26,6 +24,8 @@ from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, p
 from oxlen.core.decisions.saving.renditions import rendition_figures, renditions
 from oxlen.core.decisions.saving.situation import frames_in_all, situation_of
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.solver.frontier import figures_of_steps
+from oxlen.core.decisions.solver.solution import Solution
 from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import counted, sentence_case, stops_label, two_digits, uncapped

@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.exposure.ask import FORMAT, OUTPUT
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import MODE
 from oxlen.core.decisions.sequence.ask import FRAMES
+from oxlen.core.decisions.solver.frontier import figures_of_steps
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.focus.defocus import airy_um
 from oxlen.core.kit.phone import Mode
 from oxlen.core.kit.phone_words import FileFormat

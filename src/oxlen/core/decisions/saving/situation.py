@@ -14,14 +14,14 @@ from oxlen.core.decisions.exposure.ask import (
     SKY,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.kept import (
-    keeps_brightest,
-)
 from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.saving.advice import Situation
 from oxlen.core.decisions.saving.ask import SAVING
+from oxlen.core.decisions.scene.unfit import has_lamps_of_its_own, is_lit_by_others
 from oxlen.core.decisions.sequence.ask import FRAMES
-from oxlen.core.decisions.surroundings.unfit import has_lamps_of_its_own, is_lit_by_others
+from oxlen.core.decisions.solver.kept import (
+    keeps_brightest,
+)
 from oxlen.core.kit.phone_words import FileFormat
 
 NOTHING_BRIGHT = -9.0

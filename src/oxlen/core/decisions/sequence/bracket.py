@@ -11,8 +11,6 @@ import numpy as np
 
 from oxlen.core.constants import SNR_ACCEPTABLE
 from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.exposure.snr import output_gain
-from oxlen.core.decisions.exposure.tones import place_stops
 from oxlen.core.decisions.framework.brief import (
     KEEP_BRIGHT,
     KEEP_DARK,
@@ -22,6 +20,8 @@ from oxlen.core.decisions.framework.brief import (
     PlacedReading,
 )
 from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solver.snr import output_gain
+from oxlen.core.decisions.solver.tones import place_stops
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import stops_label
 from oxlen.core.light.placement import placed_ev100

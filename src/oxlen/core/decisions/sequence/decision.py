@@ -8,8 +8,6 @@ from dataclasses import replace
 from itertools import chain
 
 from oxlen.core.decisions.exposure.ask import DRAWING, HOLD, SUPPORT
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.search import Search, second_search
 from oxlen.core.decisions.frames import Exposed, frames_of
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.decision import Decision
@@ -20,6 +18,8 @@ from oxlen.core.decisions.framework.setting import Exposure, Setting
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_shot, is_blended, is_bracketed
 from oxlen.core.decisions.sequence.offers import sequence_offers
 from oxlen.core.decisions.sequence.own_filter import own_filter_offers, own_filters
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.search import Search, second_search
 from oxlen.core.decisions.upstream import Upstream
 from oxlen.core.labels import (
     listed,

@@ -17,15 +17,11 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     SUPPORT,
 )
-from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_light_stops, touches
-from oxlen.core.decisions.exposure.outcome import SpotState
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.shown_in_frames import (
     frames_merge,
     median_of,
     shows_in_frames,
 )
-from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.framework.offer import Offer, Tier
@@ -37,6 +33,10 @@ from oxlen.core.decisions.sequence.ask import (
     is_median,
 )
 from oxlen.core.decisions.sequence.bracket import bracket_of
+from oxlen.core.decisions.solver.conflict import Conflict, Side, short_of_light_stops, touches
+from oxlen.core.decisions.solver.outcome import SpotState
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.strategy import nearest_index
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.hold.hand import Support
 from oxlen.core.labels import shutter_label, stops_label, time_label, two_digits

@@ -7,16 +7,16 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, MOTION, SUPPORT
-from oxlen.core.decisions.exposure.conflict import Conflict, Side, touches
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.shown_in_frames import (
     frames_merge,
 )
-from oxlen.core.decisions.exposure.strategy import nearest_index
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import Concern
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_bracketed
+from oxlen.core.decisions.solver.conflict import Conflict, Side, touches
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.strategy import nearest_index
 from oxlen.core.kit.computed_mode import ComputedMode
 from oxlen.core.labels import stops_label, time_label
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR
 from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
+from oxlen.core.decisions.scene.facts import SceneFacts, scene_facts
 from oxlen.core.decisions.surroundings.ask import Hazard
-from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts
 
 LOCAL_RULES = "Local rules and licensed people come first."
 DARK_EV100, BRIGHT_EV100 = 1.0, 16.0

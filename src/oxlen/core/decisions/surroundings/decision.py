@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from oxlen.core.decisions.exposure.limits.stand import STANDING
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.decision import Decision
 from oxlen.core.decisions.framework.setting import Setting
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.surroundings.offers import glare_offers
+from oxlen.core.decisions.surroundings.standing import STANDING
 from oxlen.core.decisions.upstream import Upstream
 
 

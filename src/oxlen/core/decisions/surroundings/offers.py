@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import GLASS
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.tones import spoken_spot
 from oxlen.core.kit.glass import Glass
 
 SOLAR_FILTER = Glass("Certified solar filter", 100_000.0)

@@ -15,16 +15,16 @@ from oxlen.core.decisions.exposure.ask import (
     glass_stops,
 )
 from oxlen.core.decisions.exposure.auto.steps import auto_steps, scale_label
-from oxlen.core.decisions.exposure.conflict import Conflict, Side, short_of_light_stops
-from oxlen.core.decisions.exposure.frontier import figures_of_steps
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
-from oxlen.core.decisions.exposure.outcome import SpotState, outcome
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search
 from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.scene.facts import subject_m
+from oxlen.core.decisions.scene.unfit import is_fit
 from oxlen.core.decisions.sequence.ask import FRAMES, is_bracketed
-from oxlen.core.decisions.surroundings.facts import subject_m
-from oxlen.core.decisions.surroundings.unfit import is_fit
+from oxlen.core.decisions.solver.conflict import Conflict, Side, short_of_light_stops
+from oxlen.core.decisions.solver.frontier import figures_of_steps
+from oxlen.core.decisions.solver.outcome import SpotState, outcome
+from oxlen.core.decisions.solver.search import ExposureSlip, Search
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import stops_label, two_digits
 

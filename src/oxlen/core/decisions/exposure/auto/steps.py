@@ -8,12 +8,12 @@ import numpy as np
 
 from oxlen.core.decisions.exposure.ask import glass_stops
 from oxlen.core.decisions.exposure.auto.choice import auto_choice
-from oxlen.core.decisions.exposure.grid import SLACK_STOPS, Pairs, excess_stops, pair_off_ladder
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.framework.limit import Limit
-from oxlen.core.decisions.surroundings.facts import scene_facts
+from oxlen.core.decisions.scene.facts import scene_facts
+from oxlen.core.decisions.solver.grid import SLACK_STOPS, Pairs, excess_stops, pair_off_ladder
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.tones import spoken_spot
 from oxlen.core.labels import MINUS, listed, steps_label
 
 NO_GLARE = "Auto has nothing to meter here but the glare: put the certified filter on first."

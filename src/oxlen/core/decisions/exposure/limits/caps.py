@@ -6,12 +6,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import STRATEGY
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import ISO, Concern, EditedField, Limit, LimitKind
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.kit.ladder import snap
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Concern, Limit, LimitKind
+from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.labels import shutter_label
 
 SOURCE = "phone profile"

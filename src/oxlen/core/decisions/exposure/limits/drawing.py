@@ -6,12 +6,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import DRAWING
-from oxlen.core.decisions.exposure.conflict import Conflict, Side
-from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.scene_ask import Drawing
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict, Side
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.labels import stops_label, time_label, two_digits
 
 MOST_PARTS = 8

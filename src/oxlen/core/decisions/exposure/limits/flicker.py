@@ -9,9 +9,6 @@ from functools import lru_cache
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import LAMPS, Lamps
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import (
     NEVER_S,
@@ -22,6 +19,9 @@ from oxlen.core.decisions.framework.limit import (
     LimitKind,
 )
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import shutter_label
 from oxlen.core.motion.flicker import residual_modulation

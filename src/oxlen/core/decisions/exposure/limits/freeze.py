@@ -8,20 +8,20 @@ from dataclasses import replace
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import MOTION, is_panned
-from oxlen.core.decisions.exposure.conflict import Conflict, touches
-from oxlen.core.decisions.exposure.frozen import (
+from oxlen.core.decisions.exposure.motion_ask import PAN_RESIDUAL_SHARE, FrozenMotion
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict, touches
+from oxlen.core.decisions.solver.frozen import (
     approach_limit_s,
     crossing_limit_s,
     off_axis_mm,
     tolerated_blur_um,
     towards_m_s,
 )
-from oxlen.core.decisions.exposure.motion_ask import PAN_RESIDUAL_SHARE, FrozenMotion
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
-from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.labels import sentence_case, time_label
 
 CROSSES_SINE = 0.5

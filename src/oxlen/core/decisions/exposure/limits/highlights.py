@@ -5,22 +5,22 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.exposure.aim import TELLING_STOPS, guarded_reading
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.conflict import Conflict, touches
-from oxlen.core.decisions.exposure.kept import (
-    kept_readings,
-)
-from oxlen.core.decisions.exposure.outcome import SAID_STOPS, SpotState
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.tones import spoken_spot
 from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, Brief
 from oxlen.core.decisions.framework.limit import EXPOSURE, Concern, Limit, LimitKind
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.aim import TELLING_STOPS, guarded_reading
+from oxlen.core.decisions.solver.conflict import Conflict, touches
+from oxlen.core.decisions.solver.kept import (
+    kept_readings,
+)
+from oxlen.core.decisions.solver.outcome import SAID_STOPS, SpotState
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.tones import spoken_spot
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import ev_label, signed, stops_label
 

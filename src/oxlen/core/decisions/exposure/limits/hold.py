@@ -6,19 +6,19 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import CLOSEUP, HOLD, SUPPORT, is_panned
-from oxlen.core.decisions.exposure.conflict import Conflict, touches
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.steadiness import (
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict, touches
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.steadiness import (
     closeup_m,
     drift_mm_s,
     held_limit_s,
     stabiliser_stops,
     steady_stops,
 )
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
-from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.labels import stops_label, time_label

@@ -10,25 +10,25 @@ from oxlen.core.decisions.exposure.ask import (
     OUTPUT,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.kept import (
+from oxlen.core.decisions.framework.brief import KEEP_DARK, Brief
+from oxlen.core.decisions.framework.limit import ISO, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.kept import (
     kept_readings,
     with_given_up,
 )
-from oxlen.core.decisions.exposure.outcome import SAID_STOPS
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.snr import (
+from oxlen.core.decisions.solver.outcome import SAID_STOPS
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.snr import (
     NO_ISO,
     darkest_tone_stops,
     iso_ceiling,
     subject_tone_stops,
 )
-from oxlen.core.decisions.exposure.tones import is_backdrop, spoken_spot
-from oxlen.core.decisions.framework.brief import KEEP_DARK, Brief
-from oxlen.core.decisions.framework.limit import ISO, Concern, EditedField, Limit, LimitKind
-from oxlen.core.decisions.framework.offer import Offer, Tier
-from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solver.tones import is_backdrop, spoken_spot
 from oxlen.core.decisions.solving import solved
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import listed, stops_label, two_digits

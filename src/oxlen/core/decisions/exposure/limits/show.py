@@ -6,10 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import LOOKS
-from oxlen.core.decisions.exposure.conflict import Conflict
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.exposure.shown_in_frames import (
     covered_by,
     frames_merge,
@@ -26,6 +23,9 @@ from oxlen.core.decisions.framework.limit import (
 )
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.frames.passing import frames_to_empty
 from oxlen.core.labels import sentence_case, time_label, two_digits
 from oxlen.core.lens.imaging import drawn_size_mm

@@ -6,10 +6,10 @@ import math
 from collections.abc import Iterable
 
 from oxlen.core.decisions.exposure.ask import SKY
-from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.scene_ask import Sky
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.labels import time_label
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s, star_trail_px
 

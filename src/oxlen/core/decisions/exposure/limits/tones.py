@@ -8,14 +8,14 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.kept import (
-    with_given_up,
-)
-from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.exposure.tone_offers import tone_offers
-from oxlen.core.decisions.exposure.tones import NOMINAL_STOPS, WantedTone, wanted_tones
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.framework.limit import EXPOSURE, Concern, Limit, LimitKind
+from oxlen.core.decisions.solver.kept import (
+    with_given_up,
+)
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.tones import NOMINAL_STOPS, WantedTone, wanted_tones
 from oxlen.core.labels import sentence_case, signed, stops_label
 
 

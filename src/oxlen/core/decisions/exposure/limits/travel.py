@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from oxlen.core.decisions.exposure.ask import TRAVEL
-from oxlen.core.decisions.exposure.problem import ExposureProblem
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
+from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.labels import time_label
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import Mover, shutter_for_blur_s

@@ -4,22 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from oxlen.core.decisions.exposure.aim import (
-    SHAPE_FROM_STOPS,
-    TELLING_STOPS,
-    WORTH_SAYING_STOPS,
-    Aim,
-    guarded_reading,
-    half_to_the_sky_stops,
-    is_drawn,
-    placed_together,
-)
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     STRATEGY,
-)
-from oxlen.core.decisions.exposure.kept import (
-    kept_readings,
 )
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.framework.brief import (
@@ -31,6 +18,19 @@ from oxlen.core.decisions.framework.brief import (
     Role,
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.decisions.solver.aim import (
+    SHAPE_FROM_STOPS,
+    TELLING_STOPS,
+    WORTH_SAYING_STOPS,
+    Aim,
+    guarded_reading,
+    half_to_the_sky_stops,
+    is_drawn,
+    placed_together,
+)
+from oxlen.core.decisions.solver.kept import (
+    kept_readings,
+)
 from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label
 
 SAID_FROM_STOPS = 0.05

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from oxlen.core.decisions.exposure.frontier import Figures
+from oxlen.core.decisions.solver.frontier import Figures
 from oxlen.core.labels import two_digits
 
 SEEN_BLUR_PX = 1.0

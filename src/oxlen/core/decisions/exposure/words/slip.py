@@ -6,22 +6,22 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.exposure.aim import Aim
 from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
-from oxlen.core.decisions.exposure.conflict import Conflict, Side
-from oxlen.core.decisions.exposure.outcome import (
+from oxlen.core.decisions.exposure.scene_ask import Drawing
+from oxlen.core.decisions.exposure.words.aim import aim_sentences
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Axis, Concern, Limit
+from oxlen.core.decisions.solver.aim import Aim
+from oxlen.core.decisions.solver.conflict import Conflict, Side
+from oxlen.core.decisions.solver.outcome import (
     SAID_STOPS,
     SpotOutcome,
     give_or_take,
     main_miss,
 )
-from oxlen.core.decisions.exposure.scene_ask import Drawing
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search
-from oxlen.core.decisions.exposure.solution import Solution
-from oxlen.core.decisions.exposure.tones import wanted_tones
-from oxlen.core.decisions.exposure.words.aim import aim_sentences
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Axis, Concern, Limit
+from oxlen.core.decisions.solver.search import ExposureSlip, Search
+from oxlen.core.decisions.solver.solution import Solution
+from oxlen.core.decisions.solver.tones import wanted_tones
 from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label, time_label
 from oxlen.core.motion.drawing import longest_black_s
 

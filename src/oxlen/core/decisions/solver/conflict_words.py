@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from oxlen.core.decisions.exposure.ask import FORMAT
-from oxlen.core.decisions.exposure.tones import place_stops, spoken_spot, spot_name, wanted_of
 from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, Brief, PlacedReading
 from oxlen.core.decisions.framework.limit import EXPOSURE, SHUTTER, Axis, Limit
+from oxlen.core.decisions.solver.tones import place_stops, spoken_spot, spot_name, wanted_of
 from oxlen.core.labels import sentence_case, stops_label, time_label, two_digits
 
 

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.constants import SNR_ACCEPTABLE, SNR_EXCELLENT
-from oxlen.core.decisions.exposure.aim import RAISED_STOPS
 from oxlen.core.decisions.exposure.ask import STRATEGY, IsoStrategy, iso_strategy
-from oxlen.core.decisions.exposure.grid import Numbers, Pairs
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.snr import subject_tone_stops, tone_snr
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, Limit
+from oxlen.core.decisions.solver.aim import RAISED_STOPS
+from oxlen.core.decisions.solver.grid import Numbers, Pairs
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.snr import subject_tone_stops, tone_snr
 
 Keys = tuple[Numbers, ...]
 """Arrays over the pairs, most important first; smaller is better."""

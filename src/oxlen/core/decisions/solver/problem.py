@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oxlen.core.decisions.exposure.aim import Aim
 from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.solver.aim import Aim
 
 
 @dataclass(frozen=True)

@@ -7,17 +7,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import FORMAT, LOOKS, MOTION, SUPPORT, is_panned
-from oxlen.core.decisions.exposure.frozen import off_axis_mm, towards_m_s
-from oxlen.core.decisions.exposure.grid import Numbers, Pairs
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.snr import (
+from oxlen.core.decisions.framework.brief import Brief, SceneTones
+from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
+from oxlen.core.decisions.solver.frozen import off_axis_mm, towards_m_s
+from oxlen.core.decisions.solver.grid import Numbers, Pairs
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.snr import (
     darkest_tone_stops,
     subject_tone_stops,
     tone_snr,
 )
-from oxlen.core.decisions.exposure.steadiness import held_limit_s
-from oxlen.core.decisions.framework.brief import Brief, SceneTones
-from oxlen.core.decisions.sequence.ask import FRAMES, frames_averaged, is_median
+from oxlen.core.decisions.solver.steadiness import held_limit_s
 from oxlen.core.light.placement import headroom_at_iso
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import blur_rate_um_s

@@ -9,19 +9,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.aim import guarded_reading
 from oxlen.core.decisions.exposure.ask import glass_stops
-from oxlen.core.decisions.exposure.grid import SLACK_STOPS, allowed_pairs, excess_stops
-from oxlen.core.decisions.exposure.search import Search
-from oxlen.core.decisions.exposure.snr import NO_ISO
-from oxlen.core.decisions.exposure.tones import wanted_tones
-from oxlen.core.decisions.exposure.words.conflict import (
-    apart_words,
-    begins_words,
-    crossed_words,
-    high_words,
-    low_words,
-)
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief, PlacedReading
 from oxlen.core.decisions.framework.limit import (
     EXPOSURE,
@@ -32,6 +20,18 @@ from oxlen.core.decisions.framework.limit import (
     Concern,
     Limit,
 )
+from oxlen.core.decisions.solver.aim import guarded_reading
+from oxlen.core.decisions.solver.conflict_words import (
+    apart_words,
+    begins_words,
+    crossed_words,
+    high_words,
+    low_words,
+)
+from oxlen.core.decisions.solver.grid import SLACK_STOPS, allowed_pairs, excess_stops
+from oxlen.core.decisions.solver.search import Search
+from oxlen.core.decisions.solver.snr import NO_ISO
+from oxlen.core.decisions.solver.tones import wanted_tones
 from oxlen.core.labels import amount_label, sentence_case, stops_label
 from oxlen.core.units import stops_between
 

@@ -8,9 +8,12 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.aim import Aim, exposure_aim
 from oxlen.core.decisions.exposure.ask import GLASS, glass_stops
-from oxlen.core.decisions.exposure.grid import (
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, SHUTTER, Concern, Limit, LimitKind
+from oxlen.core.decisions.sequence.ask import FRAMES, is_blended
+from oxlen.core.decisions.solver.aim import Aim, exposure_aim
+from oxlen.core.decisions.solver.grid import (
     SLACK_STOPS,
     Flags,
     Numbers,
@@ -21,16 +24,13 @@ from oxlen.core.decisions.exposure.grid import (
     excess_stops,
     is_near,
 )
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.strategy import (
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.strategy import (
     Preference,
     nearest_index,
     preference_of,
     preferred_index,
 )
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, SHUTTER, Concern, Limit, LimitKind
-from oxlen.core.decisions.sequence.ask import FRAMES, is_blended
 from oxlen.core.light.exposure import ev100 as exposure_ev100
 
 Kinds = tuple[LimitKind, ...]

@@ -7,19 +7,19 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.aim import RAISED_STOPS
-from oxlen.core.decisions.exposure.conflict import Conflict, find_conflict
-from oxlen.core.decisions.exposure.grid import Pairs
-from oxlen.core.decisions.exposure.search import (
+from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, Concern, Limit
+from oxlen.core.decisions.sequence.ask import is_blended
+from oxlen.core.decisions.solver.aim import RAISED_STOPS
+from oxlen.core.decisions.solver.conflict import Conflict, find_conflict
+from oxlen.core.decisions.solver.grid import Pairs
+from oxlen.core.decisions.solver.search import (
     ExposureSlip,
     Kinds,
     Search,
     search_for,
     second_search,
 )
-from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, Concern, Limit
-from oxlen.core.decisions.sequence.ask import is_blended
 
 
 @dataclass(frozen=True)

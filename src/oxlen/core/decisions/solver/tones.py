@@ -11,10 +11,6 @@ from oxlen.core.decisions.exposure.ask import (
     STRATEGY,
     ExposureAim,
 )
-from oxlen.core.decisions.exposure.kept import (
-    is_given_up,
-    keeps_brightest,
-)
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.framework.brief import (
     KEEP_BRIGHT,
@@ -27,6 +23,10 @@ from oxlen.core.decisions.framework.brief import (
     Role,
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.decisions.solver.kept import (
+    is_given_up,
+    keeps_brightest,
+)
 
 NIGHT_PLACE_STOPS = -3.0
 DARK_SUBJECT_PLACE_STOPS = -2.0

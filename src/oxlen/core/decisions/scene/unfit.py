@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.exposure.ask import LAMPS, MOTION
 from oxlen.core.decisions.framework.brief import Brief
+from oxlen.core.decisions.scene.facts import SceneFacts, scene_facts, subject_m
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
-from oxlen.core.decisions.surroundings.facts import SceneFacts, scene_facts, subject_m
 
 LIT_TO_M = 10.0
 """Farther than this no lamp or board that people carry lights a subject."""

@@ -16,17 +16,7 @@ from oxlen.core.decisions.exposure.ask import (
     ExposureAim,
     glass_stops,
 )
-from oxlen.core.decisions.exposure.kept import (
-    keeps_brightest,
-    kept_readings,
-)
 from oxlen.core.decisions.exposure.scene_ask import Drawing
-from oxlen.core.decisions.exposure.tones import (
-    WantedTone,
-    is_backdrop,
-    place_stops,
-    wanted_tones,
-)
 from oxlen.core.decisions.framework.brief import (
     KEEP_BRIGHT,
     KEEP_DARK,
@@ -37,6 +27,16 @@ from oxlen.core.decisions.framework.brief import (
     Role,
 )
 from oxlen.core.decisions.sequence.ask import is_bracketed
+from oxlen.core.decisions.solver.kept import (
+    keeps_brightest,
+    kept_readings,
+)
+from oxlen.core.decisions.solver.tones import (
+    WantedTone,
+    is_backdrop,
+    place_stops,
+    wanted_tones,
+)
 from oxlen.core.errors import BadInput
 from oxlen.core.light.exposure import ev100
 

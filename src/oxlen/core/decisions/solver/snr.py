@@ -11,13 +11,13 @@ from oxlen.core.decisions.exposure.ask import (
     OUTPUT,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.kept import (
-    kept_readings,
-)
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.tones import is_backdrop
 from oxlen.core.decisions.framework.brief import KEEP_DARK, NEUTRAL, SUBJECT, Brief
 from oxlen.core.decisions.sequence.ask import frames_averaged
+from oxlen.core.decisions.solver.kept import (
+    kept_readings,
+)
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.tones import is_backdrop
 from oxlen.core.sensor.noise import mid_signal_e, signal_needed_e, snr
 
 CEILING_ROUNDS = 30

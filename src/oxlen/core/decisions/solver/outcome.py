@@ -10,10 +10,11 @@ from oxlen.core.decisions.exposure.ask import (
     FORMAT,
     STRATEGY,
 )
-from oxlen.core.decisions.exposure.kept import (
+from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
+from oxlen.core.decisions.solver.kept import (
     is_given_up,
 )
-from oxlen.core.decisions.exposure.tones import (
+from oxlen.core.decisions.solver.tones import (
     NOMINAL_STOPS,
     WantedTone,
     place_stops,
@@ -21,7 +22,6 @@ from oxlen.core.decisions.exposure.tones import (
     spot_name,
     wanted_of,
 )
-from oxlen.core.decisions.framework.brief import KEEP_BRIGHT, SUBJECT, Brief, PlacedReading, Role
 from oxlen.core.labels import sentence_case, stops_label
 
 SAID_STOPS = 0.15

@@ -8,14 +8,14 @@ from oxlen.core.decisions.exposure.ask import CLOSEUP, GLASS, LAND, LOOKS, MOTIO
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import FRAMING
-from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Hazard
-from oxlen.core.decisions.surroundings.named import (
+from oxlen.core.decisions.scene.named import (
     Trait,
     names_an_arc,
     names_the_sun,
     things_in,
     traits_of,
 )
+from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Hazard
 
 GLARING_EV100 = 20.0
 """Nothing that is lit gets so bright: it is the Sun, its glint, or an arc. White in full sun has

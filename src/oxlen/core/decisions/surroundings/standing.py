@@ -7,12 +7,12 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import HOLD, is_panned
-from oxlen.core.decisions.exposure.conflict import Conflict
-from oxlen.core.decisions.exposure.problem import ExposureProblem
-from oxlen.core.decisions.exposure.search import Search
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
 from oxlen.core.decisions.framework.offer import Offer, Tier
+from oxlen.core.decisions.solver.conflict import Conflict
+from oxlen.core.decisions.solver.problem import ExposureProblem
+from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS, Stand
 from oxlen.core.hold.burst import MOST_PAST_STOPS
 from oxlen.core.labels import sentence_case, time_label

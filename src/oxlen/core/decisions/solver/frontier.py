@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.decisions.exposure.ask import glass_stops
-from oxlen.core.decisions.exposure.grid import Pairs, broken_masks, excess_stops, pair_off_ladder
-from oxlen.core.decisions.exposure.predict import Prediction, predict
-from oxlen.core.decisions.exposure.search import ExposureSlip, Search
+from oxlen.core.decisions.solver.grid import Pairs, broken_masks, excess_stops, pair_off_ladder
+from oxlen.core.decisions.solver.predict import Prediction, predict
+from oxlen.core.decisions.solver.search import ExposureSlip, Search
 
 MOST_ALTERNATIVES = 5
 EVENLY = np.arange(MOST_ALTERNATIVES) / (MOST_ALTERNATIVES - 1)

@@ -1,0 +1,1 @@
+"""What is known of the scene from title, intent and what is asked: shared by all decisions."""
