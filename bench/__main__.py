@@ -27,8 +27,8 @@ from bench import (
     takes,
     trails,
 )
-from bench.page import PAGE, page
-from bench.results import Module, results
+from bench.harness.page import PAGE, page
+from bench.harness.results import Module, results
 
 MODULES: Mapping[str, Module] = {
     "reading": reading,

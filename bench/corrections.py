@@ -24,7 +24,7 @@ from bench.first_take import (
     _readings,
     _tapped_m,
 )
-from bench.measure import Figure, Figures
+from bench.harness.measure import Figure, Figures
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, MOTION, STRATEGY, SUPPORT, glass_stops

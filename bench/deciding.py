@@ -11,9 +11,9 @@ import httpx
 from tests.core.asking import ask_brief
 from tests.core.random_briefs import random_brief
 
-from bench.measure import Figure, Figures, Ratio, in_turns, median_ratio, ratio_of, seconds
-from bench.reference import pure_python
-from bench.serving import serving
+from bench.harness.measure import Figure, Figures, Ratio, in_turns, median_ratio, ratio_of, seconds
+from bench.harness.reference import pure_python
+from bench.harness.serving import serving
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.formats.phone.shipped import shipped_profile

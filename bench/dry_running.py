@@ -8,8 +8,8 @@ import cv2
 import numpy as np
 from playwright.sync_api import Page
 
-from bench.measure import Figures, in_turns, median_ratio
-from bench.serving import browsing, reference_page_s, serving
+from bench.harness.measure import Figures, in_turns, median_ratio
+from bench.harness.serving import browsing, reference_page_s, serving
 from oxlen.core.simulate.capture import capture
 from oxlen.core.simulate.exposing import CaptureSettings
 from oxlen.core.simulate.randomness import PooledNoise

@@ -19,7 +19,7 @@ from pathlib import Path
 import numpy as np
 from tests.core.asking import ask_brief, ask_freeze, ask_lamp, ask_output, ask_show
 
-from bench.measure import Figure, Figures
+from bench.harness.measure import Figure, Figures
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.dialled import dials_of

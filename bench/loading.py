@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from playwright.sync_api import Browser
 
-from bench.measure import Figure, Figures, ratio_of
-from bench.serving import browsing, reference_page_s, serving
+from bench.harness.measure import Figure, Figures, ratio_of
+from bench.harness.serving import browsing, reference_page_s, serving
 
 ROUNDS = 9
 # When the slip's third line stands on the page, in ms since navigation began.

@@ -10,8 +10,8 @@ from pathlib import Path
 
 import numpy as np
 
-from bench.measure import Figures, ratio_of, seconds
-from bench.serving import browsing, reference_page_s, serving
+from bench.harness.measure import Figures, ratio_of, seconds
+from bench.harness.serving import browsing, reference_page_s, serving
 from oxlen.store.library import open_library
 from oxlen.store.logbook import Search, log_entries
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import cv2
 import numpy as np
 
-from bench.measure import Figure, Figures
+from bench.harness.measure import Figure, Figures
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,

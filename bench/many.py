@@ -7,9 +7,9 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from bench.measure import Figure, Figures, ratio_of
-from bench.running import running
-from bench.serving import browsing, reference_page_s
+from bench.harness.measure import Figure, Figures, ratio_of
+from bench.harness.running import running
+from bench.harness.serving import browsing, reference_page_s
 from oxlen.demo.seed import seed_demo
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.store.library import Library, open_library

@@ -15,8 +15,8 @@ import numpy as np
 from PIL import Image
 from tests.pictures.making import exif, jpeg
 
-from bench.measure import Figure, Figures, Ratio
-from bench.running import Running, running
+from bench.harness.measure import Figure, Figures, Ratio
+from bench.harness.running import Running, running
 
 BUSY_S, REST_S, PARTS = 20.0, 60.0, 4
 OTHERS = ("/api/outings", "/api/kit/phones", "/api/asks", "/api/presets")

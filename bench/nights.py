@@ -10,8 +10,8 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from bench.measure import Figure, Figures, Ratio, in_turns
-from bench.reference import large_arrays
+from bench.harness.measure import Figure, Figures, Ratio, in_turns
+from bench.harness.reference import large_arrays
 from oxlen.core.decisions.exposure.ask import SUPPORT
 from oxlen.core.decisions.exposure.auto.capture import auto_capture
 from oxlen.core.decisions.framework.brief import Brief

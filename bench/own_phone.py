@@ -15,7 +15,7 @@ import numpy as np
 import tifffile
 from PIL import Image
 
-from bench.measure import Figure, Figures, in_turns
+from bench.harness.measure import Figure, Figures, in_turns
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.measures.hand_curve import HandShot, hand_curve
 from oxlen.core.measures.measured import Figure as MeasuredFigure

@@ -13,8 +13,8 @@ from PIL import Image
 from playwright.sync_api import Browser, BrowserContext, FilePayload, Page, ViewportSize
 from tests.pictures.making import exif, jpeg
 
-from bench.measure import Figure, Figures, ratio_of, seconds
-from bench.serving import browsing, page_s, serving
+from bench.harness.measure import Figure, Figures, ratio_of, seconds
+from bench.harness.serving import browsing, page_s, serving
 
 SLOWER = 4
 NETWORK = {

@@ -11,7 +11,7 @@ import rawpy
 from PIL import Image
 from tests.pictures.making import dng, exif, jpeg
 
-from bench.measure import Figure, Figures, in_turns, peak_mb, process
+from bench.harness.measure import Figure, Figures, in_turns, peak_mb, process
 from oxlen.core.light.meter import Spot
 from oxlen.pictures.reading import read_picture
 

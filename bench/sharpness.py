@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from bench.measure import Figures, in_turns
+from bench.harness.measure import Figures, in_turns
 from oxlen.core.focus.local_sharpness import sharpness_map
 from oxlen.core.light.meter import Spot
 from oxlen.metering.ladder import focus_ladder

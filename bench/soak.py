@@ -23,8 +23,8 @@ from pathlib import Path
 import httpx
 import psutil
 
-from bench.promises import PAIRED_FROM, Promised, Worker
-from bench.running import Running, started
+from bench.harness.promises import PAIRED_FROM, Promised, Worker
+from bench.harness.running import Running, started
 from bench.surviving import _outing_file
 from oxlen.store.check import findings_in
 from oxlen.store.library import open_library

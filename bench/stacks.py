@@ -18,9 +18,9 @@ import numpy as np
 import psutil
 from tests.pictures.making import exif, jpeg
 
+from bench.harness.measure import Figure, Figures, Ratio, in_turns
+from bench.harness.running import running
 from bench.meanwhile import waits_by, waits_ms
-from bench.measure import Figure, Figures, Ratio, in_turns
-from bench.running import running
 from oxlen.stacking.ask import StackAsk
 from oxlen.stacking.stack import stack_files
 

@@ -18,9 +18,9 @@ from pathlib import Path
 
 import httpx
 
-from bench.measure import Figure, Figures
-from bench.promises import PAIRED_FROM, Promised, Worker
-from bench.running import running, started
+from bench.harness.measure import Figure, Figures
+from bench.harness.promises import PAIRED_FROM, Promised, Worker
+from bench.harness.running import running, started
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.store.backup import write_backup
 from oxlen.store.check import findings_in

@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 from tests.pictures.making import exif, jpeg
 
-from bench.measure import Figure, Figures, in_turns
+from bench.harness.measure import Figure, Figures, in_turns
 from oxlen.core.frames.alignment import aligned
 from oxlen.core.hold.hand import Support
 from oxlen.core.light.meter import Spot

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from bench.measure import Figure, Figures
+from bench.harness.measure import Figure, Figures
 from bench.nights import LENS, LUMA_F, MODE
 from oxlen.core.frames.star_shapes import star_shapes
 from oxlen.core.frames.trail_field import trail_field

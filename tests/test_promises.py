@@ -214,9 +214,16 @@ class Layers(unittest.TestCase):
                 known = not name.startswith("oxlen.core.decisions.") or ".framework." in name
                 self.assertTrue(known, f"{path.name} imports {name}")
 
-    def test_no_source_folder_holds_more_than_one_finds_a_file_in(self):
-        for folder in {path.parent for path, _ in modules(SOURCE)}:
-            self.assertLessEqual(len(list(folder.glob("*.py"))), MOST_FILES, folder)
+    def test_no_folder_holds_more_than_one_finds_a_file_in(self):
+        for room in ("src", "tests", "bench", "tools", "web/src"):
+            folders = {
+                path.parent
+                for path in (ROOT / room).rglob("*.*")
+                if "__pycache__" not in path.parts
+            }
+            for folder in folders:
+                files = [one for one in folder.iterdir() if one.suffix in (".py", ".ts", ".tsx")]
+                self.assertLessEqual(len(files), MOST_FILES, folder)
 
     def test_sql_stays_in_the_store(self):
         for path, _ in modules(SOURCE):

@@ -39,7 +39,7 @@ TOGETHER = {
 ALONE = (
     "tests.server.test_any_request",
     "tests.server.test_full_disk",
-    "tests.server.test_many_takes",
+    "tests.server.takes.test_many_takes",
 )
 BEHIND = 10
 """Niceness of all other tests: the browser's take longest and go first."""

@@ -10,12 +10,12 @@ from pathlib import Path
 from types import SimpleNamespace
 from unittest import mock
 
-from bench.bounds import BOUNDS
-from bench.measure import Figure, in_turns, ratio_of
-from bench.page import page
+from bench.harness import results
+from bench.harness.bounds import BOUNDS
+from bench.harness.measure import Figure, in_turns, ratio_of
+from bench.harness.page import page
 
 from bench import __main__ as bench
-from bench import results
 
 ROOT = Path(__file__).parents[2]
 QUIET, BUSY = 1.0, 1.6

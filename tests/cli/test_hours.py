@@ -7,7 +7,7 @@ from datetime import datetime
 from pathlib import Path
 
 from tests.cli.test_commands import oxlen
-from tests.core.test_night import stars
+from tests.core.sky.test_night import stars
 from tests.pictures.making import exif, jpeg
 from tests.stacking.frames import codes_of
 

@@ -18,7 +18,7 @@ from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.preview.cache import PreviewCache
 from oxlen.preview.dry_run import FrameRequest, dry_run
 from tests.core.asking import ask_brief, ask_output
-from tests.core.test_simulate import LENS, MODE, flat
+from tests.core.simulate.test_simulate import LENS, MODE, flat
 from tests.in_library import NOW, InDemo
 
 

@@ -5,7 +5,7 @@ import numpy as np
 
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.star_alignment import SkyLens
-from tests.core.test_frames import SIZE, photographed, stars, turned
+from tests.core.review.test_frames import SIZE, photographed, stars, turned
 from tests.stacking.frames import codes_of, linear_of, png, shot, still
 from tests.stacking.test_stack import InFolder
 

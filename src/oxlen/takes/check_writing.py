@@ -16,12 +16,9 @@ from oxlen.core.review.take_check import spoken_off
 from oxlen.core.review.take_seen import Change, CheckedSpot, PlannedSpot, TakeSettings
 from oxlen.formats.plan.plan import PlanFile
 from oxlen.formats.take.check import (
-    BandsFile,
     BlurFile,
     CheckedSpotFile,
     NextFile,
-    SeenSkyFile,
-    SettingsOffFile,
     TakeCheckFile,
 )
 from oxlen.takes.checking import (
@@ -136,7 +133,7 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
     check, places = found.check, {spot.name: spot for spot in found.spots}
     look = found.look
     return TakeCheckFile(
-        settings_off=SettingsOffFile(**vars(check.settings_off)),
+        settings_off=check.settings_off,
         spots=[_spot(one, places[one.name]) for one in check.spots],
         clipped_share=found.frame.clipped_share,
         blocked_share=found.frame.blocked_share,
@@ -149,9 +146,9 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
         level_deg=look.lean_deg,
         converging_deg=look.converging_deg,
         cast_mired=look.cast_mired,
-        bands=None if look.bands is None else BandsFile(**vars(look.bands)),
-        sky=None if look.sky is None else SeenSkyFile(**vars(look.sky)),
-        planned_sky=None if look.planned_sky is None else SeenSkyFile(**vars(look.planned_sky)),
+        bands=look.bands,
+        sky=look.sky,
+        planned_sky=look.planned_sky,
         cut_off=list(look.cut_off),
         white_at=list(look.white_at),
         light=check.light,

@@ -21,7 +21,7 @@ def corner_stars(lens: Lens, mode: Mode, axis_dec_deg: float) -> tuple[Star, ...
 def corner_trail_px(lens: Lens, mode: Mode, shutter_s: float, *, axis_dec_deg: float) -> float:
     """Longest trail (px) of any of the corners in a shutter (positive, s). [RAY2002]
 
-    The axis stands at a declination between −89° and 89°. Example: `tests.core.test_night`.
+    The axis stands at a declination between −89° and 89°. Example: `tests.core.sky.test_night`.
 
     >>> corner_trail_px.__name__
     'corner_trail_px'

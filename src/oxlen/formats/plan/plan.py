@@ -4,8 +4,13 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from oxlen.core.decisions.exposure.auto.choice import AutoChoice
+from oxlen.core.decisions.exposure.words.slip import Reason
+from oxlen.core.decisions.frames import Exposed
 from oxlen.core.decisions.framework.brief import Role
 from oxlen.core.decisions.framework.limit import Axis, Owner
+from oxlen.core.decisions.plan import Window
+from oxlen.core.decisions.solver.frontier import Figures
 from oxlen.core.decisions.solver.outcome import SpotState
 
 
@@ -60,19 +65,6 @@ class ExposureFile(BaseModel):
     frames: int
 
 
-class FiguresFile(BaseModel):
-    """What a slip will give: blur in pixels and as a share of the height, SNR at the output."""
-
-    blur_px: float
-    blur_share: float
-    hand_px: float
-    motion_px: float
-    streak_share: float | None
-    snr_subject: float
-    snr_dark: float | None
-    clipped_share: float | None
-
-
 class SpotOutcomeFile(BaseModel):
     """Where one spot lands against what was wanted of it, in stops from mid, and in words."""
 
@@ -83,16 +75,6 @@ class SpotOutcomeFile(BaseModel):
     misses_stops: float = Field(description="positive = brighter than wanted")
     state: SpotState
     words: str
-
-
-class FrameFile(BaseModel):
-    """One exposure of several, on the phone's steps."""
-
-    iso: float
-    shutter_s: float
-    ev100_set: float
-    residual_stops: float
-    frames: int
 
 
 class LimitFile(BaseModel):
@@ -118,15 +100,6 @@ class LimitFile(BaseModel):
     inputs: dict[str, float | str]
 
 
-class WindowFile(BaseModel):
-    """The stretch of steps along the wanted exposure that every limit leaves open."""
-
-    shutter_min_s: float
-    shutter_max_s: float
-    iso_min: float
-    iso_max: float
-
-
 class TradeFile(BaseModel):
     """A way out, its cost in words, the slip it buys and what that gives.
 
@@ -137,9 +110,9 @@ class TradeFile(BaseModel):
     text: str
     cost: str
     slip: SlipFile
-    figures: FiguresFile
+    figures: Figures
     outcome: list[SpotOutcomeFile]
-    exposures: list[FrameFile]
+    exposures: list[Exposed]
     steps: int
     on_auto: bool
 
@@ -170,7 +143,7 @@ class AlternativeFile(BaseModel):
     """A slip between least blur and least noise, and the limits it breaks."""
 
     slip: SlipFile
-    figures: FiguresFile
+    figures: Figures
     broken: list[str]
 
 
@@ -195,17 +168,6 @@ class SpanFile(BaseModel):
     words: str
 
 
-class AutoFile(BaseModel):
-    """What the phone's auto mode would likely do; `brighter_stops` is against the wanted."""
-
-    metered_ev100: float
-    iso: float
-    shutter_s: float
-    ev100_set: float
-    brighter_stops: float
-    words: str
-
-
 class LensOptionFile(BaseModel):
     """One lens for the same picture; growth and moved limits are against the lens in use."""
 
@@ -218,7 +180,7 @@ class LensOptionFile(BaseModel):
     background_share: float | None
     edge_shape: float
     slip: SlipFile | None
-    figures: FiguresFile | None
+    figures: Figures | None
     conflict: str | None
     moved_stops: dict[str, float]
     rank: int
@@ -241,16 +203,8 @@ class PairFile(BaseModel):
     iso: float
     shutter_s: float
     residual_stops: float
-    figures: FiguresFile
+    figures: Figures
     broken: list[str]
-
-
-class ReasonFile(BaseModel):
-    """Why a value came out as it did."""
-
-    value: str
-    because: str
-    text: str
 
 
 class PlanFile(BaseModel):
@@ -263,22 +217,22 @@ class PlanFile(BaseModel):
     exposures: list[ExposureFile]
     outcome: list[SpotOutcomeFile]
     outcome_words: str = Field(description="what matters most about where the spots land")
-    figures: FiguresFile | None
+    figures: Figures | None
     snr_pixel: float | None = Field(
         default=None, description="SNR predicted of the subject for a pixel of the file"
     )
     limits: list[LimitFile]
-    window: WindowFile | None
+    window: Window | None
     conflict: ConflictFile | None
     compromise: CompromiseFile | None
     trades: list[TradeFile]
     alternatives: list[AlternativeFile]
     pairs: list[PairFile]
     span: SpanFile | None
-    auto: AutoFile | None
+    auto: AutoChoice | None
     auto_steps: AutoStepsFile
     lenses: list[LensOptionFile]
-    reasons: list[ReasonFile]
+    reasons: list[Reason]
     cautions: list[str] = Field(
         default=[], description="what to mind there, the gravest first, with a slip or without"
     )

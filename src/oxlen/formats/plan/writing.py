@@ -9,7 +9,6 @@ import numpy as np
 
 from oxlen.core import decisions
 from oxlen.core.decisions.exposure.ask import iso_strategy, motion_asked
-from oxlen.core.decisions.exposure.auto.choice import AutoChoice
 from oxlen.core.decisions.exposure.auto.steps import AutoSteps
 from oxlen.core.decisions.exposure.words.slip import (
     compromise_words,
@@ -27,7 +26,6 @@ from oxlen.core.decisions.solver.conflict import Conflict
 from oxlen.core.decisions.solver.frontier import (
     Alternative,
     Compromise,
-    Figures,
     figures_at,
 )
 from oxlen.core.decisions.solver.outcome import SpotOutcome, outcome
@@ -36,25 +34,20 @@ from oxlen.core.decisions.solver.search import ExposureSlip
 from oxlen.core.decisions.trade import Trade
 from oxlen.formats.plan.plan import (
     AlternativeFile,
-    AutoFile,
     AutoStepsFile,
     CompromiseFile,
     ConflictFile,
     ExposureFile,
-    FiguresFile,
     FormatSpanFile,
-    FrameFile,
     LensOptionFile,
     LimitFile,
     PairFile,
     PlanFile,
-    ReasonFile,
     SettingFile,
     SlipFile,
     SpanFile,
     SpotOutcomeFile,
     TradeFile,
-    WindowFile,
 )
 
 DIALLING_ORDER = (LENS.name, ISO, SHUTTER)
@@ -69,20 +62,20 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         exposures=[_exposure(one) for one in plan.dialled.exposures],
         outcome=_outcome(plan.outcome),
         outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
-        figures=_figures(plan.figures) if plan.figures else None,
+        figures=plan.figures,
         snr_pixel=plan.snr_pixel,
         limits=[_limit(plan, limit) for limit in plan.search.limits],
-        window=WindowFile(**vars(plan.window)) if plan.window else None,
+        window=plan.window,
         conflict=_conflict(plan.conflict, trades) if plan.conflict else None,
         compromise=_compromise(plan, plan.compromise) if plan.compromise else None,
         trades=trades,
         alternatives=[_alternative(one) for one in plan.alternatives],
         pairs=_pairs(plan),
         span=_span(plan.span) if plan.span else None,
-        auto=_auto(plan.auto) if plan.auto else None,
+        auto=plan.auto,
         auto_steps=_auto_steps(plan.auto_steps),
         lenses=_lenses(plan) if ask else [],
-        reasons=[ReasonFile(**vars(reason)) for reason in plan.reasons],
+        reasons=list(plan.reasons),
         cautions=list(plan.cautions),
         wanted_ev100=plan.search.aim.ev100,
         motion_asked=motion_asked(plan.brief),
@@ -132,10 +125,6 @@ def _exposure(exposure: Exposure) -> ExposureFile:
     return ExposureFile(**{**vars(exposure), "settings": settings})
 
 
-def _figures(figures: Figures) -> FiguresFile:
-    return FiguresFile(**vars(figures))
-
-
 def _limit(plan: Plan, limit: Limit) -> LimitFile:
     slack = plan.slack_stops.get(limit.id)
     return LimitFile(
@@ -163,9 +152,9 @@ def _trade(trade: Trade) -> TradeFile:
         text=trade.text,
         cost=trade.cost,
         slip=_slip(trade.slip),
-        figures=_figures(trade.figures),
+        figures=trade.figures,
         outcome=_outcome(trade.outcome),
-        exposures=[FrameFile(**vars(one)) for one in trade.exposures],
+        exposures=list(trade.exposures),
         steps=trade.steps,
         on_auto=trade.on_auto,
     )
@@ -196,9 +185,7 @@ def _conflict(conflict: Conflict, trades: list[TradeFile]) -> ConflictFile:
 
 
 def _alternative(one: Alternative) -> AlternativeFile:
-    return AlternativeFile(
-        slip=_slip(one.slip), figures=_figures(one.figures), broken=list(one.broken)
-    )
+    return AlternativeFile(slip=_slip(one.slip), figures=one.figures, broken=list(one.broken))
 
 
 def _pairs(plan: Plan) -> list[PairFile]:
@@ -211,7 +198,7 @@ def _pairs(plan: Plan) -> list[PairFile]:
             iso=ladder.iso[int(search.near.row[index])],
             shutter_s=ladder.shutter_s[int(search.near.column[index])],
             residual_stops=float(search.near.residual_stops[index]),
-            figures=FiguresFile.model_construct(**vars(figures_at(predicted, index))),
+            figures=figures_at(predicted, index),
             broken=[name for name, flags in search.near_broken.items() if flags[index]],
         )
         for index in np.lexsort((search.near.row, search.near.column))
@@ -239,10 +226,6 @@ def _format_span(span: FormatSpan) -> FormatSpanFile:
     )
 
 
-def _auto(auto: AutoChoice) -> AutoFile:
-    return AutoFile(**vars(auto))
-
-
 def _auto_steps(found: AutoSteps) -> AutoStepsFile:
     return AutoStepsFile(
         steps=list(found.steps),
@@ -261,6 +244,5 @@ def _lens(option: LensOption) -> LensOptionFile:
     values: dict[str, Any] = {
         **vars(option),
         "slip": None if option.slip is None else _slip(option.slip),
-        "figures": None if option.figures is None else _figures(option.figures),
     }
     return LensOptionFile(**values)

@@ -6,13 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-
-class SettingsOffFile(BaseModel):
-    """How far it was dialled from the slip; null where the file does not say."""
-
-    iso_stops: float | None
-    shutter_stops: float | None
-    kelvin: float | None
+from oxlen.core.review.lamp_bands import LampBands
+from oxlen.core.review.skyline import Skyline
+from oxlen.core.review.take_seen import SettingsOff
 
 
 class CheckedSpotFile(BaseModel):
@@ -39,23 +35,6 @@ class BlurFile(BaseModel):
     angle_deg: float | None
 
 
-class BandsFile(BaseModel):
-    """Bands of pulsing lamps: how many, how deep as a share, across the frame or down it."""
-
-    count: float
-    depth: float
-    across: bool
-
-
-class SeenSkyFile(BaseModel):
-    """The sky: its share of the frame, where its edge lies (from the top) and how it slopes."""
-
-    sky_share: float
-    height_share: float
-    tilt_deg: float = Field(description="positive = falls to the right")
-    over_land_stops: float
-
-
 class NextFile(BaseModel):
     """What to do next: the slip to dial, the one change, and why."""
 
@@ -74,7 +53,7 @@ class TakeCheckFile(BaseModel):
     state: Literal["keep", "change", "not judged"] = Field(
         description="not judged: nothing is said; notes say why"
     )
-    settings_off: SettingsOffFile
+    settings_off: SettingsOff
     spots: list[CheckedSpotFile]
     clipped_share: float | None
     blocked_share: float | None
@@ -84,9 +63,9 @@ class TakeCheckFile(BaseModel):
     level_deg: float | None
     converging_deg: float | None = Field(description="positive = plumb lines meet above")
     cast_mired: float | None
-    bands: BandsFile | None
-    sky: SeenSkyFile | None
-    planned_sky: SeenSkyFile | None
+    bands: LampBands | None
+    sky: Skyline | None
+    planned_sky: Skyline | None
     cut_off: list[str] = Field(description="spots that the frame's edge cuts")
     white_at: list[tuple[float, float]] = Field(description="places that turned white")
     light: Literal["as_planned", "light_changed", "read_wrongly", "unknown"]

@@ -36,7 +36,7 @@ from oxlen.hours.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place
-from oxlen.server.routes.sheet.sheets import SheetView, new_sheet
+from oxlen.server.routes.sheet.sheets import SheetView, keep_new
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.kept_places import kept_place
 from oxlen.store.sheets import sheet
@@ -165,9 +165,8 @@ def night_as_sheet(
         land=made.land,
     )
     land = land_sheet(planned, made.land, title=f"Land under the stars, {body.name}", where=where)
-    if land is not None:
-        new_sheet(made.outing_id, SheetBody.model_validate(land), context)
-    return new_sheet(made.outing_id, SheetBody.model_validate(written), context)
+    bodies = [SheetBody.model_validate(one) for one in (land, written) if one is not None]
+    return keep_new(made.outing_id, bodies, context)[-1]
 
 
 @router.get("/takes/{take_id}/sky")

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from oxlen.core import decisions
 from oxlen.core.decisions.framework.brief import NEUTRAL, ROLE_NAMES, SUBJECT, Role
+from oxlen.core.decisions.framework.dial import SeriesPart
 from oxlen.formats.sheet.file import SPOT_RADIUS
 from oxlen.server.permits import FOR_PHONES
 from oxlen.views.fields import AskView, ask_views
@@ -39,13 +40,6 @@ class PlaceRules(BaseModel):
     step: float
 
 
-class SeriesPartView(BaseModel):
-    """What the sheets of a series may share: an id, and its name."""
-
-    id: str
-    name: str
-
-
 class Asks(BaseModel):
     """Everything a sheet may say, with ranges, units, choices and defaults.
 
@@ -57,7 +51,7 @@ class Asks(BaseModel):
     place: PlaceRules
     asks: list[AskView]
     instruments: dict[str, str]
-    series_parts: list[SeriesPartView]
+    series_parts: list[SeriesPart]
 
 
 @router.get("/asks")
@@ -74,5 +68,5 @@ def asks() -> Asks:
         place=place,
         asks=ask_views(),
         instruments=dict(decisions.instruments()),
-        series_parts=[SeriesPartView(id=one.id, name=one.name) for one in decisions.series_parts()],
+        series_parts=list(decisions.series_parts()),
     )

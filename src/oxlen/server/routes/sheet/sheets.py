@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Sequence
 from typing import Annotated
 
 from fastapi import APIRouter
@@ -85,16 +86,27 @@ class SheetView(BaseModel):
 @router.post("/outings/{outing_id}/sheets", status_code=201)
 def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     """Start a sheet at the end of an outing."""
-    if "phone" not in body.model_fields_set:
-        body = body.model_copy(update={"phone": context.usual_phone_id()})
+    return keep_new(outing_id, [body], context)[-1]
+
+
+def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> list[SheetView]:
+    """Start sheets at the end of an outing, all of them or none."""
+    usual = {"phone": context.usual_phone_id()}
+    whole = [
+        one if "phone" in one.model_fields_set else one.model_copy(update=usual) for one in bodies
+    ]
     # What cannot be answered is not kept.
-    given = _answered(context, body)
+    answers = [_answered(context, one) for one in whole]
     with context.library.writer() as connection:
         outing(connection, outing_id)
-        sheet_id = add_sheet(connection, outing_id, body.model_dump_json(), now=context.now())
-        if body.picture is not None:
-            tie_picture(connection, sheet_id, body.picture)
-    return view(context, sheet_id, given)
+        ids = [
+            add_sheet(connection, outing_id, one.model_dump_json(), now=context.now())
+            for one in whole
+        ]
+        for sheet_id, one in zip(ids, whole, strict=True):
+            if one.picture is not None:
+                tie_picture(connection, sheet_id, one.picture)
+    return [view(context, *made) for made in zip(ids, answers, strict=True)]
 
 
 @router.get("/sheets/{sheet_id}")

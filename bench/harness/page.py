@@ -9,16 +9,16 @@ from collections.abc import Iterable
 from datetime import date
 from pathlib import Path
 
-from bench.results import Result
+from bench.harness.results import Result
 
-PAGE = Path(__file__).parents[1] / "docs" / "PERFORMANCE.md"
+PAGE = Path(__file__).parents[2] / "docs" / "PERFORMANCE.md"
 HEAD = """# Performance
 
 Written by `./oxlen bench --page [NAME...]`; figures of modules that are not named stay as they
 were.
 Times are multiples of a reference measured in turn with them, so that they mean the same on another
 machine: decoding the file alone, a constant answer of the server, a page of fixed work in the
-browser, a fixed loop in Python (*python*) or on arrays (*arrays*), all in `bench/reference.py`.
+browser, a fixed loop in Python (*python*) or on arrays (*arrays*), all in `bench/harness/reference.py`.
 *Noisy* figures were taken while the machine was busy, and are not judged. Reasons for the bounds
 are in `bench/BOUNDS.md`.
 

@@ -3,7 +3,7 @@
 import cv2
 import numpy as np
 
-from tests.core.test_measured_flow import water
+from tests.core.measures.test_measured_flow import water
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
 from tests.stacking.frames import codes_of

@@ -18,7 +18,7 @@ from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.relight import re_exposed, source_of
 from oxlen.core.simulate.scene import reduced
 from oxlen.core.simulate.shown import marked, shown_tones
-from tests.core.test_simulate import LENS, MODE, PROFILE, at_ev8, flat
+from tests.core.simulate.test_simulate import LENS, MODE, PROFILE, at_ev8, flat
 
 
 class Development(unittest.TestCase):

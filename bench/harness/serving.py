@@ -14,7 +14,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
-from bench.reference import PAGE
+from bench.harness.reference import PAGE
 
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
 

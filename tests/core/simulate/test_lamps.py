@@ -11,7 +11,7 @@ from oxlen.core.simulate.lamps import swing_kernel, swing_path_px, swing_period_
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, Swing, reduced
 from oxlen.formats.scene_file import scene_truth, shipped_scene
-from tests.core.test_simulate import LENS, MODE, PROFILE, flat
+from tests.core.simulate.test_simulate import LENS, MODE, PROFILE, flat
 
 SWING = Swing(0.24, 12.0, 4.9, layers=("lantern",))
 PX_PER_RADIAN = 660.0

@@ -21,7 +21,7 @@ from oxlen.store.sheets import sheets_of
 from oxlen.store.takes import takes_of
 from oxlen.takes.outing_in import take_in_outing
 from tests.in_library import NOW
-from tests.server.test_outing_files import Carrying, zipped
+from tests.server.outings.test_outing_files import Carrying, zipped
 
 
 def claiming(name, data, *, claims):

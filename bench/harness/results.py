@@ -7,9 +7,9 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from bench.bounds import BOUNDS
-from bench.measure import Figure, Figures
-from bench.reference import CONTENDED, contention
+from bench.harness.bounds import BOUNDS
+from bench.harness.measure import Figure, Figures
+from bench.harness.reference import CONTENDED, contention
 
 MOST_SPREAD = 0.3
 """Rounds of a ratio that differ by more than this share tell of the machine, not of the code."""
@@ -68,7 +68,9 @@ def _result(figure: Figure, *, is_contended: bool) -> Result:
     """A figure judged. What does not depend on the machine is judged however busy it is."""
     bound, state = BOUNDS.get(figure.id), "ok"
     if bound is None:
-        return Result(figure.id, None, None, None, "failed", "it has no line in bench/bounds.py")
+        return Result(
+            figure.id, None, None, None, "failed", "it has no line in bench/harness/bounds.py"
+        )
     if figure.spread is not None and (is_contended or figure.spread > MOST_SPREAD):
         state = "noisy"
     elif figure.measured > bound:

@@ -19,7 +19,7 @@ from oxlen.core.review.take_check import check_take
 from oxlen.core.review.take_seen import Change, PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze
-from tests.core.test_take_check import PLANNED, SLIP, seen
+from tests.core.review.test_take_check import PLANNED, SLIP, seen
 
 
 def shown(what, **more):

@@ -1,12 +1,15 @@
 """Places, the light of their days, their nights, and the sheets that hang on them."""
 
+import errno
 import io
 from datetime import datetime
+from unittest import mock
 
 import numpy as np
 from PIL import Image
 
-from tests.core.test_night import stars
+from oxlen.server.routes.sheet import sheets
+from tests.core.sky.test_night import stars
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
 from tests.stacking.frames import codes_of
@@ -227,6 +230,18 @@ class Places(WithApp):
         self.assertEqual(kept.status_code, 200, kept.text)
         lit = {one["id"]: one for one in (await self.get(path, **asked))["land"]}["lit"]
         self.assertIn("Pocket lamp at its lowest from", " ".join(lit["told"]))
+
+    async def test_of_two_sheets_both_are_kept_or_none(self):
+        place = await self.place(SOUTH)
+        await self.hang(place["id"])
+        before = (await self.get(f"/api/outings/{self.outing}"))["sheets"]
+        asked = {"date": "2027-05-06", "phone": "wherry-3"}
+        body = {"outing_id": self.outing, "way": "stack", "land": "dark"}
+        full = [1, OSError(errno.ENOSPC, "No space left on device")]
+        with mock.patch.object(sheets, "add_sheet", side_effect=full):
+            made = await self.http.post(f"/api/places/{place['id']}/night", params=asked, json=body)
+        self.assertEqual(made.status_code, 507)
+        self.assertEqual((await self.get(f"/api/outings/{self.outing}"))["sheets"], before)
 
     async def test_towns_and_the_moon_brighten_the_sky_they_stand_in(self):
         quiet = {**SOUTH, "latitude_deg": 25.0}

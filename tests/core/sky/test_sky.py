@@ -23,7 +23,7 @@ from oxlen.core.sky.place import Place, altitude_deg, bearing_deg, between_deg, 
 from oxlen.core.sky.twilight import twilights
 
 WORKED = json.loads(
-    (Path(__file__).parents[1] / "reference" / "worked_values.json").read_text("utf-8")
+    (Path(__file__).parents[2] / "reference" / "worked_values.json").read_text("utf-8")
 )
 ARCMINUTE = 1 / 60
 

@@ -20,7 +20,7 @@ from oxlen.core.simulate.scene import (
     StarField,
     Swing,
 )
-from tests.core.test_simulate import LENS, MODE, flat
+from tests.core.simulate.test_simulate import LENS, MODE, flat
 
 ROWS, COLUMNS = 48, 64
 CAMERA = Camera(LENS, binned_mode(MODE, COLUMNS, ROWS))

@@ -32,8 +32,8 @@ from oxlen.core.simulate.scene import Layer, SceneLamp, Star
 from oxlen.core.simulate.shown import HISTOGRAM_HIGH, HISTOGRAM_LOW, shown_tones
 from oxlen.core.simulate.stars import star_light
 from oxlen.core.simulate.water import drifted_px
-from tests.core.test_night_and_layers import middle_of, night
-from tests.core.test_simulate import LENS, MODE, PROFILE, at_ev8, flat
+from tests.core.simulate.test_night_and_layers import middle_of, night
+from tests.core.simulate.test_simulate import LENS, MODE, PROFILE, at_ev8, flat
 
 CAMERA = Camera(LENS, binned_mode(MODE, 320, 240))
 

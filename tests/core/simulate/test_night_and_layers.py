@@ -10,7 +10,7 @@ from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Layer, SceneMover, Star, StarField
 from oxlen.core.simulate.stars import star_light
 from oxlen.core.simulate.water import carried_px, drifted_px, spread, wave_hz
-from tests.core.test_simulate import LENS, MODE, flat
+from tests.core.simulate.test_simulate import LENS, MODE, flat
 
 LUMA = np.array([0.2126, 0.7152, 0.0722])
 SKY = 255

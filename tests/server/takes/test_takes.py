@@ -1,8 +1,8 @@
 """Takes over HTTP, sheets that cannot be read, outings with a place in the sky, phones' origins."""
 
 from oxlen.formats.phone.shipped import shipped_profile
+from tests.server.sheets.test_asks import bright
 from tests.server.test_api import WithApp
-from tests.server.test_asks import bright
 
 SUN = {"id": "a", "source": {"kind": "ev", "ev100": 13.0}}
 DARK = {"id": "c", "role": "keep-dark", "source": {"kind": "ev", "ev100": 9.0}}

@@ -11,7 +11,7 @@ from oxlen.core.simulate.exposing import Camera, CaptureSettings, binned_mode, l
 from oxlen.core.simulate.randomness import SeededRandom
 from oxlen.core.simulate.scene import Carried, Layer, SceneLamp, SceneMover, reduced
 from oxlen.core.simulate.variation import varied
-from tests.core.test_simulate import LENS, MODE, flat
+from tests.core.simulate.test_simulate import LENS, MODE, flat
 
 
 def busy():

@@ -15,7 +15,7 @@ Task = Callable[[], object]
 
 @dataclass(frozen=True)
 class Figure:
-    """What was measured, under an id that `bench.bounds` has a bound for.
+    """What was measured, under an id that `bench.harness.bounds` has a bound for.
 
     `spread` is how far rounds of a timed ratio differ, as a share; None for what does not depend on
     the machine: counts, sizes, shares of cases. `note` is for people.
