@@ -3,7 +3,8 @@ import { useState } from "react";
 import type { EditsClash } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
-import type { EditClash, Editor } from "./useSheetEditor";
+import type { EditClash } from "./editing";
+import type { Editor } from "./useSheetEditor";
 
 interface Props {
   clash: EditClash;

@@ -1,30 +1,18 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import {
-  ask,
-  isPassing,
-  type MergedEdits,
-  Refusal,
-  type SheetBody,
-  type SheetView,
-} from "../../api/client";
+import { ask, isPassing, Refusal, type SheetBody, type SheetView } from "../../api/client";
 import { newMark } from "../../api/marks";
 import type { WaitingEdit } from "../../api/waitingStore";
 import { onNews } from "../../api/news";
 import { useSay } from "../../ui/Notices";
+import { AT_REST, type EditClash, type EditEvent, editing } from "./editing";
 import { noteOpen } from "./leftEdits";
 import { mergeEdits, putSheet, sheetQuery } from "./queries";
 import { keepWaiting, keptWaiting } from "./waitingEdits";
 
 type Change = (body: SheetBody) => SheetBody;
 export type Edit = (label: string, change: Change) => void;
-
-/** Two edits of the sheet that do not agree: mine, and what the computer holds by now. */
-export interface EditClash {
-  edit: WaitingEdit;
-  found: MergedEdits;
-}
 
 export interface Editor {
   sheet: SheetView | undefined;
@@ -48,8 +36,12 @@ const TRY_AGAIN_MS = 1500;
 /** What `waits` says while two edits wait for a decision. */
 export const UNDECIDED = "Not saved yet: changed elsewhere too";
 
-const isShutOut = (error: unknown) =>
-  error instanceof Refusal && error.problem.code === "not-paired";
+const NOT_KEPT = "That could not be saved. Try again.";
+
+const isRefusal = (error: unknown, code: string) =>
+  error instanceof Refusal && error.problem.code === code;
+const isUnpaired = (error: unknown) => isRefusal(error, "not-paired");
+const isEditClash = (error: unknown) => isRefusal(error, "edit-clash");
 
 /**
  * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
@@ -61,96 +53,72 @@ export function useSheetEditor(id: number): Editor {
   const say = useSay();
   const query = useQuery(sheetQuery(id));
   const key = useMemo(() => sheetQuery(id).queryKey, [id]);
-  const waiting = useRef<WaitingEdit | null>(null);
-  const busy = useRef(false);
-  const [saving, setSaving] = useState(false);
-  const [waits, setWaits] = useState<string | null>(null);
-  const [clash, setClash] = useState<EditClash | null>(null);
+  const { state, now, apply } = useEditing(id);
 
   const accept = useCallback((sheet: SheetView) => client.setQueryData(key, sheet), [client, key]);
-  const wait = useCallback(
-    (edit: WaitingEdit | null) => {
-      waiting.current = edit;
-      keepWaiting(id, edit);
+  const lookAgain = useCallback(() => {
+    apply({ type: "looked again" });
+    void client.invalidateQueries({ queryKey: key });
+  }, [apply, client, key]);
+
+  /** Put an edit together with what others made of the sheet. */
+  const meet = useCallback(
+    async (mine: WaitingEdit): Promise<void> => {
+      const found = await mergeEdits(id, { before: mine.before, mine: mine.body });
+      const theirs = await client.fetchQuery({ ...sheetQuery(id), staleTime: 0 });
+      if (now().waiting !== mine) return; // edited on meanwhile
+      if (found.clashes.length > 0) return apply({ type: "clashed", clash: { edit: mine, found } });
+      // It had arrived: only the answer was lost.
+      if (isSame(found.body, theirs.body)) return apply({ type: "kept already" });
+      say("This sheet was changed elsewhere too: both changes are in.");
+      const { version, body } = found;
+      const merged = { ...mine, version, before: theirs.body, body, mark: newMark() };
+      apply({ type: "merged", edit: merged });
+      accept({ ...theirs, body });
     },
-    [id],
+    [accept, apply, client, id, now, say],
   );
 
-  const away = useRef(false);
-  const behind = useRef(false);
-  const lookAgain = useCallback(() => {
-    behind.current = false;
-    void client.invalidateQueries({ queryKey: key });
-  }, [client, key]);
-
-  /** Put an edit together with what others made of the sheet; whether it is to be sent again. */
-  const meet = useCallback(
-    async (next: WaitingEdit): Promise<boolean> => {
-      const found = await mergeEdits(id, { before: next.before, mine: next.body });
-      const theirs = await client.fetchQuery({ ...sheetQuery(id), staleTime: 0 });
-      if (waiting.current !== next) return true; // edited on meanwhile
-      if (found.clashes.length > 0) {
-        // It stays on the disk until it is decided: a reload asks again.
-        setClash({ edit: next, found });
-        waiting.current = null;
-        return false;
-      }
-      if (isSame(found.body, theirs.body)) {
-        wait(null); // it had arrived: only the answer was lost
-        return false;
-      }
-      say("This sheet was changed elsewhere too: both changes are in.");
-      const { label, uid } = next;
-      const { version, body } = found;
-      wait({ uid, version, label, before: theirs.body, body, mark: newMark() });
-      accept({ ...theirs, body });
-      return true;
+  const sendOne = useCallback(
+    async (mine: WaitingEdit) => {
+      const kept = await putSheet(id, mine);
+      apply({ type: "kept", edit: mine, version: kept.version, body: kept.body });
+      // A newer edit on screen must not be replaced by the answer to an older one.
+      const newer = now().waiting;
+      accept(newer ? { ...kept, body: newer.body } : kept);
     },
-    [accept, client, id, say, wait],
+    [accept, apply, id, now],
+  );
+
+  /** What follows when an edit was not kept; whether sending goes on. */
+  const failed = useCallback(
+    async (error: unknown): Promise<void> => {
+      if (isPassing(error) && !isUnpaired(error)) {
+        apply({ type: "delayed", why: `Not saved yet: ${whyWaits(error)}` });
+        await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
+        return;
+      }
+      apply({ type: isUnpaired(error) ? "unpaired" : "refused" });
+      await client.invalidateQueries({ queryKey: key });
+      say(error instanceof Refusal ? error.message : NOT_KEPT);
+    },
+    [apply, client, key, say],
   );
 
   const send = useCallback(async () => {
-    if (busy.current) return;
-    busy.current = true;
-    setSaving(true);
-    while (waiting.current) {
-      const next: WaitingEdit = waiting.current;
+    if (now().sending) return;
+    apply({ type: "began" });
+    for (let next = now().waiting; next; next = now().waiting) {
       try {
-        const kept = await putSheet(id, next);
-        away.current = false;
-        setWaits(null);
-        // A newer edit on screen must not be replaced by the answer to an older one.
-        const newer = waiting.current as WaitingEdit | null;
-        if (newer && newer !== next) {
-          wait({ ...newer, version: kept.version, before: kept.body });
-          accept({ ...kept, body: newer.body });
-        } else {
-          wait(null);
-          accept(kept);
-        }
+        await sendOne(next);
       } catch (error) {
-        const latest = (waiting.current as WaitingEdit | null) ?? next;
-        const isClash = error instanceof Refusal && error.problem.code === "edit-clash";
-        const failed = isClash ? await meet(latest).then(() => null, asIs) : error;
-        if (failed === null) continue;
-        if (isPassing(failed) && !isShutOut(failed)) {
-          away.current = true;
-          setWaits(`Not saved yet: ${whyWaits(failed)}`);
-          await new Promise((resolve) => window.setTimeout(resolve, TRY_AGAIN_MS));
-          continue;
-        }
-        // Let in no more, the edit stays on this device, should it be paired again.
-        if (isShutOut(failed)) waiting.current = null;
-        else wait(null);
-        setWaits(null);
-        await client.invalidateQueries({ queryKey: key });
-        say(failed instanceof Refusal ? failed.message : "That could not be kept.");
+        const latest = now().waiting ?? next;
+        await (isEditClash(error) ? meet(latest).catch(failed) : failed(error));
       }
     }
-    busy.current = false;
-    setSaving(false);
-    if (behind.current) lookAgain();
-  }, [accept, client, id, key, lookAgain, meet, say, wait]);
+    apply({ type: "rested" });
+    if (now().behind) lookAgain();
+  }, [apply, failed, lookAgain, meet, now, sendOne]);
 
   useEffect(
     () =>
@@ -158,10 +126,10 @@ export function useSheetEditor(id: number): Editor {
         const [place, which] = topic.split("/");
         if (place === "sheets" && which !== String(id)) return;
         // An edit on its way is answered first: it then meets what others changed by its version.
-        behind.current = true;
-        if (!busy.current) lookAgain();
+        apply({ type: "changed elsewhere" });
+        if (!now().sending) lookAgain();
       }),
-    [id, lookAgain],
+    [apply, id, lookAgain, now],
   );
 
   useEffect(() => noteOpen(id), [id]);
@@ -169,14 +137,14 @@ export function useSheetEditor(id: number): Editor {
   useEffect(() => {
     if (!isHere) return;
     void keptWaiting(id).then((kept) => {
-      const now = client.getQueryData(key);
-      if (!kept || kept.uid !== now?.uid || waiting.current) return;
+      const sheet = client.getQueryData(key);
+      if (!kept || kept.uid !== sheet?.uid || now().waiting) return;
       // Made from that version: what others changed since is met as in any other edit.
-      accept({ ...now, body: kept.body });
-      waiting.current = kept;
+      accept({ ...sheet, body: kept.body });
+      apply({ type: "restored", edit: kept });
       void send();
     });
-  }, [accept, client, id, isHere, key, send]);
+  }, [accept, apply, client, id, isHere, key, now, send]);
 
   const edit = useCallback<Edit>(
     (label, change) => {
@@ -186,79 +154,85 @@ export function useSheetEditor(id: number): Editor {
       if (body === current.body) return;
       // What is being fetched was asked for before this edit and must not replace it on screen.
       if (client.isFetching({ queryKey: key, exact: true })) {
-        behind.current = true;
+        apply({ type: "changed elsewhere" });
         void client.cancelQueries({ queryKey: key, exact: true });
       }
-      const { version, before } = waiting.current ?? {
+      const { version, before } = now().waiting ?? {
         version: current.version,
         before: current.body,
       };
       accept({ ...current, body });
-      wait({ uid: current.uid, version, label, before, body, mark: newMark() });
+      const made = { uid: current.uid, version, label, before, body, mark: newMark() };
+      apply({ type: "edited", edit: made });
       void send();
     },
-    [accept, client, key, send, wait],
+    [accept, apply, client, key, now, send],
   );
 
   const settle = useCallback(
     (keepMine: string[][]) => {
+      const { clash } = now();
       if (!clash) return;
       const { edit: mine } = clash;
-      setClash(null);
+      apply({ type: "decided" });
       mergeEdits(id, { before: mine.before, mine: mine.body, keep_mine: keepMine }).then(
         ({ body }) => edit(mine.label, () => body),
         (error: unknown) => {
-          setClash(clash);
-          say(error instanceof Refusal ? error.message : "That could not be kept.");
+          apply({ type: "clashed", clash });
+          say(error instanceof Refusal ? error.message : NOT_KEPT);
         },
       );
     },
-    [clash, edit, id, say],
+    [apply, edit, id, now, say],
   );
 
   const postpone = useCallback(() => {
-    const now = client.getQueryData(key);
-    if (!clash || !now) return;
-    setClash(null);
-    accept({ ...now, body: clash.edit.body });
-    waiting.current = clash.edit;
-    away.current = true; // not sent by a closing page: it would only meet the same again
-    setWaits(UNDECIDED);
-  }, [accept, clash, client, key]);
+    const sheet = client.getQueryData(key);
+    const { clash } = now();
+    if (!clash || !sheet) return;
+    accept({ ...sheet, body: clash.edit.body });
+    apply({ type: "postponed", why: UNDECIDED });
+  }, [accept, apply, client, key, now]);
 
   const step = useCallback(
     (way: "undo" | "redo") => {
-      if (busy.current) return;
+      if (now().sending) return;
       ask<SheetView>(`/sheets/${id}/${way}`, { method: "POST" }).then(accept, (error: unknown) => {
         if (error instanceof Refusal && error.problem.code !== "not-found") say(error.message);
       });
     },
-    [accept, id, say],
+    [accept, id, now, say],
   );
 
   useEffect(() => {
     const flush = () => {
-      const left = waiting.current;
-      // One that waits for the network is sent by the next page; so is this, should it be lost.
-      if (left && !away.current) void putSheet(id, left, true);
+      const { waiting, held } = now();
+      if (waiting && !held) void putSheet(id, waiting, true);
     };
     window.addEventListener("pagehide", flush);
     return () => window.removeEventListener("pagehide", flush);
-  }, [id]);
+  }, [id, now]);
 
-  return {
-    sheet: query.data,
-    error: query.error,
-    saving,
-    waits,
-    edit,
-    step,
-    accept,
-    clash,
-    settle,
-    postpone,
-    send: () => void send(),
-  };
+  const { sending: saving, waits, clash } = state;
+  const shown = { sheet: query.data, error: query.error, saving, waits, clash };
+  return { ...shown, edit, step, accept, settle, postpone, send: () => void send() };
+}
+
+/** The state of a sheet's edits: shown as it changes, and asked for between two frames. */
+function useEditing(id: number) {
+  const latest = useRef(AT_REST);
+  const [state, setState] = useState(AT_REST);
+  const now = useCallback(() => latest.current, []);
+  const apply = useCallback(
+    (event: EditEvent) => {
+      const before = latest.current;
+      latest.current = editing(before, event);
+      if (latest.current.stored !== before.stored) keepWaiting(id, latest.current.stored);
+      setState(latest.current);
+    },
+    [id],
+  );
+  return { state, now, apply };
 }
 
 /** In a few words, why the computer cannot save an edit now. */
@@ -266,8 +240,6 @@ function whyWaits(error: unknown): string {
   if (!(error instanceof Refusal) || error.problem.status === 0) return "Oxlen does not answer";
   return error.problem.status === 507 ? "the computer's disk is full" : "the computer is busy";
 }
-
-const asIs = (error: unknown) => error;
 
 function isSame(one: SheetBody, other: SheetBody): boolean {
   const inOrder = (body: SheetBody) => JSON.stringify(Object.entries(body).sort());
