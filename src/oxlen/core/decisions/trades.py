@@ -30,9 +30,8 @@ ENOUGH = 3
 """With this many ways out that need one change, two together are not looked for."""
 MOST_FOLLOWED, MOST_OPENING = 8, 3
 """So many first changes are followed up."""
-MOST_SOLVED = 64
+MOST_SOLVED, MOST_TOGETHER = 64, 3
 """Changes are tried together so often at the most, the likeliest first."""
-MOST_TOGETHER = 3
 NEARER_STOPS = 0.05
 """A change that brings the slip nearer by less is no help."""
 MOST_MENDED = 6

@@ -1,1 +1,1 @@
-"""The exposure problem: what is aimed for, the limits at once, the phone's own steps, collisions."""
+"""The exposure problem: what is aimed for, every limit at once, the phone's steps, collisions."""
