@@ -28,6 +28,7 @@ from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.outing_windows import windows_job
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place, place_of
+from oxlen.server.routes.sheet.ramps import RampMeasured
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheets_of
@@ -104,13 +105,6 @@ class OutingWhen(BaseModel):
     done: int
     all: int
     sheets: list[SheetWhen]
-
-
-class RateByTheHour(BaseModel):
-    """How fast daylight changes at a time, in stops a minute (positive = more)."""
-
-    stops_min: float
-    words: str
 
 
 @router.get("/places/{place_id}/day")
@@ -211,7 +205,7 @@ def rate_by_the_hour(
     outing_id: RowId,
     context: Shared,
     at: Annotated[str, Field(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")],
-) -> RateByTheHour:
+) -> RampMeasured:
     """How fast daylight changes on the outing’s day over half an hour from a time."""
     with context.library.reader() as connection:
         entry = outing(connection, outing_id)
@@ -228,7 +222,7 @@ def rate_by_the_hour(
         if begin - 450 <= one.unix_s <= begin + RAMP_SPAN_S
     ]
     rate = rate_stops_min(near)
-    return RateByTheHour(
+    return RampMeasured(
         stops_min=rate, words=f"{signed(rate, 2)} stops a minute from {at}, clear sky"
     )
 
