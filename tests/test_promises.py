@@ -97,7 +97,7 @@ CORE_ORDER = [
     "compute",
 ]
 DECISIONS_IN_COMMON = ("framework", "scene", "solver", "exposure", "colour", "focus")
-"""Each may use those before it. All other decisions may use them, and of each other what they ask."""
+"""Each may use those before it. All others may use them, and of each other what they ask."""
 LARGEST_FILE, LARGEST_FUNCTION, LARGEST_COMPONENT, MOST_FILES = 300, 40, 150, 25
 
 

@@ -1,1 +1,1 @@
-"""What every benchmark uses: references, ratios and their spread, bounds, the app started, the page of results."""
+"""What every benchmark uses: references, ratios, bounds, the app started, the page of results."""

@@ -18,7 +18,8 @@ Written by `./oxlen bench --page [NAME...]`; figures of modules that are not nam
 were.
 Times are multiples of a reference measured in turn with them, so that they mean the same on another
 machine: decoding the file alone, a constant answer of the server, a page of fixed work in the
-browser, a fixed loop in Python (*python*) or on arrays (*arrays*), all in `bench/harness/reference.py`.
+browser, a fixed loop in Python (*python*) or on arrays (*arrays*), all in
+`bench/harness/reference.py`.
 *Noisy* figures were taken while the machine was busy, and are not judged. Reasons for the bounds
 are in `bench/BOUNDS.md`.
 
