@@ -21,7 +21,7 @@ class AfterTheTake(InBrowser):
         takes = self.region("Takes").get_by_role("button", name=re.compile("^Take"))
         takes.nth(number).click()
         shown = self.page.get_by_role("dialog")
-        shown.get_by_text("Develop it").click()
+        shown.get_by_text("Develop").click()
         expect(shown.get_by_alt_text("The take developed", exact=True)).to_be_visible()
         return shown
 
@@ -39,7 +39,7 @@ class AfterTheTake(InBrowser):
             data = download.value.path().read_bytes()
             sizes.append(Image.open(io.BytesIO(data)).size)
         self.assertEqual(sizes[0], sizes[1])
-        shown.get_by_role("button", name="Keep these steps").click()
+        shown.get_by_role("button", name="Save steps").click()
         expect(self.page.get_by_text("The steps are kept with the take")).to_be_visible()
         self.page.keyboard.press("Escape")
         other = self.open_take(1)
@@ -52,7 +52,7 @@ class AfterTheTake(InBrowser):
         why = page.locator("details", has_text="Why did it change?")
         why.locator("summary").click()
         expect(why.get_by_text("This sheet has not been changed yet.")).to_be_visible()
-        why.get_by_label("Name to save this slip under").fill("by the jetty")
+        why.get_by_label("Name for this slip").fill("by the jetty")
         why.get_by_role("button", name="Save").click()
         saved = why.get_by_role("listitem").filter(has_text="by the jetty")
         expect(saved).to_contain_text("ISO")
@@ -65,7 +65,7 @@ class AfterTheTake(InBrowser):
         self.assertEqual(answer.status, 200, answer.text())
         page.reload()
         why.locator("summary").click()
-        saved.get_by_role("button", name="Why since then").click()
+        saved.get_by_role("button", name="What changed since").click()
         expect(why.get_by_text("since “by the jetty” was saved")).to_be_visible()
         expect(why.get_by_text(re.compile("2.0 stops"))).to_be_visible()
 
@@ -74,7 +74,7 @@ class AfterTheTake(InBrowser):
         shot_by_hand(library, self.sheet_with_takes(), 40, stops=3.0, off=0.4)
         self.visit("/takes/learned")
         meter = self.page.get_by_role("region", name=re.compile("meter", re.IGNORECASE)).first
-        meter.get_by_role("button", name="Use it from now on").click()
-        expect(meter.get_by_text("Every slip goes by it.")).to_be_visible()
+        meter.get_by_role("button", name="Use this").click()
+        expect(meter.get_by_text("New slips use it.")).to_be_visible()
         meter.get_by_role("button", name=re.compile("Go back")).click()
-        expect(meter.get_by_role("button", name="Use it from now on")).to_be_visible()
+        expect(meter.get_by_role("button", name="Use this")).to_be_visible()

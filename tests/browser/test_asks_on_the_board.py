@@ -44,9 +44,9 @@ class Board(InBrowser):
 
     def test_a_look_bounds_the_shutter_from_both_sides(self):
         page = self.page
-        self.open_row("/sheets/4", "Motion shown")
-        page.get_by_role("button", name="Add a look").click()
-        panel = page.get_by_role("tabpanel", name=re.compile("Motion shown"))
+        self.open_row("/sheets/4", "Motion blur")
+        page.get_by_role("button", name="Add motion blur").click()
+        panel = page.get_by_role("tabpanel", name=re.compile("Motion blur"))
         expect(panel).to_contain_text(re.compile("shows as threads from .* to "))
         self.commit("Least, × height", "5")
         # The most stands at 0.4: the least may not pass it, and nothing changes.
@@ -58,7 +58,7 @@ class Board(InBrowser):
         shows = panel.get_by_role("button", name=re.compile("shows as threads"))
         expect(shows).not_to_have_text(before)
         expect(panel).not_to_contain_text("A number from")
-        panel.get_by_role("button", name="Remove").click()
+        panel.get_by_role("button", name="Delete").click()
         expect(panel).to_contain_text("No motion is meant to show")
 
     def test_frames_are_averaged_or_bracketed(self):
@@ -67,18 +67,18 @@ class Board(InBrowser):
         self.commit("Frames averaged", "8")
         expect(self.region("Slip")).to_contain_text("8 averaged")
         panel = page.get_by_role("tabpanel", name=re.compile("Frames"))
-        panel.get_by_label("Put together").select_option("bracketed")
+        panel.get_by_label("Combine by").select_option("bracketed")
         expect(panel.get_by_role("row")).to_have_count(3)
         expect(self.region("Slip")).to_contain_text("3 bracketed")
 
     def test_a_burst_lengthens_what_the_hand_can_hold(self):
         page = self.page
-        self.open_row("/sheets/4", "Held")
-        panel = page.get_by_role("tabpanel", name=re.compile("Held"))
+        self.open_row("/sheets/4", "Support")
+        panel = page.get_by_role("tabpanel", name=re.compile("Support"))
         expect(panel).to_contain_text("about 1/3 s")
         self.commit("Burst, frames", "9")
         expect(panel).to_contain_text("with a burst of 9 for 90% chance of a sharp one")
-        expect(page.get_by_role("tab", name=re.compile("Held"))).to_contain_text("burst of 9")
+        expect(page.get_by_role("tab", name=re.compile("Support"))).to_contain_text("burst of 9")
         self.commit("Stabiliser, stops", "0")
         expect(panel).not_to_contain_text("about 1/3 s")
         page.get_by_role("radio", name="Tripod").click()
@@ -87,15 +87,15 @@ class Board(InBrowser):
 
     def test_where_it_is_seen_sets_how_clean_it_must_be(self):
         page = self.page
-        self.open_row("/sheets/4", "Seen at")
-        panel = page.get_by_role("tabpanel", name=re.compile("Seen at"))
+        self.open_row("/sheets/4", "Output size")
+        panel = page.get_by_role("tabpanel", name=re.compile("Output size"))
         ceiling = panel.get_by_text(re.compile("The subject keeps SNR"))
         expect(ceiling).to_contain_text("SNR 10 at 1920 × 1440")
         page.get_by_label("Where it will be seen").select_option("print-a4")
         expect(ceiling).not_to_contain_text("1920 × 1440")
         page.get_by_role("radio", name="Excellent, 40").click()
         expect(ceiling).to_contain_text("SNR 40")
-        page.get_by_role("radio", name="Own").click()
+        page.get_by_role("radio", name="Custom").click()
         self.commit("SNR of the subject", "25")
         expect(ceiling).to_contain_text("SNR 25")
         page.get_by_role("radio", name="Any noise").click()
@@ -104,25 +104,25 @@ class Board(InBrowser):
 
     def test_a_panned_mover_frees_the_hand(self):
         page = self.page
-        self.open_row("/sheets/7", "Sharp movers")
-        panel = page.get_by_role("tabpanel", name=re.compile("Sharp movers"))
+        self.open_row("/sheets/7", "Freeze motion")
+        panel = page.get_by_role("tabpanel", name=re.compile("Freeze motion"))
         before = page.get_by_label("Speed, m/s").first.input_value()
         page.get_by_label("What moves").first.select_option(label="Someone running")
         expect(page.get_by_label("Speed, m/s").first).not_to_have_value(before)
         panel.get_by_role("button", name="Panned").first.click()
         expect(self.limit("hold still")).to_have_count(0)
-        page.get_by_label("What counts as sharp").first.select_option("pixel")
+        page.get_by_label("Sharpness").first.select_option("pixel")
         expect(page.get_by_label("Blur, px").first).to_have_value("2")
 
     def test_numbers_out_of_reason_are_refused_where_they_stand(self):
         page = self.page
-        self.open_row("/sheets/4", "Held")
+        self.open_row("/sheets/4", "Support")
         self.commit("Risk taken, stops", "99")
         expect(page.get_by_label("Risk taken, stops")).to_have_attribute("aria-invalid", "true")
         expect(page.get_by_text("A number from 0 to 15; still 0.")).to_be_visible()
         self.commit("Risk taken, stops", "1")
         expect(page.get_by_text("A number from")).to_have_count(0)
-        panel = page.get_by_role("tabpanel", name=re.compile("Held"))
+        panel = page.get_by_role("tabpanel", name=re.compile("Support"))
         expect(panel).to_contain_text("1.0 stop of shake accepted")
 
     def test_a_preset_goes_out_as_a_file_and_comes_back(self):
@@ -137,7 +137,7 @@ class Board(InBrowser):
         mine = {**preset, "id": "tins-by-the-door", "name": "Tins by the door"}
         files = [("tins.json", json.dumps(mine)), ("notes.json", "{"), ("odd.json", '{"a": 1}')]
         for name, text in files:
-            page.get_by_label("Open a file").set_input_files(
+            page.get_by_label("Import file").set_input_files(
                 {"name": name, "mimeType": "application/json", "buffer": text.encode()}
             )
         expect(page.get_by_role("button", name="Apply Tins by the door")).to_be_visible()

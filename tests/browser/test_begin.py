@@ -30,7 +30,7 @@ class FromNothing(InBrowser):
             page.get_by_role("button", name="Plan a picture"),
             page.get_by_role("button", name=situation),
             *(page.get_by_role("radio", name=one, exact=True) for one in answers),
-            page.get_by_role("button", name="Show the slip"),
+            page.get_by_role("button", name="Show slip"),
         ]
         for one in clicks:
             one.click()
@@ -61,16 +61,16 @@ class FromNothing(InBrowser):
     def test_a_street_under_lanterns_in_the_hand(self):
         walked = self.walk("Lamps at night", "My hand", "Right under a street lantern")
         self.assertLessEqual(walked, MOST_ACTIONS)
-        expect(self.slip("White")).to_contain_text("K")
+        expect(self.slip("White balance")).to_contain_text("K")
         expect(self.slip("Shutter")).to_have_text(re.compile(r"^1/\d+ s$"))
 
     def test_the_other_doors(self):
         page = self.page
         self.visit("/begin")
-        page.get_by_role("button", name="Give the numbers").click()
+        page.get_by_role("button", name="Enter numbers").click()
         page.wait_for_url("**/sheets/*part=light")
-        expect(page.get_by_role("button", name="Add a reading without a picture")).to_be_visible()
-        page.get_by_role("link", name="Begin with a situation").click()
+        expect(page.get_by_role("button", name="Add reading")).to_be_visible()
+        page.get_by_role("link", name="Choose a situation").click()
         page.get_by_role("button", name="Stars").click()
         expect(page).to_have_title("Stars · Oxlen")
         page.go_back()
@@ -89,7 +89,7 @@ class AsContents(InBrowser):
         self.visit("/sheets/11")
         rows = [
             ("Lens", "Lens comparison", "Lens and framing"),
-            ("White", "Warmth ribbon", "White balance"),
+            ("White balance", "Warmth ribbon", "White balance"),
             ("Focus", "Depth strip", "Focus"),
             ("Save", "Cost of each file", "What to save"),
             ("Shutter", "Exposure map", "Limits"),
@@ -115,17 +115,17 @@ class AsContents(InBrowser):
         for _ in range(3):
             self.page.keyboard.press("ArrowLeft")
             self.saved()
-        expect(self.slip("White")).to_contain_text("4300 K")
+        expect(self.slip("White balance")).to_contain_text("4300 K")
         expect(self.region("Slip")).to_contain_text("dialled")
         self.page.get_by_role("button", name="Undo").click()
-        expect(self.slip("White")).to_contain_text("4200 K")
+        expect(self.slip("White balance")).to_contain_text("4200 K")
 
     def test_a_lamp_of_the_kit_and_a_patch_decide_the_white(self):
         page = self.page
         self.visit("/sheets/5?line=white")
-        before = self.slip("White").inner_text()
+        before = self.slip("White balance").inner_text()
         page.get_by_role("button", name=re.compile("Add Box panels")).click()
-        expect(self.slip("White")).to_contain_text("5000 K")
+        expect(self.slip("White balance")).to_contain_text("5000 K")
         self.visit("/sheets/11?line=white")
         page.get_by_role("button", name="Measure grey card").click()
         expect(page.get_by_text(re.compile(r"Patch: \d+ K"))).to_be_visible()
@@ -166,18 +166,18 @@ class AsContents(InBrowser):
         page = self.page
         self.visit("/sheets/1")
         want = self.slip("Shutter").inner_text()
-        page.get_by_role("button", name="Set", exact=True).click()
+        page.get_by_role("button", name="Use", exact=True).click()
         page.get_by_role("checkbox", name="Lantern evening on the quay").check()
-        page.get_by_role("button", name="Use it for 1 sheet").click()
+        page.get_by_role("button", name="Use for 1 sheet").click()
         expect(page.get_by_text("1 sheet has this slip now.")).to_be_visible()
         self.visit("/sheets/2")
         expect(self.slip("Shutter")).to_have_text(want)
-        expect(self.slip("White")).to_contain_text("5000 K")
+        expect(self.slip("White balance")).to_contain_text("5000 K")
 
     def test_setting_up_and_putting_back(self):
         self.visit("/sheets/11")
         slip = self.region("Slip")
-        slip.get_by_text(re.compile("^Set the phone up first")).click()
+        slip.get_by_text(re.compile("^Set up the phone first")).click()
         expect(slip.get_by_text("RAW saving on")).to_be_visible()
         expect(slip.get_by_text("RAW saving off")).to_be_visible()
 
@@ -193,26 +193,26 @@ class KitDrawers(InBrowser):
             for k, value in enumerate(values)
         ]
         with page.expect_file_chooser() as choosing:
-            page.get_by_role("button", name="Choose the pictures").click()
+            page.get_by_role("button", name="Choose pictures").click()
         choosing.value.set_files(files)
         expect(page.get_by_label("Slider value of rung 4.jpg")).to_be_visible()
-        for label, words in (("Slider values from", "0.5"), ("in steps of", "0.06")):
+        for label, words in (("First slider value", "0.5"), ("step", "0.06")):
             page.get_by_label(label).fill(words)
             page.get_by_label(label).press("Enter")
         page.get_by_role("button", name="Fill in").click()
         expect(page.get_by_label("Slider value of rung 4.jpg")).to_have_value("0.74")
         page.get_by_label("Patch size").select_option("large")
-        page.get_by_role("button", name="Find the sharpest").click()
+        page.get_by_role("button", name="Find sharpest").click()
         expect(page.get_by_text("is where the patch is sharpest")).to_be_visible()
         page.get_by_role("radio", name="A distance").click()
-        distance = page.get_by_label("Patch is away, m")
+        distance = page.get_by_label("Patch distance, m")
         distance.fill("0.1")
         distance.press("Enter")
-        page.get_by_role("button", name="Keep in a copy of the phone").click()
+        page.get_by_role("button", name="Save in a copy").click()
         expect(page.get_by_role("alert")).to_contain_text("does not go with")
         distance.fill("0.35")
         distance.press("Enter")
-        page.get_by_role("button", name="Keep in a copy of the phone").click()
+        page.get_by_role("button", name="Save in a copy").click()
         expect(page.get_by_role("dialog")).to_have_count(0)
         own = self.region("My Fennick Wherry 3")
         expect(

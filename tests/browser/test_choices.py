@@ -13,8 +13,8 @@ from tests.pictures.making import corners, jpeg
 class Readings(InBrowser):
     def add_reading(self, how, *values):
         page = self.page
-        page.get_by_role("button", name="Add a reading without a picture").click()
-        page.get_by_label("How it was read").select_option(how)
+        page.get_by_role("button", name="Add reading").click()
+        page.get_by_label("Source").select_option(how)
         for label, value in values:
             page.get_by_label(label, exact=True).fill(value)
         page.get_by_role("button", name="Add", exact=True).click()
@@ -23,7 +23,7 @@ class Readings(InBrowser):
         page = self.page
         self.visit("/")
         page.get_by_role("button", name="New picture").first.click()
-        page.get_by_role("button", name="Plain sheet").click()
+        page.get_by_role("button", name="Empty sheet").click()
         page.wait_for_url("**/sheets/*")
         slip = page.get_by_role("region", name="Slip")
         expect(slip).to_contain_text("give a reading")
@@ -75,7 +75,7 @@ class Strategy(InBrowser):
         self.visit("/sheets/2")
         self.row("Strategy")
         expect(self.slip("ISO")).to_have_text("100")
-        self.row("Held")
+        self.row("Support")
         page.get_by_role("radio", name="In the hand").click()
         expect(self.slip("ISO")).to_have_text("250")
         self.row("Strategy")
@@ -175,7 +175,7 @@ class Device(InBrowser):
             }""",
             list(jpeg(corners(90, 120))),
         )
-        page.get_by_role("button", name="Replace the guess").click()
+        page.get_by_role("button", name="Replace guess").click()
         expect(
             page.get_by_role("img", name="Picture of Sail trials from the jetty")
         ).to_be_visible()

@@ -30,7 +30,7 @@ class DryRun(InBrowser):
         expect(wipe).to_have_attribute("aria-valuenow", "67")
         page.get_by_role("radio", name="Pair").click()
         page.get_by_role("radio", name="RAW", exact=True).click()
-        page.get_by_role("button", name="Mark what is lost").click()
+        page.get_by_role("button", name="Mark clipping").click()
         expect(self.frame).to_have_attribute("data-quality", "full")
         expect(page.get_by_role("img", name=re.compile("^Tones of the predicted"))).to_be_visible()
         self.assertEqual(self.faults, [])
@@ -74,7 +74,7 @@ class DryRun(InBrowser):
 
     def figures(self, row):
         """The row of the table of figures, one text a frame."""
-        table = self.page.get_by_role("table", name="What the frames give")
+        table = self.page.get_by_role("table", name="Combined frames")
         return table.get_by_role("row", name=row).get_by_role("cell").all_inner_texts()
 
     def test_figures_of_slip_and_auto_stand_side_by_side(self):
@@ -131,22 +131,22 @@ class DryRun(InBrowser):
     def test_shots_on_the_bench_phone_become_takes_under_the_picture(self):
         page = self.page
         self.open("/sheets/6")
-        page.get_by_role("button", name="Shoot this on the bench phone").click()
+        page.get_by_role("button", name="Shoot on bench").click()
         strip = page.get_by_role("region", name="Takes")
-        strip.get_by_role("button", name="Take by the slip, 1/50 s").click()
+        strip.get_by_role("button", name="Take with the slip, 1/50 s").click()
         dialog = page.get_by_role("dialog")
-        dialog.get_by_role("radio", name="Keep").click()
+        dialog.get_by_role("radio", name="Save").click()
         dialog.get_by_label("Note").fill("the cloud is good")
         dialog.get_by_label("Note").press("Enter")
         page.reload()
-        expect(strip.get_by_role("button", name="Take by")).to_contain_text("kept")
+        expect(strip.get_by_role("button", name="Take by")).to_contain_text("saved")
         strip.get_by_role("button", name="Take by").click()
         expect(dialog.get_by_label("Note")).to_have_value("the cloud is good")
-        dialog.get_by_role("button", name="Meter the sheet by it").click()
+        dialog.get_by_role("button", name="Use for metering").click()
         expect(page.get_by_role("button", name="Undo")).to_be_enabled()
         strip.get_by_role("button", name="Take by").click()
-        dialog.get_by_role("button", name="Remove").click()
+        dialog.get_by_role("button", name="Delete").click()
         expect(strip).to_have_count(0)
-        page.get_by_role("button", name="Take it back").click()
+        page.get_by_role("button", name="Restore").click()
         expect(strip.get_by_role("button", name="Take by")).to_have_count(1)
         self.assertEqual(self.faults, [])

@@ -70,7 +70,7 @@ class EveryScreen(InBrowser):
         width = page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
         # A line chosen there brings its instrument into view, above the bar.
-        page.get_by_role("dialog").get_by_text("White", exact=True).click()
+        page.get_by_role("dialog").get_by_text("White balance", exact=True).click()
         dial = page.get_by_role("slider", name="White balance dial")
         expect(dial).to_be_in_viewport(ratio=1)
 
@@ -112,7 +112,7 @@ class EveryScreen(InBrowser):
     def test_a_collision_and_three_ways_out_are_read_without_scrolling(self):
         for path in ("/sheets/3", "/sheets/4"):
             self.visit(path)
-            stands = self.page.get_by_role("region", name="What stands in the way")
+            stands = self.page.get_by_role("region", name="Conflict")
             expect(stands).to_be_visible()
             ways = stands.get_by_role("listitem")
             shown = min(3, ways.count())

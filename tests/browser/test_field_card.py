@@ -15,10 +15,10 @@ class FieldCard(InBrowser):
         """The card of an outing, saved as people do, as a file."""
         page = self.page
         self.visit("/")
-        evening = page.locator("section, div").filter(has=page.get_by_label("Title of the outing"))
-        evening.first.get_by_role("button", name="Take along").last.click()
+        evening = page.locator("section, div").filter(has=page.get_by_label("Outing title"))
+        evening.first.get_by_role("button", name="Export").last.click()
         with page.expect_download() as coming:
-            page.get_by_role("link", name="Cards for the phone").click()
+            page.get_by_role("link", name="Field cards").click()
         path = Path(tempfile.mkdtemp(dir=shared().root)) / coming.value.suggested_filename
         coming.value.save_as(path)
         return path

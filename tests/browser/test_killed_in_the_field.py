@@ -165,7 +165,7 @@ class KilledInTheField(unittest.TestCase):
         self.kill_server()
         self.start_server()
         expect(takes).to_have_count(3, timeout=30_000)
-        expect(page.get_by_text("waits on this phone")).to_have_count(0, timeout=30_000)
+        expect(page.get_by_text("waiting on this phone")).to_have_count(0, timeout=30_000)
         # Edits are tried again at their own times, pictures at theirs.
         expect(page.get_by_text("Not saved yet")).to_have_count(0, timeout=60_000)
         expect(page.get_by_text(re.compile(r"^Saved \d"))).to_be_visible(timeout=60_000)

@@ -11,22 +11,22 @@ class LampDrawing(InBrowser):
     def test_a_word_is_planned_seen_mirrored_and_used(self):
         page = self.page
         self.visit("/sheets/14/drawing")
-        drawing = page.get_by_role("region", name="The drawing")
+        drawing = page.get_by_role("region", name="Result")
         expect(drawing.get_by_text(re.compile("ISO 50"))).to_be_visible()
-        page.get_by_label("A word or a shape").fill("OAR")
-        page.get_by_label("A word or a shape").press("Enter")
+        page.get_by_label("Word or shape").fill("OAR")
+        page.get_by_label("Word or shape").press("Enter")
         expect(page.get_by_role("button", name="heart")).to_have_attribute("aria-pressed", "false")
-        expect(page.get_by_alt_text("The frame that will come of it")).to_have_js_property(
+        expect(page.get_by_alt_text("Predicted frame")).to_have_js_property(
             "naturalWidth", 960
         )
-        page.get_by_role("radio", name="As you draw it").click()
-        hand = page.get_by_role("img", name="The way of the hand, mirrored")
+        page.get_by_role("radio", name="As you draw").click()
+        hand = page.get_by_role("img", name="Path of the hand, mirrored")
         expect(hand.locator("polyline")).to_have_count(5)
-        page.get_by_role("button", name="Use this drawing in the sheet").click()
-        expect(page.get_by_text("The sheet goes by this drawing now.")).to_be_visible()
+        page.get_by_role("button", name="Use this drawing").click()
+        expect(page.get_by_text("The sheet uses this drawing now.")).to_be_visible()
         body = page.request.get(f"{self.server.url}/api/sheets/14").json()["body"]
         self.assertEqual(body["drawing"]["what"], "OAR")
-        page.get_by_role("button", name="Count it through").click()
+        page.get_by_role("button", name="Start countdown").click()
         timer = page.get_by_role("timer")
         expect(timer).to_contain_text("Begins in")
         expect(timer).to_contain_text("Lamp on")
@@ -36,10 +36,10 @@ class LampDrawing(InBrowser):
     def test_the_ways_to_a_time_are_compared_and_one_is_taken(self):
         page = self.page
         self.visit("/sheets/8/time")
-        ways = page.get_by_role("list", name="Ways to this time").get_by_role("listitem")
+        ways = page.get_by_role("list", name="Routes to this time").get_by_role("listitem")
         expect(ways.first).to_contain_text("at ISO")
-        expect(ways.filter(has_text="frozen copies").first).to_contain_text("does not reach it")
-        axis = page.get_by_role("slider", name="Time in all")
+        expect(ways.filter(has_text="frozen copies").first).to_contain_text("too short")
+        axis = page.get_by_role("slider", name="Total time")
         before = axis.get_attribute("aria-valuetext")
         axis.focus()
         for _ in range(20):

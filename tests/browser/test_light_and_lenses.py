@@ -73,10 +73,10 @@ class Light(InBrowser):
         guess = {"id": "a", "name": "yard", "source": {"kind": "level", "level": "overcast"}}
         self.sheet(0, readings=[guess])
         expect(page.get_by_role("region", name="Slip")).to_contain_text("Yard at mid is EV 12.0")
-        for answer, left in (("Keep it in the list", 1), ("Replace the guess", 0)):
+        for answer, left in (("Keep guess", 1), ("Replace guess", 0)):
             file = {"name": "wall.jpg", "mimeType": "image/jpeg", "buffer": jpeg(corners(300, 400))}
             page.locator("input[type=file]").first.set_input_files(file)
-            asked = page.get_by_role("dialog", name="Replace the guess?")
+            asked = page.get_by_role("dialog", name="Replace guess?")
             expect(asked).to_contain_text("yard (EV 12.0)")
             asked.get_by_role("button", name=answer).click()
             expect(page.get_by_role("img", name="Picture of Made for this")).to_be_visible()
@@ -94,7 +94,7 @@ class Light(InBrowser):
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
         expect(page.get_by_role("button", name=re.compile("^Spot subject 8.9 EV"))).to_be_visible()
         page.get_by_role("tab", name="Picture").click()
-        field = page.get_by_label("Shot through glass, stops")
+        field = page.get_by_label("Shot through a filter, stops")
         field.fill("3")
         field.press("Enter")
         expect(page.get_by_role("button", name=re.compile("^Spot subject 11.9 EV"))).to_be_visible()
@@ -172,7 +172,7 @@ class Lenses(InBrowser):
         cards = page.locator("article")
         expect(cards.filter(has_text="in use").filter(has_text="Main")).to_have_count(1)
         wide = cards.filter(has_text="Ultra-wide")
-        wide.get_by_role("button", name="Use it").click()
+        wide.get_by_role("button", name="Use this").click()
         expect(self.slip("Lens")).to_have_text("Ultra-wide")
         expect(wide.get_by_text("in use", exact=True)).to_be_visible()
         page.get_by_role("button", name="Undo").click()
@@ -192,15 +192,15 @@ class Kit(InBrowser):
         dialog = page.get_by_role("dialog")
         box = dialog.get_by_role("textbox")
         box.fill("{")
-        dialog.get_by_role("button", name="Keep this phone").click()
+        dialog.get_by_role("button", name="Save phone").click()
         expect(dialog.get_by_role("alert")).to_contain_text("This is not JSON yet")
         dialog.locator("input[type=file]").set_input_files(
             {"name": "mine.json", "mimeType": "application/json", "buffer": mine.encode()}
         )
         expect(box).to_have_value(mine)
-        dialog.get_by_role("button", name="Keep this phone").click()
+        dialog.get_by_role("button", name="Save phone").click()
         expect(page.get_by_role("heading", name="Mine", exact=True)).to_be_visible()
-        expect(page.get_by_role("button", name=re.compile("^Mine"))).to_contain_text("your own")
+        expect(page.get_by_role("button", name=re.compile("^Mine"))).to_contain_text("yours")
 
     def test_every_lens_shows_what_auto_and_the_hand_may_set(self):
         page = self.page

@@ -17,8 +17,8 @@ class OnTheMap(InBrowser):
     def test_a_mover_gets_a_limit_that_is_changed_where_it_is_shown(self):
         page = self.page
         self.visit("/sheets/2")
-        self.open_row("Sharp movers")
-        page.get_by_role("button", name="Add a mover").click()
+        self.open_row("Freeze motion")
+        page.get_by_role("button", name="Add mover").click()
         expect(self.region("Slip")).to_contain_text("the walker")
         label = self.region("Exposure map").get_by_role("button", name="freeze the walker")
         label.click()
@@ -37,7 +37,7 @@ class OnTheMap(InBrowser):
     def test_a_collision_names_its_limits_and_a_trade_opens_it(self):
         page = self.page
         self.visit("/sheets/8")
-        expect(self.region("Exposure map")).to_contain_text("Nothing open")
+        expect(self.region("Exposure map")).to_contain_text("No exposure meets every limit")
         expect(self.region("Slip")).to_contain_text("too bright")
         self.region("Slip").get_by_role(
             "button", name=re.compile("Put Polariser and ND 1000 on")
@@ -47,7 +47,7 @@ class OnTheMap(InBrowser):
         self.open_row("Filters")
         expect(page.get_by_role("checkbox", name=re.compile("ND 1000"))).to_be_checked()
         page.get_by_role("button", name="Undo").click()
-        expect(self.region("Exposure map")).to_contain_text("Nothing open")
+        expect(self.region("Exposure map")).to_contain_text("No exposure meets every limit")
 
     def test_wheel_and_drag_read_their_figures_from_the_answer(self):
         page = self.page
@@ -105,7 +105,7 @@ class OnTheMap(InBrowser):
     def test_alternatives_lenses_and_auto(self):
         page = self.page
         self.visit("/sheets/5")
-        page.get_by_role("tab", name="Other ways").click()
+        page.get_by_role("tab", name="Alternatives").click()
         rows = page.get_by_role("row")
         expect(rows.nth(5)).to_be_visible()
         expect(page.get_by_role("tabpanel").get_by_text(re.compile("^Auto would"))).to_be_visible()
@@ -116,7 +116,7 @@ class OnTheMap(InBrowser):
         page.get_by_label("Subject at, m").fill("4")
         expect(page.get_by_text("Stand at").first).to_be_visible()
         card = page.locator("article").filter(has_text="Long")
-        card.get_by_role("button", name="Use it").click()
+        card.get_by_role("button", name="Use this").click()
         expect(self.slip("Lens")).to_have_text("Long")
 
 
@@ -130,8 +130,8 @@ class Presets(InBrowser):
         goods.click()
         expect(page.get_by_role("region", name="Slip")).to_contain_text("spans whole lamp pulses")
         page.get_by_role("button", name="Presets").click()
-        page.get_by_label("Keep this sheet's choices as").fill("Tins again")
-        page.get_by_role("button", name="Keep", exact=True).click()
+        page.get_by_label("Name for this sheet's choices").fill("Tins again")
+        page.get_by_role("button", name="Save", exact=True).click()
         expect(page.get_by_role("button", name="Apply Tins again")).to_be_visible()
         page.reload()
         page.get_by_role("button", name="Presets").click()

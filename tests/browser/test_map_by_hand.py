@@ -47,7 +47,7 @@ class OnTheMap(InBrowser):
         # Reciprocity: ISO over the shutter's denominator stays within half a step.
         denominator = float(shutter.removeprefix("1/"))
         self.assertAlmostEqual(denominator / iso, 640 / 50, delta=0.15 * 640 / 50)
-        expect(page.get_by_text("It keeps every limit.").first).to_be_visible()
+        expect(page.get_by_text("It meets every limit.").first).to_be_visible()
         x, y = self.middle()
         page.mouse.move(x, y)
         page.mouse.down()
@@ -98,7 +98,7 @@ class OnTheMap(InBrowser):
         ).click()
         dialog = page.get_by_role("dialog")
         expect(dialog).to_contain_text("t_max = 2^stab/f35")
-        dialog.get_by_label("Held").select_option("tripod")
+        dialog.get_by_label("Support").select_option("tripod")
         # Without a hand in it the lowest ISO: f/1.8, EV 2 at ISO 50 wants 1.6 s.
         expect(self.slip("ISO")).to_have_text("50")
         expect(self.slip("Shutter")).to_have_text("1.6 s")
@@ -109,7 +109,7 @@ class OnTheMap(InBrowser):
         self.sheet(12.0)
         expect(self.slip("Shutter")).to_have_text("1/640 s")
         page.keyboard.press("c")
-        expect(page.get_by_text("The slip is copied as text.")).to_be_visible()
+        expect(page.get_by_text("Slip copied.")).to_be_visible()
         self.assertIn("1/640 s", page.evaluate("navigator.clipboard.readText()"))
         # Typed into a field they are letters.
         title = page.get_by_label("Title of the sheet")

@@ -45,8 +45,8 @@ class OnThePhone(InBrowser):
         """Pair the phone by the words on the computer's screen; where it is served."""
         page = self.page
         self.visit("/phone")
-        page.get_by_role("button", name="Let phones nearby in").click()
-        page.get_by_role("button", name="Show a code").click()
+        page.get_by_role("button", name="Start sharing").click()
+        page.get_by_role("button", name="Show code").click()
         words = page.get_by_role("region", name="Pair a phone").locator("ol li")
         expect(words).to_have_count(6)
         url = self.house.serving.served.urls[0]
@@ -126,12 +126,12 @@ class OnThePhone(InBrowser):
         url = self.paired()
         self.sheet(9.0)
         self.phone.goto(f"{url}/sheets/{self.page.url.rsplit('/', 1)[1]}")
-        expect(self.phone.get_by_role("button", name="Take one now").first).to_be_visible()
+        expect(self.phone.get_by_role("button", name="Use camera").first).to_be_visible()
         # Held upright: stored across, and said so.
         file = twelve_megapixels(exif(t274=6))
         picked = {"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}
         self.phone.get_by_label("Take a picture now").last.set_input_files([picked])
-        whole = self.phone.get_by_role("button", name="Send the whole picture")
+        whole = self.phone.get_by_role("button", name="Send full size")
         expect(whole).to_be_visible()
         report = self.report()
         # A stop over mid in one half, two under in the other: as the whole file has it.
@@ -139,7 +139,7 @@ class OnThePhone(InBrowser):
         small = report["frame"]["mean_stops"]
         self.assertLess(self.kept_bytes(), 300_000)
         whole.tap()
-        expect(self.phone.get_by_label("Pictures coming in")).to_have_count(0)
+        expect(self.phone.get_by_label("Imports")).to_have_count(0)
         report = self.report()
         self.assertEqual((report["file"]["width"], report["file"]["height"]), (3000, 4000))
         self.assertAlmostEqual(report["frame"]["mean_stops"], small, delta=0.05)
@@ -163,7 +163,7 @@ class OnThePhone(InBrowser):
         )
         phone.context.set_offline(True)
         phone.goto(f"{url}/")
-        phone.get_by_role("link", name="What is kept").tap()
+        phone.get_by_role("link", name="Saved on this phone").tap()
         expect(phone.get_by_text("keeps the last 400 things")).to_be_visible()
         phone.goto(f"{url}/sheets/{number}")
         title = phone.get_by_label("Title of the sheet")
@@ -183,14 +183,14 @@ class OnThePhone(InBrowser):
             expect(takes.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
         phone.reload()
         expect(title).to_have_value("Sluice 9")
-        expect(phone.get_by_text("waits on this phone")).to_have_count(3)
+        expect(phone.get_by_text("waiting on this phone")).to_have_count(3)
         self.assertEqual(self.sheet_now()["body"]["title"], "Made for this")
         before = self.sheet_now()["version"]
         phone.context.set_offline(False)
         expect(self.page.get_by_label("Title of the sheet")).to_have_value("Sluice 9")
         takes = phone.get_by_role("region", name="Takes")
         expect(takes.get_by_role("button", name=re.compile("^Take"))).to_have_count(3)
-        expect(phone.get_by_text("waits on this phone")).to_have_count(0)
+        expect(phone.get_by_text("waiting on this phone")).to_have_count(0)
         # One edit, and the first take, which a sheet without a picture meters by.
         self.assertEqual(self.sheet_now()["version"], before + 2)
         phone.reload()
@@ -200,7 +200,7 @@ class OnThePhone(InBrowser):
         title.fill("Mine")
         title.press("Enter")
         phone.get_by_role("tab", name="Picture").tap()
-        wanted = phone.get_by_label("What is wanted")
+        wanted = phone.get_by_label("Intent")
         wanted.fill("The gate sharp")
         wanted.press("Enter")
         self.page.get_by_label("Title of the sheet").fill("Theirs")
@@ -277,11 +277,11 @@ class OnThePhone(InBrowser):
                 expect(held.nth(2)).to_have_text(toward)
         shown.get_by_role("button", name="Where am I?").tap()
         expect(shown.get_by_text("51.7100° N, 1.2500° W")).to_be_visible()
-        shown.get_by_role("button", name="Keep for the outing").tap()
-        expect(shown.get_by_role("button", name="Kept for the outing")).to_be_visible()
+        shown.get_by_role("button", name="Save for outing").tap()
+        expect(shown.get_by_role("button", name="Saved for the outing")).to_be_visible()
         kept = self.page.request.get(f"{self.server.url}/api/outings/{sheet['outing_id']}").json()
         self.assertEqual((kept["latitude_deg"], kept["longitude_deg"]), (51.71, -1.25))
-        shown.get_by_label("Try it with made-up readings").check()
+        shown.get_by_label("Try made-up readings").check()
         expect(shown.get_by_text("Made-up readings: not")).to_be_visible()
         expect(held.nth(2)).to_have_text(re.compile("^22[2-6]°, south-west$"))
 

@@ -11,9 +11,9 @@ from tests.pictures.making import corners, jpeg
 class Outings(InBrowser):
     def place_of(self, outing):
         """Which of the outings shown has a title."""
-        found = self.page.locator(f'input[aria-label="Title of the outing"][value="{outing}"]')
+        found = self.page.locator(f'input[aria-label="Outing title"][value="{outing}"]')
         expect(found).to_have_count(1)
-        titles = self.page.get_by_label("Title of the outing").all()
+        titles = self.page.get_by_label("Outing title").all()
         return [title.input_value() for title in titles].index(outing)
 
     def test_an_outing_is_started_named_and_filled(self):
@@ -22,7 +22,7 @@ class Outings(InBrowser):
         page.get_by_role("button", name="New outing").click()
         new = self.place_of("New outing")
         for label, words in (
-            ("Title of the outing", "Spring fitting-out"),
+            ("Outing title", "Spring fitting-out"),
             ("Place", "Kettle Reach, the shed"),
             ("Light window", "09:00 to noon"),
         ):
@@ -39,7 +39,7 @@ class Outings(InBrowser):
         for name in ("keel", "rudder"):
             expect(page.get_by_role("link", name=re.compile(name))).to_be_visible()
         page.reload()
-        expect(page.get_by_label("Title of the outing").nth(new)).to_have_value(
+        expect(page.get_by_label("Outing title").nth(new)).to_have_value(
             "Spring fitting-out"
         )
         expect(page.get_by_label("Light window").nth(new)).to_have_value("09:00 to noon")
@@ -75,7 +75,7 @@ class Outings(InBrowser):
         which = self.place_of("Autumn haul-out")
         page.get_by_role("button", name="Delete outing").nth(which).click()
         expect(sheet).to_have_count(0)
-        page.get_by_role("button", name="Take it back").click()
+        page.get_by_role("button", name="Restore").click()
         expect(sheet).to_be_visible()
         expect(page.get_by_role("link")).to_have_count(before)
 
@@ -101,7 +101,7 @@ class Outings(InBrowser):
         title.press("Enter")
         self.saved()
         page.get_by_role("button", name="Copy").click()
-        expect(page.get_by_text("The slip is copied as text.")).to_be_visible()
+        expect(page.get_by_text("Slip copied.")).to_be_visible()
         lines = page.evaluate("navigator.clipboard.readText()").split("\n")
         self.assertEqual(lines[0], "White hull, tide out, on Fennick Wherry 3")
         self.assertEqual(

@@ -13,15 +13,15 @@ class Places(InBrowser):
         self.visit("/places")
         page.get_by_role("button", name="New place").click()
         page.get_by_label("Name").fill("Far bank")
-        page.get_by_label("Or paste a position").fill("50° 54' N, 1° 15' W")
-        page.get_by_role("button", name="Set", exact=True).click()
+        page.get_by_label("Paste coordinates").fill("50° 54' N, 1° 15' W")
+        page.get_by_role("button", name="Use", exact=True).click()
         expect(page.get_by_label("North, °")).to_have_value("50.9")
-        page.get_by_role("button", name="Keep this place").click()
+        page.get_by_role("button", name="Save place").click()
         expect(page.get_by_role("heading", name="Far bank")).to_be_visible()
         page.get_by_label("Day", exact=True).fill("2027-06-21")
-        day = self.region("Light of the day")
+        day = self.region("Daylight")
         expect(day.get_by_text("It does not get fully dark")).to_be_visible()
-        strip = day.get_by_role("slider", name="Time of the day")
+        strip = day.get_by_role("slider", name="Time of day")
         expect(strip).to_have_attribute("aria-valuetext", re.compile("^12:00, Sun 6"))
         strip.focus()
         page.keyboard.press("PageUp")
@@ -38,7 +38,7 @@ class Places(InBrowser):
         best = self.region("Dark nights").get_by_role("listitem").first
         expect(best).to_contain_text("the Moon down")
         best.get_by_role("button").click()
-        night = self.region("The night")
+        night = self.region("Night")
         expect(night.get_by_text(re.compile(r"The band stands"))).to_be_visible()
         stack = night.get_by_role("region", name="A stack")
         label = stack.get_by_text(re.compile(r"frames of")).inner_text()
@@ -50,7 +50,7 @@ class Places(InBrowser):
         dusk = night.get_by_role("radio", name=re.compile("A frame of its own at dusk"))
         expect(night.get_by_text(re.compile(r"ISO 50 at 2[12]:\d\d"))).to_be_visible()
         dusk.check()
-        stack.get_by_role("button", name="Make it a sheet").click()
+        stack.get_by_role("button", name="Make a sheet").click()
         expect(page).to_have_url(re.compile(r"/sheets/\d+"))
         expect(self.slip("Frames")).to_contain_text(f"{frames} averaged")
         # The land by itself became a sheet of its own, before the stars.
@@ -62,7 +62,7 @@ class Places(InBrowser):
     def test_an_outing_sees_when_its_sheets_work_and_in_which_order(self):
         page = self.page
         self.visit("/")
-        board = page.get_by_role("textbox", name="Title of the outing")
+        board = page.get_by_role("textbox", name="Outing title")
         expect(board.first).to_be_visible()
         self.visit("/outings/2/light")
         order = self.region("Order")
@@ -70,8 +70,8 @@ class Places(InBrowser):
         hull = order.get_by_role("listitem").filter(has_text="White hull in full sun")
         expect(hull).to_contain_text("By daylight")
         page.get_by_role("radio", name="Overcast").click()
-        page.get_by_label("Out from").fill("12")
-        page.get_by_label("Out from").press("Enter")
+        page.get_by_label("From").fill("12")
+        page.get_by_label("From").press("Enter")
         expect(order.get_by_role("listitem").first).to_contain_text(re.compile(r"^1[2-9]:|not"))
 
     def test_what_hides_the_sky_is_drawn_and_coasts_lie_under_the_place(self):
@@ -79,7 +79,7 @@ class Places(InBrowser):
         self.visit("/places/1?show=place")
         chart = page.get_by_role("img", name=re.compile("The place among coasts"))
         expect(chart.locator("path").first).to_have_attribute("d", re.compile(r"^M[^Z]{200,}Z"))
-        low = page.get_by_role("img", name=re.compile("What hides the sky, by 7 bearings"))
+        low = page.get_by_role("img", name=re.compile("Horizon, by 7 bearings"))
         box = low.bounding_box()
         x, y = box["x"] + box["width"] * 0.6, box["y"] + 60
         page.mouse.move(x, y)
@@ -87,7 +87,7 @@ class Places(InBrowser):
         page.mouse.move(x + 10, y - 20)
         page.mouse.up()
         expect(page.get_by_role("img", name=re.compile("by 8 bearings"))).to_be_visible()
-        hidden = page.get_by_role("group", name="What hides the sky")
+        hidden = page.get_by_role("group", name="Horizon")
         bearing = float(hidden.get_by_label("Bearing, °").nth(4).input_value())
         self.assertAlmostEqual(bearing, 360 * (0.6 + 10 / box["width"]), delta=1.5)
         height = float(hidden.get_by_label("Up to, °").nth(4).input_value())
@@ -99,19 +99,19 @@ class SharedAndDrawn(InBrowser):
         page = self.page
         self.visit("/sheets/1/exposures")
         exposures = self.region("Exposures")
-        page.get_by_role("button", name="Shoot them on the bench").click()
-        expect(exposures.get_by_label("Its frame").first).to_have_value(
+        page.get_by_role("button", name="Shoot on bench").click()
+        expect(exposures.get_by_label("Take used").first).to_have_value(
             re.compile(r"\d+"), timeout=60_000
         )
-        expect(page.get_by_role("button", name="Put them together for real")).to_be_enabled()
-        expect(page.get_by_alt_text("The frame before")).to_be_visible()
+        expect(page.get_by_role("button", name="Combine takes")).to_be_enabled()
+        expect(page.get_by_alt_text("Previous frame")).to_be_visible()
 
     def test_a_drawing_in_two_colours_is_two_frames_each_rehearsed(self):
         page = self.page
         self.visit("/sheets/14/drawing")
-        page.get_by_label("A word or a shape").fill("HULL")
-        page.get_by_label("In so many frames").fill("2")
-        page.get_by_label("In so many frames").press("Enter")
+        page.get_by_label("Word or shape").fill("HULL")
+        page.get_by_label("Frames").fill("2")
+        page.get_by_label("Frames").press("Enter")
         page.get_by_label("Lamp in frame 2").select_option("red")
         rehearsal = self.region("Rehearsal")
         frame = rehearsal.get_by_label("Frame")

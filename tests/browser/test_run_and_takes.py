@@ -37,10 +37,10 @@ class RunAndTakes(InBrowser):
         page.get_by_role("region", name="Takes").get_by_role(
             "button", name=re.compile("^Take")
         ).click()
-        found = page.get_by_role("region", name="Against the plan")
+        found = page.get_by_role("region", name="Compared with the plan")
         expect(found.get_by_text(re.compile("The light changed: .* less"))).to_be_visible()
-        expect(found.get_by_text("as the slip")).to_be_visible()
-        found.get_by_role("button", name="Take the correction").click()
+        expect(found.get_by_text("same same as the slip")).to_be_visible()
+        found.get_by_role("button", name="Use correction").click()
         self.saved()
         corrected = self.slip_now(number)
         more = corrected["shutter_s"] * corrected["iso"] / planned["shutter_s"] / planned["iso"]
@@ -53,9 +53,9 @@ class RunAndTakes(InBrowser):
         takes.nth(1).click()
         shown = page.get_by_role("dialog")
         expect(shown.get_by_text("Keep it.")).to_be_visible()
-        shown.get_by_role("radio", name="Keep").click()
+        shown.get_by_role("radio", name="Save").click()
         page.keyboard.press("Escape")
-        expect(page.get_by_text("kept", exact=False).first).to_be_visible()
+        expect(page.get_by_text("saved", exact=False).first).to_be_visible()
 
     def test_the_run_ticks_off_counts_down_and_stays_after_a_reload(self):
         page = self.open_page(390, 844)
@@ -69,7 +69,7 @@ class RunAndTakes(InBrowser):
         first.check()
         page.reload()
         expect(page.get_by_role("checkbox").first).to_be_checked()
-        page.get_by_role("button", name="Begin anew").click()
+        page.get_by_role("button", name="Start over").click()
         expect(page.get_by_role("checkbox").first).not_to_be_checked()
 
     def test_a_long_set_is_counted_under_a_black_screen(self):

@@ -22,16 +22,16 @@ class TakesPage(InBrowser):
         self.visit("/takes")
         good = jpeg(np.full((60, 80, 3), 120), shot)
         self.bring(("bad.jpg", b"nothing"), ("IMG_1.jpg", good), ("IMG_2.jpg", good))
-        coming = page.get_by_role("region", name="Pictures coming in")
+        coming = page.get_by_role("region", name="Imports")
         expect(coming.get_by_text("2 of 3 are in; one is not:")).to_be_visible()
         expect(coming.get_by_text("bad.jpg")).to_be_visible()
-        coming.get_by_role("button", name="Understood").click()
+        coming.get_by_role("button", name="Dismiss").click()
         expect(page.get_by_role("heading", name="1 without a sheet")).to_be_visible()
         expect(
             page.get_by_text(re.compile("Sail trials.*dialled as its slip says"))
         ).to_be_visible()
         page.get_by_role("button", name="To “Sail trials from the jetty”").click()
-        expect(page.get_by_role("heading", name="Bring in what you shot")).to_be_visible()
+        expect(page.get_by_role("heading", name="Import what you shot")).to_be_visible()
         log = page.get_by_role("list", name="Logbook")
         expect(log.get_by_role("listitem")).to_have_count(3)
         page.get_by_label("Find").fill("sail jetty")
@@ -46,7 +46,7 @@ class TakesPage(InBrowser):
         for box in log.get_by_role("checkbox").all():
             box.check()
         chosen = page.get_by_role("region", name="Chosen takes")
-        chosen.get_by_label("Rating of all chosen").select_option("3")
+        chosen.get_by_label("Rating of selected takes").select_option("3")
         expect(log.get_by_text("3 of 5")).to_have_count(2)
         for box in log.get_by_role("checkbox").all():
             box.check()
@@ -60,7 +60,7 @@ class TakesPage(InBrowser):
         styles = [pictures.nth(place).get_attribute("style") for place in range(2)]
         self.assertIn("scale(1.5)", styles[0])
         self.assertEqual(*styles)
-        page.get_by_label("Their own pixels, one to one").check()
+        page.get_by_label("1:1 pixels").check()
         for place in range(2):
             expect(pictures.nth(place)).to_have_js_property("naturalWidth", 640)
         page.get_by_role("radio", name="Blink").click()

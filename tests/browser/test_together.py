@@ -16,9 +16,9 @@ class Together(InBrowser):
         frames = [shot(light * draw.normal(1, 0.03, light.shape), n) for n in range(5)]
         frames.append(shot(light, 9, iso=800))
         self.visit("/takes")
-        page.get_by_role("link", name="Several frames, one picture").click()
-        page.get_by_label("Name of the new set").fill("Sluice at dusk")
-        page.get_by_role("button", name="New set").click()
+        page.get_by_role("link", name="Stacking").click()
+        page.get_by_label("Name of the new stack").fill("Sluice at dusk")
+        page.get_by_role("button", name="New stack").click()
         start = page.get_by_role("button", name="Start")
         expect(start).to_be_disabled()
         named = [(f"f{number}.jpg", data) for number, data in enumerate(frames)]
@@ -27,13 +27,13 @@ class Together(InBrowser):
         )
         expect(page.get_by_role("heading", name=re.compile("6 frames"))).to_be_visible()
         page.get_by_role("radio", name=re.compile("The middle one kept")).check()
-        page.get_by_label("Written as").select_option("jpg")
+        page.get_by_label("Save as").select_option("jpg")
         start.click()
         result = page.get_by_role("region", name="Result")
         expect(result.get_by_text("5 frames, the middle one kept")).to_be_visible()
         left = result.get_by_role("list", name="Left out")
         expect(left).to_contain_text("f5.jpg: it was taken at ISO 800")
-        expect(page.get_by_alt_text("The frames put together")).to_have_js_property(
+        expect(page.get_by_alt_text("Stacked frames")).to_have_js_property(
             "naturalWidth", 320
         )
         result.get_by_role("link", name="in the inbox").click()
@@ -44,8 +44,8 @@ class Together(InBrowser):
         light = still()
         frames = [shot(light, n) for n in range(3)] + [shot(light * 0.5, 40, iso=50)]
         self.visit("/takes/together")
-        page.get_by_label("Name of the new set").fill("Trails over the slip")
-        page.get_by_role("button", name="New set").click()
+        page.get_by_label("Name of the new stack").fill("Trails over the slip")
+        page.get_by_role("button", name="New stack").click()
         page.locator("input[type=file]").first.set_input_files(
             [
                 {"name": f"f{number}.jpg", "mimeType": "image/jpeg", "buffer": data}
@@ -54,12 +54,12 @@ class Together(InBrowser):
         )
         expect(page.get_by_role("heading", name=re.compile("4 frames"))).to_be_visible()
         page.get_by_role("radio", name=re.compile("The lighter kept")).check()
-        page.get_by_label("Written as").select_option("jpg")
-        land = self.region("The land's own frames")
-        land.get_by_text("Choose from the frames").click()
+        page.get_by_label("Save as").select_option("jpg")
+        land = self.region("Foreground frames")
+        land.get_by_text("Choose frames").click()
         land.get_by_role("checkbox", name="f3.jpg").check()
         horizon = self.region("Horizon")
-        horizon.get_by_role("button", name="Draw the line").click()
+        horizon.get_by_role("button", name="Draw line").click()
         page.get_by_role("application").focus()
         for key in ("ArrowUp", "Enter", *["ArrowRight"] * 6, "Enter"):
             page.keyboard.press(key)
@@ -75,8 +75,8 @@ class Together(InBrowser):
         self.visit("/sheets/2")
         sheet = page.get_by_role("region", name="Takes")
         self.visit("/takes/together?sheet=2")
-        page.get_by_label("Name of the new set").fill("Quay without walkers")
-        page.get_by_role("button", name="New set").click()
+        page.get_by_label("Name of the new stack").fill("Quay without walkers")
+        page.get_by_role("button", name="New stack").click()
         page.get_by_role("button", name="Shoot 20 frames on the bench").click()
         expect(page.get_by_role("heading", name=re.compile("20 frames"))).to_be_visible(
             timeout=180_000

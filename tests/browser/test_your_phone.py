@@ -43,7 +43,7 @@ class YourPhone(InBrowser):
     def test_from_its_pictures_to_a_slip_with_its_lens(self):
         page, actions = self.page, 0
         self.visit("/")
-        page.get_by_role("button", name="Read my phone").click()
+        page.get_by_role("button", name="Add my phone").click()
         actions += 1
         self.choose_files("Choose pictures", pictures.everyday(PHONE))
         actions += 2  # the button, and the files chosen
@@ -66,18 +66,18 @@ class YourPhone(InBrowser):
         page.get_by_label("Lowest ISO").fill("100")
         page.get_by_label("Highest ISO").fill("3200")
         page.get_by_role("button", name=f"Keep {PHONE.profile.name}").click()
-        page.get_by_role("button", name="Open the kit").click()
+        page.get_by_role("button", name="Open kit").click()
         measure = page.locator("li").filter(has_text="Noise and full well")
         measure.get_by_role("button", name="Measure").click()
         flats = list(pictures.flats(PHONE, [100]))
-        self.choose_files("Choose the pictures", flats[:4])
+        self.choose_files("Choose pictures", flats[:4])
         expect(page.get_by_text("4 pictures read")).to_be_visible()
         page.get_by_role("button", name="Close").click()
-        measure.get_by_role("button", name="Go on").click()
+        measure.get_by_role("button", name="Continue").click()
         expect(page.get_by_text("4 pictures read")).to_be_visible()
         self.choose_files("Add pictures", flats[4:])
         expect(page.get_by_label("Result")).to_contain_text("A pixel holds")
         self.sound()
-        page.get_by_role("button", name="Use it").click()
-        expect(page.get_by_text("What was measured so far (1)")).to_be_visible()
+        page.get_by_role("button", name="Use this").click()
+        expect(page.get_by_text("Measured so far (1)")).to_be_visible()
         expect(page.get_by_text(re.compile(r"\(measured, ±")).first).to_be_visible()

@@ -54,7 +54,7 @@ class Merging(unittest.TestCase):
             [
                 ("Title", "Mine", "Theirs"),
                 ("Spots, “Tarred planks”", "nothing", "Tarred planks"),
-                ("What holds it", "tripod", "braced"),
+                ("Support", "tripod", "braced"),
             ],
         )
         self.assertEqual((found.body.title, len(found.body.spots)), ("Theirs", 2))

@@ -120,7 +120,7 @@ class Aligned(InFolder):
         above = {**own, "horizon": ((0.0, 0.6), (1.0, 0.6))}
         done = self.stacked(files, "mean", **above)
         self.assertGreater(done.land_sky_share, 0.5)
-        with self.assertRaisesRegex(BadInput, "Draw the line between"):
+        with self.assertRaisesRegex(BadInput, "Draw line between"):
             self.stacked(files, "mean", "stars", land=("f04.png",))
         with self.assertRaisesRegex(BadInput, "no frame named dusk.png"):
             self.stacked(files, "mean", "stars", **{**own, "land": ("dusk.png",)})
@@ -156,7 +156,7 @@ class Aligned(InFolder):
             grain[closes] = ground
         self.assertLess(share[False], 0.3)
         self.assertGreater(share[True], 0.75)
-        # The sky between them is no lighter for it: its grain is not taken in once more.
+        # The sky between them is no lighter for it: its grain is not imported once more.
         self.assertAlmostEqual(grain[True] / grain[False], 1.0, delta=0.01)
 
     def test_stars_are_laid_on_stars_and_gain_by_it(self):

@@ -1,4 +1,4 @@
-"""Frames put together: the rules, what is left out, and going on after a crash."""
+"""Stacking: the rules, what is left out, and going on after a crash."""
 
 import subprocess
 import sys

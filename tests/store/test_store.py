@@ -1,4 +1,4 @@
-"""What is kept: migrations, revisions, the bin, pictures, backup and restore."""
+"""Saved on this phone: migrations, revisions, the bin, pictures, backup and restore."""
 
 import json
 import sqlite3

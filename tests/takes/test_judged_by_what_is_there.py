@@ -120,7 +120,7 @@ class NothingMeasured(InFolder):
         self.assertEqual(found.check.state, "not judged")
         self.assertIn("sharpness could not be judged", found.check.verdict[0])
         self.assertEqual(found.check.change.what, "nothing")
-        self.assertNotIn("Keep", found.check.change.words)
+        self.assertNotIn("Save", found.check.change.words)
 
     def test_another_scene_cannot_be_aligned_and_is_not_kept(self):
         found = self.checked(wall(9), wall(3))

@@ -77,7 +77,7 @@ class Demo(InDemo):
     def test_lines_come_in_dialling_order_with_a_reason_each(self):
         lines = self.answered(self.titled("White hull in full sun")).lines
         self.assertEqual(
-            [line.name for line in lines], ["Lens", "ISO", "Shutter", "White", "Focus", "Save"]
+            [line.name for line in lines], ["Lens", "ISO", "Shutter", "White balance", "Focus", "Save"]
         )
         self.assertTrue(all(line.reason for line in lines))
 

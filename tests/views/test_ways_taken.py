@@ -45,7 +45,7 @@ SHEETS = {
         "support": "tripod",
         "looks": [{"look": "glass", "subject": "swell"}],
     },
-    "texture in the hand": {
+    "texture handheld": {
         "readings": [reading(12.0)],
         "looks": [{"look": "texture", "subject": "sluice"}],
     },
@@ -55,7 +55,7 @@ SHEETS = {
         "school": {"iso_cap": 100},
         "hold": {"stabiliser_stops": 1},
     },
-    "night in the hand": {"readings": [reading(-3.0)], "light_shift_stops": 0.5},
+    "night handheld": {"readings": [reading(-3.0)], "light_shift_stops": 0.5},
     "sky to keep": {
         "readings": [
             reading(8.0),
@@ -131,7 +131,7 @@ class TradesTaken(OfSheets):
                     self.assertEqual(same, [])
 
     def test_light_to_come_adds_to_what_was_expected_already(self):
-        found = self.answered(SHEETS["night in the hand"])
+        found = self.answered(SHEETS["night handheld"])
         light = next(trade for trade in found.plan.trades if trade.id == "light")
         shift = found.trades["light"].patch["light_shift_stops"]
         self.assertGreater(shift, 0.5)

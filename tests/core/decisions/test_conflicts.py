@@ -1,4 +1,4 @@
-"""What stands in the way when nothing fits, and the words for it."""
+"""Conflict when nothing fits, and the words for it."""
 
 import math
 import unittest
@@ -113,7 +113,7 @@ class Conflicts(unittest.TestCase):
         self.assertFalse({"light", "hour"} & offered)
 
     def test_room_without_a_step_in_it_names_both_bounds(self):
-        # Even exposures of a lamp of 7 pulses a second, held in the hand: 1/7 s is the first.
+        # Even exposures of a lamp of 7 pulses a second, held handheld: 1/7 s is the first.
         lamp = ask_lamp(7.0, "slow lamp")
         found = conflict(subject(7.0), flicker=lamp, hold=Hold(stabiliser_stops=1.0))
         self.assertEqual(found.between, ("flicker", "hold"))

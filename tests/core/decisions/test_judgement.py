@@ -235,7 +235,7 @@ class Special(unittest.TestCase):
         drawn = plan(made.asking(DRAWING, Drawing(time_s=8.0, ambient_black_stops=-5.0)))
         self.assertEqual((drawn.slip.shutter_s, drawn.slip.iso), (8.0, 50.0))
         # EV −0.3: the wall lies 7.2 under mid, black until 8 s · 2^2.2.
-        self.assertIn("black up to 37 s", drawn.dialled["shutter_s"].reason)
+        self.assertIn("black until 37 s", drawn.dialled["shutter_s"].reason)
         bright = plan(
             replace(made, readings=(PlacedReading("keep-dark", -2.0),)).asking(
                 DRAWING, Drawing(time_s=20.0)

@@ -50,7 +50,7 @@ class WaysToATime(unittest.TestCase):
 
     def test_glass_of_the_kit_goes_before_what_would_have_to_be_bought(self):
         by_kit = next(one for one in ways(brief_of(SOFT, 11.0)) if one.id == "glass")
-        self.assertEqual(by_kit.carry, "your own")
+        self.assertEqual(by_kit.carry, "yours")
         self.assertEqual([one.name for one in by_kit.brief[GLASS]], ["ND 1000"])
         bought = next(one for one in ways(brief_of(SOFT, 11.0, kit=())) if one.id == "glass")
         self.assertIn("not in your kit", bought.carry)

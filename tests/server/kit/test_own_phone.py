@@ -87,7 +87,7 @@ class OwnPhone(WithApp):
         self.assertIn("A pixel holds", found["words"])
         self.assertEqual(len(found["plot"]["series"]), 2)
         used = (await self.http.post(f"/api/measurements/{begun['id']}/use")).json()
-        self.assertEqual(used["state"], "kept")
+        self.assertEqual(used["state"], "saved")
         phones = (await self.http.get("/api/kit/phones")).json()
         now = next(one for one in phones if one["profile"]["id"] == profile["id"])
         self.assertEqual(now["origins"][well["path"]]["origin"], "measured")
@@ -156,7 +156,7 @@ class OwnPhone(WithApp):
         pair = {"first": "wherry-3/main", "second": "wherry-3/long", "ev100": 5}
         lines = (await self.http.get("/api/kit/compare", params=pair)).json()
         better = {line["name"]: line["better"] for line in lines}
-        self.assertEqual(better["Darkest in the hand"], "first")
+        self.assertEqual(better["Darkest handheld"], "first")
         self.assertEqual(better["Pixels on a seated person"], "second")
         file = (await self.http.get(f"/api/kit/phones/{profile['id']}/file")).json()
         self.assertEqual(file["format"], "oxlen-phone/2")
@@ -175,7 +175,7 @@ class OwnPhone(WithApp):
             content=jpeg(GREY, block),
         )
         sheet = taken.json()["sheet"]
-        self.assertIn("Skerry Yawl 4, which is not in the kit", sheet["answer"]["phone_note"])
+        self.assertIn("Skerry Yawl 4, which is not in your kit", sheet["answer"]["phone_note"])
         self.assertIn("34 mm at f/2.4", sheet["answer"]["phone_note"])
         self.assertIn("f/2.4", sheet["answer"]["lines"][0]["reason"])
         mine = await self.http.post(f"/api/sheets/{sheet['id']}/phone")

@@ -210,9 +210,9 @@ class DryRuns(WithApp):
     async def test_what_becomes_of_a_take_is_kept(self):
         sheet = await self.scene_sheet(spots=[SPOT])
         path = f"/api/takes/{(await self.shoot(sheet))['id']}"
-        await self.http.patch(path, json={"state": "kept"})
+        await self.http.patch(path, json={"state": "saved"})
         noted = (await self.http.patch(path, json={"note": "hold it level"})).json()
-        self.assertEqual((noted["state"], noted["note"]), ("kept", "hold it level"))
+        self.assertEqual((noted["state"], noted["note"]), ("saved", "hold it level"))
         await self.http.delete(path)
         takes = f"/api/sheets/{sheet['id']}/takes"
         self.assertEqual((await self.http.get(takes)).json(), [])

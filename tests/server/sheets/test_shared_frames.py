@@ -1,4 +1,4 @@
-"""Several exposures in one frame: what each needs, and their sum seen beforehand."""
+"""Multiple exposure: what each needs, and their sum seen beforehand."""
 
 import io
 

@@ -127,7 +127,7 @@ class Logbook(WithApp):
             ({"words": 'rud" OR "'}, []),
             ({"iso_min": 400}, ["Källa at dusk"]),
             ({"iso_max": 50, "state": "new"}, ["Rudder"]),
-            ({"state": "kept"}, []),
+            ({"state": "saved"}, []),
             ({"order": "iso"}, ["Rudder", "Källa at dusk"]),
             ({"situation": "still", "words": "rudder"}, ["Rudder"]),
             ({"until": "2001"}, []),
@@ -151,7 +151,7 @@ class Logbook(WithApp):
 
     async def test_several_are_judged_at_once_or_none(self):
         ids = [one["id"] for one in (await self.http.get("/api/logbook")).json()["entries"]]
-        change = {"state": "kept", "rating": 4, "keywords": "wood, dusk"}
+        change = {"state": "saved", "rating": 4, "keywords": "wood, dusk"}
         done = await self.http.patch("/api/takes", json={"ids": ids, "change": change})
         self.assertEqual(done.json(), {"changed": 2})
         self.assertEqual(len(await self.found(words="dusk wood", rating=4)), 2)

@@ -128,7 +128,7 @@ class Stacks(WithApp):
         await self.http.put(self.path, json=asked)
         await self.http.post(f"{self.path}/start")
         failed = await self.ended()
-        self.assertIn("Draw the line between", failed["problem"])
+        self.assertIn("Draw line between", failed["problem"])
         await self.http.put(self.path, json={**asked, "horizon": [[0, 0.5], [1, 0.5]]})
         await self.http.post(f"{self.path}/start")
         done = await self.ended()

@@ -53,7 +53,7 @@ class TakeChecks(WithApp):
         self.assertGreater(gathered, 1.4 * slip["shutter_s"] * slip["iso"])
         # Taken, the sheet plans for that light and its slip is the one that was promised.
         body = {**sheet["body"], **found["patch"]}
-        edit = {"version": sheet["version"], "label": "corrected by a take", "body": body}
+        edit = {"version": sheet["version"], "label": "correction from a take", "body": body}
         after = (await self.http.put(f"/api/sheets/{sheet['id']}", json=edit)).json()
         corrected = after["answer"]["plan"]["slip"]
         self.assertAlmostEqual(corrected["shutter_s"] / found["next"]["shutter_s"], 1, delta=0.3)

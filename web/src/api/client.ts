@@ -144,7 +144,7 @@ export function isPassing(error: unknown): boolean {
 }
 
 const UNREACHABLE = {
-  detail: "Oxlen does not answer. Start it again; everything saved so far is kept.",
+  detail: "Oxlen does not answer. Start it again. Everything saved so far is safe.",
   code: "unreachable",
   status: 0,
 };
@@ -253,7 +253,7 @@ function asProblem(answer: unknown, status: number): Problem {
   return {
     type: "about:blank",
     title: "Refused",
-    detail: "Oxlen could not answer that; nothing was changed.",
+    detail: "Oxlen could not do that. Nothing was changed.",
     code: "unknown",
     status,
     field: null,

@@ -32,7 +32,7 @@ export function useFileImport(path: string, onDone: (done: ImportView) => Promis
         await new Promise((resolve) => window.setTimeout(resolve, LOOK_EVERY_MS));
         view = await ask<ImportView>(`/imports/${view.id}`);
       }
-      if (view.state === "cancelled") say("Import cancelled. What was imported by then is kept.");
+      if (view.state === "cancelled") say("Import cancelled. Everything imported so far stays.");
       await onDone(view);
     } catch (error) {
       if (!abort.current.signal.aborted)

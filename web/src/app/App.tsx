@@ -242,7 +242,7 @@ export function App() {
           <Route>
             <Shell>
               <main className="p-8">
-                <h1 className="mb-2 text-2xl font-semibold">There is nothing at this address</h1>
+                <h1 className="mb-2 text-2xl font-semibold">Page not found</h1>
                 <Link href="/" className="text-accent underline">
                   Go to your outings
                 </Link>

@@ -67,17 +67,18 @@ export function OfflineBar() {
         role="status"
         className="flex items-center justify-between gap-3 border-b border-strong bg-raised px-3 py-2"
       >
-        Oxlen was renewed on the computer.
-        <Button onClick={() => window.location.reload()}>Open the new one</Button>
+        Oxlen was updated on the computer.
+        <Button onClick={() => window.location.reload()}>Load new version</Button>
       </p>
     );
   if (since === null) return null;
   return (
     <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">
-      No connection to the computer: this is how it was {when(since)}. Changes wait on this phone
+      No connection to the computer. Showing the copy {when(since)}. Changes are waiting on this
+      phone
       {pictures > 0 && `, ${pictures} ${pictures === 1 ? "picture" : "pictures"} too`}.{" "}
       <Link href="/phone" className="underline">
-        What is kept
+        Saved on this phone
       </Link>
     </p>
   );

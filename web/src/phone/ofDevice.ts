@@ -8,8 +8,9 @@ interface AsksFirst {
   requestPermission?: () => Promise<"granted" | "denied">;
 }
 
-const NOT_ALLOWED = "This browser was not allowed to use the phone’s sensors.";
-const NONE = "This device tells nothing of how it is held. Sensors also need the https address.";
+const NOT_ALLOWED =
+  "This browser may not use the phone’s sensors. Allow it in the browser's settings.";
+const NONE = "This device has no motion sensors, or the page was not opened by https.";
 const WAIT_MS = 3000;
 
 /** The phone's own sensors, asked for when they are first used. */
@@ -64,4 +65,4 @@ export const ofDevice: Sensing = {
     }),
 };
 
-const NO_PLACE = "The phone does not tell where it is, or this page was not allowed to ask.";
+const NO_PLACE = "No location. Allow it in the phone's settings and try again.";

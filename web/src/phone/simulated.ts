@@ -5,7 +5,7 @@ const SECONDS_A_SWAY = 2.6;
 
 /** A hand that sways a little, looking south-west over the creek: for trying out without a phone. */
 export const simulated: Sensing = {
-  note: "Made-up readings: not this device’s own.",
+  note: "Made-up readings, not from this device.",
   follow: (onHeld) => {
     const timer = window.setInterval(() => {
       const turn = (2 * Math.PI * performance.now()) / 1000 / SECONDS_A_SWAY;

@@ -6,21 +6,21 @@ import { type Theme, THEMES, useTheme } from "./theme";
 
 const WORDS: Record<Theme, string> = {
   day: "Day",
-  sun: "Sun: most contrast, larger",
+  sun: "Sun: high contrast, larger",
   night: "Night: dark and red",
 };
 
 const SHORTCUTS: readonly [string, string][] = [
   ["?", "this list"],
   ["u, Shift u", "undo, redo"],
-  ["1 to 9", "the line of the slip with that number: its instrument and settings"],
-  ["n", "new spot in the middle of the picture"],
+  ["1 to 9", "the slip line with that number"],
+  ["n", "new spot in the centre"],
   ["Arrow keys on a spot", "move it; with Shift in larger steps"],
   ["+ and − on a spot", "make it larger or smaller"],
   ["Delete on a spot", "remove it"],
   ["← → on the map", "along the wanted exposure, shorter or longer"],
   ["Wheel on the map", "the same"],
-  ["↑ ↓ on the map", "ISO alone: leaves the wanted exposure on purpose"],
+  ["↑ ↓ on the map", "ISO alone (changes the exposure)"],
   ["Home on the map", "back to the plan"],
   ["c", "copy the slip as text"],
 ];

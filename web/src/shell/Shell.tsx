@@ -8,7 +8,7 @@ const PLACES = [
   { href: "/places", text: "Places", short: "Places" },
   { href: "/takes", text: "Takes", short: "Takes" },
   { href: "/kit", text: "Kit", short: "Kit" },
-  { href: "/words", text: "Words", short: "Words" },
+  { href: "/words", text: "Glossary", short: "Glossary" },
   { href: "/phone", text: "Phone", short: "Phone" },
 ] as const;
 
@@ -32,7 +32,7 @@ export function Shell({ children }: { children: ReactNode }) {
           <Mark />
           <span className="max-[420px]:sr-only">Oxlen</span>
         </Link>
-        <nav aria-label="Main places" className="flex h-full">
+        <nav aria-label="Main pages" className="flex h-full">
           {PLACES.map((place) => (
             <Link
               key={place.href}

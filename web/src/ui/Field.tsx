@@ -155,7 +155,7 @@ export function NumberField(props: NumberProps) {
       aria-invalid={refused || undefined}
       hint={
         refused && (
-          <span role="status">{`A number${rangeWords(low, high)}; still ${text || "none"}.`}</span>
+          <span role="status">{`Enter a number${rangeWords(low, high)}. Still ${text || "none"}.`}</span>
         )
       }
       onCommit={commit}

@@ -14,8 +14,8 @@ export class PartBoundary extends Component<{ children: ReactNode }, { isLost: b
     if (!this.state.isLost) return this.props.children;
     return (
       <p role="alert" className="flex flex-wrap items-center gap-3 p-3">
-        This part of Oxlen could not be fetched, and this device does not hold it yet.
-        <Button onClick={() => window.location.reload()}>Load the page again</Button>
+        This part of Oxlen did not load and is not saved on this device.
+        <Button onClick={() => window.location.reload()}>Reload page</Button>
       </p>
     );
   }

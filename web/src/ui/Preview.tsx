@@ -7,10 +7,10 @@ interface Props {
   lazy?: boolean;
 }
 
-/** A kept picture; where its pixels cannot be shown, words in its place. */
+/** A kept picture; where no preview, words in its place. */
 export function Preview({ picture, alt, className, lazy = false }: Props) {
   const [lost, setLost] = useState<string | null>(null);
-  if (lost === picture) return <span className="px-3 text-center">its pixels cannot be shown</span>;
+  if (lost === picture) return <span className="px-3 text-center">no preview</span>;
   return (
     <img
       src={`/api/pictures/${picture}/preview`}

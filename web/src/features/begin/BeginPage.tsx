@@ -35,8 +35,8 @@ export function BeginPage() {
       ) : (
         <>
           <p className="pb-4 text-soft">
-            Choose what comes nearest; two or three questions later the slip is there. Everything
-            can be changed afterwards.
+            Choose the nearest match and answer two or three questions. You can change everything
+            later.
           </p>
           <Situations situations={situations} onChoose={choose} />
           <OtherDoors outing={outing} />

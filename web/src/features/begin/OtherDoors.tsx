@@ -35,13 +35,13 @@ export function OtherDoors({ outing }: { outing: string | null }) {
     <section aria-label="Other ways to begin" className="mt-6 grid gap-3 md:grid-cols-3">
       <PictureDoor home={home} onSheet={(id) => go(`/sheets/${id}`)} />
       <Door
-        title="You see the numbers on your phone"
-        words="Type the ISO and shutter it shows on auto, or a meter's EV."
+        title="Your phone shows numbers"
+        words="Type the ISO and shutter shown on auto, or a meter's EV."
       >
-        <Button onClick={() => void plain("?part=light")}>Give the numbers</Button>
+        <Button onClick={() => void plain("?part=light")}>Enter numbers</Button>
       </Door>
-      <Door title="None of these" words="A plain sheet, everything at its usual setting.">
-        <Button onClick={() => void plain("")}>Plain sheet</Button>
+      <Door title="Start empty" words="An empty sheet with the usual settings.">
+        <Button onClick={() => void plain("")}>Empty sheet</Button>
       </Door>
     </section>
   );
@@ -63,10 +63,7 @@ function PictureDoor({ home, onSheet }: PictureProps) {
   };
   return (
     <DropZone paste onFiles={(files) => void takeAll(files)} className="rounded">
-      <Door
-        title="You have a picture of it"
-        words="As the phone takes it on auto: drop it here, or choose it."
-      >
+      <Door title="You have a picture" words="Drop a picture taken on auto here, or choose one.">
         <PickButton text="Choose a picture" onFiles={(files) => void takeAll(files)} />
       </Door>
       <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />

@@ -48,14 +48,14 @@ export function Questions({ situation, outing, onBack }: Props) {
         />
         {inKit.length > 1 && (
           <Select
-            label="On which phone"
+            label="Phone"
             value={phone}
             options={inKit.map((one) => ({ value: one.id, text: one.name }))}
             onChange={setPhone}
           />
         )}
         <Button look="quiet" onClick={onBack}>
-          Another kind of picture
+          Choose another situation
         </Button>
       </div>
       <div className="grid content-start gap-5">
@@ -89,7 +89,7 @@ export function Questions({ situation, outing, onBack }: Props) {
           className="min-h-12 justify-self-start px-6"
           disabled={phone === "" || begin.isPending}
         >
-          Show the slip
+          Show slip
         </Button>
       </div>
     </form>

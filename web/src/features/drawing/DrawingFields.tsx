@@ -20,22 +20,22 @@ type Figure =
   | "parts";
 
 const FIGURES: { name: Figure; label: string; unit: string; low: number; high: number }[] = [
-  { name: "height_m", label: "So high", unit: "m", low: 0.02, high: 20 },
-  { name: "distance_m", label: "From the phone", unit: "m", low: 0.2, high: 200 },
-  { name: "hand_m_s", label: "The hand moves at", unit: "m/s", low: 0.02, high: 10 },
-  { name: "margin_s", label: "Before and after", unit: "s", low: 0, high: 60 },
+  { name: "height_m", label: "Height", unit: "m", low: 0.02, high: 20 },
+  { name: "distance_m", label: "Distance from phone", unit: "m", low: 0.2, high: 200 },
+  { name: "hand_m_s", label: "Hand speed", unit: "m/s", low: 0.02, high: 10 },
+  { name: "margin_s", label: "Time before and after", unit: "s", low: 0, high: 60 },
   { name: "lamp_lm", label: "Lamp", unit: "lm", low: 0.01, high: 100000 },
-  { name: "lamp_mm", label: "Its size", unit: "mm", low: 0.5, high: 500 },
+  { name: "lamp_mm", label: "Lamp size", unit: "mm", low: 0.5, high: 500 },
   { name: "dim_stops", label: "Dimmed by", unit: "stops", low: 0, high: 12 },
-  { name: "parts", label: "In so many frames", unit: "", low: 1, high: 12 },
+  { name: "parts", label: "Frames", unit: "", low: 1, high: 12 },
 ];
 
-/** What is drawn, how large and how fast, and with which lamp. */
+/** Drawing, how large and how fast, and with which lamp. */
 export function DrawingFields({ drawing, shapes, colours, onChange }: Props) {
   return (
-    <section aria-label="What is drawn" className="rounded border border-line bg-panel p-4">
+    <section aria-label="Drawing" className="rounded border border-line bg-panel p-4">
       <TextField
-        label="A word or a shape"
+        label="Word or shape"
         value={drawing.what}
         maxLength={24}
         onCommit={(what) => onChange({ what })}

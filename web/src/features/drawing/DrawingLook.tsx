@@ -10,7 +10,7 @@ interface Props {
   planned: LampDrawingPlan | null;
 }
 
-/** The frame that will come of it, or the way of the hand as the one who draws sees it. */
+/** Predicted frame, or the way of the hand as the one who draws sees it. */
 export function DrawingLook({ id, body, planned }: Props) {
   const [shown, setShown] = useState<"frame" | "hand">("frame");
   const { url, error, isBusy } = useMadeImage(`/sheets/${id}/drawing/picture`, body);
@@ -20,7 +20,7 @@ export function DrawingLook({ id, body, planned }: Props) {
         {shown === "frame" && url && (
           <img
             src={url}
-            alt="The frame that will come of it"
+            alt="Predicted frame"
             className={`max-h-full max-w-full object-contain ${isBusy ? "opacity-80" : ""}`}
           />
         )}
@@ -30,11 +30,11 @@ export function DrawingLook({ id, body, planned }: Props) {
       <div className="flex flex-wrap items-center gap-3">
         <div className="w-80 max-w-full">
           <Segmented
-            label="Shown"
+            label="View"
             value={shown}
             options={[
-              { value: "frame", text: "The frame" },
-              { value: "hand", text: "As you draw it" },
+              { value: "frame", text: "Frame" },
+              { value: "hand", text: "As you draw" },
             ]}
             onChange={setShown}
           />
@@ -53,7 +53,7 @@ function Hand({ planned }: { planned: LampDrawingPlan }) {
       viewBox={`0 0 ${width} ${1 + 2 * margin}`}
       className="h-full w-full"
       role="img"
-      aria-label="The way of the hand, mirrored"
+      aria-label="Path of the hand, mirrored"
     >
       {planned.strokes.map((stroke, at) => {
         const points = stroke.map(([x, y]) => [width - margin - x, y + margin] as const);

@@ -39,7 +39,7 @@ export function DrawingPage({ id }: { id: number }) {
     onSuccess: async () => {
       setChanged({});
       await client.invalidateQueries({ queryKey: sheetQuery(id).queryKey });
-      say("The sheet goes by this drawing now.");
+      say("The sheet uses this drawing now.");
     },
   });
   if (gone) return <p className="p-6">{gone.message}</p>;
@@ -54,7 +54,7 @@ export function DrawingPage({ id }: { id: number }) {
       <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
         Back to “{sheet.body.title}”
       </Link>
-      <h1 className="py-3 text-2xl font-semibold">Drawing with a lamp</h1>
+      <h1 className="py-3 text-2xl font-semibold">Lamp drawing</h1>
       {(error ?? keep.error) && <p role="alert">{(error ?? keep.error)?.message}</p>}
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="grid content-start gap-4">
@@ -70,16 +70,16 @@ export function DrawingPage({ id }: { id: number }) {
             onChange={change}
           />
           <Button look="main" disabled={keep.isPending} onClick={() => keep.mutate(null)}>
-            Use this drawing in the sheet
+            Use this drawing
           </Button>
           {planned && <Rehearsal planned={planned} onMeasured={(s) => keep.mutate(s)} />}
           {planned && planned.passes.length > 1 && (
             <p>
-              Its {planned.passes.length} frames become one under{" "}
+              Its {planned.passes.length} frames become one picture under{" "}
               <Link href={`/takes/together?sheet=${id}`} className="underline">
-                Several frames, one picture
-              </Link>
-              , the lighter of each place kept.
+                Stacking
+              </Link>{" "}
+              with the rule Lighten.
             </p>
           )}
           <TakesDrawn id={id} />
@@ -92,18 +92,18 @@ export function DrawingPage({ id }: { id: number }) {
 /** The slip of it, and what to change first. */
 function Answer({ planned }: { planned: LampDrawingPlan }) {
   return (
-    <section aria-label="The drawing" className="rounded border border-line bg-panel p-4">
+    <section aria-label="Result" className="rounded border border-line bg-panel p-4">
       <p className="text-xl font-semibold tabular-nums">{planned.exposure}</p>
       <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-[0.95rem] tabular-nums">
-        <dt className="text-soft">It takes</dt>
+        <dt className="text-soft">Time</dt>
         <dd>{planned.time}</dd>
-        <dt className="text-soft">The way</dt>
+        <dt className="text-soft">Path</dt>
         <dd>{planned.path}</dd>
-        <dt className="text-soft">The ground</dt>
+        <dt className="text-soft">Background</dt>
         <dd>{planned.level}</dd>
-        <dt className="text-soft">The line</dt>
+        <dt className="text-soft">Line</dt>
         <dd>{planned.trail}</dd>
-        <dt className="text-soft">The room</dt>
+        <dt className="text-soft">Room light</dt>
         <dd>{planned.room}</dd>
       </dl>
       <ol className="mt-3 grid list-decimal gap-1 border-t border-line pt-2 pl-5">

@@ -16,7 +16,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
   if (first === undefined || last === undefined)
     return (
       <p className="rounded border border-dashed border-strong p-4 text-soft">
-        The light of the room is not read yet: give the sheet a reading of what lies behind.
+        Room light not measured. Add a reading of the background to the sheet.
       </p>
     );
   const x = (time: number) =>
@@ -28,13 +28,13 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
   const line = curve.map(([time, level]) => `${x(time)},${y(level)}`).join(" ");
   const marks = [0.5, 1, 2, 5, 10, 20, 60, 120, 300].filter((s) => s >= first && s <= last);
   return (
-    <section aria-label="The ground builds up" className="rounded border border-line bg-panel p-3">
+    <section aria-label="Background brightness" className="rounded border border-line bg-panel p-3">
       <h2 className="font-semibold">
-        The ground builds up, the line does not
+        The background brightens, the line does not
         {planned.black_s !== null && (
           <span className="font-normal text-soft tabular-nums">
             {" "}
-            black up to {duration(planned.black_s)}
+            black until {duration(planned.black_s)}
           </span>
         )}
       </h2>
@@ -44,7 +44,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
           height={HIGH}
           viewBox={`0 0 ${size.width} ${HIGH}`}
           role="img"
-          aria-label="Level of the ground against time"
+          aria-label="Background brightness over time"
         >
           <rect
             x={LEFT}
@@ -54,7 +54,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
             fill="var(--forbidden)"
           />
           <text x={LEFT + 6} y={y(planned.black_stops) - 5} fontSize="12.5" fill="var(--ink-soft)">
-            it shows
+            visible
           </text>
           {[0, -3, -6, -9].map((stops) => (
             <text
@@ -90,7 +90,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
             strokeWidth="2.5"
           />
           <text x={x(planned.takes_s) + 6} y={22} fontSize="13" fill="var(--accent)">
-            the drawing
+            drawing time
           </text>
         </svg>
       </div>

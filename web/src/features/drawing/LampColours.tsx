@@ -22,7 +22,7 @@ export function LampColours({ drawing, colours, onChange }: Props) {
       {each.map((colour, at) => (
         <Select
           key={at}
-          label={count === 1 ? "The lamp is" : `Lamp in frame ${at + 1}`}
+          label={count === 1 ? "Lamp colour" : `Lamp in frame ${at + 1}`}
           value={colour}
           options={options}
           onChange={(chosen) =>

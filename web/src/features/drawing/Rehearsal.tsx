@@ -30,7 +30,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
   };
   return (
     <section aria-label="Rehearsal" className="rounded border border-line bg-panel p-4">
-      <h2 className="text-lg font-semibold">Rehearse it</h2>
+      <h2 className="text-lg font-semibold">Rehearse</h2>
       {planned.passes.length > 1 && (
         <Select
           label="Frame"
@@ -53,7 +53,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
         </ol>
       ) : (
         <p role="timer" className="my-3 text-3xl font-semibold tabular-nums">
-          {now < 0 ? `Begins in ${Math.ceil(-now)}` : (current?.words ?? "")}
+          {now < 0 ? `Starts in ${Math.ceil(-now)}` : (current?.words ?? "")}
           <span className="block text-base font-normal text-soft">
             {Math.max(0, now).toFixed(1)} s
           </span>
@@ -61,7 +61,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
       )}
       <div className="flex flex-wrap gap-2">
         {now === null ? (
-          <Button onClick={start}>Count it through</Button>
+          <Button onClick={start}>Start countdown</Button>
         ) : (
           <Button onClick={stop}>Stop</Button>
         )}
@@ -71,7 +71,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
       </div>
       <p className="mt-2 text-[0.9rem] text-soft">
         {timing === null
-          ? "Draw it in the air: press as you begin and again at the end, and your own speed is used."
+          ? "Draw in the air. Press at the start and at the end to use your own speed."
           : "Draw now, then press."}
       </p>
     </section>

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ask, type LampDrawingSeen } from "../../api/client";
 import { takesQuery } from "../sheet/queries";
 
-/** The last take of the drawing, looked over: what to change first. */
+/** Last take of the drawing, looked over: what to change first. */
 export function TakesDrawn({ id }: { id: number }) {
   const { data: takes = [] } = useQuery(takesQuery(id));
   const last = takes.at(-1);
@@ -15,10 +15,10 @@ export function TakesDrawn({ id }: { id: number }) {
   });
   if (!seen) return null;
   return (
-    <section aria-label="The last take" className="rounded border border-line bg-panel p-4">
-      <h2 className="text-lg font-semibold">The last take</h2>
+    <section aria-label="Last take" className="rounded border border-line bg-panel p-4">
+      <h2 className="text-lg font-semibold">Last take</h2>
       <p className="text-soft tabular-nums">
-        Ground {seen.ground}, line {seen.line}
+        Background {seen.ground}, line {seen.line}
       </p>
       <ol className="mt-1 grid list-decimal gap-1 pl-5">
         {seen.words.map((words) => (

@@ -25,19 +25,19 @@ export function ExposureList({ shared, weights, takes, chosen, onWeight, onTake 
             <span className="text-soft">
               {one.stops}
               {Math.abs(one.residual_stops) >= 0.05 &&
-                `, the step is ${Math.abs(one.residual_stops).toFixed(1)} ${one.residual_stops > 0 ? "over" : "under"}`}
+                `, nearest step ${Math.abs(one.residual_stops).toFixed(1)} ${one.residual_stops > 0 ? "over" : "under"}`}
             </span>
           </p>
           <div className="mt-1 grid grid-cols-[6rem_1fr] gap-2">
             <NumberField
-              label="Share"
+              label="Share of light"
               value={weights[at] ?? 1}
               low={0.01}
               high={100}
               onCommit={(value) => onWeight(at, value ?? 1)}
             />
             <Select
-              label="Its frame"
+              label="Take used"
               value={String(chosen[at] ?? "")}
               options={options}
               onChange={(value) => onTake(at, value === "" ? null : Number(value))}

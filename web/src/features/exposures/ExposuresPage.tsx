@@ -13,10 +13,10 @@ import { Ghost } from "./Ghost";
 
 type Rule = NonNullable<SharedAsked["rule"]>;
 const RULES = [
-  { value: "add", text: "Added" },
-  { value: "mean", text: "Averaged" },
-  { value: "lighten", text: "Lighter" },
-  { value: "darken", text: "Darker" },
+  { value: "add", text: "Add" },
+  { value: "mean", text: "Average" },
+  { value: "lighten", text: "Lighten" },
+  { value: "darken", text: "Darken" },
 ] as const;
 const MOST = 9;
 
@@ -64,7 +64,7 @@ export function ExposuresPage({ id }: { id: number }) {
       <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
         Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
       </Link>
-      <h1 className="py-3 text-2xl font-semibold">Several exposures, one frame</h1>
+      <h1 className="py-3 text-2xl font-semibold">Multiple exposure</h1>
       {problem && <p role="alert">{problem.message}</p>}
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
         <div className="grid content-start gap-4">
@@ -72,7 +72,7 @@ export function ExposuresPage({ id }: { id: number }) {
             {sum.url ? (
               <img
                 src={sum.url}
-                alt="The exposures put together"
+                alt="Combined exposures"
                 className={`max-h-[58dvh] object-contain ${sum.isBusy ? "opacity-80" : ""}`}
               />
             ) : (
@@ -82,7 +82,7 @@ export function ExposuresPage({ id }: { id: number }) {
           <Ghost picture={sheet?.body.picture ?? null} takes={takes} chosen={used} />
         </div>
         <section aria-label="Exposures" className="grid content-start gap-3">
-          <Segmented label="Put together" value={rule} options={RULES} onChange={setRule} />
+          <Segmented label="Combine by" value={rule} options={RULES} onChange={setRule} />
           {shared && <p className="text-soft">{shared.words}.</p>}
           {shared && (
             <ExposureList
@@ -98,15 +98,15 @@ export function ExposuresPage({ id }: { id: number }) {
           )}
           <div className="flex flex-wrap gap-2">
             <Button disabled={weights.length >= MOST} onClick={() => setWeights([...weights, 1])}>
-              One more
+              Add exposure
             </Button>
             <Button disabled={weights.length <= 2} onClick={() => setWeights(weights.slice(0, -1))}>
-              One fewer
+              Remove exposure
             </Button>
           </div>
           {sheet?.body.scene && (
             <Button disabled={bench.isPending} onClick={() => bench.mutate()}>
-              {bench.isPending ? "Shooting…" : "Shoot them on the bench"}
+              {bench.isPending ? "Shooting…" : "Shoot on bench"}
             </Button>
           )}
           <Button
@@ -114,11 +114,11 @@ export function ExposuresPage({ id }: { id: number }) {
             disabled={used.length < 2 || together.isPending}
             onClick={() => together.mutate()}
           >
-            Put them together for real
+            Combine takes
           </Button>
           {used.length < 2 && (
             <p className="text-soft">
-              Shoot each by its steps, add it to the sheet’s takes, and choose it at its place.
+              Shoot each exposure, add it to the sheet's takes, then choose it here.
             </p>
           )}
         </section>

@@ -18,15 +18,16 @@ export function Ghost({ picture, takes, chosen }: Props) {
   if (!last)
     return (
       <p className="rounded border border-dashed border-strong p-4 text-soft">
-        Once the first frame is among the takes it lies here as a ghost, to compose the next by.
+        After the first frame is added to the takes, it shows here as an overlay to compose the
+        next.
       </p>
     );
   return (
-    <section aria-label="Ghost" className="rounded border border-line bg-panel p-3">
+    <section aria-label="Overlay" className="rounded border border-line bg-panel p-3">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 className="mr-auto font-semibold">The frame before, as a ghost</h2>
+        <h2 className="mr-auto font-semibold">Overlay of the previous frame</h2>
         <label className="flex items-center gap-2 text-soft">
-          How strong
+          Strength
           <input
             type="range"
             min={0}
@@ -37,7 +38,7 @@ export function Ghost({ picture, takes, chosen }: Props) {
           />
         </label>
         <Button onClick={() => (isLive ? stop() : void start())}>
-          {isLive ? "Camera off" : "Over the camera"}
+          {isLive ? "Camera off" : "Use camera"}
         </Button>
       </div>
       {problem && <p role="alert">{problem}</p>}
@@ -58,7 +59,7 @@ export function Ghost({ picture, takes, chosen }: Props) {
         <div className="absolute inset-0" style={{ opacity: strength / 100 }}>
           <Preview
             picture={last.picture}
-            alt="The frame before"
+            alt="Previous frame"
             className="h-full w-full object-contain"
           />
         </div>
@@ -91,7 +92,7 @@ function useLive() {
       setLive(true);
       setProblem(null);
     } catch {
-      setProblem("This device gives no camera here. The ghost lies over the picture instead.");
+      setProblem("No camera here. The overlay is shown on the picture instead.");
     }
   };
   return { video, isLive, problem, start, stop };

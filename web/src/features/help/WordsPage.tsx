@@ -11,7 +11,7 @@ const FRAMES = import.meta.glob<string>("./frames/*.jpg", {
 export function WordsPage() {
   return (
     <main className="mx-auto max-w-5xl px-4 py-5">
-      <h1 className="mb-1 text-[1.5rem] font-semibold">Words</h1>
+      <h1 className="mb-1 text-[1.5rem] font-semibold">Glossary</h1>
       <p className="mb-4 max-w-[62ch] leading-snug text-soft">
         What the words on screen mean. The frames are of Kettle Reach, shot on the bench phone.
       </p>

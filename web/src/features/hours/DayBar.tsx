@@ -20,7 +20,7 @@ interface Props {
 export function DayBar({ date, onDate, cloud, onCloud }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Button aria-label="The day before" onClick={() => onDate(dayAfter(date, -1))}>
+      <Button aria-label="Previous day" onClick={() => onDate(dayAfter(date, -1))}>
         ←
       </Button>
       <input
@@ -30,7 +30,7 @@ export function DayBar({ date, onDate, cloud, onCloud }: Props) {
         value={date}
         onChange={(event) => event.target.value && onDate(event.target.value)}
       />
-      <Button aria-label="The day after" onClick={() => onDate(dayAfter(date, 1))}>
+      <Button aria-label="Next day" onClick={() => onDate(dayAfter(date, 1))}>
         →
       </Button>
       {cloud && onCloud && (

@@ -20,7 +20,7 @@ export function DayPart({ place, date, onDate }: Props) {
   const [cloud, setCloud] = useState<Cloud>("clear");
   const { data: day, error } = useQuery(dayQuery(place.id, { date, cloud }));
   return (
-    <section aria-label="Light of the day" className="rounded border border-line bg-panel p-4">
+    <section aria-label="Daylight" className="rounded border border-line bg-panel p-4">
       <DayBar {...{ date, onDate, cloud }} onCloud={setCloud} />
       {error && <p role="alert">{error.message}</p>}
       {day && (
@@ -67,10 +67,10 @@ function Learned({ place }: { place: PlaceView }) {
   return (
     <p className="mt-3 flex flex-wrap items-center gap-3 text-soft">
       {lesson
-        ? `By ${lesson.readings} of your takes this place is ${Math.abs(lesson.offset_stops).toFixed(1)} ± ${lesson.plus_minus_stops.toFixed(1)} stops ${way} than open ground; that is counted in.`
-        : "Predictions are for open ground. Your own takes here tell how far this place is from it."}
+        ? `${lesson.readings} of your takes: this place is ${Math.abs(lesson.offset_stops).toFixed(1)} ± ${lesson.plus_minus_stops.toFixed(1)} stops ${way} than open ground. Predictions include it.`
+        : "Predictions are for open ground. Your takes here can correct them."}
       <Button disabled={learn.isPending} onClick={() => learn.mutate()}>
-        Learn from my takes
+        Learn from takes
       </Button>
     </p>
   );

@@ -11,11 +11,11 @@ interface Props {
 export function LandOfNight({ night, chosen, onChoose }: Props) {
   if (night.land.length === 0) return null;
   return (
-    <section aria-label="The land below" className="mt-4 border-t border-line pt-3">
-      <h3 className="font-semibold">The land below the stars</h3>
+    <section aria-label="Foreground" className="mt-4 border-t border-line pt-3">
+      <h3 className="font-semibold">Foreground</h3>
       <div
         role="radiogroup"
-        aria-label="The land below the stars"
+        aria-label="Foreground"
         className="mt-2 grid gap-2 sm:grid-cols-2 lg:grid-cols-4"
       >
         {night.land.map((way) => (

@@ -60,7 +60,7 @@ export function NightPart({ place, date, wanted }: Props) {
   const lenses = phones.find((one) => one.profile.id === (phone ?? phones[0]?.profile.id))?.profile
     .lenses;
   return (
-    <section aria-label="The night" className="rounded border border-line bg-panel p-4">
+    <section aria-label="Night" className="rounded border border-line bg-panel p-4">
       {(error ?? make.error) && <p role="alert">{(error ?? make.error)?.message}</p>}
       {night && (
         <>
@@ -96,14 +96,14 @@ export function NightPart({ place, date, wanted }: Props) {
           onChange={setLens}
         />
         <NumberField
-          label="Clean to SNR"
+          label="SNR"
           value={snr}
           low={0.5}
           high={200}
           onCommit={(value) => setSnr(value ?? 20)}
         />
         <NumberField
-          label="Trails turn by"
+          label="Trail length"
           unit="°"
           value={arc}
           low={0.5}
@@ -111,7 +111,7 @@ export function NightPart({ place, date, wanted }: Props) {
           onCommit={(value) => setArc(value ?? 15)}
         />
         <div>
-          <p className="mb-0.5 text-[0.82rem] text-soft">Stars stay points by</p>
+          <p className="mb-0.5 text-[0.82rem] text-soft">Star sharpness by</p>
           <Segmented label="Rule" value={rule} options={RULES} onChange={setRule} />
           {rule === "pixels" && (
             <NumberField
@@ -128,7 +128,7 @@ export function NightPart({ place, date, wanted }: Props) {
       {night && night.land.length > 0 && (
         <div className="mt-2 grid gap-3 sm:grid-cols-[1fr_14rem_14rem]">
           <Select
-            label="The land below the stars"
+            label="Foreground"
             value={land}
             options={night.land
               .filter((one) => one.reaches)
@@ -136,13 +136,13 @@ export function NightPart({ place, date, wanted }: Props) {
             onChange={setLand}
           />
           <Select
-            label="What it is"
+            label="Foreground material"
             value={ground}
             options={Object.entries(night.grounds).map(([value, text]) => ({ value, text }))}
             onChange={setGround}
           />
           <NumberField
-            label="Lighter than the sky by"
+            label="Brighter than the sky by"
             unit="stops"
             value={landStops}
             low={-4}

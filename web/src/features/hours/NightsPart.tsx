@@ -18,9 +18,9 @@ const MOONS = [
 ] as const;
 
 const AIMS = [
-  { value: "core", text: "The core" },
-  { value: "point", text: "A point" },
-  { value: "dark", text: "Dark alone" },
+  { value: "core", text: "Milky Way core" },
+  { value: "point", text: "Star or point" },
+  { value: "dark", text: "Darkness only" },
 ] as const;
 
 export interface Wanted {
@@ -55,7 +55,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
       aria-label="Dark nights"
       className="self-start rounded border border-line bg-panel p-4"
     >
-      <h2 className="text-lg font-semibold">The best nights from here on</h2>
+      <h2 className="text-lg font-semibold">Best nights</h2>
       <div className="mt-2 grid gap-2">
         <Segmented label="Span" value={span} options={SPANS} onChange={setSpan} />
         <Segmented
@@ -65,7 +65,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
           onChange={(moon) => onWanted({ ...wanted, moon })}
         />
         <Segmented
-          label="Up in the dark"
+          label="Target"
           value={aim}
           options={AIMS}
           onChange={(to) =>
@@ -99,7 +99,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
         )}
         <div className="grid grid-cols-3 gap-2">
           <NumberField
-            label="Higher than"
+            label="Minimum height"
             unit="°"
             value={wanted.above_deg}
             low={0}
@@ -107,7 +107,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
             onCommit={(value) => onWanted({ ...wanted, above_deg: value ?? 10 })}
           />
           <NumberField
-            label="Out from"
+            label="From"
             unit="h"
             value={hours.from}
             low={0}
@@ -148,7 +148,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
               className="mt-2"
               href={`/api/places/${place.id}/nights.ics?${asAddress(asked)}`}
             >
-              Into a calendar
+              Add to calendar
             </ButtonLink>
           )}
         </div>

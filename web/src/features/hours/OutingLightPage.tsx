@@ -42,12 +42,12 @@ export function OutingLightPage({ id }: { id: number }) {
       <Link href="/" className="mt-4 inline-block underline">
         All outings
       </Link>
-      <h1 className="py-3 text-2xl font-semibold">The light of “{outing.title}”</h1>
+      <h1 className="py-3 text-2xl font-semibold">Light for “{outing.title}”</h1>
       {(error ?? change.error) && <p role="alert">{(error ?? change.error)?.message}</p>}
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <div className="w-64">
           <Select
-            label="Where"
+            label="Place"
             value={String(outing.place_id ?? "")}
             options={[
               { value: "", text: "Choose a place" },
@@ -66,9 +66,9 @@ export function OutingLightPage({ id }: { id: number }) {
       </div>
       {!place && (
         <p className="rounded border border-dashed border-strong p-6 text-soft">
-          Light goes by the place: choose one, or{" "}
+          Choose a place to see the light, or{" "}
           <Link href="/places" className="underline">
-            add it first
+            add one
           </Link>
           . <FromPictures outing={outing} onPlace={(place_id) => change.mutate({ place_id })} />
         </p>
@@ -76,7 +76,7 @@ export function OutingLightPage({ id }: { id: number }) {
       {place && day && (
         <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section
-            aria-label="Light of the day"
+            aria-label="Daylight"
             className="self-start rounded border border-line bg-panel p-4"
           >
             <DayStrip
@@ -85,14 +85,14 @@ export function OutingLightPage({ id }: { id: number }) {
             />
           </section>
           <section aria-label="Order" className="rounded border border-line bg-panel p-4">
-            <h2 className="text-lg font-semibold">In this order</h2>
+            <h2 className="text-lg font-semibold">Order</h2>
             {isDone ? <Order when={when} /> : <OrderToCome outing={outing} when={when} />}
             <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
-              Into a calendar
+              Add to calendar
             </ButtonLink>
             <div className="mt-3 grid grid-cols-3 gap-3 border-t border-line pt-3">
               <NumberField
-                label="Each takes"
+                label="Time per sheet"
                 unit="min"
                 value={pace.takes_min}
                 low={1}
@@ -100,7 +100,7 @@ export function OutingLightPage({ id }: { id: number }) {
                 onCommit={(value) => setPace({ ...pace, takes_min: value ?? 15 })}
               />
               <NumberField
-                label="Out from"
+                label="From"
                 unit="h"
                 value={pace.from_hour}
                 low={0}
@@ -142,7 +142,7 @@ function FromPictures({ outing, onPlace }: FromProps) {
             learned: null,
           });
       }
-      throw new Error("None of its pictures says where it was taken.");
+      throw new Error("None of its pictures has a location.");
     },
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: ["places"] });
@@ -152,7 +152,7 @@ function FromPictures({ outing, onPlace }: FromProps) {
   return (
     <>
       <Button className="ml-2" disabled={find.isPending} onClick={() => find.mutate()}>
-        Take it from its pictures
+        Use picture location
       </Button>
       {find.error && <span role="alert"> {find.error.message}</span>}
     </>
@@ -195,7 +195,7 @@ function OrderToCome({ outing, when }: { outing: OutingView; when: OutingWhen | 
         <p key={one.id} className="min-h-[2.9rem] pl-[4.1rem]">
           {one.title}
           <span className="block text-[0.9rem]">
-            {at === 0 && "Solved for every quarter of an hour…"}
+            {at === 0 && "Solving every quarter of an hour…"}
           </span>
         </p>
       ))}

@@ -19,14 +19,14 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
         ))}
       </div>
       <div className="mt-4 grid gap-4 lg:grid-cols-2">
-        <section aria-label="Longest shutter by each rule">
-          <h3 className="font-semibold">Longest shutter by each rule</h3>
+        <section aria-label="Longest shutter by rule">
+          <h3 className="font-semibold">Longest shutter by rule</h3>
           <table className="mt-1 w-full text-left tabular-nums">
             <thead className="text-soft">
               <tr>
                 <th className="font-normal">Rule</th>
                 <th className="font-normal">Shutter</th>
-                <th className="font-normal">Trail, middle</th>
+                <th className="font-normal">Trail, centre</th>
                 <th className="font-normal">Corner</th>
               </tr>
             </thead>
@@ -60,7 +60,7 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
       <h3>{way.name}</h3>
       <p className="text-xl font-semibold tabular-nums">{way.label}</p>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.93rem] tabular-nums">
-        <dt>In all</dt>
+        <dt>Total time</dt>
         <dd>{minutes(way.elapsed_s)}</dd>
         <dt>SNR</dt>
         <dd>{way.snr.toFixed(way.snr < 10 ? 1 : 0)}</dd>
@@ -83,10 +83,10 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
         ))}
       </ul>
       {way.iso === null ? (
-        <p>Open that mode on the phone; nothing is dialled.</p>
+        <p>Open that mode on the phone. There is nothing to dial.</p>
       ) : (
         <Button look={way.reaches ? "main" : "plain"} disabled={isBusy} onClick={onMake}>
-          Make it a sheet
+          Make a sheet
         </Button>
       )}
     </section>

@@ -48,7 +48,7 @@ export function KitDrawer({ title, items, asked, add, onAdd, onDrop, children }:
               <b>{one.name}</b>
               <span className="block text-[0.84rem] text-soft">{one.facts}</span>
             </span>
-            <Button look="quiet" aria-label={`Remove ${one.name}`} onClick={() => onDrop(one.id)}>
+            <Button look="quiet" aria-label={`Delete ${one.name}`} onClick={() => onDrop(one.id)}>
               ×
             </Button>
           </li>

@@ -56,7 +56,7 @@ export function KitPage() {
               >
                 <b className="block">{entry.profile.name}</b>
                 <span className="text-[0.85rem] text-soft">
-                  {entry.shipped ? "ships with Oxlen" : "your own"} · {entry.profile.lenses.length}{" "}
+                  {entry.shipped ? "example phone" : "yours"} · {entry.profile.lenses.length}{" "}
                   {entry.profile.lenses.length === 1 ? "lens" : "lenses"}
                 </span>
               </button>
@@ -70,9 +70,9 @@ export function KitPage() {
         {unreadable.map(({ id, why, text }) => (
           <div key={id} className="mt-2 grid gap-2 rounded border-2 border-ink bg-raised p-3">
             <p className="text-[0.9rem]">{why}</p>
-            <Button onClick={() => saveText(text, `${id}.json`)}>Save its text</Button>
+            <Button onClick={() => saveText(text, `${id}.json`)}>Save as text</Button>
             <Button look="quiet" onClick={() => remove(id)}>
-              Remove it
+              Delete
             </Button>
           </div>
         ))}
@@ -89,7 +89,7 @@ export function KitPage() {
                 <ButtonLink href={`/api/kit/phones/${shown.profile.id}/file`} download>
                   Export
                 </ButtonLink>
-                {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Remove</Button>}
+                {!shown.shipped && <Button onClick={() => remove(shown.profile.id)}>Delete</Button>}
                 <Button
                   look="main"
                   onClick={() =>

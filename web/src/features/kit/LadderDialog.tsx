@@ -76,7 +76,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
           <div className="sticky -bottom-4 -mx-4 -mb-4 flex flex-wrap items-end gap-3 border-t border-line bg-panel px-4 py-3">
             <Segmented
               small
-              label="The patch is at"
+              label="Patch is at"
               value={far ? "far" : "near"}
               options={[
                 { value: "far", text: "Infinity" },
@@ -87,7 +87,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
             {!far && (
               <div className="w-36">
                 <NumberField
-                  label="Patch is away"
+                  label="Patch distance"
                   unit="m"
                   value={distance}
                   low={0.01}
@@ -103,7 +103,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
                 disabled={!ready}
                 onClick={() => void ladder.measure()}
               >
-                Find the sharpest
+                Find sharpest
               </Button>
               {found?.value != null && (
                 <Button
@@ -111,7 +111,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
                   disabled={!far && distance === null}
                   onClick={() => found.value !== null && keep(found.value, found.plus_minus)}
                 >
-                  {phone.shipped ? "Keep in a copy of the phone" : `Keep for ${phone.name}`}
+                  {phone.shipped ? "Save in a copy" : `Save for ${phone.name}`}
                 </Button>
               )}
             </span>
@@ -127,15 +127,17 @@ function HowTo({ onFiles }: { onFiles: (files: File[]) => void }) {
     <div className="grid gap-3">
       <ol className="list-decimal space-y-1 pl-5">
         <li>
-          Phone on a tripod, before something with edges at a distance you know. For infinity: a far
-          light, a mast across the creek, or stars.
+          Put the phone on a tripod in front of something with edges at a known distance. For
+          infinity use a far light, a mast across the creek, or stars.
         </li>
-        <li>Same exposure throughout. Move the focus slider a step, shoot, move it again.</li>
-        <li>Five to nine pictures with the sharpest in between; then small steps around it.</li>
+        <li>Keep the same exposure. Move the focus slider one step, shoot, and repeat.</li>
+        <li>
+          Take five to nine pictures with the sharpest in the middle, then small steps around it.
+        </li>
       </ol>
       <p className="flex items-center gap-3">
-        <PickButton look="main" text="Choose the pictures" onFiles={onFiles} />
-        <span className="text-soft">or drop them here. They are measured, not kept.</span>
+        <PickButton look="main" text="Choose pictures" onFiles={onFiles} />
+        <span className="text-soft">or drop them here. They are measured, not saved.</span>
       </p>
     </div>
   );
@@ -173,11 +175,7 @@ function RungList({ rungs, onValue, onDrop, onSpread, onFiles }: ListProps) {
                 />
               </span>
             )}
-            <Button
-              look="quiet"
-              aria-label={`Leave out ${one.file.name}`}
-              onClick={() => onDrop(at)}
-            >
+            <Button look="quiet" aria-label={`Remove ${one.file.name}`} onClick={() => onDrop(at)}>
               ×
             </Button>
           </li>
@@ -185,12 +183,12 @@ function RungList({ rungs, onValue, onDrop, onSpread, onFiles }: ListProps) {
       </ul>
       <div className="grid grid-cols-[1fr_1fr_auto] items-end gap-2">
         <NumberField
-          label="Slider values from"
+          label="First slider value"
           value={from}
           placeholder="0.40"
           onCommit={setFrom}
         />
-        <NumberField label="in steps of" value={step} placeholder="0.05" onCommit={setStep} />
+        <NumberField label="step" value={step} placeholder="0.05" onCommit={setStep} />
         <Button
           disabled={from === null || !step}
           onClick={() => from !== null && step && onSpread(from, step)}
@@ -244,7 +242,7 @@ function Found({ found }: { found: LadderFound }) {
             <span className="ml-2 text-soft">
               ± {Number((found.plus_minus ?? 0).toPrecision(1))}
             </span>
-            <span className="block">on the slider is where the patch is sharpest.</span>
+            <span className="block">on the slider is sharpest.</span>
           </>
         )}
       </p>

@@ -27,7 +27,7 @@ export function LadderPicture({ rungs, patch, onPlace }: Props) {
       <button
         type="button"
         className="relative block w-full cursor-crosshair overflow-hidden rounded"
-        aria-label="Choose the patch that is measured"
+        aria-label="Choose the patch to measure"
         onPointerDown={place}
         onKeyDown={(event) => {
           const by = {
@@ -70,7 +70,7 @@ export function LadderPicture({ rungs, patch, onPlace }: Props) {
           Picture
           <input
             type="range"
-            aria-label="Picture shown"
+            aria-label="Picture"
             className="h-11 flex-1 accent-(--accent)"
             min={0}
             max={Math.max(0, rungs.length - 1)}

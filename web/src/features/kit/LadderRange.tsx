@@ -26,14 +26,14 @@ export function LadderRange({ kind, manual, auto }: Props) {
       viewBox={`0 0 ${WIDTH} 74`}
       className="block w-full"
       role="img"
-      aria-label={`${TITLES[kind]}: by hand ${say(kind, manual[0])} to ${say(kind, manual[manual.length - 1])} in ${manual.length} steps; auto ${say(kind, auto[0])} to ${say(kind, auto[auto.length - 1])}`}
+      aria-label={`${TITLES[kind]}: manual ${say(kind, manual[0])} to ${say(kind, manual[manual.length - 1])} in ${manual.length} steps; auto ${say(kind, auto[0])} to ${say(kind, auto[auto.length - 1])}`}
     >
       <g fontSize={12.5} fill="var(--ink)">
         <text x={LEFT} y={11} fontWeight={650}>
           {TITLES[kind]}
         </text>
         <text x={0} y={30}>
-          by hand
+          manual
         </text>
         <text x={0} y={49}>
           auto

@@ -8,7 +8,7 @@ export function ByHand({ profile }: { profile: PhoneProfile }) {
   const tint = white?.tint_most ? `, tint ± ${white.tint_most}` : ", no tint";
   const dial = white
     ? `${white.low_k} to ${white.high_k} K in steps of ${white.step_k}${tint}`
-    : "left to the phone";
+    : "automatic";
   return (
     <dl className="mb-4 grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
       <dt className="text-soft">White balance</dt>

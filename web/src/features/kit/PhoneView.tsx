@@ -47,7 +47,7 @@ export function PhoneView({ phone, actions, onKept, onPhone }: Props) {
       <Measurements key={profile.id} {...{ phone, onPhone }} />
       <details open className="mt-5">
         <summary className="min-h-11 cursor-pointer py-2 text-lg font-semibold">
-          All its figures, and where each comes from
+          All figures and their sources
         </summary>
         <p className="mb-2 text-soft">
           Its meter reads {signed(profile.meter_offset_stops)} stop from the standard, ±{" "}
@@ -77,8 +77,8 @@ function PhonePortraitPart({ id }: { id: string }) {
         <thead>
           <tr className="align-bottom text-[0.88rem] text-soft">
             <th className="font-normal">Lens</th>
-            <th className="font-normal">In the hand to</th>
-            <th className="font-normal">Darkest scene, in the hand</th>
+            <th className="font-normal">Handheld to</th>
+            <th className="font-normal">Darkest scene, handheld</th>
             <th className="font-normal">Range</th>
           </tr>
         </thead>
@@ -156,7 +156,7 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
     ],
     ["Files", fileWords(mode.files), "files.processed_mb"],
   ];
-  if (mode.raw) facts.push(["RAW is laid out", rawWords(mode.raw), "raw.white_dn"]);
+  if (mode.raw) facts.push(["RAW layout", rawWords(mode.raw), "raw.white_dn"]);
   return (
     <div className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-2 lg:grid-cols-2">
       <div>
@@ -204,7 +204,7 @@ function HeldWords({ share }: { share: number | null | undefined }) {
   return (
     <>
       {" "}
-      {percent} % of its pictures were taken {share > 0.5 ? "upright" : "across"}.
+      {percent} % of its pictures {share > 0.5 ? "upright" : "across"}.
     </>
   );
 }

@@ -22,7 +22,7 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
     try {
       parsed = JSON.parse(text) as PhoneProfile;
     } catch (error) {
-      setProblem(`This is not JSON yet: ${error instanceof Error ? error.message : ""}`);
+      setProblem(`Not valid JSON yet: ${error instanceof Error ? error.message : ""}`);
       return;
     }
     keepPhone(parsed, asksConsent).then(
@@ -41,9 +41,8 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
       onOpenChange={(open) => !open && onClose()}
     >
       <label htmlFor={id} className="mb-2 block">
-        The profile is open JSON (format oxlen-phone/2 is read too). Change the id and name, and put
-        in what your phone offers: focal lengths, apertures, pixels, and its own shutter and ISO
-        steps.
+        The profile is open JSON (oxlen-phone/2 works too). Change the id and name and enter your
+        phone's focal lengths, apertures, pixels, and its shutter and ISO steps.
       </label>
       <textarea
         id={id}
@@ -63,11 +62,11 @@ export function ProfileEditor({ profile, onClose, onKept }: Props) {
       )}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button look="main" onClick={keep}>
-          {asksConsent ? "Keep it all the same" : "Keep this phone"}
+          {asksConsent ? "Save anyway" : "Save phone"}
         </Button>
         <Button onClick={onClose}>Cancel</Button>
         <label className="ml-auto inline-flex min-h-9 cursor-pointer items-center rounded border border-strong bg-raised px-3 focus-within:outline-3">
-          Open a JSON file
+          Open JSON file
           <input
             type="file"
             accept="application/json,.json"

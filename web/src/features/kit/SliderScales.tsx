@@ -42,8 +42,8 @@ export function SliderScales({ phone, lens, onKept }: Props) {
     <div className="text-[0.92rem]">
       <p>
         {focus
-          ? `Focuses from ${centimetres(focus.closest_m)}${focus.by_hand ? `, slider in steps of ${focus.slider_step}` : ", by itself only"}`
-          : "Its focus slider is not known yet."}
+          ? `Focuses from ${centimetres(focus.closest_m)}${focus.by_hand ? `, slider in steps of ${focus.slider_step}` : ", autofocus only"}`
+          : "Its focus slider is not measured yet."}
       </p>
       {focus?.scales.map((scale) => (
         <ScaleRow
@@ -109,7 +109,7 @@ function ScaleRow({ scale, recheck, onDrop }: RowProps) {
       <span className="text-soft">
         Slider{scale.clip_on ? ` with ${scale.clip_on}` : ""}
         {made ? `, ${made}` : ""}
-        {scale.points.length < 2 ? "; one point more and distances can be told" : ""}
+        {scale.points.length < 2 ? "; one more point and the slider shows distances" : ""}
       </span>
       <ul className="flex flex-wrap gap-1.5">
         {scale.points.map((point) => (
@@ -126,7 +126,7 @@ function ScaleRow({ scale, recheck, onDrop }: RowProps) {
               <button
                 type="button"
                 className="min-h-11 min-w-9 text-soft"
-                aria-label={`Take out slider value ${point.value}`}
+                aria-label={`Remove slider value ${point.value}`}
                 onClick={() => onDrop(point.value)}
               >
                 ×

@@ -54,7 +54,7 @@ export function useLadder() {
     const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
     const next: Rung[] = [...known];
     setFound(null);
-    await each("Looking at", sorted, async (file, _, signal) => {
+    await each("Measuring", sorted, async (file, _, signal) => {
       const entry: Rung = { file, look: null, value: null, refused: "" };
       try {
         const path = `/ladder/look?name=${encodeURIComponent(file.name)}`;

@@ -16,7 +16,7 @@ import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";
 
 const MINUTES = [
-  { value: "30", text: "half an hour" },
+  { value: "30", text: "30 min" },
   { value: "120", text: "2 hours" },
   { value: "480", text: "8 hours" },
   { value: "1440", text: "a day" },
@@ -31,8 +31,8 @@ export function NetworkPage() {
       <main className="mx-auto max-w-[44rem] px-4 py-6">
         <h1 className="mb-3 text-2xl font-semibold">This phone</h1>
         <p>
-          Its name is {me.name}. It {me.may_change_kit ? "may" : "may not"} change the kit. You set
-          what phones may do on the computer that runs Oxlen.
+          This phone is called {me.name}. It {me.may_change_kit ? "may" : "may not"} change the kit.
+          You set what phones may do on the computer that runs Oxlen.
         </p>
         <KeptHere />
       </main>
@@ -45,22 +45,21 @@ function KeptHere() {
   return (
     <section aria-labelledby="kept-here" className="mt-6">
       <h2 id="kept-here" className="mb-2 text-lg font-semibold">
-        Without a network
+        Offline
       </h2>
       {!window.isSecureContext && (
         <p className="mb-2">
-          Opened without https, this phone keeps no pages: they need the network. Pair it by https
-          to have them with you.
+          Opened without https, this phone cannot save pages. Pair it by https to use them offline.
         </p>
       )}
       <p className={window.isSecureContext ? "" : "hidden"}>
-        This phone keeps the last {MOST_ANSWERS} things you opened and their last {MOST_PICTURES}{" "}
-        pictures. Older ones are deleted here and stay on the computer. Before you leave, open once
-        what you will need.
+        This phone saves the last {MOST_ANSWERS} pages you opened and their last {MOST_PICTURES}{" "}
+        pictures. Older ones are deleted here but stay on the computer. Open what you need before
+        you leave.
       </p>
       <p className="mt-2">
-        Your edits wait until they are sent and are never deleted. Pictures you shoot wait too, up
-        to {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB. Beyond that they stay in your gallery.
+        Edits wait until they are sent and are never deleted. Pictures you shoot wait too, up to{" "}
+        {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB. More than that stays in your gallery.
       </p>
     </section>
   );
@@ -84,12 +83,12 @@ function OnTheComputer() {
     <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
       <h1 className="py-5 text-2xl font-semibold">Oxlen on your phone</h1>
       {network && <WaitingPhones devices={network.devices} onChanged={keep} />}
-      <section className="rounded border border-line bg-panel p-4" aria-label="Serving">
+      <section className="rounded border border-line bg-panel p-4" aria-label="Sharing">
         <p className="max-w-[62ch]">{network?.who ?? "Looking…"}</p>
         {network && isOn ? (
           <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
             <p className="mr-auto">
-              Served until <b>{clock(network.until)}</b> at <b>{network.urls.join(", ")}</b>
+              Shared until <b>{clock(network.until)}</b> at <b>{network.urls.join(", ")}</b>
             </p>
             <Button onClick={() => end.mutate()}>Stop now</Button>
           </div>
@@ -100,24 +99,20 @@ function OnTheComputer() {
             </div>
             <div className="w-56">
               <TextField
-                label="A name besides its address"
-                placeholder="yard.local, if it has one"
+                label="Another name"
+                placeholder="yard.local"
                 value={name}
                 maxLength={80}
                 onCommit={(text) => setName(text.trim())}
               />
             </div>
-            <CheckField
-              label="By https, with a certificate made here"
-              checked={secure}
-              onChange={setSecure}
-            />
+            <CheckField label="Use https (own certificate)" checked={secure} onChange={setSecure} />
             <Button
               look="main"
               disabled={begin.isPending || !network}
               onClick={() => begin.mutate()}
             >
-              Let phones nearby in
+              Start sharing
             </Button>
           </div>
         )}

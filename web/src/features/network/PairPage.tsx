@@ -63,7 +63,7 @@ export function PairPage() {
           <Mark /> Confirm on the computer
         </h1>
         <p role="status" className="text-lg">
-          The words are right. Now tap <b>Allow</b> on the computer, on the page Phone.
+          The words are correct. Now tap <b>Allow</b> on the computer, on the page Phone.
         </p>
       </main>
     );
@@ -75,7 +75,7 @@ export function PairPage() {
       <p>Type the six words that Oxlen shows on the computer, on the page Phone.</p>
       {state === "refused" && (
         <p role="alert" className="rounded border-2 border-ink bg-raised p-3">
-          The computer did not allow this phone. Ask for new words and try again.
+          The computer refused this phone. Get new words and try again.
         </p>
       )}
       <TextField
@@ -88,7 +88,7 @@ export function PairPage() {
         maxLength={120}
         onCommit={setWords}
       />
-      <TextField label="Call this phone" value={name} maxLength={60} onCommit={setName} />
+      <TextField label="Name of this phone" value={name} maxLength={60} onCommit={setName} />
       {asked.error && (
         <p role="alert" className="rounded border-2 border-ink bg-raised p-3">
           {asked.error.message}

@@ -27,8 +27,8 @@ export function PairingCard({ network }: { network: Network }) {
           />
           <div>
             <p className="mb-3 max-w-[46ch]">
-              Point the phone’s camera at the square. Or open <b>{network.urls[0]}/pair</b> on it
-              and type these six words:
+              Scan the code with the phone’s camera. Or open <b>{network.urls[0]}/pair</b> on the
+              phone and type these six words:
             </p>
             <ol className="mb-3 grid grid-cols-2 gap-x-6 gap-y-1 text-2xl font-semibold md:grid-cols-3">
               {code.data.words.map((word, place) => (
@@ -36,18 +36,18 @@ export function PairingCard({ network }: { network: Network }) {
               ))}
             </ol>
             <p role="timer" className="text-soft">
-              Good for {left} s more, and for one phone.
+              Valid for {left} s, for one phone.
             </p>
           </div>
         </div>
       ) : (
         <p className="flex flex-wrap items-center gap-4">
           <span className="max-w-[52ch]">
-            The phone and this computer must be on the same network. A code is good for two minutes
-            and for one phone.
+            Phone and computer must be on the same network. A code is valid for 2 minutes and one
+            phone.
           </span>
           <Button look="main" disabled={code.isPending} onClick={() => code.mutate()}>
-            {code.data ? "Another code" : "Show a code"}
+            {code.data ? "New code" : "Show code"}
           </Button>
         </p>
       )}
@@ -65,13 +65,13 @@ function Certificate({ url, print }: { url: string | undefined; print: string })
   return (
     <details className="mt-4 border-t border-line pt-2">
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">
-        The phone warns of the certificate?
+        Certificate warning on the phone?
       </summary>
       <p className="mb-2 max-w-[62ch]">
-        It was made on this computer, so the phone does not know it. To end the warning, and to
-        install Oxlen on the phone, open <b>{url}/authority.crt</b> there, install the file as a
-        certificate authority, and compare its fingerprint (SHA-256) with this one. It can vouch for
-        private addresses alone. Remove it in the phone’s settings whenever you like.
+        This computer made it, so the phone does not know it. To remove the warning and install
+        Oxlen on the phone, open <b>{url}/authority.crt</b> there and install the file as a
+        certificate authority. Compare its fingerprint (SHA-256) with this one. It is valid for
+        private addresses only. You can remove it in the phone’s settings.
       </p>
       <p className="max-w-[62ch] rounded bg-raised p-3 leading-relaxed tabular-nums">{print}</p>
     </details>

@@ -39,7 +39,7 @@ export function BinDialog({ open, onOpenChange }: Props) {
             <span className="min-w-0 flex-1">
               {entry.title} <span className="text-soft">({entry.kind})</span>
             </span>
-            <Button onClick={() => restore(entry.key)}>Take it back</Button>
+            <Button onClick={() => restore(entry.key)}>Restore</Button>
           </li>
         ))}
       </ul>

@@ -69,7 +69,7 @@ export function DropZone({ onFiles, children, className = "", paste }: Props) {
       {children}
       {over && (
         <div className="pointer-events-none absolute inset-0 z-20 grid place-items-center border-4 border-dashed border-accent bg-accent-soft/80 text-lg font-semibold">
-          Drop to take in
+          Drop to import
         </div>
       )}
     </div>
@@ -120,7 +120,7 @@ export function CameraButton({ onFiles }: { onFiles: (files: File[]) => void }) 
     <>
       {input}
       <Button onClick={take} className="text-ink">
-        Take one now
+        Use camera
       </Button>
     </>
   );

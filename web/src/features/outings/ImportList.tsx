@@ -4,8 +4,8 @@ import type { Incoming } from "./useImport";
 const WORDS: Record<Incoming["state"], string> = {
   waiting: "waiting",
   sending: "sending",
-  done: "taken in",
-  refused: "not taken in",
+  done: "imported",
+  refused: "not imported",
   cancelled: "cancelled",
 };
 
@@ -23,7 +23,7 @@ export function ImportList({ incoming, onCancel, onDismiss, onWhole }: Props) {
   const busy = incoming.some((each) => each.state === "sending" || each.state === "waiting");
   return (
     <section
-      aria-label="Pictures coming in"
+      aria-label="Imports"
       className="mb-3 rounded border-2 border-strong bg-raised p-3"
       aria-live="polite"
     >
@@ -51,10 +51,8 @@ export function ImportList({ incoming, onCancel, onDismiss, onWhole }: Props) {
             </div>
             {each.whole && onWhole && (
               <p className="flex flex-wrap items-center gap-3 text-[0.92rem]">
-                A small copy was read: enough for the light.
-                <Button onClick={() => each.whole && onWhole(each.whole)}>
-                  Send the whole picture
-                </Button>
+                A small copy was sent. It is enough to read the light.
+                <Button onClick={() => each.whole && onWhole(each.whole)}>Send full size</Button>
               </p>
             )}
             {each.notes.map((note) => (
@@ -67,7 +65,7 @@ export function ImportList({ incoming, onCancel, onDismiss, onWhole }: Props) {
       </ul>
       {!busy && (
         <Button className="mt-2" onClick={onDismiss}>
-          Understood
+          Dismiss
         </Button>
       )}
     </section>

@@ -54,7 +54,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const remove = () => {
     const undo = () => void restoreOuting(outing.id).then(refresh, complain);
     binOuting(outing.id).then(() => {
-      say(`“${outing.title}” is in the bin.`, { text: "Take it back", run: undo });
+      say(`“${outing.title}” moved to the bin.`, { text: "Undo", run: undo });
       return refresh();
     }, complain);
   };
@@ -67,7 +67,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
       <div className="mb-3 flex flex-wrap items-start gap-x-4 gap-y-2">
         <div className="grid min-w-60 flex-1">
           <TextField
-            label="Title of the outing"
+            label="Outing title"
             hideLabel
             value={outing.title}
             maxLength={120}
@@ -100,10 +100,10 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
             Delete outing
           </Button>
           <Button look="quiet" onClick={() => setTaken(true)}>
-            Take along
+            Export
           </Button>
           <Button look="quiet" onClick={() => go(`/outings/${outing.id}/light`)}>
-            Its light
+            Light
           </Button>
           <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
           <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
@@ -113,7 +113,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
       <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
       {outing.sheets.length === 0 ? (
         <p className="rounded border border-dashed border-strong p-6 text-center text-soft">
-          Drop pictures of the scene here, as your phone takes them on auto. Each becomes a sheet.
+          Drop pictures taken on auto here. Each becomes a sheet.
         </p>
       ) : (
         <Sheets outing={outing} onChanged={refresh} />

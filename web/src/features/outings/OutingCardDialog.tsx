@@ -19,12 +19,14 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
   const of = `/api/outings/${outing.id}`;
   const [withIdentity, setWithIdentity] = useState(false);
   return (
-    <Dialog title="Take it along" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Export" open={open} onOpenChange={onOpenChange}>
       <div className="grid gap-5">
         <section className="grid gap-2" aria-label="Cards">
-          <p>All {outing.sheet_count} sheets, each with slip, checklist and other light.</p>
+          <p>
+            All {outing.sheet_count} sheets, each with slip, checklist and settings for other light.
+          </p>
           <div className="flex flex-wrap items-start gap-2">
-            <CardFile outingId={outing.id} kind="html" label="Cards for the phone" look="main" />
+            <CardFile outingId={outing.id} kind="html" label="Field cards" look="main" />
             {outing.sheet_count > 0 && (
               <CardFile outingId={outing.id} kind="pdf" label="Cards as PDF" />
             )}
@@ -32,7 +34,7 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
         </section>
         <section className="grid gap-2" aria-label="Calendar">
           <div className="flex flex-wrap items-end gap-2">
-            <Labelled label="Day of the outing">
+            <Labelled label="Date">
               {(id) => (
                 <input
                   id={id}
@@ -50,19 +52,19 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
             )}
           </div>
           <p className="text-[0.92rem] text-soft">
-            Hours in the light window, such as 18:40 to 19:20, become those of the entry.
+            A light window such as 18:40 to 19:20 sets the time of the entry.
           </p>
         </section>
         <section className="grid gap-2" aria-label="Another Oxlen">
           <CheckField
-            label="Keep location, owner and serial number in its pictures"
+            label="Keep location, owner and serial number"
             checked={withIdentity}
             onChange={setWithIdentity}
           />
           <p className="text-[0.92rem] text-soft">
             {withIdentity
-              ? "Pictures and takes for another Oxlen, as they came from the phone. Whoever has the file can see where they were taken."
-              : "Pictures and takes for another Oxlen. Location, owner and serial number are removed; RAW files other than DNG stay here."}
+              ? "Pictures and takes for another Oxlen, unchanged. Anyone with the file can see where they were taken."
+              : "Pictures and takes for another Oxlen. Location, owner and serial number are removed. RAW files other than DNG are left out."}
           </p>
           <div>
             <ButtonLink href={`${of}/file?with_identity=${withIdentity}`} download>

@@ -49,7 +49,7 @@ export function OutingFileButton() {
 function summed(done: OutingTaken): string {
   const { new_sheets, changed_sheets, new_pictures, new_takes } = done;
   if (new_sheets + changed_sheets + new_pictures + new_takes === 0)
-    return "Nothing new: all of that file is here already.";
+    return "Nothing new. Everything in that file is already here.";
   const parts = [
     count(new_sheets, "new sheet"),
     count(changed_sheets, "changed sheet"),

@@ -69,7 +69,7 @@ export function OutingsPage() {
       {!outings && !error && <Skeleton />}
       {outings?.length === 0 && words !== "" && (
         <p className="rounded border border-line bg-panel p-6">
-          No outing and no sheet has “{words}” in its title or place.{" "}
+          No outing or sheet has “{words}” in its title or place.{" "}
           <button type="button" className="text-accent underline" onClick={() => find("")}>
             Show all outings
           </button>
@@ -89,25 +89,24 @@ function FirstSteps() {
     <div className="grid gap-3 md:grid-cols-2">
       <section className="grid content-between gap-3 rounded border border-line bg-panel p-5">
         <div>
-          <h2 className="mb-1 text-lg font-semibold">First, your phone</h2>
+          <h2 className="mb-1 text-lg font-semibold">Add your phone</h2>
           <p>
-            Drop 3 to 10 pictures straight from it, some RAW, from each lens. Oxlen reads its
-            lenses, pixels and noise from them, so that a slip is in steps your phone has.
+            Drop 3 to 10 original pictures, some RAW, from each lens. Oxlen reads the lenses, pixels
+            and noise from them, so slips match your phone.
           </p>
         </div>
         <p>
           <Button look="main" onClick={() => go("/kit/new")}>
-            Read my phone
+            Add my phone
           </Button>
         </p>
       </section>
       <section className="grid content-between gap-3 rounded border border-line bg-panel p-5">
         <div>
-          <h2 className="mb-1 text-lg font-semibold">Nothing planned yet</h2>
+          <h2 className="mb-1 text-lg font-semibold">No outings yet</h2>
           <p>
-            Begin with the picture you have in your head: what it is of, and two or three questions.
-            The slip tells you what to dial. To look around first, run <b>./oxlen demo</b>: it comes
-            with the outings of Kettle Reach.
+            Plan a picture: choose a situation and answer two or three questions. The slip shows
+            what to dial. To look around first, run <b>./oxlen demo</b> for the Kettle Reach demo.
           </p>
         </div>
         <p>

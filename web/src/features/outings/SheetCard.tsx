@@ -43,7 +43,7 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
   };
   const remove = () => {
     ask<SheetSummary>(`/sheets/${sheet.id}`, { method: "DELETE" }).then(() => {
-      say(`“${sheet.title}” is in the bin.`, { text: "Take it back", run: restore });
+      say(`“${sheet.title}” moved to the bin.`, { text: "Undo", run: restore });
       onChanged();
     }, complain);
   };
@@ -75,7 +75,7 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
         type="button"
         onClick={remove}
         aria-label={`Delete ${sheet.title}`}
-        title="Delete this sheet"
+        title="Delete sheet"
         className="absolute top-1 right-1 grid h-9 w-9 place-items-center rounded bg-panel opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 focus:opacity-100 [@media(hover:none)]:opacity-90"
       >
         ×

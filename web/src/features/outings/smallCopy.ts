@@ -31,13 +31,13 @@ async function drawn(file: File): Promise<Blob> {
   canvas.width = Math.round(whole.width * scale);
   canvas.height = Math.round(whole.height * scale);
   const context = canvas.getContext("2d");
-  if (!context) throw new Error("no canvas");
+  if (!context) throw new Error("This browser cannot draw.");
   context.imageSmoothingQuality = "high";
   context.drawImage(whole, 0, 0, canvas.width, canvas.height);
   whole.close();
   return new Promise((resolve, reject) =>
     canvas.toBlob(
-      (blob) => (blob ? resolve(blob) : reject(new Error("not drawn"))),
+      (blob) => (blob ? resolve(blob) : reject(new Error("The small copy was not made."))),
       "image/jpeg",
       QUALITY,
     ),

@@ -8,7 +8,7 @@ import { compareQuery } from "./queries";
 
 const SCENES = [
   { value: "14", text: "Sunlit hull" },
-  { value: "12", text: "Grey day on the slip" },
+  { value: "12", text: "Grey day on the ramp" },
   { value: "7", text: "Lit workshop" },
   { value: "4", text: "Lantern evening" },
   { value: "0", text: "Night at the sluice" },
@@ -38,18 +38,13 @@ export function CompareDialog({ phones, first, onClose }: Props) {
   const [distance, setDistance] = useState(4);
   const { data: lines = [], error } = useQuery(compareQuery(a, b, Number(scene), distance));
   return (
-    <Dialog
-      wide
-      open
-      title="Side by side on the same scene"
-      onOpenChange={(open) => !open && onClose()}
-    >
+    <Dialog wide open title="Compare phones" onOpenChange={(open) => !open && onClose()}>
       <div className="mb-4 grid gap-3 md:grid-cols-4">
         <Select label="First" value={a} options={lenses} onChange={setA} />
         <Select label="Second" value={b} options={lenses} onChange={setB} />
         <Select label="Scene" value={scene} options={SCENES} onChange={setScene} />
         <NumberField
-          label="Subject away"
+          label="Subject distance"
           unit="m"
           value={distance}
           low={0.3}
@@ -76,9 +71,7 @@ export function CompareDialog({ phones, first, onClose }: Props) {
           ))}
         </tbody>
       </table>
-      <p className="mt-3 text-soft">
-        In the hand, seen on a large screen; the better one is marked.
-      </p>
+      <p className="mt-3 text-soft">Handheld, for a large screen. The better value is marked.</p>
     </Dialog>
   );
 }

@@ -9,7 +9,7 @@ interface Props {
 }
 
 const STEPS = [
-  { value: "", text: "Not said: thirds" },
+  { value: "", text: "Not set (thirds)" },
   { value: "thirds", text: "Thirds of a stop" },
   { value: "halves", text: "Halves of a stop" },
   { value: "wholes", text: "Whole stops" },
@@ -29,13 +29,13 @@ export function FourQuestions({ answers, lenses, onChange }: Props) {
   );
   return (
     <div className="grid gap-x-6 gap-y-4 md:grid-cols-2">
-      <Question words="1 · How far does ISO go, by hand?">
+      <Question words="1 · Manual ISO range">
         <div className="grid grid-cols-2 gap-2">
           {number("iso_low", "Lowest ISO", "50")}
           {number("iso_high", "Highest ISO", "3200")}
         </div>
       </Question>
-      <Question words="2 · And the shutter?">
+      <Question words="2 · Manual shutter range">
         <div className="grid grid-cols-2 gap-2">
           <ShutterField
             label="Fastest shutter"
@@ -57,17 +57,17 @@ export function FourQuestions({ answers, lenses, onChange }: Props) {
           onChange={(value) => set({ steps: value === "" ? null : value })}
         />
       </Question>
-      <Question words="3 · Dials for white balance and focus?">
+      <Question words="3 · White balance and focus">
         <div className="grid grid-cols-3 gap-2">
           {number("kelvin_low", "Kelvin from", "2300")}
           {number("kelvin_high", "to", "7500")}
           {number("kelvin_step", "step", "100")}
-          {number("slider_low", "Focus from", "0")}
+          {number("slider_low", "Nearest focus", "0")}
           {number("slider_high", "to", "1")}
           {number("slider_step", "step", "0.01")}
         </div>
       </Question>
-      <Question words="4 · Which lenses offer RAW?">
+      <Question words="4 · Lenses with RAW">
         <ul className="grid gap-1">
           {lenses.map((lens) => {
             const on = answers.raw_on ?? lenses.map((one) => one.id);

@@ -90,7 +90,7 @@ function Steps({ phone, lens, mode, kind, onEnded }: StepsProps) {
       {practice && !kind.takes_pictures && (
         <p>
           <Button disabled={measurement.onBench} onClick={measurement.bench}>
-            Let the bench shoot the series
+            Shoot on bench
           </Button>
         </p>
       )}
@@ -98,23 +98,23 @@ function Steps({ phone, lens, mode, kind, onEnded }: StepsProps) {
         <p className="flex flex-wrap items-center gap-3">
           <PickButton
             look={now?.pictures.length ? "plain" : "main"}
-            text={now?.pictures.length ? "Add pictures" : "Choose the pictures"}
+            text={now?.pictures.length ? "Add pictures" : "Choose pictures"}
             onFiles={(files) => void measurement.add(files)}
           />
           {practice && now?.pictures.length === 0 && (
             <Button disabled={measurement.onBench} onClick={measurement.bench}>
-              Let the bench take them
+              Shoot on bench
             </Button>
           )}
           <span className="text-soft">
-            or drop them here. What is read stays until you end it; the files do not.
+            or drop them here. The measurements stay until you finish. The files are not saved.
           </span>
         </p>
       )}
       {measurement.onBench && (
         <p role="status" className="flex items-center gap-3">
           <progress className="flex-1 accent-(--accent)" />
-          The bench takes the pictures; up to half a minute
+          Shooting on the bench, up to 30 s
         </p>
       )}
       {reading && (
@@ -138,9 +138,9 @@ function Steps({ phone, lens, mode, kind, onEnded }: StepsProps) {
       {now && result && <Result now={now} words={result} />}
       {result && (
         <div className="sticky -bottom-4 -mx-4 -mb-4 flex flex-wrap justify-end gap-3 border-t border-line bg-panel px-4 py-3">
-          <Button onClick={() => end("leave")}>Keep the old one</Button>
+          <Button onClick={() => end("leave")}>Keep old value</Button>
           <Button look="main" onClick={() => end("use")}>
-            {phone.shipped ? "Use it in a copy of the phone" : "Use it"}
+            {phone.shipped ? "Use in a copy" : "Use this"}
           </Button>
         </div>
       )}
@@ -190,7 +190,7 @@ function Pictures({ now, onDrop }: { now: Measurement; onDrop: (picture: number)
             className="min-h-6 font-normal text-accent underline"
             onClick={() => setAll(true)}
           >
-            Show the other {hidden}
+            Show other {hidden}
           </button>
         )}
       </h3>
@@ -199,11 +199,7 @@ function Pictures({ now, onDrop }: { now: Measurement; onDrop: (picture: number)
           <li key={one.id} className="flex min-h-10 items-center gap-2 border-t border-line">
             <span className="min-w-0 flex-1 truncate">{one.name}</span>
             <span className="text-[0.9rem] text-soft">{one.read}</span>
-            <Button
-              look="quiet"
-              aria-label={`Leave out ${one.name}`}
-              onClick={() => onDrop(one.id)}
-            >
+            <Button look="quiet" aria-label={`Remove ${one.name}`} onClick={() => onDrop(one.id)}>
               ×
             </Button>
           </li>

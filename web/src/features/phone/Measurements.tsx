@@ -35,11 +35,11 @@ export function Measurements({
   return (
     <section aria-label="Measurements" className="mt-5">
       <div className="mb-2 flex flex-wrap items-end gap-3">
-        <h3 className="mr-auto text-lg font-semibold">Measure it</h3>
+        <h3 className="mr-auto text-lg font-semibold">Measure</h3>
         {profile.lenses.length > 1 && (
           <div className="w-44">
             <Select
-              label="On lens"
+              label="Lens"
               value={lens?.id ?? ""}
               options={profile.lenses.map((one) => ({ value: one.id, text: one.name }))}
               onChange={setLensId}
@@ -70,7 +70,7 @@ export function Measurements({
               </span>
             </span>
             <Button onClick={() => setOpen(kind)}>
-              {underWay.has(kind.id) ? "Go on" : "Measure"}
+              {underWay.has(kind.id) ? "Continue" : "Measure"}
             </Button>
           </li>
         ))}
@@ -85,7 +85,7 @@ export function Measurements({
           }}
           onEnded={(one) => {
             setOpen(null);
-            say(one.state === "kept" ? "Kept; slips go by it from now on." : "The old one stays.");
+            say(one.state === "kept" ? "Saved. New slips use it." : "The old value stays.");
             onPhone(one.phone);
           }}
         />
@@ -98,14 +98,14 @@ export function Measurements({
 function Truth({ id }: { id: number }) {
   const { data } = useQuery(truthQuery(id));
   if (!data?.words.length) return null;
-  return <span className="block font-semibold">In truth: {data.words.join(", ")}.</span>;
+  return <span className="block font-semibold">True value: {data.words.join(", ")}.</span>;
 }
 
 function History({ ended, kinds }: { ended: Measurement[]; kinds: MeasurementKind[] }) {
   return (
     <details className="mt-3">
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        What was measured so far ({ended.length})
+        Measured so far ({ended.length})
       </summary>
       <ul className="grid gap-2">
         {ended.map((one) => (
@@ -115,7 +115,7 @@ function History({ ended, kinds }: { ended: Measurement[]; kinds: MeasurementKin
               {one.ended_at?.slice(0, 10)} · {one.lens} ·{" "}
               {one.state === "kept" ? "used" : "not used"}
             </span>
-            <span className="block">{one.words ?? "Ended without a result."}</span>
+            <span className="block">{one.words ?? "No result."}</span>
             {one.phone.startsWith("mystery-") && <Truth id={one.id} />}
             {one.figures.map((figure) => (
               <span key={figure.path} className="block text-[0.92rem] text-soft">

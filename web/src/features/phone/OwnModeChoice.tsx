@@ -7,10 +7,10 @@ import { Select, TextField } from "../../ui/Field";
 import { nameOwnMode } from "./queries";
 
 const KINDS: { value: OwnMode["kind"]; text: string }[] = [
-  { value: "filter", text: "Filter, for longer times" },
+  { value: "filter", text: "Filter for long exposures" },
   { value: "night", text: "Night" },
   { value: "merged", text: "Merged RAW" },
-  { value: "stacked", text: "Frames stacked" },
+  { value: "stacked", text: "Stacked frames" },
 ];
 
 interface Props {
@@ -46,7 +46,7 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
             <span className="flex-1">
               <b>{one.name}</b>{" "}
               <span className="text-soft">
-                {one.frames ? `${one.frames} frames` : "frames not known yet"}
+                {one.frames ? `${one.frames} frames` : "frames not measured yet"}
               </span>
             </span>
             <Button look="main" onClick={() => onChosen(one, profile.id)}>
@@ -57,15 +57,15 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
       </ul>
       <fieldset className="mt-4 grid gap-3 border-t border-line pt-3">
         <legend className="pr-2 font-semibold">
-          {known.length > 0 ? "Another" : "Name it first"}
+          {known.length > 0 ? "Add mode" : "Enter a name first"}
         </legend>
         <TextField
-          label="Its name in the phone's menu"
+          label="Name in the phone's menu"
           value={name}
           maxLength={60}
           onCommit={(text) => setName(text.trim())}
         />
-        <Select label="What it does" value={kind} options={KINDS} onChange={setKind} />
+        <Select label="Purpose" value={kind} options={KINDS} onChange={setKind} />
         {problem && (
           <p role="alert" className="rounded border-2 border-ink bg-raised p-2">
             {problem}
@@ -73,7 +73,7 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
         )}
         <p>
           <Button disabled={name === ""} onClick={() => void add()}>
-            Add and measure it
+            Add and measure
           </Button>
         </p>
       </fieldset>

@@ -42,8 +42,8 @@ export function PhoneMaker() {
     <main className="mx-auto max-w-[72rem] px-3 pb-28 md:px-6">
       <h1 className="pt-5 pb-1 text-2xl font-semibold">Your phone</h1>
       <p className="max-w-[68ch] pb-4 text-soft">
-        Drop 3 to 10 pictures straight from it, some of them RAW, from each of its lenses. Oxlen
-        reads what they tell of the phone; nothing of them is kept.
+        Drop 3 to 10 original pictures, some RAW, from each lens. Oxlen reads the phone's data from
+        them. The pictures are not saved.
       </p>
       <DropZone
         paste
@@ -79,16 +79,16 @@ export function PhoneMaker() {
             aria-label="Four questions"
             className="mt-5 rounded border border-line bg-panel p-4"
           >
-            <h2 className="text-lg font-semibold">Four things no file tells</h2>
+            <h2 className="text-lg font-semibold">Four things files do not show</h2>
             <p className="mb-3 text-soft">
-              Look them up in your manual mode, or leave them open: what is usual is then assumed.
+              Look them up in your manual mode. Anything you skip is assumed.
             </p>
             <FourQuestions answers={answers} lenses={made.phone.profile.lenses} onChange={answer} />
           </section>
           <div className="fixed inset-x-0 bottom-0 z-10 border-t border-line bg-panel px-3 py-3 md:px-6">
             <div className="mx-auto flex max-w-[69rem] items-center justify-end gap-3">
               <span className="mr-auto text-soft max-md:hidden">
-                It can be measured and changed at any time, in the kit.
+                You can measure and change it later in the kit.
               </span>
               <Button look="main" disabled={!ready} onClick={() => void keep()}>
                 Keep {made.phone.profile.name}
@@ -114,7 +114,7 @@ function FileList({ files, onDrop }: { files: TakenFile[]; onDrop: (at: number) 
             <span className="block truncate">{one.file.name}</span>
             <span className="text-[0.88rem] text-soft">{one.refused || factWords(one)}</span>
           </span>
-          <Button look="quiet" aria-label={`Leave out ${one.file.name}`} onClick={() => onDrop(at)}>
+          <Button look="quiet" aria-label={`Remove ${one.file.name}`} onClick={() => onDrop(at)}>
             ×
           </Button>
         </li>
@@ -130,7 +130,7 @@ function factWords({ facts }: TakenFile): string {
       ? `${((facts.long_px * facts.short_px) / 1e6).toPrecision(3)} MP`
       : "cut short";
   const lens = facts.focal35_mm ?? facts.focal_mm;
-  const glass = lens ? `${lens} mm` : "no lens told";
+  const glass = lens ? `${lens} mm` : "no lens named";
   const aperture = facts.f_number ? ` f/${facts.f_number}` : "";
   return `${facts.kind === "raw" ? "RAW" : facts.format} · ${size} · ${glass}${aperture}`;
 }
@@ -140,17 +140,16 @@ function Told({ made }: { made: PhoneMade }) {
   const { profile, origins } = made.phone;
   const counted = Object.values(origins).filter((one) => one.origin === "file").length;
   return (
-    <section aria-label="What they tell" className="mt-5 rounded border border-line bg-panel p-4">
+    <section aria-label="Result" className="mt-5 rounded border border-line bg-panel p-4">
       <h2 className="text-lg font-semibold">{profile.name}</h2>
       <p className="text-soft">
-        {counted} figures are from its files; the rest is assumed from what is usual, and can be
-        measured later.
+        {counted} figures come from its files. The rest is assumed and can be measured later.
       </p>
       <table className="mt-2 w-full text-left">
         <thead>
           <tr className="text-[0.88rem] text-soft">
             <th className="font-normal">Lens</th>
-            <th className="font-normal">Sees as</th>
+            <th className="font-normal">35 mm equivalent</th>
             <th className="font-normal">Aperture</th>
             <th className="font-normal">Pixels</th>
             <th className="font-normal max-md:hidden">Noise</th>
@@ -171,7 +170,7 @@ function Told({ made }: { made: PhoneMade }) {
                     <span className="text-soft"> · {mode.pixel_pitch_um.toFixed(2)} µm</span>
                   )}
                 </td>
-                <td className="max-md:hidden">{noise === "file" ? "from its RAW" : "assumed"}</td>
+                <td className="max-md:hidden">{noise === "file" ? "from RAW" : "assumed"}</td>
               </tr>
             );
           })}
@@ -206,31 +205,28 @@ function Kept({ phone, files }: { phone: PhoneMade; files: TakenFile[] }) {
     const done = await take([first.file]);
     const sheet = done.find((one) => one.taken)?.taken?.sheet;
     if (sheet) go(`/sheets/${sheet.id}`);
-    else say(done[0]?.notes[0] ?? "That picture could not be taken in.");
+    else say(done[0]?.notes[0] ?? "That picture could not be imported.");
   };
   return (
     <main className="mx-auto max-w-[72rem] px-3 pb-16 md:px-6">
       <h1 className="pt-5 pb-1 text-2xl font-semibold">{profile.name} is in your kit</h1>
-      <p className="pb-4 text-soft">New sheets are planned for it from now on.</p>
+      <p className="pb-4 text-soft">New sheets use it.</p>
       <div className="grid gap-3 md:grid-cols-3">
-        <Way title="Plan a picture" words="What is it of? Two or three questions, then the slip.">
+        <Way title="Plan a picture" words="Answer two or three questions to get the slip.">
           <Button look="main" onClick={() => go("/begin")}>
             Plan a picture
           </Button>
         </Way>
         {first && (
-          <Way
-            title="Begin with one of these"
-            words={`${first.file.name} as the scene to be shot.`}
-          >
+          <Way title="Use one of these pictures" words={`Plan from ${first.file.name}.`}>
             <Button onClick={() => void begin()}>Use this picture</Button>
           </Way>
         )}
         <Way
-          title="Sharpen its figures"
-          words="Short measurements, one to ten minutes each; the kit says which helps most."
+          title="Measure your phone"
+          words="Short measurements of 1 to 10 minutes. The kit shows which helps most."
         >
-          <Button onClick={() => go(`/kit?phone=${profile.id}`)}>Open the kit</Button>
+          <Button onClick={() => go(`/kit?phone=${profile.id}`)}>Open kit</Button>
         </Way>
       </div>
     </main>

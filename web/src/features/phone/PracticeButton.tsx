@@ -27,7 +27,7 @@ export function PracticeButton({ onKept }: { onKept: (id: string) => void }) {
   return (
     <p className="mt-1">
       <Button look="quiet" disabled={busy} onClick={draw}>
-        {busy ? "Drawing a phone…" : "Practise on a mystery phone"}
+        {busy ? "Making a phone…" : "Practise measuring"}
       </Button>
     </p>
   );

@@ -51,7 +51,7 @@ export function useMeasurement({ phone, kind, lens, mode }: Subject) {
       try {
         const path = `/measurements/${now.id}/pictures?name=${encodeURIComponent(file.name)}`;
         const added = await sendFile<AddedPicture>(path, file, () => undefined, stop.signal);
-        if (!added.is_new) found.push(`${file.name} is here already.`);
+        if (!added.is_new) found.push(`${file.name} is already here.`);
       } catch (error) {
         if (!(error instanceof Refusal)) break;
         found.push(error.message);

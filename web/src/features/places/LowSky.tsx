@@ -7,14 +7,14 @@ interface Props {
   onChange: (part: Partial<PlaceBody>) => void;
 }
 
-/** What hides the sky low down, and the glow of towns: a few bearings each. */
+/** Horizon low down, and the glow of towns: a few bearings each. */
 export function LowSky({ body, onChange }: Props) {
   return (
     <>
       <Bearings
-        legend="What hides the sky"
-        add="Add a bearing"
-        value={{ label: "Up to", unit: "°", high: 90, first: 10 }}
+        legend="Horizon"
+        add="Add bearing"
+        value={{ label: "Height", unit: "°", high: 90, first: 10 }}
         entries={body.horizon.map((one) => [one.bearing_deg, one.height_deg])}
         onChange={(all) =>
           onChange({
@@ -23,9 +23,9 @@ export function LowSky({ body, onChange }: Props) {
         }
       />
       <Bearings
-        legend="Glow of towns"
-        add="Add a glow"
-        value={{ label: "Lifts the sky by", unit: "stops", high: 10, first: 1 }}
+        legend="Light pollution"
+        add="Add light pollution"
+        value={{ label: "Brightens the sky by", unit: "stops", high: 10, first: 1 }}
         entries={body.glow.map((one) => [one.bearing_deg, one.stops])}
         onChange={(all) =>
           onChange({ glow: all.map(([bearing_deg, stops]) => ({ bearing_deg, stops })) })
@@ -71,7 +71,7 @@ function Bearings({ legend, add, value, entries, onChange }: BearingsProps) {
             onCommit={(next) => next !== null && put(at, [bearing, next])}
           />
           <Button look="quiet" onClick={() => onChange(entries.filter((_, place) => place !== at))}>
-            Remove
+            Delete
           </Button>
         </div>
       ))}

@@ -49,8 +49,8 @@ export function LowSkyDrawing({ body, onChange }: Props) {
   return (
     <figure>
       <figcaption className="mb-1 text-[0.85rem] text-soft">
-        All round the horizon: a click adds a point, drag it to where the sky begins. The figures
-        beneath do the same.
+        Click to add a point and drag it to where the sky begins. You can also type the numbers
+        below.
       </figcaption>
       <div ref={box} className="overflow-hidden rounded border border-line bg-raised">
         <svg
@@ -58,7 +58,7 @@ export function LowSkyDrawing({ body, onChange }: Props) {
           height={HIGH}
           viewBox={`0 0 ${size.width} ${HIGH}`}
           role="img"
-          aria-label={`What hides the sky, by ${points.length} bearings`}
+          aria-label={`Horizon, ${points.length} bearings`}
           className="block cursor-crosshair touch-none"
           onPointerDown={begin}
           onPointerMove={drag}

@@ -85,7 +85,7 @@ export function PlaceForm({ body, onChange }: Props) {
           }}
         >
           <label className="text-[0.82rem] text-soft">
-            Or paste a position
+            Paste coordinates
             <input
               className="field"
               value={pasted}
@@ -95,12 +95,12 @@ export function PlaceForm({ body, onChange }: Props) {
             />
           </label>
           <Button type="submit" disabled={pasted === "" || paste.isPending}>
-            Set
+            Use
           </Button>
         </form>
         {paste.error && <p role="alert">{paste.error.message}</p>}
         <Select
-          label="Its night sky"
+          label="Night sky"
           value={String(body.dark_sky_class)}
           options={classes.map((one) => ({
             value: String(one.number),
@@ -109,7 +109,7 @@ export function PlaceForm({ body, onChange }: Props) {
           onChange={(value) => put({ dark_sky_class: Number(value), magnitude: null })}
         />
         <NumberField
-          label="Or as measured by a test frame"
+          label="Measured by test frame"
           unit="mag/arcsec²"
           value={body.magnitude ?? null}
           low={14}

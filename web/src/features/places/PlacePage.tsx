@@ -14,9 +14,9 @@ import { PlaceForm } from "./PlaceForm";
 import { keepPlace, placeQuery, removePlace } from "./queries";
 
 const PARTS = [
-  { value: "day", text: "Light of the day" },
+  { value: "day", text: "Daylight" },
   { value: "night", text: "Nights" },
-  { value: "place", text: "The place" },
+  { value: "place", text: "Place" },
 ] as const;
 
 /** One place: the light of its days, its nights, and what is known of it. */
@@ -37,12 +37,7 @@ export function PlacePage({ id }: { id: number }) {
       <div className="flex flex-wrap items-center gap-4 py-3">
         <h1 className="mr-auto text-2xl font-semibold">{place.body.name}</h1>
         <div className="w-96 max-w-full">
-          <Segmented
-            label="Shown"
-            value={part}
-            options={PARTS}
-            onChange={(show) => put({ show })}
-          />
+          <Segmented label="View" value={part} options={PARTS} onChange={(show) => put({ show })} />
         </div>
       </div>
       {part === "day" && <DayPart {...{ place, date }} onDate={(day) => put({ date: day })} />}
@@ -82,7 +77,7 @@ function Edit({ place }: { place: PlaceView }) {
     mutationFn: () => keepPlace(place.id, body),
     onSuccess: async () => {
       await client.invalidateQueries();
-      say("The place is kept.");
+      say("Place saved.");
     },
     onError: (error) => say(error.message),
   });
@@ -94,19 +89,19 @@ function Edit({ place }: { place: PlaceView }) {
     },
   });
   return (
-    <section aria-label="The place" className="rounded border border-line bg-panel p-4">
+    <section aria-label="Place" className="rounded border border-line bg-panel p-4">
       <PlaceForm body={body} onChange={setBody} />
       <div className="mt-4 flex gap-2">
         <Button look="main" disabled={keep.isPending} onClick={() => keep.mutate()}>
-          Keep it
+          Save
         </Button>
         <Button look="quiet" disabled={remove.isPending} onClick={() => remove.mutate()}>
-          Remove this place
+          Delete place
         </Button>
       </div>
       <p className="mt-2 text-soft">
         {place.outings === 0
-          ? "No outing hangs on it yet."
+          ? "No outing uses it yet."
           : `${place.outings} outing${place.outings === 1 ? " hangs" : "s hang"} on it; removed, they keep its name, position and clock.`}
       </p>
     </section>

@@ -44,22 +44,22 @@ export function PlacesPage() {
       </div>
       {(error ?? add.error) && <p role="alert">{(error ?? add.error)?.message}</p>}
       {draft && (
-        <section aria-label="A new place" className="mb-6 rounded border border-line bg-panel p-4">
+        <section aria-label="New place" className="mb-6 rounded border border-line bg-panel p-4">
           <PlaceForm body={draft} onChange={setDraft} />
           <div className="mt-4 flex gap-2">
             <Button look="main" disabled={add.isPending} onClick={() => add.mutate(draft)}>
-              Keep this place
+              Save place
             </Button>
             <Button look="quiet" onClick={() => setDraft(null)}>
-              Let it be
+              Cancel
             </Button>
           </div>
         </section>
       )}
       {places?.length === 0 && !draft && (
         <p className="rounded border border-dashed border-strong p-6 text-soft">
-          Add the place where you photograph: Oxlen then tells the light of each of its days, its
-          dark nights, and when your sheets work.
+          Add the place where you photograph. Oxlen shows its daylight, its dark nights, and when
+          each sheet works.
         </p>
       )}
       <ul className="grid gap-3 md:grid-cols-2 lg:grid-cols-3">
@@ -74,7 +74,7 @@ export function PlacesPage() {
                 {north(one.body.latitude_deg)}, {east(one.body.longitude_deg)}
               </span>
               <span className="block text-soft">
-                {one.time_zone.replace("_", " ")}, sky of {one.magnitude.toFixed(1)} mag/arcsec²
+                {one.time_zone.replace("_", " ")}, sky {one.magnitude.toFixed(1)} mag/arcsec²
               </span>
             </Link>
           </li>

@@ -56,7 +56,7 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
           height={HIGH}
           viewBox={`0 0 ${size.width} ${HIGH}`}
           role="img"
-          aria-label="The place among coasts, on a grid of degrees"
+          aria-label="Map of the place with coasts and degrees"
           className="block cursor-crosshair"
           onPointerUp={pick}
         >
@@ -100,10 +100,10 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
         </svg>
       </div>
       <div className="mt-1.5 flex items-center gap-2">
-        <Button onClick={() => setSpan(Math.max(NARROWEST_DEG, span / 3))}>Nearer</Button>
-        <Button onClick={() => setSpan(Math.min(WIDEST_DEG, span * 3))}>Farther</Button>
+        <Button onClick={() => setSpan(Math.max(NARROWEST_DEG, span / 3))}>Zoom in</Button>
+        <Button onClick={() => setSpan(Math.min(WIDEST_DEG, span * 3))}>Zoom out</Button>
         <p className="text-[0.85rem] text-soft">
-          A click moves the place. Coasts are good to about a kilometre.
+          Click to move the place. Coasts are accurate to about 1 km.
         </p>
       </div>
     </div>

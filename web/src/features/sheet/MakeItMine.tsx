@@ -13,13 +13,13 @@ export function MakeItMine({ sheet }: { sheet: SheetView }) {
       async (changed) => {
         client.setQueryData(["sheet", sheet.id], changed);
         await client.invalidateQueries({ queryKey: ["phones"] });
-        say(`${changed.answer.phone_name} is in your kit; measure it there when you like.`);
+        say(`${changed.answer.phone_name} is in your kit. You can measure it there.`);
       },
       (error: unknown) => say(error instanceof Error ? error.message : String(error)),
     );
   return (
     <span className="ml-3 inline-block">
-      <Button onClick={() => void keep()}>Make it my phone</Button>
+      <Button onClick={() => void keep()}>Add to kit</Button>
     </span>
   );
 }

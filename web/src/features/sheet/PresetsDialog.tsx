@@ -29,7 +29,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
   const keep = (preset: Preset) =>
     putPreset(preset).then(
       () => {
-        say(`“${preset.name}” is kept.`);
+        say(`“${preset.name}” saved.`);
         setName("");
         return client.invalidateQueries({ queryKey: presetsQuery.queryKey });
       },
@@ -40,21 +40,21 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
   const apply = (preset: Preset) => {
     edit(`preset ${preset.name}`, (b) => ({ ...b, ...preset.choices, steps_by_hand: null }));
     onOpenChange(false);
-    say(`“${preset.name}” is applied; undo takes it back.`);
+    say(`“${preset.name}” applied.`);
   };
   const read = async (file: File | undefined) => {
     if (!file) return;
     try {
       await keep(JSON.parse(await file.text()) as Preset);
     } catch {
-      say(`${file.name} is not JSON; nothing was kept.`);
+      say(`${file.name} is not valid JSON. Choose a preset file (.json).`);
     }
   };
   return (
     <Dialog title="Presets" wide open={open} onOpenChange={onOpenChange}>
       <div className="mb-3 flex flex-wrap items-end gap-2 border-b border-line pb-3">
         <label className="min-w-52 flex-1">
-          <span className="block text-[0.82rem] text-soft">Keep this sheet's choices as</span>
+          <span className="block text-[0.82rem] text-soft">Name for this sheet's choices</span>
           <input
             className="field"
             value={name}
@@ -68,10 +68,10 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
           disabled={!name.trim()}
           onClick={() => void keep(presetOf(asks, body, { name: name.trim(), others: presets }))}
         >
-          Keep
+          Save
         </Button>
         <label className="inline-flex min-h-9 cursor-pointer items-center rounded border border-strong bg-raised px-3 focus-within:outline-3 focus-within:outline-accent">
-          Open a file
+          Import file
           <input
             type="file"
             accept="application/json,.json"
@@ -138,15 +138,13 @@ function PresetCard(props: {
         {!shipped && (
           <Button
             look="quiet"
-            aria-label={`Remove ${preset.name}`}
+            aria-label={`Delete ${preset.name}`}
             onClick={() => void props.onRemove(preset.id)}
           >
-            Remove
+            Delete
           </Button>
         )}
-        <span className="ml-auto self-center text-soft">
-          {shipped ? "ships with Oxlen" : "yours"}
-        </span>
+        <span className="ml-auto self-center text-soft">{shipped ? "built in" : "yours"}</span>
       </div>
     </li>
   );
@@ -170,7 +168,7 @@ function replacedWords(asks: readonly Ask[], body: SheetBody, preset: Preset): s
   const names = asks
     .filter((ask) => JSON.stringify(now[ask.name]) !== JSON.stringify(then[ask.name]))
     .map((ask) => ask.label.toLowerCase());
-  return names.length ? `Replaces ${names.join(", ")}` : "As the sheet is already";
+  return names.length ? `Replaces ${names.join(", ")}` : "Same as this sheet";
 }
 
 /** What a preset keeps: all that is asked for but of the phone itself. */

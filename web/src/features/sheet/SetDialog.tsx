@@ -41,10 +41,9 @@ export function SetDialog({ sheet, open, onOpenChange }: Props) {
   const toggled = <T,>(all: readonly T[], one: T) =>
     all.includes(one) ? all.filter((each) => each !== one) : [...all, one];
   return (
-    <Dialog title="Use this slip for a set" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Use this slip for a series" open={open} onOpenChange={onOpenChange}>
       <p className="mb-3 leading-snug">
-        Pictures that belong together are shot alike: what is locked here is the same on all of
-        them, whatever each would need by itself.
+        A series is shot alike. Locked settings are the same on every sheet of it.
       </p>
       <Checks
         legend="Locked"
@@ -64,7 +63,7 @@ export function SetDialog({ sheet, open, onOpenChange }: Props) {
         disabled={chosen.length === 0 || locked.length === 0 || use.isPending}
         onClick={() => use.mutate()}
       >
-        Use it for {chosen.length || "no"} {chosen.length === 1 ? "sheet" : "sheets"}
+        Use for {chosen.length || "no"} {chosen.length === 1 ? "sheet" : "sheets"}
       </Button>
     </Dialog>
   );

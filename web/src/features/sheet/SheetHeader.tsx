@@ -63,7 +63,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           href={`/sheets/${sheet.id}/run`}
           className="flex min-h-10 items-center rounded border border-accent px-3 font-semibold"
         >
-          Run
+          Checklist
         </Link>
       )}
       <Button look="quiet" onClick={() => setPresets(true)}>
@@ -71,7 +71,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </Button>
       {sheet.answer.plan?.slip && (
         <Button look="quiet" onClick={() => setOfSet(true)}>
-          Set
+          Series
         </Button>
       )}
       <Button

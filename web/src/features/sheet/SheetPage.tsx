@@ -55,13 +55,13 @@ export function SheetPage({ id }: { id: number }) {
     return (
       <Shell>
         <main className="p-8">
-          <h1 className="mb-2 text-xl font-semibold">This sheet cannot be shown</h1>
+          <h1 className="mb-2 text-xl font-semibold">Cannot show this sheet</h1>
           <p className="mb-4">{error.message}</p>
           {error instanceof Refusal && error.problem.code === "unreadable-sheet" && (
             <p className="mb-4">
-              Nothing of it is lost:{" "}
+              Nothing is lost:{" "}
               <a className="underline" href={`/api/sheets/${id}/body`} download>
-                save its text as a file
+                save it as a file
               </a>
               .
             </p>

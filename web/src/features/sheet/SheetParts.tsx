@@ -46,7 +46,7 @@ export function SheetParts(props: Props) {
     ...OF_THE_PICTURE,
     ...(dry ? [DRY] : []),
     { id: "line", text: isExposure ? "Limits" : instrumentNamed(instrument, line).settings },
-    ...(isExposure ? [{ id: "ways" as const, text: "Other ways" }] : []),
+    ...(isExposure ? [{ id: "ways" as const, text: "Alternatives" }] : []),
   ];
   const panel = useRef<HTMLDivElement>(null);
   const first = useRef(true);

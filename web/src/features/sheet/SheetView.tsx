@@ -73,8 +73,8 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const copy = () => {
     if (lines.length === 0) return;
     navigator.clipboard.writeText(slipText(body, answer, lines)).then(
-      () => say("The slip is copied as text."),
-      () => say("This browser does not allow copying; print the card instead."),
+      () => say("Slip copied."),
+      () => say("This browser does not allow copying. Print the field card instead."),
     );
   };
   useKey("c", copy);
@@ -139,7 +139,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             {map && answer.tones && isRest ? (
               <ToneRail tones={answer.tones} map={map} pair={pair} />
             ) : (
-              <p className="p-3 text-soft">Tones appear here with the first reading.</p>
+              <p className="p-3 text-soft">The tone rail needs a reading.</p>
             )}
           </section>
         </div>

@@ -21,7 +21,7 @@ export function BulkBar({ chosen, onDone, onNone }: Props) {
   if (chosen.length === 0) return null;
   const change = (said: Parameters<typeof changeTakes>[1], bin = false) =>
     changeTakes(chosen, said, bin).then(onDone, (error: unknown) =>
-      say(error instanceof Error ? error.message : "That could not be kept."),
+      say(error instanceof Error ? error.message : "Not saved. Try again."),
     );
   return (
     <section
@@ -38,7 +38,7 @@ export function BulkBar({ chosen, onDone, onNone }: Props) {
         <Button onClick={() => void change({ state: "kept" })}>Keep</Button>
         <Button onClick={() => void change({ state: "rejected" })}>Reject</Button>
         <select
-          aria-label="Rating of all chosen"
+          aria-label="Rating of selected takes"
           className="field w-28"
           value=""
           onChange={(event) => void change({ rating: Number(event.target.value) })}
@@ -59,8 +59,8 @@ export function BulkBar({ chosen, onDone, onNone }: Props) {
         >
           <input
             className="field w-44"
-            aria-label="Keywords of all chosen"
-            placeholder="words, commas"
+            aria-label="Keywords of selected takes"
+            placeholder="keywords, with commas"
             maxLength={500}
             value={words}
             onChange={(event) => setWords(event.target.value)}
@@ -68,10 +68,10 @@ export function BulkBar({ chosen, onDone, onNone }: Props) {
           <Button type="submit">Set</Button>
         </form>
         <Button look="quiet" onClick={() => void change({}, true)}>
-          To the bin
+          Delete
         </Button>
         <Button look="quiet" className="ml-auto" onClick={onNone}>
-          Choose none
+          Clear selection
         </Button>
       </div>
     </section>

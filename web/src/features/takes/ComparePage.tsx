@@ -61,16 +61,16 @@ export function ComparePage() {
           Back to the takes
         </Link>
         <div className="w-60">
-          <Segmented label="How they are shown" value={view} options={VIEWS} onChange={setView} />
+          <Segmented label="View" value={view} options={VIEWS} onChange={setView} />
         </div>
-        <CheckField label="Their own pixels, one to one" checked={pixels} onChange={setPixels} />
+        <CheckField label="1:1 pixels" checked={pixels} onChange={setPixels} />
         <Button onClick={() => setSight(WHOLE)} disabled={sight === WHOLE}>
           Whole frame
         </Button>
         <span className="text-[0.92rem] text-soft">
           {pixels
-            ? "Click to look elsewhere."
-            : "Wheel or + and − to zoom, drag to move; all go along."}
+            ? "Click to move the view."
+            : "Wheel or + and − to zoom, drag to move. All takes move together."}
         </span>
       </div>
       {/* Keys come from the frames in it, which have the focus. */}
@@ -132,12 +132,12 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
           {number}. {take.label || "settings unknown"}
         </b>
         {take.raw_picture && (
-          <CheckField label="Its RAW, undeveloped" checked={raw} onChange={setRaw} />
+          <CheckField label="RAW, not developed" checked={raw} onChange={setRaw} />
         )}
         <span className="ml-auto w-72 max-w-full">
           <Segmented
             small
-            label={`What becomes of take ${number}`}
+            label={`Rating of take ${number}`}
             value={take.state}
             options={STATES}
             onChange={(state) => void judge({ state })}
@@ -145,7 +145,7 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
         </span>
       </div>
       <ul className="text-[0.93rem]">
-        {number > 1 && differs.length === 0 && <li>Dialled as take 1</li>}
+        {number > 1 && differs.length === 0 && <li>Same settings as take 1</li>}
         {differs.map((words) => (
           <li key={words}>{words}</li>
         ))}
@@ -158,7 +158,7 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
           onCommit={(note) => void judge({ note })}
         />
         <TextField
-          label="Why it is kept or not"
+          label="Why keep or reject it"
           value={take.why}
           maxLength={500}
           onCommit={(why) => void judge({ why })}

@@ -28,9 +28,12 @@ export function InboxPart() {
       async (left) => {
         client.setQueryData(inboxQuery.queryKey, left);
         await client.invalidateQueries({ queryKey: ["logbook"] });
-        say(places.length === 1 ? "Put to its sheet." : `${places.length} put to their sheets.`);
+        say(
+          places.length === 1 ? "Added to its sheet." : `${places.length} added to their sheets.`,
+        );
       },
-      (error: unknown) => say(error instanceof Error ? error.message : "That could not be done."),
+      (error: unknown) =>
+        say(error instanceof Error ? error.message : "That did not work. Try again."),
     );
   const sure = waiting.filter((one) => one.proposed.length > 0);
   return (
@@ -41,14 +44,14 @@ export function InboxPart() {
     >
       <div className="flex flex-wrap items-center gap-2">
         <h2 className="mr-auto text-lg font-semibold">
-          {waiting.length === 0 ? "Bring in what you shot" : `${waiting.length} without a sheet`}
+          {waiting.length === 0 ? "Import what you shot" : `${waiting.length} without a sheet`}
         </h2>
         {sure.length > 1 && (
           <Button
             look="main"
             onClick={() => void place(sure.map((one) => [one.id, one.proposed[0]?.sheet_id ?? 0]))}
           >
-            Put {sure.length} where proposed
+            Accept {sure.length} suggestions
           </Button>
         )}
         <PickButton text="Choose files" onFiles={takeAll} />
@@ -57,8 +60,8 @@ export function InboxPart() {
       <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
       {waiting.length === 0 && !state && (
         <p className="mt-1 text-soft">
-          Drop pictures here, RAW and processed together. Oxlen proposes the sheet each was shot
-          for, by its time, lens and settings.
+          Drop pictures here, RAW and JPEG together. Oxlen suggests the sheet for each by time, lens
+          and settings.
         </p>
       )}
       <ul className="mt-3 grid gap-2">
@@ -98,19 +101,19 @@ function Waiting({ entry, onPlace, onLetGo }: WaitingProps) {
         </span>
         {first && (
           <span className="text-[0.9rem]">
-            {known ? "It is a take there already" : `${first.title}: ${first.why}`}
+            {known ? "Already a take of that sheet" : `${first.title}: ${first.why}`}
           </span>
         )}
       </span>
       <span className="flex flex-wrap gap-2">
         {first && (
           <Button look="main" onClick={() => onPlace(first.sheet_id)}>
-            To “{first.title}”
+            Add to “{first.title}”
           </Button>
         )}
         <SheetChoice proposed={others} onChoose={onPlace} />
         <Button look="quiet" onClick={onLetGo}>
-          Leave out
+          Delete
         </Button>
       </span>
     </li>
@@ -138,7 +141,7 @@ function FolderButton({ onFiles }: { onFiles: (files: File[]) => void }) {
         }}
       />
       <Button className="max-[480px]:hidden" onClick={() => input.current?.click()}>
-        Choose a folder
+        Choose folder
       </Button>
     </>
   );

@@ -26,7 +26,7 @@ export function LearnedPage() {
     onSuccess: () => client.invalidateQueries(),
   });
   if (error) return <p className="p-6">{error.message}</p>;
-  if (!data) return <p className="p-6">Looking through your takes…</p>;
+  if (!data) return <p className="p-6">Reading your takes…</p>;
   return (
     <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
       <Link href="/takes" className="mt-4 inline-block underline">
@@ -34,10 +34,10 @@ export function LearnedPage() {
       </Link>
       <div className="flex flex-wrap items-end gap-4 py-4">
         <div className="mr-auto">
-          <h1 className="text-2xl font-semibold">What your takes say</h1>
+          <h1 className="text-2xl font-semibold">Learned from takes</h1>
           <p className="text-soft">
-            {data.takes} {data.takes === 1 ? "take" : "takes"} on {data.phone_name} held against
-            their plan. Open a take and it counts.
+            {data.takes} {data.takes === 1 ? "take" : "takes"} on {data.phone_name} compared with
+            their plan. Open a take to include it.
           </p>
         </div>
         {data.phones.length > 1 && (
@@ -55,13 +55,13 @@ export function LearnedPage() {
         {data.figures.map((figure) => (
           <Figure key={figure.name} figure={figure} onUse={() => use.mutate(figure)} />
         ))}
-        <Part title="How true the ± were">
+        <Part title="How often the ± was right">
           <p>{data.calibration}</p>
           {data.chances.length > 0 && <Chances chances={data.chances} />}
         </Part>
-        <Part title="What had to be changed first">
+        <Part title="First changes needed">
           {data.mistakes.length === 0 ? (
-            <p>Nothing yet.</p>
+            <p>No takes yet.</p>
           ) : (
             <ul className="grid gap-1">
               {data.mistakes.map((one) => (
@@ -72,7 +72,7 @@ export function LearnedPage() {
             </ul>
           )}
         </Part>
-        <Part title="Noise you put up with">
+        <Part title="Noise you accept">
           <p>{data.noise}</p>
         </Part>
       </div>
@@ -98,9 +98,9 @@ function Figure({ figure, onUse }: { figure: LearnedFigure; onUse: () => void })
       {figure.value !== null && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
           <Button look={figure.in_use ? "plain" : "main"} onClick={onUse}>
-            {figure.in_use ? "Go back to the phone’s own" : "Use it from now on"}
+            {figure.in_use ? "Use phone's value" : "Use this"}
           </Button>
-          {figure.in_use && <span className="text-soft">Every slip goes by it.</span>}
+          {figure.in_use && <span className="text-soft">New slips use it.</span>}
         </div>
       )}
     </Part>
@@ -112,7 +112,7 @@ function Chances({ chances }: { chances: Learned["chances"] }) {
     <table className="mt-3 w-full text-left text-[0.95rem]">
       <thead>
         <tr className="text-soft">
-          <th className="font-normal">Chance said</th>
+          <th className="font-normal">Predicted chance</th>
           <th className="font-normal">Takes</th>
           <th className="font-normal">Kept</th>
         </tr>

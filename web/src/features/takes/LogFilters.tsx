@@ -52,7 +52,7 @@ export function LogFilters({ looked, onLook, onImport, count }: Props) {
           <TextField
             label="Find"
             type="search"
-            placeholder="Words of notes, titles, places, file names"
+            placeholder="Notes, titles, places, file names"
             value={looked.words}
             maxLength={200}
             onCommit={(words) => onLook({ words })}
@@ -60,7 +60,7 @@ export function LogFilters({ looked, onLook, onImport, count }: Props) {
         </div>
         <div className="w-36">
           <Select
-            label="Judged"
+            label="Rating"
             value={looked.state}
             options={STATES}
             onChange={(state) => onLook({ state })}
@@ -154,7 +154,7 @@ function Files({ looked, onImport }: Pick<Props, "looked" | "onImport">) {
   return (
     <>
       <span className="text-soft">Save as</span>
-      <ButtonLink look="quiet" href={of("csv")} download title="A table">
+      <ButtonLink look="quiet" href={of("csv")} download title="Table">
         CSV
       </ButtonLink>
       <ButtonLink look="quiet" href={of("json")} download title="For Oxlen and scripts">

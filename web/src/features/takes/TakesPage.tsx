@@ -39,7 +39,7 @@ export function TakesPage() {
     await client.invalidateQueries({ queryKey: ["logbook"] });
     if (!logbook) return;
     const { changed, same, unknown } = logbook;
-    const elsewhere = unknown > 0 ? `, ${unknown} of pictures not here` : "";
+    const elsewhere = unknown > 0 ? `, ${unknown} of pictures that are not here` : "";
     say(`${changed} changed, ${same} unchanged${elsewhere}.`);
   });
   return (
@@ -47,10 +47,10 @@ export function TakesPage() {
       <div className="flex flex-wrap items-baseline gap-x-4 max-[640px]:pb-3">
         <h1 className="mr-auto py-5 text-2xl font-semibold">Takes</h1>
         <Link href="/takes/together" className="underline underline-offset-4">
-          Several frames, one picture
+          Stacking
         </Link>
         <Link href="/takes/learned" className="underline underline-offset-4">
-          What your takes say
+          Learned from takes
         </Link>
       </div>
       <InboxPart />
@@ -93,8 +93,8 @@ function NothingFound({ looked }: { looked: Looked }) {
   return (
     <p className="rounded border border-dashed border-strong p-6 text-center text-soft">
       {isNarrowed
-        ? "No take has all of this. Let go of one of the filters."
-        : "Nothing was shot yet. Bring pictures in above, or add them to a sheet."}
+        ? "No takes match. Remove a filter."
+        : "No takes yet. Import pictures above, or add them to a sheet."}
     </p>
   );
 }

@@ -13,14 +13,13 @@ export function TakingInBar({ state, onCancel, onDismiss }: Props) {
   const { all, done, leftS, bad, isOver } = state;
   return (
     <section
-      aria-label="Pictures coming in"
+      aria-label="Imports"
       aria-live="polite"
       className="my-3 rounded border-2 border-strong bg-raised p-3"
     >
       {isOver ? (
         <p className="font-semibold">
-          {done - bad.length} of {all} are in; {bad.length === 1 ? "one is" : `${bad.length} are`}{" "}
-          not:
+          {done - bad.length} of {all} imported, {bad.length} not imported:
         </p>
       ) : (
         <div className="flex flex-wrap items-center gap-3">
@@ -30,7 +29,7 @@ export function TakingInBar({ state, onCancel, onDismiss }: Props) {
           <progress
             value={done}
             max={all}
-            aria-label="Pictures taken in"
+            aria-label="Imported pictures"
             className="h-3 min-w-40 flex-1 appearance-none bg-line [&::-moz-progress-bar]:bg-accent [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-accent"
           />
           {leftS !== null && <span className="tabular-nums">{leftWords(leftS)}</span>}
@@ -48,7 +47,7 @@ export function TakingInBar({ state, onCancel, onDismiss }: Props) {
       )}
       {isOver && (
         <Button className="mt-2" onClick={onDismiss}>
-          Understood
+          Dismiss
         </Button>
       )}
     </section>
@@ -56,7 +55,7 @@ export function TakingInBar({ state, onCancel, onDismiss }: Props) {
 }
 
 function leftWords(seconds: number): string {
-  if (seconds < 5) return "nearly there";
+  if (seconds < 5) return "almost done";
   if (seconds < 90) return `about ${Math.round(seconds / 5) * 5} s left`;
   return `about ${Math.round(seconds / 60)} min left`;
 }

@@ -42,7 +42,7 @@ export function TimeInstrument({ time, pointedS }: Props) {
         viewBox={`0 0 ${width} ${height}`}
         role="slider"
         tabIndex={0}
-        aria-label="Time in all"
+        aria-label="Total time"
         aria-valuemin={FIRST_S}
         aria-valuemax={LAST_S}
         aria-valuenow={sample.time_s}

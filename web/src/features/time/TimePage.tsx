@@ -27,7 +27,7 @@ export function TimePage({ id }: { id: number }) {
     onSuccess: async (view, way) => {
       client.setQueryData(sheetQuery(id).queryKey, view);
       await client.invalidateQueries({ queryKey: ["outings"] });
-      say(`The sheet goes by it now: ${way.name}.`);
+      say(`The sheet uses it now: ${way.name}.`);
       go(`/sheets/${id}`);
     },
   });
@@ -36,14 +36,13 @@ export function TimePage({ id }: { id: number }) {
       <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
         Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
       </Link>
-      <h1 className="pt-3 text-2xl font-semibold">A long time</h1>
+      <h1 className="pt-3 text-2xl font-semibold">Long exposure</h1>
       {error && <p role="alert">{error.message}</p>}
-      {!error && !time && <p>Working through every way…</p>}
+      {!error && !time && <p>Working out every route…</p>}
       {time && time.ways.length === 0 && (
         <p className="mt-3 rounded border border-dashed border-strong p-6 text-soft">
-          This sheet says nothing yet of what shall streak or vanish. Add water, a boat or a crowd
-          under <Link href={`/sheets/${id}`}>its limits</Link>, and every way to its time is worked
-          out here.
+          This sheet has no motion blur yet. Add water, a boat or a crowd under{" "}
+          <Link href={`/sheets/${id}`}>Limits</Link>to see every route to its time.
         </p>
       )}
       {time && time.ways.length > 0 && (
@@ -51,10 +50,7 @@ export function TimePage({ id }: { id: number }) {
           <p className="mb-3 text-lg">
             {time.look} takes <b className="tabular-nums">{time.wanted}</b>
           </p>
-          <section
-            aria-label="Axis of seconds"
-            className="mb-5 rounded border border-line bg-panel p-3"
-          >
+          <section aria-label="Time axis" className="mb-5 rounded border border-line bg-panel p-3">
             <TimeInstrument time={time} pointedS={pointed} />
           </section>
           <WaterPart id={id} />
@@ -80,7 +76,7 @@ interface WaysProps {
 
 function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
   return (
-    <ul aria-label="Ways to this time" className="grid gap-2">
+    <ul aria-label="Routes to this time" className="grid gap-2">
       {ways.map((way) => (
         <li
           key={way.id}
@@ -109,14 +105,14 @@ function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
             </p>
           </div>
           <p className="text-[0.95rem]">
-            {way.reaches ? way.shows : <span>Not this time: {way.why_not}.</span>}
+            {way.reaches ? way.shows : <span>Not possible: {way.why_not}.</span>}
           </p>
           {way.reaches ? (
             <Button look="main" disabled={isBusy} onClick={() => onTake(way)}>
-              Take this way
+              Use this
             </Button>
           ) : (
-            <span className="text-center text-soft">does not reach it</span>
+            <span className="text-center text-soft">too short</span>
           )}
         </li>
       ))}

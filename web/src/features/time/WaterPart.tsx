@@ -14,12 +14,10 @@ export function WaterPart({ id }: { id: number }) {
   const { data: takes = [] } = useQuery(takesQuery(id));
   return (
     <details className="mb-5 rounded border border-line bg-panel px-4">
-      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-        Measure how fast it flows
-      </summary>
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Measure the flow</summary>
       {takes.length < 2 ? (
         <p className="pb-3 text-soft">
-          Two frames from the same stand, half a second or so apart, tell the speed and the length
+          Two frames from the same tripod position, about 0.5 s apart, show the speed and the length
           of the ripples. Add them to the sheet’s takes first.
         </p>
       ) : (
@@ -63,10 +61,10 @@ function Measuring({ id, takes }: { id: number; takes: Take[] }) {
     <div className="grid gap-4 pb-4 md:grid-cols-[minmax(0,1fr)_20rem]">
       {shown && <Place picture={shown.picture} at={at} onPlace={setAt} />}
       <div className="grid content-start gap-3">
-        <Select label="One take" value={first} options={options} onChange={setFirst} />
-        <Select label="The next" value={second} options={options} onChange={setSecond} />
+        <Select label="First take" value={first} options={options} onChange={setFirst} />
+        <Select label="Second take" value={second} options={options} onChange={setSecond} />
         <NumberField
-          label="The water is so far away"
+          label="Distance to water"
           unit="m"
           value={distance}
           low={0.1}
@@ -79,7 +77,7 @@ function Measuring({ id, takes }: { id: number; takes: Take[] }) {
           value={apart}
           low={0.01}
           high={60}
-          placeholder="as the files say"
+          placeholder="from the files"
           onCommit={setApart}
         />
         <Button
@@ -94,9 +92,9 @@ function Measuring({ id, takes }: { id: number; takes: Take[] }) {
           <div role="status" className="grid gap-2">
             <p className="text-lg font-semibold tabular-nums">{measure.data.words}</p>
             {measure.variables ? (
-              <p>The sheet goes by it now.</p>
+              <p>The sheet uses it now.</p>
             ) : (
-              <Button onClick={() => measure.mutate(true)}>Use it in this sheet</Button>
+              <Button onClick={() => measure.mutate(true)}>Use this</Button>
             )}
           </div>
         )}
@@ -129,7 +127,7 @@ function Place({ picture, at, onPlace }: PlaceProps) {
       <div
         role="application"
         tabIndex={0}
-        aria-label="The first take. Arrow keys move the place where the water is."
+        aria-label="First take. Arrow keys move the place where the water is."
         className="relative mx-auto w-fit cursor-crosshair"
         onKeyDown={(event) => {
           const step = STEPS[event.key];
@@ -145,7 +143,7 @@ function Place({ picture, at, onPlace }: PlaceProps) {
           });
         }}
       >
-        <Preview picture={picture} alt="The first take" className="max-h-80 object-contain" />
+        <Preview picture={picture} alt="First take" className="max-h-80 object-contain" />
         <span
           aria-hidden
           className="pointer-events-none absolute aspect-square -translate-x-1/2 -translate-y-1/2 rounded-full border-2 border-white outline outline-black"

@@ -46,11 +46,11 @@ export function DrawnLine({ picture, line, onLine }: Props) {
     <div
       role="application"
       tabIndex={0}
-      aria-label="The horizon drawn so far. Arrows move a mark, Enter sets a place."
+      aria-label="Horizon. Arrow keys move the marker, Enter adds a point."
       className="group surround relative rounded"
       onKeyDown={key}
     >
-      <img src={picture} alt="The frame, for its horizon" className="block max-h-[66dvh] w-full" />
+      <img src={picture} alt="Frame" className="block max-h-[66dvh] w-full" />
       <svg
         viewBox="0 0 1000 1000"
         preserveAspectRatio="none"

@@ -38,7 +38,7 @@ export function FramesPart({ set, onChange }: Props) {
         <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
         {set.frames === 0 && !state && (
           <p className="mt-1 text-soft">
-            Drop 2 to 500 pictures of one kind here: JPEG, HEIF, TIFF or RAW.
+            Drop 2 to 500 pictures of one kind here (JPEG, HEIF, TIFF or RAW).
           </p>
         )}
         {set.sheet_id !== null && !isBusy && (
@@ -47,7 +47,7 @@ export function FramesPart({ set, onChange }: Props) {
         {set.has_scene && !isBusy && <FromBench set={set} onChange={onChange} />}
         {set.frames > 0 && (
           <details>
-            <summary className="min-h-10 cursor-pointer py-2">Their names</summary>
+            <summary className="min-h-10 cursor-pointer py-2">File names</summary>
             <ol className="max-h-56 columns-2 overflow-y-auto text-[0.9rem] text-soft">
               {set.names.map((name, place) => (
                 <li key={`${name} ${place}`} className="truncate">
@@ -73,9 +73,9 @@ function FromBench({ set, onChange }: Props) {
   return (
     <div className="mt-2 flex flex-wrap items-center gap-3">
       <Button disabled={isShooting} onClick={shoot}>
-        {isShooting ? "Shooting…" : `Shoot ${BENCH_FRAMES} frames on the bench`}
+        {isShooting ? "Shooting…" : `Shoot ${BENCH_FRAMES} on bench`}
       </Button>
-      {isShooting && <span className="text-soft">A second or so for each.</span>}
+      {isShooting && <span className="text-soft">About 1 s each.</span>}
     </div>
   );
 }
@@ -99,7 +99,7 @@ function FromTakes({ set, sheet, onChange }: Props & { sheet: number }) {
   return (
     <div className="mt-2 flex flex-wrap gap-2">
       <Button onClick={() => add(false)}>Add the sheet’s {fit.length} takes</Button>
-      {hasRaw && <Button onClick={() => add(true)}>The same as RAW</Button>}
+      {hasRaw && <Button onClick={() => add(true)}>Same as RAW</Button>}
     </div>
   );
 }

@@ -21,25 +21,25 @@ export function HorizonPart({ set, asked, onChange }: Props) {
   return (
     <section aria-label="Horizon" className="rounded border border-line p-2.5">
       <p>
-        <b>Where land and sky meet</b>
+        <b>Horizon line</b>
         <span className="block text-[0.93rem] text-soft">{about}</span>
       </p>
       <div className="mt-2 flex gap-2">
         <Button onClick={() => setOpen(true)}>
-          {line.length > 0 ? "Change the line" : "Draw the line"}
+          {line.length > 0 ? "Change line" : "Draw line"}
         </Button>
         {line.length > 0 && (
           <Button look="quiet" onClick={() => onChange({ horizon: [] })}>
-            No line
+            Delete line
           </Button>
         )}
       </div>
       {isOpen && (
-        <Dialog wide open title="Where land and sky meet" onOpenChange={setOpen}>
+        <Dialog wide open title="Horizon line" onOpenChange={setOpen}>
           <p className="mb-2">
             {shown === ""
-              ? "Click along the skyline. A click on a place takes it away."
-              : "Click along the land just under the skyline. A click on a place takes it away."}
+              ? "Click along the skyline. Click a point to delete it."
+              : "Click along the foreground just under the skyline. Click a point to delete it."}
           </p>
           <DrawnLine
             picture={`/api/stacks/${set.id}/first?name=${encodeURIComponent(shown)}&of=${set.names[0] ?? ""}`}
@@ -48,8 +48,8 @@ export function HorizonPart({ set, asked, onChange }: Props) {
           />
           <p role="status" className="mt-2 text-soft">
             {line.length < 2
-              ? `${line.length} of two places at least.`
-              : `${line.length} places. Kept as you go.`}
+              ? `${line.length} of at least 2 points.`
+              : `${line.length} points, saved.`}
           </p>
         </Dialog>
       )}
@@ -58,9 +58,9 @@ export function HorizonPart({ set, asked, onChange }: Props) {
 }
 
 function wordsOf(line: Place[], hasOwnLand: boolean): string {
-  if (line.length === 1) return "One more place at least.";
-  if (line.length > 1) return `A line through ${line.length} places: below it lies the land.`;
+  if (line.length === 1) return "Add one more point.";
+  if (line.length > 1) return `A line through ${line.length} points. The foreground is below it.`;
   return hasOwnLand
-    ? "Draw it just under the skyline: below it the land’s own frames are taken, and what stands up dark over it is found."
-    : "The sky is laid on its stars and the land smears. Draw the line between them once, and the land stays sharp.";
+    ? "Draw it just under the skyline. Below it the foreground frames are used. Oxlen finds dark shapes above it."
+    : "The sky is aligned on its stars, so the foreground smears. Draw the horizon line once to keep the foreground sharp.";
 }

@@ -6,9 +6,9 @@ import { askedOf } from "./queries";
 import { SkyPart } from "./SkyPart";
 
 const ALIGNS = [
-  { value: "none", text: "As they lie: nothing moved" },
-  { value: "features", text: "By what they show: held in the hand" },
-  { value: "stars", text: "By the stars: the sky turned" },
+  { value: "none", text: "No alignment: tripod" },
+  { value: "features", text: "Align on detail: handheld" },
+  { value: "stars", text: "Align on stars" },
 ] as const;
 
 interface Props {
@@ -36,12 +36,12 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
   const files = [
     { value: "tif", text: "TIFF, 16 bits" },
     { value: "jpg", text: "JPEG" },
-    ...(set.is_raw && set.align === "none" ? [{ value: "dng", text: "DNG, still RAW" }] : []),
+    ...(set.is_raw && set.align === "none" ? [{ value: "dng", text: "DNG (RAW)" }] : []),
   ];
   return (
     <fieldset disabled={isBusy} className="rounded border border-line bg-panel p-4">
-      <legend className="sr-only">How they are put together</legend>
-      <h2 className="mb-2 text-lg font-semibold">How they are put together</h2>
+      <legend className="sr-only">Stacking rule</legend>
+      <h2 className="mb-2 text-lg font-semibold">Stacking rule</h2>
       <div role="radiogroup" aria-label="Rule" className="grid gap-1.5">
         {set.rules.map((rule) => (
           <label
@@ -61,7 +61,7 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
               {set.frames > 1 && (
                 <span className="block text-[0.9rem] text-soft tabular-nums">
                   {rule.noise}
-                  {rule.disk_gb > 0.05 && `; needs ${rule.disk_gb.toFixed(1)} GB of disk meanwhile`}
+                  {rule.disk_gb > 0.05 && `, needs ${rule.disk_gb.toFixed(1)} GB of disk space`}
                 </span>
               )}
             </span>
@@ -70,13 +70,13 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
       </div>
       <div className="mt-3 grid gap-3">
         <Select
-          label="Laid on each other"
+          label="Alignment"
           value={asked.align}
           options={ALIGNS}
           onChange={(align) => change({ align, ...(align === "none" ? {} : keptFile(set)) })}
         />
         <Select
-          label="Written as"
+          label="Save as"
           value={asked.ending}
           options={files}
           onChange={(ending) => change({ ending: ending as FrameSetAsked["ending"] })}
@@ -88,7 +88,7 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
             checked={asked.mixed}
             onChange={(event) => change({ mixed: event.target.checked })}
           />
-          Settings differ between frames on purpose
+          Frames have different settings
         </label>
         <SkyPart set={set} asked={asked} onChange={change} onAddTakes={onAddTakes} />
       </div>

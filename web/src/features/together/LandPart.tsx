@@ -15,25 +15,23 @@ export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
   const land = asked.land;
   const missing = set.land_takes.filter((take) => !set.names.includes(nameOfTake(take)));
   return (
-    <section aria-label="The land's own frames" className="rounded border border-line p-2.5">
+    <section aria-label="Foreground frames" className="rounded border border-line p-2.5">
       <p>
-        <b>The land by its own frames</b>
+        <b>Foreground from its own frames</b>
         <span className="block text-[0.93rem] text-soft">
           {land.length === 0
-            ? "Shot at dusk or long in the dark, from the same spot: it takes the place of the land in the others."
-            : "Under the line they take the place of the others. Masts and trees that stand up over it are found in the first of them."}
+            ? "Shot at dusk or as a long exposure from the same position. It replaces the foreground of the other frames."
+            : "They replace the others below the line. Oxlen finds masts and trees above it in the first of them."}
         </span>
       </p>
       {missing.length > 0 && (
         <Button className="mt-2" onClick={() => onAddTakes(missing)}>
-          {missing.length === 1
-            ? "Add the take of the land"
-            : `Add the ${missing.length} takes of the land`}
+          {missing.length === 1 ? "Add foreground take" : `Add ${missing.length} foreground takes`}
         </Button>
       )}
       <details className="mt-1">
         <summary className="min-h-10 cursor-pointer py-2">
-          {land.length === 0 ? "Choose from the frames" : `Chosen: ${land.join(", ")}`}
+          {land.length === 0 ? "Choose frames" : `Chosen: ${land.join(", ")}`}
         </summary>
         <ul className="max-h-48 overflow-y-auto">
           {set.names.map((name) => (
@@ -60,7 +58,7 @@ export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
       {land.length > 0 && (
         <div className="mt-2 w-44">
           <NumberField
-            label="The land lighter by"
+            label="Foreground brighter by"
             unit="stops"
             value={asked.land_lift_stops}
             low={-6}

@@ -3,11 +3,11 @@ import { useState } from "react";
 import type { FrameSet } from "../../api/client";
 import { Segmented } from "../../ui/Segmented";
 
-type Shown = "wipe" | "first" | "all";
+type View = "wipe" | "first" | "all";
 
 /** The picture as it comes together, or the result beside one frame of it. */
 export function LookPart({ set }: { set: FrameSet }) {
-  const [shown, setShown] = useState<Shown>("wipe");
+  const [shown, setShown] = useState<View>("wipe");
   const [wipe, setWipe] = useState(50);
   const grows = set.state === "working" && set.has_preview;
   const result = set.result_picture ? `/api/pictures/${set.result_picture}/preview` : null;
@@ -19,14 +19,14 @@ export function LookPart({ set }: { set: FrameSet }) {
   if (!first)
     return (
       <div className="surround grid aspect-4/3 place-items-center rounded p-6 text-center text-white">
-        The picture grows here while its frames come together.
+        The picture appears here while the frames are stacked.
       </div>
     );
   if (!now)
     return (
       <figure className="surround rounded p-2">
-        <img src={first} alt="The first frame" className="mx-auto max-h-[64dvh] object-contain" />
-        <figcaption className="pt-1 text-center text-white">The first frame</figcaption>
+        <img src={first} alt="First frame" className="mx-auto max-h-[64dvh] object-contain" />
+        <figcaption className="pt-1 text-center text-white">First frame</figcaption>
       </figure>
     );
   return (
@@ -35,7 +35,7 @@ export function LookPart({ set }: { set: FrameSet }) {
         <div className="relative mx-auto w-fit">
           <img
             src={shown === "first" ? first : now}
-            alt={shown === "first" ? "One frame" : "The frames put together"}
+            alt={shown === "first" ? "One frame" : "Stacked frames"}
             className="max-h-[60dvh] object-contain"
           />
           {shown === "wipe" && set.state === "done" && (
@@ -60,7 +60,7 @@ export function LookPart({ set }: { set: FrameSet }) {
         <div className="flex flex-wrap items-center gap-4">
           <div className="w-72">
             <Segmented
-              label="Shown"
+              label="View"
               value={shown}
               options={[
                 { value: "wipe", text: "Wipe" },
@@ -72,7 +72,7 @@ export function LookPart({ set }: { set: FrameSet }) {
           </div>
           {shown === "wipe" && (
             <label className="flex min-w-60 flex-1 items-center gap-3 text-soft">
-              One frame up to here
+              Divider between one frame and the stack
               <input
                 type="range"
                 min={0}

@@ -17,7 +17,7 @@ export function ResultPart({ set }: { set: FrameSet }) {
         </p>
       ))}
       <p className="text-soft tabular-nums">
-        {result.width} × {result.height} pixels. It lies{" "}
+        {result.width} × {result.height} pixels. It is{" "}
         {set.sheet_id === null ? (
           <Link href="/takes" className="underline">
             in the inbox
@@ -31,7 +31,7 @@ export function ResultPart({ set }: { set: FrameSet }) {
       </p>
       <div className="mt-3">
         <ButtonLink href={`/api/stacks/${set.id}/file`} download>
-          Save the file
+          Save file
         </ButtonLink>
       </div>
       {result.left_out.length > 0 && (

@@ -28,7 +28,7 @@ export function SetPage({ id }: { id: number }) {
   const say = useSay();
   const inTurn = useInTurn();
   const complain = (why: unknown) =>
-    say(why instanceof Error ? why.message : "That could not be done.");
+    say(why instanceof Error ? why.message : "That did not work. Try again.");
   const state = set?.state;
   useEffect(() => {
     if (state === "done") void client.invalidateQueries({ predicate: isOfTakes });
@@ -49,7 +49,7 @@ export function SetPage({ id }: { id: number }) {
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
       <Link href={back} className="mt-4 inline-block underline">
-        All sets
+        All stacks
       </Link>
       <h1 className="py-3 text-2xl font-semibold">{set.name}</h1>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_26rem]">
@@ -67,7 +67,7 @@ export function SetPage({ id }: { id: number }) {
           <HowPart set={set} onAsk={askFor} onAddTakes={addLand} />
           {state !== "working" && (
             <Button look="quiet" onClick={() => void remove()}>
-              Let this set and its frames go
+              Delete stack
             </Button>
           )}
         </div>
@@ -100,11 +100,11 @@ function WorkBar({ set, onStart, onStop }: WorkProps) {
     const share = progress?.share ?? 0;
     return (
       <section
-        aria-label="At work"
+        aria-label="Progress"
         className="rounded border border-line bg-panel p-4"
         aria-live="polite"
       >
-        <p className="font-semibold">{sentence(progress?.doing ?? "waiting for its turn")}</p>
+        <p className="font-semibold">{sentence(progress?.doing ?? "waiting")}</p>
         <progress className="my-2 h-3 w-full accent-(--accent)" max={1} value={share} />
         <div className="flex items-center justify-between gap-3">
           <span className="text-soft tabular-nums">
@@ -115,7 +115,7 @@ function WorkBar({ set, onStart, onStop }: WorkProps) {
       </section>
     );
   }
-  const word = state === "stopped" ? "Go on" : state === "done" ? "Put together again" : "Start";
+  const word = state === "stopped" ? "Continue" : state === "done" ? "Stack again" : "Start";
   return (
     <section aria-label="Start" className="rounded border border-line bg-panel p-4">
       {set.problem && (
@@ -123,7 +123,7 @@ function WorkBar({ set, onStart, onStop }: WorkProps) {
           {set.problem}
         </p>
       )}
-      {state === "stopped" && <p className="mb-2">Stopped. What is gathered so far is kept.</p>}
+      {state === "stopped" && <p className="mb-2">Stopped. The work so far is saved.</p>}
       <Button
         look={state === "done" ? "plain" : "main"}
         disabled={set.frames < 2}
@@ -132,7 +132,7 @@ function WorkBar({ set, onStart, onStop }: WorkProps) {
       >
         {word}
       </Button>
-      {set.frames < 2 && <p className="mt-2 text-soft">Add two frames at least.</p>}
+      {set.frames < 2 && <p className="mt-2 text-soft">Add at least 2 frames.</p>}
     </section>
   );
 }

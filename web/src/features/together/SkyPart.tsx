@@ -29,10 +29,10 @@ export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
       )}
       {hasLine && set.frames > 0 && <HorizonPart set={set} asked={asked} onChange={onChange} />}
       <Select
-        label="Frame with the lens covered"
+        label="Dark frame (lens covered)"
         value={asked.dark ?? ""}
         options={[
-          { value: "", text: "None: hot pixels stay" },
+          { value: "", text: "None (hot pixels stay)" },
           ...set.names.map((name) => ({ value: name, text: name })),
         ]}
         onChange={(name) => onChange({ dark: name === "" ? null : name })}

@@ -10,9 +10,9 @@ import { beginSet, setsQuery } from "./queries";
 
 const STATE: Record<FrameSet["state"], string> = {
   gathering: "waiting for frames",
-  working: "being put together",
+  working: "stacking",
   stopped: "stopped",
-  failed: "not put together",
+  failed: "failed",
   done: "done",
 };
 
@@ -25,19 +25,19 @@ export function TogetherPage() {
   const [name, setName] = useState("");
   const say = useSay();
   const begin = () =>
-    beginSet(name.trim() || "Frames put together", sheet).then(
+    beginSet(name.trim() || "Stack", sheet).then(
       (made) => go(`/takes/together/${made.id}`),
-      (why: unknown) => say(why instanceof Error ? why.message : "That could not be begun."),
+      (why: unknown) => say(why instanceof Error ? why.message : "That did not start. Try again."),
     );
   return (
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
       <Link href={sheet ? `/sheets/${sheet}` : "/takes"} className="mt-4 inline-block underline">
         {sheet ? "Back to the sheet" : "Back to the takes"}
       </Link>
-      <h1 className="pt-3 text-2xl font-semibold">Several frames, one picture</h1>
+      <h1 className="pt-3 text-2xl font-semibold">Stacking</h1>
       <p className="mb-4 max-w-prose text-soft">
-        Frames from a tripod make water smooth, take crossing boats away, lie on the stars or let
-        noise sink. They are added in linear light; the frames themselves stay as they are.
+        Stack frames to smooth water, remove passing boats, keep stars sharp or lower noise. Oxlen
+        works in linear light. The frames stay as they are.
       </p>
       <form
         className="mb-6 flex max-w-xl gap-2"
@@ -48,18 +48,18 @@ export function TogetherPage() {
       >
         <input
           className="field min-w-0 flex-1"
-          aria-label="Name of the new set"
+          aria-label="Name of the new stack"
           placeholder="Name, such as Sluice at dusk"
           maxLength={120}
           value={name}
           onChange={(event) => setName(event.target.value)}
         />
         <Button look="main" type="submit">
-          New set
+          New stack
         </Button>
       </form>
       {error && <p role="alert">{error.message}</p>}
-      <ul aria-label="Sets" className="grid gap-3 md:grid-cols-2">
+      <ul aria-label="Stacks" className="grid gap-3 md:grid-cols-2">
         {(sets ?? []).map((one) => (
           <li key={one.id}>
             <Link
@@ -88,7 +88,7 @@ export function TogetherPage() {
       </ul>
       {sets?.length === 0 && (
         <p className="rounded border border-dashed border-strong p-6 text-center text-soft">
-          No set yet. Give one a name, then add its frames.
+          No stacks yet. Enter a name, then add frames.
         </p>
       )}
     </main>

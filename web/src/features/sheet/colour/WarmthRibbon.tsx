@@ -51,7 +51,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
     <div ref={frame} className="flex h-full flex-col gap-2 p-2">
       <p className="flex flex-wrap items-baseline gap-x-3">
         <b className="text-[1.85rem] leading-none">{step ? `${step.dial_k} K` : "Auto"}</b>
-        <span>{step ? step.words : "left to the phone"}</span>
+        <span>{step ? step.words : "automatic"}</span>
         {ribbon.light_mired !== null && (
           <span className="ml-auto text-soft">
             light {Math.round(ribbon.light_mired)} mired
@@ -144,7 +144,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
       <p className="text-[0.9rem] leading-snug text-soft">{ribbon.both_facts}</p>
       {!known && (
         <p className="leading-snug">
-          Say what lights it, or measure a white or grey patch: then the dial can be set.
+          Choose the light, or measure a white or grey patch, to get a white balance.
         </p>
       )}
     </div>

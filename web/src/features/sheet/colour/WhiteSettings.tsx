@@ -32,15 +32,15 @@ export function WhiteSettings(props: Props) {
       <div className="grid content-start gap-2">
         <Segmented
           small
-          label="How white balance is decided"
+          label="White balance method"
           value={colour.school}
           options={schools.map((one) => ({ ...one, value: one.value as LightColour["school"] }))}
           onChange={(school) => change("white balance", { school })}
         />
         <Select
-          label="What lights it"
+          label="Light source"
           value={colour.usual ?? ""}
-          options={[{ value: "", text: "not said" }, ...usual]}
+          options={[{ value: "", text: "not set" }, ...usual]}
           onChange={(next) => change("what lights it", { usual: next || null })}
         />
         <LampList lamps={colour.lamps} onChange={(lamps) => change("lamps", { lamps })} />
@@ -61,10 +61,10 @@ export function WhiteSettings(props: Props) {
         </div>
         <div className="grid grid-cols-2 gap-2">
           <Select
-            label="The frame is mostly"
+            label="Main colour"
             value={colour.ground ?? ""}
             options={[
-              { value: "", text: "not said" },
+              { value: "", text: "not set" },
               ...(field(["light_colour", "ground"])?.choices ?? []),
             ]}
             onChange={(next) =>
@@ -72,7 +72,7 @@ export function WhiteSettings(props: Props) {
             }
           />
           <Select
-            label="White or grey in it"
+            label="White or grey area"
             value={colour.neutral_in_frame === true ? "yes" : "no"}
             options={[
               { value: "no", text: "nothing" },
@@ -207,26 +207,26 @@ function PatchMeasure({ body, sheetId, selected, change }: PatchProps) {
           <Button
             look="quiet"
             className="ml-auto"
-            onClick={() => change("no patch", { patch: null })}
+            onClick={() => change("No patch", { patch: null })}
           >
-            Forget it
+            Delete
           </Button>
         </p>
       ) : (
         <p className="leading-snug text-soft">
           {spot
-            ? `A white or grey patch: “${spot.name || "the spot"}” can be measured.`
-            : "Put a spot on something white or grey in the picture to measure the light on it."}
+            ? `“${spot.name || "the spot"}” can be measured as a white or grey patch.`
+            : "Add a spot on something white or grey to measure the light."}
         </p>
       )}
       {spot && body.picture && (
         <div className="grid grid-cols-[1fr_auto] items-end gap-2">
           <NumberField
-            label="The picture was taken at, K"
+            label="White balance of the picture, K"
             value={dial}
             low={1000}
             high={25000}
-            placeholder="as the file says"
+            placeholder="from the file"
             onCommit={setDial}
           />
           <Button onClick={measure}>Measure {spot.name || "the spot"}</Button>
@@ -237,7 +237,7 @@ function PatchMeasure({ body, sheetId, selected, change }: PatchProps) {
           {problem || found?.warning}
           {found?.cast_mired != null &&
             found.cct_k === null &&
-            ` Its cast is ${Math.round(found.cast_mired)} mired.`}
+            ` Colour cast: ${Math.round(found.cast_mired)} mired.`}
         </p>
       )}
     </div>

@@ -45,7 +45,7 @@ export function HeldPanel({ outingId }: { outingId: number }) {
                 setSimulate(event.target.checked);
               }}
             />
-            Try it with made-up readings
+            Try made-up readings
           </label>
         </div>
       )}
@@ -85,7 +85,7 @@ function LevelReading() {
         <Figure name="Towards" value={facing(held.headingDeg)} />
       </dl>
       {sensing().note && <p className="text-[0.9rem] text-soft">{sensing().note}</p>}
-      <Button onClick={() => setOn(!on)}>{on ? "Hold these" : "Follow again"}</Button>
+      <Button onClick={() => setOn(!on)}>{on ? "Freeze" : "Unfreeze"}</Button>
     </div>
   );
 }

@@ -43,7 +43,7 @@ export function DepthStrip({ strip, body, edit }: Props) {
   };
   const at = (clientX: number, left: number) =>
     nearest(places, (one) => Math.abs(x(one.dioptres) - (clientX - left)));
-  const label = place?.label ?? (strip.focus_label || "not said");
+  const label = place?.label ?? (strip.focus_label || "not set");
   return (
     <div ref={frame} className="flex h-full flex-col gap-1.5 overflow-y-auto p-2">
       <p className="flex flex-wrap items-baseline gap-x-3">
@@ -190,7 +190,7 @@ function Wanted({ left, right }: { left: number; right: number }) {
         strokeWidth="2"
       />
       <text x={right + 8} y={AXIS - 48} fontSize="12" fill="var(--ink)">
-        shall be sharp
+        must be sharp
       </text>
     </g>
   );
@@ -231,11 +231,11 @@ function SmallThings({ strip }: { strip: Strip }) {
     <table className="w-full text-[0.9rem]">
       <thead className="text-left text-[0.8rem] text-soft">
         <tr>
-          <th className="font-normal">For the small subject</th>
+          <th className="font-normal">Small subject</th>
           <th className="font-normal">From</th>
-          <th className="font-normal">Pixels on it</th>
-          <th className="font-normal">Fills</th>
-          <th className="font-normal">Deep</th>
+          <th className="font-normal">Pixels on subject</th>
+          <th className="font-normal">Fills frame</th>
+          <th className="font-normal">Depth</th>
         </tr>
       </thead>
       <tbody>

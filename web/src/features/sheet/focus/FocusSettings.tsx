@@ -11,7 +11,7 @@ import { clipOnsQuery } from "../queries";
 type Focus = SheetBody["focus"];
 const NUMBERS = ["distance_m", "near_m", "far_m", "background_m", "thing_mm"] as const;
 
-/** How focus is found, what must be sharp, and a clip-on lens. */
+/** Focus method, what must be sharp, and a clip-on lens. */
 export function FocusSettings({ body, edit }: EditorProps) {
   const { field } = useAsks();
   const { data: kit = [] } = useQuery(clipOnsQuery);
@@ -30,11 +30,11 @@ export function FocusSettings({ body, edit }: EditorProps) {
   return (
     <div className="grid gap-2">
       <div className="grid grid-cols-[1.6fr_1fr_1fr] gap-2 max-md:grid-cols-1">
-        <Labelled label="How focus is found">
+        <Labelled label="Focus method">
           {() => (
             <Segmented
               small
-              label="How focus is found"
+              label="Focus method"
               value={focus.school}
               options={(field(["focus", "school"])?.choices ?? []).map((one) => ({
                 ...one,
@@ -53,7 +53,7 @@ export function FocusSettings({ body, edit }: EditorProps) {
         <AskField
           {...{ body, edit, does: "focus" }}
           path={["focus", "stand_in"]}
-          label="Stand-in beforehand"
+          label="Focus target before"
           placeholder="none"
         />
       </div>
@@ -63,7 +63,7 @@ export function FocusSettings({ body, edit }: EditorProps) {
             key={name}
             {...{ body, edit, does: "focus" }}
             path={["focus", name]}
-            placeholder="not said"
+            placeholder="not set"
           />
         ))}
       </div>

@@ -41,7 +41,7 @@ export function SharpView({ sheet, size, room, selected }: Props) {
         {data && <Stitches found={data} spot={at} />}
       </div>
       <p role="status" className="min-h-9 px-2 text-center leading-snug">
-        {error ? error.message : (named ?? "Looking where it is sharp…")}
+        {error ? error.message : (named ?? "Computing sharpness…")}
       </p>
     </div>
   );

@@ -62,13 +62,7 @@ export function FramePanel(props: Props) {
       {answer.plan && shown && (
         <div className="mx-auto mt-1.5 flex max-w-[94%] items-center gap-2 text-ink">
           <div className="w-84 min-w-0 shrink">
-            <Segmented
-              small
-              label="What the frame shows"
-              value={view}
-              options={VIEWS}
-              onChange={onView}
-            />
+            <Segmented small label="Picture view" value={view} options={VIEWS} onChange={onView} />
           </div>
           {view === "read" && <AddSpot body={body} onSelect={onSelect} edit={editor.edit} />}
         </div>
@@ -110,19 +104,19 @@ export function FramePanel(props: Props) {
             {light && <p className="font-semibold">{light.report.notes[0]}</p>}
             {!light && answer.readings[0] && <Guessed reading={answer.readings[0]} />}
             <p>
-              Drop, paste or choose a picture of the scene, as the phone takes it on auto. Its light
-              is measured; then click what matters in it.
+              Drop, paste or choose a picture of the scene taken on auto. Oxlen measures its light.
+              Then click what matters.
             </p>
             <PickButton look="main" text="Choose a picture" onFiles={take} />
             <CameraButton onFiles={take} />
             {!light && answer.readings.length === 0 && (
               <p className="flex flex-wrap items-center justify-center gap-2 text-ink">
-                <Button onClick={onUsualLight}>Usual light or numbers</Button>
+                <Button onClick={onUsualLight}>Enter light</Button>
                 <Link
                   href={`/begin?outing=${sheet.outing_id}`}
                   className={`${SHAPE} ${LOOKS.plain}`}
                 >
-                  Begin with a situation
+                  Choose a situation
                 </Link>
               </p>
             )}
@@ -130,7 +124,7 @@ export function FramePanel(props: Props) {
         )}
       </div>
       {shown && view === "read" && body.spots.length === 0 && (
-        <p className="pb-2 text-center">Click what matters: the light there is read at once.</p>
+        <p className="pb-2 text-center">Click what matters to read the light there.</p>
       )}
       <div className="text-ink">
         <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} onWhole={sendWhole} />
@@ -149,7 +143,7 @@ function Guessed({ reading }: { reading: LightReading }) {
       </b>
       {reading.name && <span className="block">{reading.name}</span>}
       {reading.kind === "level"
-        ? "A guess from the table of usual light. A picture takes its place."
+        ? "A guess from the table of usual light. Add a picture to replace it."
         : reading.why}
     </p>
   );

@@ -11,20 +11,20 @@ export function GuessDialog({ picture }: { picture: PictureImport }) {
   );
   return (
     <Dialog
-      title="Replace the guess?"
+      title="Replace guess?"
       open={guesses.length > 0}
       onOpenChange={(open) => {
         if (!open) decide(null);
       }}
     >
       <p className="leading-snug">
-        The light of this sheet was guessed from the table: {names.join(" and ")}. The picture says
-        what it really is. A guess that is kept stays in the list, but no longer counts.
+        The light was guessed from the table: {names.join(" and ")}. The picture has the measured
+        light. A guess that stays in the list is not used.
       </p>
       <div className="mt-4 flex flex-wrap justify-end gap-2">
-        <Button onClick={() => decide("keep")}>Keep it in the list</Button>
+        <Button onClick={() => decide("keep")}>Keep guess</Button>
         <Button look="main" onClick={() => decide("replace")}>
-          Replace the guess
+          Replace guess
         </Button>
       </div>
     </Dialog>

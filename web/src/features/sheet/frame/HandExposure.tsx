@@ -34,7 +34,9 @@ export function HandExposure({ body, light, edit }: Props) {
         if (complete) edit("exposure by hand", (current) => ({ ...current, by_hand: values }));
       }}
     >
-      <p className="mb-2 font-semibold">The file does not say its {light.missing.join(" and ")}</p>
+      <p className="mb-2 font-semibold">
+        The file does not contain its {light.missing.join(" and ")}
+      </p>
       <div className="grid grid-cols-3 gap-2">
         {fields.map((field) => (
           <Labelled key={field.label} label={field.label} hint={field.hint}>

@@ -24,20 +24,20 @@ interface Props {
   edit: Edit;
 }
 
-/** What is wanted, and what the picture says of how it was taken. */
+/** Intent, and what the picture says of how it was taken. */
 export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: Props) {
   const { add, state, cancel, dismiss } = useAddTakes(sheet);
   return (
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-2">
       <div className="grid content-start gap-3">
         <TextField
-          label="What is wanted"
+          label="Intent"
           value={body.intent}
           maxLength={1000}
           placeholder="Subject, what must be sharp, light or dark mood"
           onCommit={(intent) => edit("intent", (current) => ({ ...current, intent }))}
         />
-        <Labelled label="How far it has come">
+        <Labelled label="State">
           {() => (
             <Segmented
               label="State of the sheet"
@@ -61,7 +61,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
           {light && (
             <div className="w-44">
               <NumberField
-                label="Shot through glass"
+                label="Shot through a filter"
                 unit="stops"
                 value={body.picture_glass_stops}
                 low={0}
@@ -94,7 +94,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
 
 function Facts({ light, glassStops }: { light: PictureLight; glassStops: number }) {
   const { file, camera, settings, frame, brightness_ev100, notes } = light.report;
-  const kind = file.kind === "raw" ? "linear raw: measured" : "processed: indicative";
+  const kind = file.kind === "raw" ? "RAW, measured" : "processed, approximate";
   const exposure = [
     settings.iso && `ISO ${settings.iso}`,
     settings.shutter_s &&
@@ -110,8 +110,7 @@ function Facts({ light, glassStops }: { light: PictureLight; glassStops: number 
     ],
     [
       "Taken with",
-      [camera.lens ?? camera.model, ...exposure].filter(Boolean).join(" · ") ||
-        "the file does not say",
+      [camera.lens ?? camera.model, ...exposure].filter(Boolean).join(" · ") || "not in the file",
     ],
   ];
   const { taken_at, white_balance } = light.report;

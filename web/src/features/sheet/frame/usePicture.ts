@@ -10,9 +10,8 @@ import { whatChanged } from "../slip/slipText";
 import { keepPictures } from "../takes/waitingPictures";
 import type { Editor } from "../useSheetEditor";
 
-const KEPT_ONE =
-  "No connection: the picture waits on this phone and is sent when the computer answers.";
-const KEPT_SOME = "pictures wait on this phone and are sent when the computer answers.";
+const KEPT_ONE = "No connection. The picture waits on this phone until the computer answers.";
+const KEPT_SOME = "pictures wait on this phone until the computer answers.";
 
 export interface PictureImport {
   incoming: Incoming[];
@@ -66,7 +65,7 @@ export function usePicture(
     if (isPhone) say(whatChanged(before, own.taken.sheet.answer));
     const gone = new Set(replaced.map((one) => one.id));
     if (gone.size > 0)
-      editor.edit("replace the guess", (body) => ({
+      editor.edit("replace guess", (body) => ({
         ...body,
         readings: body.readings.filter((one) => !gone.has(one.id)),
       }));

@@ -12,7 +12,7 @@ import { freeId, nextRole } from "../frame/spots";
 import type { Edit } from "../useSheetEditor";
 
 const KINDS = [
-  { value: "auto", text: "Numbers the phone shows on auto" },
+  { value: "auto", text: "Phone's auto settings" },
   { value: "lux", text: "Hand meter, lux" },
   { value: "ev", text: "Hand meter, EV at ISO 100" },
   { value: "level", text: "Usual light, from the table" },
@@ -59,7 +59,7 @@ export function AddReading({ body, settings, edit }: Props) {
   if (!open)
     return (
       <div>
-        <Button onClick={begin}>Add a reading without a picture</Button>
+        <Button onClick={begin}>Add reading</Button>
       </div>
     );
   return (
@@ -72,7 +72,7 @@ export function AddReading({ body, settings, edit }: Props) {
     >
       <div className="min-w-56 flex-1">
         <Select
-          label="How it was read"
+          label="Source"
           value={kind}
           options={KINDS}
           onChange={(next) => {

@@ -14,7 +14,7 @@ import type { Edit } from "../useSheetEditor";
 
 const KIND_WORDS: Record<LightReading["kind"], string> = {
   spot: "spot",
-  auto: "auto's numbers",
+  auto: "auto settings",
   lux: "hand meter, lx",
   ev: "hand meter, EV",
   predicted: "predicted",
@@ -67,7 +67,7 @@ export function LightPart({
         <p className="text-soft">
           {body.picture
             ? "Click the picture to meter a spot, or add a reading."
-            : "No light read yet. Add a picture, or a reading below."}
+            : "No light measured yet. Add a picture or a reading."}
         </p>
       )}
       {readings.length > 0 && (
@@ -123,7 +123,7 @@ export function LightPart({
                   {reading.kind !== "frame" && (
                     <Button
                       look="quiet"
-                      aria-label={`Remove ${reading.name || reading.id}`}
+                      aria-label={`Delete ${reading.name || reading.id}`}
                       onClick={() => remove(reading.id)}
                     >
                       ×
@@ -142,11 +142,9 @@ export function LightPart({
           </p>
           <Button
             look="quiet"
-            onClick={() =>
-              edit("take the correction back", (current) => ({ ...current, ...one.patch }))
-            }
+            onClick={() => edit("undo the correction", (current) => ({ ...current, ...one.patch }))}
           >
-            Take it back
+            Undo
           </Button>
         </div>
       ))}
@@ -180,9 +178,9 @@ function Name({ reading, onName }: { reading: LightReading; onName: (name: strin
 }
 
 function Light({ reading }: { reading: LightReading }) {
-  if (reading.ev100 === null) return <span className="text-soft">not read</span>;
+  if (reading.ev100 === null) return <span className="text-soft">not measured</span>;
   if (reading.superseded)
-    return <span>guessed {ev(reading.ev100)}; not used, the light was read</span>;
+    return <span>guessed {ev(reading.ev100)}, not used (light is measured)</span>;
   const bound = { ok: "", clipped: "at least ", blocked: "at most " }[reading.state];
   const luminance = Number((reading.luminance_cd_m2 ?? 0).toPrecision(2));
   return (

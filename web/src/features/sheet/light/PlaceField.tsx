@@ -62,7 +62,7 @@ export function PlaceField({ reading, tones, onPlace }: Props) {
         <option value={DEFAULT}>
           {reading.place_is_default ? "Default" : "Back to the default"}
         </option>
-        {choice === OWN && <option value={OWN}>Your own</option>}
+        {choice === OWN && <option value={OWN}>Custom</option>}
         {tones.map((tone) => (
           <option key={tone.id} value={tone.id} title={tone.reason}>
             {tone.name} {signed(tone.stops)}

@@ -41,7 +41,7 @@ export function AskField(props: Props) {
         label={label}
         hint={props.hint}
         value={String(value ?? field.default ?? "")}
-        options={open ? [{ value: "", text: "not said" }, ...field.choices] : field.choices}
+        options={open ? [{ value: "", text: "not set" }, ...field.choices] : field.choices}
         onChange={(next) => set(next || null)}
       />
     );

@@ -33,11 +33,11 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
       </div>
       {body.frames.combine === "series" && <RampPart body={body} edit={edit} />}
       <Link href={`${place}/exposures`} className="underline underline-offset-4">
-        Several exposures in one frame
+        Multiple exposure
       </Link>
       {isPlanned && exposures.length > 1 && (
         <table className="w-full max-w-md text-[0.93rem]">
-          <caption className="sr-only">The exposures of the frames</caption>
+          <caption className="sr-only">Exposure of each frame</caption>
           <tbody>
             {exposures.map((one, index) => (
               <tr key={index} className="border-t border-line">
@@ -56,7 +56,7 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
       )}
       {bracketed && exposures.length < 2 && (
         <p className="text-soft">
-          Mark the brightest and the darkest detail to keep: the frames between them follow.
+          Mark the brightest and the darkest detail to keep. Oxlen works out the frames between.
         </p>
       )}
     </div>

@@ -19,8 +19,8 @@ export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
       { given_up: school.given_up.filter((one) => one !== name) },
     ]),
   ];
-  if (school.let_clip) rows.push(["The brightest detail may clip", { let_clip: false }]);
-  if (school.grainy_dark) rows.push(["The darkest detail may be grainy", { grainy_dark: false }]);
+  if (school.let_clip) rows.push(["Brightest detail may clip", { let_clip: false }]);
+  if (school.grainy_dark) rows.push(["Darkest detail may be noisy", { grainy_dark: false }]);
   if (school.darker_stops > 0)
     rows.push([`${school.darker_stops.toFixed(1)} stops darker than wanted`, { darker_stops: 0 }]);
   if (rows.length === 0) return null;
@@ -31,7 +31,7 @@ export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
         {rows.map(([words, part]) => (
           <li key={words} className="flex items-center justify-between gap-3 py-1">
             <span>{words}</span>
-            <Button onClick={() => again(part)}>Want it again</Button>
+            <Button onClick={() => again(part)}>Restore</Button>
           </li>
         ))}
       </ul>

@@ -12,7 +12,7 @@ export function GlassEditor({ body, edit }: EditorProps) {
   const others = body.glass.filter((worn) => !kit.some((one) => one.name === worn.name));
   const all = [
     ...kit,
-    ...others.map((one) => ({ ...one, id: one.name, stops: null, note: "not in the kit" })),
+    ...others.map((one) => ({ ...one, id: one.name, stops: null, note: "not in your kit" })),
   ];
   const toggle = (name: string, factor: number) =>
     edit("glass", (b) => ({
@@ -47,14 +47,14 @@ export function GlassEditor({ body, edit }: EditorProps) {
         ))}
       </ul>
       <p className="text-[0.88rem] text-soft">
-        {worn > 1 ? "Those ticked are worn together, one as well as the other." : ""}
+        {worn > 1 ? "All ticked filters are on the lens together." : ""}
       </p>
       <AddFilter onAdd={(name, factor) => toggle(name, factor)} worn={worn > 0} />
     </div>
   );
 }
 
-/** A filter that is not in the kit, said as people say it. */
+/** A filter that is not in your kit, said as people say it. */
 function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn: boolean }) {
   const [words, setWords] = useState("");
   const [wrong, setWrong] = useState("");
@@ -80,7 +80,7 @@ function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn:
     >
       <label className="w-44">
         <span className="block text-[0.82rem] text-soft">
-          {props.worn ? "Another filter as well" : "Another filter"}
+          {props.worn ? "Add another filter" : "Add filter"}
         </span>
         <input
           className="field"
@@ -91,7 +91,7 @@ function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn:
         />
       </label>
       <Button type="submit" disabled={!words.trim()}>
-        Put it on
+        Add
       </Button>
       {wrong && (
         <p role="alert" className="basis-full text-[0.9rem]">

@@ -6,17 +6,17 @@ import { useAsks } from "./useAsks";
 
 const SUPPORT = ["support"];
 
-/** What holds the phone, how many tries, how much shake is accepted. */
+/** Support, how many tries, how much shake is accepted. */
 export function HoldEditor({ body, edit }: EditorProps) {
   const { field } = useAsks();
   const supports = field(SUPPORT)?.choices ?? [];
   const own = { body, edit, does: "holding" };
   return (
     <div className="grid gap-2">
-      <Labelled label="What holds it">
+      <Labelled label="Support">
         {() => (
           <Segmented
-            label="What holds the phone"
+            label="Support"
             value={body.support}
             options={supports.map((one) => ({
               value: one.value as typeof body.support,
@@ -29,7 +29,7 @@ export function HoldEditor({ body, edit }: EditorProps) {
       {body.support !== "tripod" && (
         <div className="grid grid-cols-3 gap-2">
           <AskField {...own} path={["hold", "burst"]} />
-          <AskField {...own} path={["hold", "stabiliser_stops"]} placeholder="as the lens" />
+          <AskField {...own} path={["hold", "stabiliser_stops"]} placeholder="same as lens" />
           <AskField {...own} path={["hold", "risk_stops"]} />
         </div>
       )}

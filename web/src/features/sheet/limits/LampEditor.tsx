@@ -34,7 +34,7 @@ export function LampEditor({ body, edit }: EditorProps) {
   const own = { body, edit, does: "lamps" };
   return (
     <div className="grid gap-2">
-      <Labelled label="The light">
+      <Labelled label="Lamps">
         {() => <Segmented label="Lamps" value={kind} options={KINDS} onChange={choose} />}
       </Labelled>
       {lamps && (

@@ -41,7 +41,7 @@ export function FramingFields({ body, edit }: Omit<Props, "answer">) {
             value={body.framing?.[key] ?? null}
             low={field.low}
             high={field.high}
-            placeholder={body.framing ? "any" : "not said"}
+            placeholder={body.framing ? "any" : "not set"}
             onCommit={(value) =>
               begun && edit("framing", (b) => ({ ...b, framing: after(b, begun, key, value) }))
             }
@@ -69,8 +69,8 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
   const { slip, figures } = lens;
   const facts: [string, string][] = [
     ["Slip", answer.lenses[lens.lens_id]?.slip || "none"],
-    ["Depth and light as", `f/${lens.equivalent_f_number.toFixed(1)} on the 35 mm frame`],
-    ["Stretch at the edge", `${lens.edge_shape.toFixed(2)} ×`],
+    ["Equivalent", `f/${lens.equivalent_f_number.toFixed(1)} on 35 mm`],
+    ["Edge stretch", `${lens.edge_shape.toFixed(2)} ×`],
   ];
   if (slip && figures)
     facts.splice(1, 0, [
@@ -82,7 +82,7 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
   if (lens.background_growth !== null)
     facts.push(["Background", `${lens.background_growth.toFixed(2)} × as large as now`]);
   if (lens.background_share !== null)
-    facts.push(["It takes", `${percent(lens.background_share)} of the height`]);
+    facts.push(["Subject takes", `${percent(lens.background_share)} of the height`]);
   return (
     <article
       className={`rounded border bg-raised p-2 ${inUse ? "border-2 border-accent" : "border-line"}`}
@@ -102,7 +102,7 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
               edit(`lens ${lens.name}`, (b) => ({ ...b, ...answer.lenses[lens.lens_id]?.patch }))
             }
           >
-            Use it
+            Use this
           </button>
         )}
       </h3>

@@ -101,7 +101,7 @@ function Follows({ limits }: { limits: Limit[] }) {
           </OpenNumber>
           {limit.slack_stops !== null && (
             <span className="ml-2 whitespace-nowrap text-soft">
-              {limit.slack_stops.toFixed(1).replace("-", "−")} stops of room
+              {limit.slack_stops.toFixed(1).replace("-", "−")} stops spare
             </span>
           )}
         </li>
@@ -126,7 +126,7 @@ function rowsOf(props: EditorProps, asks: Ask[]): Row[] {
       id: ask.name,
       name: ask.label,
       asks: [ask.name],
-      stated: isAsked(props.body, ask.name) ? "asked" : "not asked",
+      stated: isAsked(props.body, ask.name) ? "asked" : "not set",
       editor: <OtherAsk ask={ask} {...props} />,
     })),
   ];
@@ -151,21 +151,21 @@ function ownRows(props: EditorProps): Row[] {
     },
     {
       id: "hold",
-      name: "Held",
+      name: "Support",
       asks: ["support", "hold"],
       stated: statedHold(body),
       editor: <HoldEditor {...props} />,
     },
     {
       id: "motion",
-      name: "Sharp movers",
+      name: "Freeze motion",
       asks: ["motion"],
-      stated: body.motion.map(nameOf).join(", ") || "not asked",
+      stated: body.motion.map(nameOf).join(", ") || "not set",
       editor: <MotionEditor {...props} />,
     },
     {
       id: "looks",
-      name: "Motion shown",
+      name: "Motion blur",
       asks: ["looks"],
       stated: body.looks.map((look) => look.look).join(", ") || "none",
       editor: <LookEditor {...props} />,
@@ -179,7 +179,7 @@ function ownRows(props: EditorProps): Row[] {
     },
     {
       id: "output",
-      name: "Seen at",
+      name: "Output size",
       asks: ["output"],
       stated: `${body.output.use ?? "screen"}, ${body.output.snr === "any" ? "any noise" : `SNR ${body.output.snr}`}`,
       editor: <OutputEditor {...props} />,
@@ -227,7 +227,7 @@ function nameOf(mover: { name: string; subject?: string | null | undefined }): s
 }
 
 function statedHold(body: SheetBody): string {
-  const words = { handheld: "in the hand", braced: "braced", tripod: "on a tripod" };
+  const words = { handheld: "handheld", braced: "braced", tripod: "on a tripod" };
   const support = words[body.support];
   return body.hold.burst > 1 ? `${support}, burst of ${body.hold.burst}` : support;
 }
@@ -239,11 +239,11 @@ function statedLamps({ flicker }: SheetBody): string {
 
 function statedFrames({ frames }: SheetBody): string {
   if (frames.combine === "bracket") return "a bracket";
-  if (frames.combine === "blend") return "two, blended";
+  if (frames.combine === "blend") return "2, blended";
   if (frames.count === 1) return "one";
   const how = {
-    series: "in a series",
-    median: "as a median",
+    series: "in series",
+    median: "median",
     average: "averaged",
     phone: "averaged",
   };
@@ -252,7 +252,7 @@ function statedFrames({ frames }: SheetBody): string {
 
 function statedStrategy(school: SheetBody["school"], usual: string | undefined): string {
   const iso = school.iso_fixed
-    ? `ISO left at ${school.iso_fixed}`
+    ? `ISO ${school.iso_fixed}`
     : (school.iso ?? usual ?? "").replace("_", " ");
   return `${iso}, ${school.exposure}`;
 }

@@ -21,16 +21,16 @@ export function LookEditor({ body, edit }: EditorProps) {
   return (
     <div className="grid gap-3">
       {body.looks.length === 0 && (
-        <p className="text-soft">No motion is meant to show. Add water, lamps, a panned ground.</p>
+        <p className="text-soft">No motion blur wanted. Add water, lamps or a panned background.</p>
       )}
       {body.looks.map((look, at) => (
         <OneLook key={at} look={look} at={at} body={body} edit={edit} />
       ))}
       <div className="flex flex-wrap items-center gap-4">
-        <Button onClick={add}>Add a look</Button>
+        <Button onClick={add}>Add motion blur</Button>
         {body.looks.length > 0 && (
           <Link href={`${place}/time`} className="underline underline-offset-4">
-            Every way to this time
+            All routes to this time
           </Link>
         )}
       </div>

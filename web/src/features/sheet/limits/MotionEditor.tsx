@@ -28,7 +28,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
   return (
     <div className="grid gap-3">
       {body.motion.length === 0 && (
-        <p className="text-soft">Nothing has to be frozen. Add what moves and must be sharp.</p>
+        <p className="text-soft">Nothing to freeze. Add what moves and must be sharp.</p>
       )}
       {body.motion.map((motion, at) => {
         const measure = usual?.sharp.find((one) => one.by === motion.sharp.by);
@@ -39,7 +39,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
             <div className="grid grid-cols-[1.6fr_1fr_1fr_1fr] items-end gap-2 max-md:grid-cols-2">
               <AskField
                 {...own}
-                label="What counts as sharp"
+                label="Sharpness"
                 path={["motion", at, "sharp", "by"]}
                 also={(b) => ({
                   ...b,
@@ -50,7 +50,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
               />
               <AskField
                 {...own}
-                label={measure?.label ?? "How sharp"}
+                label={measure?.label ?? "Sharpness"}
                 path={["motion", at, "sharp", "value"]}
                 usual={measure?.usual}
               />
@@ -76,7 +76,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
         );
       })}
       <Button className="justify-self-start" onClick={add}>
-        Add a mover
+        Add mover
       </Button>
     </div>
   );

@@ -35,21 +35,21 @@ export function OutputEditor({ body, answer, edit }: EditorProps) {
           />
         )}
       </div>
-      <Labelled label="How clean its subject must be">
+      <Labelled label="Noise allowed">
         {() => (
           <Segmented
             label="Noise floor"
             value={floor}
-            options={[...(snr?.choices ?? []), { value: OWN, text: "Own" }]}
+            options={[...(snr?.choices ?? []), { value: OWN, text: "Custom" }]}
             onChange={(next) => change(next === OWN ? (snr?.usual ?? output.snr) : (next as Snr))}
           />
         )}
       </Labelled>
       {span && (
         <p className="text-[0.92rem]">
-          Bright to dark to keep: <b>{span.range_stops.toFixed(1)} stops</b>. A processed frame
-          holds {span.processed.range_stops.toFixed(1)}, a RAW frame{" "}
-          {span.raw.range_stops.toFixed(1)}. {span.words}
+          Range to keep: <b>{span.range_stops.toFixed(1)} stops</b>. JPEG holds{" "}
+          {span.processed.range_stops.toFixed(1)}, RAW {span.raw.range_stops.toFixed(1)}.{" "}
+          {span.words}
         </p>
       )}
     </div>

@@ -25,7 +25,7 @@ export function PhoneEditor({ body, edit }: EditorProps) {
           .filter((entry) => !entry.removed || entry.profile.id === body.phone)
           .map(({ profile: p, removed }) => ({
             value: p.id,
-            text: removed ? `${p.name}, no longer in the kit` : p.name,
+            text: removed ? `${p.name}, not in your kit` : p.name,
           }))}
         onChange={(phone) =>
           edit("phone", (b) => ({ ...b, phone, lens: null, mode: null, steps_by_hand: null }))
@@ -39,7 +39,7 @@ export function PhoneEditor({ body, edit }: EditorProps) {
             value: l.id,
             text: `${l.name}: ${l.focal35_mm} mm, f/${l.f_number}`,
           })),
-          ...(lenses.length > 1 ? [{ value: ANY, text: "Whichever ranks first" }] : []),
+          ...(lenses.length > 1 ? [{ value: ANY, text: "Best lens" }] : []),
         ]}
         onChange={(next) =>
           edit("lens", (b) => ({ ...b, lens: next, mode: null, steps_by_hand: null }))

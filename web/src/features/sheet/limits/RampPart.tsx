@@ -39,10 +39,10 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
         <AskField {...{ body, edit, does: "frames" }} path={RATE} />
       </div>
       <Button disabled={takes.length < 2 || measure.isPending} onClick={() => measure.mutate()}>
-        Measure from the takes
+        Measure from takes
       </Button>
       <label className="grid gap-0.5 text-[0.82rem] text-soft">
-        Or begun at
+        Start time
         <input
           type="time"
           className="field w-auto"
@@ -51,14 +51,14 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
         />
       </label>
       <Button disabled={begun === "" || byHour.isPending} onClick={() => byHour.mutate()}>
-        By the hour
+        From the hour
       </Button>
       <p className="text-[0.9rem] text-soft" role="status">
         {measure.error?.message ??
           byHour.error?.message ??
           byHour.data?.words ??
           measure.data?.words ??
-          "At dusk about −0.1 to −0.3. The run tells when to change what."}
+          "At dusk about −0.1 to −0.3. The checklist shows when to change what."}
       </p>
     </div>
   );

@@ -13,9 +13,9 @@ import { useAsks } from "./useAsks";
 const ISO_TITLES: Record<string, string> = {
   usual: "Shutter first when something moves; a steady hand else; the floor on a support",
   floor: "Lowest ISO; the shutter follows",
-  ceiling: "ISO rises up to your cap for a safer shutter",
+  ceiling: "ISO rises to your cap for a safer shutter",
   shutter_first: "The shutter decides; ISO pays",
-  steady: "A stop or two inside what your hand holds",
+  steady: "1 or 2 stops shorter than your safe shutter",
 };
 const USUAL = "usual";
 const NONE = "none";
@@ -42,7 +42,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
           <Segmented
             label="ISO strategy"
             value={school.iso ?? USUAL}
-            options={[{ value: USUAL, text: "Usual" }, ...isoChoices]}
+            options={[{ value: USUAL, text: "Automatic" }, ...isoChoices]}
             onChange={(iso) =>
               change("ISO strategy", { iso: iso === USUAL ? null : (iso as typeof school.iso) })
             }
@@ -60,7 +60,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
           onChange={(cap) => change("ISO cap", { iso_cap: cap === NONE ? null : Number(cap) })}
         />
         <Select
-          label="ISO left at"
+          label="Fixed ISO"
           value={school.iso_fixed == null ? NONE : String(school.iso_fixed)}
           options={[
             { value: NONE, text: "free" },
@@ -76,7 +76,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
           label="Shutter wanted"
           value={school.shutter_s == null ? NONE : String(school.shutter_s)}
           options={[
-            { value: NONE, text: "what the motion asks for" },
+            { value: NONE, text: "from the motion" },
             ...options(ladder?.shutter_s, school.shutter_s, sayShutter),
           ]}
           onChange={(t) => change("shutter wanted", { shutter_s: t === NONE ? null : Number(t) })}

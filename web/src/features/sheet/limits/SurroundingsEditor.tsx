@@ -27,7 +27,7 @@ export function SurroundingsEditor({ body, edit }: EditorProps) {
       </div>
       <fieldset>
         <legend className="mb-1 text-[0.82rem] text-soft">
-          What is there. Names of spots and movers count too.
+          What is around. Names of spots and movers count too.
         </legend>
         <div className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-3">
           {hazards.map((one) => (

@@ -12,7 +12,7 @@ interface Props {
 /** Other slips on the same exposure, what could be given up, and what auto would do. */
 export function WaysPart({ body, answer, edit }: Props) {
   const { plan } = answer;
-  if (!plan) return <p className="text-soft">Ways appear with the first reading.</p>;
+  if (!plan) return <p className="text-soft">Alternatives need a reading.</p>;
   return (
     <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[1fr_1fr_1.1fr]">
       <Alternatives answer={answer} edit={edit} />
@@ -47,7 +47,7 @@ function Alternatives({ answer, edit }: Omit<Props, "body">) {
             <tr
               key={`${slip.iso}-${slip.shutter_s}`}
               className="border-t border-line hover:bg-sunk"
-              title={broken.length ? `Breaks ${broken.map(name).join(", ")}` : "Keeps every limit"}
+              title={broken.length ? `Breaks ${broken.map(name).join(", ")}` : "Meets every limit"}
             >
               <td>
                 <button
@@ -80,8 +80,8 @@ function Trades({ answer, edit }: Props) {
   const trades = answer.plan?.trades ?? [];
   return (
     <div>
-      <h3 className={HEAD}>What else could be given up</h3>
-      {trades.length === 0 && <p className="text-soft">Nothing that would change the slip.</p>}
+      <h3 className={HEAD}>Other compromises</h3>
+      {trades.length === 0 && <p className="text-soft">Nothing else changes the slip.</p>}
       <ul className="grid gap-1">
         {trades.map((trade) => (
           <li key={trade.id}>
@@ -121,23 +121,21 @@ function Auto({ answer }: { answer: Answer }) {
   const { plan, patterns } = answer;
   return (
     <div>
-      <h3 className={HEAD}>With the phone left on auto</h3>
+      <h3 className={HEAD}>Phone on auto</h3>
       {plan?.auto_steps && <AutoSteps steps={plan.auto_steps} />}
       {plan?.auto ? (
         <p className="mb-2 border-l-4 border-ink pl-2">{plan.auto.words}</p>
       ) : (
-        <p className="mb-2 text-soft">
-          Auto's reading is not known: add a picture, or its numbers.
-        </p>
+        <p className="mb-2 text-soft">Auto's reading is unknown. Add a picture or its settings.</p>
       )}
       {patterns.length > 0 && (
         <table className="w-full text-[0.92rem]">
           <thead className="text-left text-[0.8rem] text-soft">
             <tr>
               <th className="font-normal">Metered by</th>
-              <th className="font-normal">Reads</th>
-              <th className="font-normal">Auto sets</th>
-              <th className="text-right font-normal">Off</th>
+              <th className="font-normal">Reading</th>
+              <th className="font-normal">Auto settings</th>
+              <th className="text-right font-normal">Difference</th>
             </tr>
           </thead>
           <tbody>

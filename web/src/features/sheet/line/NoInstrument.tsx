@@ -4,7 +4,7 @@ import type { Answer } from "../../../api/client";
 export function NoInstrument({ answer }: { answer: Answer }) {
   return (
     <p className="p-4 text-soft">
-      {answer.why_no_plan ?? "This phone leaves white balance to itself."}
+      {answer.why_no_plan ?? "This phone sets white balance by itself."}
     </p>
   );
 }

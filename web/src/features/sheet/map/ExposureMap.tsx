@@ -240,7 +240,7 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
       <rect x={area.left + 8} y={area.top + 8} width={width} height={44} fill="var(--ink)" />
       <g fill="var(--raised)">
         <text x={area.left + 17} y={area.top + 26} fontSize={14} fontWeight={650}>
-          Nothing open
+          No exposure meets every limit
         </text>
         <text x={area.left + 17} y={area.top + 43} fontSize={13}>
           {words}

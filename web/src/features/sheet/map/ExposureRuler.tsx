@@ -129,7 +129,9 @@ export function ExposureRuler(props: Props) {
           </div>
         );
       })}
-      {plan.conflict && <p className="bg-ink px-2 py-1 text-[0.9rem] text-raised">Nothing open</p>}
+      {plan.conflict && (
+        <p className="bg-ink px-2 py-1 text-[0.9rem] text-raised">No exposure meets every limit</p>
+      )}
     </div>
   );
 }

@@ -24,7 +24,7 @@ export function DryDetails({ sheet, wanted, first, second, withLook }: Props) {
       <div className="grid content-start gap-1">
         <h3 className="text-[0.82rem] text-soft">
           Tones in stops from mid: {first.figures.chooser} filled
-          {second && `, ${withLook ? "its other look" : second.figures.chooser} as a line`}
+          {second && `, ${withLook ? "other look" : second.figures.chooser} as a line`}
         </h3>
         <StopsHistogram filled={first.figures} line={second?.figures ?? null} />
       </div>
@@ -51,7 +51,7 @@ function Figures({ first, second, withLook }: FramePair) {
   const frames = second ? [first, second] : [first];
   return (
     <table className="w-full text-[0.9rem]">
-      <caption className="sr-only">What the frames give</caption>
+      <caption className="sr-only">Combined frames</caption>
       <thead>
         <tr className="align-bottom text-[0.8rem] leading-tight text-soft">
           <td />
@@ -83,7 +83,7 @@ function Figures({ first, second, withLook }: FramePair) {
 /** What a prediction that rests on a picture cannot know. */
 function Doubt({ figures }: { figures: FrameFigures }) {
   if (figures.from_scene) return null;
-  const words = ["Motion and focus are as in your picture."];
+  const words = ["Motion and focus are those of your picture."];
   if (figures.source_lost_share > 0.0005)
     words.push(`${percent(figures.source_lost_share)} was already clipped in it.`);
   if (figures.source_noisy_share > 0.0005)
@@ -101,7 +101,7 @@ function Save({ sheet, wanted }: { sheet: SheetView; wanted: FrameWanted }) {
   ] as const;
   return (
     <p className="flex flex-wrap items-center gap-x-3">
-      <span className="text-soft">Save the frame</span>
+      <span className="text-soft">Save frame</span>
       {kinds.map(([text, kind]) => (
         <a
           key={kind}
@@ -113,7 +113,7 @@ function Save({ sheet, wanted }: { sheet: SheetView; wanted: FrameWanted }) {
         </a>
       ))}
       <a className={LINK} href={`/api/sheets/${sheet.id}/readings.csv`}>
-        readings as CSV
+        Readings as CSV
       </a>
     </p>
   );
@@ -130,7 +130,7 @@ function Bench({ sheet }: { sheet: SheetView }) {
       .then(
         (takes) => {
           client.setQueryData(takesQuery(sheet.id).queryKey, takes);
-          say(`Taken: ${takes[takes.length - 1]?.label ?? ""}. It stands under the picture.`);
+          say(`Shot: ${takes[takes.length - 1]?.label ?? ""}. It is in the takes below.`);
         },
         (error: unknown) => say(error instanceof Error ? error.message : String(error)),
       )
@@ -139,10 +139,10 @@ function Bench({ sheet }: { sheet: SheetView }) {
   return (
     <span className="flex flex-wrap items-center gap-1.5">
       <Button look="main" disabled={busy} onClick={() => shoot(false)}>
-        Shoot this on the bench phone
+        Shoot on bench
       </Button>
       <Button disabled={busy} onClick={() => shoot(true)}>
-        And on auto
+        Shoot on auto
       </Button>
     </span>
   );

@@ -15,7 +15,7 @@ const LOOKS = [
   { value: "raw", text: LOOK_WORDS.raw },
 ] as const;
 const WAYS = [
-  { value: "wipe", text: "Wipe", title: "One over the other, with a line to drag" },
+  { value: "wipe", text: "Wipe", title: "One over the other with a divider" },
   { value: "side", text: "Pair", title: "Side by side" },
 ] as const;
 
@@ -50,13 +50,13 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
     <div className="flex h-full w-full flex-col gap-1.5 p-1.5">
       {error && (
         <p role="alert" className="px-2 text-center text-[0.88rem]">
-          {error} The last frame stays.
+          {error} The last frame stays on screen.
         </p>
       )}
       {way === "wipe" ? <Wipe {...pair} at={wipe} onWipe={setWipe} /> : <SideBySide {...pair} />}
       <div className="flex flex-wrap items-center justify-center gap-1.5 text-ink">
         <div className="w-24">
-          <Segmented small label="Way to compare" value={way} options={WAYS} onChange={setWay} />
+          <Segmented small label="Comparison" value={way} options={WAYS} onChange={setWay} />
         </div>
         <div className="w-32">
           <Segmented small label="Look" value={rendition} options={LOOKS} onChange={setRendition} />
@@ -64,14 +64,14 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
         <div className="w-36">
           <Segmented
             small
-            label="Beside it"
+            label="Compare with"
             value={against}
             options={[
-              { value: "auto", text: "vs auto", title: "Beside it: what auto would make" },
+              { value: "auto", text: "vs auto", title: "Compare with: what auto would make" },
               {
                 value: "look",
                 text: `vs ${otherLook === "raw" ? "RAW" : "processed"}`,
-                title: "Beside it: the other look",
+                title: "Compare with: the other look",
               },
             ]}
             onChange={setAgainst}
@@ -79,11 +79,11 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
         </div>
         <Button
           aria-pressed={marks}
-          title="Lines round what is clipped, blocked, or was lost in your picture"
+          title="Outline clipped and blocked areas"
           className="bare min-h-7! px-2! max-[899px]:min-h-10! text-[0.85rem]! aria-pressed:bg-accent aria-pressed:text-on-accent"
           onClick={() => setMarks(!marks)}
         >
-          Mark what is lost
+          Mark clipping
         </Button>
       </div>
       {details && createPortal(<DryDetails sheet={sheet} wanted={wanted} {...pair} />, details)}

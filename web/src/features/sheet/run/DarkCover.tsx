@@ -22,7 +22,7 @@ export function DarkCover({ words }: Props) {
       className="fixed inset-0 z-50 grid place-items-end bg-black p-6 text-left text-lg text-[#7a1500] tabular-nums"
       onClick={() => setDark(false)}
     >
-      {words}. A touch lights the screen.
+      {words}. Touch to light the screen.
     </button>
   );
 }

@@ -13,11 +13,11 @@ import { useWakeLock } from "./useWakeLock";
 
 const PARTS: Record<RunStep["part"], string> = {
   care: "Take care",
-  set_up: "Set the phone up",
-  steady: "Lens and hold",
+  set_up: "Set up the phone",
+  steady: "Lens and support",
   dial: "Dial",
   compose: "Compose",
-  expose: "Now ISO and shutter",
+  expose: "ISO and shutter",
   shoot: "Shoot",
   look: "Look at once",
   put_back: "Afterwards",
@@ -27,7 +27,7 @@ const PARTS: Record<RunStep["part"], string> = {
 export function RunPage({ id }: { id: number }) {
   const { data: sheet, error } = useQuery(sheetQuery(id));
   if (error) return <p className="p-6">{error.message}</p>;
-  if (!sheet) return <p className="p-6">Opening the run…</p>;
+  if (!sheet) return <p className="p-6">Opening the checklist…</p>;
   return (
     <Run
       key={sheet.uid}
@@ -71,12 +71,12 @@ function Run({ id, uid, title, steps }: Props) {
         <DeviceControlsLater />
       </header>
       {steps.length === 0 ? (
-        <p className="p-6">This sheet has no slip yet, so there is nothing to run.</p>
+        <p className="p-6">This sheet has no slip yet, so it has no checklist.</p>
       ) : (
         <main className="grid gap-4 p-3">
           {!stays && (
             <p className="text-[0.9rem] text-soft">
-              The screen may go dark by itself: this browser cannot keep it on here.
+              The screen may turn off: this browser cannot keep it on here.
             </p>
           )}
           {parted(steps).map(([part, of]) => (
@@ -96,7 +96,7 @@ function Run({ id, uid, title, steps }: Props) {
             </section>
           ))}
           <Button className="min-h-12" onClick={clear}>
-            Begin anew
+            Start over
           </Button>
         </main>
       )}

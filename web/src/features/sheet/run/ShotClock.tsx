@@ -49,7 +49,7 @@ export function ShotClock({ step }: { step: RunStep }) {
     <div className="mt-2 grid gap-2">
       {step.frames > 1 && (
         <p className="text-soft tabular-nums">
-          {begun === null ? "Begun now it ends at " : "It ends at "}
+          {begun === null ? "Started now, it ends at " : "Ends at "}
           {clockIn(begun === null ? end : end - now)}
         </p>
       )}
@@ -72,7 +72,7 @@ export function ShotClock({ step }: { step: RunStep }) {
         className="min-h-14 text-lg"
         onClick={begun === null ? start : () => setBegun(null)}
       >
-        {begun !== null ? "Stop" : waits > 0 ? `Count down ${waits} s` : "Count the seconds"}
+        {begun !== null ? "Stop" : waits > 0 ? `Start ${waits} s` : "Start timer"}
       </Button>
     </div>
   );

@@ -41,10 +41,10 @@ export function FilesCompared({ sheetId, body }: Props) {
           onChange={setSpotId}
         />
         <div>
-          <p className="mb-0.5 text-[0.82rem] text-soft">Shadows lifted by, stops</p>
+          <p className="mb-0.5 text-[0.82rem] text-soft">Shadows lifted, stops</p>
           <Segmented
             small
-            label="Shadows lifted by, stops"
+            label="Shadows lifted, stops"
             value={String(lift)}
             options={LIFTS.map((stops) => ({
               value: String(stops),
@@ -55,7 +55,7 @@ export function FilesCompared({ sheetId, body }: Props) {
         </div>
       </div>
       {error && <p role="status">{error.message}</p>}
-      {!error && !data && <p role="status">Taking each file once…</p>}
+      {!error && !data && <p role="status">Making each file…</p>}
       {data && (
         <>
           <ul className="grid grid-cols-3 gap-2 max-md:grid-cols-2">
@@ -64,8 +64,8 @@ export function FilesCompared({ sheetId, body }: Props) {
             ))}
           </ul>
           <p className="text-[0.86rem] leading-snug text-soft">
-            {data.label}, each seen {data.output_px} px wide
-            {data.from_scene ? "" : "; made from your picture, whose own noise stays in it"}.
+            {data.label}, each shown {data.output_px} px wide
+            {data.from_scene ? "" : ", from your picture including its noise"}.
           </p>
         </>
       )}
@@ -75,8 +75,7 @@ export function FilesCompared({ sheetId, body }: Props) {
 
 function FileView({ file, output }: { file: FileSeen; output: number }) {
   const times = file.detail_px / output;
-  const detail =
-    times > 1 ? `pixels for ${times.toFixed(1)} × what is shown` : "fewer pixels than shown";
+  const detail = times > 1 ? `${times.toFixed(1)} × the pixels shown` : "fewer pixels than shown";
   return (
     <li className={`rounded border p-1 ${file.chosen ? "border-2 border-accent" : "border-line"}`}>
       <img

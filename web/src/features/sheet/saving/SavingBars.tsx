@@ -30,13 +30,13 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
   return (
     <div className="flex h-full flex-col gap-3 overflow-y-auto p-2">
       <p className="leading-snug">
-        <b>Advised:</b> {saving.advice}.
+        <b>Recommended:</b> {saving.advice}.
       </p>
       {seen && (
         <div className="shrink-0">
           <Segmented
             small
-            label="What is compared"
+            label="Comparison"
             value={shown}
             options={[
               { value: "costs", text: "What each file costs" },
@@ -75,7 +75,7 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
                         <b>{bar.name}</b>
                         {bar.advised && (
                           <span className="rounded border border-ink px-1 text-[0.78rem]">
-                            advised
+                            recommended
                           </span>
                         )}
                         <span className="ml-auto">{megabytes(bar.frame_mb)}</span>

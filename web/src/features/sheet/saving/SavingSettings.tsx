@@ -12,7 +12,7 @@ export function SavingSettings({ body, edit }: EditorProps) {
           key={name}
           {...{ body, edit, does: "what to save" }}
           path={["saving", name]}
-          placeholder="not said"
+          placeholder="not set"
         />
       ))}
       <AskField {...{ body, edit, does: "output" }} path={["output", "use"]} />

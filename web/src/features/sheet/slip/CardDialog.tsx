@@ -12,31 +12,31 @@ interface Props {
 export function CardDialog({ sheetId, open, onOpenChange }: Props) {
   const of = `/api/sheets/${sheetId}`;
   return (
-    <Dialog title="Take it along" open={open} onOpenChange={onOpenChange}>
+    <Dialog title="Field card" open={open} onOpenChange={onOpenChange}>
       <div className="grid gap-4">
         <div>
           <ButtonLink look="main" className="w-full" href={`${of}/card.html`} download>
-            Card for the phone
+            Field card
           </ButtonLink>
           <p className="mt-1 text-[0.92rem] text-soft">
-            One file with slip, run list, count-downs and what to dial in other light. It needs
-            neither Oxlen nor a network.
+            One file with the slip, the checklist, timers and settings for other light. It works
+            without Oxlen and offline.
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
           <ButtonLink href={`${of}/card.pdf`} download>
             One page as PDF
           </ButtonLink>
-          <Button onClick={() => window.print()}>Print this sheet</Button>
+          <Button onClick={() => window.print()}>Print</Button>
         </div>
         <figure className="grid justify-items-center gap-1">
           <img
             src={`${of}/slip.svg`}
-            alt="The slip as a code"
+            alt="Slip as a code"
             className="w-56 max-w-full rounded bg-white p-1"
           />
           <figcaption className="text-[0.92rem] text-soft">
-            Scan it: the slip as plain text on any phone.
+            Scan to get the slip as text on any phone.
           </figcaption>
         </figure>
       </div>

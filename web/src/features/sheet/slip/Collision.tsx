@@ -6,12 +6,12 @@ interface Props {
   edit: Edit;
 }
 
-/** What stands in the way, before anything that looks like an answer: both sides, then ways out. */
+/** Conflict, before anything that looks like an answer: both sides, then ways out. */
 export function Collision({ answer, edit }: Props) {
   const conflict = answer.plan?.conflict;
   if (!conflict) return null;
   return (
-    <section aria-label="What stands in the way" className="mb-3 border-2 border-ink bg-raised">
+    <section aria-label="Conflict" className="mb-3 border-2 border-ink bg-raised">
       <div className="bg-ink px-3 py-2 text-raised">
         <p className="text-[1.02rem] leading-snug font-semibold">{conflict.sentence}</p>
         {conflict.trades.length === 0 && (

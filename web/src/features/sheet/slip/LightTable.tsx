@@ -26,8 +26,7 @@ export function LightTable({ id, version }: { id: number; version: number }) {
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">If the light changes</summary>
       {isAway && (
         <p className="pb-1 text-[0.92rem]">
-          Nothing can be computed without the computer. What the phone’s own meter says against the
-          time of reading tells the row: dial that.
+          Offline. Compare your phone's meter with the reading and dial that row.
         </p>
       )}
       {error && <p>{error.message}</p>}

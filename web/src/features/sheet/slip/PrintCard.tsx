@@ -17,12 +17,12 @@ export function PrintCard({ body, answer, lines }: Props) {
       <p className="mb-3">On {answer.phone_name}</p>
       {answer.plan?.conflict && (
         <p className="mb-2 border-2 border-black p-2 font-semibold">
-          Not as you asked: {answer.plan.conflict.sentence}
+          Conflict: {answer.plan.conflict.sentence}
         </p>
       )}
       {answer.cautions.length > 0 && (
         <p className="mb-2">
-          <b>Take care:</b> {answer.cautions.map((one) => one.words).join(" ")} Local rules and
+          <b>Caution:</b> {answer.cautions.map((one) => one.words).join(" ")} Local rules and
           licensed people come first.
         </p>
       )}
@@ -60,7 +60,9 @@ export function PrintCard({ body, answer, lines }: Props) {
           {answer.readings.map((reading) => (
             <tr key={reading.id}>
               <td className="pr-4">{reading.name || reading.role}</td>
-              <td className="pr-4">{reading.ev100 === null ? "not read" : ev(reading.ev100)}</td>
+              <td className="pr-4">
+                {reading.ev100 === null ? "not measured" : ev(reading.ev100)}
+              </td>
               <td className="pr-4">± {reading.plus_minus_stops.toFixed(1)} stop</td>
               <td>wanted at {signed(reading.place)}</td>
             </tr>

@@ -52,9 +52,9 @@ export function Slip(props: Props) {
           <div>
             <h2 className="mb-1 text-center text-[0.9rem] text-soft">
               {isOpen
-                ? "These do not depend on it"
+                ? "Not affected"
                 : collides
-                  ? "The nearest it comes; not as you asked"
+                  ? "Nearest settings; see the conflict above"
                   : `Dial on ${answer.phone_name}, in this order`}
             </h2>
             <ol className="divide-y divide-line border-y border-line">
@@ -84,7 +84,7 @@ export function Slip(props: Props) {
               className="mt-1 w-full"
               onClick={() => edit("back to plan", (b) => ({ ...b, steps_by_hand: null }))}
             >
-              Back to the plan
+              Use plan
             </Button>
           </div>
         )}
@@ -99,7 +99,7 @@ export function Slip(props: Props) {
           Copy
         </Button>
         <Button className="flex-1" onClick={() => setTaken(true)} disabled={lines.length === 0}>
-          Take along
+          Field card
         </Button>
       </div>
       <CardDialog sheetId={sheet.id} open={isTaken} onOpenChange={setTaken} />
@@ -126,14 +126,14 @@ function Eyelet() {
 function NoSlip({ answer }: { answer: Answer }) {
   const nearest = answer.plan?.compromise;
   if (!answer.plan) return <Dashed>{answer.why_no_plan}</Dashed>;
-  if (!nearest) return <Dashed>No exposure of this phone gives this picture.</Dashed>;
+  if (!nearest) return <Dashed>This phone has no exposure for this picture.</Dashed>;
   const shutter = answer.map?.shutters.find((step) => step.value_s === nearest.slip.shutter_s);
   return (
     <Dashed>
       <b className="block">Not recommended</b>
       <span className="text-[0.9rem] leading-snug text-soft">
-        {shutter?.label ?? `${nearest.slip.shutter_s} s`}, ISO {nearest.slip.iso} gives up least.{" "}
-        {nearest.words}
+        {shutter?.label ?? `${nearest.slip.shutter_s} s`}, ISO {nearest.slip.iso} breaks the limits
+        least. {nearest.words}
       </span>
     </Dashed>
   );
@@ -187,14 +187,14 @@ function SetUp({ answer }: { answer: Answer }) {
   return (
     <details className="mt-2 text-[0.92rem]">
       <summary className="min-h-8 py-1 font-semibold">
-        Set the phone up first: {answer.set_up.length} steps
+        Set up first: {answer.set_up.length} steps
       </summary>
       <ol className="grid list-decimal gap-1 pl-6 leading-snug">
         {answer.set_up.map((step) => (
           <li key={step}>{step}</li>
         ))}
       </ol>
-      <p className="mt-2 font-semibold">Afterwards put it back</p>
+      <p className="mt-2 font-semibold">Reset afterwards</p>
       <ul className="grid list-disc gap-1 pl-6 leading-snug">
         {answer.put_back.map((step) => (
           <li key={step}>{step}</li>
@@ -217,7 +217,7 @@ function Lands({ answer, words }: { answer: Answer; words: string | null }) {
 const OFF = new Set(["darker", "brighter", "clipped"]);
 
 function Broken({ ids, answer }: { ids: string[]; answer: Answer }) {
-  if (ids.length === 0) return <p className="text-[0.9rem]">It keeps every limit.</p>;
+  if (ids.length === 0) return <p className="text-[0.9rem]">It meets every limit.</p>;
   const limits = answer.plan?.limits ?? [];
   return (
     <ul className="text-[0.9rem]">
@@ -240,9 +240,9 @@ function Aim({ answer }: { answer: Answer }) {
         <OpenNumber
           computation="ev100"
           inputs={{ N: slip.f_number, t: slip.shutter_s, iso: slip.iso }}
-          title="Exposure of the slip"
+          title="Exposure"
         >
-          What the slip exposes for
+          Exposed for
         </OpenNumber>
       )}
     </p>

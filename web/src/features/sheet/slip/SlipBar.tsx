@@ -29,7 +29,7 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
             <span className="whitespace-nowrap text-accent">Ways out ▸</span>
           </span>
         ) : value("shutter_s") === undefined ? (
-          <span className="col-span-3 leading-snug">No slip yet: it needs light</span>
+          <span className="col-span-3 leading-snug">No slip yet. Add light.</span>
         ) : (
           <>
             <span>

@@ -18,13 +18,13 @@ export function SlipFigures({ answer, pair, byHand }: Props) {
     [plan.motion_asked ? "Blur" : "Shake", blurWords(shutter.blur_px, shutter.blur_share)],
     ["Noise", cleanWords(map, map.snr_subject[pair.row]?.[pair.column] ?? 0)],
   ];
-  if (!plan.motion_asked) facts.push(["Motion", "not asked: does anything move?"]);
+  if (!plan.motion_asked) facts.push(["Motion", "not set: does anything move?"]);
   if (shutter.streak_share !== null)
     facts.push(["Streak", `${percent(shutter.streak_share)} of the height`]);
   const most = map.clipped_share_most?.[pair.row]?.[pair.column];
   // Of a set of frames, one keeps what another loses.
   if (clipped !== undefined && plan.exposures.length < 2)
-    facts.push(["Turned white", shareWords(clipped, most ?? clipped)]);
+    facts.push(["Clipped", shareWords(clipped, most ?? clipped)]);
   return (
     <>
       {answer.chance && !byHand && (

@@ -30,7 +30,7 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
         client.setQueryData(key, all);
         setName("");
       },
-      (error: unknown) => say(error instanceof Error ? error.message : "That was not saved."),
+      (error: unknown) => say(error instanceof Error ? error.message : "Not saved. Try again."),
     );
   const letGo = (one: Bundle) =>
     ask<undefined>(`/bundles/${one.id}`, { method: "DELETE" }).then(() => {
@@ -63,10 +63,10 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
         {(saved.data ?? []).map((one) => (
           <li key={one.id} className="border-t border-line py-1">
             <b>{one.name}</b>: {one.slip}
-            {!one.comes_out_same && " (these rules come to another slip)"}
+            {!one.comes_out_same && " (today's rules give another slip)"}
             <span className="flex flex-wrap">
               <Button look="quiet" onClick={() => setSince(one.id)}>
-                Why since then
+                What changed since
               </Button>
               <a
                 className="flex min-h-9 items-center px-3 underline"
@@ -76,7 +76,7 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
                 File
               </a>
               <Button look="quiet" onClick={() => void letGo(one)}>
-                Let go
+                Delete
               </Button>
             </span>
           </li>
@@ -91,8 +91,8 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       >
         <input
           className="field min-w-0 flex-1"
-          aria-label="Name to save this slip under"
-          placeholder="Name of this slip"
+          aria-label="Name for this slip"
+          placeholder="Name for this slip"
           maxLength={120}
           value={name}
           onChange={(event) => setName(event.target.value)}

@@ -46,12 +46,12 @@ export function whatChanged(before: Answer, after: Answer): string {
   if (after.lines.length === 0) return collides ?? "Read.";
   const was = new Map(before.lines.map((line) => [line.field, line.value]));
   const other = after.lines.filter((line) => was.get(line.field) !== line.value);
-  if (other.length === 0) return "Read: the slip stays as it was.";
+  if (other.length === 0) return "Light measured. The slip did not change.";
   const moves = other.map((line) => {
     const old = was.get(line.field);
     return old ? `${line.name} ${old} → ${line.value}` : `${line.name} ${line.value}`;
   });
-  return `Read: ${moves.join(", ")}.`;
+  return `Light measured: ${moves.join(", ")}.`;
 }
 
 /** What a screen reader hears when the slip changes. */

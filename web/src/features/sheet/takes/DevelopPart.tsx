@@ -22,7 +22,7 @@ export function DevelopPart({ take }: { take: Take }) {
       className="rounded border border-line px-3"
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
-      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Develop it</summary>
+      <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Develop</summary>
       {open && <Developing take={take} />}
     </details>
   );
@@ -37,13 +37,13 @@ function Developing({ take }: { take: Take }) {
   });
   const [chosen, setChosen] = useState<Recipe | null>(null);
   if (error) return <p role="alert">{error.message}</p>;
-  if (!data) return <p role="status">Looking at its light and noise…</p>;
+  if (!data) return <p role="status">Measuring light and noise…</p>;
   const recipe = chosen ?? data.kept ?? data.recipe;
   return (
     <div className="grid gap-3 pb-3">
       <p className="text-[0.93rem] text-soft">
-        {data.from_raw ? "From the RAW file." : "From the processed file: RAW would bear more."} The
-        original stays as it is.
+        {data.from_raw ? "From the RAW file." : "From the processed file. RAW allows more."} The
+        original is not changed.
       </p>
       <ul className="list-disc pl-5 text-[0.95rem]">
         {data.sentences.map((words) => (
@@ -64,7 +64,7 @@ function Look({ take, recipe }: { take: Take; recipe: Recipe }) {
       {url && (
         <img
           src={url}
-          alt={`The take developed${isBusy ? ", before the last change" : ""}`}
+          alt={`Developed take${isBusy ? ", before the last change" : ""}`}
           className={`max-h-[44dvh] max-w-full object-contain ${isBusy ? "opacity-70" : ""}`}
         />
       )}
@@ -90,7 +90,7 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
     queryFn: () => ask<KeptRecipe[]>("/recipes"),
   });
   const complain = (error: unknown) =>
-    say(error instanceof Error ? error.message : "That could not be done.");
+    say(error instanceof Error ? error.message : "That did not work. Try again.");
   const save = async (ending: "jpg" | "tif") => {
     setMaking(ending);
     try {
@@ -107,7 +107,7 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
   };
   const keep = () =>
     ask(`/takes/${take.id}/recipe`, { method: "PUT", body: { recipe } }).then(async () => {
-      say("The steps are kept with the take, for others too.");
+      say("Development saved with the take.");
       await client.invalidateQueries({ queryKey: ["recipes"] });
     }, complain);
   const other = others.filter((one) => one.take_id !== take.id);
@@ -119,9 +119,9 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
       <Button disabled={making !== null} onClick={() => void save("tif")}>
         {making === "tif" ? "Developing…" : "Save as 16-bit TIFF"}
       </Button>
-      <Button onClick={() => void keep()}>Keep these steps</Button>
+      <Button onClick={() => void keep()}>Save steps</Button>
       <Button look="quiet" onClick={() => onChoose(suggested)}>
-        As suggested
+        Suggested
       </Button>
       {other.length > 0 && (
         <select

@@ -24,7 +24,7 @@ export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: n
     },
     onSuccess: async (place) => {
       await client.invalidateQueries({ queryKey: ["places"] });
-      say(`${place.body.name} is planned with this sky from now on.`);
+      say(`${place.body.name} now uses this sky.`);
     },
     onError: (why) => say(why.message),
   });
@@ -33,7 +33,7 @@ export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: n
   const magnitude = seen.magnitude;
   return (
     <section aria-label="Night sky" className="rounded border border-line bg-raised p-3">
-      <h3 className="font-semibold">The night sky in it</h3>
+      <h3 className="font-semibold">Night sky</h3>
       <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-4 tabular-nums">
         {magnitude !== null && (
           <>
@@ -60,11 +60,11 @@ export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: n
         {seen.told.map((words) => (
           <li key={words}>{words}.</li>
         ))}
-        {seen.told.length === 0 && <li>As planned: nothing to change.</li>}
+        {seen.told.length === 0 && <li>As planned. Nothing to change.</li>}
       </ul>
       {magnitude !== null && typeof placeId === "number" && (
         <Button className="mt-2" disabled={keep.isPending} onClick={() => keep.mutate(magnitude)}>
-          Plan this place with this sky
+          Use this sky
         </Button>
       )}
     </section>

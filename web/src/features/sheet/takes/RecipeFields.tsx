@@ -23,7 +23,7 @@ const FIELDS: { name: Plain; label: string; unit?: string; low: number; high: nu
   { name: "highlights_stops", label: "Highlights down", unit: "stops", low: 0, high: 6 },
   { name: "black_share", label: "Black at", unit: "of mid", low: 0, high: 0.5 },
   { name: "local_contrast", label: "Local contrast", low: 0, high: 1 },
-  { name: "level_deg", label: "Turn clockwise", unit: "°", low: -20, high: 20 },
+  { name: "level_deg", label: "Rotate clockwise", unit: "°", low: -20, high: 20 },
   { name: "sharpening", label: "Sharpening", low: 0, high: 1 },
   { name: "noise_reduction", label: "Noise reduction", low: 0, high: 1 },
 ];
@@ -36,7 +36,7 @@ export function RecipeFields({ recipe, suggested, onChange }: Props) {
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-2 md:grid-cols-4">
       <NumberField
-        label="White"
+        label="White balance"
         unit="K"
         value={recipe.white_k ?? null}
         low={1500}
@@ -55,7 +55,7 @@ export function RecipeFields({ recipe, suggested, onChange }: Props) {
         />
       ))}
       <NumberField
-        label="Sky, or what is above"
+        label="Sky or upper part"
         unit="stops"
         low={-6}
         high={6}
@@ -68,7 +68,7 @@ export function RecipeFields({ recipe, suggested, onChange }: Props) {
       />
       {gradient && (
         <NumberField
-          label="Its edge from the top"
+          label="Edge from the top"
           unit="%"
           low={0}
           high={100}

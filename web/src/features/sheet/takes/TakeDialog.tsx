@@ -45,7 +45,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
   const refresh = () => client.invalidateQueries({ queryKey: takesQuery(sheet.id).queryKey });
   const run = (work: Promise<unknown>) =>
     work.then(refresh, (error: unknown) =>
-      say(error instanceof Error ? error.message : "That could not be kept."),
+      say(error instanceof Error ? error.message : "Not saved. Try again."),
     );
   const meter = () =>
     meterByTake(take.id).then(
@@ -53,21 +53,22 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
         editor.accept(changed);
         onClose();
       },
-      (error: unknown) => say(error instanceof Error ? error.message : "That could not be done."),
+      (error: unknown) =>
+        say(error instanceof Error ? error.message : "That did not work. Try again."),
     );
   const preset = () =>
     presetOfTake(take.id, sheet.body.title).then(
       async ({ preset: kept }) => {
         await client.invalidateQueries({ queryKey: ["presets"] });
-        say(`“${kept.name}” is among your presets.`);
+        say(`“${kept.name}” is in your presets.`);
       },
-      (error: unknown) => say(error instanceof Error ? error.message : "That could not be kept."),
+      (error: unknown) => say(error instanceof Error ? error.message : "Not saved. Try again."),
     );
   const remove = () => {
     void run(binTake(take.id));
     onClose();
-    say("The take is removed.", {
-      text: "Take it back",
+    say("Take deleted.", {
+      text: "Undo",
       run: () => void run(restoreTake(take.id)),
     });
   };
@@ -79,7 +80,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
           take={take}
           sheet={sheet}
           onCorrect={(found) => {
-            editor.edit("corrected by a take", (body) => ({ ...body, ...found.patch }));
+            editor.edit("correction from a take", (body) => ({ ...body, ...found.patch }));
             onClose();
             say(`The slip is now ${found.next.slip}.`);
           }}
@@ -87,7 +88,7 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
         {sheet.body.sky && <NightSkyPart takeId={take.id} outingId={sheet.outing_id} />}
         <DevelopPart take={take} />
         <Segmented
-          label="What becomes of it"
+          label="Rating"
           value={take.state}
           options={STATES}
           onChange={(state) => void run(changeTake(take.id, { state }))}
@@ -96,16 +97,14 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
           label="Note"
           value={take.note}
           maxLength={1000}
-          placeholder="What to do next time"
+          placeholder="For next time"
           onCommit={(note) => void run(changeTake(take.id, { note }))}
         />
         <div className="flex flex-wrap gap-2">
-          <Button onClick={() => void meter()}>Meter the sheet by it</Button>
-          {take.state === "kept" && (
-            <Button onClick={() => void preset()}>Keep its choices as a preset</Button>
-          )}
+          <Button onClick={() => void meter()}>Use for metering</Button>
+          {take.state === "kept" && <Button onClick={() => void preset()}>Save as preset</Button>}
           <Button look="quiet" onClick={remove}>
-            Remove
+            Delete
           </Button>
         </div>
       </div>
@@ -137,9 +136,7 @@ function TakePicture({ take, sheet }: { take: Take; sheet: SheetView }) {
           {found && shown && <TakeEvidence found={found} aspect={aspect} />}
         </div>
       </div>
-      {found && (
-        <CheckField label="What was found, drawn on it" checked={shown} onChange={setShown} />
-      )}
+      {found && <CheckField label="Findings" checked={shown} onChange={setShown} />}
     </div>
   );
 }

@@ -16,11 +16,11 @@ interface Props {
 export function TakeVerdict({ take, sheet, onCorrect }: Props) {
   const { data: found, error } = useQuery(takeCheckQuery(take.id, sheet.version));
   if (error) return <p role="alert">{error.message}</p>;
-  if (!found) return <p role="status">Holding it against the plan…</p>;
+  if (!found) return <p role="status">Comparing with the plan…</p>;
   const { next } = found;
   const isCorrected = Object.keys(found.patch).length > 0;
   return (
-    <section aria-label="Against the plan" className="grid gap-3">
+    <section aria-label="Compared with the plan" className="grid gap-3">
       <div className="rounded border-2 border-ink bg-raised p-3">
         <p className="text-lg font-semibold">{next.one_change}</p>
         <p>{next.why}</p>
@@ -28,7 +28,7 @@ export function TakeVerdict({ take, sheet, onCorrect }: Props) {
           <div className="mt-2 flex flex-wrap items-center gap-3">
             <b className="text-xl">{next.slip}</b>
             <Button look="main" className="min-h-11" onClick={() => onCorrect(found)}>
-              Take the correction
+              Use correction
             </Button>
           </div>
         )}
@@ -59,7 +59,7 @@ function Spots({ found }: { found: TakeChecked }) {
           <th className="font-normal">Spot</th>
           <th className="font-normal">Wanted</th>
           <th className="font-normal">Planned</th>
-          <th className="font-normal">Came out</th>
+          <th className="font-normal">Result</th>
           <th className="font-normal" />
         </tr>
       </thead>
@@ -79,9 +79,9 @@ function Spots({ found }: { found: TakeChecked }) {
 }
 
 const BLUR: Record<NonNullable<TakeChecked["blur"]>["kind"], string> = {
-  none: "none to be seen",
-  shake: "the hand",
-  motion: "it moved",
+  none: "none",
+  shake: "camera shake",
+  motion: "subject moved",
   defocus: "out of focus",
 };
 
@@ -97,7 +97,7 @@ function Measured({ found }: { found: TakeChecked }) {
     ["Cast", cast_mired === null ? null : `${signed(cast_mired, 0)} mired`],
     ["Noise", snr === null ? null : noise(snr, found.planned_snr)],
     ["Bands", found.bands && `${percent(found.bands.depth)} deep`],
-    ["Plumb lines", converging(found.converging_deg)],
+    ["Verticals", converging(found.converging_deg)],
     ["Sky", found.sky && skyWords(found.sky.sky_share, found.planned_sky?.sky_share)],
     ["White", clipped_share === null ? null : percent(clipped_share)],
     ["Black", blocked_share === null ? null : percent(blocked_share)],
@@ -119,7 +119,7 @@ function Measured({ found }: { found: TakeChecked }) {
 
 function noise(snr: number, planned: number | null): string {
   const words = `SNR ${Math.round(snr)} a pixel`;
-  return planned === null ? words : `${words}, foretold ${Math.round(planned)}`;
+  return planned === null ? words : `${words}, predicted ${Math.round(planned)}`;
 }
 
 function converging(degrees: number | null): string | null {
@@ -136,7 +136,7 @@ function skyWords(share: number, planned: number | undefined): string {
 
 function dialled(off: TakeChecked["settings_off"]): string | null {
   const { iso_stops, shutter_stops } = off;
-  if (iso_stops === null && shutter_stops === null) return "the file does not say";
+  if (iso_stops === null && shutter_stops === null) return "not in the file";
   const stops = (iso_stops ?? 0) + (shutter_stops ?? 0);
-  return Math.abs(stops) < 0.1 ? "as the slip" : `${signed(stops)} stops against the slip`;
+  return Math.abs(stops) < 0.1 ? "same as the slip" : `${signed(stops)} stops from the slip`;
 }

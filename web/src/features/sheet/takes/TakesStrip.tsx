@@ -18,7 +18,7 @@ const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDial
 
 const MOST_COMPARED = 4;
 const SHOT_ON: Record<Take["shot_on"], string> = {
-  slip: "by the slip",
+  slip: "with the slip",
   auto: "on auto",
   unknown: "",
 };
@@ -90,7 +90,7 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
           href={`/takes/together?sheet=${sheet.id}`}
           className="flex min-h-11 items-center px-2 text-[0.92rem] underline"
         >
-          Put together
+          Stack
         </Link>
       </div>
       <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
@@ -98,18 +98,18 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   );
 }
 
-/** One that waits on this phone for the computer to answer. */
+/** One that waiting on this phone for the computer to answer. */
 function WaitingTake({ picture }: { picture: WaitingPicture }) {
   const { name, refused, place } = picture;
   return (
     <li className="flex min-h-11 shrink-0 items-center gap-2 rounded border border-dashed border-strong px-2 text-[0.8rem] leading-tight">
       <span className="grid max-w-56">
         <b className="truncate">{name}</b>
-        <span className="text-soft">{refused ?? "waits on this phone"}</span>
+        <span className="text-soft">{refused ?? "waiting on this phone"}</span>
       </span>
       {refused && (
         <Button look="quiet" onClick={() => void dropPicture(place)}>
-          Let go
+          Delete
         </Button>
       )}
     </li>
