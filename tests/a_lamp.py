@@ -47,7 +47,7 @@ def decide(brief: Brief, _upstream: Upstream) -> tuple[Setting, ...]:
             power,
             label=f"{power:g} × full",
             unit="",
-            reason="as asked",
+            reason="as wanted",
             because="lamp",
         ),
     )

@@ -66,9 +66,7 @@ class AddingADecision(unittest.TestCase):
                 self.assertEqual((line["name"], line["value"]), ("Lamp", "0.8 × full"))
         lines = self.found["by_hand"]["answer"]["lines"]
         shutter = next(line for line in lines if line["field"] == "shutter_s")
-        self.assertEqual(
-            (shutter["value"], shutter["reason"]), ("2 s", "chosen by hand on the map")
-        )
+        self.assertEqual((shutter["value"], shutter["reason"]), ("2 s", "your choice on the map"))
 
     def test_its_way_out_is_a_patch_of_the_sheet(self):
         patch = self.found["sheet"]["answer"]["trades"]["lamp-half"]["patch"]

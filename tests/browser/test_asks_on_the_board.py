@@ -25,21 +25,21 @@ class Board(InBrowser):
     def test_a_pulsing_lamp_leaves_only_whole_pulses(self):
         page = self.page
         self.open_row("/sheets/7", "Lamps")
-        expect(self.limit("no bands")).to_have_count(0)
+        expect(self.limit("no flicker")).to_have_count(0)
         page.get_by_role("radio", name="50 Hz mains").click()
-        expect(self.limit("no bands")).to_be_visible()
+        expect(self.limit("no flicker")).to_be_visible()
         expect(page.get_by_role("tabpanel", name=re.compile("Lamps"))).to_contain_text(
             "whole pulses of 10 ms"
         )
         # In the sun 1/100 s is too long: the collision names the lamp.
-        expect(self.region("Slip")).to_contain_text("no bands")
+        expect(self.region("Slip")).to_contain_text("no flicker")
         page.get_by_role("radio", name="Driven lamp").click()
         self.commit("Driver, Hz", "4000")
         expect(page.get_by_role("tabpanel", name=re.compile("Lamps"))).to_contain_text(
             "whole pulses of 0.25 ms"
         )
         page.get_by_role("radio", name="Steady light").click()
-        expect(self.limit("no bands")).to_have_count(0)
+        expect(self.limit("no flicker")).to_have_count(0)
         expect(self.slip("Shutter")).to_have_text("1/1250 s")
 
     def test_a_look_bounds_the_shutter_from_both_sides(self):
@@ -91,7 +91,7 @@ class Board(InBrowser):
         panel = page.get_by_role("tabpanel", name=re.compile("Output size"))
         ceiling = panel.get_by_text(re.compile("The subject keeps SNR"))
         expect(ceiling).to_contain_text("SNR 10 at 1920 × 1440")
-        page.get_by_label("Where it will be seen").select_option("print-a4")
+        page.get_by_label("Output").select_option("print-a4")
         expect(ceiling).not_to_contain_text("1920 × 1440")
         page.get_by_role("radio", name="Excellent, 40").click()
         expect(ceiling).to_contain_text("SNR 40")
@@ -107,7 +107,7 @@ class Board(InBrowser):
         self.open_row("/sheets/7", "Freeze motion")
         panel = page.get_by_role("tabpanel", name=re.compile("Freeze motion"))
         before = page.get_by_label("Speed, m/s").first.input_value()
-        page.get_by_label("What moves").first.select_option(label="Someone running")
+        page.get_by_label("Subject").first.select_option(label="Someone running")
         expect(page.get_by_label("Speed, m/s").first).not_to_have_value(before)
         panel.get_by_role("button", name="Panned").first.click()
         expect(self.limit("hold still")).to_have_count(0)

@@ -59,7 +59,7 @@ class FromNothing(InBrowser):
         expect(self.slip("Shutter")).to_have_text(re.compile(r"^\d(\.\d)? s$"))
 
     def test_a_street_under_lanterns_in_the_hand(self):
-        walked = self.walk("Lamps at night", "My hand", "Right under a street lantern")
+        walked = self.walk("Lamps at night", "My hand", "Under a street lamp")
         self.assertLessEqual(walked, MOST_ACTIONS)
         expect(self.slip("White balance")).to_contain_text("K")
         expect(self.slip("Shutter")).to_have_text(re.compile(r"^1/\d+ s$"))

@@ -76,7 +76,7 @@ class Strategy(InBrowser):
         self.row("Strategy")
         expect(self.slip("ISO")).to_have_text("100")
         self.row("Support")
-        page.get_by_role("radio", name="In the hand").click()
+        page.get_by_role("radio", name="Handheld").click()
         expect(self.slip("ISO")).to_have_text("250")
         self.row("Strategy")
         page.get_by_role("radio", name="Floor").click()
@@ -161,7 +161,7 @@ class Device(InBrowser):
         expect(self.slip("ISO")).to_be_visible()
         page.emulate_media(media="print")
         expect(page.get_by_role("slider", name="Slip on the map")).to_be_hidden()
-        expect(page.get_by_role("heading", name="Tarred hull on the slip")).to_be_visible()
+        expect(page.get_by_role("heading", name="Tarred hull on the hard")).to_be_visible()
 
     def test_pasted_pictures_come_in(self):
         page = self.page

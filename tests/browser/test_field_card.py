@@ -33,7 +33,7 @@ class FieldCard(InBrowser):
     def test_from_disk_it_counts_ticks_and_steps_the_light(self):
         path = self.saved_card()
         page = self.opened(path)
-        card = page.locator("article").filter(has_text="Kettle drawn with a lamp")
+        card = page.locator("article").filter(has_text="Kettle lamp drawing")
         clock = card.locator(".clock").first
         clock.get_by_role("button").click()
         timer = clock.get_by_role("timer")
@@ -46,7 +46,7 @@ class FieldCard(InBrowser):
         page.reload()
         expect(step).to_be_checked()
         shown = card.get_by_role("status")
-        expect(shown).to_contain_text("as read")
+        expect(shown).to_contain_text("as measured")
         card.get_by_role("button", name="More light").click()
         expect(shown).to_contain_text("more")
         dial = card.locator("tr[data-shift]").filter(has_text="more").first.locator("td b")

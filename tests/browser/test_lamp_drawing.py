@@ -16,9 +16,7 @@ class LampDrawing(InBrowser):
         page.get_by_label("Word or shape").fill("OAR")
         page.get_by_label("Word or shape").press("Enter")
         expect(page.get_by_role("button", name="heart")).to_have_attribute("aria-pressed", "false")
-        expect(page.get_by_alt_text("Predicted frame")).to_have_js_property(
-            "naturalWidth", 960
-        )
+        expect(page.get_by_alt_text("Predicted frame")).to_have_js_property("naturalWidth", 960)
         page.get_by_role("radio", name="As you draw").click()
         hand = page.get_by_role("img", name="Path of the hand, mirrored")
         expect(hand.locator("polyline")).to_have_count(5)

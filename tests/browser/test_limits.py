@@ -159,6 +159,6 @@ class OnASmallScreen(InBrowser):
         dot.focus()
         page.keyboard.press("ArrowLeft")
         expect(page.get_by_role("button", name=re.compile("1.1250 s"))).to_be_visible()
-        page.get_by_role("button", name="keep highlights").click()
+        page.get_by_role("button", name="hold highlights").click()
         expect(page.get_by_text(re.compile("clips [+]2.5 from mid"))).to_be_visible()
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)

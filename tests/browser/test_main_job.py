@@ -83,7 +83,7 @@ class MainJob(InBrowser):
     def test_a_conflict_names_the_limits_and_a_trade_resolves_it(self):
         page = self.page
         self.visit("/sheets/3")
-        expect(page.get_by_text("4.7 stops too dark: your hand holds").first).to_be_visible()
+        expect(page.get_by_text("4.7 stops too dark: your safe shutter is").first).to_be_visible()
         expect(page.get_by_text("Dial on")).to_have_count(0)
         page.get_by_role("button", name=re.compile("Put the phone on a tripod")).click()
         expect(page.get_by_text("too dark")).to_have_count(0)
@@ -186,6 +186,6 @@ class MainJob(InBrowser):
         page = self.page
         self.visit("/sheets/4")
         page.get_by_role("tab", name="Limits").click()
-        page.get_by_role("button", name=re.compile("In the hand, 24 mm")).click()
+        page.get_by_role("button", name=re.compile("Handheld, 24 mm")).click()
         expect(page.get_by_text("t_max = 2^stab/f35")).to_be_visible()
         expect(page.get_by_role("dialog")).to_contain_text("0.3333 s")

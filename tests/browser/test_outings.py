@@ -39,9 +39,7 @@ class Outings(InBrowser):
         for name in ("keel", "rudder"):
             expect(page.get_by_role("link", name=re.compile(name))).to_be_visible()
         page.reload()
-        expect(page.get_by_label("Outing title").nth(new)).to_have_value(
-            "Spring fitting-out"
-        )
+        expect(page.get_by_label("Outing title").nth(new)).to_have_value("Spring fitting-out")
         expect(page.get_by_label("Light window").nth(new)).to_have_value("09:00 to noon")
         expect(page.get_by_role("link", name=re.compile("rudder"))).to_be_visible()
 

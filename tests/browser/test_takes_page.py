@@ -28,7 +28,7 @@ class TakesPage(InBrowser):
         coming.get_by_role("button", name="Dismiss").click()
         expect(page.get_by_role("heading", name="1 without a sheet")).to_be_visible()
         expect(
-            page.get_by_text(re.compile("Sail trials.*dialled as its slip says"))
+            page.get_by_text(re.compile("Sail trials.*same settings as its slip"))
         ).to_be_visible()
         page.get_by_role("button", name="To “Sail trials from the jetty”").click()
         expect(page.get_by_role("heading", name="Import what you shot")).to_be_visible()

@@ -159,5 +159,5 @@ def ask_lamp(
 def ask_output(
     width_px: int | None = None, height_px: int | None = None, snr_floor: float | None = None
 ) -> AskedOutput:
-    """Where it is seen, and the SNR asked for there."""
+    """Where it is seen, and the SNR wanted there."""
     return AskedOutput(None, width_px, height_px, "any" if snr_floor is None else snr_floor)

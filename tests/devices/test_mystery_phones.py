@@ -199,7 +199,7 @@ class SlipsDoubt(unittest.TestCase):
         made = plan(BriefFile.model_validate(brief).to_brief(lambda _: profile))
         shutter = made.dialled["shutter_s"]
         self.assertAlmostEqual(shutter.plus_minus, math.hypot(1.0, 0.3))
-        self.assertEqual(shutter.why_plus_minus, "mostly how still you hold it, which is assumed")
+        self.assertEqual(shutter.why_plus_minus, "mostly how steady your hands are, assumed")
         self.assertIn("Assumed of this phone", made.dialled["lens"].notes[0])
 
     def planned(self, origins, **brief):
@@ -221,7 +221,7 @@ class SlipsDoubt(unittest.TestCase):
         shutter = self.planned(doubts, **walker)["shutter_s"]
         self.assertEqual(shutter.because, "freeze")
         self.assertAlmostEqual(shutter.plus_minus, math.log2(1.1))
-        why = "mostly how large its pixels are, which its files tell"
+        why = "mostly pixel size, from its files"
         self.assertEqual(shutter.why_plus_minus, why)
         self.assertIsNone(self.planned(doubts, support="tripod")["shutter_s"].plus_minus)
 

@@ -64,7 +64,7 @@ class Values(unittest.TestCase):
         tags = {36867: "2026:10:03 08:12:00", 36881: "+01:00", 41987: 1}
         exposure = exposure_from_tags(tags)
         self.assertEqual(exposure.taken_at, "2026-10-03T08:12:00+01:00")
-        self.assertEqual(exposure.white_balance, "set by hand")
+        self.assertEqual(exposure.white_balance, "set manually")
 
 
 class Orientation(unittest.TestCase):

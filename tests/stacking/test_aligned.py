@@ -113,7 +113,7 @@ class Aligned(InFolder):
         done = self.stacked(files, "mean", "stars", **own)
         self.assertAlmostEqual(done.land_moved_px, np.hypot(6, 3), delta=0.3)
         back = linear_of(self.result()).mean(axis=2)
-        # By hundredths of a pixel: what is left are the edges of the patches of the land.
+        # By hundredths of a pixel: what is left are the edges of the patches foreground.
         inside = (slice(line + 20, height - 10), slice(10, width - 10))
         self.assertLess(float(np.abs(back - grey)[inside].mean()), 0.0015)
         self.assertLess(done.land_sky_share, 0.05)

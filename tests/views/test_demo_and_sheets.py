@@ -60,7 +60,7 @@ class Demo(InDemo):
         said = {
             "Stars over the slip": "stops too dark",
             "Sluice as a veil": "stops too bright",
-            "Tarred hull on the slip": "darker than you asked",
+            "Tarred hull on the hard": "darker than you asked",
         }
         for _, body in self.bodies:
             found = self.answered(body)
@@ -77,7 +77,8 @@ class Demo(InDemo):
     def test_lines_come_in_dialling_order_with_a_reason_each(self):
         lines = self.answered(self.titled("White hull in full sun")).lines
         self.assertEqual(
-            [line.name for line in lines], ["Lens", "ISO", "Shutter", "White balance", "Focus", "Save"]
+            [line.name for line in lines],
+            ["Lens", "ISO", "Shutter", "White balance", "Focus", "Save"],
         )
         self.assertTrue(all(line.reason for line in lines))
 
@@ -129,7 +130,7 @@ class Demo(InDemo):
     def test_what_will_clip_is_said_before_the_dry_run_shows_it(self):
         dry_room = PreviewCache(self.room)
         for title in (
-            "Tarred hull on the slip",
+            "Tarred hull on the hard",
             "White hull in full sun",
             "Lantern evening on the quay",
             "Varnish tins for the shop",

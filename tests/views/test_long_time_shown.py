@@ -59,7 +59,7 @@ class Samples(unittest.TestCase):
         self.assertGreater(len(left), 5)
         self.assertEqual(left, sorted(left, reverse=True))
         gone = [one.time_s for one in view.samples if "Boat: gone" in one.words]
-        lane = next(one for one in view.lanes if one.name == "It is gone")
+        lane = next(one for one in view.lanes if one.name == "It disappears")
         self.assertLess(abs(min(gone) / lane.from_s - 1), 0.15)
         self.assertEqual(len(gone), sum(one.time_s >= min(gone) for one in view.samples))
 

@@ -183,8 +183,8 @@ class Opened(OfSheets):
 
     def test_a_driven_lamp_has_its_rate_to_change_and_the_mains_have_not(self):
         for flicker, labels in (
-            ({"driver_hz": 480}, ["Driver", "Pulsing accepted"]),
-            ({"mains_hz": 50}, ["Pulsing accepted"]),
+            ({"driver_hz": 480}, ["Driver", "Flicker accepted"]),
+            ({"mains_hz": 50}, ["Flicker accepted"]),
         ):
             found = self.answered({"readings": [reading(8.0)], "flicker": flicker})
             fields = found.fields["flicker"].fields

@@ -4,6 +4,7 @@ import json
 import re
 import unittest
 from pathlib import Path
+from typing import Any
 
 WEB = Path(__file__).parents[2] / "web" / "src"
 CALL = re.compile(
@@ -39,6 +40,9 @@ def schema_of(operation):
 
 
 class Calls(unittest.TestCase):
+    paths: dict[str, Any]
+    names: dict[str, str]
+
     @classmethod
     def setUpClass(cls):
         described = json.loads((WEB / "api" / "openapi.json").read_text("utf-8"))

@@ -11,7 +11,18 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[2]
 SOURCE = ROOT / "src" / "oxlen"
 SKIPPED = ("store/schema", "data/", "core/errors.py")
-UNSEEN_CALLS = {"compile", "execute", "getLogger", "encode", "open", "glob", "Path", "connect", "get", "router"}
+UNSEEN_CALLS = {
+    "compile",
+    "execute",
+    "getLogger",
+    "encode",
+    "open",
+    "glob",
+    "Path",
+    "connect",
+    "get",
+    "router",
+}
 WORDS = re.compile(r"[A-Za-z{}]\S* +\S*[A-Za-z{}]")
 NAME = re.compile(r"[A-Z][a-z]+[.:]?$")
 CODE = re.compile(r"[<>=;]|SELECT |UPDATE |INSERT |DELETE |CREATE |PRAGMA |--|%\(|\\|^/|^\.|://")
@@ -78,7 +89,9 @@ def _kind(node: ast.AST, parents: dict[ast.AST, ast.AST], file: str) -> str:
             if at.arg in ("label", "name", "title", "text", "help"):
                 return "label"
         if isinstance(at, ast.Call):
-            name = at.func.attr if isinstance(at.func, ast.Attribute) else getattr(at.func, "id", "")
+            name = (
+                at.func.attr if isinstance(at.func, ast.Attribute) else getattr(at.func, "id", "")
+            )
             if name in UNSEEN_CALLS and below is not at.func:
                 return ""
             if name in ("Quantity", "Choices", "Ask"):

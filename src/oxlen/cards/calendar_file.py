@@ -23,7 +23,7 @@ def outing_calendar(outing: Outing, titles: Sequence[str], now: datetime) -> byt
     `now` is when it is written. BadInput for an outing without a date.
     """
     if outing.date is None:
-        raise BadInput("Give the outing a date first; a calendar needs one.", "date")
+        raise BadInput("Give the outing a date first.", "date")
     event = Event()
     event.add("uid", f"{outing.uid}@oxlen")
     event.add("dtstamp", now)

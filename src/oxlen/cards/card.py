@@ -101,7 +101,7 @@ def _with_code(card: SheetCard) -> SheetCard:
 def slip_text(card: SheetCard) -> str:
     """The slip as plain text, for a message, a notebook or a QR code."""
     dial = [f"{number}. {line.name}: {line.value}" for number, line in enumerate(card.lines, 1)]
-    trouble = [f"Not as asked: {card.trouble}"] if card.trouble else []
+    trouble = [f"Conflict: {card.trouble}"] if card.trouble else []
     danger = [f"Danger: {words}" for words in card.dangers]
     return "\n".join([f"{card.title}, on {card.phone}", *danger, *trouble, *dial, *card.lands])
 
@@ -110,10 +110,10 @@ def light_words(shift_stops: float) -> str:
     """Light against that of the reading, as one says it.
 
     >>> light_words(0), light_words(-1 / 3), light_words(1.5), light_words(2)
-    ('as read', '⅓ stop less', '1½ stops more', '2 stops more')
+    ('as measured', '⅓ stop less', '1½ stops more', '2 stops more')
     """
     if shift_stops == 0:
-        return "as read"
+        return "as measured"
     size = abs(shift_stops)
     whole = int(size + 0.01)
     part = {2: "⅓", 3: "½", 4: "⅔"}.get(round(6 * (size - whole)), "")

@@ -19,13 +19,13 @@ from oxlen.views.answer import SlipLine
 
 PARTS = {
     "care": "Take care",
-    "set_up": "Set the phone up",
-    "steady": "Lens and hold",
+    "set_up": "Set up the phone",
+    "steady": "Lens and support",
     "dial": "Dial",
     "compose": "Compose",
-    "expose": "Now ISO and shutter",
+    "expose": "ISO and shutter",
     "shoot": "Shoot",
-    "look": "Look at once",
+    "look": "Check",
     "put_back": "Afterwards",
 }
 

@@ -95,7 +95,7 @@ def _run(
     part = ""
     for step in steps:
         if paper.get_y() > PAGE_HEIGHT_MM - MARGIN_MM - 12:
-            _at(paper, "More in the card on the phone.", (left, paper.get_y()), width=width_mm)
+            _at(paper, "More on the phone's card.", (left, paper.get_y()), width=width_mm)
             return
         if step.part != part:
             part = step.part
@@ -114,7 +114,7 @@ def _table(
     if not rows:
         return
     left, top = place
-    _at(paper, "If the meter says", (left, top + 1), width=width_mm, style="B")
+    _at(paper, "If the meter shows", (left, top + 1), width=width_mm, style="B")
     for row in _spread(rows):
         top = paper.get_y() + 0.4
         paper.line(left, top, left + width_mm, top)

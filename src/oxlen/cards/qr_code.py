@@ -19,7 +19,7 @@ slips blurred, tilted and noisy, OpenCV's detector read 129 with this mask, 118 
 def qr_of(text: str) -> segno.QRCode:
     """The QR code of a text. BadInput for one too long to be read off it."""
     if len(text.encode()) > MOST_BYTES:
-        raise BadInput(f"Only texts of up to {MOST_BYTES} bytes go into one code.", "text")
+        raise BadInput(f"A code holds at most {MOST_BYTES} bytes of text.", "text")
     return segno.make_qr(text, error="m" if len(text) < 400 else "l", mask=MASK)
 
 

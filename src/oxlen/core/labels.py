@@ -73,9 +73,9 @@ def amount_label(stops: float) -> str:
     """A distance in stops that is there, however small.
 
     >>> amount_label(0.3), amount_label(0.02)
-    ('0.3 stop', 'a touch')
+    ('0.3 stop', 'slightly')
     """
-    return "a touch" if abs(stops) < 0.05 else stops_label(stops)
+    return "slightly" if abs(stops) < 0.05 else stops_label(stops)
 
 
 def ev_label(ev100: float) -> str:

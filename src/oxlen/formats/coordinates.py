@@ -19,7 +19,7 @@ MOST_CHARACTERS = 200
 _SIDE = "([NSEWO])"
 _SIDE_FIRST = re.compile(rf"{_SIDE}\s?{_ANGLE}\s?[,;]?\s?{_SIDE}\s?{_ANGLE}", re.IGNORECASE)
 _SIDE_LAST = re.compile(rf"{_ANGLE}\s?{_SIDE}\s?[,;]?\s?{_ANGLE}\s?{_SIDE}", re.IGNORECASE)
-_NO_POSITION = "Write a position as 50.9, -1.25 or as 50° 54' N, 1° 15' W."
+_NO_POSITION = "Enter a position as 50.9, -1.25 or 50° 54' N, 1° 15' W."
 
 
 def position_of(written: str) -> Place:
@@ -44,7 +44,7 @@ def position_of(written: str) -> Place:
         raise BadInput(_NO_POSITION, "position")
     found = dict(_side_and_degrees(one) for one in parts)
     if set(found) != {"north", "east"}:
-        raise BadInput("A position has one part north or south and one east or west.", "position")
+        raise BadInput("A position needs one part north or south and one east or west.", "position")
     return Place(round(found["north"], 7), round(found["east"], 7))
 
 
@@ -52,7 +52,7 @@ def _side_and_degrees(part: tuple[str, ...]) -> tuple[str, float]:
     side, *angle = part
     degrees, minutes, seconds = (_number(one) if one else 0.0 for one in angle)
     if minutes >= 60 or seconds >= 60:
-        raise BadInput("Minutes and seconds of a position go from 0 to 59.", "position")
+        raise BadInput("Minutes and seconds must be from 0 to 59.", "position")
     value = degrees + minutes / 60 + seconds / 3600
     axis = "north" if side.upper() in "NS" else "east"
     return axis, -value if side.upper() in "SW" else value

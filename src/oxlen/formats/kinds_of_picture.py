@@ -6,13 +6,13 @@ from oxlen.core.decisions.exposure.ask import CLOSEUP, DRAWING, LAMPS, LOOKS, MO
 from oxlen.formats.sheet.file import SheetBody
 
 KINDS = {
-    "drawing": "drawn with a lamp",
+    "drawing": "lamp drawing",
     "stars": "night sky",
     "water": "moving water",
-    "moving": "something moving",
+    "moving": "motion",
     "close": "close-up",
-    "lamp": "by lamps",
-    "still": "standing still",
+    "lamp": "lamp light",
+    "still": "still subject",
 }
 
 

@@ -193,7 +193,7 @@ def scene_truth(scene_id: str) -> SceneFile:
         return based.model_copy(update={"id": scene_id, "name": variant.name})
     if scene_id not in scene_ids():
         known = ", ".join([*scene_ids(), *variant_ids()])
-        raise NotFound(f"There is no scene named {scene_id}; there are {known}.", scene=scene_id)
+        raise NotFound(f"Unknown scene {scene_id}. Use one of {known}.", scene=scene_id)
     folder = files("oxlen") / "data" / "scenes"
     return SceneFile.model_validate_json((folder / f"{scene_id}.json").read_text("utf-8"))
 
@@ -216,7 +216,7 @@ def read_scene(path: Path, truth: SceneFile) -> Scene:
     with tifffile.TiffFile(path) as file:
         pages = [page.asarray() for page in file.pages]
     if len(pages) != 3 + len(truth.layers) or pages[0].shape[:2] != (truth.height, truth.width):
-        raise BadInput(f"{path.name} does not hold what its JSON says.", "scene")
+        raise BadInput(f"{path.name} does not match its JSON.", "scene")
     layers = [_layer(page, file) for page, file in zip(pages[3:], truth.layers, strict=True)]
     return Scene(
         truth.id,

@@ -17,11 +17,10 @@ LOCKED = 0x1
 def check_packing(info: zipfile.ZipInfo) -> None:
     """ArchiveError for an entry that is locked, or packed in a way that has no bound."""
     if info.flag_bits & LOCKED:
-        raise ArchiveError(f"{info.filename} in the zip file is locked with a password.")
+        raise ArchiveError(f"{info.filename} in the zip file is password protected.")
     if info.compress_type not in PACKINGS:
         raise ArchiveError(
-            f"{info.filename} in the zip file is packed in a way Oxlen does not read. "
-            "Pack it again the usual way (deflate)."
+            f"Oxlen cannot unpack {info.filename} in the zip file. Zip it again with deflate."
         )
 
 

@@ -148,8 +148,8 @@ def _told(
         yield f"No time of this night is fully dark {moon.get(where.wanted.moon, '')}".rstrip()
     elif not core and where.wanted.right_ascension_deg is not None:
         is_core = where.wanted.right_ascension_deg == CENTRE_RA_DEG
-        what = "The core of the band" if is_core else "The point you chose"
-        yield f"{what} does not come over {where.wanted.least_altitude_deg:.0f}° while it is dark"
+        what = "The Milky Way core" if is_core else "The point you chose"
+        yield f"{what} stays below {where.wanted.least_altitude_deg:.0f}° while it is dark"
 
 
 def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace) -> Iterator[str]:
@@ -159,8 +159,8 @@ def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace
     if seen.astro_dusk is None:
         yield (
             f"From {clock(seen.nautical_dusk, where.zone)} to "
-            f"{clock(seen.nautical_dawn, where.zone)} bright stars show over a deep blue sky, "
-            "the band does not"
+            f"{clock(seen.nautical_dawn, where.zone)} bright stars show in a deep blue sky, the "
+            "Milky Way does not"
         )
 
 
@@ -203,9 +203,9 @@ def _band(
 
 def _band_words(view: BandView) -> str:
     """How the band stands, in a sentence."""
-    up = f"{100 * view.up_share:.0f} % of its bright part up"
+    up = f"{100 * view.up_share:.0f} % of its bright part visible"
     if view.centre_altitude_deg < 0:
-        return f"The core of the band is under the horizon, {up}"
+        return f"The Milky Way core is below the horizon, {up}"
     lean = abs(view.tilt_deg)
     if lean < UPRIGHT_DEG:
         stands = "upright"
@@ -213,7 +213,7 @@ def _band_words(view: BandView) -> str:
         stands = "level"
     else:
         stands = f"leaning {lean:.0f}° to the {'right' if view.tilt_deg > 0 else 'left'}"
-    return f"The band stands {stands} over the {compass(view.centre_bearing_deg)}, {up}"
+    return f"The Milky Way is {stands} in the {compass(view.centre_bearing_deg)}, {up}"
 
 
 def _field_deg(lens: Lens) -> tuple[float, float]:
@@ -253,10 +253,10 @@ def focus_words(lens: Lens) -> str:
     """How the stars are focused on a lens: infinity as it was measured, else a ladder."""
     drive = lens.focus
     if drive is None or not drive.by_hand:
-        return "This lens focuses by itself only: lock it on a lamp far away, then do not touch it"
+        return "This lens has autofocus only. Lock it on a distant lamp and do not touch it"
     scale = drive.scale()
     infinity = None if scale is None else scale.infinity
-    check = "look at a bright star at full size, and again when it has grown colder"
+    check = "check a bright star at full size, and again when it is colder"
     if infinity is None:
         return (
             "Infinity is not measured on this lens, and is seldom the end of the slider: shoot a "

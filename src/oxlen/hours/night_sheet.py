@@ -10,8 +10,8 @@ from oxlen.core.errors import BadInput
 from oxlen.core.sky.brightness import AIRGLOW_MAG, STOPS_A_MAGNITUDE
 from oxlen.formats.outing.hours import NightFile
 
-SKY_WHY = "predicted by how dark the sky is there, the Moon and the hour: a test frame tells it"
-LAND_WHY = "predicted by the sky over it at that hour, if it is clear"
+SKY_WHY = "predicted from sky darkness, Moon and time. A test shot shows the real value"
+LAND_WHY = "predicted from the sky at that time, if clear"
 LAND_PLUS_MINUS_STOPS = 0.7
 """Half a stop of a clear sky's light, and as much again of what the land reflects."""
 
@@ -32,7 +32,7 @@ def night_sheet(
     """
     way = next((one for one in planned.ways if one.id == way_id), None)
     if way is None or way_id == "phone":
-        raise BadInput("This lens has no such way to the night sky.", "way")
+        raise BadInput("This lens does not allow that method.", "way")
     phone_id, lens_id = where
     body: dict[str, Any] = {
         "title": title[:120],
@@ -66,8 +66,8 @@ def land_sheet(
     at = "" if way.at is None else f" at {datetime.fromisoformat(way.at):%H:%M}"
     body: dict[str, Any] = {
         "title": title[:120],
-        "intent": f"{planned.date}{at}: the land by itself, {way.label}, to be blended under "
-        "the stars. Nothing is moved between.",
+        "intent": f"{planned.date}{at}: foreground only, {way.label}, to blend under the stars. "
+        "Do not move anything in between.",
         "phone": phone_id,
         "lens": lens_id,
         "support": "tripod",
@@ -78,7 +78,7 @@ def land_sheet(
         "readings": [
             {
                 "id": "land",
-                "name": "The land",
+                "name": "Foreground",
                 "role": "subject",
                 "place": round(way.lands_stops, 2),
                 "source": _predicted(way.ev100, LAND_PLUS_MINUS_STOPS, LAND_WHY),

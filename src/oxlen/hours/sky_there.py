@@ -100,8 +100,8 @@ def _at_its_darkest(where: NightPlace, start: float) -> SkyThere:
 
 def _too_bright(sun_deg: float, when: str) -> str:
     if sun_deg > RISES_DEG:
-        return f"No star shows: at its darkest, at {when}, the Sun is up"
-    return f"Hardly a star shows: at its darkest, at {when}, it is twilight"
+        return f"No stars: the Sun is up at the darkest moment, {when}"
+    return f"Almost no stars: the darkest moment, {when}, is twilight"
 
 
 def _moonlight(where: NightPlace, best: DarkWindow) -> float:
@@ -120,6 +120,6 @@ def _moonlight(where: NightPlace, best: DarkWindow) -> float:
 
 def _told(*, glow_lifts: float, moon_lifts: float) -> Iterator[str]:
     if glow_lifts >= WORTH_STOPS:
-        yield f"Town glow lifts the sky there by {stops_label(glow_lifts)}"
+        yield f"Light pollution brightens the sky there by {stops_label(glow_lifts)}"
     if moon_lifts >= WORTH_STOPS:
-        yield f"The Moon lifts the sky there by {stops_label(moon_lifts)}"
+        yield f"The Moon brightens the sky there by {stops_label(moon_lifts)}"

@@ -58,7 +58,7 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
     """When a sheet's brief works on a day. `read_unix_s` is when its light was read, if known."""
     source = light_source(brief)
     if source is LightSource.LAMP:
-        return When((_whole(asked),), "Lit by lamps: any hour will do")
+        return When((_whole(asked),), "Lit by lamps: any time")
     if source is LightSource.DUSK:
         return _at_dusk(asked)
     if source in (LightSource.STARS, LightSource.DRAWING):
@@ -68,11 +68,11 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
         spans = tuple((one.from_unix_s, one.to_unix_s) for one in found)
         return When(spans, _dark_words(spans))
     if not brief.readings:
-        return When((), "Its light is not read yet")
+        return When((), "Light not measured yet")
     light = _light(asked)
     if source is LightSource.NIGHT:
         dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
-        told = "By what lights it at night, once the twilight is over"
+        told = "Night light, after twilight"
         return When(dark, told if dark else "It does not get dark on this day")
     return _by_day(brief, light, asked, read_unix_s=read_unix_s)
 
@@ -97,11 +97,11 @@ def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: floa
     if read_unix_s is None:
         reference, counted = (
             float(predicted.max()),
-            "its light counts as that of the brightest hour",
+            "no reading, brightest hour assumed",
         )
     else:
         reference = _predicted_at(read_unix_s, asked)
-        counted = f"its light was read at {clock(read_unix_s, asked.where.zone)}"
+        counted = f"light measured at {clock(read_unix_s, asked.where.zone)}"
     shifts = [
         (float(at), float(ev) - reference)
         for at, ev in zip(light.unix_s[up], predicted[up], strict=True)
@@ -147,5 +147,5 @@ def _spans(times: NDArray[np.float64], held: NDArray[np.bool_]) -> tuple[tuple[f
 
 def _dark_words(spans: Sequence[tuple[float, float]]) -> str:
     if not spans:
-        return "It does not get dark with the Moon down in this night"
+        return "Not dark with the Moon down this night"
     return "Dark, with the Moon down"

@@ -29,7 +29,7 @@ def zone_named(name: str | None, place: Place) -> ZoneInfo:
         return ZoneInfo(name or zone_at(place))
     except (ZoneInfoNotFoundError, ValueError):
         raise BadInput(
-            f"There is no time zone named {name}; IANA names are Area/City.", "tz"
+            f"Unknown time zone {name}. Use an IANA name such as Area/City.", "tz"
         ) from None
 
 

@@ -54,16 +54,16 @@ def flowing(
     apart_s = _apart_s(began, ended) if apart_s is None else apart_s
     if apart_s > TOO_LONG_S:
         raise BadInput(
-            "Water has changed altogether after ten seconds: take two closer.", "apart_s"
+            "The water changed completely after 10 s. Use two frames closer in time.", "apart_s"
         )
     if first.shape != second.shape:
-        raise BadInput("Both pictures must be of one size.", "pictures")
+        raise BadInput("Both pictures must have the same size.", "pictures")
     left, top, right, bottom = disc_box(spot, first.shape[1], first.shape[0])
     region = np.s_[top:bottom, left:right]
     other = _laid(first, second) if is_held else second
     found = flow_between(first[region], other[region])
     if found is None:
-        raise BadInput("Nothing tells a flow at this place: it is too plain.", "spot")
+        raise BadInput("The flow cannot be measured here: too little texture.", "spot")
     width = first.shape[1]
     ripple = ripple_length_px(first[region])
     forth = 1 if began is None or ended is None or ended >= began else -1
@@ -78,7 +78,7 @@ def flowing(
 
 def _apart_s(began: float | None, ended: float | None) -> float:
     if began is None or ended is None or began == ended:
-        raise BadInput("These files do not say how far apart they were taken: say it.", "apart_s")
+        raise BadInput("These files have no times. Enter the time between them.", "apart_s")
     return abs(ended - began)
 
 

@@ -39,7 +39,7 @@ def focus_ladder(
     """
     if len(files) != len(values):
         pictures, dialled = counted(len(files), "picture"), counted(len(values), "value")
-        raise BadInput(f"{pictures} and {dialled} do not go together.", "values")
+        raise BadInput(f"{pictures} and {dialled} do not match.", "values")
     if len(files) < 3:
         raise BadInput("A focus ladder needs at least three pictures.", "values")
     if len(set(values)) < len(values):

@@ -39,7 +39,7 @@ from oxlen.metering.total_time import TOTAL_TIME, states_total_time
 RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 MOST_COLOURS = 6
 RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
-PROCESSED_WHY = "a processed file is tone-mapped, so its tones only indicate the light"
+PROCESSED_WHY = "a processed file is tone-mapped, so its light is approximate"
 WHOLE_FRAME = ReadingBody(id="frame", name="Whole frame", source=EvNumber(ev100=0))
 """Stands for the mean of the frame while nothing else was read; its number is filled in."""
 

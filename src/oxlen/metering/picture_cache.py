@@ -26,10 +26,7 @@ MAX_OPEN_BYTES = 250_000_000
 """Memory of all pictures kept decoded together; the one opened last always stays."""
 MAX_SPOTS_REMEMBERED = 500
 MOST_CLIPPED = 0.5
-FILE_GONE = (
-    "The file of this picture is missing from the library, so nothing can be measured in it; "
-    "what was read when it came in is kept."
-)
+FILE_GONE = "This picture's file is missing from the library. Only what was read at import is left."
 
 
 @dataclass
@@ -81,7 +78,7 @@ class NoPictures:
 
 
 def _no_picture(sha256: str, spot: str = "") -> NotFound:
-    return NotFound("There are no pictures here.", picture=sha256, spot=spot)
+    return NotFound("No pictures here.", picture=sha256, spot=spot)
 
 
 def kept_report(library: Library, sha256: str) -> PictureReport:

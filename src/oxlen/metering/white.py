@@ -83,9 +83,9 @@ def white_on(
     """The same of an open picture."""
     patch = picture.patch(spot)
     if patch.clipped_share > CLIPPED:
-        raise BadInput("The patch has turned white: choose one that is grey.", "spot")
+        raise BadInput("The patch is clipped. Choose a grey one.", "spot")
     if not np.all(patch.colour > 0):
-        raise BadInput("The patch is black: there is no colour left in it.", "spot")
+        raise BadInput("The patch is black. Choose a brighter one.", "spot")
     if picture.facts.kind == "raw":
         return _from_raw(picture, patch)
     told = picture.exposure
@@ -108,15 +108,17 @@ def _from_processed(
     try:
         as_daylight = patch_light(patch.colour, true_k or 6504.0)
     except OutOfRange:
-        raise BadInput("That patch has a colour that no light gives a neutral.", "spot") from None
+        raise BadInput(
+            "That patch is not neutral. Choose something white or grey.", "spot"
+        ) from None
     neutral = mired(temperature_of(*PICTURE_WHITE).cct_k)
     base = float(mired(true_k)) if true_k else float(neutral)
     cast = float(mired(as_daylight.temperature.cct_k)) - base
     doubt = PROCESSED_DOUBT_MIRED + CAST_DOUBT * abs(cast)
     if taken_at_k is None:
         words = (
-            "The file does not say at which kelvin it was taken: only its cast is known. Say it "
-            "with --dial, or take one with white balance set by hand."
+            "The file does not contain its kelvin, so only its cast is known. Give it with "
+            "--dial, or shoot one with fixed white balance."
         )
         return WhiteReading(
             None, doubt, "processed", taken_at_k=None, cast_mired=cast, warning=words
@@ -137,15 +139,15 @@ def _warning(light: PatchLight) -> str | None:
         return None
     side = "green" if light.temperature.duv > 0 else "pink"
     return (
-        f"That patch comes out {side}: either it is no white or grey, or lamps of very different "
-        "colours mix on it."
+        f"That patch looks {side}. It is not white or grey, or lamps of different colours mix on "
+        "it."
     )
 
 
 def _dark_warning(patch: Patch) -> str | None:
     if patch.luminance.mean() >= DARKEST:
         return None
-    return "The patch is so dark that a processed picture has little colour left in it."
+    return "The patch is too dark to measure colour in a processed picture."
 
 
 def to_dial_k(light: PatchLight, dial: WhiteDial | None = None) -> float:

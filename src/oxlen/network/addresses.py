@@ -50,7 +50,7 @@ def checked_names(names: list[str]) -> tuple[str, ...]:
     for name in names:
         if not NAME.fullmatch(name):
             raise BadInput(
-                f"{name} cannot be used: take a name that ends in .local, .lan, .internal or "
+                f"{name} cannot be used. Use a name that ends in .local, .lan, .internal or "
                 ".home.arpa.",
                 "names",
             )

@@ -22,8 +22,8 @@ WRONG_IN_ALL, LOCKED_S = 15, 600.0
 MOST_GUESSERS = 2000
 """Addresses remembered; a private network has fewer."""
 FIRST_WAIT_S, LONGEST_WAIT_S = 1.0, 60.0
-NO_CODE = "There is no code to pair with just now: ask for one on the computer that runs Oxlen."
-WRONG_CODE = "Those are not the words on the screen."
+NO_CODE = "There is no pairing code now. Show one on the computer that runs Oxlen."
+WRONG_CODE = "Those words do not match. Check the words on the computer."
 
 
 @dataclass(frozen=True)

@@ -31,8 +31,8 @@ LONGEST_MIN = 24 * 60
 STARTS_WITHIN_S = 10.0
 LOOK_EVERY_S = 5.0
 NO_NETWORK = (
-    "This computer is on no private network just now: join the phone's Wi-Fi, or let the phone "
-    "share its own, and try again."
+    "This computer is not on a private network. Join the phone's Wi-Fi or use its hotspot, and "
+    "try again."
 )
 
 
@@ -82,7 +82,7 @@ def chosen_addresses(there: Sequence[str], only: str | None) -> tuple[str, ...]:
     """Addresses to serve on; BadInput where there is none, or the one asked for is not there."""
     if only is not None:
         if only not in there and not is_loop(only):
-            raise BadInput(f"{only} is no private address of this computer.", "address")
+            raise BadInput(f"{only} is not a private address of this computer.", "address")
         return (only,)
     if not there:
         raise BadInput(NO_NETWORK, "network")
@@ -222,4 +222,4 @@ def _listeners(addresses: Sequence[str], port: int, limits: Limits) -> list[List
                 one.close()
         else:
             return made
-    raise BadInput("No port could be had on this network.", "port")
+    raise BadInput("No free port on this network.", "port")

@@ -44,7 +44,7 @@ def phone_from(files: list[FileFacts], *, date: str | None) -> PhoneFound:
     try:
         return _made(sort_files(files), date)
     except ValidationError as error:
-        raise refusal(error, "These pictures tell of a phone that cannot be") from None
+        raise refusal(error, "These pictures describe an impossible phone") from None
 
 
 def _made(found: Sorted, date: str | None) -> PhoneFound:
@@ -161,7 +161,7 @@ def _lens(
     path = f"lenses.{lens_id}"
     focal_mm, focal35_mm = _focal(lens, path, name=name, origins=origins, notes=notes)
     if lens.f_number is None:
-        raise BadInput(f"No picture says the f-number of the {name} lens.", "files")
+        raise BadInput(f"No picture contains the f-number of the {name} lens.", "files")
     stabiliser = usual_stabiliser_stops(focal35_mm)
     origins.from_file(
         f"{path}.f_number", 0.05 if lens.f_number == round(lens.f_number, 1) else 0.005
@@ -192,8 +192,8 @@ def _focal(
         focal35 = USUAL_F35_MM if focal is None else _usual_f35(focal)
         origins.assumed(f"{path}.focal35_mm", 0.3 * focal35)
         notes.append(
-            f"The files do not say how wide the {name} lens sees: {focal35:.0f} mm is assumed, "
-            "with everything that follows from it. The size of its sensor would tell."
+            f"The files do not contain the focal length of the {name} lens. {focal35:.0f} mm is "
+            "assumed. Enter the sensor size to correct it."
         )
     else:
         origins.from_file(f"{path}.focal35_mm", 0.5)

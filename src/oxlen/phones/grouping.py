@@ -82,15 +82,12 @@ def sort_files(files: Sequence[FileFacts]) -> Sorted:
         lens.modes = _modes(lens, notes)
     ordered = sorted((lens for lens in lenses if lens.modes), key=_from_main)
     if not ordered:
-        raise BadInput(" ".join([*notes, "None of these pictures is whole."]), "files")
+        raise BadInput(" ".join([*notes, "None of these pictures is complete."]), "files")
     return Sorted(make, model, tuple(ordered), files=tuple(told), notes=tuple(notes))
 
 
 def _no_lens(one: FileFacts) -> str:
-    return (
-        f"{one.name} tells nothing of a lens, as a screenshot or a copy from a message, "
-        "and was left out."
-    )
+    return f"{one.name} has no lens data (a screenshot or a copy from a message?). It was left out."
 
 
 def _one_phone(files: Sequence[FileFacts]) -> tuple[str, str]:
@@ -106,7 +103,7 @@ def _one_phone(files: Sequence[FileFacts]) -> tuple[str, str]:
             for found in by_phone.values()
         )
         raise BadInput(
-            f"These pictures are from {len(by_phone)} phones. Take one phone at a time: {named}.",
+            f"These pictures are from {len(by_phone)} phones. Add one phone at a time: {named}.",
             "files",
         )
     return next(iter(by_phone.values()))[0].phone if by_phone else ("", "")
@@ -132,10 +129,7 @@ def _lenses(group: list[FileFacts], notes: list[str]) -> Iterable[FoundLens]:
         if crop < UNZOOMED:
             by_crop.setdefault(1.0, []).append(one)
         elif known is None:
-            notes.append(
-                f"{one.name} was zoomed {crop:.2g} times in pixels: its lens counts, "
-                "its pixels do not."
-            )
+            notes.append(f"{one.name} has {crop:.2g}× digital zoom. Only its lens is used.")
         else:
             by_crop.setdefault(known, []).append(one)
     for crop, files in sorted(by_crop.items()):
@@ -175,12 +169,9 @@ def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
     whole = [one for one in lens.files if one.long_px and one.short_px]
     for one in lens.files:
         if one not in whole:
-            notes.append(f"{one.name} is cut short: its lens counts, its pixels do not.")
+            notes.append(f"{one.name} is cut short. Only its lens is used.")
     edited = [one for one in whole if one.is_edited]
-    notes.extend(
-        f"{one.name} was changed after it was taken: its lens counts, its pixels do not."
-        for one in edited
-    )
+    notes.extend(f"{one.name} was edited. Only its lens is used." for one in edited)
     sizes = sorted((one for one in whole if one not in edited), key=_area, reverse=True)
     modes: list[FoundMode] = []
     for one in sizes:
@@ -221,8 +212,8 @@ def _aspect_words(one: FileFacts, modes: list[FoundMode]) -> str:
     lost = 1 - long_px * short_px / (whole.long_px * whole.short_px)
     ratio = long_px / short_px
     if any(abs(ratio / aspect - 1) <= SAME_ASPECT for aspect in ASPECTS):
-        return f"{one.name} is in another aspect, which cuts {lost:.0%} of the pixels away."
-    return f"{one.name} was cropped by hand: its lens counts, its pixels do not."
+        return f"{one.name} has another aspect, which crops {lost:.0%} of the pixels."
+    return f"{one.name} is cropped. Only its lens is used."
 
 
 def _usual_sides(mode: FoundMode) -> tuple[int, int]:

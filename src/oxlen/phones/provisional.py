@@ -75,9 +75,8 @@ def provisional_words(phone: PhoneProfile) -> str:
     """What is known of that phone and what is not."""
     lens = phone.lenses[0]
     return (
-        f"This picture is from {phone.name}, which is not in the kit. Its own lens counts, "
-        f"{lens.focal35_mm:.3g} mm at f/{lens.f_number:g}; steps, noise and stabiliser are what is "
-        "usual for such a phone."
+        f"This picture is from {phone.name}, which is not in your kit. Its lens is used "
+        f"({lens.focal35_mm:.3g} mm, f/{lens.f_number:g}). Steps, noise and stabiliser are assumed."
     )
 
 

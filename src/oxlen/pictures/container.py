@@ -25,27 +25,24 @@ def check_size(path: Path, name: str) -> int:
     if size == 0:
         raise PictureError(name, "the file is empty.")
     if size > MAX_FILE_BYTES:
-        raise PictureError(
-            name, f"the file is {size / 1e6:.0f} MB; Oxlen takes pictures up to 200 MB."
-        )
+        raise PictureError(name, f"the file has {size / 1e6:.0f} MB. The limit is 200 MB.")
     return size
 
 
 def check_pixels(width: int, height: int, name: str) -> None:
     """PictureError when a file claims no pixels, more than 250 million, or a side over 100,000."""
     if width < 1 or height < 1:
-        raise PictureError(name, "the file claims to hold no pixels.")
+        raise PictureError(name, "the file has no pixels.")
     if width * height > MAX_PIXELS:
         raise PictureError(
             name,
-            f"it claims {width} × {height} pixels, {width * height / 1e6:.0f} million; "
-            "Oxlen takes up to 250 million.",
+            f"it has {width} × {height} pixels ({width * height / 1e6:.0f} million). The limit "
+            "is 250 million.",
         )
     if max(width, height) > MAX_SIDE_PX:
         raise PictureError(
             name,
-            f"it claims {width} × {height} pixels; "
-            f"Oxlen takes sides of up to {MAX_SIDE_PX} pixels.",
+            f"it has {width} × {height} pixels. The limit is {MAX_SIDE_PX} pixels a side.",
         )
 
 
@@ -69,4 +66,4 @@ def container_of(path: Path, name: str) -> str:
             return "HEIF"
     if head.startswith(RAW_MARKS) or head[CCD_MARK_AT:].startswith(CCD_MARK):
         return "RAW"
-    raise PictureError(name, "this is not a picture Oxlen can read, whatever its name says.")
+    raise PictureError(name, "this is not a picture Oxlen can read.")

@@ -155,7 +155,7 @@ def _shutter_s(tags: Mapping[int, Any], notes: list[str]) -> float | None:
         apex = _within(number(tags.get(Base.ShutterSpeedValue)), -17, 24)
         shutter = None if apex is None else 2.0**-apex
     if shutter is None and Base.ExposureTime in tags:
-        notes.append("its exposure time makes no sense and was left out")
+        notes.append("its exposure time is not valid and was ignored")
     return shutter
 
 
@@ -165,7 +165,7 @@ def _f_number(tags: Mapping[int, Any], notes: list[str]) -> float | None:
         apex = _within(number(tags.get(Base.ApertureValue)), -3, 14)
         f_number = None if apex is None else 2.0 ** (apex / 2)
     if f_number is None and Base.FNumber in tags:
-        notes.append("its f-number makes no sense and was left out")
+        notes.append("its f-number is not valid and was ignored")
     return f_number
 
 
@@ -174,7 +174,7 @@ def _checked(
 ) -> float | None:
     inside = _within(value, low, high)
     if value is not None and inside is None:
-        notes.append(f"its {name} of {value:g} makes no sense and was left out")
+        notes.append(f"its {name} of {value:g} is not valid and was ignored")
     return inside
 
 
@@ -192,7 +192,9 @@ def _taken_at(tags: Mapping[int, Any]) -> str | None:
 
 
 def _white_balance(value: Any) -> str | None:
-    return {0: "auto", 1: "set by hand"}.get(int(number(value) or 0)) if value is not None else None
+    return (
+        {0: "auto", 1: "set manually"}.get(int(number(value) or 0)) if value is not None else None
+    )
 
 
 def numbers(value: Any) -> NDArray[np.float64]:

@@ -8,7 +8,7 @@ MOST_PIXEL_BYTES = 420_000_000
 """For one picture while it is decoded and read; a 50-megapixel RAW takes about 400 MB."""
 
 
-NO_MEMORY = "there was not enough memory to read its pixels; a smaller copy can be measured."
+NO_MEMORY = "there was not enough memory for its pixels. Use a smaller copy."
 
 
 def check_bytes(needed_bytes: int, name: str) -> None:
@@ -16,9 +16,8 @@ def check_bytes(needed_bytes: int, name: str) -> None:
     if needed_bytes > MOST_PIXEL_BYTES:
         raise PixelsUnreadable(
             name,
-            f"its pixels need {_megabytes(needed_bytes)} of memory, more than the "
-            f"{_megabytes(MOST_PIXEL_BYTES)} Oxlen gives one picture. "
-            "A smaller copy of it can be measured.",
+            f"its pixels need {_megabytes(needed_bytes)} of memory, more than the limit of "
+            f"{_megabytes(MOST_PIXEL_BYTES)}. Use a smaller copy.",
         )
 
 

@@ -115,9 +115,7 @@ class RawPicture:
         """Luminance weights and place of mid, from the file's colour matrix and neutral."""
         baseline = number(self._tags.get(Base.BaselineExposure)) or 0.0
         if abs(baseline) > MOST_BASELINE_STOPS:
-            raise PixelsUnreadable(
-                self.name, f"it says its mid lies {baseline:g} stops away, which cannot be."
-            )
+            raise PixelsUnreadable(self.name, f"its mid offset of {baseline:g} stops is not valid.")
         neutral = numbers(self._tags.get(Base.AsShotNeutral))
         if neutral.size != 3 or np.any(neutral <= 0):
             balance = np.asarray(self._raw.camera_whitebalance[:3], dtype=float)
@@ -160,7 +158,7 @@ class RawPicture:
         black = np.array([blacks.get(name, 0) for name in CHANNELS], dtype=float)
         white = float(self._raw.white_level)
         if white <= black.max():
-            raise PixelsUnreadable(self.name, "its white level does not lie above its black level.")
+            raise PixelsUnreadable(self.name, "its white level is not above its black level.")
         return black, white
 
     def sample(self, *, strongest: bool = False) -> Tones:

@@ -31,9 +31,9 @@ def green_patch(picture: Picture, side: int) -> GreenPatch:
     raw = picture.source
     name = picture.facts.name
     if not isinstance(raw, RawPicture):
-        raise BadInput(f"{name} is not RAW: noise can only be measured in RAW files.", "files")
+        raise BadInput(f"{name} is not RAW. Noise can be measured only in RAW files.", "files")
     if raw.mosaic.ndim != 2:
-        raise BadInput(f"{name} holds whole colours: its noise has been worked over.", "files")
+        raise BadInput(f"{name} is already processed, so its noise cannot be measured.", "files")
     period = raw.pattern.shape[0]
     rows, columns = np.argwhere(raw.pattern == GREEN)[0]
     green = raw.mosaic[rows::period, columns::period]

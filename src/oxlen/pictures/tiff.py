@@ -32,7 +32,7 @@ REDUCED_RESOLUTION = 1
 # Tags that only a raw file's directories carry: CFA pattern, and the makers' own raw compressions.
 CFA, LINEAR_RAW = tifffile.PHOTOMETRIC.CFA, tifffile.PHOTOMETRIC.LINEAR_RAW
 RAW_MAKER_COMPRESSIONS = {32767, 32769, 32770, 34713, 65000, 65535}
-BROKEN_DIRECTORY = "it starts like a TIFF but its directory is broken."
+BROKEN_DIRECTORY = "it is a TIFF with a damaged directory."
 ONE_NUMBER_EACH = (
     "imagewidth",
     "imagelength",
@@ -154,17 +154,13 @@ class TiffFileReader:
                 continue
             offsets, counts = page.dataoffsets, page.databytecounts
             if not offsets or len(offsets) != len(counts):
-                raise PixelsUnreadable(
-                    self.name, "its pixels are missing; only its tags are there."
-                )
+                raise PixelsUnreadable(self.name, "its pixels are missing.")
             expected = int(np.prod(page.chunked)) if page.chunked else len(offsets)
             past = any(
                 o <= 0 or c <= 0 or o + c > self._size for o, c in zip(offsets, counts, strict=True)
             )
             if past or len(offsets) < expected:
-                raise PixelsUnreadable(
-                    self.name, "its pixels are cut: part of them lies past the end of the file."
-                )
+                raise PixelsUnreadable(self.name, "its pixels are cut short.")
             _check_uncompressed_length(page, sum(counts), self.name)
 
     # ---- processed TIFF -------------------------------------------------------------------
@@ -203,9 +199,7 @@ class TiffFileReader:
         except MemoryError as error:
             raise PixelsUnreadable(self.name, NO_MEMORY) from error
         except Exception as error:
-            raise PixelsUnreadable(
-                self.name, "its pixels are packed in a way Oxlen cannot open."
-            ) from error
+            raise PixelsUnreadable(self.name, "Oxlen cannot unpack its pixels.") from error
 
     @cached_property
     def pixels(self) -> ProcessedPixels:
@@ -261,6 +255,4 @@ def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
     bits = int(np.max(np.atleast_1d(page.bitspersample or 8)))
     needed = page.imagewidth * page.imagelength * page.samplesperpixel * bits // 8
     if stored_bytes < needed:
-        raise PixelsUnreadable(
-            name, "its pixels are cut: fewer are stored than the size it claims."
-        )
+        raise PixelsUnreadable(name, "its pixels are cut short.")

@@ -120,5 +120,5 @@ def own_balance(path: Path, name: str) -> tuple[float, ...] | None:
             return None
         gains = _gains(picture.source)
     if len(gains) != 4 or min(gains[:3]) <= 0:
-        raise PixelsUnreadable(name, "it does not say how its colours were balanced.")
+        raise PixelsUnreadable(name, "it has no white balance data.")
     return gains

@@ -44,7 +44,7 @@ class PreviewCache:
             if key not in self._decided:
                 one = briefed_sheet(body, profile, self._pictures)
                 if not one.brief.readings:
-                    words = "A dry run needs light to go by: a picture, or a reading."
+                    words = "A dry run needs a picture or a reading."
                     raise BadInput(words, "readings")
                 self._decided = {key: (one.light, plan(one.brief))}
             return self._decided[key]

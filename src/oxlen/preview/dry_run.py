@@ -206,7 +206,7 @@ def _steps(decision: Plan, request: FrameRequest) -> tuple[float, float]:
     slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
     if slip is None:
         raise BadInput(
-            "No exposure gives this picture. Take a way out, or drag the dot on the map.", "iso"
+            "No exposure meets every limit. Choose a way out, or drag the dot on the map.", "iso"
         )
     return slip.iso, slip.shutter_s
 

@@ -27,7 +27,7 @@ def shared_jpeg(files: Sequence[tuple[Path, str, float]], rule: Combine) -> byte
     BadInput without a picture.
     """
     if not files:
-        raise BadInput("There is no picture yet to look at.", "frames")
+        raise BadInput("No picture yet.", "frames")
     frames = [_read(path, name) * np.float32(2.0**stops) for path, name, stops in files]
     size = (frames[0].shape[1], frames[0].shape[0])
     same = np.stack([cv2.resize(one, size, interpolation=cv2.INTER_AREA) for one in frames])

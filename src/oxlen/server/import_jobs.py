@@ -80,7 +80,7 @@ class ImportJobs:
     def job(self, number: int) -> ImportJob:
         """The import of that number; NotFound where there is none."""
         if number not in self._jobs:
-            raise NotFound("There is no such import.", job=number)
+            raise NotFound("This import no longer exists.", job=number)
         return self._jobs[number]
 
     def cancel(self, number: int) -> ImportJob:

@@ -19,7 +19,7 @@ def keep_patch(context: Context, kept: Sheet, patch: Patch, *, label: str) -> No
         changed = SheetBody.model_validate({**body, **patch})
     except ValidationError as error:
         where = ".".join(str(part) for part in error.errors()[0]["loc"])
-        raise BadInput(f"{label}: it asks more of {where} than a sheet may hold.", where) from error
+        raise BadInput(f"{label}: it has more {where} than a sheet can hold.", where) from error
     with context.library.writer() as connection:
         edit_sheet(
             connection,

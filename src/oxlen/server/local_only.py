@@ -68,7 +68,7 @@ class LocalOnly:
         if not UPLOADS.fullmatch(scope["path"]):
             body = await _bounded_body(receive)
             if body is None:
-                await refuse(guarded, 413, "That is more than Oxlen takes in one request (2 MB).")
+                await refuse(guarded, 413, "The request is larger than 2 MB.")
                 return
             receive = _replay(body, receive)
         if scope["method"] == "HEAD":
@@ -79,20 +79,20 @@ class LocalOnly:
         except asyncio.CancelledError:
             # Only the end of the server cuts an answer short; whoever still waits is told.
             if not guarded.has_begun:
-                await refuse(guarded, 503, "Oxlen is being stopped; nothing of this was kept.")
+                await refuse(guarded, 503, "Oxlen is stopping. Nothing was saved.")
         except Exception:
             # Written down for whoever looks into it; the page is told a sentence.
             logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
             if guarded.has_begun:
                 raise
-            await refuse(guarded, 500, "That went wrong inside Oxlen; what is kept is as it was.")
+            await refuse(guarded, 500, "Something failed in Oxlen. Nothing was changed.")
 
 
 def _refusal(path: str, raw_headers: Iterable[tuple[bytes, bytes]]) -> str | None:
     headers = said_headers(raw_headers)
     host = headers.get(b"host", "")
     if _host_name(host) not in LOOPBACK_NAMES:
-        return "Oxlen answers only on this machine, under its own name."
+        return "Oxlen answers only on this computer."
     return foreign_site(path, headers, raw_headers, own=f"http://{host}")
 
 
@@ -111,15 +111,15 @@ def foreign_site(
     """Why a request is not one of Oxlen's own pages at the origin `own`; None where it is."""
     names = [name.lower() for name, _ in raw_headers]
     if any(names.count(name) > 1 for name in SAID_ONCE):
-        return "The request says twice where it comes from."
+        return "The request has a header twice."
     origin = headers.get(b"origin")
     if origin is not None and origin != own:
-        return "Another site asked; Oxlen answers only its own pages."
+        return "Oxlen answers only its own pages."
     foreign = headers.get(b"sec-fetch-site", "none") not in ("same-origin", "none")
     # A link on another site may lead to a page of Oxlen, and to nothing else.
     to_a_page = headers.get(b"sec-fetch-mode") == "navigate" and not path.startswith("/api")
     if foreign and not to_a_page:
-        return "Another site asked; Oxlen answers only its own pages."
+        return "Oxlen answers only its own pages."
     return None
 
 

@@ -36,9 +36,9 @@ PAIRING = "/api/pair"
 SCHEMA = "/api/openapi"
 """The description of the routes, which is none of them."""
 SEEN_EVERY = timedelta(minutes=1)
-OVER = "The time for phones is up. Switch it on again on the computer that runs Oxlen."
+OVER = "Sharing has ended. Start it again on the computer that runs Oxlen."
 UNCONFIRMED = "Confirm this phone on the computer that runs Oxlen."
-UNPAIRED = "This phone is not paired with Oxlen, or no longer. Pair it from the computer."
+UNPAIRED = "This phone is not paired. Pair it on the computer."
 
 
 @dataclass(frozen=True)
@@ -114,7 +114,7 @@ class NetworkDoor:
     ) -> str | None:
         host = headers.get(b"host", "").casefold()
         if host not in self._plate.hosts:
-            return "Oxlen does not go by that name here."
+            return "Oxlen does not use that name."
         return foreign_site(path, headers, raw, own=f"{self._plate.scheme}://{host}")
 
     def _device(self, cookie: str) -> Device | None:

@@ -96,7 +96,7 @@ class News:
         listener = _Listener(asyncio.get_running_loop(), owner)
         with self._lock:
             if self._is_full(owner):
-                raise TooMany("Too many pages of Oxlen are open; close some.")
+                raise TooMany("Too many pages of Oxlen are open. Close some.")
             self._listeners.append(listener)
         return self._events(listener, is_let_in)
 

@@ -34,7 +34,7 @@ FIRST_SHOWN = {
     "takes": f"{FEATURES}/takes/TakesPage.tsx",
 }
 """By the path of a page, the source of the front end that draws it."""
-NOT_BUILT = "The front end has not been built; ./oxlen demo does it."
+NOT_BUILT = "The front end is not built. Run ./oxlen demo."
 
 
 COMPRESSED = ".br"
@@ -89,7 +89,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
     @app.get("/{path:path}", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def page(path: str) -> HTMLResponse:
         if path.startswith(("api/", "assets/")):
-            raise HTTPException(404, "There is nothing at this address.")
+            raise HTTPException(404, "Page not found.")
         index = built / "index.html"
         if not index.is_file():
             raise HTTPException(404, NOT_BUILT)

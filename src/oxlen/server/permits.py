@@ -10,8 +10,8 @@ from oxlen.server.local_only import DEVICE
 PLATE = "oxlen.plate"
 """In a request's scope where it came over the network: what the door answers to."""
 READING = {"GET", "HEAD", "OPTIONS"}
-NOT_FROM_A_PHONE = "That is done on the computer that runs Oxlen, not from a phone."
-KIT_IS_SHUT = "This phone may not change the kit; the computer can let it."
+NOT_FROM_A_PHONE = "Only the computer that runs Oxlen can do that."
+KIT_IS_SHUT = "This phone may not change the kit. Allow it on the computer."
 
 
 async def at_the_door(_: Request) -> None:

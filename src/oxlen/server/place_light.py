@@ -34,7 +34,7 @@ def place_of(connection: sqlite3.Connection, entry: Outing) -> PlaceBody:
     if entry.place_id is not None:
         return PlaceBody.model_validate_json(kept_place(connection, entry.place_id).body)
     if entry.latitude_deg is None or entry.longitude_deg is None:
-        raise BadInput("Hang the outing on a place first: light goes by where it is.", "place_id")
+        raise BadInput("Set the outing's place to see its light.", "place_id")
     return PlaceBody(
         name=entry.place or entry.title,
         latitude_deg=entry.latitude_deg,

@@ -60,7 +60,7 @@ EXAMPLE_PROBLEM: JsonDict = {
     "type": "about:blank",
     "title": "Refused",
     "status": 422,
-    "detail": "slip.jpg: its pixels are cut short or damaged and were not metered.",
+    "detail": "hull.jpg: its pixels are cut short or damaged.",
     "code": "pixels-unreadable",
     "field": None,
 }
@@ -80,16 +80,16 @@ class Problem(BaseModel):
 
 
 STATUS_WORDS: Mapping[int, str] = {
-    400: "Not made out: the body is no JSON in UTF-8",
-    401: "Asked over the network by a device that is not paired",
-    403: "Asked from another site or under another name, or for what a phone may not do",
-    404: "Nothing is kept under that name",
-    405: "Not by this method",
-    409: "Changed elsewhere in the meantime, or not agreed to yet",
-    413: "Longer than a request may be",
-    422: "Refused, with the field and the cause",
+    400: "The body is not valid JSON in UTF-8",
+    401: "The device is not paired",
+    403: "Not allowed from another site, under another name, or for a phone",
+    404: "Not found",
+    405: "Method not allowed",
+    409: "Changed elsewhere, or consent is needed",
+    413: "The request is too large",
+    422: "Not valid: the field and the reason",
     429: "Too many tries; wait a while",
-    503: "The data cannot be reached or written just now",
+    503: "The data cannot be read or written now",
     507: "The disk is full",
 }
 """Every status of a refusal."""
@@ -112,10 +112,10 @@ def problem(
     return JSONResponse(body.model_dump(), status, headers=headers, media_type=MEDIA_TYPE)
 
 
-NOT_JSON = "What was sent could not be made out: it must be JSON in UTF-8."
+NOT_JSON = "The request is not valid JSON in UTF-8."
 FULL, NOT_NOW = 507, 503
-DISK_FULL = "The disk with your data is full; free some space and try again."
-READ_ONLY = "Your data cannot be written to: the folder or its disk is read-only."
+DISK_FULL = "The disk is full. Free some space and try again."
+READ_ONLY = "Your data cannot be saved: the folder or disk is read-only."
 
 
 def storage_trouble(error: sqlite3.OperationalError | OSError) -> tuple[int, str]:
@@ -132,7 +132,7 @@ def storage_trouble(error: sqlite3.OperationalError | OSError) -> tuple[int, str
     if "readonly" in words:
         return NOT_NOW, READ_ONLY
     if "locked" in words:
-        return NOT_NOW, "Something else is writing to your data; try again in a moment."
+        return NOT_NOW, "Something else is writing to your data. Try again in a moment."
     return NOT_NOW, f"Your data cannot be reached ({words})."
 
 
@@ -153,7 +153,7 @@ def add_problem_handlers(app: FastAPI) -> None:
     def _storage(asked: Request, error: sqlite3.OperationalError | OSError) -> JSONResponse:
         status, cause = storage_trouble(error)
         logging.getLogger("oxlen").warning("%s %s: %r", asked.method, asked.url.path, error)
-        kept = "" if asked.method in ("GET", "HEAD") else " Nothing of this was kept."
+        kept = "" if asked.method in ("GET", "HEAD") else " Nothing was saved."
         return problem(status, "Refused", cause + kept, code="storage")
 
     @app.exception_handler(RequestValidationError)
@@ -170,7 +170,7 @@ def add_problem_handlers(app: FastAPI) -> None:
     @app.exception_handler(ClientDisconnect)
     def _gone(_: Request, __: ClientDisconnect) -> JSONResponse:
         # Nobody reads it, but the log does not fill with traces of phones that walked away.
-        return problem(400, "Gone", "The sender left before all of it came.", code="left")
+        return problem(400, "Gone", "The sender disconnected.", code="left")
 
     @app.exception_handler(HTTPException)
     def _routing(_: Request, error: HTTPException) -> JSONResponse:

@@ -20,7 +20,7 @@ from oxlen.store.stacks import (
 )
 from oxlen.workers.crew import Crew
 
-DIED = "The process working on it ended before it was done. Start it again to go on from there."
+DIED = "The stack stopped before it was finished. Start it again to continue."
 
 
 class StackJobs:

@@ -31,6 +31,6 @@ async def while_asked_for(request: Request, future: Future[Result]) -> Result:
         if not waiting.done() and may_drop and await request.is_disconnected():
             waiting.cancel()
             future.cancel()
-            raise WorkFailed("Nobody waits for this any more; it was dropped.")
+            raise WorkFailed("Cancelled: nobody waits for it.")
     waiting.exception()  # seen, so that the event loop does not report it as unseen
     return outcome(future)

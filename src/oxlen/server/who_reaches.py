@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from oxlen.network.serving import Served
 
-NOBODY = "Only this computer reaches Oxlen now."
+NOBODY = "Only this computer can open Oxlen now."
 PAIRED_ONLY = (
-    "Everyone on the same network can see that Oxlen is here. Only phones you have paired see "
-    "your outings or change anything, and none of them can pair others."
+    "Everyone on the same network can see that Oxlen is here. Only paired phones can see or "
+    "change your outings. They cannot pair other phones."
 )
 READ_ALONG = (
-    "Without https, others on this network could read along and take over a paired phone's "
-    "access: use it only on a network of your own. The phone then cannot stay awake, use its "
-    "sensors, be installed or work without the network."
+    "Without https, others on this network could read the data and take over a paired phone's "
+    "access. Use it only on your own network. The phone then cannot stay awake, use its sensors, "
+    "be installed or work offline."
 )
 
 

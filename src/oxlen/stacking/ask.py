@@ -13,9 +13,9 @@ from oxlen.core.frames.misfit import FrameKind
 
 Align = Literal["none", "features", "stars"]
 ALIGN_WORDS = {
-    "none": "as they lie",
-    "features": "shifted and turned by what they show",
-    "stars": "laid on the stars",
+    "none": "no alignment",
+    "features": "aligned on detail",
+    "stars": "aligned on stars",
 }
 LEAST_FRAMES, MOST_FRAMES = 2, 500
 THREADS = 2
@@ -105,5 +105,5 @@ class Stopped(Exception):
 
 def words_of(asked: StackAsk) -> str:
     """How it is put together, in words."""
-    land = f", the land from {', '.join(asked.land)}" if asked.land else ""
+    land = f", foreground from {', '.join(asked.land)}" if asked.land else ""
     return f"{COMBINE_WORDS[asked.combine]}, {ALIGN_WORDS[asked.align]}{land}"

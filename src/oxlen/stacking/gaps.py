@@ -41,9 +41,7 @@ def _pause(frames: Sequence[FrameFile]) -> tuple[float, float]:
     times = [one.taken_s for one in frames if one.taken_s is not None]
     shutters = [one.kind.shutter_s for one in frames if one.kind.shutter_s]
     if len(times) < 2 or not shutters:
-        raise BadInput(
-            "These frames do not say when they were taken: no gap can be closed.", "gaps"
-        )
+        raise BadInput("These frames have no times, so gaps cannot be closed.", "gaps")
     shutter_s = float(np.median(shutters))
     return float(np.median(np.diff(sorted(times)))) - shutter_s, shutter_s
 
@@ -62,7 +60,9 @@ def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int
             turns.append((laid, one.taken_s - reference.taken_s))
     told = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
     if not told:
-        raise BadInput("Too few stars to tell how the sky turns: no gap can be closed.", "gaps")
+        raise BadInput(
+            "Too few stars to measure how the sky turns, so gaps cannot be closed.", "gaps"
+        )
     lens = turns[0][0].lens
     return SkyTurn(_vector(np.median(told, axis=0)), lens), lens.size
 

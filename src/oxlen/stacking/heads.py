@@ -24,7 +24,7 @@ def read_heads(files: Sequence[tuple[Path, str]]) -> tuple[list[FrameFile], list
     """
     if not LEAST_FRAMES <= len(files) <= MOST_FRAMES:
         raise BadInput(
-            f"{counted(len(files), 'file')}; {LEAST_FRAMES} to {MOST_FRAMES} can be put together.",
+            f"{counted(len(files), 'file')}. A stack has {LEAST_FRAMES} to {MOST_FRAMES} frames.",
             "files",
         )
     found, left = [], []
@@ -49,22 +49,22 @@ def _named_apart(files: Sequence[tuple[Path, str]]) -> list[tuple[Path, str]]:
 def fitting(frames: Sequence[FrameFile], *, mixed: bool) -> tuple[list[FrameFile], list[LeftOut]]:
     """Frames of the usual kind and the others. BadInput when too few or too large ones are left."""
     if not frames:
-        raise BadInput("None of these files can be read as a picture.", "files")
+        raise BadInput("None of these files is a readable picture.", "files")
     usual = usual_kind([one.kind for one in frames])
     is_raw = sum(one.is_raw for one in frames) * 2 > len(frames)
     kept, left = [], []
     for one in frames:
         why = kind_misfit(one.kind, usual, mixed=mixed)
         if one.is_raw != is_raw:
-            why = "it is a RAW file, the others are not" if one.is_raw else "it is no RAW file"
+            why = "it is a RAW file, the others are not" if one.is_raw else "it is not a RAW file"
         if why is None:
             kept.append(one)
         else:
             left.append(LeftOut(one.name, why))
     if len(kept) < LEAST_FRAMES:
-        raise BadInput("Fewer than two of these files fit each other.", "files")
+        raise BadInput("Fewer than 2 of these files match.", "files")
     if usual.size[0] * usual.size[1] > MOST_PIXELS:
-        raise BadInput("Frames of over 64 megapixels cannot be put together here.", "files")
+        raise BadInput("Frames over 64 megapixels cannot be stacked.", "files")
     return kept, left
 
 
@@ -86,7 +86,7 @@ def _head(path: Path, name: str) -> FrameFile:
     with open_picture(path, name) as picture:
         facts, exposure = picture.facts, picture.exposure
         if facts.width is None or facts.height is None:
-            raise PictureError(name, "its pixels are missing; only its tags are there.")
+            raise PictureError(name, "its pixels are missing.")
         taken = camera_tags(picture.tags, is_raw=facts.kind == "raw")
         kind = FrameKind(
             (facts.width, facts.height),

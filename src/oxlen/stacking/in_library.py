@@ -187,7 +187,7 @@ def _why(error: Exception) -> str | None:
     if isinstance(error, sqlite3.OperationalError):
         return NOT_KEPT
     if isinstance(error, MemoryError):
-        return "There was not enough memory; fewer pixels need less."
+        return "There was not enough memory. Use smaller frames."
     return None
 
 

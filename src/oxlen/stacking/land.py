@@ -31,15 +31,18 @@ Named = tuple[Path, str]
 def split_files(
     files: Sequence[Named], asked: StackAsk
 ) -> tuple[list[Named], Path | None, list[Named]]:
-    """The frames to be put together, the dark one, and those of the land.
+    """The frames to be put together, the dark frame, and those foreground.
 
     BadInput where a file that is named is not there, or land is to be blended without a horizon.
     """
-    for name, what in ((asked.dark, "the dark one"), *((one, "of the land") for one in asked.land)):
+    for name, what in (
+        (asked.dark, "the dark frame"),
+        *((one, "foreground") for one in asked.land),
+    ):
         if name is not None and name not in {given for _, given in files}:
             raise BadInput(f"There is no frame named {name} to be {what}.", "files")
     if asked.land and len(asked.horizon) < 2:
-        words = "Draw the line between land and sky: under it the land’s own frame is taken."
+        words = "Draw the horizon line. Below it the foreground frame is used."
         raise BadInput(words, "horizon")
     aside = {asked.dark, *asked.land}
     dark = next((path for path, name in files if name == asked.dark), None)
@@ -55,7 +58,7 @@ def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
 
 @dataclass(frozen=True)
 class OwnLand:
-    """Frames of the land, how much of each pixel of the reference it is, and how they lie on it.
+    """Frames foreground, how much of each pixel of the reference it is, and how they lie on it.
 
     `laid` is None where they lie as the reference does, or nothing tells how. `sky_share` is how
     much of what lies just below the line is as light as the sky.
@@ -89,7 +92,7 @@ def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLa
 
 
 def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) -> Levels:
-    """The sky's levels (h, w, 3) with the mean of the land's frames where land is, in place.
+    """The sky's levels (h, w, 3) with the mean foreground's frames where land is, in place.
 
     Along its edge land is taken without the light of its own sky, which would draw a bright rim.
     """
@@ -125,7 +128,7 @@ def _onto(values: NDArray[Any], laid: FrameLaid) -> NDArray[Any]:
 
 
 def _without_rim(whole: NDArray[Any], weight: Levels, row: int, *, end: int) -> Levels:
-    """Levels of rows; along the edge of the land those of its darkest neighbours."""
+    """Levels of rows; along the edge foreground those of its darkest neighbours."""
     above, below = max(0, row - RIM_PX), min(len(weight), end + RIM_PX)
     levels = np.asarray(whole[above:below], dtype=np.float32)
     around = weight[above:below]
@@ -141,5 +144,5 @@ def _without_rim(whole: NDArray[Any], weight: Levels, row: int, *, end: int) -> 
 def _frame(one: Named, shape: tuple[int, ...]) -> WholeFrame:
     frame = whole_frame(*one, mosaic=False)
     if frame.values.shape[:2] != shape[:2]:
-        raise BadInput(f"{one[1]} has another size than the frames of the sky.", "land")
+        raise BadInput(f"{one[1]} has another size than the sky frames.", "land")
     return frame

@@ -33,8 +33,8 @@ USUAL_FOCAL35_MM = 26.0
 LENS_FRAMES = 6
 CHUNK = 8
 MOST_LEFT_PX = 0.8
-NOT_LAID = "it shows too little that the others show"
-NO_STARS = "too few of its stars are those of the others"
+NOT_LAID = "it has too little in common with the others"
+NO_STARS = "too few of its stars match the others"
 
 
 def reference_of(

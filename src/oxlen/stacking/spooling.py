@@ -51,7 +51,7 @@ class Spool:
     @property
     def words(self) -> str:
         """What it takes on disk, in words."""
-        return f"{max(0.1, self.size_bytes / 1e9):.1f} GB of disk for a while"
+        return f"{max(0.1, self.size_bytes / 1e9):.1f} GB of disk space"
 
     def check_room(self) -> None:
         """BadInput where the disk has no room for it."""
@@ -59,7 +59,7 @@ class Spool:
         there = self.path.stat().st_size if self.path.exists() else 0
         if free + there < SPARE * self.size_bytes:
             raise BadInput(
-                f"This needs {self.size_bytes / 1e9:.1f} GB of disk for a while and "
+                f"This needs {self.size_bytes / 1e9:.1f} GB of disk space and "
                 f"{free / 1e9:.1f} GB are free. Averaging the frames needs none.",
                 "combine",
             )

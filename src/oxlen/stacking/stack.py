@@ -62,7 +62,7 @@ def _together(work: Work) -> tuple[Levels, float]:
     asked, land = work.asked, work.own_land  # found before frames fill the memory
     result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
     if land is not None:
-        work.tell("blending the land", 0.98)
+        work.tell("blending the foreground", 0.98)
         with_own_land(result, top, land, lift_stops=asked.land_lift_stops)
     return result, top
 
@@ -105,7 +105,7 @@ def _lay(work: Work) -> None:
     if not kept.is_laid and work.asked.align != "none":
         lay = lay_on_stars if by_stars else lay_by_features
         for share in lay(work.frames, work.reference, kept):
-            work.tell("laying frames on each other", 0.5 * share)
+            work.tell("aligning frames", 0.5 * share)
     kept.is_laid = True
     kept.save(work.folder)
     check_enough(work)

@@ -41,7 +41,7 @@ def gathered(work: Work) -> tuple[Levels, float]:
     gaps = gap_maps(work.used) if work.closes_gaps else ()
     for part in _parts(work):
         _gather(work, reader, sums, part=part, gaps=gaps)
-        work.tell("putting frames together", _share(work))
+        work.tell("stacking frames", _share(work))
         if time.monotonic() - saved_at > SAVED_EVERY_S:
             _save(work, sums)
             saved_at = time.monotonic()
@@ -166,7 +166,7 @@ def spooled(work: Work) -> tuple[Levels, float]:
         result[row : row + band.shape[1]] = band_together(
             band[used], work.asked.combine, table=table, reference=at
         )
-        work.tell("putting bands together", 0.7 + 0.28 * row / first.values.shape[0])
+        work.tell("combining parts", 0.7 + 0.28 * row / first.values.shape[0])
     return result, float(first.top)
 
 
@@ -175,7 +175,7 @@ def _lay_down(
 ) -> None:
     """Every frame at its place on disk, or left out."""
     # What comes of it is known at the end alone: until then the mean of the frames is shown.
-    growing, doing = GrowingLook(first.values.shape), f"laying frames down, {spool.words}"
+    growing, doing = GrowingLook(first.values.shape), f"saving frames, {spool.words}"
     table, lock = None if work.kept.placed else first.table, Lock()
 
     def lay_down(one: FrameFile) -> None:

@@ -188,4 +188,4 @@ def check_enough(work: Work) -> None:
     """BadInput where fewer than two frames are left to be put together."""
     if len(work.used) < LEAST_FRAMES:
         why = next(iter(work.kept.left_out.values()), "")
-        raise BadInput(f"Fewer than two frames fit each other: {why}.", "files")
+        raise BadInput(f"Fewer than 2 frames match: {why}.", "files")

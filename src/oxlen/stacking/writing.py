@@ -37,7 +37,7 @@ def check_ending(path: Path, *, is_mosaic: bool) -> None:
     """BadInput for a file that cannot be written: DNG is for RAW frames as they lie."""
     ending = path.suffix.lower()
     if ending == DNG_ENDING and not is_mosaic:
-        words = "DNG is for RAW frames neither moved nor blended: write a .tif or .jpg."
+        words = "DNG needs RAW frames without alignment or blending. Use .tif or .jpg."
         raise BadInput(words, "out")
     if ending not in (DNG_ENDING, *TIFF_ENDINGS, *JPEG_ENDINGS):
         raise BadInput("The result is written as .tif, .jpg or, from RAW, .dng.", "out")

@@ -80,10 +80,10 @@ def _left_over(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:
         if finding.spare is None or not finding.spare.is_dir():
             yield finding
         else:
-            words = f"The folder {finding.spare} was not made by Oxlen; it is left alone."
+            words = f"The folder {finding.spare} is not from Oxlen. It was not changed."
             yield Finding(words)
     for folder in sorted(library.folder.glob(f"{RESTORED}*")):
-        yield Finding(f"{folder.name} is left from a restore that was stopped.", folder)
+        yield Finding(f"{folder.name} is left over from a stopped restore.", folder)
 
 
 def _spare_files(library: Library, known: set[str]) -> Iterator[Finding]:
@@ -94,7 +94,7 @@ def _spare_files(library: Library, known: set[str]) -> Iterator[Finding]:
         if preview.stem not in known:
             yield Finding(f"The preview {preview.name} belongs to no picture.", preview)
     for incoming in sorted((library.folder / INCOMING).glob("*")):
-        yield Finding(f"{incoming.name} is left from an import that was stopped.", incoming)
+        yield Finding(f"{incoming.name} is left over from a stopped import.", incoming)
 
 
 def _spare_frames(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:

@@ -51,7 +51,7 @@ def inbox_entry(connection: sqlite3.Connection, entry_id: int) -> InboxEntry:
     """The entry of that id; NotFound otherwise."""
     row = connection.execute(SELECT_INBOX + " WHERE inbox.id = ?", (entry_id,)).fetchone()
     if row is None:
-        raise NotFound("This picture is not in the inbox any more.", entry=entry_id)
+        raise NotFound("This picture is no longer in the inbox.", entry=entry_id)
     return InboxEntry(**row)
 
 

@@ -36,7 +36,7 @@ def kept_place(connection: sqlite3.Connection, place_id: int) -> KeptPlace:
     """The place of that id; NotFound otherwise."""
     row = connection.execute("SELECT id, body FROM place WHERE id = ?", (place_id,)).fetchone()
     if row is None:
-        raise NotFound("There is no such place.", place=place_id)
+        raise NotFound("This place no longer exists.", place=place_id)
     return KeptPlace(**row)
 
 

@@ -193,5 +193,5 @@ def hold_lock(folder: Path) -> Iterator[IO[str]]:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
-            raise BadInput(f"Another Oxlen is running on {folder}; stop it first.") from None
+            raise BadInput(f"Another Oxlen is running on {folder}. Stop it first.") from None
         yield file

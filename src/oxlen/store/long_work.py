@@ -40,7 +40,7 @@ class Teller:
             return
         self._next_s = now_s + EVERY_S
         if self._stop.exists():
-            raise Cancelled("Stopped. What was imported by then is kept.")
+            raise Cancelled("Stopped. Everything imported so far stays.")
         unfinished = self._told.with_name(self._told.name + ".new")
         unfinished.write_text(json.dumps({"done": done, "all": whole}), "utf-8")
         unfinished.replace(self._told)

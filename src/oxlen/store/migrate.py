@@ -47,8 +47,7 @@ def check_not_newer(
     known = max(shipped_migrations() if migrations is None else migrations)
     if schema_version(connection) > known:
         raise ArchiveError(
-            "These data were kept by a newer Oxlen; this one cannot open them, and left them as "
-            "they were. Start the newer one."
+            "A newer Oxlen saved these data. Start the newer version. Nothing was changed."
         )
 
 
@@ -56,8 +55,8 @@ def check_not_older(connection: sqlite3.Connection) -> None:
     """ArchiveError when a database waits for its upgrade; reads only."""
     if schema_version(connection) < max(shipped_migrations()):
         raise ArchiveError(
-            "These data were kept by an earlier Oxlen. Start Oxlen once to bring them up to date; "
-            "`oxlen backup` works before that."
+            "An earlier Oxlen saved these data. Start Oxlen once to update them. `oxlen backup` "
+            "works before that."
         )
 
 

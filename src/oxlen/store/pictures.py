@@ -46,7 +46,7 @@ def kept_picture(connection: sqlite3.Connection, sha256: str) -> KeptPicture:
         (sha256,),
     ).fetchone()
     if row is None:
-        raise NotFound("There is no such picture here.", picture=sha256)
+        raise NotFound("This picture is not here.", picture=sha256)
     return KeptPicture(**row)
 
 

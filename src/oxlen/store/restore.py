@@ -76,8 +76,8 @@ def restore_backup(folder: Path, source: Path) -> Contents:
             finish_swap(folder)
         except OSError as error:
             raise ArchiveError(
-                f"The backup is whole, but could not be put in place yet ({error.strerror}); "
-                "Oxlen will do so at its next start."
+                f"The backup is complete but not in place yet ({error.strerror}). Oxlen finishes "
+                "it at the next start."
             ) from error
     return contents
 

@@ -138,7 +138,7 @@ def edit_sheet(
     current = sheet(connection, sheet_id)
     if current.version != from_version:
         raise EditClash(
-            "This sheet was changed elsewhere in the meantime; it has been loaded afresh.",
+            "This sheet was changed elsewhere. It was reloaded.",
             sheet=sheet_id,
             version=current.version,
         )
@@ -162,7 +162,7 @@ def step_sheet(connection: sqlite3.Connection, sheet_id: int, step: int, *, now:
     ).fetchone()
     if found is None:
         word = "undo" if step < 0 else "redo"
-        raise NotFound(f"There is nothing to {word} on this sheet.", sheet=sheet_id)
+        raise NotFound(f"Nothing to {word} on this sheet.", sheet=sheet_id)
     _move_to(connection, sheet_id, target, now=now)
 
 

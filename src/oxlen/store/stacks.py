@@ -75,7 +75,7 @@ def stack(connection: sqlite3.Connection, stack_id: int) -> KeptStack:
     """The set of that id; NotFound otherwise."""
     row = connection.execute(_SELECT + " WHERE stack.id = ?", (stack_id,)).fetchone()
     if row is None:
-        raise NotFound("There is no such set of frames.", stack=stack_id)
+        raise NotFound("This stack no longer exists.", stack=stack_id)
     return _stack(row)
 
 

@@ -21,8 +21,8 @@ from oxlen.takes.looking import Floats, Look, cleaner_stops, holds_whole_pulses,
 from oxlen.takes.planned import PlannedTake
 
 TOTAL_NOTE = (
-    "The file states the total time of many frames, put together by the phone: its light and "
-    "settings are not read by it."
+    "The file contains the total time of many stacked frames, so its light and settings are not "
+    "used."
 )
 WHOLE_FRAME = "The frame"
 PLAINLY_WHITE = 0.15
@@ -125,7 +125,7 @@ def check_names(plan: PlannedTake) -> None:
     for spot in plan.spots:
         if known and spot.name not in known:
             raise BadInput(
-                f"The plan has no spot named “{spot.name}”; it has {listed(known)}.", "spot"
+                f"The plan has no spot named “{spot.name}”. It has {listed(known)}.", "spot"
             )
 
 
@@ -145,16 +145,12 @@ def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Ite
     """What could not be judged, and why: nothing measured is nothing said."""
     told = [one for one in seen.spots if max(one.clipped_share, one.blocked_share) <= LOST_SHARE]
     if not told:
-        why = (
-            "no spot of the plan was given" if not plan.spots else "its spots are clipped or black"
-        )
-        yield f"Tones could not be judged: {why}."
+        why = "the plan has no spots" if not plan.spots else "its spots are clipped or black"
+        yield f"Tones not judged: {why}."
     elif on.base is not None and on.where is None:
-        yield (
-            "Tones could not be judged: it could not be aligned with the picture it was planned by."
-        )
+        yield ("Tones not judged: the take could not be aligned with the planning picture.")
     if look.blur is None:
-        yield "Sharpness could not be judged: it shows too little detail that is not clipped."
+        yield "Sharpness not judged: too little detail that is not clipped."
 
 
 def _seen_take(

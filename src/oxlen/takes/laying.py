@@ -24,10 +24,10 @@ from oxlen.pictures.opening import open_picture
 Floats = NDArray[np.float32]
 SMALL_PX = 1200
 NOT_LAID = (
-    "The take could not be aligned with the picture it was planned by: spots are read at their old "
-    "places, and level and tones are less sure."
+    "The take could not be aligned with the planning picture. Spots are read at their old "
+    "positions, so level and tones are less certain."
 )
-NO_REFERENCE = "Without the picture it was planned by, blur is judged by the take alone."
+NO_REFERENCE = "Without the planning picture, blur is judged from the take alone."
 
 
 @dataclass(frozen=True)

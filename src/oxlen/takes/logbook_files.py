@@ -213,7 +213,7 @@ def _of_json(text: str) -> Iterator[Judged]:
         _checked(one, place)
         whole = place + 1
     if takes.others.get("written_as") != WRITTEN_AS:
-        raise BadInput(f"This is no logbook: it is not written as {WRITTEN_AS}.", "written_as")
+        raise BadInput(f"This is not a logbook: its format is not {WRITTEN_AS}.", "written_as")
     for place, one in enumerate(JsonList(text, "takes", what="The logbook")):
         yield (place + 1, whole), _checked(one, place)
 
@@ -221,13 +221,13 @@ def _of_json(text: str) -> Iterator[Judged]:
 def _checked(one: object, place: int) -> tuple[str, Judgement]:
     """A take of a JSON logbook; BadInput, which names its place, where a field makes no sense."""
     if not isinstance(one, dict) or not isinstance(one.get("sha256"), str):
-        raise BadInput(f"Take {place + 1} of the logbook names no picture.", "takes")
+        raise BadInput(f"Take {place + 1} of the logbook has no picture.", "takes")
     state, rating = one.get("state"), one.get("rating", 0)
     if state not in ("new", "kept", "rejected") or rating not in range(6):
-        raise BadInput(f"Take {place + 1} has a state or rating that makes no sense.", "takes")
+        raise BadInput(f"Take {place + 1} has a state or rating that is not valid.", "takes")
     words = {name: str(one.get(name) or "") for name in ("note", "keywords", "why")}
     if not all(_is_text(word) for word in (one["sha256"], *words.values())):
-        raise BadInput(f"Take {place + 1} has characters that are no text.", "takes")
+        raise BadInput(f"Take {place + 1} has characters that are not text.", "takes")
     return one["sha256"], Judgement(state, rating=int(rating), **words)
 
 

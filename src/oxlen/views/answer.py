@@ -42,7 +42,7 @@ from oxlen.views.saving_bars import SavingBars, saving_bars
 from oxlen.views.tones import ToneScale, tone_scale
 from oxlen.views.warmth import ShownTone, WarmthRibbon, warmth_ribbon
 
-CHOSEN_BY_HAND = "chosen by hand on the map"
+CHOSEN_BY_HAND = "your choice on the map"
 
 
 class SlipLine(BaseModel):
@@ -275,8 +275,8 @@ def _chance(decision: Plan | None) -> Chance | None:
 def why_no_plan(picture: PictureLight | None) -> str:
     """Why a sheet without a reading has no plan, and what gives it one."""
     if picture is None:
-        return "Drop a picture, or give a reading, and the slip appears here."
+        return "Drop a picture or add a reading to get a slip."
     if picture.missing:
         missing = " and ".join(picture.missing)
-        return f"The picture does not say its {missing}. Give the exposure by hand to go on."
-    return "The picture's pixels could not be metered. Give a reading by hand to go on."
+        return f"The picture has no {missing}. Enter the exposure."
+    return "The picture could not be metered. Add a reading."

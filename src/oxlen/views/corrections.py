@@ -37,8 +37,8 @@ def _glass(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
         return
     glass = stops_label(stops)
     words = (
-        f"Shot through {glass} of glass: all the picture says is taken {glass} brighter, "
-        f"its mean {ev_label(mean)} instead of {ev_label(mean - stops)}."
+        f"Shot through a {glass} filter: the scene is {glass} brighter, mean {ev_label(mean)} "
+        f"instead of {ev_label(mean - stops)}."
     )
     yield Correction(id="glass", words=words, doubt=_doubt(mean), patch={PICTURE_GLASS: 0.0})
 
@@ -51,8 +51,8 @@ def _hour(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
     side, first = "stronger" if shift > 0 else "weaker", read[0]
     was, name = read[0].ev100, first.name or "the light"
     words = (
-        f"Planned for light {stops_label(shift)} {side} than was read: "
-        f"{name} at {ev_label(was + shift)} instead of {ev_label(was)}."
+        f"Planned for light {stops_label(shift)} {side} than measured: {name} at "
+        f"{ev_label(was + shift)} instead of {ev_label(was)}."
     )
     mean = light.mean_ev100
     doubt = _doubt(mean + shift) if mean is not None and shift > 0 else None

@@ -194,11 +194,11 @@ def _slider_words(brief: Brief) -> str:
     """How well the slider is known, or that it is not."""
     drive, clip_on = brief.lens.focus, brief[FOCUS].clip_on
     if drive is not None and not drive.by_hand:
-        return f"{brief.lens.name} focuses by itself only: tap and lock."
+        return f"{brief.lens.name} has autofocus only: tap and lock."
     scale = scale_in_use(brief)
     if scale is None:
         on = "" if clip_on is None else f" with “{clip_on.name}” on"
-        return f"This slider has no measured scale{on} yet: a focus ladder finds it."
+        return f"This slider has no measured scale{on} yet. Run a focus ladder."
     dates = sorted(point.date for point in scale.points if point.date)
     since = f", measured {dates[0]}" if dates else ""
     return f"{counted(len(scale.points), 'point')}{since}."

@@ -70,7 +70,7 @@ class NoiseWord(BaseModel):
 
 NOISE_WORDS = [
     NoiseWord(from_snr=SNR_EXCELLENT, word="clean"),
-    NoiseWord(from_snr=SNR_ACCEPTABLE, word="fine grain"),
+    NoiseWord(from_snr=SNR_ACCEPTABLE, word="low noise"),
     NoiseWord(from_snr=0.0, word="grainy"),
 ]
 

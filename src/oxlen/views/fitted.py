@@ -38,7 +38,7 @@ def fitted(body: SheetBody, profile: PhoneProfile) -> Fitted:
     if gone:
         change["readings"] = [_without(reading, gone) for reading in body.readings]
     what = " and ".join([f"lens “{name}”" for name in gone] or [f"mode “{mode_gone}”"])
-    note = f"{profile.name} has no {what} any more; the sheet goes by those it has."
+    note = f"{profile.name} no longer has {what}. The sheet uses what it has."
     return Fitted(body.model_copy(update=change), note)
 
 

@@ -58,11 +58,11 @@ def _qualities(
     near_m, far_m = depth.near_m, depth.far_m
     deep = "to infinity" if math.isinf(far_m) else f"to {far_m:.3g} m"
     return {
-        "Sees across": (f"{seen.hfov_deg:.0f}°", seen.hfov_deg, None),
-        "In the hand to": (seen.longest_hand, hand_s, True),
+        "Angle of view": (f"{seen.hfov_deg:.0f}°", seen.hfov_deg, None),
+        "Handheld to": (seen.longest_hand, hand_s, True),
         "ISO needed here": (f"{iso:.0f}", iso, False),
-        "Clean or grainy, SNR": (f"{clean:.0f}", clean, True),
-        "Darkest in the hand": (ev_label(seen.darkest_ev100), seen.darkest_ev100, False),
+        "Noise, SNR": (f"{clean:.0f}", clean, True),
+        "Darkest handheld": (ev_label(seen.darkest_ev100), seen.darkest_ev100, False),
         "Range": (
             "none clean" if seen.range_stops is None else f"{seen.range_stops:.1f} stops",
             seen.range_stops or 0.0,

@@ -129,11 +129,11 @@ def _span(low: float | None, high: float | None) -> str:
 
 def _lanes(decided: Plan, look: ShownMotion, wanted: Wanted) -> Iterator[Lane]:
     brief, ladder = decided.brief, decided.brief.mode.manual.shutter_s
-    yield _lane("What you asked for", "wanted", wanted.low_s, to_s=wanted.high_s)
+    yield _lane("Wanted", "wanted", wanted.low_s, to_s=wanted.high_s)
     yield from _look_lanes(brief, look)
     yield _lane("One frame of this phone", "phone", ladder[0], to_s=ladder[-1])
     allowed = light_allows_s(decided)
-    yield _lane("The light at the lowest ISO", "light", None, to_s=allowed)
+    yield _lane("Light at lowest ISO", "light", None, to_s=allowed)
     for mode in own_filters(brief):
         yield _lane(sentence_case(mode.name), "phone", mode.shortest_s, to_s=mode.longest_s)
     each = min(allowed, ladder[-1])
@@ -143,14 +143,14 @@ def _lanes(decided: Plan, look: ShownMotion, wanted: Wanted) -> Iterator[Lane]:
         level = _backdrop(decided, 1.0)
         if level is not None:
             longest = 2.0 ** (drawing.ambient_black_stops - level)
-            yield _lane("The backdrop stays black", "backdrop", None, to_s=longest)
+            yield _lane("The background stays black", "backdrop", None, to_s=longest)
 
 
 def _look_lanes(brief: Brief, look: ShownMotion) -> Iterator[Lane]:
     if look.look == "vanish":
         width, speed = float(look.in_force("width_m")), float(look.mover.speed_m_s)
         gone = float(vanishing_shutter_s(width, speed, look.background_stops))
-        yield _lane("It is gone", "look", gone, to_s=None)
+        yield _lane("It disappears", "look", gone, to_s=None)
         return
     second = streak_share(brief, look, 1.0)
     for one in LOOKS_OF_WATER if look.look in LOOKS_OF_WATER else (look.look,):
@@ -185,11 +185,11 @@ def _sample_words(decided: Plan, look: ShownMotion, time_s: float) -> Iterator[s
     else:
         frames = math.ceil(time_s / min(allowed, brief.mode.manual.shutter_s[-1]))
         gain = stops_label(noise_gain_stops("mean", frames))
-        many = f", or {frames} frames with noise {gain} lower" if frames <= MOST_FRAMES else ""
-        yield f"Glass of {stops_label(stops)}{many}"
+        many = f", or {frames} frames with {gain} lower noise" if frames <= MOST_FRAMES else ""
+        yield f"ND of {stops_label(stops)}{many}"
     level = None if brief[DRAWING] is None else _backdrop(decided, time_s)
     if level is not None:
-        yield f"The backdrop lies {stops_label(abs(level))} {'under' if level < 0 else 'over'} mid"
+        yield f"The background is {stops_label(abs(level))} {'under' if level < 0 else 'over'} mid"
 
 
 def _raised(brief: Brief, stops: float) -> str:
@@ -216,7 +216,9 @@ def _backdrop(decided: Plan, time_s: float) -> float | None:
 def _shown_words(brief: Brief, look: ShownMotion, time_s: float) -> Iterator[str]:
     left = left_share(look, time_s)
     if left is not None:
-        gone = "gone" if has_vanished(left) else f"{two_digits(100 * left)} % of it still shows"
+        gone = (
+            "gone" if has_vanished(left) else (f"{two_digits(100 * left)} % of it is still visible")
+        )
         yield f"{sentence_case(look.spoken)}: {gone}"
         return
     share, periods = streak_share(brief, look, time_s), ripple_periods(look, time_s)

@@ -21,9 +21,9 @@ NAMES = {
     "headroom_stops.processed": "Headroom, processed",
     "headroom_stops.raw": "Headroom, RAW",
     "readout_s": "Readout",
-    "stabiliser_stops": "Your hand, over the bare rule",
-    "braced_stops": "A rest, over your hand",
-    "tripod_stops": "Your tripod, over the bare rule",
+    "stabiliser_stops": "Handheld, better than the rule",
+    "braced_stops": "Braced, better than handheld",
+    "tripod_stops": "Tripod, better than the rule",
     "meter_offset_stops": "Meter offset",
     "white.offset_mired": "Kelvin dial's error",
     "files.frame_gap_s": "Gap between frames",
@@ -36,8 +36,8 @@ NAMES = {
     "handling.battery_percent_per_min": "Battery",
 }
 COMPUTED_NAMES = {
-    "frames": "Frames put together",
-    "gap_s": "Gap between them",
+    "frames": "Frames stacked",
+    "gap_s": "Gap",
     "longest_s": "Longest",
 }
 

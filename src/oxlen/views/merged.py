@@ -16,22 +16,22 @@ from oxlen.formats.sheet.merge import Clash, Merged, Path, merge_sheets, take_mi
 
 NAMES = {
     "title": "Title",
-    "intent": "What is wanted",
-    "state": "How far it has come",
+    "intent": "Intent",
+    "state": "State",
     "phone": "Phone",
     "picture": "Picture",
-    "picture_glass_stops": "Glass the picture was shot through, stops",
+    "picture_glass_stops": "Filter the picture was shot through, stops",
     "scene": "Scene",
     "by_hand": "Exposure of the picture",
     "spots": "Spots",
     "readings": "Readings",
-    "light_shift_stops": "Light expected by then, stops",
-    "steps_by_hand": "Steps chosen by hand",
+    "light_shift_stops": "Expected change of light, stops",
+    "steps_by_hand": "Manual steps",
     "name": "name",
     "role": "role",
     "place": "wanted tone, stops",
-    "x": "place across",
-    "y": "place down",
+    "x": "position across",
+    "y": "position down",
     "r": "size",
 }
 NOTHING = "nothing"
@@ -70,7 +70,7 @@ def merged_view(
     try:
         body = SheetBody.model_validate(take_mine(merged.body, chosen))
     except ValidationError as error:
-        raise BadInput("These two edits cannot both hold; choose one of them whole.") from error
+        raise BadInput("These two edits contradict each other. Choose one of them.") from error
     return MergedView(version=version, body=body, clashes=clashes)
 
 

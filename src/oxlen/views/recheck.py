@@ -17,9 +17,9 @@ def recheck_words(named: NamedScale, today: date, software: str = "") -> str:
     dates = sorted(point.date for point in named.scale.points if point.date)
     if software and named.software and software != named.software:
         return (
-            f"Measured on software {named.software}, and the phone runs on {software} now: "
-            "check one point before you rely on it."
+            f"Measured with software {named.software}. The phone now has {software}. Check one "
+            "point first."
         )
     if dates and (today - date.fromisoformat(dates[0])).days > RECHECK_AFTER_DAYS:
-        return f"Measured on {dates[0]}, more than a year ago: check one point again."
+        return f"Measured on {dates[0]}, more than a year ago. Check one point again."
     return ""

@@ -180,10 +180,10 @@ def dial_white(dial_k: float, tint_duv: float) -> Floats:
 
 def _words(warmth: float | None) -> str:
     if warmth is None:
-        return "the light is not known"
+        return "light unknown"
     if abs(warmth) < 5:
         return "neutral"
-    much = "a touch " if abs(warmth) < 20 else "" if abs(warmth) < 60 else "very "
+    much = "slightly " if abs(warmth) < 20 else "" if abs(warmth) < 60 else "very "
     return f"{much}{'warm' if warmth > 0 else 'cool'}, {abs(warmth):.0f} mired"
 
 

@@ -59,7 +59,7 @@ def _worth(profile: PhoneProfile) -> Iterator[WorthMeasuring]:
     for one in MEASUREMENTS:
         moves = _moves(profile, one, before)
         if moves >= LEAST_MOVE_STOPS:
-            words = f"could move slips by {moves:.1f} stop{'s' if moves >= 1.95 else ''}"
+            words = f"can change slips by {moves:.1f} stop{'s' if moves >= 1.95 else ''}"
             yield WorthMeasuring(one.id, one.name, one.minutes, moves_stops=moves, words=words)
 
 

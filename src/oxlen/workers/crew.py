@@ -99,15 +99,13 @@ def outcome(future: Future[Result]) -> Result:
     try:
         return future.result()
     except TimeoutError as error:
-        raise WorkFailed(
-            "It took longer than a minute and was ended; nothing of it was kept."
-        ) from error
+        raise WorkFailed("It took longer than 1 min and was stopped. Nothing was saved.") from error
     except (ProcessExpired, BrokenProcessPool, MemoryError, OSError) as error:
         if isinstance(error, OSError) and not isinstance(error, ProcessExpired):
             raise
         raise WorkFailed(
-            "The process working on this ended before it was done; nothing of it was kept. "
-            "It was most likely short of memory."
+            "The process stopped before it was finished, most likely from lack of memory. "
+            "Nothing was saved."
         ) from error
 
 

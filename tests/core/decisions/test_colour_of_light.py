@@ -148,7 +148,7 @@ class Dialled(unittest.TestCase):
         warmer = 1e6 / line.figures["light_k"] - 1e6 / line.value + 20
         self.assertAlmostEqual(line.figures["residual_mired"], warmer, delta=0.01)
         self.assertAlmostEqual(line.plus_minus, math.hypot(true.plus_minus, 30))
-        self.assertEqual(line.why_plus_minus, "mostly how true the phone's dial is")
+        self.assertEqual(line.why_plus_minus, "mostly how accurate the phone's dial is")
 
     def test_mood_is_in_mired_and_warmer_means_a_higher_dial(self):
         for mood in (-40.0, 20.0, 60.0):

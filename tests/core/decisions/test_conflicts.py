@@ -117,7 +117,7 @@ class Conflicts(unittest.TestCase):
         lamp = ask_lamp(7.0, "slow lamp")
         found = conflict(subject(7.0), flicker=lamp, hold=Hold(stabiliser_stops=1.0))
         self.assertEqual(found.between, ("flicker", "hold"))
-        words = "To show no bands takes 0.3 s or longer; your hand holds 1/12 s."
+        words = "To show no bands takes 0.3 s or longer; your safe shutter is 1/12 s."
         self.assertEqual(found.sentence, words)
 
 

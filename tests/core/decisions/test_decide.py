@@ -155,7 +155,7 @@ class Worked(unittest.TestCase):
         slip = plan(brief(4.4)).slip
         self.assertLessEqual(slip.shutter_s, 1 / 12)
         self.assertEqual(slip.iso, 200)
-        # In the dark one stop is what noise leaves: 1/6 s would want ISO 3890.
+        # In the dark frame stop is what noise leaves: 1/6 s would want ISO 3890.
         dark = plan(brief(-0.5)).slip
         self.assertTrue(1 / 6 <= dark.shutter_s <= 1 / 3)
         # By day the light alone is shorter.

@@ -24,8 +24,8 @@ class Reasons(unittest.TestCase):
             (12, {}, "device_iso", "The lowest this phone has"),
             (2, {"school": Strategy("floor")}, "hold", "inside the 1/3 s of “hold still”"),
             (3, {}, "steady", "Keeps 1/8 s, 1.4 stops inside “hold still”"),
-            (-1.7, {}, "device_iso", "The highest this phone has"),
-            (1, {"school": Strategy("ceiling", 800)}, "iso_cap", "As high as your cap allows"),
+            (-1.7, {}, "device_iso", "Highest of this phone"),
+            (1, {"school": Strategy("ceiling", 800)}, "iso_cap", "Your ISO cap"),
             (3, {"school": Strategy("ceiling", 3200)}, "ceiling", "2.1 stops inside “hold still”"),
             (
                 4,
@@ -43,7 +43,7 @@ class Reasons(unittest.TestCase):
 
     def test_shutter(self):
         self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs it for EV 12.0")
-        self.assertIn("In the hand, 24 mm", reasons(2)["shutter_s"].text)
+        self.assertIn("Handheld, 24 mm", reasons(2)["shutter_s"].text)
         first = Strategy("shutter_first", shutter_s=1 / 250)
         self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
 

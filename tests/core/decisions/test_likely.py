@@ -1,4 +1,4 @@
-"""How likely a take is to work and to belong to a sheet; shapes drawn with a lamp."""
+"""How likely a take is to work and to belong to a sheet; shapes lamp drawing."""
 
 import unittest
 from dataclasses import replace
@@ -29,14 +29,14 @@ def only(**said):
 class Belonging(unittest.TestCase):
     def test_what_speaks_for_a_sheet_adds_up_and_says_so(self):
         as_slip = {"iso": 100, "shutter_s": 1 / 250}
-        self.assertEqual(only(**as_slip), [(1, 3.0, "dialled as its slip says")])
+        self.assertEqual(only(**as_slip), [(1, 3.0, "same settings as its slip")])
         self.assertEqual(only(iso=112, shutter_s=1 / 250)[0][1], 3.0)
         near = only(iso=100, shutter_s=1 / 125, taken_s=1000.0 + 60)
         self.assertEqual(near[0][0], 1)
-        self.assertIn("dialled near its slip and 1 min from its picture", near[0][2])
+        self.assertIn("settings near its slip and 1 min from its picture", near[0][2])
         whole = only(**as_slip, taken_s=1000.0, focal35_mm=25.0, model="Wherry 3")
-        self.assertIn("through its lens", whole[0][2])
-        self.assertIn("by its phone", whole[0][2])
+        self.assertIn("same lens", whole[0][2])
+        self.assertIn("same phone", whole[0][2])
         self.assertGreater(whole[0][1], near[0][1])
 
     def test_another_lens_speaks_against_it_and_little_is_no_proposal(self):

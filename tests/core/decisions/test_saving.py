@@ -270,6 +270,6 @@ class SetUp(unittest.TestCase):
     def test_what_was_changed_is_put_back_in_reverse(self):
         steps = set_up_steps(brief(DABBER, support="tripod", file_format="raw"), 10.0)
         back = put_back_steps(steps)
-        self.assertEqual(back[0], "Notices and sounds on again")
+        self.assertEqual(back[0], "Notifications and sounds on again")
         self.assertLess(back.index("Self-timer off"), back.index("RAW saving off"))
         self.assertEqual(len(back), sum(1 for step in steps if step.put_back))

@@ -104,7 +104,7 @@ class WaysOn(unittest.TestCase):
 
 
 class DarkDetail(unittest.TestCase):
-    """The darkest detail to keep never decides over all the rest."""
+    """The darkest detail to hold never decides over all the rest."""
 
     def planned(self, tree_ev100, floor=10.0):
         lights = PlacedReading("subject", 2.5, 0.0, name="lights")

@@ -48,7 +48,7 @@ class WhyChanged(unittest.TestCase):
 
     def test_a_place_that_was_named_since_is_another_place(self):
         found = why_changed(brief(10.0, names=("",)), brief(8.0, names=("subject wall",)))
-        self.assertEqual(found.causes[0].words, "other places were read, or wanted otherwise")
+        self.assertEqual(found.causes[0].words, "other spots were read or wanted")
         self.assertTrue(found.lines)
 
     def test_the_same_asked_twice_is_the_same(self):
@@ -66,7 +66,7 @@ class WhyChanged(unittest.TestCase):
     def test_another_phone_is_a_cause_of_its_own(self):
         other = replace(brief(10.0), phone=shipped_profile("dabber").to_phone())
         found = why_changed(brief(10.0), other)
-        self.assertEqual([one.words for one in found.causes], ["the phone's figures are others"])
+        self.assertEqual([one.words for one in found.causes], ["the phone's figures changed"])
 
 
 if __name__ == "__main__":

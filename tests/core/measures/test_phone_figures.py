@@ -197,7 +197,7 @@ class OtherMeasurements(unittest.TestCase):
             ]
             with self.subTest(count):
                 self.assertLess(abs(bands_in(rows).count / count - 1), 0.05)
-        # 6.8 bands of a lamp of 100 pulses a second: 68 ms.
+        # 6.8 flicker bands of 100 pulses a second: 68 ms.
         self.assertAlmostEqual(readout(rows, 100).figures[0].value, 0.068, delta=0.002)
         with self.assertRaisesRegex(BadInput, "No bands"):
             bands_in([np.ones(200) + draw.normal(0, 0.001, 200)])

@@ -29,7 +29,7 @@ def seen(hull, sky, settings=SLIP, **more):
     return SeenTake(settings, spots, is_raw=True, **more)
 
 
-WHITE = "White balance to 4500 K. RAW keeps it open: this take can be developed so."
+WHITE = "White balance to 4500 K. Correct it in development: RAW allows it."
 
 
 class Explaining(unittest.TestCase):

@@ -17,7 +17,7 @@ class Compared(unittest.TestCase):
                 ["1/400 s for 1/100 s: 2.0 stops less", "In all 2.0 stops darker"],
             ),
             ({"white_k": 4000.0}, ["White 4000 K for 5500 K: cooler"]),
-            ({"is_raw_too": True}, ["With RAW beside it"]),
+            ({"is_raw_too": True}, ["With RAW"]),
             (
                 {"lens": "Long", "f_number": 3.6},
                 ["Long for Main", "f/3.6 for f/1.8: −2.0 stops", "In all 2.0 stops darker"],

@@ -121,7 +121,7 @@ class Days(unittest.TestCase):
         seen = twilights(place, start)
         self.assertAlmostEqual(named["Sunset"], seen.sunset, delta=0.1)
         self.assertAlmostEqual(named["Night begins"], seen.astro_dusk, delta=0.1)
-        self.assertAlmostEqual(named["Blue light ends"], seen.civil_dusk, delta=0.1)
+        self.assertAlmostEqual(named["Blue hour ends"], seen.civil_dusk, delta=0.1)
 
 
 class Light(unittest.TestCase):

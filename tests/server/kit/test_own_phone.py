@@ -99,7 +99,7 @@ class OwnPhone(WithApp):
 
     async def test_a_shipped_phone_is_measured_in_a_copy_and_old_figures_can_stay(self):
         begun = await self.begin("wherry-3", "battery", "12mp")
-        self.assertIn("Charge at the start is still to be said", begun["missing"])
+        self.assertIn("Battery at start is still to be said", begun["missing"])
         given = {"start_percent": 80, "end_percent": 74, "minutes": 10}
         path = f"/api/measurements/{begun['id']}"
         said = (await self.http.put(f"{path}/given", json={"given": given})).json()

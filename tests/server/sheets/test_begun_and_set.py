@@ -24,7 +24,9 @@ class Situations(unittest.TestCase):
                     self.assertTrue(conflict is None or conflict.trades, conflict)
                     names = {line.name for line in found.lines}
                     if conflict is None:
-                        self.assertLessEqual({"Lens", "ISO", "Shutter", "White balance", "Focus"}, names)
+                        self.assertLessEqual(
+                            {"Lens", "ISO", "Shutter", "White balance", "Focus"}, names
+                        )
 
     def test_every_answer_is_a_sheet(self):
         for one in situations():

@@ -37,8 +37,8 @@ class Proposing(unittest.TestCase):
         self.assertEqual([one.sheet_id for one in found], [1, 3, 2])
         self.assertEqual(
             found[0].why,
-            "dialled as its slip says, 17 min from its picture or its last use, through its lens"
-            " and by its phone",
+            "same settings as its slip, 17 min from its picture or its last use, same lens"
+            " and same phone",
         )
         self.assertEqual(proposals(ShotFacts(), sheets), [])
 
@@ -84,7 +84,7 @@ class Inbox(WithApp):
             waiting = (await self.http.get("/api/inbox")).json()
         self.assertEqual(len(waiting), 1)
         self.assertEqual(waiting[0]["proposed"][0]["title"], "Oars")
-        self.assertIn("dialled as its slip says", waiting[0]["proposed"][0]["why"])
+        self.assertIn("same settings as its slip", waiting[0]["proposed"][0]["why"])
         places = {"places": [[waiting[0]["id"], sheet["id"]]]}
         self.assertEqual((await self.http.post("/api/inbox/place", json=places)).json(), [])
         takes = (await self.http.get(f"/api/sheets/{sheet['id']}/takes")).json()

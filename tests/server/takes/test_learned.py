@@ -50,7 +50,7 @@ class LearnedFromTakes(WithApp):
         hold = told["figures"][0]
         self.assertAlmostEqual(hold["value"], 0.5, delta=hold["plus_minus"] + 0.1)
         self.assertIn("Nine in ten of yours are sharp up to", hold["words"])
-        self.assertEqual(told["mistakes"][0]["words"], "shaken, or knocked")
+        self.assertEqual(told["mistakes"][0]["words"], "camera shake")
         used = (await self.use("hold_stops")).json()["figures"][0]
         self.assertTrue(used["in_use"])
         now = await self.slip()

@@ -16,21 +16,21 @@ CHECK_EVERY_S = 900.0
 FEET_MARKED = RunStep(
     "feet-marked",
     "compose",
-    "Mark where the tripod’s feet stand: the sky’s frames are shot from the same spot",
-    detail="Lens, zoom, focus and tripod stay as they are between land and sky",
+    "Mark the tripod’s feet: the sky is shot from the same position",
+    detail="Do not change lens, zoom, focus or tripod between foreground and sky",
 )
 LAND_FIRST = {
     "dusk": RunStep(
         "land-first",
         "compose",
-        "Is the land’s own frame shot? It comes first, at dusk, by its own sheet",
-        detail="The phone has stood untouched since then, or the two do not meet",
+        "Shoot the foreground frame first, at dusk, with its own sheet",
+        detail="Do not touch the phone after that, or the two do not align",
     ),
     "lit": RunStep(
         "land-lit",
         "compose",
-        "The lamp for the land on, at its lowest, and left on through every frame",
-        detail="Out of the frame, and dim: land as bright as the sky is bright enough",
+        "Turn the foreground lamp on at its lowest and leave it on",
+        detail="Out of the frame and dim: as bright as the sky is enough",
     ),
 }
 """What comes before the stars, by how their land is treated."""
@@ -45,14 +45,14 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
     yield RunStep(
         "test-frame",
         "compose",
-        "A test frame for edges, level and focus: a torch on what is near",
+        "Test shot for edges, level and focus, with a torch on what is near",
         value=steps_label(ladder.iso[-1], shutter_s),
-        detail="Bring it into Oxlen to read sky, trail and focus",
+        detail="Import it into Oxlen to measure sky, trails and focus",
     )
     yield RunStep(
         "star-focus",
         "compose",
-        "Zoom in on the brightest star: as small as it gets? Else a ladder on it",
+        "Zoom in on the brightest star. If it is not as small as possible, run a focus ladder",
     )
 
 
@@ -64,13 +64,13 @@ def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
     yield RunStep(
         "lens-dry",
         "compose",
-        "Wipe the lens, and keep it a little warm: dew comes without a sign",
-        detail="A hand warmer under the phone, not on its lens",
+        "Wipe the lens and keep it slightly warm against dew",
+        detail="Put a hand warmer under the phone, not on the lens",
     )
     yield RunStep(
         "screen-dark",
         "compose",
-        "Screen as dark as you can still read, and covered while it counts: eyes need the dark",
+        "Dim the screen and cover it while it counts: eyes need the dark",
     )
 
 
@@ -89,7 +89,7 @@ def night_after_shooting(plan: Plan) -> Iterator[RunStep]:
         yield RunStep(
             "land-after",
             "shoot",
-            "Touch nothing yet: now the land’s own frames, by their own sheet",
+            "Touch nothing. Now shoot the foreground frames with their sheet",
         )
 
 

@@ -57,12 +57,12 @@ def _aspect(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
 
 def _off(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
     yield SetUpStep("Flash off")
-    yield SetUpStep("Moving pictures off, looks and filters off", "Moving pictures on again")
+    yield SetUpStep("Live pictures, looks and filters off", "Live pictures on again")
     handling, distance_m = brief.phone.handling, focus_target(brief).distance_m
     close = brief[FOCUS].clip_on is not None or (distance_m is not None and distance_m < CLOSE_M)
     if close and handling.changes_lens_close_up:
         yield SetUpStep(
-            "Automatic close-up lens change off: it would take another lens",
+            "Automatic close-up lens change off",
             "Automatic close-up lens change on again",
         )
     if handling.faster_shooting and brief[MOTION]:
@@ -80,21 +80,21 @@ def _release(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
     handling, support = brief.phone.handling, brief[SUPPORT]
     if support == "handheld":
         if handling.volume_key:
-            yield SetUpStep("Release with the volume key, not by a tap on the screen")
+            yield SetUpStep("Use the volume key as shutter button")
         return
     if handling.remote:
-        yield SetUpStep("Remote release, so that no finger shakes it")
+        yield SetUpStep("Use a remote release")
         return
     wanted = FIRM_TIMER_S if support == "tripod" else FLIMSY_TIMER_S
     timers = [one for one in handling.timers_s if one >= wanted] or list(handling.timers_s)
     if timers:
-        words = f"Self-timer {timers[0]:g} s, so that no finger shakes it"
+        words = f"Self-timer {timers[0]:g} s"
         yield SetUpStep(words, "Self-timer off")
 
 
 def _screen(_: Brief, __: float | None) -> Iterator[SetUpStep]:
     yield SetUpStep(
-        "Screen at half brightness, automatic brightness off: then it can be compared",
+        "Screen at half brightness, automatic brightness off",
         "Automatic brightness on again",
     )
 
@@ -102,23 +102,25 @@ def _screen(_: Brief, __: float | None) -> Iterator[SetUpStep]:
 def _grid(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
     distance_m = focus_target(brief).distance_m
     if distance_m is not None and distance_m < CLOSE_M:
-        yield SetUpStep("Grid off while you judge focus")
+        yield SetUpStep("Grid off to judge focus")
     elif brief[SUPPORT] != "handheld" or brief[SKY] is not None:
-        yield SetUpStep("Grid on, to level it")
+        yield SetUpStep("Grid on, to level")
 
 
 def _quiet(brief: Brief, shutter_s: float | None) -> Iterator[SetUpStep]:
     frames = brief[FRAMES]
     run_s = (shutter_s or 0.0) * frames.count + frames.gap_s * (frames.count - 1)
     if run_s >= LONG_RUN_S or brief[DRAWING] is not None:
-        yield SetUpStep("Notices, calls and shutter sound silenced", "Notices and sounds on again")
+        yield SetUpStep(
+            "Silence notifications, calls and shutter sound", "Notifications and sounds on again"
+        )
 
 
 def _kept(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
     forgets = brief.phone.handling.forgets
     if forgets:
         names = listed([uncapped(one) for one in forgets])
-        yield SetUpStep(f"When the camera was closed in between, set again: {names}")
+        yield SetUpStep(f"If you closed the camera, set again: {names}")
 
 
 PARTS: tuple[Part, ...] = (_open, _aspect, _off, _saving, _release, _screen, _grid, _quiet, _kept)

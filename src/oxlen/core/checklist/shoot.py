@@ -32,9 +32,7 @@ def _is_long_run(plan: Plan) -> bool:
 
 def _ordinary_frame(plan: Plan) -> Iterator[RunStep]:
     if _is_long_run(plan) and light_source(plan.brief) not in DIALLED_ONCE:
-        detail = (
-            "From the same stand, on auto and without glass: to compare with, and to fall back on"
-        )
+        detail = "Same position, on auto, without filter: to compare and as a backup"
         yield RunStep("ordinary", "shoot", "Shoot one ordinary frame first", detail=detail)
 
 
@@ -59,7 +57,7 @@ def shooting(plan: Plan) -> Iterator[RunStep]:
         yield RunStep(
             "shoot",
             "shoot",
-            f"{frames.count} frames, one after another",
+            f"{frames.count} frames in a row",
             value=label,
             detail=_totals(plan, shutter_s, every_s),
             wait_s=timer_s,
@@ -89,7 +87,7 @@ def _bracketed(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
         if place == 0 and frames.second_filters and is_blended(plan.brief):
             names = listed([worn.name for worn in frames.second_filters])
             yield RunStep(
-                "second-filter", "shoot", "Put on the filter, touch nothing else", value=names
+                "second-filter", "shoot", "Put the filter on and touch nothing else", value=names
             )
 
 
@@ -106,7 +104,7 @@ def _ramped(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
             "shoot",
             f"{span}{after}",
             value=steps_label(one.iso, one.shutter_s),
-            detail="" if place else f"{len(steps)} settings in all as the light changes",
+            detail="" if place else f"{len(steps)} settings in total as the light changes",
             wait_s=timer_s if place == 0 else None,
             expose_s=_watched_s(one.shutter_s),
             frames=one.last - one.first + 1,

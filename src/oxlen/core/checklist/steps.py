@@ -28,14 +28,14 @@ from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.surroundings.cautions import LOCAL_RULES, cautions
 from oxlen.core.labels import uncapped
 
-LOCK = "Lock focus and exposure where the phone can"
+LOCK = "Lock focus and exposure if possible"
 
 
 def run_list(plan: Plan) -> tuple[RunStep, ...]:
     """All steps of a plan; without a slip what to mind, and that a way out comes first."""
     if plan.slip is None:
         undecided = RunStep(
-            "undecided", "dial", "No exposure fits yet: choose a way out on the sheet"
+            "undecided", "dial", "No exposure fits yet. Choose a way out on the sheet"
         )
         return (*_care(plan), undecided)
     return tuple(step for make in MAKERS for step in make(plan))
@@ -66,17 +66,17 @@ def _steady(plan: Plan) -> Iterator[RunStep]:
         words = "A dark shadow in the frame means another lens is in use"
         yield RunStep("clip-on", "steady", "Put on the clip-on", value=clip_on.name, detail=words)
     if "glass" in lines:
-        words = "Compose and focus before it goes on, if it is dark"
+        words = "If it is dark, compose and focus first"
         yield RunStep(
             "glass", "steady", "Put on the filter", value=lines["glass"].label, detail=words
         )
     support = brief[SUPPORT]
     if support == "tripod":
-        yield RunStep("support", "steady", "Tripod: lock every joint, hang nothing that swings")
+        yield RunStep("support", "steady", "Tripod: lock every joint")
     elif support == "braced":
-        yield RunStep("support", "steady", "Brace the phone on something that grips")
+        yield RunStep("support", "steady", "Brace the phone on something firm")
     else:
-        yield RunStep("support", "steady", "Both hands, elbows in")
+        yield RunStep("support", "steady", "Handheld: both hands, elbows in")
     if brief[CLOSEUP] is not None:
         yield RunStep("close", "steady", "Set focus, then move the phone, not the focus")
 
@@ -112,25 +112,25 @@ def _dialled_lines(plan: Plan) -> Iterator[tuple[Setting, Dial]]:
 
 
 def _compose(plan: Plan) -> Iterator[RunStep]:
-    yield RunStep("compose", "compose", "Compose; edges free of strays, verticals plumb, level")
+    yield RunStep("compose", "compose", "Compose: clean edges, verticals, level")
     movers = [one.subject for one in plan.brief[MOTION]]
     if movers:
-        words = f"Wait for it: {uncapped(str(movers[0]).replace('-', ' '))} where you want it"
+        words = f"Wait until {uncapped(str(movers[0]).replace('-', ' '))} is where you want it"
         yield RunStep("wait", "compose", words)
     elif plan.brief[LOOKS]:
-        yield RunStep("wait", "compose", "Wait until the water runs as it should")
+        yield RunStep("wait", "compose", "Wait for the right water")
 
 
 def _look(plan: Plan) -> Iterator[RunStep]:
-    yield RunStep(
-        "look-tones", "look", "Look at once: is what must keep detail neither white nor black?"
-    )
+    yield RunStep("look-tones", "look", "Check now: is important detail clipped or black?")
     if plan.brief[MOTION] or plan.brief[SUPPORT] != "tripod":
         yield RunStep(
-            "look-sharp", "look", "Zoom in on the subject: sharp? Smeared one way it moved"
+            "look-sharp",
+            "look",
+            "Zoom in on the subject: is it sharp? A smear in one direction means it moved",
         )
-    yield RunStep("look-level", "look", "Level, edges, colour of what should be grey")
-    yield RunStep("next", "look", "Change one thing, shoot again, or bring the take into Oxlen")
+    yield RunStep("look-level", "look", "Level, edges, colour of grey things")
+    yield RunStep("next", "look", "Change one thing and shoot again, or import the take")
 
 
 def _put_back(plan: Plan) -> Iterator[RunStep]:

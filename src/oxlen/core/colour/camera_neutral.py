@@ -43,12 +43,14 @@ def camera_neutral_light(
     if not matrices:
         raise BadInput("The file has no colour matrix.", "picture")
     if any(abs(float(np.linalg.det(one.xyz_to_camera))) < 1e-9 for one in matrices):
-        raise BadInput("The file's colour matrix cannot be undone: it tells no colours.", "picture")
+        raise BadInput(
+            "The file's colour matrix is not valid, so its colours are unknown.", "picture"
+        )
     try:
         x, y = _gone_round(neutral / neutral.max(), matrices)
         return PatchLight(x, y, temperature_of(x, y))
     except OutOfRange:
-        words = "That patch has a colour that no light gives a neutral."
+        words = "That patch is not neutral. Choose something white or grey."
         raise BadInput(words, "spot") from None
 
 

@@ -44,9 +44,9 @@ def chance_of(plan: Plan) -> Chance | None:
     sharp = _sharp_share(plan) * _frozen_share(plan)
     now = min(MOST_SHARE, sharp * _tone_share(plan, None))
     tested = min(MOST_SHARE, sharp * _tone_share(plan, TESTED_STOPS))
-    words = f"About {_in_ten(now)} come out."
+    words = f"About {_in_ten(now)} shots work."
     if tested - now >= WORTH_SHARE:
-        words += f" With one test frame first, {_in_ten(tested)}."
+        words += f" After a test shot, {_in_ten(tested)}."
     return Chance(now, max(now, tested), words)
 
 
@@ -95,8 +95,8 @@ def _in_ten(share: float) -> str:
     """A share as people say it.
 
     >>> _in_ten(0.83), _in_ten(0.97), _in_ten(0.02)
-    ('8 in 10', '97 in 100', '2 in 100')
+    ('8 of 10', '97 of 100', '2 of 100')
     """
     if 0.15 <= share <= 0.93:
-        return f"{round(10 * share)} in 10"
-    return f"{round(100 * share)} in 100"
+        return f"{round(10 * share)} of 10"
+    return f"{round(100 * share)} of 100"

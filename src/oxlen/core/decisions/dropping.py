@@ -35,13 +35,13 @@ WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.SKY, Concern.DRAWING)
 BLENDED = (Concern.FREEZING, Concern.SHOWING)
 """What a frame of its own can give. Bands lie across everything that a frame shows."""
 LOST = {
-    Concern.FREEZING: "what was to be sharp blurs",
-    Concern.SHOWING: "motion shows as the shutter leaves it",
-    Concern.LAMPS: "bands may lie across the frame",
-    Concern.SKY: "the stars trail",
-    Concern.DRAWING: "the drawing is cut short or laid over itself",
-    Concern.PLACING: "that spot lands where the light leaves it",
-    Concern.TONES: "the brightest detail is lost for good",
+    Concern.FREEZING: "moving subjects blur",
+    Concern.SHOWING: "motion blur depends on the shutter",
+    Concern.LAMPS: "flicker bands may show",
+    Concern.SKY: "stars trail",
+    Concern.DRAWING: "the drawing is cut short or repeats",
+    Concern.PLACING: "that spot gets no set tone",
+    Concern.TONES: "the brightest detail clips",
 }
 """What a wish dropped costs, by what it was about; else the wish itself says it."""
 
@@ -88,8 +88,8 @@ def bare_offer(brief: Brief) -> Offer:
     bare = bare.asking(DRAWING, None).asking(TRAVEL, None)
     bare = bare.asking(OUTPUT, replace(brief[OUTPUT], snr="any")).asking(FRAMES, FRAMES.default)
     bare = with_given_up(bare, *others)
-    text = f"Drop every wish but {spoken_spot(first)}"
-    cost = "what moves blurs, and the other spots land where they fall"
+    text = f"Keep only {spoken_spot(first)}"
+    cost = "movers blur and other spots get no set tone"
     return Offer("drop-all", text, cost, brief=bare, tier=Tier.DROPPING)
 
 
@@ -109,7 +109,7 @@ def blend_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
     worn = _filters_for_second(search, blended)
     if worn:
         blended = blended.asking(FRAMES, replace(frames, second_filters=worn))
-    cost = "from the same stand, masked together afterwards"
+    cost = "same position, combined with a mask afterwards"
     if worn:
         cost = f"{' and '.join(each.name for each in worn)} on before the second; {cost}"
     text = f"Two frames, blended: “{first.name}”, then “{second.name}”"

@@ -15,8 +15,8 @@ LEAST_SHARE = 0.001
 """Ten stops under the others: less of one exposure is not seen in the picture."""
 RULES: tuple[Combine, ...] = ("add", "mean", "lighten", "darken")
 RULE_WORDS: Mapping[Combine, str] = {
-    "add": "Each frame brings its share of the light: together they are one exposure",
-    "mean": "Frames of equal share are exposed in full, one of a larger share longer",
+    "add": "Each frame adds its share of the light",
+    "mean": "Frames with equal shares get the full exposure, larger shares a longer one",
     "lighten": "Each frame is exposed in full on a dark ground; the lighter of each place stays",
     "darken": "Each frame is exposed in full on a bright ground; the darker of each place stays",
 }
@@ -47,16 +47,16 @@ def shared_exposures(
     without a slip.
     """
     if not FEWEST <= len(weights) <= MOST:
-        raise BadInput(f"{FEWEST} to {MOST} exposures make one frame.", "weights")
+        raise BadInput(f"Use {FEWEST} to {MOST} exposures.", "weights")
     if rule not in RULES:
-        raise BadInput("Exposures are added, averaged, lightened or darkened.", "rule")
+        raise BadInput("Choose add, average, lighten or darken.", "rule")
     if min(weights) <= 0:
-        raise BadInput("Every exposure needs a share of the light.", "weights")
+        raise BadInput("Enter a share of light for every exposure.", "weights")
     if decided.slip is None:
-        raise BadInput("This sheet has no slip yet to share out.", "readings")
+        raise BadInput("This sheet has no slip yet.", "readings")
     total = math.fsum(weights)
     if min(weights) < LEAST_SHARE * total:
-        raise BadInput("Each exposure needs a thousandth of the light at least.", "weights")
+        raise BadInput("Each exposure needs at least 1/1000 of the light.", "weights")
     even = 1 / len(weights)
     return tuple(_exposure(decided, rule, weight / total, even=even) for weight in weights)
 

@@ -14,7 +14,7 @@ from oxlen.core.labels import listed, stops_label
 
 MOVED_STOPS = 0.05
 SAME_LIGHT_STOPS = 0.02
-NOTHING = "Nothing that was read or asked is otherwise, and the slip is the same."
+NOTHING = "Nothing changed and the slip is the same."
 SAME_SLIP = "The slip is the same"
 
 
@@ -49,7 +49,7 @@ def _lines(first: Plan, second: Plan) -> Iterator[str]:
     was = {one.field: one for one in first.dialled.settings}
     now = {one.field: one for one in second.dialled.settings}
     if first.slip is not None and second.slip is None:
-        yield "there is no slip any more"
+        yield "there is no slip now"
         return
     for field, line in now.items():
         if field not in was:
@@ -75,10 +75,10 @@ def _changes(before: Brief, after: Brief) -> Iterator[tuple[str, Callable[[Brief
         yield _light_words(before, after), lambda brief: replace(brief, **light)
     for ask in all_asks():
         if before[ask] != after[ask]:
-            words = f"“{ask.label}” was asked otherwise"
+            words = f"“{ask.label}” changed"
             yield words, lambda brief, ask=ask: brief.asking(ask, after[ask])  # type: ignore[misc]
     if before.phone != after.phone:
-        yield "the phone's figures are others", lambda brief: replace(brief, phone=after.phone)
+        yield "the phone's figures changed", lambda brief: replace(brief, phone=after.phone)
 
 
 def _same_light(before: Brief, after: Brief) -> bool:
@@ -92,7 +92,7 @@ def _light_words(before: Brief, after: Brief) -> str:
     moved = [(_called(one), one.ev100 - was[_called(one)]) for one in both]
     large = [(name, stops) for name, stops in moved if abs(stops) > SAME_LIGHT_STOPS]
     if not large:
-        return "other places were read, or wanted otherwise"
+        return "other spots were read or wanted"
     name, stops = max(large, key=lambda one: abs(one[1]))
     side = "more" if stops > 0 else "less"
     alike = len(large) == len(moved) and all(abs(one - stops) < 0.1 for _, one in large)
@@ -123,6 +123,6 @@ def _sentence(lines: tuple[str, ...], causes: list[Cause]) -> str:
     told = listed(list(lines[:3])) + ("" if len(lines) <= 3 else " and more")
     moving = [one for one in causes if one.moved_stops > MOVED_STOPS] or causes
     if not moving:
-        return f"{told[0].upper()}{told[1:]}, by another version of the rules."
+        return f"{told[0].upper()}{told[1:]}, because the rules changed."
     words = listed([one.words for one in moving])
     return f"{told[0].upper()}{told[1:]}, because {words}."

@@ -63,16 +63,16 @@ def night_sentences(seen: NightLook) -> Iterator[str]:
     """What to do about it in development, in working order, with the numbers."""
     lift = seen.black_stops - BLACK_STOPS
     if lift > 0.5:
-        yield f"Black point {stops_label(lift)} up: the sky’s darkest is grey as shot."
+        yield f"Raise the black point by {stops_label(lift)}: the darkest sky is grey."
     elif lift < -0.5:
-        yield f"Lift the blacks by {stops_label(-lift)}: the sky’s darkest is lost as shot."
+        yield f"Lift the blacks by {stops_label(-lift)}: the darkest sky is clipped."
     if seen.green_stops > GREEN_STOPS:
         take = min(GREEN_MOST, seen.green_stops)
-        yield f"Take out {take:.2f} stops of green: the sky’s own glow casts it."
+        yield f"Remove {take:.2f} stops of green: airglow tints the sky."
     if seen.warm_stops > WARM_SKY_STOPS:
-        yield f"Cooler, near {COOL_K:.0f} K: red lies {stops_label(seen.warm_stops)} over blue."
+        yield f"Cooler, near {COOL_K:.0f} K: red is {stops_label(seen.warm_stops)} above blue."
     if seen.horizon_stops > GRADIENT_STOPS:
         yield (
-            f"A gradient from the horizon up, {stops_label(seen.horizon_stops)} at its foot: "
-            "glow lies there."
+            f"Add a gradient from the horizon, {stops_label(seen.horizon_stops)} at the bottom, "
+            "against light pollution."
         )

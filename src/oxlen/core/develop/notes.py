@@ -154,27 +154,30 @@ def _sentences(
 ) -> Iterator[str]:
     if abs(recipe.exposure_stops) >= 0.1:
         side = "brighter" if recipe.exposure_stops > 0 else "darker"
-        yield f"{stops_label(recipe.exposure_stops)} {side} puts the subject where it was wanted."
+        yield f"{stops_label(recipe.exposure_stops)} {side} puts the subject at its wanted tone."
     if recipe.white_k is not None:
         tint = f", tint {signed(recipe.tint_duv, 3)} Duv" if abs(recipe.tint_duv) >= 0.002 else ""
-        yield f"White at {recipe.white_k:.0f} K{tint} makes the neutral patch neutral."
+        yield f"White balance {recipe.white_k:.0f} K{tint} makes the patch neutral."
     if recipe.shadows_stops:
         yield f"Lift the shadows by {stops_label(recipe.shadows_stops)}."
     if bears:
-        yield f"The noise bears {stops_label(bears)} of lifting in the darkest tones."
+        yield f"The darkest tones allow {stops_label(bears)} of lifting."
     else:
-        yield "The darkest tones bear no lifting: their noise would show."
+        yield "Do not lift the darkest tones: noise would show."
     if recipe.highlights_stops:
-        yield f"Bring the highlights down by {stops_label(recipe.highlights_stops)}."
+        yield f"Lower the highlights by {stops_label(recipe.highlights_stops)}."
     if take.sky is not None:
         yield (
-            f"The sky is {stops_label(take.sky.over_land_stops)} brighter than the land, its edge "
-            f"{take.sky.height_share:.0%} from the top."
+            f"The sky is {stops_label(take.sky.over_land_stops)} brighter than the foreground, "
+            f"its edge {take.sky.height_share:.0%} from the top."
         )
     if recipe.crop != (0.0, 0.0, 1.0, 1.0):
         yield "Crop the white strip at the edge."
     if recipe.level_deg:
         side = "clockwise" if recipe.level_deg > 0 else "anticlockwise"
-        yield f"Turn it {abs(recipe.level_deg):.1f}° {side}."
-    words = {"none": "Leave the noise alone.", "strong": "Strong noise reduction; print it small."}
+        yield f"Rotate {abs(recipe.level_deg):.1f}° {side}."
+    words = {
+        "none": "No noise reduction needed.",
+        "strong": "Strong noise reduction; print it small.",
+    }
     yield words.get(noise, f"{noise.capitalize()} noise reduction.")

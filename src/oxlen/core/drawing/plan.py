@@ -91,7 +91,7 @@ def drawing_plan(brief: Brief) -> DrawingPlan:
     """Plan a brief's drawing. BadInput where it draws nothing, or has no light read for it."""
     drawing = brief[DRAWING]
     if drawing is None or not drawing.what.strip():
-        raise BadInput("Say what is to be drawn: a word, or a shape such as heart.", "what")
+        raise BadInput("Enter what to draw: a word, or a shape such as heart.", "what")
     decided = plan(brief)
     strokes = strokes_of(drawing.what)
     slip, reached = decided.slip, decided.brief
@@ -165,12 +165,14 @@ def _room(brief: Brief, drawing: Drawing, strokes: Strokes) -> Room:
     within = 1 - 2 * EDGE_SHARE
     fits = drawn <= within * wide_m and drawing.height_m <= within * high_m
     if fits:
-        words = f"Marks on the floor {two_digits(drawn)} m apart, the phone square to their middle"
+        words = (
+            f"Put marks on the floor {two_digits(drawn)} m apart, the phone square to their centre"
+        )
     else:
         share = max(drawn / wide_m, drawing.height_m / high_m) / within
         words = (
-            f"Too large for the frame: {two_digits(drawing.distance_m * share)} m away, or "
-            f"{two_digits(drawing.height_m / share)} m high, it fits with room to its edges"
+            f"Too large for the frame: draw it {two_digits(drawing.distance_m * share)} m away "
+            f"or {two_digits(drawing.height_m / share)} m high"
         )
     return Room(wide_m, high_m, drawn, left_m=-drawn / 2, right_m=drawn / 2, fits=fits, words=words)
 
@@ -196,8 +198,8 @@ def _advice(found: DrawingPlan, decided: Plan) -> Iterator[str]:
     if found.shutter_s is None and decided.conflict is not None:
         apart = stops_label(abs(decided.conflict.short_by_stops))
         yield (
-            f"No shutter takes the drawing and keeps the ground black: they are {apart} apart. "
-            "Draw it in more frames, or make the room darker"
+            f"No shutter fits the drawing and keeps the background black ({apart} apart). Use "
+            "more frames or make the room darker"
         )
     level = found.level_stops
     if level is not None and level > SHOWS_STOPS:
@@ -207,12 +209,12 @@ def _advice(found: DrawingPlan, decided: Plan) -> Iterator[str]:
     over = 0.0 if trail is None else trail - found.white_stops + COLOUR_SPARE_STOPS
     if over > WORTH_STOPS:
         yield (
-            f"The line burns white and loses its colour: dim the lamp by {stops_label(over)}, or "
-            "draw faster"
+            f"The line clips and loses its colour. Dim the lamp by {stops_label(over)} or draw "
+            "faster"
         )
     elif trail is not None and trail < THIN_STOPS:
         under = stops_label(-trail)
-        yield f"The line is thin, {under} under mid: draw slower, or take a brighter lamp"
+        yield f"The line is thin, {under} under mid. Draw slower or use a brighter lamp"
     if found.black_s is not None and found.shutter_s is not None:
         yield (
             f"The ground stays black up to {time_label(found.black_s)}; the drawing takes "

@@ -36,7 +36,7 @@ def focus_peak(values: Sequence[float], sharpness: Sequence[float]) -> Peak | No
     if len(x) != len(y) or len(x) < 1:
         raise BadInput("A focus ladder needs a sharpness for each value.", "sharpness")
     if np.any(np.diff(x) <= 0):
-        raise BadInput("The slider values of a ladder must ascend.", "slider")
+        raise BadInput("Slider values must increase.", "slider")
     if np.any(y <= 0):
         raise BadInput("Sharpness must be above 0.", "sharpness")
     top = int(np.argmax(y))
@@ -79,8 +79,7 @@ class LadderResult:
 
 
 NO_PEAK_WORDS = (
-    "No clear peak: choose a patch with more detail, such as print or a cut edge, with more light "
-    "on it, and keep the phone still."
+    "No clear peak. Choose a patch with more detail and more light, and keep the phone still."
 )
 
 
@@ -94,8 +93,8 @@ def ladder_words(found: LadderResult) -> str:
         return f"Sharpest at {found.value:.3g}, ± {found.plus_minus:.1g}."
     if found.go_on is not None:
         return (
-            f"No peak yet: it gets sharper towards {found.go_on} values. "
-            "Go on that way with a few more pictures."
+            f"No peak yet. It gets sharper towards {found.go_on} values. Add a few more pictures "
+            "that way."
         )
     return NO_PEAK_WORDS
 
@@ -135,7 +134,7 @@ def best_focus(rungs: Sequence[Rung]) -> LadderResult:
         raise BadInput("A focus ladder needs at least three pictures.", "values")
     x = np.array([rung.value for rung in rungs])
     if np.any(np.diff(x) <= 0):
-        raise BadInput("The slider values of a ladder must ascend, each once.", "values")
+        raise BadInput("Slider values must increase, each used once.", "values")
     s = np.array([rung.sharpness for rung in rungs])
     sigma = np.array([rung.sigma for rung in rungs])
     top = int(np.argmax(s))

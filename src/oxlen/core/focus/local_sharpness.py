@@ -174,11 +174,11 @@ ALIKE = 1.15
 def verdict_words(found: SpotVerdict, name: str = "the spot") -> str:
     """The verdict as a sentence."""
     if found.spot is None:
-        return f"There is too little detail under {name} to judge its sharpness."
+        return f"Too little detail under {name} to judge sharpness."
     if found.rest is None or found.ratio is None:
-        return f"Only {name} has detail enough to judge; nothing else to compare it with."
+        return f"Only {name} has enough detail. There is nothing to compare it with."
     if found.ratio >= ALIKE:
         return f"{name[:1].upper()}{name[1:]} is {found.ratio:.1f} × sharper than the rest."
     if found.ratio <= 1 / ALIKE:
-        return f"Other parts are {1 / found.ratio:.1f} × sharper than {name}: focus lies there."
+        return f"Other parts are {1 / found.ratio:.1f} × sharper than {name}. Focus is there."
     return f"{name[:1].upper()}{name[1:]} is as sharp as the sharpest of the rest."

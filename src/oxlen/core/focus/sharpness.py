@@ -52,7 +52,7 @@ def patch_sharpness(luminance: Floats) -> tuple[PatchSharpness, ...]:
         raise BadInput(words, "spot")
     mean = float(luminance.mean())
     if not mean > 0:
-        raise BadInput("The spot is black: there is nothing to judge its sharpness by.", "spot")
+        raise BadInput("The spot is black. Choose a brighter one.", "spot")
     relative = np.asarray(luminance / np.float32(mean), dtype=np.float32)
     scales = [one for one in SCALES_PX if min(height, width) // one >= SMALLEST_PX // 2]
     return tuple(_at_scale(relative, one) for one in scales)

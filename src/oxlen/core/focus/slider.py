@@ -47,10 +47,10 @@ class SliderScale:
         if len(values) < 2:
             raise BadInput("A slider scale needs at least two points.", "scale")
         if any(b <= a for a, b in pairwise(values)):
-            raise BadInput("The values of a slider scale must ascend, each once.", "scale")
+            raise BadInput("Slider values must increase, each used once.", "scale")
         steps = np.diff([point.dioptres for point in self.points])
         if not (np.all(steps >= 0) or np.all(steps <= 0)) or not np.any(steps):
-            words = "Along the slider the distances must only grow or only shrink."
+            words = "Distances along the slider must only increase or only decrease."
             raise BadInput(words, "scale")
 
     @cached_property

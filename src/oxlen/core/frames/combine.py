@@ -21,21 +21,21 @@ LEAST_TO_CLIP = 4
 COMBINE_WORDS: Mapping[Combine, str] = {
     "mean": "averaged",
     "add": "added",
-    "lighten": "the lighter kept",
-    "darken": "the darker kept",
-    "median": "the middle one kept",
-    "sigma-clip": "averaged without what is odd",
+    "lighten": "lighten",
+    "darken": "darken",
+    "median": "median",
+    "sigma-clip": "outliers rejected",
 }
 
 
 FROM_FRAMES = f"from {LEAST_FRAMES} frames on"
 MOVERS_WORDS: Mapping[Combine, str] = {
-    "mean": "What passes stays as a ghost; water turns smooth where frames follow closely.",
-    "add": "Light adds up frame by frame: for lamps and for frames that are too dark.",
-    "lighten": "Lamps and stars stay as trails; dark movers vanish.",
-    "darken": "Lamps and bright movers vanish; dark ones stay.",
-    "median": f"What covers a place in a third of the frames at most is gone, {FROM_FRAMES}.",
-    "sigma-clip": f"What is odd in a few frames is gone, the rest averaged, {FROM_FRAMES}.",
+    "mean": "Lowers noise and smooths water. What passes stays as a ghost.",
+    "add": "Adds the light of all frames: for lamps and dark frames.",
+    "lighten": "Keeps trails of lamps and stars. Dark movers disappear.",
+    "darken": "Lamps and bright movers disappear. Dark ones stay.",
+    "median": f"Removes what is in at most a third of the frames, {FROM_FRAMES}.",
+    "sigma-clip": f"Removes what differs in a few frames and averages the rest, {FROM_FRAMES}.",
 }
 
 
@@ -49,13 +49,13 @@ def combined(frames: Floats, how: Combine, *, least_spread: Floats | float = 0.0
     [0.02, 0.3]
     """
     if len(frames) == 0:
-        raise BadInput("There are no frames to put together.", "frames")
+        raise BadInput("There are no frames to stack.", "frames")
     if how == "sigma-clip":
         return sigma_clipped(frames, least_spread)
     rule = _RULES.get(how)
     if rule is None:
         known = ", ".join(COMBINE_WORDS)
-        raise BadInput(f"There is no rule named {how}; there are {known}.", "combine")
+        raise BadInput(f"Unknown rule {how}. Use one of {known}.", "combine")
     return rule(frames)
 
 

@@ -24,7 +24,7 @@ def ground_weight(line: Line, size: tuple[int, int]) -> NDArray[np.float32]:
     ['0.0', '0.1', '0.9', '1.0']
     """
     if len(line) < 2:
-        raise BadInput("A horizon is a line through two places at least.", "horizon")
+        raise BadInput("A horizon line needs at least 2 points.", "horizon")
     width, height = size
     places = sorted(line)
     x = (np.arange(width) + 0.5) / width

@@ -61,9 +61,9 @@ def kind_misfit(kind: FrameKind, usual: FrameKind, *, mixed: bool = False) -> st
     if _differ(kind.iso, usual.iso):
         return f"it was taken at ISO {kind.iso:g}, the others at ISO {usual.iso:g}"
     if _differ(kind.shutter_s, usual.shutter_s):
-        return "its shutter is another than that of the others"
+        return "its shutter differs from the others"
     if _differ(kind.f_number, usual.f_number):
-        return "it was taken through another lens"
+        return "it was shot with another lens"
     return None
 
 
@@ -94,9 +94,9 @@ def look_misfit(
         return Misfit(f"it is {stops_label(abs(gained))} {more} than the others", is_of_scene=True)
     moved = None if aligned else shift_px(look, reference)
     if moved is not None and moved > max(KNOCK_PX, KNOCK_SMALL_PX * look.step_px):
-        return Misfit(f"it lies {moved:.0f} px beside the others: was the tripod knocked?")
+        return Misfit(f"it is {moved:.0f} px off the others. Was the tripod moved?")
     if how == "mean" and lamp_share(look, reference) > LAMP_SHARE:
-        return Misfit("a lamp or a flash is in it", is_of_scene=True)
+        return Misfit("it contains a lamp or a flash", is_of_scene=True)
     return None
 
 

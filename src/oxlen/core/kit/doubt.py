@@ -9,7 +9,7 @@ from typing import Literal
 Known = Literal["assumed", "file", "measured", "typed"]
 HAND, BRIGHT = "hold", "highlights"
 NOISY = ("noise", "noise_dark")
-HAND_FIGURE = "how still you hold it"
+HAND_FIGURE = "how steady your hands are"
 METERED = "metered"
 """Not a limit: light that was not measured through the lens itself."""
 MOVING = ("freeze", "show", "travel", "stars")

@@ -24,7 +24,7 @@ class Glass(Checked):
     """A filter: what it is called, and the factor it takes the light down by (1 or more)."""
 
     name: Annotated[str, Text(60, "Name")]
-    factor: Annotated[float, Quantity(1, 1e7, "×", label="Takes the light down by")]
+    factor: Annotated[float, Quantity(1, 1e7, "×", label="Darkens by")]
 
 
 def glass_said(words: str) -> Glass:
@@ -38,7 +38,7 @@ def glass_said(words: str) -> Glass:
     said = words.strip().lower()
     factor = _factor_said(said)
     if factor is None or not 1 <= factor <= 1e7:
-        raise BadInput("Say a filter as ND 64, ×64, 6 stops, or by its density as ND 1.8.", "words")
+        raise BadInput("Enter a filter as ND 64, ×64, 6 stops or ND 1.8.", "words")
     return Glass(f"ND {_rounded(factor):g}", factor)
 
 

@@ -141,4 +141,4 @@ def _by_id(things: tuple[Part, ...], wanted: str, kind: str, *, owner: str) -> P
         if thing.id == wanted:
             return thing
     known = ", ".join(thing.id for thing in things)
-    raise NotFound(f"{owner} has no {kind} named {wanted}; it has {known}.", **{kind: wanted})
+    raise NotFound(f"{owner} has no {kind} named {wanted}. It has {known}.", **{kind: wanted})

@@ -21,9 +21,9 @@ class Use:
 USES: tuple[Use, ...] = (
     Use("message", "A message, seen on a phone", 1080, height_px=810),
     Use("web", "A page on the web", 1600, height_px=1200),
-    Use("shop", "A shop's set of pictures", 2000, height_px=1500),
+    Use("shop", "A shop's series", 2000, height_px=1500),
     Use("screen", "Filling a large screen", 1920, height_px=1440),
-    Use("print-a4", "A4 print in the hand", 3508, height_px=2480),
+    Use("print-a4", "A4 print, handheld distance", 3508, height_px=2480),
     Use("print-a2", "A2 print on a wall", 3508, height_px=2480),
     Use("print-a1", "A1 print on a wall", 4967, height_px=3508),
 )
@@ -35,4 +35,4 @@ def use_of(use_id: str) -> Use:
         if use.id == use_id:
             return use
     known = ", ".join(use.id for use in USES)
-    raise NotFound(f"There is no use named {use_id}; there are {known}.", use=use_id)
+    raise NotFound(f"Unknown output {use_id}. Use one of {known}.", use=use_id)

@@ -80,10 +80,10 @@ def patterns(light: FrameLight, headroom_stops: float) -> tuple[Pattern, ...]:
     return (
         Pattern("whole", "Whole frame", _stops(light.cells.mean())),
         Pattern("centre", "Centre", _stops(_weighted(light.cells, _centre(light.cells)))),
-        Pattern("spot", "Middle spot", _stops(_weighted(light.cells, _disc(light.cells)))),
+        Pattern("spot", "Centre spot", _stops(_weighted(light.cells, _disc(light.cells)))),
         Pattern(
             "highlight",
-            "Highlights kept",
+            "Highlights",
             tone_above(light, BRIGHTEST_SHARE) - headroom_stops,
         ),
     )

@@ -21,13 +21,13 @@ class TonePlace:
 
 
 TONE_PLACES: tuple[TonePlace, ...] = (
-    TonePlace("snow", "Snow or fog in light", 2.0, reason="white with texture still in it"),
+    TonePlace("snow", "Snow or fog in light", 2.0, reason="white with texture"),
     TonePlace("paper", "White paper, white hull", 1.7, reason="white, just short of glare"),
-    TonePlace("pale-skin", "Pale skin", 1.0, reason="a stop lighter than mid"),
-    TonePlace("mid", "Green grass, weathered stone", 0.0, reason="as the meter has it"),
-    TonePlace("dark-skin", "Dark skin", -1.0, reason="a stop darker than mid"),
-    TonePlace("deep-wood", "Deep wood, tarred timber", -2.0, reason="dark, with its grain kept"),
-    TonePlace("night-sky", "Night sky between stars", -3.0, reason="night stays night"),
+    TonePlace("pale-skin", "Pale skin", 1.0, reason="1 stop brighter than mid"),
+    TonePlace("mid", "Green grass, weathered stone", 0.0, reason="mid, as metered"),
+    TonePlace("dark-skin", "Dark skin", -1.0, reason="1 stop darker than mid"),
+    TonePlace("deep-wood", "Deep wood, tarred timber", -2.0, reason="dark, with texture"),
+    TonePlace("night-sky", "Night sky between stars", -3.0, reason="night sky"),
     TonePlace("black-cloth", "Black cloth", -4.0, reason="nearly black"),
 )
 """Rule of thumb, each for its material: off by up to 0.5 stop, and meant to be changed.

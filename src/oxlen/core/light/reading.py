@@ -45,7 +45,7 @@ LIGHT_LEVELS: tuple[LightLevel, ...] = (
     LightLevel("lit-box", "A lit box for small goods", 8.5, plus_minus_stops=1.5),
     LightLevel("workshop", "Workshop or office under lamps", 7.0, plus_minus_stops=1.0),
     LightLevel("room", "A room in the evening", 5.0, plus_minus_stops=1.0),
-    LightLevel("lantern-street", "Right under a street lantern", 5.0, plus_minus_stops=1.0),
+    LightLevel("lantern-street", "Under a street lamp", 5.0, plus_minus_stops=1.0),
     LightLevel("dusk", "Half an hour after sunset", 5.0, plus_minus_stops=1.5),
     LightLevel("street", "Lit street at night", 3.5, plus_minus_stops=1.5),
     LightLevel("lantern", "By lantern light, at arm's length", 1.5, plus_minus_stops=1.5),
@@ -74,7 +74,7 @@ def reading_from_auto(settings: ExposureSettings) -> Reading:
     return Reading(
         settings.ev100,
         AUTO_NUMBERS_PLUS_MINUS,
-        "auto's own judgement of the whole frame, rounded to the steps it shows",
+        "auto meters the whole frame and shows rounded steps",
     )
 
 
@@ -87,14 +87,16 @@ def reading_from_lux(lux: float) -> Reading:
     return Reading(
         float(ev100_from_illuminance(lux)),
         LUX_PLUS_MINUS,
-        "a hand meter is good to about 0.3 stop, and incident and spot conventions differ by 0.2",
+        "a hand meter is accurate to 0.3 stop, and incident and spot scales differ by 0.2",
     )
 
 
 def reading_from_ev(ev100: float) -> Reading:
     """Light as an EV at ISO 100 read off a hand meter (−18 to 24)."""
     require_between("ev100", ev100, low=LOWEST_EV100, high=HIGHEST_EV100, unit="EV100")
-    return Reading(float(ev100), HAND_METER_PLUS_MINUS, "a hand meter is good to about 0.3 stop")
+    return Reading(
+        float(ev100), HAND_METER_PLUS_MINUS, "a hand meter is accurate to about 0.3 stop"
+    )
 
 
 def reading_predicted(ev100: float, plus_minus_stops: float, why: str) -> Reading:
@@ -112,8 +114,8 @@ def reading_from_level(level_id: str) -> Reading:
     """Light from the table of usual levels; NotFound when the table has no such level."""
     for level in LIGHT_LEVELS:
         if level.id == level_id:
-            return Reading(level.ev100, level.plus_minus_stops, f"a usual level: {level.name}")
-    raise NotFound(f"The table of usual light has no level named {level_id}.", level=level_id)
+            return Reading(level.ev100, level.plus_minus_stops, f"usual level: {level.name}")
+    raise NotFound(f"Unknown light level {level_id}. Choose one of the table.", level=level_id)
 
 
 def combined_plus_minus(*parts_stops: float) -> float:

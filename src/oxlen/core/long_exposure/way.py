@@ -109,11 +109,11 @@ def _why_not(decided: Plan, elapsed_s: float) -> str:
     if never:
         return never[0].reason
     if decided.conflict is None:
-        return "no step of this phone gives it"
+        return "no step of this phone fits"
     longest = decided.brief.mode.manual.shutter_s[-1]
     if _attained_s(decided) >= longest and decided.slip is None:
         return f"the longest shutter of this lens is {time_label(longest)}"
     if decided.conflict.short_by_stops > 0 and decided.slip is None:
         short = stops_label(decided.conflict.short_by_stops)
-        return f"{time_label(elapsed_s)} is all the light allows: {short} short"
+        return f"the light allows only {time_label(elapsed_s)}, {short} short"
     return f"two limits collide by {stops_label(abs(decided.conflict.short_by_stops))}"

@@ -59,7 +59,7 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         return ()
     base = one_frame(brief)
     found = [
-        worked("one", "One exposure as the light is", base, carry="nothing but the tripod"),
+        worked("one", "One exposure, current light", base, carry="tripod only"),
         *_dusk(base, wanted),
         *_glass(base, wanted),
         *_longer_lens(base, wanted),
@@ -91,7 +91,7 @@ def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
     stops = _missing_stops(base, wanted)
     if stops <= 0 or not falls_so_far(base, stops) or not is_fit(base, "hour"):
         return
-    carry = f"come when the light has fallen by {stops_label(stops)}"
+    carry = f"shoot when the light has dropped by {stops_label(stops)}"
     yield worked("dusk", "One exposure at dusk", base.lit(-stops), carry=carry)
 
 
@@ -104,14 +104,14 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if fit:
         chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
         names = " and ".join(one.name for one in chosen)
-        yield worked("glass", f"Dark glass: {names}", base.asking(GLASS, chosen), carry="your own")
+        yield worked("glass", f"{names}", base.asking(GLASS, chosen), carry="your own")
         return
     factor = next((one for one in STANDARD_FACTORS if math.log2(one) >= stops - 0.02), None)
     if factor is None:
         return
     glass = (Glass(f"ND {factor:g}", float(factor)),)
-    carry = "not in your kit: to be bought or borrowed"
-    yield worked("glass", f"Dark glass: ND {factor:g}", base.asking(GLASS, glass), carry=carry)
+    carry = "not in your kit"
+    yield worked("glass", f"ND {factor:g}", base.asking(GLASS, glass), carry=carry)
 
 
 def _stops_of(glass: tuple[Glass, ...]) -> float:
@@ -129,7 +129,7 @@ def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
             continue
         stops = 2 * math.log2(lens.f_number / now.f_number)
         nearer = two_digits(lens.focal35_mm / now.focal35_mm)
-        carry = f"{stops_label(stops)} less light and {nearer} times as narrow: step back"
+        carry = f"{stops_label(stops)} less light and {nearer}× narrower: step back"
         other = base.asking(LENS, lens.id).asking(MODE, MODE.default)
         yield worked(f"lens-{lens.id}", f"The {lens.name} lens", other, carry=carry)
 
@@ -156,9 +156,9 @@ def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
 
 def _outside(chosen: tuple[float, float], low: float, high: float) -> str:
     """Why no strength of a mode comes to a time that it takes."""
-    at = f"at {stops_label(chosen[0])} it comes to {time_label(chosen[1])}"
+    at = f"at {stops_label(chosen[0])} it gives {time_label(chosen[1])}"
     if chosen[1] < low:
-        return f"{at}, and the mode begins at {time_label(low)}: more light than it can take"
+        return f"{at}, and the mode starts at {time_label(low)}: too bright"
     return f"{at}, and the mode ends at {time_label(high)}"
 
 
@@ -179,7 +179,7 @@ def _averaged(base: Brief, wanted: Wanted) -> Iterator[Way]:
         return
     frames = Frames(count, gap_s, combine="average")
     pause = f", {time_label(gap_s)} between frames" if gap_s > 0 else ""
-    carry = f"put together afterwards{pause}"
+    carry = f"stacked afterwards{pause}"
     yield worked("frames", f"{count} frames averaged", base.asking(FRAMES, frames), carry=carry)
 
 
@@ -209,7 +209,7 @@ def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
             yield replace(way, id=f"glass-{way.id}", name=f"{way.name}, through {names}")
     if 0 < ends < stops and falls_so_far(base, ends) and is_fit(base, "hour"):
         for way in _averaged(base.lit(-ends), wanted):
-            carry = f"come when the light has fallen by {stops_label(ends)}; {way.carry}"
+            carry = f"shoot when the light has dropped by {stops_label(ends)}; {way.carry}"
             yield replace(way, id="dusk-frames", name=f"{way.name}, at dusk", carry=carry)
 
 

@@ -64,7 +64,7 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
         count, doubt = _lowest(near, costs, sum(one.size for one in frames))
     depth = float(np.mean([np.hypot(*_wave(one, count).wave) for one in frames]))
     if depth < LEAST_DEPTH:
-        raise BadInput("No bands show: take a lamp that pulses, at a shorter shutter.", "files")
+        raise BadInput("No flicker bands. Use a pulsing lamp and a shorter shutter.", "files")
     return Bands(count, doubt, depth)
 
 
@@ -121,20 +121,20 @@ def readout(profiles: Sequence[Sequence[float]], pulse_hz: float) -> Measured:
     Bands over pulse rate; the shutter must be shorter than a pulse. [IEEE1789]
     """
     if not profiles:
-        raise BadInput("There are no frames of the lamp's bands yet.", "files")
+        raise BadInput("Add frames that show flicker bands.", "files")
     bands = bands_in(profiles)
     found, doubt = bands.count / pulse_hz, bands.plus_minus / pulse_hz
     doubts = []
     if not SHORTEST_S <= found <= LONGEST_S:
         doubts.append(
-            f"{1000 * found:.1f} ms is not what phones take to read a frame. Does the lamp pulse "
-            f"{pulse_hz:g} times a second, which is twice the mains?"
+            f"{1000 * found:.1f} ms is not a possible readout time. Does the lamp pulse "
+            f"{pulse_hz:g} times a second (twice the mains)?"
         )
     rows = profiles[0]
     places = tuple((k + 0.5) / len(rows) for k in range(len(rows)))
     return Measured(
         (Figure("readout_s", found, doubt, unit="s"),),
-        f"The frame is read in {1000 * found:.1f} ms: {bands.count:.2f} bands.",
+        f"The sensor reads a frame in {1000 * found:.1f} ms ({bands.count:.2f} bands).",
         plot=Plot(
             "down the frame",
             "brightness of the rows",

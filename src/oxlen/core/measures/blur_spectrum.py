@@ -65,7 +65,7 @@ def smear_px(power: Sequence[float], sharp: Sequence[float]) -> float:
     noise = float(np.median(own[finest]))
     detail = np.maximum(other - float(np.median(other[finest])), 1e-12)
     if float(detail[USED].max()) < CLEAR * noise:
-        raise BadInput("The wall shows too little detail to tell blur by.", "files")
+        raise BadInput("The wall has too little detail to measure blur.", "files")
     expected = detail[USED] * _fades() + noise
     misfit = np.log(np.maximum(own[USED], 1e-15)) - np.log(expected)
     cost = (misfit**2 * np.sqrt(RADIUS[USED])[:, None]).sum(axis=(2, 3))

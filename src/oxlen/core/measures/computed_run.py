@@ -64,12 +64,12 @@ def computed_run(pictures: Sequence[ComputedPicture], mode_id: str, *, took_s: f
     trails = [(runs, one) for runs, one in found if len(runs) >= LEAST_DASHES]
     if not trails:
         raise BadInput(
-            "No picture shows the dashes of a moving light: move a small lamp evenly across a dark "
-            "frame while the mode runs.",
+            "No dashes of a moving light found. Move a small lamp evenly across a dark frame "
+            "while the mode runs.",
             "files",
         )
     runs, picture = max(trails, key=lambda pair: len(pair[0]))
-    words = f"It puts {len(runs)} frames together: {math.log2(len(runs)):.1f} stops of filter"
+    words = f"It stacks {len(runs)} frames, like a {math.log2(len(runs)):.1f}-stop filter"
     walls = sorted(one.noise_share for runs, one in found if len(runs) < LEAST_DASHES)
     if len(walls) >= 2 and walls[0] > 0:
         won = 2 * math.log2(walls[-1] / walls[0])

@@ -86,7 +86,7 @@ def flat_pairs(frames: Sequence[FlatFrame], *, base_iso: float, pixel_pitch_um: 
 
 def _isos(frames: Sequence[FlatFrame]) -> list[float]:
     if not frames:
-        raise BadInput("There are no flat RAW frames yet.", "files")
+        raise BadInput("Add flat RAW frames.", "files")
     return sorted({one.iso for one in frames})
 
 
@@ -102,9 +102,9 @@ def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
     )
     dark_pairs, light_pairs = list(_pairs(covered)), list(_pairs(light))
     if not dark_pairs:
-        raise BadInput(f"ISO {iso:g} lacks two frames with the lens covered.", "files")
+        raise BadInput(f"ISO {iso:g} needs two frames with the lens covered.", "files")
     if not light_pairs:
-        raise BadInput(f"ISO {iso:g} lacks two alike frames of something evenly lit.", "files")
+        raise BadInput(f"ISO {iso:g} needs two equal frames of something evenly lit.", "files")
     read_dn2 = float(np.mean([variance for _, variance, _ in dark_pairs]))
     read_share = math.sqrt(2 / sum(count for _, _, count in dark_pairs))
     gains, weights = [], []
@@ -114,7 +114,9 @@ def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
         weights.append((mean / (doubt * math.sqrt(2 / count))) ** 2)
     gain = float(np.average(gains, weights=weights))
     if gain <= 0:
-        raise BadInput(f"At ISO {iso:g} light frames are no noisier than covered ones.", "files")
+        raise BadInput(
+            f"At ISO {iso:g} the lit frames are not noisier than the covered ones.", "files"
+        )
     gain_doubt = 1 / math.sqrt(sum(weights))
     range_dn = frames[0].white_dn - frames[0].black_dn
     read_e = math.sqrt(max(read_dn2 - 1 / 12, 1e-9)) / gain
@@ -162,9 +164,9 @@ def _doubts(found: Sequence[GainAt], well_per_um2: float) -> Iterator[str]:
             )
     if not LEAST_WELL_PER_UM2 <= well_per_um2 <= MOST_WELL_PER_UM2:
         yield (
-            f"{well_per_um2:,.0f} electrons per µm² has never been seen: phones hold "
-            f"{LEAST_WELL_PER_UM2:,.0f} to {MOST_WELL_PER_UM2:,.0f}. Is the RAW file plain, "
-            "neither merged nor smoothed?"
+            f"{well_per_um2:,.0f} electrons per µm² is not possible. Phones have "
+            f"{LEAST_WELL_PER_UM2:,.0f} to {MOST_WELL_PER_UM2:,.0f}. Use plain RAW files, not "
+            "merged or smoothed."
         )
 
 

@@ -54,13 +54,13 @@ def hand_curve(shots: Sequence[HandShot], *, sharp_px: float, floor_px: float) -
     blurs = np.array([one.blur_px for one in shots], dtype=float)
     if len(times) < LEAST_SHOTS:
         raise BadInput(
-            f"{counted(len(times), 'shot')} will not do; take {LEAST_SHOTS} at least.", "files"
+            f"{counted(len(times), 'shot')} is too few. Take at least {LEAST_SHOTS}.", "files"
         )
     seen = blurs > floor_px
     if int(seen.sum()) < LEAST_BLURRED:
-        raise BadInput("Nearly all shots are sharp: go on with longer times.", "files")
+        raise BadInput("Nearly all shots are sharp. Continue with longer times.", "files")
     if bool(seen.all()) and float(np.log2(blurs / sharp_px).min()) > 0:
-        raise BadInput("Every shot is blurred: go on with shorter times.", "files")
+        raise BadInput("Every shot is blurred. Continue with shorter times.", "files")
     # Of a shot at one second: how many stops its blur is past what counts as sharp.
     level = np.log2(np.clip(blurs, floor_px, LONGEST_PX) / sharp_px) - np.log2(times)
     return _likeliest(level, ~seen, blurs > LONGEST_PX)
@@ -102,7 +102,7 @@ def hand_measured(
         return _still(shots, sharp_px)
     curve = hand_curve(shots, sharp_px=sharp_px, floor_px=floor_px)
     stops = math.log2(curve.limit_s * focal35_mm)
-    name, value, held = "stabiliser_stops", stops, "In your hand"
+    name, value, held = "stabiliser_stops", stops, "Handheld"
     if support == "braced":
         name, value, held = "braced_stops", stops - stabiliser_stops, "Braced"
     if support == "tripod":
@@ -111,14 +111,14 @@ def hand_measured(
     most = math.inf if support == "tripod" else MOST_STABILISER_STOPS
     if not -2 <= stops <= most:
         doubts.append(
-            f"{stops:.1f} stops over the bare rule of hand is not what hands do. Was the phone on "
+            f"{stops:.1f} stops better than the handheld rule is not possible. Was the phone on "
             "a support, or did the wall's pattern change?"
         )
     low, high = (curve.limit_s * 2.0 ** (k * curve.plus_minus_stops) for k in (-1, 1))
     return Measured(
         (Figure(name, value, curve.plus_minus_stops, unit="stops"),),
-        f"{held} nine shots in ten are sharp to {_time(curve.limit_s)} "
-        f"({_time(low)} to {_time(high)}).",
+        f"{held} 9 of 10 shots are sharp to {_time(curve.limit_s)} ({_time(low)} to "
+        f"{_time(high)}).",
         plot=_plot(shots, curve, sharp_px),
         doubts=tuple(doubts),
     )
@@ -128,7 +128,7 @@ def _is_still(shots: Sequence[HandShot], sharp_px: float) -> bool:
     """Whether so few shots are blurred that no limit shows."""
     if len(shots) < LEAST_SHOTS:
         raise BadInput(
-            f"{counted(len(shots), 'shot')} will not do; take {LEAST_SHOTS} at least.", "files"
+            f"{counted(len(shots), 'shot')} is too few. Take at least {LEAST_SHOTS}.", "files"
         )
     return sum(one.blur_px > sharp_px for one in shots) < LEAST_BLURRED
 
@@ -141,8 +141,8 @@ def _still(shots: Sequence[HandShot], sharp_px: float) -> Measured:
     series = Series("shots", times, tuple(max(one.blur_px, 0.1) for one in shots))
     return Measured(
         (),
-        f"{sharp} of {len(shots)} shots are sharp, to {_time(longest_s)}: "
-        "this tripod sets no limit.",
+        f"{sharp} of {len(shots)} shots are sharp, up to {_time(longest_s)}. This tripod sets no "
+        "limit.",
         plot=Plot("shutter, s", "blur, px", (series,), x_is_log=True, y_is_log=True),
     )
 

@@ -109,8 +109,8 @@ def _white(points: Points) -> tuple[float, float]:
 
 def _missing(name: str, *, is_too_bright: bool) -> BadInput:
     return BadInput(
-        f"The bracket does not reach {name}: go on {'darker' if is_too_bright else 'brighter'}, "
-        "in steps of a third.",
+        f"The bracket does not reach {name}. Continue "
+        f"{'darker' if is_too_bright else 'brighter'} in steps of 1/3.",
         "files",
     )
 
@@ -119,6 +119,6 @@ def _doubts(figures: Sequence[Figure]) -> Iterator[str]:
     for one in figures:
         if isinstance(one.value, float) and not LEAST_STOPS <= one.value <= MOST_STOPS:
             yield (
-                f"{one.value:.1f} stops above mid is not what phones do, {LEAST_STOPS:g} to "
-                f"{MOST_STOPS:g}. Was the wall evenly lit, and ISO set by hand?"
+                f"{one.value:.1f} stops above mid is not possible (phones: {LEAST_STOPS:g} to "
+                f"{MOST_STOPS:g}). Was the wall evenly lit and ISO fixed?"
             )

@@ -32,13 +32,13 @@ def meter_offset(
     doubts = []
     if abs(offset) > MOST_OFFSET_STOPS:
         doubts.append(
-            f"{offset:+.1f} stops is a great deal. Was the card in the same light, and the spot on "
-            "the card alone?"
+            f"{offset:+.1f} stops is a lot. Was the card in the same light and the spot only on "
+            "the card?"
         )
     return Measured(
         (Figure("meter_offset_stops", offset, doubt, unit="stops"),),
         f"Its pictures read {abs(offset):.2f} stop{'s' if abs(offset) >= 1.995 else ''} "
-        f"{'less' if offset > 0 else 'more'} light than there was.",
+        f"{'less' if offset > 0 else 'more'} light than the meter.",
         plot=_dots("light read, EV100", values, known_ev100),
         doubts=tuple(doubts),
     )
@@ -54,10 +54,10 @@ def kelvin_dial(casts_mired: Sequence[float], expected_mired: Sequence[float]) -
     doubt = math.hypot(_of_mean(values), CAST_DOUBT_MIRED)
     doubts = []
     if abs(off) > MOST_DIAL_MIRED:
-        doubts.append(f"{off:+.0f} mired is much: is the lamp's own Kelvin known for certain?")
+        doubts.append(f"{off:+.0f} mired is a lot. Is the lamp's kelvin value certain?")
     return Measured(
         (Figure("white.offset_mired", off, doubt, unit="mired"),),
-        f"The dial renders {abs(off):.0f} mired {'warmer' if off > 0 else 'colder'} than it says.",
+        f"The dial is {abs(off):.0f} mired {'warmer' if off > 0 else 'colder'} than it shows.",
         plot=_dots("dial's error, mired", values, 0.0),
         doubts=tuple(doubts),
     )
@@ -69,7 +69,7 @@ def file_weight(megabytes: Sequence[float], *, kind: str) -> Measured:
     middle = float(np.median(values))
     return Measured(
         (Figure(f"files.{kind}_mb", middle, _of_the_next(values), unit="MB"),),
-        f"A {'RAW' if kind == 'raw' else 'processed'} frame takes {middle:.1f} MB.",
+        f"A {'RAW' if kind == 'raw' else 'processed'} frame has {middle:.1f} MB.",
         plot=_dots("MB", values, middle),
     )
 
@@ -78,11 +78,11 @@ def battery(start_percent: float, end_percent: float, minutes: float) -> Measure
     """Battery in percent a minute of shooting; phones tell their charge in whole percent."""
     used = start_percent - end_percent
     if used <= 0 or minutes <= 0:
-        raise BadInput("The charge must have fallen, over more than no time.", "battery")
+        raise BadInput("The battery level must drop during the measurement.", "battery")
     rate = used / minutes
     return Measured(
         (Figure("handling.battery_percent_per_min", rate, 1 / minutes, unit="%/min"),),
-        f"Shooting takes {rate:.2g} % a minute: a full charge lasts {100 / rate:.0f} minutes.",
+        f"Shooting uses {rate:.2g} % a minute. A full battery lasts {100 / rate:.0f} min.",
         plot=Plot(
             "minutes", "charge, %", (Series("charge", (0, minutes), (start_percent, end_percent)),)
         ),
@@ -91,7 +91,7 @@ def battery(start_percent: float, end_percent: float, minutes: float) -> Measure
 
 def _some(values: Sequence[float]) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
     if not values:
-        raise BadInput("There are no pictures to measure yet.", "files")
+        raise BadInput("Add pictures to measure.", "files")
     return np.asarray(values, dtype=np.float64)
 
 

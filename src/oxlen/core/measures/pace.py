@@ -37,11 +37,11 @@ def pace(stamps: Sequence[Stamp]) -> Measured:
     """
     ordered = sorted(stamps, key=lambda one: one.taken_s)
     if len(ordered) < LEAST_FRAMES:
-        raise BadInput("Gaps need at least four frames shot one after another.", "files")
+        raise BadInput("Add at least four frames shot in a row.", "files")
     apart = np.diff(_through_midnight([one.taken_s for one in ordered]))
     step_s = max(one.step_s for one in ordered)
     if float(apart.sum()) <= 0:
-        raise BadInput("All time stamps are the same: these are copies of one frame.", "files")
+        raise BadInput("All time stamps are equal. These are copies of one frame.", "files")
     before = _until_it_stalls(apart, step_s)
     each = float(before.mean())
     # By its ends alone: what each stamp is rounded by cancels in between.
@@ -65,7 +65,7 @@ def pace(stamps: Sequence[Stamp]) -> Measured:
         tuple(figures),
         words + ".",
         plot=Plot("frame", "seconds to the next", (series,)),
-        doubts=(f"{gap:.0f} s between frames is long: were they one run?",) if is_long else (),
+        doubts=(f"{gap:.0f} s between frames is long. Was it one series?",) if is_long else (),
     )
 
 

@@ -34,32 +34,30 @@ LOOKS: tuple[MotionLook, ...] = (
         "Texture",
         0.10,
         share_max=0.40,
-        words="threads of water that still show which way they run",
+        words="threads of water that show the flow",
     ),
-    MotionLook(
-        "soft", "Soft", 0.65, share_max=3.0, words="a veil with its main currents left in it"
-    ),
-    MotionLook("glass", "Glass", 8.0, share_max=None, words="nothing of the movement left"),
+    MotionLook("soft", "Soft", 0.65, share_max=3.0, words="a veil with its main currents"),
+    MotionLook("glass", "Glass", 8.0, share_max=None, words="no movement visible"),
     MotionLook(
         "trails",
         "Trails",
         0.25,
         share_max=1.5,
-        words="lines drawn by lamps across part of the frame",
+        words="light trails across part of the frame",
     ),
     MotionLook(
         "pan",
-        "Streaked ground",
+        "Streaked background",
         0.012,
         share_max=0.06,
-        words="the ground streaks while the subject stands",
+        words="the background streaks, the subject is sharp",
     ),
     MotionLook(
         "vanish",
         "Gone",
         None,
         share_max=None,
-        words="what passes leaves no trace of itself",
+        words="what passes disappears",
     ),
 )
 """Rule of thumb, for water from 0.5 to 4 m/s: off by up to 1 stop of time."""
@@ -84,7 +82,7 @@ def look_of(look_id: str) -> MotionLook:
         if look.id == look_id:
             return look
     known = ", ".join(look.id for look in LOOKS)
-    raise NotFound(f"There is no look named {look_id}; there are {known}.", look=look_id)
+    raise NotFound(f"Unknown look {look_id}. Use one of {known}.", look=look_id)
 
 
 def ripple_period_s(length_m: Real) -> Real:

@@ -132,4 +132,4 @@ def mover_preset(preset_id: str) -> MoverPreset:
         if preset.id == preset_id:
             return preset
     known = ", ".join(preset.id for preset in MOVERS)
-    raise NotFound(f"There is no mover named {preset_id}; there are {known}.", mover=preset_id)
+    raise NotFound(f"Unknown mover {preset_id}. Use one of {known}.", mover=preset_id)

@@ -170,7 +170,7 @@ def strokes_of(what: str) -> Strokes:
         lit += [(one + np.array([left, 0.0])) / HIGH for one in _read(drawn)]
         left += NARROW.get(letter, WIDE) + SPACE
     if not lit:
-        raise BadInput("Say a word, or a shape such as circle, heart or star.", "what")
+        raise BadInput("Enter a word, or a shape such as circle, heart or star.", "what")
     return Strokes(tuple(lit))
 
 

@@ -27,10 +27,10 @@ from oxlen.core.sky.foreground import (
 
 LandId = Literal["silhouette", "lit", "dusk", "dark"]
 LAND_NAMES: dict[LandId, str] = {
-    "silhouette": "A silhouette",
-    "lit": "Lit all through",
-    "dusk": "A frame of its own at dusk",
-    "dark": "Frames of its own in the dark",
+    "silhouette": "Silhouette",
+    "lit": "Lit in every frame",
+    "dusk": "Own frame at dusk",
+    "dark": "Own frames in the dark",
 }
 DUSK_SUN_DEG = -8.0
 """The Sun so far down leaves soft light without shadows, and a sky that still outlines the land."""
@@ -117,9 +117,9 @@ def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
     sky = float(sky_ev100(asked.sky_magnitude))
     under = _land_ev100(asked, light.dark_lx) - sky
     answer = f"{stops_label(abs(under))} {'darker' if under < 0 else 'lighter'} than the sky"
-    words = "It needs nothing, and no frame of its own"
+    words = "No extra frame needed"
     if under > SHAPE_STOPS:
-        words = "The night itself lights it: it shows what it is, and is no silhouette"
+        words = "The night lights it, so it is not a silhouette"
     return _untouched("silhouette", answer, words, lands_stops=asked.sky_place_stops + under)
 
 
@@ -129,7 +129,7 @@ def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) 
     needs = whole - light.dark_lx
     wanted = _wanted_stops(asked)
     if needs <= 0:
-        words = "The night lights it as much as is wanted"
+        words = "The night lights it as much as wanted"
         return _untouched("lit", "No lamp", words, lands_stops=wanted)
     first, *others = [
         f"{name} from {distance_label(bare_lamp_distance_m(lumens, needs))}"
@@ -140,8 +140,8 @@ def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) 
         first,
         "If it shines all round; nearer is too light",
         *([f"Or {', or '.join(others)}"] if others else []),
-        "Leave it on through every frame: what shines in one alone is thrown away",
-        "Wind blurs leaves and rigging meanwhile",
+        "Leave it on in every frame, or stacking removes it",
+        "Wind blurs leaves and rigging",
         lands_stops=wanted,
     )
 
@@ -154,12 +154,12 @@ def _at_dusk(
     lens: Lens, mode: Mode, asked: NightAsk, *, lx: float, stop_s: float | None
 ) -> LandWay:
     """One frame in the last light, as dark as the night is to look."""
-    told = ["The tripod stays as it is until the stars are done: mark its feet, lock its joints"]
+    told = ["Do not move the tripod until the stars are done. Mark its feet and lock its joints"]
     if stop_s is not None:
         told.insert(
             0,
-            f"The light falls by a stop in {time_label(60 * round(stop_s / 60) or 30)}: shoot one "
-            "a stop lighter and one a stop darker as well",
+            f"The light drops 1 stop in {time_label(60 * round(stop_s / 60) or 30)}. Shoot one "
+            "frame 1 stop brighter and one 1 stop darker too",
         )
     found = _own_frames("dusk", (lens, mode), asked, lx=lx)
     return replace(found, told=(*told, *found.told))
@@ -170,8 +170,8 @@ def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandW
     found = _own_frames("dark", (lens, mode), asked, lx=lx)
     told = [*found.told]
     if found.reaches and found.elapsed_s > LONG_S:
-        told.append("So long for land alone: a frame at dusk is cleaner")
-    told.append("The tripod stays as it is between these and the stars")
+        told.append("That is long for the foreground. A frame at dusk is cleaner")
+    told.append("Do not move the tripod between these and the stars")
     return replace(found, told=tuple(told))
 
 
@@ -211,12 +211,12 @@ def _reaches(off: float, reached: float) -> bool:
 
 def _own_words(off: float, reached: float) -> Iterator[str]:
     if not _reaches(off, reached):
-        yield "Too dark for this lens: shoot the land at dusk, or light it"
+        yield "Too dark for this lens. Shoot the foreground at dusk or light it"
     if reached >= LAND_SNR * NEARLY:
         yield f"Clean enough: SNR {two_digits(reached)}"
     else:
-        yield f"Grainy: SNR {two_digits(reached)} where {LAND_SNR:g} is wanted"
+        yield f"Noisy: SNR {two_digits(reached)}, wanted {LAND_SNR:g}"
     if off < -AGREES_STOPS:
-        yield f"It comes out {stops_label(-off)} too dark: lift it so much when it is blended"
+        yield f"{stops_label(-off)} too dark. Lift it by that when blending"
     elif off > AGREES_STOPS:
-        yield f"It comes out {stops_label(off)} too light: lower it so much when it is blended"
+        yield f"{stops_label(off)} too bright. Lower it by that when blending"

@@ -51,7 +51,7 @@ def trail_words(
 ) -> Iterator[str]:
     """What to know of trails: their arc, their gaps, and how they are put together."""
     arc = elapsed_s * TURN_DEG_S
-    yield f"Stars turn by {arc:.0f}° in {time_label(60 * round(elapsed_s / 60))}"
+    yield f"Stars turn {arc:.0f}° in {time_label(60 * round(elapsed_s / 60))}"
     frames = elapsed_s / (shutter_s + gap_s)
     if arc < 0.95 * asked.arc_deg:
         is_full = frames > 0.99 * MOST_FRAMES
@@ -64,11 +64,10 @@ def trail_words(
         gap = two_digits(float(gap_px))
         if gap_px > GAP_SHOWS_PX:
             yield (
-                f"Pauses of {time_label(gap_s)} leave gaps of {gap} px: close them when the frames "
-                "are put together"
+                f"Pauses of {time_label(gap_s)} leave gaps of {gap} px. Close them when stacking"
             )
         else:
-            yield f"Pauses of {time_label(gap_s)} leave {gap} px: no gap shows"
+            yield f"Pauses of {time_label(gap_s)} leave {gap} px. No gap shows"
     if frames > MOST_TOGETHER:
-        yield (f"More than {MOST_TOGETHER} frames: put them together in sets, and those once more")
+        yield (f"More than {MOST_TOGETHER} frames. Stack them in groups, then stack the groups")
     yield "Put together as they lie, the lighter of each place kept; the land stays dark"

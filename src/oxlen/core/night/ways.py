@@ -105,7 +105,7 @@ def _trails(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk) -> NightWa
     frames = trail_frames(asked, shutter_s=shutter_s, gap_s=gap_s)
     found = _worked(
         "trails",
-        "Trails on purpose",
+        "Star trails",
         (phone, lens, mode),
         asked=asked,
         settings=(iso, shutter_s, frames),
@@ -140,11 +140,11 @@ def _stack(phone: Phone, lens: Lens, mode: Mode, *, asked: NightAsk, shutter_s: 
     noise_e = float(mode.read_noise_at(iso))
     needed = frames_for(mode, asked.pixels_out, asked.snr, signal_e=signal_e, read_noise_e=noise_e)
     frames = max(FEWEST, needed)
-    found = _worked("stack", "A stack", where, asked=asked, settings=(iso, shutter_s, frames))
+    found = _worked("stack", "Stack", where, asked=asked, settings=(iso, shutter_s, frames))
     if asked.window_s is not None and found.elapsed_s > asked.window_s:
         fits = int((asked.window_s + found.gap_s) // (shutter_s + found.gap_s))
         frames = max(FEWEST, fits)
-        found = _worked("stack", "A stack", where, asked=asked, settings=(iso, shutter_s, frames))
+        found = _worked("stack", "Stack", where, asked=asked, settings=(iso, shutter_s, frames))
     return _with_words(found, asked, mode)
 
 

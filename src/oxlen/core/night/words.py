@@ -41,14 +41,14 @@ def told_of(way: NightFigures) -> Iterator[str]:
     yield from _noise(way)
     yield from _tone(way)
     if way.id == "phone":
-        yield "The phone chooses the settings and writes no RAW: little is left to develop"
+        yield "The phone chooses the settings and saves no RAW"
     if way.id == "stack":
         yield _read_noise(way)
         yield from _set(way)
     if way.corner_trail_px > max(SEEN_PX, CORNER_RATIO * way.trail_px):
         yield (
-            f"In the corners stars trail {two_digits(way.corner_trail_px)} px, in the middle "
-            f"{two_digits(way.trail_px)}"
+            f"Stars trail {two_digits(way.corner_trail_px)} px in the corners, "
+            f"{two_digits(way.trail_px)} in the centre"
         )
 
 
@@ -56,7 +56,7 @@ def _noise(way: NightFigures) -> Iterator[str]:
     if way.snr >= way.wanted_snr * 0.98:
         yield f"Clean enough: SNR {two_digits(way.snr)} between the stars"
         return
-    yield f"Grainy: SNR {two_digits(way.snr)} where {two_digits(way.wanted_snr)} is wanted"
+    yield f"Noisy: SNR {two_digits(way.snr)}, wanted {two_digits(way.wanted_snr)}"
 
 
 def _tone(way: NightFigures) -> Iterator[str]:
@@ -64,9 +64,9 @@ def _tone(way: NightFigures) -> Iterator[str]:
         return
     off = way.sky_stops - way.wanted_stops
     if way.id == "one" and off < -WORTH_STOPS:
-        yield f"The sky comes out {stops_label(-off)} darker than wanted, at the highest ISO"
+        yield f"The sky is {stops_label(-off)} darker than wanted at the highest ISO"
     elif way.id == "one" and off > WORTH_STOPS:
-        yield f"The sky comes out {stops_label(off)} lighter than wanted: shorten the shutter"
+        yield f"The sky is {stops_label(off)} brighter than wanted. Use a shorter shutter"
     elif way.id == "stack" and off < -WORTH_STOPS:
         yield f"Each frame looks {stops_label(-off)} too dark; it is lifted once they are stacked"
     elif way.id == "stack" and off > WORTH_STOPS:
@@ -78,9 +78,9 @@ def _read_noise(way: NightFigures) -> str:
     if way.read_excess <= WELL_DROWNED:
         return (
             f"Each frame is long enough: the sky gives {two_digits(way.sky_e)} electrons a pixel "
-            f"and drowns the read noise, which adds {share}"
+            f"and read noise adds only {share}"
         )
-    words = f"{time_label(way.drowned_s)} a frame would drown the read noise"
+    words = f"{time_label(way.drowned_s)} a frame would hide the read noise"
     if way.read_excess <= DROWNED:
         return f"Each frame is nearly long enough: read noise adds {share}; {words}"
     return f"Each frame is short for so dark a sky: read noise adds {share}; {words}"
@@ -90,11 +90,9 @@ def _set(way: NightFigures) -> Iterator[str]:
     if way.window_s is not None and way.elapsed_s > way.window_s:
         yield (f"It takes {time_label(way.elapsed_s)}; the dark lasts {time_label(way.window_s)}")
     if way.kept_share < CROPS_SHARE:
-        yield (
-            f"The sky drifts meanwhile: {100 * way.kept_share:.0f} % of the width is in all frames"
-        )
+        yield (f"The sky drifts: {100 * way.kept_share:.0f} % of the width is in all frames")
     if way.elapsed_s > WARMS_S:
-        yield "The sensor warms in so long a set and its noise grows: pause now and then"
+        yield "The sensor warms up in a long series and noise rises. Pause now and then"
     battery = way.battery_percent
     if battery is not None and battery > DRAINS_PERCENT:
-        yield f"It takes {battery:.0f} % of the battery, more in the cold: keep the phone on a lead"
+        yield f"It uses {battery:.0f} % of the battery, more in the cold. Connect a power bank"

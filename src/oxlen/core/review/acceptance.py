@@ -247,7 +247,7 @@ def _lamps(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:
             continue
         left = lamp.depth * abs(float(np.sinc(lamp.pulse_hz * taken.settings.shutter_s)))
         if left > wanted.bands_max:
-            yield Failing("bands", f"{left:.0%} of pulsing left, at most {wanted.bands_max:.0%}")
+            yield Failing("bands", f"{left:.0%} flicker, at most {wanted.bands_max:.0%}")
 
 
 def _stars(wanted: Acceptance, taken: JudgedTake) -> Iterator[Failing]:

@@ -95,7 +95,9 @@ def _edges(line: NDArray[np.bool_]) -> Iterator[str]:
 def corrected_drawing(seen: SeenDrawing, drawing: Drawing) -> DrawingCorrection:
     """What to change for the next try, in the order in which it spoils the picture."""
     if seen.line_stops is None:
-        return DrawingCorrection(("No line is seen: was the lamp on, and to the phone?",), drawing)
+        return DrawingCorrection(
+            ("No line visible. Was the lamp on and facing the phone?",), drawing
+        )
     words: list[str] = []
     changed = drawing
     for change in (_inside, _ground, _line, _tail):
@@ -104,7 +106,7 @@ def corrected_drawing(seen: SeenDrawing, drawing: Drawing) -> DrawingCorrection:
             words.append(told[0])
             changed = told[1]
     if not words:
-        words.append("As planned: the ground is dark and the line clear. Keep it.")
+        words.append("As planned: dark background, clear line. Keep it.")
     return DrawingCorrection(tuple(words), changed)
 
 
@@ -116,9 +118,7 @@ def _inside(seen: SeenDrawing, drawing: Drawing) -> Change | None:
         return None
     smaller = replace(drawing, height_m=round(SMALLER * drawing.height_m, 3))
     sides = " and ".join(seen.edges)
-    words = (
-        f"The lamp left the frame at the {sides}: draw {smaller.height_m:g} m high, or step back"
-    )
+    words = f"The lamp left the frame at the {sides}. Draw {smaller.height_m:g} m high or step back"
     return words, smaller
 
 
@@ -127,8 +127,8 @@ def _ground(seen: SeenDrawing, drawing: Drawing) -> Change | None:
         return None
     over = seen.ground_stops - drawing.ambient_black_stops
     words = (
-        f"The ground lies {stops_label(-seen.ground_stops)} under mid and shows: a room "
-        f"{stops_label(over)} darker, a lower ISO, or in more frames"
+        f"The background is visible, {stops_label(-seen.ground_stops)} under mid. Make the room "
+        f"{stops_label(over)} darker, lower the ISO, or use more frames"
     )
     parts = min(MOST_PARTS, max(drawing.frames + 1, math.ceil(drawing.frames * 2.0**over)))
     return words, replace(drawing, parts=parts)
@@ -140,7 +140,7 @@ def _line(seen: SeenDrawing, drawing: Drawing) -> Change | None:
     if seen.white_share > BURNT_SHARE:
         more = min(MOST_DIM_STOPS, max(SPARE_STOPS, level - WANTED_STOPS))
         dimmed = replace(drawing, dim_stops=min(12.0, round(drawing.dim_stops + more, 1)))
-        words = f"The line is burnt white: dim the lamp by {stops_label(more)}, or draw faster"
+        words = f"The line clips. Dim the lamp by {stops_label(more)} or draw faster"
         return words, dimmed
     if level >= THIN_STOPS:
         return None
@@ -148,12 +148,12 @@ def _line(seen: SeenDrawing, drawing: Drawing) -> Change | None:
     bright = max(0.0, drawing.dim_stops - less)
     slower = 2.0 ** -(less - (drawing.dim_stops - bright))
     hand = max(0.02, round(drawing.hand_m_s * slower, 3))
-    words = f"The line is thin by {stops_label(less)}: a brighter lamp, or a slower hand"
+    words = f"The line is {stops_label(less)} too thin. Use a brighter lamp or draw slower"
     return words, replace(drawing, dim_stops=round(bright, 1), hand_m_s=hand)
 
 
 def _tail(seen: SeenDrawing, drawing: Drawing) -> Change | None:
     if seen.edges or seen.outside_share <= STRAY_SHARE:
         return None
-    words = "A tail was left in: lamp off before the arm drops, and half a second longer"
+    words = "A tail is visible. Turn the lamp off before you lower the arm and wait 0.5 s"
     return words, replace(drawing, margin_s=drawing.margin_s + 0.5)

@@ -110,7 +110,7 @@ def hold_learned(lessons: Sequence[TakeLesson]) -> HoldLearned | None:
     curve = np.linspace(float(x.min()) - 0.5, float(x.max()) + 0.5, 40)
     shares = 1 / (1 + np.exp(-(fit.a + fit.b_per_stop * curve)))
     plot = Plot(
-        "stops over the rule of hand",
+        "stops better than the handheld rule",
         "sharp",
         (
             Series("takes", tuple(x.tolist()), tuple(float(one) for one in kept)),

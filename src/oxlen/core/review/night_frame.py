@@ -79,28 +79,28 @@ def next_time(
     """What to change for the next frame, in sentences, what spoils most first."""
     if seen.width_px is None:
         yield (
-            "Too few stars to judge by: clouds, the cap, or a focus far off. Look at one bright "
-            "star at full size"
+            "Too few stars to judge: clouds, lens cap, or wrong focus. Check one bright star at "
+            "full size"
         )
     elif seen.width_px > SOFT * SHARP_WIDTH_PX:
         yield (
-            f"Stars are {two_digits(seen.width_px)} px wide and could be "
-            f"{two_digits(SHARP_WIDTH_PX)}: the focus is off. Shoot a ladder on a bright star"
+            f"Stars are {two_digits(seen.width_px)} px wide instead of "
+            f"{two_digits(SHARP_WIDTH_PX)}: focus is off. Shoot a focus ladder on a bright star"
         )
     trail = seen.trail_px
     if trail is not None and planned_trail_px is not None:
         most = max(KNOCKED_RATIO * planned_trail_px, planned_trail_px + KNOCKED_PX)
         if trail > most:
             yield (
-                f"Stars trail {two_digits(trail)} px where the sky alone makes "
-                f"{two_digits(planned_trail_px)}: the phone moved. Use a longer timer"
+                f"Stars trail {two_digits(trail)} px instead of {two_digits(planned_trail_px)}: "
+                "the phone moved. Use a longer timer"
             )
     if seen.magnitude is not None and assumed_magnitude is not None:
         brighter = (assumed_magnitude - seen.magnitude) / 2.5 * np.log2(10)
         if abs(brighter) > SKY_OFF_STOPS:
             way = "brighter" if brighter > 0 else "darker"
             yield (
-                f"The sky is {stops_label(abs(brighter))} {way} than planned for: plan with "
+                f"The sky is {stops_label(abs(brighter))} {way} than planned. Plan with "
                 f"{seen.magnitude:.1f} mag/arcsec²"
             )
 

@@ -81,8 +81,8 @@ def _by_settings(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
         for iso, shutter_s in sheet.steps
     )
     if off <= SAME_STOPS:
-        return SETTINGS, "dialled as its slip says"
-    return (NEAR_SETTINGS, "dialled near its slip") if off <= NEAR_STOPS else (0.0, "")
+        return SETTINGS, "same settings as its slip"
+    return (NEAR_SETTINGS, "settings near its slip") if off <= NEAR_STOPS else (0.0, "")
 
 
 def _by_time(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
@@ -94,17 +94,17 @@ def _by_time(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
         return SOON * (
             1 - 0.5 * apart_s / SOON_S
         ), f"{minutes} min from its picture or its last use"
-    return (SAME_DAY, "of the same day") if apart_s <= SAME_DAY_S else (0.0, "")
+    return (SAME_DAY, "same day") if apart_s <= SAME_DAY_S else (0.0, "")
 
 
 def _by_lens(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
     if shot.focal35_mm is None or sheet.focal35_mm is None:
         return 0.0, ""
     off = abs(shot.focal35_mm / sheet.focal35_mm - 1)
-    return (LENS, "through its lens") if off <= SAME_FOCAL else (OTHER_LENS, "")
+    return (LENS, "same lens") if off <= SAME_FOCAL else (OTHER_LENS, "")
 
 
 def _by_phone(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
     if shot.model is None or sheet.model is None or shot.model != sheet.model:
         return 0.0, ""
-    return PHONE, "by its phone"
+    return PHONE, "same phone"

@@ -50,25 +50,25 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
     if seen.blur is not None and seen.blur.kind != "none" and seen.blur.px >= BLUR_SEEN_PX:
         yield _knocked(seen.blur) if _is_knocked(seen) else _blur(slip, seen.blur)
     if seen.bands_share >= BANDS_SEEN:
-        why = f"A lamp's pulsing shows as bands, {seen.bands_share:.0%} deep."
-        yield Change("bands", "Keep the shutter to whole pulses of the lamp.", why)
+        why = f"Flicker bands, {seen.bands_share:.0%} deep."
+        yield Change("bands", "Use a shutter that matches the lamp's pulses.", why)
     if seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED:
         yield _cast(slip.white_k or seen.settings.white_k, seen.cast_mired, is_raw=seen.is_raw)
     if seen.cut_off:
         verb = "lies" if len(seen.cut_off) == 1 else "lie"
-        why = f"{listed(seen.cut_off)} {verb} across the frame's edge."
-        yield Change("frame", "Step back, or turn until it is whole in the frame.", why)
+        why = f"{listed(seen.cut_off)} {verb} cut by the frame's edge."
+        yield Change("frame", "Step back or turn until all of it is in the frame.", why)
     if seen.cleaner_stops is not None and seen.cleaner_stops <= -NOISIER_STOPS:
         yield _noisier(seen)
     if seen.lean_deg is not None and abs(seen.lean_deg) >= LEAN_DEG:
         way = "anticlockwise" if seen.lean_deg < 0 else "clockwise"
         by = f"{abs(seen.lean_deg):.1f}°"
-        yield Change("level", f"Turn the phone {by} {way}.", f"It leans by {by}.")
+        yield Change("level", f"Rotate the phone {by} {way}.", f"Tilted by {by}.")
 
 
 def _noisier(seen: SeenTake) -> Change:
     """Grainier than foretold: told only, as it asks for no other slip by itself."""
-    words = "A longer shutter, a stack, or RAW. Measure this phone’s noise again."
+    words = "Use a longer shutter, a stack, or RAW. Measure this phone’s noise again."
     return Change("nothing", words, noise_words(seen))
 
 
@@ -88,7 +88,7 @@ def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Chang
     beyond = max(over if is_clipped else -over, 0.0)
     by = min(beyond + LOST_STOPS, MOST_LOST_STOPS)
     state = "clipped" if is_clipped else "black"
-    why = f"{worst.name} is {state}: no detail left."
+    why = f"{worst.name} is {state}, without detail."
     words = f"Dial the new slip: {'darker' if is_clipped else 'brighter'}."
     return Change("light", words, why, light_stops=by if is_clipped else -by)
 
@@ -119,7 +119,7 @@ def whiter_change(
 
 def whiter_words(seen: SeenTake, white_share: float) -> str:
     """How much more of the frame is clipped than was planned."""
-    return f"{seen.clipped_share:.0%} of the frame is clipped, where {white_share:.0%} was planned."
+    return f"{seen.clipped_share:.0%} of the frame is clipped, planned {white_share:.0%}."
 
 
 def _dialled(slip: TakeSettings, seen: TakeSettings, off: SettingsOff) -> Change:
@@ -130,7 +130,7 @@ def _dialled(slip: TakeSettings, seen: TakeSettings, off: SettingsOff) -> Change
     if abs(off.stops) >= DIALLED_STOPS:
         by = f": {amount_label(abs(off.stops))} {'brighter' if off.stops > 0 else 'darker'}"
     wanted = f"ISO {slip.iso:g}, {shutter_label(slip.shutter_s or 1.0)}"
-    why = f"It was dialled otherwise, {was}{by}."
+    why = f"Shot at different settings, {was}{by}."
     return Change("dial", f"Dial the slip: {wanted}.", why)
 
 
@@ -150,12 +150,12 @@ def _light_change(spots: Sequence[CheckedSpot], light: LightVerdict, light_stops
     more = "more" if light_stops > 0 else "less"
     by = amount_label(abs(light_stops))
     lost = next((one for one in spots if one.is_lost), None)
-    ends = f" {lost.name} is lost." if lost is not None else ""
+    ends = f" {lost.name} clips." if lost is not None else ""
     if light == "light_changed":
-        why = f"The light changed: {by} {more} than when it was read.{ends}"
+        why = f"The light changed: {by} {more} than measured.{ends}"
     else:
         worst = max(spots, key=lambda one: abs(one.unexplained_stops))
-        why = f"{worst.name} has {by} {more} light than was read.{ends}"
+        why = f"{worst.name} has {by} {more} light than measured.{ends}"
     return Change("light", "Dial the new slip.", why, light_stops=light_stops)
 
 
@@ -163,13 +163,13 @@ def _blur(slip: TakeSettings, blur: BlurCause) -> Change:
     by = f"{blur.px:.0f} px"
     shorter_s = (slip.shutter_s or 1.0) / max(1.0, blur.px / BLUR_SEEN_PX)
     if blur.kind == "shake":
-        why = f"The hand shook: all of it is smeared by {by}."
-        words = f"Brace it or use the timer; else {time_label(shorter_s)} or shorter."
+        why = f"Camera shake: everything is smeared by {by}."
+        words = f"Brace it or use the timer, or use {time_label(shorter_s)} or shorter."
         return Change("steady", words, why)
     if blur.kind == "motion":
-        why = f"It moved: smeared by {by} while the rest is sharp."
-        return Change("freeze", f"{time_label(shorter_s)} or shorter, or pan along.", why)
-    why = f"It is out of focus, spread over {by}."
+        why = f"The subject moved: smeared by {by}, the rest is sharp."
+        return Change("freeze", f"Use {time_label(shorter_s)} or shorter, or pan.", why)
+    why = f"Out of focus, blur {by}."
     return Change("focus", "Tap the subject and lock focus there.", why)
 
 
@@ -179,18 +179,18 @@ def _is_knocked(seen: SeenTake) -> bool:
 
 def _knocked(blur: BlurCause) -> Change:
     """All of it smeared though nobody held the phone: no shutter mends that."""
-    why = f"The phone moved on its stand: all of it is smeared by {blur.px:.0f} px."
-    words = "Lock every joint and keep out of the wind; timer or remote, then shoot it again."
+    why = f"The phone moved on its support: everything is smeared by {blur.px:.0f} px."
+    words = "Lock every joint, keep out of the wind, use the timer, and shoot again."
     return Change("steady", words, why)
 
 
 def _cast(white_k: float | None, cast_mired: float, *, is_raw: bool) -> Change:
     side = "warm" if cast_mired > 0 else "cool"
-    why = f"What should be grey is {abs(cast_mired):.0f} mired too {side}."
+    why = f"Grey is {abs(cast_mired):.0f} mired too {side}."
     if white_k is None:
-        return Change("white", "Set white balance by hand, for this light.", why)
+        return Change("white", "Set white balance for this light.", why)
     better_k = 1e6 / (1e6 / white_k + cast_mired)
     words = f"White balance to {round(better_k, -2):.0f} K."
     if is_raw:
-        words += " RAW keeps it open: this take can be developed so."
+        words += " Correct it in development: RAW allows it."
     return Change("white", words, why, white_k=better_k)

@@ -91,8 +91,8 @@ def _summed_up(changes: Sequence[Change], seen: SeenTake) -> tuple[Change, tuple
         return changes[0], tuple(one.why for one in changes)
     if seen.unjudged:
         why = f"Not judged: {uncapped(seen.unjudged[0])}"
-        return Change("nothing", "Look at it yourself, zoomed in.", why), (why,)
-    return Change("nothing", "Keep it.", "All is as planned."), ("As planned.",)
+        return Change("nothing", "Check it yourself, zoomed in.", why), (why,)
+    return Change("nothing", "Keep it.", "Everything is as planned."), ("As planned.",)
 
 
 def settings_off(slip: TakeSettings, seen: TakeSettings) -> SettingsOff:
@@ -172,7 +172,7 @@ def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:
 def spoken_off(spot: CheckedSpot) -> str:
     """How a spot came out against the plan, in a few words."""
     if spot.is_lost:
-        return "no detail left"
+        return "without detail"
     off = spot.seen_stops - spot.planned_stops
     if abs(off) < RAW_SURE_STOPS:
         return "as planned"

@@ -34,7 +34,7 @@ def differences(first: TakenWith, other: TakenWith) -> list[str]:
 
 def _differences(first: TakenWith, other: TakenWith) -> Iterator[str]:
     if other.lens and first.lens and other.lens != first.lens:
-        yield f"{other.lens} for {first.lens}"
+        yield f"{other.lens} instead of {first.lens}"
     steps = (
         ("ISO", first.iso, other.iso, "{:g}".format),
         ("", first.shutter_s, other.shutter_s, shutter_label),
@@ -47,15 +47,16 @@ def _differences(first: TakenWith, other: TakenWith) -> Iterator[str]:
         if abs(stops) >= SAME_STOPS:
             brighter += stops
             more = "more" if stops > 0 else "less"
-            yield f"{name} {label(two)} for {label(one)}: {stops_label(stops)} {more}".strip()
+            how = f"{stops_label(stops)} {more}"
+            yield f"{name} {label(two)} instead of {label(one)}: {how}".strip()
     if first.f_number and other.f_number and first.f_number != other.f_number:
         stops = 2 * math.log2(first.f_number / other.f_number)
         brighter += stops
-        yield f"f/{other.f_number:g} for f/{first.f_number:g}: {signed(stops)} stops"
+        yield f"f/{other.f_number:g} instead of f/{first.f_number:g}: {signed(stops)} stops"
     if abs(brighter) >= SAME_STOPS:
-        yield f"In all {stops_label(brighter)} {'brighter' if brighter > 0 else 'darker'}"
+        yield f"Total: {stops_label(brighter)} {'brighter' if brighter > 0 else 'darker'}"
     if first.white_k and other.white_k and first.white_k != other.white_k:
         side = "warmer" if other.white_k > first.white_k else "cooler"
-        yield f"White {other.white_k:.0f} K for {first.white_k:.0f} K: {side}"
+        yield f"White balance {other.white_k:.0f} K instead of {first.white_k:.0f} K: {side}"
     if other.is_raw_too != first.is_raw_too:
-        yield "With RAW beside it" if other.is_raw_too else "Without RAW"
+        yield "With RAW" if other.is_raw_too else "Without RAW"

@@ -31,7 +31,7 @@ def photon_transfer(pairs: Sequence[Sequence[float]], black_dn: float) -> Transf
     """
     table = np.asarray(pairs, dtype=float)
     if table.ndim != 2 or table.shape[1] != 2 or len(np.unique(table[:, 0])) < 2:
-        raise BadInput("Photon transfer needs pairs of frames at two levels or more.", "pairs")
+        raise BadInput("Photon transfer needs frame pairs at two or more levels.", "pairs")
     mean, half_variance = table[:, 0] - black_dn, table[:, 1] / 2
     centred = mean - mean.mean()
     gain = float(centred @ (half_variance - half_variance.mean()) / (centred @ centred))

@@ -85,8 +85,8 @@ def seen_through(scene: Scene, lens: Lens, mode: Mode) -> Scene:
     hfov = float(np.degrees(2 * np.arctan(half_mm / lens.focal_mm)))
     if hfov > scene.hfov_deg * SEEN_ANGLE_SLACK:
         raise BadInput(
-            f"The {lens.name} lens sees {hfov:.0f}° and {scene.name} holds {scene.hfov_deg:.0f}°; "
-            "take a longer lens.",
+            f"The {lens.name} lens sees {hfov:.0f}° and {scene.name} has {scene.hfov_deg:.0f}°. "
+            "Use a longer lens.",
             "lens",
         )
     share = np.tan(np.radians(hfov) / 2) / np.tan(np.radians(scene.hfov_deg) / 2)

@@ -25,15 +25,15 @@ CLASS_MAG: Mapping[int, tuple[float, float]] = {
 }
 """Dark-sky classes, 1 the darkest, and the brightness (mag/arcsec²) they stand for. [BORTLE2001]"""
 CLASS_WORDS: Mapping[int, str] = {
-    1: "As dark as anywhere: the band casts shadows",
-    2: "Truly dark: clouds are black holes in the sky",
-    3: "Country sky: some glow low down",
-    4: "Between country and town: glow in several places",
-    5: "Edge of town: the band is faint, overhead only",
-    6: "Bright edge of town: no band to be seen",
+    1: "Darkest sky: the Milky Way casts shadows",
+    2: "Truly dark: clouds look black",
+    3: "Country sky: some light pollution low down",
+    4: "Rural to suburban: light pollution in several directions",
+    5: "Edge of town: the Milky Way is faint, overhead only",
+    6: "Bright edge of town: no Milky Way",
     7: "Town: the sky is grey",
     8: "City: few stars",
-    9: "Heart of a city: a handful of stars",
+    9: "City centre: very few stars",
 }
 EXTINCTION_MAG = 0.172
 """What clear air takes away straight up, in magnitudes. [KRISCIUNAS1991]"""

@@ -34,11 +34,11 @@ STEP_S = 900.0
 """Own choice: nothing rises and sets within a quarter of an hour."""
 SUN_EVENTS: tuple[tuple[float, str, str], ...] = (
     (-18.0, "Night ends", "Night begins"),
-    (-12.0, "The horizon shows", "The horizon is gone"),
-    (BLUE_TO_DEG, "Blue light begins", "Blue light ends"),
-    (BLUE_FROM_DEG, "Golden light begins", "Blue light begins"),
+    (-12.0, "The horizon appears", "The horizon fades"),
+    (BLUE_TO_DEG, "Blue hour begins", "Blue hour ends"),
+    (BLUE_FROM_DEG, "Golden hour begins", "Blue hour begins"),
     (RISES_DEG, "Sunrise", "Sunset"),
-    (GOLDEN_DEG, "Golden light ends", "Golden light begins"),
+    (GOLDEN_DEG, "Golden hour ends", "Golden hour begins"),
 )
 """Heights of the Sun (°), and what it is called as it rises and as it sinks past them.
 [SEIDELMANN1992]"""
@@ -147,13 +147,13 @@ def _told(sun_altitude_deg: NDArray[np.float64]) -> Iterator[str]:
     if lowest > RISES_DEG:
         yield "The Sun does not set"
     elif lowest > -6:
-        yield f"It stays light: the Sun goes down to {-lowest:.0f}° under the horizon and no more"
+        yield f"It stays light: the Sun reaches only {-lowest:.0f}° below the horizon"
     elif lowest > -18:
         yield (
-            f"It does not get fully dark: the Sun stays within {-lowest:.0f}° of the horizon, "
-            "18° would be night"
+            f"It does not get fully dark: the Sun stays within {-lowest:.0f}° of the horizon "
+            "(night is 18°)"
         )
     if highest < -18:
-        yield "The Sun stays so far down that it is night all day"
+        yield "The Sun stays so low that it is night all day"
     elif highest < RISES_DEG:
-        yield f"The Sun does not rise: at best it comes to {-highest:.0f}° under the horizon"
+        yield f"The Sun does not rise: it reaches {-highest:.0f}° below the horizon"

@@ -112,7 +112,7 @@ def _stand(place: Place, unix_s: Times) -> tuple[Any, Any]:
     """Whoever stands at a place, and the turn (3, 3, n) from the stars' frame into theirs."""
     times = np.atleast_1d(np.asarray(unix_s, dtype=float))
     if not (times.min() >= FIRST_UNIX_S and times.max() < LAST_UNIX_S):
-        raise BadInput("Sun, Moon and stars are known from 1900 to 2049 here.", "date")
+        raise BadInput("Dates must be from 1900 to 2049.", "date")
     return _stood(place, times.tobytes())
 
 

@@ -41,7 +41,7 @@ def shoot_exposures(
     at, body = at_hand(folder), asked.body
     brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:
-        raise BadInput("Without light there is no exposure to share out.", "readings")
+        raise BadInput("Add a reading first.", "readings")
     decision = plan(brief)
     brief = decision.brief
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)

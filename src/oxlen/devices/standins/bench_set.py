@@ -43,7 +43,7 @@ def shoot_set(folder: Path, asked: BenchSet, profile: PhoneProfile, *, now: str)
     body = asked.body
     brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:
-        raise BadInput("Without light there is no slip to shoot by.", "readings")
+        raise BadInput("Add a reading first.", "readings")
     decision = plan(brief)
     brief = decision.brief
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)

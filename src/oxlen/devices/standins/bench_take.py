@@ -66,7 +66,7 @@ def shoot_on_bench(
         taken = phone.take(scene, settings, "processed", taken_at=exif_time(now))
         return _keep_files(library, shot, taken, about=NewTake(shot.sheet_id, "auto"), now=now)
     if decision is None:
-        raise BadInput("Without light there is no slip to shoot by.", "readings")
+        raise BadInput("Add a reading first.", "readings")
     about = _keep_plan(library, shot, decision, now=now)
     kept: list[str] = []
     for place, (iso, shutter_s) in enumerate(steps_of(body, decision)):
@@ -93,7 +93,7 @@ def steps_of(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
     if decision.dialled.exposures:
         return [_iso_and_shutter_s(one) for one in decision.dialled.exposures]
     if decision.compromise is None:
-        raise BadInput("No exposure gives this picture: take a way out first.", "iso")
+        raise BadInput("No exposure meets every limit. Choose a way out first.", "iso")
     return [(decision.compromise.slip.iso, decision.compromise.slip.shutter_s)]
 
 

@@ -34,8 +34,7 @@ LAMP_K, LAMP_DIALS_K = 4000.0, (3900.0, 4000.0, 4100.0)
 FILTER_S, BATTERY_MIN = 20.0, 30.0
 HAND_SHOTS = 48
 NOTE = (
-    "A practice phone: its pictures come from the bench, and its true figures are shown once a "
-    "measurement has ended."
+    "A practice phone. The bench shoots its pictures and shows the true values after a measurement."
 )
 Sampled = tuple[str, str, dict[str, Any]]
 
@@ -119,7 +118,7 @@ def bench_samples(phone_id: str, kind: str) -> list[Sampled]:
     phone, taken = practised(phone_id), BENCH.get(kind)
     sample = measurement(kind).sample
     if phone is None or taken is None:
-        raise BadInput("The bench takes no pictures for this measurement.", "kind")
+        raise BadInput("The bench has no pictures for this measurement.", "kind")
     if sample is None:
         return []
     found = []
@@ -145,13 +144,13 @@ def truth_words(phone_id: str, paths: Sequence[str]) -> list[str]:
         "processed": f"headroom {mode.headroom_stops.processed:.2f} stops processed",
         "raw": f"{mode.headroom_stops.raw:.2f} stops in RAW",
         "readout_s": f"readout {1000 * (mode.readout_s or 0):.1f} ms",
-        "stabiliser_stops": f"your hand {lens.stabiliser_stops:.2f} stops over the rule",
-        "braced_stops": f"a rest {lens.braced_stops:.2f} stops more",
+        "stabiliser_stops": f"your hand: {lens.stabiliser_stops:.2f} stops better than the rule",
+        "braced_stops": f"braced: {lens.braced_stops:.2f} stops more",
         "meter_offset_stops": f"meter offset {phone.profile.meter_offset_stops:.2f} stops",
         "frame_gap_s": f"gap {hidden.frame_gap_s:.3f} s",
         "processed_mb": f"a usual frame {hidden.processed_mb:.1f} MB",
         "offset_mired": f"dial {hidden.dial_mired:+.0f} mired",
-        "tripod_stops": f"the tripod {hidden.tripod_stops or math.inf:.1f} stops over the rule",
+        "tripod_stops": f"tripod: {hidden.tripod_stops or math.inf:.1f} stops better than the rule",
         "frames": f"{hidden.computed_frames} frames",
         "gap_s": f"{hidden.computed_gap_s:.2f} s between them",
         "battery_percent_per_min": f"{hidden.battery_percent_per_min:.2f} % a minute",

@@ -46,7 +46,7 @@ def lens_doubts(lens: LensProfile, origins: Origins) -> tuple[FigureDoubt, ...]:
     light = _stops((aperture, lens.f_number))
     found = (
         _doubt(HAND_FIGURE, hand, hand.plus_minus, moves=(HAND,)),
-        _doubt("how wide the lens sees", view, _stops((view, lens.focal35_mm)), moves=(HAND,)),
+        _doubt("focal length", view, _stops((view, lens.focal35_mm)), moves=(HAND,)),
         # Light goes with the square of the f-number.
         _doubt("its f-number", aperture, None if light is None else 2 * light, moves=(METERED,)),
     )
@@ -69,7 +69,7 @@ def mode_doubts(lens: LensProfile, mode: ModeProfile, origins: Origins) -> tuple
     found = (
         _doubt("the headroom", bright, bright.plus_minus, moves=(BRIGHT,)),
         _doubt("its noise", well, noise, moves=NOISY),
-        _doubt("how large its pixels are", pitch, blur, moves=MOVING),
+        _doubt("pixel size", pitch, blur, moves=MOVING),
     )
     return tuple(one for one in found if one is not None)
 

@@ -156,7 +156,7 @@ class ComputedProfile(Strict):
     @classmethod
     def _ascending(cls, stops: list[float]) -> list[float]:
         if any(later <= earlier for earlier, later in pairwise(stops)):
-            raise ValueError("strengths_stops must ascend, each once")
+            raise ValueError("strengths_stops must increase, each used once")
         return stops
 
     def to_mode(self) -> ComputedMode:

@@ -47,7 +47,7 @@ class LadderProfile(Strict):
     @classmethod
     def _ascending(cls, steps: list[float]) -> list[float]:
         if any(later <= earlier for earlier, later in pairwise(steps)):
-            raise ValueError("steps must ascend, each once")
+            raise ValueError("steps must increase, each used once")
         return steps
 
 

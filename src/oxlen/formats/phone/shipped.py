@@ -25,5 +25,5 @@ def shipped_profile(phone_id: str) -> PhoneProfile:
     found = shipped_profiles().get(phone_id)
     if found is None:
         known = ", ".join(shipped_profiles())
-        raise NotFound(f"The kit has no phone named {phone_id}; it has {known}.", phone=phone_id)
+        raise NotFound(f"Your kit has no phone named {phone_id}. It has {known}.", phone=phone_id)
     return found

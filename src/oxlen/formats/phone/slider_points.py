@@ -29,7 +29,7 @@ def with_point(
     lens = _lens(profile, lens_id)
     focus = lens.focus or FocusProfile()
     if not focus.slider_low <= point.value <= focus.slider_high:
-        words = f"This slider goes from {focus.slider_low:g} to {focus.slider_high:g}."
+        words = f"This slider has values from {focus.slider_low:g} to {focus.slider_high:g}."
         raise BadInput(words, "value")
     before = next((one for one in focus.scales if one.clip_on == clip_on), None)
     kept = [] if before is None else [one for one in before.points if not _same(one, point)]
@@ -81,8 +81,8 @@ def _check_order(points: list[SliderPointProfile], point: SliderPointProfile) ->
         beside = [one for one in (points[at - 1] if at else None, *points[at + 1 : at + 2]) if one]
         known = listed([f"{_at(one)} at {one.value:.4g}" for one in beside])
         raise BadInput(
-            f"{sentence_case(_at(point))} at {point.value:.4g} does not go with {known}. Measure "
-            "again, or take out the point that is wrong.",
+            f"{sentence_case(_at(point))} at {point.value:.4g} contradicts {known}. Measure "
+            "again, or delete the wrong point.",
             "distance_m",
         ) from None
 

@@ -105,7 +105,7 @@ class BriefLight(Strict):
     readings: Annotated[list[ReadingFile], Field(min_length=1, max_length=100)]
     mean_ev100: Annotated[float, Field(ge=-30, le=40)] | None = None
     light_shift_stops: Annotated[
-        float, Field(ge=-20, le=20, description="light expected by then against light read")
+        float, Field(ge=-20, le=20, description="expected change of light")
     ] = 0.0
     about: Annotated[
         str, Field(max_length=400, description="what the picture is of, in your own words")
@@ -150,7 +150,7 @@ else:
     BriefFile = create_model(
         "BriefFile",
         __base__=BriefLight,
-        __doc__="""One intended picture. `lens` may be "any": then the one that ranks first.""",
+        __doc__="""One intended picture. `lens` may be "any": the best lens is used.""",
         **asked_fields(asks_of_a_brief(), on_a_sheet=False),
     )
 

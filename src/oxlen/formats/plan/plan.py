@@ -21,8 +21,8 @@ class SlipFile(BaseModel):
     iso: float
     shutter_s: float
     f_number: float
-    ev100_set: float = Field(description="glass on the lens counted: compares with the scene's")
-    glass_stops: float = Field(description="taken by the glass on the lens")
+    ev100_set: float = Field(description="filters included, comparable with the scene's EV")
+    glass_stops: float = Field(description="light taken by the filters on the lens")
     residual_stops: float = Field(description="positive = brighter than wanted")
     residual_words: str
     order: list[str]
@@ -93,7 +93,7 @@ class LimitFile(BaseModel):
     reason: str
     source: str
     owner: Owner
-    edited_by: list[str] = Field(description="names of the asks that it rests on")
+    edited_by: list[str] = Field(description="names of the asks it depends on")
     binding: bool
     slack_stops: float | None
     computation: str | None
@@ -212,7 +212,7 @@ class PlanFile(BaseModel):
 
     slip: SlipFile | None
     settings: list[SettingFile] = Field(
-        description="without a slip those that do not depend on the exposure"
+        description="without a slip, only those that do not depend on the exposure"
     )
     exposures: list[ExposureFile]
     outcome: list[SpotOutcomeFile]
@@ -233,9 +233,7 @@ class PlanFile(BaseModel):
     auto_steps: AutoStepsFile
     lenses: list[LensOptionFile]
     reasons: list[Reason]
-    cautions: list[str] = Field(
-        default=[], description="what to mind there, the gravest first, with a slip or without"
-    )
+    cautions: list[str] = Field(default=[], description="cautions, the most serious first")
     wanted_ev100: float
-    motion_asked: bool = Field(description="whether anything was said of what moves")
+    motion_asked: bool = Field(description="whether motion is set")
     school: str

@@ -104,7 +104,7 @@ class StepsByHand(Strict):
 
 
 EXAMPLE_SHEET: JsonDict = {
-    "title": "Tarred hull on the slip",
+    "title": "Tarred hull on the hard",
     "phone": "wherry-3",
     "lens": "main",
     "support": "handheld",
@@ -126,14 +126,15 @@ class SheetLight(Strict):
     phone: Annotated[str, Field(max_length=60)] = "wherry-3"
     picture: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")] | None = None
     picture_glass_stops: Annotated[
-        float, Field(ge=0, le=24, description="taken by the glass the picture was shot through")
+        float,
+        Field(ge=0, le=24, description="light taken by the filters the picture was shot through"),
     ] = 0.0
     scene: Slug | None = None
     by_hand: HandSettings | None = None
     spots: Annotated[list[SpotBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     readings: Annotated[list[ReadingBody], Field(max_length=40)] = []  # noqa: RUF012  copied by Pydantic
     light_shift_stops: Annotated[
-        float, Field(ge=-20, le=20, description="light expected by then against light read")
+        float, Field(ge=-20, le=20, description="expected change of light")
     ] = 0.0
     steps_by_hand: StepsByHand | None = None
 
@@ -154,7 +155,7 @@ else:
     SheetBody = create_model(
         "SheetBody",
         __base__=SheetLight,
-        __doc__="""One intended picture: where its light comes from, and what is asked of it.""",
+        __doc__="""One intended picture: its light and its wishes.""",
         **asked_fields(all_asks(), on_a_sheet=True),
     )
 

@@ -30,14 +30,14 @@ def asks_of_a_preset() -> tuple[Ask[Any], ...]:
 if TYPE_CHECKING:
 
     class ChoicesFile(Strict):
-        """All of a sheet's choices but its phone, its light and its steps by hand."""
+        """All choices of a sheet except phone, light and manual steps."""
 else:
     ChoicesFile = create_model(
         "ChoicesFile",
         __base__=Strict,
-        __doc__="""All of a sheet's choices but its phone, its light and its steps by hand.
+        __doc__="""All choices of a sheet except phone, light and manual steps.
 
-        What a preset does not name is set as in a new sheet.
+        Anything a preset omits is set as in a new sheet.
         """,
         **asked_fields(asks_of_a_preset(), on_a_sheet=True),
     )
@@ -51,13 +51,13 @@ class PresetFile(Strict):
     format: Literal["oxlen-preset/1"] = "oxlen-preset/1"
     id: Slug
     name: Name
-    group: Annotated[str, Field(max_length=40, description="what it is listed under")] = ""
+    group: Annotated[str, Field(max_length=40, description="group it is listed in")] = ""
     note: Annotated[str, Field(max_length=600)] = ""
     light_ev100: Annotated[
         tuple[float, float] | None,
-        Field(description="light on the subject that it is for, from the darkest to the brightest"),
+        Field(description="subject light it suits, darkest to brightest"),
     ] = None
-    needs: Annotated[str, Field(max_length=200, description="what it takes in some of it")] = ""
+    needs: Annotated[str, Field(max_length=200, description="what it needs")] = ""
     choices: ChoicesFile
 
 

@@ -46,7 +46,7 @@ class SituationQuestion(Strict):
             if choice.id == wanted:
                 return choice
         known = ", ".join(choice.id for choice in self.choices)
-        raise BadInput(f"{self.text} There is no answer {wanted}; there are {known}.", self.id)
+        raise BadInput(f"{self.text} Unknown answer {wanted}. Use one of {known}.", self.id)
 
 
 class Situation(Strict):
@@ -72,7 +72,7 @@ def situation(situation_id: str) -> Situation:
         if one.id == situation_id:
             return one
     known = ", ".join(one.id for one in situations())
-    words = f"There is no situation named {situation_id}; there are {known}."
+    words = f"Unknown situation {situation_id}. Use one of {known}."
     raise NotFound(words, situation=situation_id)
 
 

@@ -59,7 +59,7 @@ def upgraded(body: Body) -> Body:
     """A body in today's form. ValueError for one from a newer version, or of none."""
     version = version_of(body)
     if version > CURRENT:
-        raise ValueError(f"it was written by a newer Oxlen, as {PREFIX}{version}")
+        raise ValueError(f"a newer Oxlen wrote it, as {PREFIX}{version}")
     for step in range(version, CURRENT):
         body = UPGRADES[step](dict(body))
     return {**body, "written_as": f"{PREFIX}{CURRENT}"}
@@ -69,5 +69,5 @@ def version_of(body: Body) -> int:
     """Which version a body was written in; the first ones did not say."""
     said = body.get("written_as", f"{PREFIX}{FIRST}")
     if not isinstance(said, str) or not said.removeprefix(PREFIX).isdecimal():
-        raise ValueError(f"it calls itself {said!r}, which is no sheet")
+        raise ValueError(f"its format {said!r} is not a sheet")
     return int(said.removeprefix(PREFIX))

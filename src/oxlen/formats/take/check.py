@@ -19,10 +19,10 @@ class CheckedSpotFile(BaseModel):
     x: float
     y: float
     wanted_stops: float
-    planned_stops: float = Field(description="where the slip was to put it")
+    planned_stops: float = Field(description="tone planned by the slip")
     seen_stops: float
     off_stops: float = Field(description="positive = brighter than wanted")
-    unexplained_stops: float = Field(description="of it neither dialled nor planned")
+    unexplained_stops: float = Field(description="part not explained by settings or plan")
     lost: bool
     words: str
 
@@ -66,8 +66,8 @@ class TakeCheckFile(BaseModel):
     bands: LampBands | None
     sky: Skyline | None
     planned_sky: Skyline | None
-    cut_off: list[str] = Field(description="spots that the frame's edge cuts")
-    white_at: list[tuple[float, float]] = Field(description="places that turned white")
+    cut_off: list[str] = Field(description="spots cut by the frame's edge")
+    white_at: list[tuple[float, float]] = Field(description="clipped areas")
     light: Literal["as_planned", "light_changed", "read_wrongly", "unknown"]
     verdict: list[str]
     next: NextFile

@@ -80,11 +80,11 @@ def read_sidecar(text: str) -> Sidecar:
     try:
         root = ElementTree.fromstring(text.strip("\ufeff \n\r\t\0"))
     except Exception as error:
-        raise BadInput("That is no XMP file.", "file") from error
+        raise BadInput("That is not an XMP file. Choose a .xmp sidecar.", "file") from error
     said = dict(_stated(root))
     identifier = _first(said.get(DC + "identifier", ()))
     if not identifier.startswith("sha256:"):
-        raise BadInput("This sidecar does not say which picture it is of.", "file")
+        raise BadInput("This sidecar does not name its picture.", "file")
     rating = _first(said.get(XMP + "Rating", ())) or "0"
     return Sidecar(
         identifier.removeprefix("sha256:"),

@@ -14,11 +14,11 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "pace",
         "Gap between frames",
         minutes=1,
-        why="Series and averaged water need to know how long nothing is recorded.",
+        why="Series and averaged water depend on the gap.",
         steps=(
-            "Set the shutter by hand to 1/10 s or longer, and the format you shoot series in.",
-            "Shoot a dozen frames in one run, as fast as the phone goes.",
-            "Drop all of them here. Only their time stamps are read.",
+            "Set the shutter to 1/10 s or longer and choose the format for your series.",
+            "Shoot 12 frames in a row, as fast as possible.",
+            "Drop all of them here. Oxlen reads only their times.",
         ),
         sharpens=("files.frame_gap_s", "files.processed_fps", "files.raw_fps"),
         work=works.run,
@@ -29,9 +29,9 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "weight",
         "Size of a frame",
         minutes=1,
-        why="Storage and bursts are worked from it.",
+        why="Storage and bursts depend on it.",
         steps=(
-            "Choose five ordinary pictures of one format and pixel count, busy ones among them.",
+            "Choose 5 ordinary pictures of one format and size, some with much detail.",
             "Drop them here.",
         ),
         sharpens=("files.processed_mb", "files.raw_mb"),
@@ -44,11 +44,12 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "readout",
         "Rolling readout",
         minutes=2,
-        why="It says how many bands a pulsing lamp leaves, and how far fast things lean.",
+        why="It decides how many flicker bands show and how much fast things lean.",
         steps=(
-            "Light a white wall with a lamp that pulses: most mains LEDs do, twice the mains.",
-            "Set the shutter by hand to 1/1000 s, and ISO until the wall is mid grey.",
-            "Fill the frame with the wall and take four pictures.",
+            "Light a white wall with a pulsing lamp. Most mains LEDs pulse at twice the mains "
+            "frequency.",
+            "Set the shutter to 1/1000 s and the ISO so that the wall is mid grey.",
+            "Fill the frame with the wall and take 4 pictures.",
         ),
         sharpens=("readout_s",),
         work=works.rolling,
@@ -60,13 +61,13 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "meter",
         "Meter offset",
         minutes=3,
-        why="Every reading of light from this phone's pictures is shifted by it.",
+        why="It corrects every reading from this phone's pictures.",
         steps=(
-            "Put a grey card in even light and read it with a meter or a phone you trust, as EV at "
-            "ISO 100.",
-            "Fill the middle of the frame with the card and take three RAW pictures by hand, a "
-            "third of a stop apart.",
-            "No card? A clear north sky at noon reads about the same across its middle.",
+            "Put a grey card in even light and meter it with a meter or a phone you trust, as EV "
+            "at ISO 100.",
+            "Fill the centre of the frame with the card and take 3 RAW pictures with fixed "
+            "settings, 1/3 stop apart.",
+            "Without a card, use a clear north sky at noon.",
         ),
         sharpens=("meter_offset_stops",),
         work=works.meter,
@@ -74,7 +75,7 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         least_files=1,
         questions=(
             Question("known_ev100", "Light on the card", "EV100", low=-8, high=20),
-            Question("known_plus_minus", "It may be off by", "stops", low=0, high=2, usual=0.1),
+            Question("known_plus_minus", "Uncertainty", "stops", low=0, high=2, usual=0.1),
         ),
         about=("ev100",),
     ),
@@ -82,11 +83,11 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "headroom",
         "Headroom",
         minutes=3,
-        why="It says how bright a thing may be before it turns white.",
+        why="It decides how bright something may be before it clips.",
         steps=(
-            "Fill the frame with an evenly lit white wall, the phone on a support, ISO by hand.",
-            "Shoot RAW and processed together, from two stops darker than mid grey to four "
-            "brighter, a third of a stop apart.",
+            "Fill the frame with an evenly lit white wall. Phone on a support, fixed ISO.",
+            "Shoot RAW and processed together, from 2 stops under mid grey to 4 over, 1/3 stop "
+            "apart.",
             "Drop all of them here, in any order.",
         ),
         sharpens=("headroom_stops.processed", "headroom_stops.raw"),
@@ -99,28 +100,28 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "dial",
         "Kelvin dial",
         minutes=3,
-        why="Dials differ: the same number looks warmer on one phone than on another.",
+        why="The same kelvin looks warmer on one phone than on another.",
         steps=(
-            "Put a grey card under a lamp whose Kelvin you know, or under a clear midday sun.",
-            "Dial white balance near that Kelvin and take three processed pictures of the card.",
+            "Put a grey card under a lamp with known kelvin, or in clear midday sun.",
+            "Set white balance near that kelvin and take 3 processed pictures of the card.",
         ),
         sharpens=("white.offset_mired",),
         work=works.dial,
         sample=samples.cast_sample,
         least_files=1,
-        questions=(Question("lamp_k", "Kelvin of the lamp", "K", low=1500, high=20_000),),
+        questions=(Question("lamp_k", "Lamp kelvin", "K", low=1500, high=20_000),),
         about=("taken_at_k", "cast_mired"),
     ),
     Measurement(
         "noise",
         "Noise and full well",
         minutes=8,
-        why="How dark a scene may be, and how far a shadow may be lifted, follow from it.",
+        why="It decides how dark a scene may be and how far shadows can be lifted.",
         steps=(
-            "RAW only. Fill the frame with an even wall, out of focus, the phone on a support.",
-            "At your lowest ISO, and at four and sixteen times that: two frames alike at mid grey "
-            "and two frames alike a stop and a half brighter.",
-            "At each of those ISOs two frames with the lens covered tightly, 1/50 s.",
+            "RAW only. Fill the frame with an even wall, out of focus. Phone on a support.",
+            "At your lowest ISO, and at 4× and 16×: 2 equal frames at mid grey and 2 equal "
+            "frames 1.5 stops brighter.",
+            "At each of those ISOs 2 frames with the lens covered, 1/50 s.",
         ),
         sharpens=("full_well_e", "read_noise_e"),
         work=works.noise,
@@ -130,13 +131,13 @@ MEASUREMENTS: tuple[Measurement, ...] = (
     ),
     Measurement(
         "hand",
-        "Your hand",
+        "Handheld",
         minutes=8,
-        why="How long you hold still decides every picture without a support.",
+        why="It sets your safe shutter without a support.",
         steps=(
-            "Stand four metres from a wall with fine detail, bricks or bark, in good light.",
-            f"By hand, six shots at each of {SERIES_OF_TIMES}, ISO lowered as the time grows.",
-            "Hold as you always do. Drop all of them here; the blur is measured in each.",
+            "Stand 4 m from a wall with fine detail, such as bricks or bark, in good light.",
+            f"Handheld, 6 shots at each of {SERIES_OF_TIMES}, lowering the ISO for longer times.",
+            "Hold the phone as usual. Drop all of them here.",
         ),
         sharpens=("stabiliser_stops",),
         work=works.in_the_hand,
@@ -145,13 +146,13 @@ MEASUREMENTS: tuple[Measurement, ...] = (
     ),
     Measurement(
         "braced",
-        "Braced on something",
+        "Braced",
         minutes=8,
-        why="What a rail or a doorpost is worth is yours to know.",
+        why="It shows how much a rail or a doorpost helps.",
         steps=(
-            "The same wall, the phone pressed against a rail, a post or your knee.",
-            "Six shots at each of 1/15, 1/8, 1/4, 1/2, 1, 2, 4 and 8 s.",
-            "Measure your hand first: this is told as stops beyond it.",
+            "Same wall, the phone pressed against a rail, a post or your knee.",
+            "6 shots at each of 1/15, 1/8, 1/4, 1/2, 1, 2, 4 and 8 s.",
+            "Measure handheld first. This result is stops better than that.",
         ),
         sharpens=("braced_stops",),
         work=works.braced,
@@ -160,12 +161,12 @@ MEASUREMENTS: tuple[Measurement, ...] = (
     ),
     Measurement(
         "tripod",
-        "On your tripod",
+        "Tripod",
         minutes=8,
-        why="Light tripods shake under a thumb and in wind; most hold still.",
+        why="Light tripods shake when touched and in wind.",
         steps=(
-            "The same wall, the phone on your tripod, released as you always do.",
-            "Two shots at each of 1/15, 1/8, 1/4, 1/2, 1, 2, 4 and 8 s.",
+            "Same wall, the phone on your tripod, released as usual.",
+            "2 shots at each of 1/15, 1/8, 1/4, 1/2, 1, 2, 4 and 8 s.",
         ),
         sharpens=("tripod_stops",),
         work=works.on_tripod,
@@ -174,11 +175,11 @@ MEASUREMENTS: tuple[Measurement, ...] = (
     ),
     Measurement(
         "computed",
-        "A mode the phone computes",
+        "Computed mode",
         minutes=5,
-        why="Night, filter and stacking modes put frames together: how many, and how far apart?",
+        why="Night, filter and stacking modes combine frames. How many, and with what gap?",
         steps=(
-            "In the dark, the phone on a support: start the mode at its longest and move a small "
+            "In the dark, phone on a support: start the mode at its longest and move a small "
             "lamp evenly across the frame. Time it with a watch.",
             "Then take one picture of an even wall in the mode, and one ordinary one.",
         ),
@@ -186,7 +187,7 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         work=works.computed,
         sample=samples.computed_sample,
         least_files=1,
-        questions=(Question("took_s", "It took, by the watch", "s", low=0.2, high=3600),),
+        questions=(Question("took_s", "Time by watch", "s", low=0.2, high=3600),),
         about=("noise_share",),
         of_computed=True,
     ),
@@ -194,16 +195,16 @@ MEASUREMENTS: tuple[Measurement, ...] = (
         "battery",
         "Battery",
         minutes=10,
-        why="Long runs end when the charge does, sooner in the cold.",
+        why="It shows how long a series can run.",
         steps=(
-            "Note the charge, shoot a series for ten minutes with the screen as you keep it, and "
-            "note it again.",
+            "Note the battery level, shoot a series for 10 min with your usual screen, and note "
+            "it again.",
         ),
         sharpens=("handling.battery_percent_per_min",),
         work=works.charge,
         questions=(
-            Question("start_percent", "Charge at the start", "%", low=0, high=100),
-            Question("end_percent", "Charge at the end", "%", low=0, high=100),
+            Question("start_percent", "Battery at start", "%", low=0, high=100),
+            Question("end_percent", "Battery at end", "%", low=0, high=100),
             Question("minutes", "Minutes", "min", low=0.5, high=600, usual=10),
         ),
     ),
@@ -215,5 +216,5 @@ def measurement(kind: str) -> Measurement:
     found = next((one for one in MEASUREMENTS if one.id == kind), None)
     if found is None:
         known = ", ".join(one.id for one in MEASUREMENTS)
-        raise NotFound(f"There is no measurement named {kind}; there are {known}.")
+        raise NotFound(f"Unknown measurement {kind}. Use one of {known}.")
     return found

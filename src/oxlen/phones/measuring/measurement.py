@@ -88,10 +88,10 @@ class Measurement:
             value = given.get(one.id)
             value = one.usual if value is None else value
             if value is None:
-                raise BadInput(f"{one.label} is still to be said.", one.id)
+                raise BadInput(f"{one.label} is missing.", one.id)
             if not one.low <= value <= one.high:
                 raise BadInput(
-                    f"{one.label} must lie between {one.low:g} and {one.high:g} {one.unit}.", one.id
+                    f"{one.label} must be between {one.low:g} and {one.high:g} {one.unit}.", one.id
                 )
             found[one.id] = value
         return found

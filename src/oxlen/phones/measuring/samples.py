@@ -32,8 +32,7 @@ def _exposed(picture: Picture) -> tuple[float, float]:
     told = picture.exposure
     if told.iso is None or told.shutter_s is None:
         raise BadInput(
-            f"{picture.facts.name} does not say its ISO and shutter; take the file as the phone "
-            "wrote it.",
+            f"{picture.facts.name} has no ISO and shutter. Use the original file.",
             "files",
         )
     return told.iso, told.shutter_s
@@ -77,7 +76,7 @@ def card_sample(path: Path, name: str, spot: Spot) -> Sample:
     with open_picture(path, name) as picture:
         settings = picture.exposure.settings
         if settings is None:
-            raise BadInput(f"{name} does not say its ISO, shutter and f-number.", "files")
+            raise BadInput(f"{name} has no ISO, shutter and f-number.", "files")
         tones = picture.spot(spot)
         stops = math.log2(max(float(np.mean(tones.luminance)), 1e-6) / 0.18)
     return {"ev100": settings.ev100 + stops, "iso": settings.iso, "shutter_s": settings.shutter_s}
@@ -119,7 +118,7 @@ def stamp_sample(path: Path, name: str, spot: Spot) -> Sample:  # noqa: ARG001  
         _, shutter_s = _exposed(picture)
         camera = camera_tags(picture.tags, is_raw=picture.facts.kind == "raw")
         if camera.taken_s is None:
-            raise BadInput(f"{name} does not say when it was taken.", "files")
+            raise BadInput(f"{name} has no time.", "files")
         return {
             "taken_s": camera.taken_s,
             "shutter_s": shutter_s,
@@ -132,7 +131,7 @@ def cast_sample(path: Path, name: str, spot: Spot) -> Sample:
     """The cast on a grey patch of a processed picture, in mired, and the dial it was taken at."""
     found = read_white(path, name, spot)
     if found.source != "processed" or found.cast_mired is None:
-        raise BadInput(f"{name} is RAW: the dial only shows in processed pictures.", "files")
+        raise BadInput(f"{name} is RAW. The dial shows only in processed pictures.", "files")
     return {"cast_mired": found.cast_mired, "taken_at_k": found.taken_at_k}
 
 

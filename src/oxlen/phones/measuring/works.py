@@ -93,7 +93,7 @@ def rolling(samples: Sequence[Sample], given: Given, subject: Subject) -> Measur
     """The rolling shutter's readout."""
     longest = max(one["shutter_s"] for one in samples)
     if longest * given["pulse_hz"] > 0.8:
-        raise BadInput("Take a shutter shorter than the lamp's pulse, 1/500 s or less.", "files")
+        raise BadInput("Use a shutter shorter than the lamp's pulse, 1/500 s or less.", "files")
     return readout([one["rows"] for one in samples], given["pulse_hz"])
 
 
@@ -109,7 +109,7 @@ def dial(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:
     lamp = float(mired(given["lamp_k"]))
     used = [one for one in samples if one["taken_at_k"] is not None]
     if not used:
-        raise BadInput("No picture says at which Kelvin it was taken.", "files")
+        raise BadInput("No picture contains its kelvin.", "files")
     expected = [lamp - float(mired(one["taken_at_k"])) for one in used]
     return kelvin_dial([one["cast_mired"] for one in used], expected)
 
@@ -118,7 +118,7 @@ def weight(samples: Sequence[Sample], given: Given, subject: Subject) -> Measure
     """What a frame weighs."""
     kinds = {one["kind"] for one in samples}
     if len(kinds) > 1:
-        raise BadInput("Take RAW files and processed ones apart.", "files")
+        raise BadInput("Add RAW and processed files separately.", "files")
     return file_weight([one["megabytes"] for one in samples], kind=kinds.pop())
 
 
@@ -130,6 +130,6 @@ def charge(samples: Sequence[Sample], given: Given, subject: Subject) -> Measure
 def computed(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:
     """Frames and gaps of a computed mode."""
     if subject.computed is None:
-        raise BadInput("Say which of the modes that the phone computes this is.", "mode")
+        raise BadInput("Choose the computed mode.", "mode")
     pictures = [ComputedPicture(tuple(one["columns"]), one["noise_share"]) for one in samples]
     return computed_run(pictures, subject.computed.id, took_s=given["took_s"])

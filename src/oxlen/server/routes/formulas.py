@@ -82,5 +82,5 @@ def work_formula(formula_id: str, inputs: dict[str, Any]) -> dict[str, Any]:
 def schema(name: str) -> dict[str, Any]:
     """The JSON Schema of an open file format: brief, phone or preset."""
     if name not in SCHEMAS:
-        raise NotFound(f"There is no format named {name}; there are {', '.join(SCHEMAS)}.")
+        raise NotFound(f"Unknown format {name}. Use one of {', '.join(SCHEMAS)}.")
     return SCHEMAS[name].model_json_schema()

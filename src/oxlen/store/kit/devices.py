@@ -114,13 +114,13 @@ def change_device(
         (name, int(may_change_kit), device_id),
     )
     if changed.rowcount == 0:
-        raise NotFound("There is no such phone.", device=device_id)
+        raise NotFound("This phone no longer exists.", device=device_id)
 
 
 def revoke_device(connection: sqlite3.Connection, device_id: int) -> None:
     """Let a phone in no more; NotFound where there is none."""
     if connection.execute("DELETE FROM device WHERE id = ?", (device_id,)).rowcount == 0:
-        raise NotFound("There is no such phone.", device=device_id)
+        raise NotFound("This phone no longer exists.", device=device_id)
 
 
 def revoke_all_devices(connection: sqlite3.Connection) -> None:

@@ -69,7 +69,7 @@ def measurement_of(connection: sqlite3.Connection, measurement_id: int) -> KeptM
     """The measurement of that id; NotFound otherwise."""
     row = connection.execute("SELECT * FROM measurement WHERE id = ?", (measurement_id,)).fetchone()
     if row is None:
-        raise NotFound("There is no such measurement.", measurement=measurement_id)
+        raise NotFound("This measurement no longer exists.", measurement=measurement_id)
     return _measurement(row)
 
 

@@ -28,4 +28,4 @@ def kept_presets(connection: sqlite3.Connection) -> list[PresetFile]:
 def drop_preset(connection: sqlite3.Connection, preset_id: str) -> None:
     """Remove a kept preset; NotFound when there is none. Sheets it was applied to stay."""
     if connection.execute("DELETE FROM preset WHERE id = ?", (preset_id,)).rowcount == 0:
-        raise NotFound(f"No preset named {preset_id} is kept.", preset=preset_id)
+        raise NotFound(f"There is no preset named {preset_id}.", preset=preset_id)

@@ -12,8 +12,8 @@ from oxlen.core.kit.lamp import Cri, Duv, LampKelvin
 
 WhiteSchool = Literal["advise", "leave", "dial", "patch"]
 WHITE_SCHOOLS = {
-    "advise": "What fits best",
-    "leave": "Leave it for RAW",
+    "advise": "Recommended",
+    "leave": "Leave for RAW",
     "dial": "Dial the lamp",
     "patch": "Measure a patch",
 }
@@ -36,7 +36,7 @@ class LitBy(Checked):
     cct_k: LampKelvin
     duv: Duv | None = None
     cri: Cri | None = None
-    share: Annotated[float, Quantity(0.001, 1000, "parts of the light", label="Share")] = 1.0
+    share: Annotated[float, Quantity(0.001, 1000, "share", label="Share")] = 1.0
     zone: Annotated[str, Text(60, "Lights")] = ""
     favoured: bool = False
     plus_minus_mired: MiredDoubt = 5.0
@@ -49,7 +49,7 @@ class MeasuredPatch(Checked):
     cct_k: LampKelvin
     duv: Duv = 0.0
     plus_minus_mired: MiredDoubt = 10.0
-    measured_in: Annotated[PatchFrom, Choices(PATCH_FROM, "Measured in")] = "processed"
+    measured_in: Annotated[PatchFrom, Choices(PATCH_FROM, "Measured with")] = "processed"
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,7 @@ class LightColour(Checked):
     school: Annotated[WhiteSchool, Choices(WHITE_SCHOOLS, "White balance")] = "advise"
     usual: (
         Annotated[
-            str, Text(40), Choices({one.id: one.name for one in USUAL_LIGHTS}, "What lights it")
+            str, Text(40), Choices({one.id: one.name for one in USUAL_LIGHTS}, "Light source")
         ]
         | None
     ) = None
@@ -73,7 +73,7 @@ class LightColour(Checked):
     patch: MeasuredPatch | None = None
     mood_mired: Annotated[float, Quantity(-200, 200, "mired", label="Warmer by")] = 0.0
     mood_reason: Annotated[str, Text(120, "Why warmer or cooler")] = ""
-    ground: Annotated[Ground, Choices(GROUNDS, "The frame is mostly")] | None = None
+    ground: Annotated[Ground, Choices(GROUNDS, "Main colour")] | None = None
     neutral_in_frame: bool | None = None
 
     def check(self) -> None:

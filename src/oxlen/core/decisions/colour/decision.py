@@ -41,7 +41,7 @@ def white_choice(brief: Brief) -> WhiteChoice:
     """What to dial for a brief's light, by its school."""
     asked, light = brief[LIGHT_COLOUR], known_light(brief)
     if brief.phone.white is None:
-        reason = "This phone balances by itself; correct it afterwards"
+        reason = "Automatic on this phone. Correct it afterwards"
         return WhiteChoice(None, light, None, because="phone", reason=reason)
     if asked.school == "leave" and not asked.mood_mired:
         return WhiteChoice(None, light, None, because="leave", reason=_left(brief))
@@ -72,14 +72,14 @@ def _dialled(brief: Brief, light: KnownLight) -> WhiteChoice:
 
 def _left(brief: Brief) -> str:
     if brief[FORMAT] == "processed":
-        return "Left to the phone as you asked, but a processed picture keeps what it chose"
-    return "RAW keeps the colour open: choose it in development"
+        return "Your choice. Processed files keep the phone's choice"
+    return "RAW: choose white balance in development"
 
 
 def _unknown(brief: Brief) -> str:
     if brief[FORMAT] == "processed":
-        return "Nothing is known of the light's colour yet: say what lights it, or measure a patch"
-    return "Nothing is known of the light's colour; RAW keeps it open"
+        return "Light colour unknown. Choose the light or measure a patch"
+    return "Light colour unknown. RAW keeps it open"
 
 
 def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -88,7 +88,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     choice = white_choice(brief)
     line = Setting(
         WHITE,
-        "White",
+        "White balance",
         "auto",
         label="Auto",
         unit="",
@@ -110,7 +110,7 @@ def _with_dial_doubt(line: Setting, phone: Phone) -> Setting:
     if dial_mired <= light_mired:
         why = line.why_plus_minus
     else:
-        why = "mostly how true the phone's dial is"
+        why = "mostly how accurate the phone's dial is"
     return replace(line, plus_minus=math.hypot(light_mired, dial_mired), why_plus_minus=why)
 
 

@@ -14,7 +14,7 @@ from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.kit.white_dial import DialledWhite
 from oxlen.core.labels import listed, sentence_case
 
-BOTH_FACTS = "A higher number on the dial warms the picture, though light of more kelvin is bluer."
+BOTH_FACTS = "A higher kelvin setting makes the picture warmer."
 SEEN_MIRED = 12.0
 """A cast of so much is seen when two pictures lie side by side."""
 STRONGEST_GEL_MIRED = 160.0
@@ -30,7 +30,7 @@ def mood_words(brief: Brief) -> str:
         return ""
     way = "warmer" if asked.mood_mired > 0 else "cooler"
     why = f": {asked.mood_reason}" if asked.mood_reason else ""
-    return f", dialled {abs(asked.mood_mired):g} mired {way}{why}"
+    return f", set {abs(asked.mood_mired):g} mired {way}{why}"
 
 
 def kept_words(kept_mired: float) -> str:
@@ -51,15 +51,15 @@ def _notes(brief: Brief, light: KnownLight | None, dialled: DialledWhite | None)
     if dialled is not None and abs(dialled.residual_mired) > SEEN_MIRED:
         way = "warmer" if dialled.residual_mired > 0 else "cooler"
         yield (
-            f"The dial ends before this light: the picture comes out "
-            f"{abs(dialled.residual_mired):.0f} mired {way} than you asked."
+            "The dial does not reach this light. The picture is "
+            f"{abs(dialled.residual_mired):.0f} mired {way} than wanted."
         )
     if light is not None:
         yield from _of_lamps(brief, light)
     yield from _of_ground(brief, dialled)
     final = brief[FORMAT] == "processed"
     if dialled is None and final and (brief[FRAMES].count > 1 or _is_set(brief)):
-        yield "Auto white balance drifts from frame to frame: dial one value for the whole set."
+        yield "Auto white balance changes between frames. Set one value for the whole series."
     if light is not None and dialled is not None and final and not light.is_sure:
         yield _set_words(brief, light, dialled)
 
@@ -73,7 +73,7 @@ def _of_lamps(brief: Brief, light: KnownLight) -> Iterator[str]:
     if light.spread_mired > ONE_SETTING_MIRED and len(lamps) > 1:
         yield _mixed_words(lamps, light)
     if light.poor_cri:
-        yield f"Under {listed(light.poor_cri)} colours are off whatever is dialled: CRI below 90."
+        yield f"Colours are inaccurate under {listed(light.poor_cri)}: CRI below 90."
 
 
 def _mixed_words(lamps: tuple[LitBy, ...], light: KnownLight) -> str:
@@ -87,10 +87,9 @@ def _mixed_words(lamps: tuple[LitBy, ...], light: KnownLight) -> str:
     if abs(gel) > STRONGEST_GEL_MIRED:
         matched = ""
     return (
-        f"{sentence_case(kept.name)} and {other.name} are {light.spread_mired:.0f} mired apart: "
-        f"one setting cannot serve both. This one favours {where}; to have both right "
-        f"{matched}keep {'its' if matched else other.name + '’s'} light off the picture, or switch "
-        "it off."
+        f"{sentence_case(kept.name)} and {other.name} are {light.spread_mired:.0f} mired apart. "
+        f"One setting cannot suit both. This one suits {where}. To get both right {matched}keep "
+        f"{'its' if matched else other.name + '’s'} light off the picture, or switch it off."
     )
 
 
@@ -101,10 +100,14 @@ def _of_ground(brief: Brief, dialled: DialledWhite | None) -> Iterator[str]:
         return
     ground = "dark" if asked.ground == "dark" else "strongly coloured"
     kept_px = round(brief.mode.width_px * (1 - STRIP_SHARE))
-    drags = "auto balance is dragged by it" if dialled is None else "nothing shows if it is right"
+    drags = (
+        "auto white balance follows it"
+        if dialled is None
+        else ("nothing shows whether it is right")
+    )
     yield (
-        f"The ground is {ground} and nothing neutral is in the frame: {drags}. Lay a white strip "
-        f"along one edge and crop to {kept_px} × {brief.mode.height_px} px afterwards."
+        f"The background is {ground} and nothing in the frame is neutral: {drags}. Put a white "
+        f"strip along one edge and crop to {kept_px} × {brief.mode.height_px} px afterwards."
     )
 
 
@@ -118,7 +121,6 @@ def _set_words(brief: Brief, light: KnownLight, dialled: DialledWhite) -> str:
         for way in (1, -1)
     ]
     return (
-        f"A processed picture keeps its colour for good, and this light may be "
-        f"{light.plus_minus_mired:.0f} mired off: shoot it at {sides[0]:g} and {sides[1]:g} K "
-        "too, or save RAW."
+        f"This light may be {light.plus_minus_mired:.0f} mired off and a processed file cannot "
+        f"be corrected fully. Shoot at {sides[0]:g} and {sides[1]:g} K too, or save RAW."
     )

@@ -32,9 +32,9 @@ class Hold(Checked):
     """A burst with the chance wanted of one sharp frame, own stabiliser stops, risk taken."""
 
     burst: Annotated[int, Quantity(1, 200, "frames", label="Burst")] = 1
-    chance: Annotated[float, Quantity(0.01, 0.999, "", label="Chance of a sharp one")] = 0.9
+    chance: Annotated[float, Quantity(0.01, 0.999, "", label="Chance of a sharp frame")] = 0.9
     stabiliser_stops: Annotated[float, Quantity(0, 10, "stops", label="Stabiliser")] | None = None
-    risk_stops: Annotated[float, Quantity(0, 15, "stops", label="Risk taken")] = 0.0
+    risk_stops: Annotated[float, Quantity(0, 15, "stops", label="Risk accepted")] = 0.0
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ class Lamps(Checked):
     driver_hz: (
         Annotated[float, Quantity(1, 100_000, "Hz", label="Driver", usual=DRIVER_HZ)] | None
     ) = None
-    tolerance: Annotated[float, Quantity(0.001, 1, "share", label="Pulsing accepted")] = 0.05
+    tolerance: Annotated[float, Quantity(0.001, 1, "share", label="Flicker accepted")] = 0.05
 
     def check(self) -> None:
         """One rate, not two."""
@@ -64,7 +64,7 @@ class Lamps(Checked):
         """What pulses, in words."""
         if self.mains_hz is not None:
             return f"lamps on {self.mains_hz} Hz mains"
-        return f"a lamp driven at {self.pulse_hz:g} Hz"
+        return f"a lamp pulsing at {self.pulse_hz:g} Hz"
 
 
 Snr = Literal["excellent", "acceptable", "any"]
@@ -86,7 +86,7 @@ class Output(Checked):
             Text(40),
             Choices(
                 {one.id: f"{one.name}, {one.width_px} × {one.height_px}" for one in USES},
-                "Where it will be seen",
+                "Output",
             ),
         ]
         | None
@@ -94,8 +94,8 @@ class Output(Checked):
     width_px: Annotated[float, Quantity(16, 100_000, "px", label="Width")] | None = None
     height_px: Annotated[float, Quantity(16, 100_000, "px", label="Height")] | None = None
     snr: (
-        Annotated[Snr, Choices(SNR_CHOICES, "How clean its subject must be")]
-        | Annotated[float, Quantity(0.5, 1000, "", label="SNR asked for", usual=OWN_SNR)]
+        Annotated[Snr, Choices(SNR_CHOICES, "Noise allowed")]
+        | Annotated[float, Quantity(0.5, 1000, "", label="SNR wanted", usual=OWN_SNR)]
     ) = "acceptable"
 
     def check(self) -> None:
@@ -137,14 +137,14 @@ ISO_STRATEGIES: Mapping[str, str] = {
     "floor": "Floor",
     "ceiling": "Ceiling",
     "shutter_first": "Shutter first",
-    "steady": "Steady hand",
+    "steady": "Safe shutter",
 }
 EXPOSURE_AIMS: Mapping[str, str] = {
-    "centre": "Centre the meter",
-    "highlights": "Keep the highlights",
-    "dark": "Keep the night dark",
+    "centre": "Meter at mid",
+    "highlights": "Hold highlights",
+    "dark": "Keep night dark",
     "silhouette": "Silhouette",
-    "split": "Between sky and ground",
+    "split": "Between sky and foreground",
 }
 DARKEST_STOPS = 20.0
 """What a phone makes of hardly any light is no picture past this."""
@@ -155,7 +155,7 @@ class Strategy(Checked):
     """How to decide where experienced people differ: the ISO strategy with its cap, the aim.
 
     Without an ISO strategy, motion that must freeze or show puts the shutter first, a still scene
-    in the hand keeps the shutter well inside what the hand holds, and on a support the lowest ISO
+    handheld keeps the shutter well inside what the hand holds, and on a support the lowest ISO
     decides. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the one
     asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
     decides the exposure. `lift_stops` exposes darker by so much, for lifting in development.
@@ -170,10 +170,8 @@ class Strategy(Checked):
     shutter_s: Annotated[float, Quantity(1e-6, 1e5, "s", label="Shutter wanted")] | None = None
     let_clip: bool = False
     iso_fixed: Annotated[float, Quantity(1, 1e7, "ISO", label="ISO fixed")] | None = None
-    lift_stops: Annotated[float, Quantity(0, 6, "stops", label="Lifted afterwards")] = 0.0
-    white_share: Annotated[float, Quantity(0.0001, 1, "of the frame", label="May turn white")] = (
-        0.02
-    )
+    lift_stops: Annotated[float, Quantity(0, 6, "stops", label="Lifted in development")] = 0.0
+    white_share: Annotated[float, Quantity(0.0001, 1, "of the frame", label="May clip")] = 0.02
     given_up: Annotated[tuple[Annotated[str, Text(90)], ...], Several(20)] = ()
     grainy_dark: bool = False
     darker_stops: Annotated[
@@ -182,14 +180,14 @@ class Strategy(Checked):
 
 
 SUPPORT_WORDS: Mapping[str, str] = {
-    "handheld": "in the hand",
+    "handheld": "handheld",
     "braced": "braced",
     "tripod": "tripod",
 }
 FORMAT_WORDS: Mapping[str, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
 
 SUPPORT: Ask[Support] = Ask(
-    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Held")], "handheld", label="What holds it"
+    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Hold")], "handheld", label="Support"
 )
 FORMAT: Ask[FileFormat] = Ask(
     "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", label="Save as"
@@ -199,21 +197,21 @@ MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
     "motion",
     Annotated[tuple[FrozenMotion, ...], Several(8)],
     (),
-    label="Must be sharp",
+    label="Freeze motion",
     entry=FrozenMotion("walker"),
 )
 LOOKS: Ask[tuple[ShownMotion, ...]] = Ask(
     "looks",
     Annotated[tuple[ShownMotion, ...], Several(8)],
     (),
-    label="Motion to show",
+    label="Motion blur",
     entry=ShownMotion("sluice"),
 )
 LAMPS: Ask[Lamps | None] = Ask(
     "flicker", Lamps | None, None, label="Lamps", entry=Lamps(driver_hz=DRIVER_HZ)
 )
 OUTPUT: Ask[Output] = Ask(
-    "output", Output, Output(snr="any"), label="Seen at", sheet_default=Output()
+    "output", Output, Output(snr="any"), label="Output size", sheet_default=Output()
 )
 GLASS: Ask[tuple[Glass, ...]] = Ask(
     "glass",
@@ -223,18 +221,16 @@ GLASS: Ask[tuple[Glass, ...]] = Ask(
     entry=Glass("ND 64", 64.0),
     in_brief=False,
 )
-HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Held")
+HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Hold")
 SKY: Ask[Sky | None] = Ask("sky", Sky | None, None, label="Stars", entry=Sky())
-LAND: Ask[Land | None] = Ask("land", Land | None, None, label="Land of a night", entry=Land())
+LAND: Ask[Land | None] = Ask("land", Land | None, None, label="Night foreground", entry=Land())
 DRAWING: Ask[Drawing | None] = Ask(
     "drawing", Drawing | None, None, label="Lamp drawing", entry=Drawing()
 )
 CLOSEUP: Ask[Closeup | None] = Ask(
     "closeup", Closeup | None, None, label="Close up", entry=Closeup()
 )
-TRAVEL: Ask[Travel | None] = Ask(
-    "travel", Travel | None, None, label="Camera travels", entry=Travel()
-)
+TRAVEL: Ask[Travel | None] = Ask("travel", Travel | None, None, label="Travelling", entry=Travel())
 EXPOSURE_PART = SeriesPart("exposure", "Exposure: lens, ISO, shutter, support, filters")
 ASKS = (
     SUPPORT,

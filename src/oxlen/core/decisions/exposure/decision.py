@@ -107,9 +107,9 @@ def _held(brief: Brief) -> Setting | None:
     support = brief[SUPPORT]
     if support == "handheld":
         return None
-    reason = "On something firm, braced against it"
+    reason = "Brace it on something firm"
     if support == "tripod":
-        reason = "Self-timer or remote, so that no finger shakes it"
+        reason = "Use the self-timer or a remote"
     return _line(SUPPORT.name, "Support", sentence_case(SUPPORT_WORDS[support]), reason=reason)
 
 
@@ -118,7 +118,7 @@ def _worn(brief: Brief) -> Setting | None:
     if not glass:
         return None
     names = listed([one.name for one in glass])
-    reason = f"Takes {stops_label(glass_stops(brief))}; focus and compose before it goes on"
+    reason = f"{stops_label(glass_stops(brief))} darker. Focus and compose first"
     return _line(GLASS.name, "Filter", names, reason=reason)
 
 
@@ -126,7 +126,7 @@ def _followed(brief: Brief) -> Setting | None:
     panned = [one.spoken for one in brief[MOTION] if one.pan is not None]
     if not panned:
         return None
-    reason = "Turn with it before, during and after the shot"
+    reason = "Pan before, during and after the shot"
     return _line(FOLLOW, "Follow", sentence_case(listed(panned)), reason=reason)
 
 
@@ -147,7 +147,7 @@ DECISION = Decision(
         Dial(FOLLOW, "Follow"),
         Dial(
             ISO,
-            "ISO off auto first: on auto it cancels the shutter",
+            "Turn auto ISO off, or it overrides the shutter",
             sets_light=True,
             steps=lambda brief: brief.mode.manual.iso,
         ),

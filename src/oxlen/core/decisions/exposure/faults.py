@@ -118,7 +118,7 @@ def as_light_as_it_gets(search: Search, conflict: Conflict | None) -> Offer | No
     stops = _darker_stops(search, conflict)
     if not 0 < stops <= DARKEST_STOPS:
         return None
-    return _darker(search.brief, stops, "all that this phone makes of so little light")
+    return _darker(search.brief, stops, "the most this phone can do")
 
 
 def _darker_stops(search: Search, conflict: Conflict | None) -> float:
@@ -133,6 +133,6 @@ def _darker_stops(search: Search, conflict: Conflict | None) -> float:
 
 
 def _darker(brief: Brief, stops: float, cost: str) -> Offer:
-    text = f"Take it {stops_label(stops)} darker than wanted"
+    text = f"Accept {stops_label(stops)} darker"
     darker = brief.asking(STRATEGY, replace(brief[STRATEGY], darker_stops=stops))
     return Offer("darker_tone", text, cost, brief=darker, tier=Tier.ACCEPTING)

@@ -23,12 +23,12 @@ class LightSource(Enum):
     """Where the light comes from."""
 
     DAY = "sun and sky"
-    LAMP = "lamps of one's own"
+    LAMP = "your own lamps"
     VENUE = "lamps of others"
-    NIGHT = "what there is at night"
+    NIGHT = "night light"
     STARS = "stars"
-    DUSK = "the last light"
-    DRAWING = "a lamp that draws"
+    DUSK = "dusk"
+    DRAWING = "a drawing lamp"
 
 
 def light_source(brief: Brief) -> LightSource:

@@ -19,7 +19,7 @@ PAN_RESIDUAL_SHARE = 0.06
 
 Speed = Annotated[float, Quantity(0.001, 1000, "m/s", label="Speed")]
 Distance = Annotated[float, Quantity(0.05, 1e6, "m", label="Distance")]
-Direction = Annotated[float, Quantity(0, 180, "°", label="Crosses at")]
+Direction = Annotated[float, Quantity(0, 180, "°", label="Angle")]
 Name = Annotated[str, Text(60, "Name")]
 
 
@@ -28,7 +28,7 @@ class Moving(Checked):
     """Something that moves. `subject` is a usual mover that fills in what is not said here."""
 
     subject: (
-        Annotated[str, Text(40), Choices({one.id: one.name for one in MOVERS}, "What moves")] | None
+        Annotated[str, Text(40), Choices({one.id: one.name for one in MOVERS}, "Subject")] | None
     ) = None
     name: Name = ""
     speed_m_s: Speed | None = None
@@ -101,10 +101,10 @@ class Sharp(Checked):
                 "pixel": "pixels of the file",
                 "output": "pixels of the output",
             },
-            "Sharp by",
+            "Sharpness",
         ),
     ] = "circle"
-    value: Annotated[float, Quantity(0.1, 1e5, "", label="How sharp")] | None = None
+    value: Annotated[float, Quantity(0.1, 1e5, "", label="Sharpness")] | None = None
 
     def in_force(self, name: str) -> Any:
         """A field's value; the usual measure where none is said."""
@@ -122,10 +122,9 @@ class FrozenMotion(Moving):
     """
 
     sharp: Sharp = Sharp()
-    off_axis: Annotated[float, Quantity(0.001, 1, "× height", label="Off the middle")] = 0.25
+    off_axis: Annotated[float, Quantity(0.001, 1, "× height", label="Off centre")] = 0.25
     pan: (
-        Annotated[float, Quantity(0.001, 1, "", label="Left by the pan", usual=PAN_RESIDUAL_SHARE)]
-        | None
+        Annotated[float, Quantity(0.001, 1, "", label="Pan error", usual=PAN_RESIDUAL_SHARE)] | None
     ) = None
 
     @cached_property
@@ -145,8 +144,8 @@ class ShownMotion(Moving):
     look: Annotated[LookId, Choices({one.id: one.name for one in LOOKS}, "Look")] = "texture"
     share_min: Annotated[float, Quantity(0.001, 1000, "× height", label="Least")] | None = None
     share_max: Annotated[float, Quantity(0.001, 1000, "× height", label="Most")] | None = None
-    width_m: Annotated[float, Quantity(0.001, 1e4, "m", label="Its length")] | None = None
-    background_stops: Annotated[float, Quantity(-12, 12, "stops", label="Against ground")] = -2.0
+    width_m: Annotated[float, Quantity(0.001, 1e4, "m", label="Length")] | None = None
+    background_stops: Annotated[float, Quantity(-12, 12, "stops", label="Background tone")] = -2.0
 
     @property
     def shown_as(self) -> MotionLook:

@@ -68,23 +68,23 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     amount, lit = stops_label(stops), brief.lit(stops)
     nearer, power = two_digits(2 ** (-stops / 2)), two_digits(2**stops)
     if lit_by is LightSource.LAMP:
-        text = f"Turn the lamps up to {power} times their power, or bring them closer"
-        cost = f"{amount} more light: the same lamps at {nearer} of their distance"
+        text = f"Turn the lamps up to {power}×, or move them closer"
+        cost = f"{amount} more light: the same lamps at {nearer} of the distance"
         yield Offer("lamp", text, cost, brief=lit, tier=Tier.OTHER_LIGHT)
         return
     if lit_by is LightSource.VENUE:
         return
     if stops <= MOST_LAMP_STOPS or _subject_ev100(brief) + stops <= LAMP_EV100:
-        cost = f"a lamp at {nearer} of its distance, or of {power} times the power"
+        cost = f"a lamp at {nearer} of the distance or with {power}× the power"
         yield Offer("light", f"Add {amount} of light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
     if not rises_so_far(brief, stops):
         return
     if lit_by is LightSource.DUSK:
-        cost = f"the light must be {amount} stronger: it falls a stop in 3 to 6 minutes"
+        cost = f"{amount} more light needed. It falls 1 stop in 3 to 6 min"
         yield Offer("hour", "Shoot earlier in the dusk", cost, brief=lit, tier=Tier.OTHER_LIGHT)
     if lit_by is LightSource.DAY:
-        cost = f"the light must be {amount} stronger than now"
-        yield Offer("hour", "Come at a brighter hour", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+        cost = f"{amount} more light needed"
+        yield Offer("hour", "Come back in brighter light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
 
 
 def _subject_ev100(brief: Brief) -> float:
@@ -95,11 +95,11 @@ def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     amount, dimmed = stops_label(stops), brief.lit(-stops)
     if lit_by is not LightSource.LAMP:
         if falls_so_far(brief, stops):
-            cost = f"the light must fall by {amount}"
+            cost = f"{amount} less light needed"
             yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.OTHER_LIGHT)
         return
     share, farther = two_digits(2.0**-stops), two_digits(2 ** (stops / 2))
-    text = f"Dim the lamps to {share} of their power, or move them {farther} times as far"
+    text = f"Dim the lamps to {share}, or move them {farther}× as far"
     yield Offer("lamp", text, f"{amount} less light", brief=dimmed, tier=Tier.OTHER_LIGHT)
 
 
@@ -191,7 +191,7 @@ def _glass_on(
     enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
     for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
         names = " and ".join(glass.name for glass in worn)
-        besides = " as well" if brief[GLASS] else ""
+        besides = " too" if brief[GLASS] else ""
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
         changed = brief.asking(GLASS, (*brief[GLASS], *worn))
         text = f"Put {names} on the lens{besides}"

@@ -31,12 +31,12 @@ class Sky(Checked):
         LandTreatment,
         Choices(
             {
-                "silhouette": "A silhouette",
+                "silhouette": "Silhouette",
                 "lit": "Lit by a lamp",
-                "dusk": "Its own frame at dusk",
-                "dark": "Its own frames in the dark",
+                "dusk": "Own frame at dusk",
+                "dark": "Own frames in the dark",
             },
-            "Land below",
+            "Foreground",
         ),
     ] = "silhouette"
 
@@ -46,7 +46,7 @@ class Land(Checked):
     """The land of a night picture by itself, to be blended under its sky afterwards."""
 
     shot: Annotated[
-        LandHour, Choices({"dusk": "At dusk", "dark": "In the dark"}, "Land by itself")
+        LandHour, Choices({"dusk": "At dusk", "dark": "In the dark"}, "Foreground frames")
     ] = "dusk"
 
 
@@ -59,25 +59,25 @@ class Drawing(Checked):
     needs a frame of its own, and they follow each other in turn.
     """
 
-    time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing takes")] = 8.0
+    time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing time")] = 8.0
     ambient_black_stops: Annotated[
-        float, Quantity(-12, 0, "stops", label="Ground no brighter than")
+        float, Quantity(-12, 0, "stops", label="Background no brighter than")
     ] = BLACK_STOPS
     what: Annotated[str, Text(24, "Word or shape")] = ""
-    height_m: Annotated[float, Quantity(0.02, 20, "m", label="So high")] = 0.5
-    distance_m: Annotated[float, Quantity(0.2, 200, "m", label="From the phone")] = 4.0
-    hand_m_s: Annotated[float, Quantity(0.02, 10, "m/s", label="Hand moves at")] = 0.6
-    margin_s: Annotated[float, Quantity(0, 60, "s", label="Before and after")] = 1.0
+    height_m: Annotated[float, Quantity(0.02, 20, "m", label="Height")] = 0.5
+    distance_m: Annotated[float, Quantity(0.2, 200, "m", label="Distance from phone")] = 4.0
+    hand_m_s: Annotated[float, Quantity(0.02, 10, "m/s", label="Hand speed")] = 0.6
+    margin_s: Annotated[float, Quantity(0, 60, "s", label="Time before and after")] = 1.0
     lamp_lm: Annotated[float, Quantity(0.01, 1e5, "lm", label="Lamp")] = 20.0
-    lamp_mm: Annotated[float, Quantity(0.5, 500, "mm", label="Its size")] = 20.0
+    lamp_mm: Annotated[float, Quantity(0.5, 500, "mm", label="Lamp size")] = 20.0
     dim_stops: Annotated[float, Quantity(0, 12, "stops", label="Dimmed by")] = 0.0
-    parts: Annotated[int, Quantity(1, 12, "frames", label="In so many frames")] = 1
+    parts: Annotated[int, Quantity(1, 12, "frames", label="Frames")] = 1
     colours: Annotated[tuple[LampColour, ...], Several(12)] = ("white",)
 
     def check(self) -> None:
         """A word whose letters can all be drawn, in a colour at least."""
         if not self.colours:
-            raise BadInput("A lamp has a colour: say which, or white.", "colours")
+            raise BadInput("Choose the lamp's colour, or white.", "colours")
         if self.what.strip():
             strokes_of(self.what)
 
@@ -109,7 +109,7 @@ class Drawing(Checked):
 class Closeup(Checked):
     """A subject so near that the hand's drift sideways counts; None takes the support's usual."""
 
-    distance_m: Annotated[float, Quantity(0.01, 10, "m", label="Close-up from")] = 0.1
+    distance_m: Annotated[float, Quantity(0.01, 10, "m", label="Close-up distance")] = 0.1
     sway_mm_s: Annotated[float, Quantity(0, 100, "mm/s", label="Sway", usual=5.0)] | None = None
 
 
@@ -120,5 +120,5 @@ class Travel(Checked):
     Speeds of movers are then relative to the camera.
     """
 
-    speed_m_s: Annotated[float, Quantity(0.1, 100, "m/s", label="You travel at")] = 4.0
-    ground_m: Annotated[float, Quantity(0.3, 1e5, "m", label="Nearest that shall be sharp")] = 10.0
+    speed_m_s: Annotated[float, Quantity(0.1, 100, "m/s", label="Your speed")] = 4.0
+    ground_m: Annotated[float, Quantity(0.3, 1e5, "m", label="Nearest sharp distance")] = 10.0

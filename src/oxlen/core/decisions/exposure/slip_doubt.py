@@ -12,10 +12,10 @@ from oxlen.core.decisions.solver.search import Search
 from oxlen.core.kit.doubt import BRIGHT, HAND_FIGURE, FigureDoubt, Known
 
 KNOWN_WORDS: dict[Known, str] = {
-    "assumed": "which is assumed",
-    "file": "which its files tell",
-    "measured": "which is measured",
-    "typed": "which was typed in",
+    "assumed": "assumed",
+    "file": "from its files",
+    "measured": "measured",
+    "typed": "entered by hand",
 }
 
 

@@ -58,9 +58,9 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
         if snr < floor or short < SPARE_STOPS:
             return None
         by = stops_label(short)
-        return replace(trade, cost=f"by {by} in development, where it keeps SNR {snr:.0f}")
+        return replace(trade, cost=f"by {by} in development, SNR {snr:.0f}")
 
-    text = f"Take it darker in RAW and lift {spoken_spot(dark)} afterwards"
+    text = f"Expose darker in RAW and lift {spoken_spot(dark)} afterwards"
     yield Offer("lift", text, "", brief=lifted, tier=Tier.TONES, told=told)
 
 
@@ -86,15 +86,15 @@ def _as_a_shape(brief: Brief, dark: PlacedReading) -> Iterator[Offer]:
     if dark.role != SUBJECT or strategy.exposure == "silhouette":
         return
     shape = brief.asking(STRATEGY, replace(strategy, exposure="silhouette"))
-    text = f"Let {spoken_spot(dark)} be a shape"
-    cost = f"about {-SHAPE_PLACE_STOPS:g} stops under mid, no detail in it"
+    text = f"Let {spoken_spot(dark)} be a silhouette"
+    cost = f"about {-SHAPE_PLACE_STOPS:g} stops under mid, without detail"
     yield Offer("silhouette", text, cost, brief=shape, tier=Tier.LAST_RESORT)
 
 
 def _left_out(brief: Brief, bright: PlacedReading) -> Offer:
     return Offer(
         "elsewhere",
-        f"Stand so that {spoken_spot(bright)} is out of the frame",
+        f"Reframe without {spoken_spot(bright)}",
         "another view; read the light again from there",
         brief=_with_readings(brief, bright),
         tier=Tier.LAST_RESORT,

@@ -11,14 +11,14 @@ from oxlen.core.kit.clip_on import ClipOn
 
 FocusSchool = Literal["advise", "tap", "by_hand", "preset"]
 FOCUS_SCHOOLS = {
-    "advise": "What fits best",
+    "advise": "Recommended",
     "tap": "Tap, then lock",
-    "by_hand": "By hand",
-    "preset": "Set beforehand and leave",
+    "by_hand": "Manual",
+    "preset": "Set before, then leave",
 }
 SharpAt = Literal["output", "frame", "pixel"]
 SHARP_AT = {
-    "output": "where it will be seen",
+    "output": "output",
     "frame": "the frame's diagonal over 1500",
     "pixel": "two pixels of the file",
 }

@@ -93,7 +93,9 @@ def _by_hand(
     """The line where focus is set by hand, or beforehand."""
     reason = _hand_reason(brief, target) if school == "by_hand" else _preset_reason(brief, target)
     if target.distance_m is None:
-        label = f"On {brief[FOCUS].stand_in or 'a stand-in'}" if school == "preset" else "By hand"
+        label = (
+            f"On {brief[FOCUS].stand_in or 'a focus target'}" if school == "preset" else "Manual"
+        )
         return replace(line, value=school, label=label, reason=reason, because=school)
     distance = distance_label(target.distance_m)
     if place is None:
@@ -110,7 +112,7 @@ def _by_hand(
         because=school,
         plus_minus=place.plus_minus,
         plus_minus_unit="slider",
-        why_plus_minus="" if place.plus_minus is None else "how sure the points beside it are",
+        why_plus_minus="" if place.plus_minus is None else "how accurate the nearest points are",
     )
 
 
@@ -119,33 +121,33 @@ def _out_of_reach_reason(brief: Brief, target: Target) -> str:
     assert target.distance_m is not None
     at, clip_on = distance_label(target.distance_m), brief[FOCUS].clip_on
     if target.distance_m <= reach_of(brief).near_m:
-        return f"{brief.lens.name} focuses no nearer: hold it {at} away"
+        return f"Nearest focus of {brief.lens.name}: hold it {at} away"
     name = "the clip-on" if clip_on is None else f"“{clip_on.name}”"
-    return f"Nothing farther comes sharp through {name}: go as near as {at}"
+    return f"Sharp through {name} only from {at}"
 
 
 def _tap_reason(target: Target) -> str:
     if target.distance_m is None:
-        return "Lock it, so that recomposing does not move it"
-    return f"At about {distance_label(target.distance_m)}; lock it, then recompose"
+        return "Lock focus before recomposing"
+    return f"About {distance_label(target.distance_m)}. Lock it, then recompose"
 
 
 def _hand_reason(brief: Brief, target: Target) -> str:
     if under_stars(brief):
-        return "Measured for this phone: the slider's end is not infinity"
+        return "Measured: the slider's end is not infinity"
     if target.distance_m is not None and target.distance_m < BY_HAND_UNDER_M:
-        return "So near its own focus hunts: set it, then move the phone until it is sharp"
-    return f"Set for {target.name}, so that nothing else takes it"
+        return "Autofocus hunts this close: move the phone"
+    return f"Set for {target.name}, so focus stays there"
 
 
 def _preset_reason(brief: Brief, target: Target) -> str:
     asked = brief[FOCUS]
     if brief[DRAWING] is not None:
-        stand_in = asked.stand_in or "a stand-in with a torch on it"
-        return f"Focus on {stand_in} where the lamp will draw, and leave it"
-    stand_in = asked.stand_in or "something where it will pass"
+        stand_in = asked.stand_in or "something lit with a torch"
+        return f"Focus on {stand_in} where the lamp will be"
+    stand_in = asked.stand_in or "a point where it will pass"
     coming = brief[MOTION][0].spoken if brief[MOTION] else target.name
-    return f"Focus on {stand_in} before {coming} comes, and leave it"
+    return f"Focus on {stand_in} before {coming} arrives"
 
 
 def _has_depth(target: Target) -> bool:

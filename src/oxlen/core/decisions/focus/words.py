@@ -51,8 +51,8 @@ def _notes(brief: Brief, target: Target, place: FocusPlace | None) -> Iterator[s
         yield _too_near(brief, target.distance_m)
         return
     if target.distance_m > reach.far_m + 1e-9:
-        words = f"With {_clip_name(brief)} on nothing beyond {distance_label(reach.far_m)}"
-        yield f"{words} comes sharp: go nearer, or take it off."
+        words = f"With {_clip_name(brief)} on, nothing beyond {distance_label(reach.far_m)}"
+        yield f"{words} is sharp. Go nearer or remove it."
         return
     depth = depth_at(brief, target.distance_m)
     if depth is None:
@@ -63,7 +63,7 @@ def _notes(brief: Brief, target: Target, place: FocusPlace | None) -> Iterator[s
     yield from _of_step(target.distance_m, place, depth)
     yield from _of_sway(brief, depth)
     if target.distance_m < SHADES_M:
-        yield "So near the phone shades it: light it from the side."
+        yield "The phone casts a shadow this close. Light it from the side."
 
 
 def _clip_name(brief: Brief) -> str:
@@ -78,11 +78,11 @@ def _of_clip_on(brief: Brief) -> Iterator[str]:
     if clip_on.lens and clip_on.lens != brief.lens.id:
         over = next((one.name for one in brief.phone.lenses if one.id == clip_on.lens), "")
         if over:
-            yield f"“{clip_on.name}” goes over {over}: choose that lens, or what it shows is bare."
+            yield f"“{clip_on.name}” fits over {over}. Choose that lens."
             return
     changes = brief.phone.handling.changes_lens_close_up
     off = "Switch the automatic close-up lens off. " if changes else ""
-    yield f"{off}A dark shadow in the frame means that {brief.lens.name} is not the lens in use."
+    yield f"{off}A dark shadow in the frame means {brief.lens.name} is not in use."
 
 
 def _of_two_points(brief: Brief) -> Iterator[str]:
@@ -92,8 +92,8 @@ def _of_two_points(brief: Brief) -> Iterator[str]:
     if not on or not metered or any(_names_same(on, one) for one in metered):
         return
     yield (
-        f"Two points: the exposure is for “{metered[0]}”, focus for “{on}”. Dialled by hand the "
-        "exposure stays when you tap; in auto lock it first, then tap for focus."
+        f"Exposure is for “{metered[0]}”, focus for “{on}”. Manual exposure stays when you tap. "
+        "On auto lock it first, then tap to focus."
     )
 
 
@@ -119,8 +119,8 @@ def _too_near(brief: Brief, distance_m: float) -> str:
     if brief[FOCUS].clip_on is None and least <= STRONGEST_DIOPTRES:
         ways.append(f"put a clip-on of {math.ceil(least)} dioptres or more on")
     return (
-        f"{brief.lens.name} focuses no nearer than {distance_label(reach.near_m)}, not at "
-        f"{wanted}: {listed(ways).replace(' and ', ' or ')}."
+        f"Nearest focus of {brief.lens.name} is {distance_label(reach.near_m)}, not {wanted}: "
+        f"{listed(ways).replace(' and ', ' or ')}."
     )
 
 
@@ -178,7 +178,7 @@ def _stack_words(brief: Brief, stops: tuple[float, ...]) -> str:
     if len(stops) == 1:
         return f"focus at {distance_label(stops[0])} holds it"
     firm = "" if brief[SUPPORT] == "tripod" else " on a tripod"
-    return f"take {len(stops)} frames{firm}, {where}, and put them together"
+    return f"take {len(stops)} frames{firm}, {where}, and stack them"
 
 
 def _of_background(brief: Brief, distance_m: float) -> Iterator[str]:
@@ -189,11 +189,11 @@ def _of_background(brief: Brief, distance_m: float) -> Iterator[str]:
     if times <= 1:
         yield "The background is sharp too."
     elif share < SOFT_SHARE:
-        yield f"The background is a little soft: {times:.1f} × what still looks sharp."
+        yield f"The background is slightly soft: {times:.1f} × the sharp limit."
     elif share < MELTED_SHARE:
-        yield f"The background is soft, its shapes stay: blur of {100 * share:.1f} % of the frame."
+        yield f"The background is soft, shapes visible: blur {100 * share:.1f} % of the frame."
     else:
-        yield f"The background melts: blur of {100 * share:.0f} % of the frame."
+        yield f"The background is fully blurred: {100 * share:.0f} % of the frame."
     if share < MELTED_SHARE:
         yield from _computed_blur(brief, distance_m)
 
@@ -205,8 +205,8 @@ def _computed_blur(brief: Brief, distance_m: float) -> Iterator[str]:
         if not (one.nearest_m or 0) <= distance_m <= (one.farthest_m or math.inf):
             continue
         yield (
-            f"{one.name} would blur it as f/{one.looks_like_f or 2:g} does, in a processed picture "
-            "only; rope, hair and glass come out with wrong edges."
+            f"{one.name} blurs it like f/{one.looks_like_f or 2:g}, in processed files only. "
+            "Edges of rope, hair and glass look wrong."
         )
 
 
@@ -215,8 +215,8 @@ def _of_step(distance_m: float, place: FocusPlace | None, depth: Depth) -> Itera
         return
     off_mm = 1000 * (place.gives_m - distance_m)
     words = (
-        f"One step of the slider moves focus {two_digits(1000 * place.step_m)} mm, more than the "
-        f"{two_digits(1000 * depth.extent_m)} mm that are sharp: set it, then move the phone"
+        f"One slider step moves focus {two_digits(1000 * place.step_m)} mm, more than the "
+        f"{two_digits(1000 * depth.extent_m)} mm that are sharp. Set it, then move the phone"
     )
     if abs(off_mm) < 0.5:
         yield f"{words} until it is."
@@ -230,10 +230,10 @@ def _of_sway(brief: Brief, depth: Depth) -> Iterator[str]:
         return
     sway = usual_sway_mm_s(support)
     held_s = 1000 * depth.extent_m / 2 / sway
-    held = "In the hand" if support == "handheld" else "Braced"
+    held = "Handheld" if support == "handheld" else "Braced"
     yield (
-        f"{held} you drift about {sway:g} mm a second: it stays sharp for "
-        f"{two_digits(held_s)} s after you focus. Shoot several."
+        f"{held} you drift about {sway:g} mm a second. It stays sharp for {two_digits(held_s)} s "
+        "after focusing. Shoot several."
     )
 
 

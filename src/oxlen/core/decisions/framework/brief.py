@@ -25,8 +25,8 @@ KEEP_DARK: Role = "keep-dark"
 NEUTRAL: Role = "neutral"
 ROLE_NAMES: Mapping[Role, str] = {
     SUBJECT: "Subject",
-    KEEP_BRIGHT: "Keep bright",
-    KEEP_DARK: "Keep dark",
+    KEEP_BRIGHT: "Hold highlight",
+    KEEP_DARK: "Hold shadow",
     NEUTRAL: "Neutral",
 }
 ROLES: tuple[Role, ...] = tuple(ROLE_NAMES)

@@ -31,17 +31,17 @@ class Concern(Enum):
 
     DEVICE = "what the phone has"
     HOLDING = "holding still"
-    STANDING = "ground that moves"
-    FREEZING = "motion that must be sharp"
-    SHOWING = "motion that is meant to show"
-    LAMPS = "lamps that pulse"
+    STANDING = "moving platform"
+    FREEZING = "motion to freeze"
+    SHOWING = "motion blur"
+    LAMPS = "flicker"
     NOISE = "noise"
-    TONES = "detail in the brightest places"
-    PLACING = "the tone each spot was asked for"
-    KEEPING = "a subject that must not turn white"
+    TONES = "highlight detail"
+    PLACING = "wanted tones"
+    KEEPING = "subject not clipped"
     SKY = "stars that trail"
-    DRAWING = "a lamp that draws"
-    OWN_CHOICE = "the photographer's own choice"
+    DRAWING = "lamp drawing"
+    OWN_CHOICE = "your own choice"
 
 
 def _none(*_: Any) -> tuple[Any, ...]:

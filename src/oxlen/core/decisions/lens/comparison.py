@@ -186,12 +186,12 @@ def _because(tried: _Tried, used: _Tried) -> str:
     if tried.conflict is not None:
         return tried.conflict.sentence
     if focus_short_dioptres(tried.search.brief) > 0:
-        return f"Keeps every limit, but focuses {reach_words(tried.search.brief)}"
+        return f"Meets every limit, but focuses {reach_words(tried.search.brief)}"
     if tried is used:
         return "The lens in use; it keeps every limit"
     if tried.figures is None or used.figures is None:
-        return "Keeps every limit"
+        return "Meets every limit"
     snr = float(np.log2(tried.figures.snr_subject / used.figures.snr_subject))
     if abs(snr) < MOVED_STOPS:
-        return "Keeps every limit"
-    return f"Keeps every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"
+        return "Meets every limit"
+    return f"Meets every limit; SNR {stops_label(snr)} {'up' if snr > 0 else 'down'}"

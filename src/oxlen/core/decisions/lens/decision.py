@@ -25,11 +25,11 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     """The lens in use and how it came to be the one."""
     lens = upstream.solution.search.brief.lens
     chosen = "Your choice" if brief[LENS] else "The phone's first lens"
-    reason = f"{chosen}; it fixes the aperture at f/{lens.f_number:g}"
+    reason = f"{chosen}. Fixed aperture f/{lens.f_number:g}"
     if brief[LENS] == ANY_LENS:
-        reason = "Ranks first among this phone's lenses"
+        reason = "Best lens of this phone"
         if _focuses_where_another_cannot(upstream.solution.search.brief):
-            reason = "Ranks first among this phone's lenses that focus so near"
+            reason = "Best of the lenses that focus this close"
     crop = lens.focal35_mm / lens.focal_mm
     inputs = {"f": lens.focal_mm, "N": lens.f_number, "crop": crop}
     return (
@@ -54,7 +54,7 @@ def _assumed_notes(brief: Brief) -> tuple[str, ...]:
     if not assumed:
         return ()
     names = listed([one.name for one in assumed])
-    return (f"Assumed of this phone, not measured: {names}. The kit shows how to measure.",)
+    return (f"Assumed for this phone, not measured: {names}. See the kit to measure.",)
 
 
 def _focuses_where_another_cannot(brief: Brief) -> bool:

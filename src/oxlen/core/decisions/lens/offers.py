@@ -18,7 +18,7 @@ def lens_offers(search: Search, _: Conflict | None) -> Iterator[Offer]:
         if lens.id != brief.lens.id:
             text = f"Use the {lens.name} lens"
             seen = f"f/{lens.f_number:g}, {lens.focal35_mm:g} mm"
-            cost = f"{seen}: another distance or another framing"
+            cost = f"{seen}, with another distance or framing"
             other = on_lens(brief, lens.id)
             yield Offer(f"lens-{lens.id}", text, cost, brief=other, tier=Tier.OTHER_LENS)
     for mode in brief.lens.modes:

@@ -78,7 +78,7 @@ def fast(at: Situation) -> Advice | None:
     files = at.files
     if at.fps is None or at.fps <= files.raw_fps:
         return None
-    held = f"RAW manages {files.raw_fps:g} frames a second, processed {files.processed_fps:g}"
+    held = f"RAW: {files.raw_fps:g} frames a second, processed: {files.processed_fps:g}"
     return Advice("processed", "burst", held)
 
 
@@ -111,8 +111,8 @@ def wide(at: Situation) -> Advice | None:
     over = stops_label(at.over_processed_stops)
     if at.over_raw_stops > 0.3:
         words = f"The brightest detail lies {over} past processed; RAW holds {stops_label(gained)}"
-        return Advice("raw", "range", f"{words} more of it, a bracket all")
-    return Advice("raw", "range", f"The brightest detail lies {over} past what processed holds")
+        return Advice("raw", "range", f"{words} more of it, a bracket all of it")
+    return Advice("raw", "range", f"The brightest detail is {over} past the processed limit")
 
 
 def lifted(at: Situation) -> Advice | None:
@@ -120,19 +120,19 @@ def lifted(at: Situation) -> Advice | None:
     if at.lift_stops <= LIFTED_STOPS:
         return None
     lift = stops_label(at.lift_stops)
-    return Advice("raw", "lift", f"Lifting the dark by {lift} shows what processing smoothed away")
+    return Advice("raw", "lift", f"Shadows are lifted by {lift}; RAW keeps their detail")
 
 
 def night_sky(at: Situation) -> Advice | None:
     """Stars, which are developed anyway."""
-    return Advice("raw", "stars", "Stars are stretched in development") if at.stars else None
+    return Advice("raw", "stars", "Stars need strong development") if at.stars else None
 
 
 def dial_ends(at: Situation) -> Advice | None:
     """A white balance dial that ends before the light."""
     if at.dial_short_mired <= SHORT_MIRED:
         return None
-    short = f"The dial ends {at.dial_short_mired:.0f} mired before this light"
+    short = f"The dial is {at.dial_short_mired:.0f} mired short of this light"
     return Advice("raw", "dial", f"{short}; RAW brings the rest")
 
 
@@ -140,7 +140,7 @@ def edited(at: Situation) -> Advice | None:
     """Heavy editing."""
     if at.editing != "heavy":
         return None
-    return Advice("raw", "editing", "Heavy editing needs the tones that processing throws away")
+    return Advice("raw", "editing", "Heavy editing needs RAW tones")
 
 
 def printed_large(at: Situation) -> Advice | None:
@@ -148,28 +148,28 @@ def printed_large(at: Situation) -> Advice | None:
     if at.output_px < LARGE_PRINT_PX:
         return None
     size = two_digits(at.output_px / 1e6)
-    return Advice("both", "print", f"A print of {size} MP shows sharpening that cannot be undone")
+    return Advice("both", "print", f"A {size} MP print shows the phone's sharpening")
 
 
 def shared(at: Situation) -> Advice | None:
     """Shared today, as it is."""
     if at.use not in SHARED_AT_ONCE or at.editing == "heavy":
         return None
-    return Advice("processed", "share", "Shared small and as it is, nothing more would be seen")
+    return Advice("processed", "share", "Shared small: RAW shows no gain")
 
 
 def mixed(at: Situation) -> Advice | None:
     """Lamps of different colours."""
     if not at.mixed_lamps:
         return None
-    return Advice("both", "colour", "With mixed lamps RAW lets each part be balanced by itself")
+    return Advice("both", "colour", "Mixed lamps: balance each part in RAW")
 
 
 def controlled(at: Situation) -> Advice | None:
     """Light of one's own, its colour known."""
     if not (at.is_controlled and at.colour_is_sure):
         return None
-    return Advice("processed", "controlled", "The light is yours and its colour known")
+    return Advice("processed", "controlled", "Your own light, colour known")
 
 
 def unsure(at: Situation) -> Advice | None:
@@ -177,11 +177,9 @@ def unsure(at: Situation) -> Advice | None:
     if at.colour_is_sure:
         return None
     if at.colour_doubt_mired is None:
-        return Advice(
-            "both", "colour", "The light's colour is not known, and RAW lets it be set later"
-        )
-    doubt = f"The light's colour may be {at.colour_doubt_mired:.0f} mired off"
-    return Advice("both", "colour", f"{doubt}, and RAW lets it be set later")
+        return Advice("both", "colour", "Light colour unknown. Set it later in RAW")
+    doubt = f"Light colour uncertain by {at.colour_doubt_mired:.0f} mired"
+    return Advice("both", "colour", f"{doubt}. Set it later in RAW")
 
 
 FORCED: tuple[Rule, ...] = (no_raw, fast, long_burst, full)
@@ -199,7 +197,7 @@ WEIGHED: tuple[Rule, ...] = (
     unsure,
 )
 """In order of weight: the first that speaks decides."""
-ENOUGH = Advice("processed", "enough", "It holds all of this scene's tones, and its colour is sure")
+ENOUGH = Advice("processed", "enough", "Holds all tones; colour is certain")
 """Where nothing speaks for more."""
 
 
@@ -218,16 +216,16 @@ def by_school(school: SavingSchool, at: Situation) -> Advice:
     if school == "advise" or forced is not None:
         return forced or advise(at)
     if school == "both":
-        return Advice("both", "school", "You always keep both")
+        return Advice("both", "school", "Your choice: always both")
     if school == "raw_to_edit":
         return (
             edited(at)
             or _for_print(at)
-            or Advice("processed", "school", "RAW is only for print or heavy editing")
+            or Advice("processed", "school", "Your choice: RAW only for print")
         )
-    return controlled(at) or Advice("both", "school", "The light is not controlled")
+    return controlled(at) or Advice("both", "school", "Light not controlled")
 
 
 def _for_print(at: Situation) -> Advice | None:
     is_print = at.use is not None and at.use.startswith("print")
-    return Advice("raw", "print", "For print it is the most to work with") if is_print else None
+    return Advice("raw", "print", "Most latitude for print") if is_print else None

@@ -9,16 +9,16 @@ from oxlen.core.ask import Ask, Checked, Choices, Quantity
 
 SavingSchool = Literal["as_asked", "advise", "both", "raw_to_edit", "processed_when_controlled"]
 SAVING_SCHOOLS = {
-    "as_asked": "As I say",
-    "advise": "What fits best",
+    "as_asked": "My choice",
+    "advise": "Recommended",
     "both": "Always both",
     "raw_to_edit": "RAW only for print or heavy editing",
     "processed_when_controlled": "Processed when the light is controlled",
 }
 Editing = Literal["none", "light", "heavy"]
-EDITING = {"none": "none, as it comes", "light": "a little", "heavy": "heavy"}
+EDITING = {"none": "none", "light": "a little", "heavy": "heavy"}
 Compression = Literal["lossless", "packed"]
-COMPRESSION = {"lossless": "without loss", "packed": "packed, with a little loss"}
+COMPRESSION = {"lossless": "lossless", "packed": "compressed, slight loss"}
 
 
 @dataclass(frozen=True)
@@ -29,8 +29,8 @@ class Saving(Checked):
     brings.
     """
 
-    school: Annotated[SavingSchool, Choices(SAVING_SCHOOLS, "How to choose")] = "as_asked"
-    editing: Annotated[Editing, Choices(EDITING, "Edited afterwards")] = "light"
+    school: Annotated[SavingSchool, Choices(SAVING_SCHOOLS, "Strategy")] = "as_asked"
+    editing: Annotated[Editing, Choices(EDITING, "Editing")] = "light"
     compression: Annotated[Compression, Choices(COMPRESSION, "RAW files")] = "lossless"
     fps: (
         Annotated[float, Quantity(0.1, 1000, "frames a second", label="Burst", usual=8.0)] | None

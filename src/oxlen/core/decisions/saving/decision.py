@@ -64,7 +64,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             because=asked.because if asked.file_format == written else FORMAT.name,
             plus_minus=doubt_mb,
             plus_minus_unit="MB a frame",
-            why_plus_minus="" if doubt_mb is None else "busy pictures weigh more than plain ones",
+            why_plus_minus="" if doubt_mb is None else "detailed pictures are larger",
             notes=(
                 *_notes(brief, best, pixel_advice(brief, iso)),
                 *_of_merged(upstream.solution),
@@ -108,7 +108,7 @@ def _figures(brief: Brief) -> dict[str, float | None]:
 def _reason(brief: Brief, advice: Advice, best: Advice, *, written: FileFormat) -> str:
     lift = brief[STRATEGY].lift_stops
     if lift and written != "processed":
-        return f"Taken dark on purpose: lift it up to {stops_label(lift)} in development"
+        return f"Exposed dark on purpose: lift {stops_label(lift)} in development"
     if advice.file_format == written:
         return advice.reason
     if _would_lose(best, written) and best.file_format != written:
@@ -119,25 +119,25 @@ def _reason(brief: Brief, advice: Advice, best: Advice, *, written: FileFormat) 
 def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
     written, files, asked = brief[FORMAT], brief.mode.files, brief[SAVING]
     if best.file_format != written and _would_lose(best, written):
-        yield f"Better {SPOKEN[best.file_format]}: {uncapped(best.reason)}."
+        yield f"{SPOKEN[best.file_format]} would be better: {uncapped(best.reason)}."
     if pixels.differs:
         size = two_digits(pixels.mode.megapixels)
-        yield f"{size} MP serves it better: {pixels.reason}."
+        yield f"{size} MP is better: {pixels.reason}."
     packed = is_packed(brief)
     mb = files.frame_mb(written, packed=packed)
     count = frames_in_all(brief)
     if asked.free_mb is not None and count * mb > asked.free_mb:
         fits = files.fits(written, asked.free_mb, packed=packed)
-        yield f"Storage takes {fits} of {counted(count, 'frame')}: {count * mb:.0f} MB are needed."
+        yield f"Storage fits {fits} of {counted(count, 'frame')}: {count * mb:.0f} MB needed."
         if not packed and written != "processed" and raw_fits(situation_of(brief), packed=True):
-            yield "Packed RAW files would fit: set the compression to packed."
+            yield "Compressed RAW files would fit. Set compression to compressed."
     elif packed and written != "processed" and asked.compression != "packed":
         fits = files.fits(written, asked.free_mb or 0.0)
-        yield f"Packed, so that all {count} fit; without loss {fits} would."
+        yield f"Compressed, so that all {count} fit. Lossless fits {fits}."
     if asked.fps is not None and asked.fps > files.fps(written):
         yield (
-            f"{sentence_case(SPOKEN[written])} manages "
-            f"{files.fps(written):g} frames a second, not {asked.fps:g}."
+            f"{sentence_case(SPOKEN[written])} gives {files.fps(written):g} frames a second, not "
+            f"{asked.fps:g}."
         )
 
 
@@ -159,8 +159,8 @@ def _of_merged(solution: Solution) -> Iterator[str]:
         return
     then = rendition_figures(search, merged, iso=iso, shutter_s=shutter_s).snr_dark or now
     yield (
-        f"{merged.name} of {merged.frames} frames takes the dark from SNR {two_digits(now)} to "
-        f"{two_digits(then)}, as long as nothing moves."
+        f"{merged.name} of {merged.frames} frames raises shadow SNR from {two_digits(now)} to "
+        f"{two_digits(then)} if nothing moves."
     )
 
 

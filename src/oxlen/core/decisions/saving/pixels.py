@@ -51,9 +51,9 @@ def _why_not_more(brief: Brief, mode: Mode, iso: float) -> str:
     if mode is first:
         return ""
     if brief[MOTION]:
-        return "more pixels are written too slowly for what moves"
+        return "more pixels save too slowly for motion"
     if brief[SUPPORT] == "handheld":
-        return "in the hand more pixels show only more shake"
+        return "handheld, more pixels show only shake"
     if iso not in mode.manual.iso or iso > 4 * mode.sensor.base_iso:
         return f"at ISO {iso:g} more pixels show only more noise"
     return ""

@@ -28,7 +28,7 @@ class Frames(Checked):
     """
 
     count: Annotated[int, Quantity(1, MOST_FRAMES, "frames", label="Frames")] = 1
-    gap_s: Annotated[float, Quantity(0, 3600, "s", label="Gap between them")] = 0.3
+    gap_s: Annotated[float, Quantity(0, 3600, "s", label="Gap")] = 0.3
     combine: Annotated[
         Combine,
         Choices(
@@ -36,14 +36,14 @@ class Frames(Checked):
                 "average": "averaged",
                 "phone": "averaged by the phone",
                 "bracket": "bracketed",
-                "series": "kept one by one",
-                "median": "median: passers-by vanish",
+                "series": "kept as a series",
+                "median": "median: passers-by disappear",
                 "blend": "two frames, blended",
             },
-            "Put together",
+            "Stacking",
         ),
     ] = "average"
-    ramp_stops_min: Annotated[float, Quantity(-3, 3, "stops/min", label="Light changes by")] = 0.0
+    ramp_stops_min: Annotated[float, Quantity(-3, 3, "stops/min", label="Light change")] = 0.0
     each_for: Annotated[tuple[Annotated[str, Text(40)], ...], Several(2)] = ()
     second_filters: Annotated[tuple[Glass, ...], Several(6)] = ()
 

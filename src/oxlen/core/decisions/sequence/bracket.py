@@ -190,10 +190,10 @@ def _span(brief: Brief, file_format: FileFormat, iso: float, *, range_stops: flo
 
 def _words(raw: FormatSpan, processed: FormatSpan, bracket: Bracket) -> str:
     if processed.fits:
-        return "It fits in one processed frame."
+        return "Fits in one processed frame."
     if raw.fits:
-        return "It fits in one RAW frame, not in a processed one."
+        return "Fits in one RAW frame, not in a processed one."
     return (
-        f"It needs {bracket.count} exposures up to {stops_label(bracket.step_stops)} apart, "
-        "merged afterwards."
+        f"Needs {bracket.count} exposures up to {stops_label(bracket.step_stops)} apart, merged "
+        "afterwards."
     )

@@ -38,35 +38,35 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         return ()
     bracketed = exposures(brief, upstream) if is_bracketed(brief) else ()
     if len(bracketed) > 1:
-        reason = f"{_steps(bracketed)}; merge them afterwards"
+        reason = f"{_steps(bracketed)}. Merge them afterwards"
         return (_line(len(bracketed), f"{len(bracketed)} bracketed", reason, because="bracket"),)
     count, gap_s = frames_shot(brief), brief[FRAMES].gap_s
     if is_blended(upstream.solution.search.brief):
         return (_two(brief, upstream),)
     if count > 1 and brief[FRAMES].combine == "median":
-        reason = f"Every {time_label(gap_s)}; the median drops what passes, not what stands still"
+        reason = f"Every {time_label(gap_s)}. The median removes what passes"
         line = _line(count, f"Median of {count}", reason, because="frames")
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     if count > 1 and brief[FRAMES].combine == "phone":
         named = " or ".join(one.name for one in own_filters(brief)) or "its own mode"
         stops = stops_label(math.log2(count))
         in_all_s = count * upstream.solution.slip.shutter_s
-        reason = f"Set it to {time_label(in_all_s)}: the phone averages {count} frames by itself"
+        reason = f"Set it to {time_label(in_all_s)}: the phone averages {count} frames"
         return (_line(count, f"{named}, {stops}", reason, because="frames"),)
     if brief[FRAMES].combine == "series" and brief[FRAMES].count > 1:
         return (_series(brief),)
     if count > 1:
-        reason = f"At most {gap_s:g} s apart, nothing moved between; average them afterwards"
+        reason = f"At most {gap_s:g} s apart. Average them afterwards"
         line = _line(count, f"{count} averaged", reason, because="frames")
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     drawing = brief[DRAWING]
     if drawing is not None and drawing.frames > 1:
-        reason = "A part of the drawing in each; put them together, the lighter kept"
+        reason = "A part of the drawing in each. Stack with Lighten"
         label = f"{drawing.frames} drawn on"
         return (_line(drawing.frames, label, reason, because="drawing"),)
     burst = brief[HOLD].burst
     if burst > 1 and brief[SUPPORT] != "tripod":
-        reason = "In one burst; keep the sharpest of them"
+        reason = "Keep the sharpest"
         return (_line(burst, f"Burst of {burst}", reason, because="hold"),)
     return ()
 
@@ -81,7 +81,7 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
     worn = listed([one.name for one in brief[FRAMES].second_filters])
     then = f"put {worn} on, then" if worn else "then"
     each = [f"{step} for “{wish}”" for step, wish in zip(steps, wishes, strict=False)]
-    reason = f"{f'; {then} '.join(each)}; mask one into the other"
+    reason = f"{f'; {then} '.join(each)}. Combine with a mask"
     return _line(2, "2, blended", sentence_case(reason), because="blend")
 
 
@@ -95,10 +95,10 @@ def _series(brief: Brief) -> Setting:
     frames = brief[FRAMES]
     rate = frames.ramp_stops_min
     way = "falls" if rate < 0 else "rises"
-    reason = f"Every {time_label(frames.gap_s)}, each kept for itself"
+    reason = f"Every {time_label(frames.gap_s)}, each kept"
     if rate:
-        reason += f"; the light {way} by {two_digits(abs(rate))} stops a minute"
-    return _line(frames.count, f"{frames.count} in a series", reason, because="frames")
+        reason += f". The light {way} by {two_digits(abs(rate))} stops a minute"
+    return _line(frames.count, f"series of {frames.count}", reason, because="frames")
 
 
 def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:
@@ -107,10 +107,10 @@ def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:
     in_all_s, off_s = open_s + gaps * frames.gap_s, 0.0
     if frames.gap_s == brief.mode.files.frame_gap_s:
         off_s = gaps * brief.mode.files.plus_minus.get("frame_gap_s", 0.0)
-    told = replace(line, notes=(f"They take about {time_label(in_all_s)} in all.",))
+    told = replace(line, notes=(f"About {time_label(in_all_s)} in total.",))
     if not off_s:
         return told
-    why = "how long this phone takes between frames"
+    why = "the phone's gap between frames"
     return replace(told, plus_minus=off_s, plus_minus_unit="s", why_plus_minus=why)
 
 

@@ -94,10 +94,10 @@ def _stacked_and_lifted(search: Search, conflict: Conflict, many: Brief) -> Iter
     raw = many if many[FORMAT] != "processed" else many.asking(FORMAT, "raw")
     count = many[FRAMES].count
     aligned = ", aligned on the stars" if brief[SKY] is not None else ""
-    cost = f"RAW files, averaged{aligned} and raised {stops_label(lift)} in development"
+    cost = f"RAW files, averaged{aligned} and brightened {stops_label(lift)} in development"
     yield Offer(
         "stack",
-        f"Stack {count} frames and raise them afterwards",
+        f"Stack {count} frames and brighten them afterwards",
         cost,
         brief=raw.asking(STRATEGY, strategy),
         tier=Tier.SEVERAL_FRAMES,
@@ -141,7 +141,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
         f"on a tripod, {gap_s:g} s between frames; {brief[LOOKS][0].spoken} runs {between_m} m in "
         "each gap and merges"
     )
-    instead = "" if brief[GLASS] else " instead of dark glass"
+    instead = "" if brief[GLASS] else " instead of an ND filter"
     text = f"Average {count} frames of {shutter_label(each_s)}{instead}"
     many = brief.asking(FRAMES, replace(frames, count=count))
     if all(frames_merge(many, one) for one in brief[LOOKS]):
@@ -172,7 +172,7 @@ def _single_frame(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if all(shows_in_frames(brief, one) for one in brief[LOOKS]):
         return
     one_frame = brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
-    cost = "its own shutter has to last as long as the motion takes"
+    cost = "its shutter must last as long as the motion"
     yield Offer("one-frame", "Shoot one frame", cost, brief=one_frame, tier=Tier.STEADIER)
 
 
@@ -190,7 +190,7 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         return
     text = f"Bracket {bracket.count} frames, up to {stops_label(bracket.step_stops)} apart"
     many = brief.asking(FRAMES, replace(brief[FRAMES], combine="bracket"))
-    cost = "a tripod or a firm rest, nothing that moves, merging afterwards"
+    cost = "tripod or firm support, nothing moving, merge afterwards"
     yield Offer("bracket", text, cost, brief=many, tier=Tier.TONES, told=_bracket_told)
 
 

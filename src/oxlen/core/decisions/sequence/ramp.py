@@ -40,12 +40,12 @@ def rate_stops_min(readings: Sequence[tuple[float, float]]) -> float:
     '-0.2'
     """
     if len(readings) < 2:
-        raise BadInput("Two readings at least tell how light changes.", "takes")
+        raise BadInput("Two readings are needed to see how light changes.", "takes")
     times = [at / 60 for at, _ in readings]
     middle = math.fsum(times) / len(times)
     spread = math.fsum((one - middle) ** 2 for one in times)
     if max(times) - min(times) < LEAST_MINUTES:
-        raise BadInput("These lie too close in time to tell how light changes.", "takes")
+        raise BadInput("These readings are too close in time.", "takes")
     light = math.fsum((at - middle) * ev100 for at, (_, ev100) in zip(times, readings, strict=True))
     return light / float(require_positive("spread", spread, "min²"))
 

@@ -124,7 +124,7 @@ def exposure_aim(brief: Brief) -> Aim:
     when there is no reading to aim with.
     """
     if not kept_readings(brief):
-        raise BadInput("The plan needs at least one reading of the light.", "readings")
+        raise BadInput("Add a reading of the light first.", "readings")
     if is_drawn(brief):
         return _drawing_aim(brief)
     anchor = anchor_role(brief)

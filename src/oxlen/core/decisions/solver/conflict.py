@@ -176,8 +176,8 @@ def _crossed(search: Search, bounds: Bounds) -> Conflict | None:
             continue
         if high.is_about(Concern.NOISE) and (high.high or 0) <= NO_ISO:
             words = (
-                f"{sentence_case(high.name)} cannot be had: no ISO of this phone is clean enough "
-                "at the size it is seen, however much light there is."
+                f"{sentence_case(high.name)} is impossible: no ISO of this phone is clean enough "
+                "at this output size."
             )
             return Conflict((low, high), 0.0, words, side=Side.STEPS)
         gap = float(stops_between(low.low or 1.0, high.high or 1.0))
@@ -195,8 +195,8 @@ def _too_dark_for_noise(search: Search, low: Limit, high: Limit, *, gap: float) 
     guard = _about_tones(search)
     if search.aim.raised_stops > 0 and high.is_about(Concern.NOISE) and guard is not None:
         words = (
-            f"Keeping the highlights leaves the rest {stops_label(gap)} too dark to be as clean as "
-            "you asked."
+            f"Holding the highlights leaves the rest {stops_label(gap)} too dark for the noise "
+            "you allow."
         )
         return Conflict((guard, high), gap, words, side=Side.DARK)
     words = f"{sentence_case(high_words(high))}; {low_words(low)}."
@@ -244,7 +244,7 @@ def _between_steps(search: Search, bounds: Bounds) -> Conflict:
 
 
 def _no_step(first: Limit, second: Limit, stops: float) -> Conflict:
-    sentence = f"This phone has no step that keeps both “{first.name}” and “{second.name}”."
+    sentence = f"No step of this phone meets both “{first.name}” and “{second.name}”."
     return Conflict((first, second), stops, sentence, side=Side.STEPS, between_steps=True)
 
 

@@ -17,15 +17,15 @@ def apart_words(brief: Brief, dark: PlacedReading, bright: PlacedReading) -> str
     darker = kept_ev100 - _asks_for_ev100(brief, dark)
     if guarded:
         return (
-            f"{sentence_case(spoken_spot(dark))} {stops_label(darker)} darker than you asked, "
-            f"to keep {spoken_spot(bright)}."
+            f"{sentence_case(spoken_spot(dark))}: {stops_label(darker)} darker than wanted, to "
+            f"hold {spoken_spot(bright)}."
         )
     both = f"{spoken_spot(dark)} and {spoken_spot(bright)}"
     if spoken_spot(dark) == spoken_spot(bright):
         both = f"two spots marked {spot_name(dark).lower()}"
     return (
-        f"{sentence_case(both)} ask for exposures "
-        f"{stops_label(darker)} apart: one frame cannot give both the tone you asked for."
+        f"{sentence_case(both)} need exposures {stops_label(darker)} apart. One frame cannot "
+        "give both their wanted tone."
     )
 
 
@@ -54,7 +54,7 @@ def high_words(limit: Limit) -> str:
 def begins_words(limit: Limit) -> str:
     """What keeps an exposure from being less bright."""
     if limit.axis == EXPOSURE:
-        return "the brightest detail is to keep its texture"
+        return "the brightest detail must keep texture"
     return low_words(limit)
 
 

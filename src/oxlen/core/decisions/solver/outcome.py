@@ -33,7 +33,7 @@ DOUBTFUL_STOPS = 0.75
 class SpotState(StrEnum):
     """What becomes of a spot."""
 
-    AS_ASKED = "as asked"
+    AS_ASKED = "as wanted"
     DARKER = "darker"
     BRIGHTER = "brighter"
     CLIPPED = "clipped"
@@ -64,7 +64,7 @@ def give_or_take(stops: float) -> str:
     >>> give_or_take(1.0), give_or_take(0.2)
     (', give or take 1.0 stop', '')
     """
-    return f", give or take {stops_label(stops)}" if stops >= DOUBTFUL_STOPS else ""
+    return f", ± {stops_label(stops)}" if stops >= DOUBTFUL_STOPS else ""
 
 
 def outcome(brief: Brief, ev100s: Sequence[float]) -> tuple[SpotOutcome, ...]:
@@ -127,9 +127,9 @@ def _state(
 
 def _given_up_words(name: str, misses: float, *, clips: bool) -> str:
     if clips:
-        return f"{name} clipped; you gave it up."
+        return f"{name}: clipped (given up)."
     side = "brighter" if misses > 0 else "darker"
-    return f"{name} {stops_label(misses)} {side} than wanted; you gave it up."
+    return f"{name}: {stops_label(misses)} {side} than wanted (given up)."
 
 
 def _words(
@@ -138,15 +138,15 @@ def _words(
     """One sentence about a spot, in words."""
     name = sentence_case(spoken_spot(reading))
     if state is SpotState.CLIPPED:
-        return f"{name} white, with no detail left."
+        return f"{name}: clipped, without detail."
     if state is SpotState.GIVEN_UP:
         return _given_up_words(name, misses, clips=clips)
     after = f" after lifting it {stops_label(lifted)}" if lifted >= SAID_STOPS else ""
     after += give_or_take(reading.plus_minus_stops or 0.0)
     if abs(misses) < SAID_STOPS:
-        return f"{name} as you asked{after}."
+        return f"{name}: as wanted{after}."
     side = "brighter" if misses > 0 else "darker"
-    return f"{name} {stops_label(misses)} {side} than you asked{after}."
+    return f"{name}: {stops_label(misses)} {side} than wanted{after}."
 
 
 def main_miss(spots: Sequence[SpotOutcome]) -> SpotOutcome | None:

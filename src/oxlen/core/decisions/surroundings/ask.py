@@ -24,7 +24,7 @@ Hazard = Literal[
     "traffic",
 ]
 HAZARD_WORDS: Mapping[str, str] = {
-    "sun": "The Sun in the frame",
+    "sun": "Sun in the frame",
     "welding": "Welding",
     "storm": "A thunderstorm",
     "railway": "Railway tracks",
@@ -64,11 +64,11 @@ class Surroundings(Checked):
     and `stand_deg_s` how fast that turns the phone, None for the usual rate.
     """
 
-    has: Annotated[tuple[Hazard, ...], Several(13), Choices(HAZARD_WORDS, "What is there")] = ()
-    lit_by: Annotated[SceneLight, Choices(SCENE_LIGHT_WORDS, "Lit by")] | None = None
-    stand: Annotated[Stand, Choices(STAND_WORDS, "You stand on")] = "ground"
+    has: Annotated[tuple[Hazard, ...], Several(13), Choices(HAZARD_WORDS, "Hazards")] = ()
+    lit_by: Annotated[SceneLight, Choices(SCENE_LIGHT_WORDS, "Light")] | None = None
+    stand: Annotated[Stand, Choices(STAND_WORDS, "Standing on")] = "ground"
     stand_deg_s: (
-        Annotated[float, Quantity(0.01, 90, "°/s", label="It turns by", usual=2.0)] | None
+        Annotated[float, Quantity(0.01, 90, "°/s", label="Platform turns", usual=2.0)] | None
     ) = None
 
     @property

@@ -31,12 +31,11 @@ class Caution:
 
 BY_HAZARD: Mapping[Hazard, str] = {
     "sun": (
-        "Never look at the Sun or aim at it without a certified solar filter over lens and eyes; "
-        "else keep it out of the frame. An ND or a polariser is no protection."
+        "Never look at or aim at the Sun without a certified solar filter over lens and eyes. "
+        "Otherwise keep it out of the frame. An ND or polariser does not protect."
     ),
     "welding": (
-        "Never look at the arc, never aim at it without the welder\u2019s filter; stay behind the "
-        "screen."
+        "Never look at or aim at the arc without a welder\u2019s filter; stay behind the screen."
     ),
     "storm": "Thunderstorm: shoot from indoors or a closed car, away from trees, masts and water.",
     "railway": "Railway: stay off the tracks and behind the line; no lamps, flash or tripod near.",

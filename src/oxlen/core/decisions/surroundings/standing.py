@@ -53,9 +53,9 @@ def _longest_standing(problem: ExposureProblem) -> Iterable[Limit]:
         None,
         high=longest,
         name=f"sharp {on}",
-        high_words=f"{on} it stays sharp up to {time_label(longest)}, tripod or not",
-        reason=f"{sentence_case(on)} the phone turns by {turns:g}° a second: sharp up to "
-        f"{time_label(longest)}, tripod or not",
+        high_words=f"{on} it is sharp up to {time_label(longest)}, even on a tripod",
+        reason=f"{sentence_case(on)} the phone turns {turns:g}° a second: sharp up to "
+        f"{time_label(longest)}, even on a tripod",
         source="Ray, Applied Photographic Optics",
     )
 

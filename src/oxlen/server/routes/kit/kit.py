@@ -103,7 +103,9 @@ def keep_phone(
     if profile.id != phone_id:
         raise BadInput(f"The profile's id is {profile.id}, not {phone_id}.", "id")
     if phone_id in shipped_profiles():
-        raise BadInput(f"{phone_id} ships with Oxlen; copy it under another id to change it.", "id")
+        raise BadInput(
+            f"{phone_id} is an example phone. Copy it under another id to change it.", "id"
+        )
     now = context.now()
     with context.library.writer() as connection:
         before = kept_profiles(connection).get(phone_id)
@@ -119,8 +121,8 @@ def _ask_about_lenses(titles: list[str]) -> None:
         named = ", ".join(f"“{title}”" for title in titles[:MOST_NAMED])
         more = f" and {len(titles) - MOST_NAMED} more" if len(titles) > MOST_NAMED else ""
         raise NeedsConsent(
-            f"This takes away a lens that sheets use: {named}{more}. "
-            "They will still open, and go by the lenses that are left."
+            f"Sheets use a lens you are deleting: {named}{more}. They still open and use the "
+            "other lenses."
         )
 
 

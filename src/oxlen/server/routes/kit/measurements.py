@@ -112,7 +112,7 @@ async def add_picture(
     with context.library.reader() as connection:
         kept = still_open(measurement_of(connection, number))
         if count_samples(connection, number) >= MOST_PICTURES:
-            raise BadInput(f"A measurement takes {MOST_PICTURES} pictures at most.", "files")
+            raise BadInput(f"A measurement has at most {MOST_PICTURES} pictures.", "files")
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain)
         job = context.crew.begin("intake", measured_sample, incoming, plain, kept.kind)
@@ -143,7 +143,7 @@ def use(number: RowId, context: Shared) -> MeasurementView:
     """Use what was measured: the phone's figures change, a shipped phone as a copy of one's own."""
     kept, found = _worked(context, number)
     if found.result is None:
-        raise BadInput(found.missing or "There is no result yet.", "files")
+        raise BadInput(found.missing or "No result yet.", "files")
     now = context.now()
     subject = subject_of(context.plain_phone(kept.phone_id), kept.lens, kept.mode)
     changed = with_measured(subject, found.result.figures, date=now[:10])
@@ -169,7 +169,7 @@ def leave(number: RowId, context: Shared) -> MeasurementView:
 def still_open(kept: KeptMeasurement) -> KeptMeasurement:
     """The measurement, if it has not ended; BadInput otherwise."""
     if kept.state != "open":
-        raise BadInput("This measurement has ended; begin a new one.", "state")
+        raise BadInput("This measurement has ended. Start a new one.", "state")
     return kept
 
 

@@ -89,6 +89,6 @@ def truth(number: RowId, context: Shared) -> Truth:
     with context.library.reader() as connection:
         kept = measurement_of(connection, number)
     if kept.state == "open":
-        raise BadInput("The truth is told once the measurement has ended.", "state")
+        raise BadInput("The true values are shown after the measurement.", "state")
     paths = [one["path"] for one in (kept.outcome or {}).get("figures", [])]
     return Truth(words=truth_words(kept.phone_id, paths))

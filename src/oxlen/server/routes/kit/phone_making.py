@@ -71,7 +71,7 @@ async def facts(request: Request, context: Shared, *, name: FileName) -> ToldFac
     try:
         return ToldFacts(**dataclasses.asdict(found))
     except ValidationError as error:
-        raise refusal(error, f"{plain_name(name)} tells what cannot be") from None
+        raise refusal(error, f"{plain_name(name)} contains impossible values") from None
 
 
 @router.post("/kit/phone-from")
@@ -110,7 +110,7 @@ def keep_phone_of_sheet(sheet_id: RowId, context: Shared) -> SheetView:
         kept = sheet(connection, sheet_id)
         body = read_sheet(kept.body)
         if body.picture is None:
-            raise BadInput("This sheet has no picture to go by.", "picture")
+            raise BadInput("This sheet has no picture.", "picture")
         name = kept_picture(connection, body.picture).file_name
     job = context.crew.begin(
         "intake", phone_facts, context.library.picture_path(body.picture), name

@@ -29,7 +29,7 @@ from oxlen.store.kit.devices import (
 router = APIRouter(prefix="/api/network", tags=["network"], dependencies=[FOR_COMPUTER])
 PAIRED_DAYS = 90
 """How long a phone is paired."""
-NOT_SERVED = "Nothing is served on the network just now; switch it on first."
+NOT_SERVED = "Sharing is off. Start it first."
 
 
 class ServingAsked(Strict):

@@ -21,7 +21,7 @@ from oxlen.store.kit.devices import Device, NewDevice, add_device, waiting_devic
 router = APIRouter(prefix="/api", tags=["network"])
 CONFIRM_MIN, MOST_WAITING = 10, 5
 """How long a phone waits to be confirmed, and how many wait at once."""
-ON_THE_COMPUTER = "This is the computer itself; phones pair over the network."
+ON_THE_COMPUTER = "This is the computer. Open the page on the phone to pair it."
 
 
 class PairAsked(Strict):

@@ -109,7 +109,7 @@ def outing_in_calendar(outing_id: RowId, context: Shared) -> Response:
 async def _outing_card(context: Context, outing_id: int, kind: CardKind) -> Response:
     title, job = await run_in_threadpool(_job, context, outing_id, kind)
     if not await job.within(LIMIT_S):
-        raise WorkFailed("This card has many sheets and is not drawn yet; ask again in a minute.")
+        raise WorkFailed("This card has many sheets and is not ready yet. Try again in 1 min.")
     return _file(outcome(job.future), MEDIA[kind], f"{_named(title)}-card.{kind}")
 
 

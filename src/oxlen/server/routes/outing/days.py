@@ -211,7 +211,7 @@ def rate_by_the_hour(
         entry = outing(connection, outing_id)
         body = place_of(connection, entry)
     if entry.date is None:
-        raise BadInput("Give the outing a date: light goes by it.", "date")
+        raise BadInput("Give the outing a date first.", "date")
     zone = zone_named(body.time_zone, body.place)
     found = hours_of_day(body.place, datetime.date.fromisoformat(entry.date), zone)
     hours, minutes = (int(part) for part in at.split(":"))

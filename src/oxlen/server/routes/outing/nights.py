@@ -164,7 +164,9 @@ def night_as_sheet(
         trail_px=asked.trail_px,
         land=made.land,
     )
-    land = land_sheet(planned, made.land, title=f"Land under the stars, {body.name}", where=where)
+    land = land_sheet(
+        planned, made.land, title=f"Foreground under the stars, {body.name}", where=where
+    )
     bodies = [SheetBody.model_validate(one) for one in (land, written) if one is not None]
     return keep_new(made.outing_id, bodies, context)[-1]
 

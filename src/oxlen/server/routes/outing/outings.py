@@ -39,7 +39,7 @@ router = APIRouter(prefix="/api", tags=["outings"], dependencies=[FOR_PHONES])
 
 EXAMPLE_OUTING: JsonDict = {
     "title": "Autumn haul-out",
-    "place": "Kettle Reach, the slip",
+    "place": "Kettle Reach, the hard",
     "light_window": "08:00 to 15:30",
 }
 

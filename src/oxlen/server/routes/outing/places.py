@@ -136,7 +136,7 @@ def position_of_picture(
         kept_picture(connection, sha256)
     found = position_in(context.library.picture_path(sha256), "The picture")
     if found is None:
-        raise BadInput("This picture does not say where it was taken.", "picture")
+        raise BadInput("This picture has no location.", "picture")
     return _position(found)
 
 
@@ -160,7 +160,7 @@ def learn_light(place_id: RowId, context: Shared) -> PlaceView:
     found = light_lesson(body.place, read)
     if found is None:
         raise BadInput(
-            "Three takes by day at least teach something of a place’s light: hang outings on it.",
+            "At least 3 daytime takes are needed. Use this place for outings first.",
             "takes",
         )
     lesson = LearnedLight(

@@ -120,7 +120,7 @@ def why(
         return WhyView(sentence=words, lines=[], causes=[], since="")
     found = why_changed(before, now)
     causes = [
-        f"{one.words}: alone it moves the slip by {one.moved_stops:.1f} stops"
+        f"{one.words}: {one.moved_stops:.1f} stops alone"
         for one in found.causes
         if one.moved_stops < 100
     ]
@@ -150,5 +150,5 @@ def _read(kept: KeptBundle) -> BundleFile:
 def _brief(context: Context, body: SheetBody) -> tuple[Brief, PhoneProfile]:
     one = context.briefed(body)
     if not one.brief.readings:
-        raise BadInput("Without light there is no slip to save or explain.", "readings")
+        raise BadInput("Add a reading first.", "readings")
     return one.brief, one.profile

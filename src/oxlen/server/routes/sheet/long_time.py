@@ -1,4 +1,4 @@
-"""The long time of a sheet: its axis of seconds, the ways to it, and taking one."""
+"""The long exposure of a sheet: its axis of seconds, the ways to it, and taking one."""
 
 from __future__ import annotations
 
@@ -30,8 +30,8 @@ from oxlen.views.long_time import LongTimeView, long_time
 from oxlen.views.patch import Patch, changes
 from oxlen.workers.at_hand import flow_of_pictures
 
-router = APIRouter(prefix="/api", tags=["long time"], dependencies=[FOR_PHONES])
-NO_LIGHT = "Without light there is no time to speak of: give the sheet a reading or a picture."
+router = APIRouter(prefix="/api", tags=["long exposure"], dependencies=[FOR_PHONES])
+NO_LIGHT = "Add a reading or a picture first."
 
 
 @router.get("/sheets/{sheet_id}/long-time")
@@ -136,7 +136,9 @@ def _width_m(asked: FlowAsked, focal_mm: float, width_um: float) -> float:
         return float(metres_a_pixel(asked.distance_m, focal_mm, width_um))
     if asked.length_m is not None and asked.length_share is not None:
         return asked.length_m / asked.length_share
-    raise BadInput("Say how far the water is, or the length of something beside it.", "distance_m")
+    raise BadInput(
+        "Enter the distance to the water, or the length of something beside it.", "distance_m"
+    )
 
 
 @router.post("/sheets/{sheet_id}/long-time/{way_id}")
@@ -150,6 +152,6 @@ def take_way(sheet_id: RowId, way_id: str, context: Shared) -> SheetView:
         raise BadInput(NO_LIGHT, "readings")
     way = next((one for one in long_time(brief)[1] if one.id == way_id), None)
     if way is None:
-        raise NotFound("That way is no longer there; look at the ways again.", way=way_id)
+        raise NotFound("That route no longer exists. Reload the page.", way=way_id)
     keep_patch(context, kept, changes(brief, way.brief), label=way.name)
     return view(context, sheet_id)

@@ -88,7 +88,7 @@ def keep(preset_id: Slug, preset: PresetFile, context: Shared) -> PresetView:
     if preset.id != preset_id:
         raise BadInput(f"The preset's id is {preset.id}, not {preset_id}.", "id")
     if any(preset_id == shipped.id for shipped in shipped_presets()):
-        raise BadInput(f"{preset_id} ships with Oxlen; keep yours under another id.", "id")
+        raise BadInput(f"{preset_id} is built in. Save yours under another id.", "id")
     with context.library.writer() as connection:
         keep_preset(connection, preset, context.now())
     return PresetView(shipped=False, preset=preset)

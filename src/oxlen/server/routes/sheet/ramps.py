@@ -46,8 +46,8 @@ def measure_ramp(sheet_id: RowId, asked: RampAsked, context: Shared) -> RampMeas
     rate = rate_stops_min([one for one in found if one is not None])
     apart = max(at for at, _ in _told(found)) - min(at for at, _ in _told(found))
     words = (
-        f"{signed(rate, 2)} stops a minute, by {len(_told(found))} takes over "
-        f"{two_digits(apart / 60)} minutes"
+        f"{signed(rate, 2)} stops a minute, from {len(_told(found))} takes over "
+        f"{two_digits(apart / 60)} min"
     )
     return RampMeasured(words=words, stops_min=rate)
 

@@ -50,7 +50,7 @@ def use_slip_for(sheet_id: RowId, of: SetOf, context: Shared) -> SetDone:
     first = view(context, sheet_id)
     plan = first.answer.plan
     if plan is None or plan.slip is None:
-        raise BadInput("This sheet has no slip yet: nothing could be locked.", "sheet")
+        raise BadInput("This sheet has no slip yet.", "sheet")
     others = [one for one in dict.fromkeys(of.sheets) if one != sheet_id]
     with context.library.writer() as connection:
         for one in others:

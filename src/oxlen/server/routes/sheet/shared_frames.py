@@ -24,7 +24,7 @@ from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
 from oxlen.workers.at_hand import shared_look
 
-router = APIRouter(prefix="/api", tags=["several exposures"], dependencies=[FOR_PHONES])
+router = APIRouter(prefix="/api", tags=["multiple exposure"], dependencies=[FOR_PHONES])
 Weight = Annotated[float, Field(gt=0, le=100)]
 
 
@@ -59,7 +59,7 @@ class SharedView(BaseModel):
 
 @router.post("/sheets/{sheet_id}/exposures")
 def exposures(sheet_id: RowId, asked: SharedAsked, context: Shared) -> SharedView:
-    """What each of several exposures in one frame is dialled at."""
+    """What each of multiple exposure in one frame is dialled at."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
     found = _shared(context, body, asked)
@@ -71,7 +71,7 @@ def exposures(sheet_id: RowId, asked: SharedAsked, context: Shared) -> SharedVie
                 iso=one.iso,
                 shutter_s=one.shutter_s,
                 share=one.share,
-                stops="as one frame" if one.stops == 0 else f"{signed(one.stops)} stops",
+                stops="combined" if one.stops == 0 else f"{signed(one.stops)} stops",
                 residual_stops=one.residual_stops,
             )
             for one in found
@@ -97,7 +97,7 @@ async def sum_of_exposures(
         elif body.picture is not None:
             frames.append((body.picture, one.stops))
     if not frames:
-        raise BadInput("Add takes or give the sheet a picture to look at the sum.", "takes")
+        raise BadInput("Add takes or a picture to see the sum.", "takes")
     job = context.crew.begin(
         "bench",
         shared_look,
@@ -117,7 +117,7 @@ async def shoot(
         body = read_sheet(sheet(connection, sheet_id).body)
         before = {one.id for one in takes_of(connection, sheet_id)}
     if body.scene is None:
-        raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
+        raise BadInput("The bench phone has no scene for this sheet.", "scene")
     found = await run_in_threadpool(_shared, context, body, asked)
     steps = tuple((one.iso, one.shutter_s) for one in found)
     # Each time it is shot anew: other frames with other noise.
@@ -132,5 +132,5 @@ async def shoot(
 def _shared(context: Context, body: SheetBody, asked: SharedAsked) -> tuple[OneExposure, ...]:
     brief = context.briefed(body).brief
     if not brief.readings:
-        raise BadInput("Without light there is no exposure to share out.", "readings")
+        raise BadInput("Add a reading first.", "readings")
     return shared_exposures(plan(brief), asked.rule, asked.weights)

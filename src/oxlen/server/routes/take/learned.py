@@ -34,13 +34,13 @@ router = APIRouter(prefix="/api", tags=["learned"], dependencies=[FOR_KIT])
 
 USUAL_FOCAL_MM = 24.0
 MISTAKES = {
-    "dial": "dialled otherwise than the slip",
-    "light": "other light than was read",
-    "steady": "shaken, or knocked",
-    "freeze": "it moved",
+    "dial": "settings different from the slip",
+    "light": "light different from the reading",
+    "steady": "camera shake",
+    "freeze": "subject moved",
     "focus": "out of focus",
-    "bands": "bands of a lamp",
-    "white": "a cast",
+    "bands": "flicker bands",
+    "white": "colour cast",
     "frame": "cut by the frame's edge",
     "level": "not level",
 }
@@ -142,7 +142,7 @@ def take_in_use(said: TakenInUse, context: Shared) -> LearnedView:
         forget_learned(connection, said.phone, said.name)
         if said.use:
             if figure is None:
-                raise BadInput("There are too few takes yet to go by.", "name")
+                raise BadInput("There are too few takes yet.", "name")
             use_learned(connection, _row(context, said, figure))
     return learned(context, said.phone)
 
@@ -162,26 +162,26 @@ def _hold(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
     figure = hold_learned(found)
     by_hand = sum(one.support == "handheld" for one in found)
     words = (
-        f"{by_hand} takes by hand so far; from {LEAST_HELD} on, with sharp and shaken ones among "
-        "them, your own limit is fitted."
+        f"{by_hand} handheld takes so far. From {LEAST_HELD} takes, sharp and shaken, Oxlen "
+        "learns your own limit."
     )
     if figure is not None:
         limit = shutter_label(2.0**figure.stops / USUAL_FOCAL_MM)
         words = (
-            f"Nine in ten of yours are sharp up to {limit} on a {USUAL_FOCAL_MM:g} mm lens "
-            f"(± {figure.plus_minus:.1f} stop, from {figure.takes} takes)."
+            f"9 of 10 of your takes are sharp up to {limit} at {USUAL_FOCAL_MM:g} mm (± "
+            f"{figure.plus_minus:.1f} stop, {figure.takes} takes)."
         )
-    return _figure("hold_stops", "Your hand", words, figure=figure, used=used, takes=by_hand)
+    return _figure("hold_stops", "Handheld", words, figure=figure, used=used, takes=by_hand)
 
 
 def _meter(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
     figure = meter_learned(found)
     kept = sum(bool(one.kept and one.off) for one in found)
-    words = f"{kept} kept takes so far; from {LEAST_READ} on the bias of readings is told."
+    words = f"{kept} kept takes so far. From {LEAST_READ} takes Oxlen shows the error of readings."
     if figure is not None:
         words = (
-            f"Takes come out {signed(figure.stops)} stop against what was foretold "
-            f"(± {figure.plus_minus:.1f}, from {figure.takes} kept takes)."
+            f"Takes are {signed(figure.stops)} stop off the prediction (± "
+            f"{figure.plus_minus:.1f}, {figure.takes} kept takes)."
         )
     title = "This phone's meter"
     return _figure("meter_offset_stops", title, words, figure=figure, used=used, takes=kept)
@@ -211,13 +211,15 @@ def _figure(
 def _noise_words(found: list[TakeLesson]) -> str:
     accepted = accepted_snr(found)
     if accepted is None:
-        return "How much noise you put up with shows once you have kept more takes."
-    return f"Of {accepted[1]} takes you kept, nine in ten have an SNR of {accepted[0]:.0f} or more."
+        return "Keep more takes to see how much noise you accept."
+    return f"Of {accepted[1]} kept takes, 9 of 10 have an SNR of {accepted[0]:.0f} or more."
 
 
 def _calibration_words(stated: int, held: int) -> str:
     if stated == 0:
-        return "No ± was put to the test yet."
+        return "No ± tested yet."
     share = f"{held / stated:.0%}"
     meant = f"{TWO_SIGMA_SHARE:.0%}"
-    return f"Of {stated} ± stated, {held} held: {share}, meant are {meant}.".replace("-", MINUS)
+    return f"{stated} predictions, {held} within their ±: {share} (expected {meant}).".replace(
+        "-", MINUS
+    )

@@ -189,7 +189,7 @@ def _place_in(order: Order, after: str) -> Any:
     try:
         return float(after)
     except ValueError:
-        raise BadInput("That place of the logbook is none.", "after") from None
+        raise BadInput("That page of the logbook does not exist.", "after") from None
 
 
 def _view(one: LogEntry, order: Order) -> LogEntryView:

@@ -177,23 +177,23 @@ def _told(one: KeptStack, result: str) -> list[str]:
     lines = [f"{found.frames} frames, {how}{light}{took}."]
     if found.noise_gain_stops > 0:
         lower = stops_label(found.noise_gain_stops)
-        lines.append(f"Noise lies {lower} lower than in one frame.")
+        lines.append(f"Noise {lower} lower than in one frame.")
     # Glass makes water smooth; of stars it would make lines.
     if found.virtual_nd_stops > 0 and one.align != "stars":
         glass = stops_label(found.virtual_nd_stops)
-        lines.append(f"One frame of that light would have needed glass of {glass}.")
+        lines.append(f"One frame would have needed a {glass} ND.")
     land = json.loads(one.land)
     if land:
-        lines.append(f"The land is from {listed(land)}.")
+        lines.append(f"The foreground is from {listed(land)}.")
     if found.land_moved_px > 0:
         moved = two_digits(found.land_moved_px)
         lines.append(
-            f"The phone had moved by {moved} px between land and sky; the land was laid back."
+            f"The phone moved {moved} px between foreground and sky. The foreground was realigned."
         )
     if found.land_sky_share > SKY_SHARE:
         lines.append(
-            f"{100 * found.land_sky_share:.0f} % of what lies just below the line is as light as "
-            "the sky: draw it lower there, unless it is water."
+            f"{100 * found.land_sky_share:.0f} % of the area just below the line is as bright as "
+            "the sky. Draw the line lower there unless it is water."
         )
     return lines
 

@@ -146,7 +146,7 @@ async def shoot_frames(
         _may_grow(context, one, asked.frames)
         body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
     if body is None or body.scene is None:
-        raise BadInput("This set has no scene the bench phone could photograph.", "sheet_id")
+        raise BadInput("The bench phone has no scene for this stack.", "sheet_id")
     shot = BenchSet(stack_id, body, asked.frames, gap_s=asked.gap_s, seed=asked.seed)
     profile = context.find_phone(body.phone)
     folder, now = context.library.folder, context.now()
@@ -162,7 +162,7 @@ def start(stack_id: RowId, context: Shared) -> StackView:
         one = stack(connection, stack_id)
     _at_rest(context, one)
     if one.frames < LEAST_FRAMES:
-        raise BadInput("Two frames at least are put together.", "frames")
+        raise BadInput("Add at least 2 frames.", "frames")
     context.stack_jobs.begin(stack_id, now=context.now())
     return one_stack(stack_id, context)
 
@@ -190,7 +190,7 @@ def growing(stack_id: RowId, context: Shared) -> FileResponse:
     """A small look at what has come together so far."""
     path = preview_path(context.library, stack_id)
     if not path.is_file():
-        raise NotFound("Nothing has come together yet.", stack=stack_id)
+        raise NotFound("No result yet.", stack=stack_id)
     return FileResponse(path, media_type="image/jpeg", headers={"cache-control": "no-store"})
 
 
@@ -207,7 +207,7 @@ async def first(
         frames = frames_of_stack(connection, stack_id)
     one = next((frame for frame in frames if name in ("", frame.name)), None)
     if one is None:
-        raise NotFound("This set has no such frame.", stack=stack_id)
+        raise NotFound("This stack does not have that frame.", stack=stack_id)
     path = context.library.frame_path(stack_id, one.sha256)
     folder = context.library.folder
     job = context.crew.begin(
@@ -223,17 +223,17 @@ def result_file(stack_id: RowId, context: Shared) -> FileResponse:
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
     if one.result_sha256 is None:
-        raise NotFound("This set has not been put together yet.", stack=stack_id)
+        raise NotFound("This stack is not finished yet.", stack=stack_id)
     path = context.library.picture_path(one.result_sha256)
     return FileResponse(path, filename=f"{one.name}.{one.ending}")
 
 
 def _at_rest(context: Context, one: KeptStack) -> None:
     if context.stack_jobs.settled(one).state == "working":
-        raise BadInput("It is being put together: stop it first.", "state")
+        raise BadInput("This stack is running. Stop it first.", "state")
 
 
 def _may_grow(context: Context, one: KeptStack, by: int = 1) -> None:
     _at_rest(context, one)
     if one.frames + by > MOST_FRAMES:
-        raise BadInput(f"{MOST_FRAMES} frames are the most that are put together.", "frames")
+        raise BadInput(f"A stack has at most {MOST_FRAMES} frames.", "frames")

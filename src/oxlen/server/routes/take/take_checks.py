@@ -107,7 +107,7 @@ def _held_against(context: Context, take_id: int) -> _Held:
     one_sheet = context.briefed(body)
     brief, profile = one_sheet.brief, one_sheet.profile
     if not brief.readings:
-        raise BadInput("This sheet has no slip yet to hold a take against.", "readings")
+        raise BadInput("This sheet has no slip to compare with.", "readings")
     decided = decide(brief)
     plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
     shutter_s = json.loads(one.settings).get("shutter_s")
@@ -140,7 +140,7 @@ def _against(
         frame_px=max(brief.mode.width_px, brief.mode.height_px),
     )
     if against is None:
-        raise BadInput("The plan of this take had no slip to hold it against.", "plan")
+        raise BadInput("The plan of this take had no slip to compare with.", "plan")
     lamps = brief[LAMPS]
     doubts = {one.name or ROLE_NAMES[one.role]: one.plus_minus_stops for one in brief.readings}
     planned = tuple(

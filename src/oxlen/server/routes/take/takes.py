@@ -111,7 +111,7 @@ async def take_of_sheet(
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         if uid is not None and kept.uid != uid:
-            raise NotFound("The sheet this was taken for is not kept here.", sheet=sheet_id)
+            raise NotFound("The sheet of this take is not here.", sheet=sheet_id)
         if is_delivered(connection, mark):
             return [take_view(one) for one in takes_of(connection, sheet_id)]
     name = plain_name(name)
@@ -127,7 +127,7 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     body = read_sheet(kept.body)
     body = fitted(body, context.find_phone(body.phone)).body
     if body.scene is None:
-        raise BadInput("This sheet has no scene the bench phone could photograph.", "scene")
+        raise BadInput("The bench phone has no scene for this sheet.", "scene")
     shot = BenchShot(sheet_id, kept.version, body, auto=how.auto, seed=how.seed)
     profile = context.find_phone(body.phone)
     folder = context.library.folder
@@ -147,7 +147,7 @@ def meter_by_take(take_id: RowId, context: Shared) -> SheetView:
             connection,
             one.sheet_id,
             body=body.model_dump_json(),
-            label="metered by a take",
+            label="metered with a take",
             from_version=current.version,
             now=context.now(),
         )

@@ -72,9 +72,9 @@ def auto_words(brighter_stops: float) -> str:
     'Auto would make it 1.8 stops brighter than you want.'
     """
     if abs(brighter_stops) < SAME_STOPS:
-        return "Auto would expose it as you want."
+        return "Auto exposes it as wanted."
     side = "brighter" if brighter_stops > 0 else "darker"
-    return f"Auto would make it {stops_label(brighter_stops)} {side} than you want."
+    return f"Auto: {stops_label(brighter_stops)} {side} than wanted."
 
 
 Stage = tuple[float, float, float]

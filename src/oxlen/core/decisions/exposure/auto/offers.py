@@ -63,7 +63,7 @@ def _wide_range(search: Search, conflict: Conflict) -> Iterator[Trade]:
     trade = _on_auto(search.again(open_above), brief)
     if trade is not None:
         cost = f"on auto, about {stops_label(room)} more room above; what moves shows twice"
-        text = "Let the phone merge its own wide-range frames"
+        text = "Use the phone's HDR mode"
         yield replace(trade, id="wide-range", text=text, cost=cost)
 
 
@@ -99,7 +99,7 @@ def _on_auto(search: Search, brief: Brief) -> Trade | None:
     tap, scale = found.steps[0].removeprefix("Tap "), scale_label(found.compensation_stops)
     return Trade(
         "auto",
-        f"Leave it on auto: tap {tap}, compensation {scale}, lock",
+        f"Use auto: tap {tap}, set compensation {scale}, lock",
         "auto's own list reaches further than the manual one; it may choose otherwise",
         slip=slip,
         figures=figures_of_steps(search, found.iso, found.shutter_s),
@@ -157,7 +157,7 @@ def _flash(search: Search, conflict: Conflict) -> Iterator[Offer]:
     cost = f"it reaches {two_digits(reach_m)} m at ISO {highest:g}; hard shadows, a dark background"
     yield Offer(
         "flash",
-        "Light it with the phone's flash",
+        "Use the phone's flash",
         cost,
         brief=brief.lit(stops),
         tier=Tier.OTHER_LIGHT,

@@ -16,7 +16,7 @@ from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.solver.tones import spoken_spot
 from oxlen.core.labels import MINUS, listed, steps_label
 
-NO_GLARE = "Auto has nothing to meter here but the glare: put the certified filter on first."
+NO_GLARE = "Auto would meter only the glare. Put the certified filter on first."
 MISSED_STOPS = 0.5
 """Compensation further than this from what is wanted does not give the picture."""
 
@@ -90,7 +90,7 @@ def _steps(tapped: PlacedReading, compensation_stops: float) -> tuple[str, ...]:
     return (
         f"Tap {spoken_spot(tapped)}",
         f"Set the compensation to {scale_label(compensation_stops)}",
-        "Hold the finger there until it locks",
+        "Hold until it locks",
         "Recompose and shoot",
     )
 
@@ -110,11 +110,11 @@ def _why_not(search: Search, pair: Pairs, chosen: str) -> str:
     off = float(pair.residual_stops[0])
     if abs(off) > MISSED_STOPS:
         side = "brighter" if off > 0 else "darker"
-        return f"Auto cannot be talked into it: at {chosen} it stays {abs(off):.1f} stops {side}."
+        return f"Auto does not reach it: at {chosen} it stays {abs(off):.1f} stops {side}."
     broken = [limit.name for limit in search.limits if _breaks(limit, pair)]
     if broken:
         names = listed([f"“{name}”" for name in broken])
-        return f"Auto cannot be talked into it: it would take {chosen}, against {names}."
+        return f"Auto does not reach it: it would use {chosen}, against {names}."
     return ""
 
 

@@ -19,7 +19,7 @@ from oxlen.core.kit.ladder import snap
 def _capped(problem: ExposureProblem) -> Iterable[Limit]:
     cap = problem.brief[STRATEGY].iso_cap
     if cap is not None:
-        reason = f"You set ISO {cap:g} as the most noise you take"
+        reason = f"Your ISO cap is {cap:g}"
         yield Limit(
             ISO_CAP,
             ISO,
@@ -48,9 +48,9 @@ def _fixed(problem: ExposureProblem) -> Iterable[Limit]:
         step,
         high=step,
         name="your fixed ISO",
-        low_words=f"you leave ISO at {step:g}",
-        high_words=f"you leave ISO at {step:g}",
-        reason=f"You leave ISO at {wanted:g}{nearest}",
+        low_words=f"you fixed ISO {step:g}",
+        high_words=f"you fixed ISO {step:g}",
+        reason=f"You fixed ISO {wanted:g}{nearest}",
         source="your choice",
     )
 
@@ -61,12 +61,12 @@ def _freed(brief: Brief, _: int = 0) -> Brief:
 
 def _lift_cap(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is not None and search.brief[STRATEGY].iso_cap is not None:
-        yield _other_iso("lift_cap", "Go above your ISO cap", _uncapped(search.brief))
+        yield _other_iso("lift_cap", "Raise your ISO cap", _uncapped(search.brief))
 
 
 def _free_iso(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is not None and search.brief[STRATEGY].iso_fixed is not None:
-        yield _other_iso("free_iso", "Let ISO change too", _freed(search.brief))
+        yield _other_iso("free_iso", "Unfix ISO", _freed(search.brief))
 
 
 def _other_iso(offer_id: str, text: str, brief: Brief) -> Offer:

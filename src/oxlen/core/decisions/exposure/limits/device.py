@@ -15,15 +15,15 @@ def _shutter_range(problem: ExposureProblem) -> Iterable[Limit]:
     brief = problem.brief
     steps = brief.mode.manual.shutter_s
     first, last = shutter_label(steps[0]), shutter_label(steps[-1])
-    reason = f"{brief.phone.name} offers {first} to {last} by hand on this lens"
+    reason = f"{brief.phone.name} offers {first} to {last} manually on this lens"
     yield Limit(
         SHUTTER_RANGE,
         SHUTTER,
         steps[0],
         high=steps[-1],
         name="shutter range",
-        low_words=f"this phone is no faster than {first}",
-        high_words=f"this phone stops at {last}",
+        low_words=f"this phone's shortest shutter is {first}",
+        high_words=f"this phone's longest shutter is {last}",
         reason=reason,
         source=SOURCE,
     )
@@ -32,7 +32,7 @@ def _shutter_range(problem: ExposureProblem) -> Iterable[Limit]:
 def _iso_range(problem: ExposureProblem) -> Iterable[Limit]:
     brief = problem.brief
     steps = brief.mode.manual.iso
-    reason = f"{brief.phone.name} offers ISO {steps[0]:g} to {steps[-1]:g} by hand on this lens"
+    reason = f"{brief.phone.name} offers ISO {steps[0]:g} to {steps[-1]:g} manually on this lens"
     yield Limit(
         ISO_RANGE,
         ISO,

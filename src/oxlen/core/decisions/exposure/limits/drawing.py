@@ -31,7 +31,7 @@ def _takes(problem: ExposureProblem) -> Iterable[Limit]:
         drawing.takes_s,
         high=None,
         name="drawing time",
-        low_words=f"the drawing takes {time_label(drawing.takes_s)}",
+        low_words=f"the drawing needs {time_label(drawing.takes_s)}",
         reason=_takes_words(drawing),
         source="your choice",
     )
@@ -52,7 +52,7 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         cost = "put together afterwards, the lighter of each place kept; the phone must not move"
         yield Offer("parts", text, cost, brief=shorter, tier=Tier.SEVERAL_FRAMES)
     if conflict.side is Side.BRIGHT:
-        text = f"Make the room {stops_label(stops)} darker, or hang black cloth behind"
+        text = f"Make the room {stops_label(stops)} darker, or put black cloth behind"
         cost = f"{two_digits(2.0**-stops)} of the light there is now"
         yield Offer("darker", text, cost, brief=brief.lit(-stops), tier=Tier.OTHER_LIGHT)
 
@@ -70,9 +70,9 @@ def _parts(drawing: Drawing, short_by_stops: float) -> int | None:
 def _takes_words(drawing: Drawing) -> str:
     time = time_label(drawing.takes_s)
     if not drawing.what.strip():
-        return f"The drawing takes {time}"
+        return f"The drawing needs {time}"
     part = "" if drawing.frames == 1 else f" in each of {drawing.frames} frames"
-    return f"Drawing “{drawing.what.strip()}” takes {time}{part}"
+    return f"Drawing “{drawing.what.strip()}” needs {time}{part}"
 
 
 DRAWN = LimitKind(

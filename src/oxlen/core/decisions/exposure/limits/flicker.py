@@ -44,9 +44,9 @@ def _even_shutters(problem: ExposureProblem) -> Iterable[Limit]:
         SHUTTER,
         low,
         high=high,
-        name="no bands",
-        low_words=f"to show no bands takes {shutter_label(low)} or longer" if even else "",
-        high_words="" if high is None else f"to show no bands allows {shutter_label(high)}",
+        name="no flicker",
+        low_words=f"no flicker needs {shutter_label(low)} or longer" if even else "",
+        high_words="" if high is None else f"no flicker allows {shutter_label(high)}",
         reason=_even_words(lamps, even),
         source="lamps pulse; IEEE 1789",
         computation="flicker_safe_ladder" if lamps.mains_hz else None,
@@ -72,10 +72,10 @@ def _even_steps_s(
 
 def _even_words(lamps: Lamps, even: tuple[float, ...]) -> str:
     if not even:
-        return f"No shutter of this phone spans whole pulses of {lamps.label}"
+        return f"No shutter of this phone matches the pulses of {lamps.label}"
     return (
-        f"Shutters from {shutter_label(even[0])} in whole pulses of {1000 / lamps.pulse_hz:.3g} ms "
-        f"show no bands under {lamps.label}: {len(even)} of this phone's steps do"
+        f"Shutters from {shutter_label(even[0])} in whole pulses of {1000 / lamps.pulse_hz:.3g} "
+        f"ms show no flicker bands under {lamps.label}: {len(even)} steps of this phone"
     )
 
 
@@ -86,17 +86,19 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 
     def told(trade: Trade) -> Trade:
         left = float(residual_modulation(lamps.pulse_hz, trade.slip.shutter_s))
-        cost = f"{left:.0%} of the lamp's pulsing left, {lamps.pulse_hz:g} pulses a second"
+        cost = f"{left:.0%} of the flicker stays, {lamps.pulse_hz:g} pulses a second"
         readout = brief.mode.readout_s
         if readout is not None:
             bands = readout * lamps.pulse_hz
-            cost = f"{left:.0%} of the lamp's pulsing left in about {bands:.1f} bands"
+            cost = f"{left:.0%} of the flicker stays in about {bands:.1f} bands"
             off = brief.mode.readout_plus_minus_s * lamps.pulse_hz
-            cost += f", give or take {off:.1f}" if off >= TOLD_BANDS else ""
+            cost += f", ± {off:.1f}" if off >= TOLD_BANDS else ""
         return replace(trade, cost=cost)
 
     steady = brief.asking(LAMPS, None)
-    yield Offer("accept_bands", "Accept bands", "", brief=steady, tier=Tier.ACCEPTING, told=told)
+    yield Offer(
+        "accept_bands", "Accept flicker bands", "", brief=steady, tier=Tier.ACCEPTING, told=told
+    )
 
 
 def _steady_lamp(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
@@ -105,7 +107,7 @@ def _steady_lamp(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     steady = search.brief.asking(LAMPS, None)
     yield Offer(
         "steady_lamp",
-        "Use a lamp that does not pulse, as bright as these",
+        "Use a flicker-free lamp, just as bright",
         "another lamp; move to daylight if there is none",
         brief=steady,
         tier=Tier.OTHER_LIGHT,

@@ -43,7 +43,7 @@ def _longest_frozen(problem: ExposureProblem) -> Iterable[Limit]:
 
 def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
     seen, mover = motion.followed, motion.mover
-    panned = "" if motion.pan is None else ", followed with the phone,"
+    panned = "" if motion.pan is None else ", panned,"
     return Limit(
         FREEZE,
         SHUTTER,
@@ -51,8 +51,8 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}{panned} at {mover.speed_m_s:g} m/s and "
-        f"{mover.distance_m:g} m stays sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}{panned} at {mover.speed_m_s:g} m/s, "
+        f"{mover.distance_m:g} m away: sharp to about {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="max_shutter_sharp",
@@ -67,7 +67,7 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
 
 
 def _frozen_words(motion: FrozenMotion, longest_s: float) -> str:
-    return f"to freeze {motion.spoken} takes {time_label(longest_s)} or shorter"
+    return f"freezing {motion.spoken} needs {time_label(longest_s)} or shorter"
 
 
 def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float) -> Limit:
@@ -79,8 +79,8 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}, coming on at {mover.speed_m_s:g} m/s from "
-        f"{mover.distance_m:g} m, stays sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}, approaching at {mover.speed_m_s:g} m/s from "
+        f"{mover.distance_m:g} m: sharp to about {time_label(longest)}",
         source="central projection",
         index=index,
         computation="approach_motion",
@@ -105,7 +105,7 @@ def _pan_offers(brief: Brief) -> Iterator[Offer]:
     moving = brief[MOTION]
     loose = any(one.pan is not None and one.pan > PAN_RESIDUAL_SHARE for one in moving)
     if is_panned(brief) and loose:
-        text = f"Follow {moving[0].spoken} more closely"
+        text = f"Pan with {moving[0].spoken} more closely"
         cost = f"{PAN_RESIDUAL_SHARE:.0%} of its motion left; more tries miss"
         closer = tuple(one if one.pan is None else _followed(one) for one in moving)
         still = brief.asking(MOTION, closer)
@@ -137,7 +137,7 @@ def _still_offers(brief: Brief) -> Iterator[Offer]:
     if not waiting:
         return
     kept = tuple(one for one in brief[MOTION] if one not in waiting)
-    text, cost = f"Have {waiting[0].spoken} hold still for the shot", "a posed moment"
+    text, cost = f"Ask {waiting[0].spoken} to hold still", "a posed moment"
     still = brief.asking(MOTION, kept)
     yield Offer("still", text, cost, brief=still, tier=Tier.OTHER_LOOK)
 

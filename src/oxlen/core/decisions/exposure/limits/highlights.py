@@ -32,7 +32,7 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
     if first is None:
         return
     mode, clips_as = brief.mode, first.clips_as_ev100
-    colour = f", its strongest colour {stops_label(first.channel_stops)} above"
+    colour = f", its strongest colour {stops_label(first.channel_stops)} brighter"
     sooner = colour if first.channel_stops >= TELLING_STOPS else ""
     headroom = mode.headroom_stops(brief[FORMAT])
     spot, counted = clips_as - headroom, problem.aim.counted_guard_ev100
@@ -45,9 +45,9 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
         EXPOSURE,
         counted if by_share else spot,
         high=None,
-        name="keep highlights",
-        reason=f"The brightest detail is {ev_label(first.ev100)}{sooner} "
-        f"and clips {signed(headroom)} from mid{beside}",
+        name="hold highlights",
+        reason=f"The brightest detail is {ev_label(first.ev100)}{sooner} and clips at "
+        f"{signed(headroom)} from mid{beside}",
         source="phone profile, after ISO 12232",
         computation=None if by_share else "headroom_check",
         inputs={"ev100_hi": clips_as, "ev100_set": problem.aim.ev100, "headroom": headroom},
@@ -83,15 +83,15 @@ def _clip_told(trade: Trade) -> Trade | None:
     share = trade.figures.clipped_share
     if worst.state is SpotState.GIVEN_UP:
         lost = "its detail" if share is None else f"{share:.0%} of the frame"
-        return replace(trade, cost=f"{lost} is lost for good")
+        return replace(trade, cost=f"{lost} is cannot be recovered")
     if worst.misses_stops >= SAID_STOPS:
         by = stops_label(worst.misses_stops)
-        text = f"Let {spoken_spot(reading)} come out {by} brighter"
+        text = f"Let {spoken_spot(reading)} be {by} brighter"
         cost = f"at {signed(worst.lands_stops)} instead of {signed(worst.wanted_stops)}"
         return replace(trade, text=text, cost=cost)
     if share is None:
         return None
-    return replace(trade, text=f"Let {share:.0%} of the frame turn white", cost="lost for good")
+    return replace(trade, text=f"Let {share:.0%} of the frame clip", cost="cannot be recovered")
 
 
 def _let_clip(brief: Brief, _: int = 0) -> Brief:

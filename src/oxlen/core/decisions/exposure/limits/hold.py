@@ -40,21 +40,21 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
     past = min(extra + hold.risk_stops, MOST_PAST_STOPS)
     steadiness = steady_stops(brief) + past
     longest = held_limit_s(brief, past)
-    held = "Braced" if brief[SUPPORT] == "braced" else "In the hand"
+    held = "Braced" if brief[SUPPORT] == "braced" else "Handheld"
     near_m = closeup_m(brief)
     close = "" if near_m is None else f" from {100 * near_m:.2g} cm"
+    braced = " braced" if held == "Braced" else ""
     yield Limit(
         HOLD_STILL,
         SHUTTER,
         None,
         high=longest,
         name="hold still",
-        high_words=f"{'braced you hold' if held == 'Braced' else 'your hand holds'} "
-        f"{time_label(longest)}",
-        reason=f"{held}, {lens.focal35_mm:g} mm{close} stays sharp to about "
-        f"{time_label(longest)}" + _more_words(brief, extra),
-        source="rule of hand with the stabiliser's stops"
-        + ("" if near_m is None else ", and the hand's drift across the subject"),
+        high_words=f"your safe shutter{braced} is {time_label(longest)}",
+        reason=f"{held}, {lens.focal35_mm:g} mm{close}: sharp to about {time_label(longest)}"
+        + _more_words(brief, extra),
+        source="handheld rule with the stabiliser's stops"
+        + ("" if near_m is None else ", and hand drift across the subject"),
         # Close up two blurs go together, which is no longer the plain rule of hand.
         computation=None if drift_mm_s(brief) else "handheld_limit",
         inputs={} if drift_mm_s(brief) else {"f35": lens.focal35_mm, "stab": steadiness},
@@ -73,8 +73,8 @@ def _longest_on_tripod(brief: Brief) -> Iterable[Limit]:
         None,
         high=longest,
         name="hold still",
-        high_words=f"your tripod holds {time_label(longest)}",
-        reason=f"On your tripod, {brief.lens.focal35_mm:g} mm stays sharp to about "
+        high_words=f"your tripod is steady to {time_label(longest)}",
+        reason=f"On your tripod {brief.lens.focal35_mm:g} mm is sharp to about "
         f"{time_label(longest)}",
         source="measured on your tripod",
         computation="handheld_limit",
@@ -85,7 +85,7 @@ def _longest_on_tripod(brief: Brief) -> Iterable[Limit]:
 def _more_words(brief: Brief, burst_extra: float) -> str:
     words, hold = "", brief[HOLD]
     if burst_extra:
-        words += f", with a burst of {hold.burst} for {hold.chance:.0%} chance of a sharp one"
+        words += f", burst of {hold.burst} with a {hold.chance:.0%} chance of a sharp frame"
     if hold.risk_stops:
         words += f", {stops_label(hold.risk_stops)} of shake accepted"
     return words
@@ -102,8 +102,8 @@ def steadier_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
     text, cost = "Put the phone on a tripod", "set-up time; moving things blur"
     yield Offer("tripod", text, cost, brief=brief.asking(SUPPORT, "tripod"), tier=Tier.STEADIER)
     if conflict is not None and hold.burst == 1 and hold.risk_stops == 0:
-        text = f"Shoot a burst of {BURST}, keep the sharpest"
-        cost = f"{BURST} files to sort, {hold.chance:.0%} chance of a sharp one"
+        text = f"Shoot a burst of {BURST} and keep the sharpest"
+        cost = f"{BURST} files to sort, {hold.chance:.0%} chance of a sharp frame"
         burst = brief.asking(HOLD, replace(hold, burst=BURST))
         yield Offer("burst", text, cost, brief=burst, tier=Tier.STEADIER)
 

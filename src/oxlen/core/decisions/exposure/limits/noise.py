@@ -62,9 +62,9 @@ def _ceiling(kind: LimitKind, brief: Brief, what: str, *, stops: float, floor: f
         ISO,
         None,
         high=ceiling,
-        name="clean subject" if kind is NOISE else "clean darks",
-        high_words=f"to keep {what} clean allows {_short_iso_words(ceiling)}",
-        reason=f"{what[0].upper()}{what[1:]} keeps SNR {floor:g} at {width_px:g} × {height_px:g} "
+        name="clean subject" if kind is NOISE else "clean shadows",
+        high_words=f"keeping {what} clean allows {_short_iso_words(ceiling)}",
+        reason=f"{what[0].upper()}{what[1:]}: SNR {floor:g} at {width_px:g} × {height_px:g} "
         f"{_iso_words(ceiling)}",
         source="ISO 12232 noise criteria",
         computation="snr_mid_and_tone",
@@ -87,7 +87,7 @@ def _short_iso_words(iso: float) -> str:
 
 def _iso_words(iso: float) -> str:
     if iso <= NO_ISO:
-        return "at no ISO: the sensor's fixed pattern alone is more"
+        return "no ISO is clean enough: the sensor's fixed pattern alone is too strong"
     return f"up to ISO {iso:.2g}" if iso < 100 else f"up to ISO {round(iso, -1):g}"
 
 
@@ -133,7 +133,7 @@ def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         grainy = brief.asking(STRATEGY, replace(brief[STRATEGY], grainy_dark=True))
         yield Offer(
             "grainy",
-            f"Let {name} go grainy",
+            f"Let {name} be noisy",
             "",
             brief=grainy,
             tier=Tier.GIVING_UP,
@@ -160,9 +160,9 @@ def _black_told(trade: Trade) -> Trade | None:
     spots = [one for one in trade.outcome if one.role == KEEP_DARK]
     worst = min(spots, key=lambda one: one.misses_stops)
     if worst.misses_stops > -SAID_STOPS:
-        return replace(trade, cost="its noise no longer counts")
+        return replace(trade, cost="its noise is not limited")
     by = stops_label(worst.misses_stops)
-    return replace(trade, cost=f"{by} darker than wanted, no detail you can count on")
+    return replace(trade, cost=f"{by} darker than wanted, no reliable detail")
 
 
 _EDITED = (EditedField(OUTPUT, ("snr",), _floor_in_force),)

@@ -47,7 +47,7 @@ NO_TIME_S = 1e-6
 LOOK_WORDS: Mapping[LookId, str] = {
     "texture": "as threads",
     "soft": "soft",
-    "glass": "as glass",
+    "glass": "mirror-smooth",
     "trails": "as trails",
     "pan": "streaked",
     "vanish": "gone",
@@ -102,10 +102,10 @@ def _streak(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         name=look_name(motion),
         low_words=""
         if low is None
-        else f"to show {look_name(motion)} takes {time_label(low)}{_in_frames(brief)} or longer",
+        else f"showing {look_name(motion)} needs {time_label(low)}{_in_frames(brief)} or longer",
         high_words=""
         if high is None
-        else f"to show {look_name(motion)} allows {time_label(high)}{_in_frames(brief)}",
+        else f"showing {look_name(motion)} allows {time_label(high)}{_in_frames(brief)}",
         reason=_look_words(brief, motion, (shortest, longest), each=(low, high)),
         source="Ray, Applied Photographic Optics",
         index=index,
@@ -157,8 +157,8 @@ def _copies(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         NEVER_S,
         high=None,
         name=look_name(motion),
-        reason=f"{count} frames show {count} frozen copies of {motion.spoken}, not flow: in each "
-        f"gap it runs {runs_m} m, more than half its {length_m} m",
+        reason=f"{count} frames show {count} copies of {motion.spoken}, not flow. It moves "
+        f"{runs_m} m in each gap, more than half its {length_m} m",
         source="frames merge where a mover runs less than half its length between them",
         index=index,
     )
@@ -174,8 +174,8 @@ def _not_in_a_median(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         )
     else:
         reason = (
-            f"A median keeps no streak: {look_name(motion)} needs one exposure, or frames that "
-            "run together and are averaged"
+            f"A median removes streaks. {look_name(motion)} needs one exposure, or averaged "
+            "frames without gaps"
         )
     return Limit(
         SHOW,
@@ -219,9 +219,9 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
         low,
         high=None,
         name=look_name(motion),
-        low_words=f"{motion.spoken} leaves no trace from {time_label(low)}{_in_frames(brief)} on",
-        reason=f"{sentence_case(motion.spoken)}, {width_m:g} m long at {speed:g} m/s, leaves no "
-        f"trace {_span_words(low, None)}{_in_frames(brief)}",
+        low_words=f"{motion.spoken} disappears from {time_label(low)}{_in_frames(brief)}",
+        reason=f"{sentence_case(motion.spoken)}, {width_m:g} m long at {speed:g} m/s, disappears "
+        f"{_span_words(low, None)}{_in_frames(brief)}",
         source="mean over the exposure: w/(v·t)·|2^k − 1| under 0.02, k stops off its background",
         index=index,
     )
@@ -229,14 +229,14 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
 
 def _span_words(low: float | None, high: float | None) -> str:
     if high is not None and high <= NO_TIME_S:
-        return "at no shutter: the gaps between its frames alone are longer"
+        return "not at any shutter: the gaps between frames are already longer"
     if low is not None and low <= NO_TIME_S:
         low = None
     if low is not None and high is not None:
         if low > high:
             return (
-                f"at no shutter: the shortest streak asked for takes {time_label(low)}, the "
-                f"longest allows only {time_label(high)}"
+                f"not at any shutter: the shortest streak needs {time_label(low)}, the longest "
+                f"allows only {time_label(high)}"
             )
         return f"from {time_label(low)} to {time_label(high)}"
     if low is not None:
@@ -259,7 +259,7 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
         look = look_of(shorter)
         changed = replace(motion, look=shorter, share_min=None, share_max=None)
         after = tuple(changed if at == index else one for at, one in enumerate(shown))
-        text = f"Take {motion.spoken} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
+        text = f"Show {motion.spoken} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
         brief = search.brief.asking(LOOKS, after)
         yield Offer(f"look-{shorter}", text, look.words, brief=brief, tier=Tier.OTHER_LOOK)
 

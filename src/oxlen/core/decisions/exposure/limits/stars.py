@@ -34,8 +34,7 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
         high=longest,
         name="stars as points",
         high_words=f"stars stay points up to {time_label(longest)}",
-        reason=f"Stars stay points up to {time_label(longest)} on this lens: "
-        f"they trail {trail:.1f} px in that time",
+        reason=f"Stars stay points up to {time_label(longest)} on this lens ({trail:.1f} px trail)",
         source="the sky turns 15″ a second",
         computation=computation,
         inputs=inputs,

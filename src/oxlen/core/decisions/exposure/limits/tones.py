@@ -35,7 +35,7 @@ def _as_wanted(problem: ExposureProblem) -> Iterable[Limit]:
             high=high,
             name=f"{sentence_case(tone.name)} {_where(tone)}",
             reason=f"{sentence_case(tone.name)} was asked for {_where(tone)}; {_how_far(tone)}",
-            source="the tone you asked for",
+            source="your wanted tone",
             index=index,
             computation="place_exposure",
             inputs={
@@ -59,7 +59,7 @@ def _how_far(tone: WantedTone) -> str:
     within = tone.brighter_stops or tone.darker_stops
     if tone.brighter_stops is None:
         return f"up to {stops_label(within)} darker is fine"
-    return f"up to {stops_label(within)} off is fine"
+    return f"within {stops_label(within)} is fine"
 
 
 def _not_white(problem: ExposureProblem) -> Iterable[Limit]:
@@ -74,8 +74,8 @@ def _not_white(problem: ExposureProblem) -> Iterable[Limit]:
             EXPOSURE,
             tone.reading.clips_as_ev100 - headroom,
             high=None,
-            name=f"{sentence_case(tone.name)} not white",
-            reason=f"{sentence_case(tone.name)} turns white {signed(headroom)} from mid",
+            name=f"{sentence_case(tone.name)} not clipped",
+            reason=f"{sentence_case(tone.name)} clips at {signed(headroom)} from mid",
             source="phone profile, after ISO 12232",
             index=index,
             computation="headroom_check",

@@ -26,10 +26,10 @@ def _passing(problem: ExposureProblem) -> Iterable[Limit]:
         SHUTTER,
         None,
         high=longest,
-        name="sharp on the move",
-        high_words=f"travelling so fast, the way stays sharp up to {time_label(longest)}",
-        reason=f"Travelling at {travel.speed_m_s:g} m/s, what stands {travel.ground_m:g} m away "
-        f"is sharp up to {time_label(longest)}",
+        name="sharp while travelling",
+        high_words=f"at your speed it is sharp up to {time_label(longest)}",
+        reason=f"Travelling at {travel.speed_m_s:g} m/s, things {travel.ground_m:g} m away are "
+        f"sharp up to {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         computation="max_shutter_sharp",
         inputs={

@@ -37,14 +37,14 @@ SAID_FROM_STOPS = 0.05
 """What would be spoken of as 0.0 stop is not spoken of."""
 ROLE_WORDS: Mapping[Role, str] = {
     SUBJECT: "The subject",
-    KEEP_BRIGHT: "The brightest detail to keep",
-    KEEP_DARK: "The darkest detail to keep",
+    KEEP_BRIGHT: "The brightest detail to hold",
+    KEEP_DARK: "The darkest detail to hold",
     NEUTRAL: "The neutral patch",
 }
 ROLES_WORDS: Mapping[Role, str] = {
     SUBJECT: "The subjects",
-    KEEP_BRIGHT: "The bright details to keep",
-    KEEP_DARK: "The dark details to keep",
+    KEEP_BRIGHT: "The bright details to hold",
+    KEEP_DARK: "The dark details to hold",
     NEUTRAL: "The neutral patches",
 }
 
@@ -59,7 +59,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
         sentences.append(_between_words(brief, placed))
     lift = brief[STRATEGY].lift_stops
     if lift:
-        sentences.append(f"It is taken {stops_label(lift)} darker, to be lifted in development.")
+        sentences.append(f"Exposed {stops_label(lift)} darker, to lift in development.")
     if aim.moved_for:
         sentences.append(_moved_words(aim.placed_ev100 + lift, aim))
     if aim.raised_stops >= SAID_FROM_STOPS:
@@ -72,25 +72,25 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
 def _drawing_words(brief: Brief, aim: Aim) -> str:
     time_s = (brief[DRAWING] or Drawing()).takes_s
     level = max(one.ev100 for one in brief.readings) - aim.ev100
-    return f"The drawing takes {time_label(time_s)}; its ground lands at {signed(level)}."
+    return f"The drawing needs {time_label(time_s)}. Its background is at {signed(level)}."
 
 
 def _moved_words(placed_ev100: float, aim: Aim) -> str:
     moved = aim.shared_ev100 - placed_ev100
     side = "brighter" if moved < 0 else "darker"
-    return f"It is taken {stops_label(moved)} {side}, for the sake of {aim.moved_for}."
+    return f"Exposed {stops_label(moved)} {side} for {aim.moved_for}."
 
 
 def _between_words(brief: Brief, ground_ev100: float) -> str:
     """How far foreground and sky are off, halfway between what they ask for."""
     if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
-        return "No sky was read, so the foreground decides alone."
+        return "The sky is not measured, so the foreground decides."
     half = half_to_the_sky_stops(brief, ground_ev100)
     if abs(half) < SAID_FROM_STOPS:
-        return "The sky asks for the same."
+        return "The sky needs the same."
     sides = ("darker", "brighter") if half > 0 else ("brighter", "darker")
     return (
-        f"The sky asks for {ev_label(ground_ev100 + 2 * half)}; halfway, the ground is "
+        f"The sky needs {ev_label(ground_ev100 + 2 * half)}. Halfway, the foreground is "
         f"{stops_label(half)} {sides[0]} and the sky as much {sides[1]}."
     )
 
@@ -101,19 +101,18 @@ def _guard_words(brief: Brief, aim: Aim) -> list[str]:
     by_share = counted is not None and guard is not None and counted > guard
     words = ["That is as bright as the highlights allow."]
     if brief[STRATEGY].exposure != "highlights":
-        share = f"no more than {brief[STRATEGY].white_share:.0%} of the frame turns white"
+        share = f"at most {brief[STRATEGY].white_share:.0%} of the frame clips"
         kept = share if by_share else "the brightest detail keeps its texture"
         words = [
-            f"The highlight guard takes {stops_label(aim.raised_stops)} off that, "
-            f"so that {kept}: {ev_label(aim.ev100)}."
+            f"Highlight protection makes it {stops_label(aim.raised_stops)} darker so that "
+            f"{kept}: {ev_label(aim.ev100)}."
         ]
     if by_share:
         return words
     first = guarded_reading(brief)
     if first is not None and first.channel_stops >= TELLING_STOPS:
         words.append(
-            f"Its strongest colour lies {stops_label(first.channel_stops)} above its light "
-            "and is what clips first."
+            f"Its strongest colour is {stops_label(first.channel_stops)} brighter and clips first."
         )
     return words
 
@@ -123,7 +122,7 @@ def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
     names = [one.name for one in brief.readings if one.role == anchor]
     if len(names) > 1 and not is_bracketed(brief):
         who = sentence_case(listed(names)) if all(names) else ROLES_WORDS[anchor]
-        return f"{who} together ask for"
+        return f"{who} together need"
     return f"{sentence_case(names[0]) or ROLE_WORDS[anchor]} {_place_words(place)} is"
 
 
@@ -134,10 +133,10 @@ def _shape_words(brief: Brief, wanted: float) -> list[str]:
         return []
     falls = max(subjects) - wanted
     if falls <= SHAPE_FROM_STOPS:
-        return [f"The subject falls to {signed(falls)}: a shape without detail."]
+        return [f"The subject is at {signed(falls)}: a silhouette without detail."]
     return [
-        f"The subject only falls to {signed(falls)}, and a shape needs {signed(SHAPE_FROM_STOPS)}: "
-        "stand it against something brighter."
+        f"The subject is only at {signed(falls)}. A silhouette needs {signed(SHAPE_FROM_STOPS)}: "
+        "put it against something brighter."
     ]
 
 
@@ -154,5 +153,5 @@ def _against_mean(mean_ev100: float | None, wanted: float) -> list[str]:
     darker = wanted > mean_ev100
     size = stops_label(wanted - mean_ev100)
     if darker:
-        return [f"The meter will call that {size} under-exposed; it is meant."]
-    return [f"The meter will call that {size} over-exposed; it is meant."]
+        return [f"The meter shows {size} under-exposed. That is intended."]
+    return [f"The meter shows {size} over-exposed. That is intended."]

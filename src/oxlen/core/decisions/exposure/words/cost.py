@@ -37,4 +37,4 @@ def _costs(before: Figures, after: Figures) -> Iterator[str]:
             yield f"{side} (blur {after.blur_px:.1f} px for {before.blur_px:.1f})"
     lost, was = after.clipped_share or 0.0, before.clipped_share or 0.0
     if abs(lost - was) >= TOLD_SHARE:
-        yield f"{lost:.0%} of the frame white for {was:.0%}"
+        yield f"{lost:.0%} of the frame clipped for {was:.0%}"

@@ -78,16 +78,16 @@ def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = No
     words = first.words
     if len(spots) > 1 and all(abs(one.misses_stops) < SAID_STOPS for one in spots):
         doubt = max((one.plus_minus_stops or 0.0 for one in spots), default=0.0)
-        words = f"Every spot as you asked{give_or_take(doubt)}."
+        words = f"Every spot as wanted{give_or_take(doubt)}."
     if clipped_share is None or clipped_share < MUCH_CLIPPED_SHARE:
         return words
-    return f"{words.rstrip('.')}, but {clipped_share:.0%} of the frame turns white."
+    return f"{words.rstrip('.')}, but {clipped_share:.0%} of the frame clips."
 
 
 def needs_words(conflict: Conflict) -> str:
     """What would have to change for a conflict to go away, and by how much."""
     if conflict.short_by_stops <= 0 or conflict.short_by_stops > NO_AMOUNT_STOPS:
-        return "One of the two has to give way."
+        return "One of the two must change."
     amount = amount_label(conflict.short_by_stops)
     return {
         Side.DARK: f"It takes {amount} more light, time or ISO than these allow.",
@@ -100,14 +100,14 @@ def needs_words(conflict: Conflict) -> str:
 GIVEN_UP_WORDS: Mapping[Concern, str] = {
     Concern.HOLDING: "shaken",
     Concern.FREEZING: "blurred by motion",
-    Concern.SHOWING: "without the motion you wanted to show",
-    Concern.SKY: "with stars drawn out to lines",
+    Concern.SHOWING: "without the motion blur you wanted",
+    Concern.SKY: "with trailed stars",
     Concern.DRAWING: "with a drawing cut short",
-    Concern.LAMPS: "with bands of the lamps",
-    Concern.NOISE: "grainier than you asked",
-    Concern.TONES: "with its brightest detail white",
-    Concern.PLACING: "off the tone you asked for",
-    Concern.OWN_CHOICE: "at an ISO you ruled out",
+    Concern.LAMPS: "with flicker bands",
+    Concern.NOISE: "noisier than wanted",
+    Concern.TONES: "with the brightest detail clipped",
+    Concern.PLACING: "off your wanted tone",
+    Concern.OWN_CHOICE: "at an ISO you excluded",
 }
 
 
@@ -119,8 +119,8 @@ def compromise_words(limits: Iterable[Limit], gives_up_stops: Mapping[str, float
         if limit.id in gives_up_stops and limit.kind.concern in GIVEN_UP_WORDS
     ]
     if not given_up:
-        return "It would be off the exposure you asked for."
-    return f"It would come out {listed(list(dict.fromkeys(given_up)))}."
+        return "The exposure would not be what you wanted."
+    return f"The picture would be {listed(list(dict.fromkeys(given_up)))}."
 
 
 def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
@@ -131,13 +131,13 @@ def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if fixed is not None and slip.iso == fixed.high:
         return Reason(ISO, fixed.id, fixed.reason)
     if slip.iso == steps[0]:
-        return Reason(ISO, device, "The lowest this phone has, for the least noise")
+        return Reason(ISO, device, "Lowest of this phone: least noise")
     ceiling = deciding(solution, ISO)
     if ceiling is not None and slip.iso == _top_below(brief, ceiling.high):
         own = ceiling.is_about(Concern.OWN_CHOICE)
-        return Reason(ISO, ceiling.id, "As high as your cap allows" if own else ceiling.reason)
+        return Reason(ISO, ceiling.id, "Your ISO cap" if own else ceiling.reason)
     if slip.iso == steps[-1]:
-        return Reason(ISO, device, "The highest this phone has")
+        return Reason(ISO, device, "Highest of this phone")
     return _raised_iso_reason(solution, slip)
 
 
@@ -147,19 +147,19 @@ def _raised_iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     shutter = shutter_label(slip.shutter_s)
     if limit is None or limit.high is None:
         if strategy == "shutter_first":
-            return Reason(ISO, strategy, f"What {shutter} asks for")
-        words = f"The lowest that reaches the exposure within this phone's shutters: {shutter}"
+            return Reason(ISO, strategy, f"For {shutter}")
+        words = f"Lowest that reaches the exposure: {shutter}"
         return Reason(ISO, _device(solution, SHUTTER), words)
     inside = math.log2(limit.high / slip.shutter_s)
     if inside > FAR_STOPS:
-        return Reason(ISO, _device(solution, ISO), "The step that comes nearest to the exposure")
+        return Reason(ISO, _device(solution, ISO), "Nearest step to the exposure")
     if inside < STEP_STOPS:
         most = time_label(limit.high)
-        words = f"The lowest that keeps the shutter inside the {most} of “{limit.name}”"
+        words = f"Lowest that keeps {most} of “{limit.name}”"
         return Reason(ISO, limit.id, words)
     if strategy == "shutter_first":
-        return Reason(ISO, strategy, f"What {shutter} asks for")
-    words = f"Keeps {shutter}, {stops_label(inside)} inside “{limit.name}”"
+        return Reason(ISO, strategy, f"For {shutter}")
+    words = f"{shutter}, {stops_label(inside)} inside “{limit.name}”"
     return Reason(ISO, strategy, words)
 
 
@@ -179,12 +179,12 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     brief, strategy = search.brief, iso_strategy(search.brief)
     asked, shutter_first = brief[STRATEGY].shutter_s, strategy == "shutter_first"
     if shutter_first and asked:
-        words = f"The nearest to {shutter_label(asked)} that the light and this phone allow"
+        words = f"Nearest possible to {shutter_label(asked)}"
         return Reason(SHUTTER, strategy, words)
     told = _told_by(solution, slip)
     if told is not None:
         return told
-    words = f"ISO {slip.iso:g} needs it for {ev_label(search.aim.ev100)}"
+    words = f"ISO {slip.iso:g} needs it at {ev_label(search.aim.ev100)}"
     if brief[GLASS]:
         words += f" through {listed([glass.name for glass in brief[GLASS]])}"
     longest = _longest(solution)
@@ -202,7 +202,7 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     if limit is None:
         return None
     if limit.is_about(Concern.LAMPS):
-        words = f"{shutter_label(slip.shutter_s)} spans whole lamp pulses: no bands"
+        words = f"{shutter_label(slip.shutter_s)} matches the lamps: no flicker"
     elif limit.is_about(Concern.DRAWING):
         words = _drawing_words(solution.search, slip)
     elif limit.is_about(Concern.SHOWING) and limit.low and limit.high:
@@ -238,7 +238,7 @@ def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     level = ground - slip.ev100_set
     black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
     longest = float(longest_black_s(slip.shutter_s, level, black))
-    words = f"As long as the drawing takes, {time_label(drawing.takes_s)}"
+    words = f"As long as the drawing, {time_label(drawing.takes_s)}"
     if longest < slip.shutter_s:
         return f"{words}; the ground shows, {time_label(longest)} would keep it black"
     return f"{words}; the ground stays black up to {time_label(longest)}"
