@@ -7,7 +7,7 @@ import numpy as np
 from oxlen.core.hold.burst import share_sharp
 
 
-def shot_by_hand(library, sheet_id, count, *, stops, off=0.3, state="saved"):
+def shot_by_hand(library, sheet_id, count, *, stops, off=0.3, state="kept"):
     """So many takes of a sheet, by a hand that holds so many stops over the rule."""
     draw = np.random.default_rng(1)
     with library.writer() as connection:

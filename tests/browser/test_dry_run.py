@@ -139,7 +139,7 @@ class DryRun(InBrowser):
         dialog.get_by_label("Note").fill("the cloud is good")
         dialog.get_by_label("Note").press("Enter")
         page.reload()
-        expect(strip.get_by_role("button", name="Take by")).to_contain_text("saved")
+        expect(strip.get_by_role("button", name="Take by")).to_contain_text("kept")
         strip.get_by_role("button", name="Take by").click()
         expect(dialog.get_by_label("Note")).to_have_value("the cloud is good")
         dialog.get_by_role("button", name="Use for metering").click()

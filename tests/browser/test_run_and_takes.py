@@ -55,7 +55,7 @@ class RunAndTakes(InBrowser):
         expect(shown.get_by_text("Keep it.")).to_be_visible()
         shown.get_by_role("radio", name="Save").click()
         page.keyboard.press("Escape")
-        expect(page.get_by_text("saved", exact=False).first).to_be_visible()
+        expect(page.get_by_text("kept", exact=False).first).to_be_visible()
 
     def test_the_run_ticks_off_counts_down_and_stays_after_a_reload(self):
         page = self.open_page(390, 844)

@@ -42,7 +42,7 @@ class Together(InBrowser):
         light = still()
         frames = [shot(light, n) for n in range(3)] + [shot(light * 0.5, 40, iso=50)]
         self.visit("/takes/together")
-        page.get_by_label("Name of the new stack").fill("Trails over the slip")
+        page.get_by_label("Name of the new stack").fill("Trails over the hard")
         page.get_by_role("button", name="New stack").click()
         page.locator("input[type=file]").first.set_input_files(
             [

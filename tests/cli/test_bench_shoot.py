@@ -49,7 +49,7 @@ class BenchShoot(unittest.TestCase):
 
     def test_refusals_say_what_to_do(self):
         rows = [
-            (("nowhere", "--auto", "--out", "x"), "there are"),
+            (("nowhere", "--auto", "--out", "x"), "Use one of"),
             (("sluice", "--out", "x"), "--slip FILE or --auto"),
             (("sluice", "--slip", "-", "--out", "x"), "needs iso and shutter_s"),
             ((), "--list"),

@@ -25,7 +25,7 @@ class Check(InLibrary):
     def test_all_is_well(self):
         code, told = self.check()
         self.assertEqual((code, told.count("\n")), (0, 1))
-        self.assertIn("all is as it should be", told)
+        self.assertIn("everything is in order", told)
 
     def test_a_rotten_picture_is_named_and_cannot_be_mended(self):
         self.picture.write_bytes(self.whole[:-20] + b"x" * 20)
@@ -59,7 +59,7 @@ class Check(InLibrary):
         open_library(self.library.folder)
         for more in ((), ("--mend",)):
             code, told = self.check(*more)
-            self.assertEqual((code, told.count("was not made by Oxlen")), (1, 2))
+            self.assertEqual((code, told.count("is not from Oxlen")), (1, 2))
         self.assertTrue(all(folder.is_dir() for folder in strangers))
 
     def test_a_sheet_that_cannot_be_read_is_named(self):

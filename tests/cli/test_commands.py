@@ -149,7 +149,7 @@ class Meter(Commands):
     def test_without_exif_nulls_and_by_hand(self):
         path = self.file("plain.png", jpeg(corners(), b""))
         run = oxlen("meter", path)
-        self.assertIn("give it by hand", run.stderr)
+        self.assertIn("Enter the exposure", run.stderr)
         self.assertEqual(json.loads(run.stdout)["settings"]["ev100"], None)
         got = self.answer("meter", path, "--iso", 100, "--shutter", 0.01, "--f-number", 1.8)
         self.assertAlmostEqual(got["settings"]["ev100"], EV100)
@@ -239,7 +239,7 @@ class Plan(Commands):
                 ),
             ),
             (
-                "steps must ascend",
+                "steps must increase",
                 brief(phone=shipped_profile("dabber").model_dump()).replace(
                     "[100.0, 200.0", "[200.0, 100.0"
                 ),
@@ -265,12 +265,12 @@ class Compute(Commands):
         self.refusal("needs its inputs", "compute", "ev100")
         self.refusal("t must be a number", "compute", "ev100", '{"N":1,"t":"x","iso":1}')
         self.refusal("is not JSON", "compute", "ev100", "N=1")
-        self.refusal("Name a computation", "compute")
+        self.refusal("Give a computation", "compute")
 
 
 class Archive(Commands):
     def test_nothing_to_back_up(self):
-        self.refusal("Nothing is kept", "backup", self.folder / "a.zip", "--data", self.folder)
+        self.refusal("There are no data", "backup", self.folder / "a.zip", "--data", self.folder)
         self.refusal("No such file", "restore", self.folder / "a.zip", "--data", self.folder)
         self.refusal(
             "not a whole Oxlen backup",

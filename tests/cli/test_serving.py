@@ -67,9 +67,9 @@ class Serving(unittest.TestCase):
         self.assertIn("Another Oxlen is running", busy.stderr)
         port = self.url.rsplit(":", 1)[1]
         taken = process("serve", "--no-browser", "--port", port, "--data", f"{self.folder}-2")
-        self.assertIn(f"Port {port} is taken", taken.stderr)
+        self.assertIn(f"Port {port} is in use", taken.stderr)
         wild = process("serve", "--no-browser", "--port", 99999, "--data", f"{self.folder}-3")
-        self.assertIn("ports go from 0 to 65535", wild.stderr)
+        self.assertIn("Use 0 to 65535", wild.stderr)
 
     def test_pages_carry_their_policy_and_assets_stay(self):
         page = get(f"{self.url}/sheets/7")

@@ -50,7 +50,7 @@ class Stack(unittest.TestCase):
         np.testing.assert_allclose(below, 0.2, atol=0.004)
         without = oxlen("stack", *self.files[:4], *own)
         self.assertEqual(without.returncode, 2)
-        self.assertIn("line between land and sky", without.stderr)
+        self.assertIn("horizon line", without.stderr)
 
     def test_what_cannot_be_is_a_sentence_and_code_2(self):
         for more, words in (

@@ -68,7 +68,7 @@ class Refusals(unittest.TestCase):
             ("ev100", {"N": True, "t": 0.1, "iso": 100}, BadInput, "N"),
             ("ev100", [1.8, 0.1, 100], BadInput, "by name"),
             ("spot_mean_ev100", {"codes": [], "N": 1, "t": 1, "iso": 1}, BadInput, "codes"),
-            ("photon_transfer", {"pairs": [[1, 2]], "black": 0}, BadInput, "two levels"),
+            ("photon_transfer", {"pairs": [[1, 2]], "black": 0}, BadInput, "two or more levels"),
             ("snr_output", {"snr": float("inf"), "p_in": 1, "p_out": 1}, BadInput, "snr"),
         ]
         for name, given, error, words in rows:
@@ -80,8 +80,8 @@ class Refusals(unittest.TestCase):
             computation("warp_factor")
 
     def test_takes_without_an_answer_give_none(self):
-        separable = {"t": [0.01, 0.02, 0.2, 0.4], "f35": [24] * 4, "saved": [1, 1, 0, 0]}
-        wrong_slope = {"t": [0.01, 0.02, 0.2, 0.4, 0.3], "f35": [24] * 5, "saved": [0, 1, 0, 1, 1]}
+        separable = {"t": [0.01, 0.02, 0.2, 0.4], "f35": [24] * 4, "kept": [1, 1, 0, 0]}
+        wrong_slope = {"t": [0.01, 0.02, 0.2, 0.4, 0.3], "f35": [24] * 5, "kept": [0, 1, 0, 1, 1]}
         for given in (separable, wrong_slope):
             self.assertIsNone(computation("logistic_keeper").run(given)["x90"])
         self.assertIsNone(computation("burst_size_needed").run({"q": 0, "p": 0.5})["n"])

@@ -152,7 +152,7 @@ class TooPlain(unittest.TestCase):
         twice = [Rung(0.1 * k, float(height), 0.2) for k, height in enumerate(heights)]
         found = best_focus(twice)
         self.assertEqual((found.value, found.go_on), (None, None))
-        self.assertIn("choose a patch with more detail", ladder_words(found))
+        self.assertIn("Choose a patch with more detail", ladder_words(found))
         # A ripple within the noise is no second top.
         once = [Rung(0.1 * k, h, 0.2) for k, h in enumerate((2.0, 9, 20, 9, 3, 3.3, 2.6, 2.2, 2))]
         self.assertAlmostEqual(best_focus(once).value, 0.2, delta=0.02)

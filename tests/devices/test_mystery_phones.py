@@ -200,7 +200,7 @@ class SlipsDoubt(unittest.TestCase):
         shutter = made.dialled["shutter_s"]
         self.assertAlmostEqual(shutter.plus_minus, math.hypot(1.0, 0.3))
         self.assertEqual(shutter.why_plus_minus, "mostly how steady your hands are, assumed")
-        self.assertIn("Assumed of this phone", made.dialled["lens"].notes[0])
+        self.assertIn("Assumed for this phone", made.dialled["lens"].notes[0])
 
     def planned(self, origins, **brief):
         """The slip of a mystery phone whose figures have these ±."""
@@ -270,7 +270,7 @@ class Practised(OnDisk):
         found, _, words = self.found(3, "battery")
         rate = found["handling.battery_percent_per_min"].value
         self.assertAlmostEqual(rate, hidden.battery_percent_per_min, delta=1 / 30)
-        self.assertIn("a full charge lasts", words)
+        self.assertIn("A full battery lasts", words)
 
     def test_the_truth_is_told_in_words(self):
         words = truth_words("mystery-3", ["white.offset_mired", "computed.soft-water.frames"])

@@ -55,7 +55,7 @@ class Movers(unittest.TestCase):
         for half in ({}, {"speed_m_s": 3}, {"distance_m": 7}, {"direction_deg": 90}):
             with self.subTest(half), self.assertRaisesRegex(ValueError, "say a subject, or"):
                 MOTION(**half)
-        with self.assertRaisesRegex(ValueError, "no mover named tram; there are walker"):
+        with self.assertRaisesRegex(ValueError, "Unknown mover tram. Use one of walker"):
             MOTION(subject="tram")
 
     def test_a_crosser_is_as_long_as_usual_unless_it_is_said(self):
@@ -92,7 +92,7 @@ class Rest(unittest.TestCase):
         floors = {"excellent": 40.0, "acceptable": 10.0, "any": None, 17.5: 17.5}
         for said, floor in floors.items():
             self.assertEqual(OUTPUT(snr=said).as_asked.snr_floor, floor)
-        with self.assertRaisesRegex(ValueError, "no use named billboard"):
+        with self.assertRaisesRegex(ValueError, "Unknown output billboard"):
             OUTPUT(use="billboard")
 
     def test_what_is_not_said_is_what_the_core_takes_for_it(self):

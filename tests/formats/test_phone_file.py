@@ -143,9 +143,9 @@ class FromFiles(unittest.TestCase):
         )
         said = " ".join(found.notes)
         for words in (
-            "zoom.jpg was zoomed 1.4 times",
-            "wide-cut.jpg is in another aspect, which cuts 25% of the pixels",
-            "by-hand.jpg was cropped by hand",
+            "zoom.jpg has 1.4× digital zoom",
+            "wide-cut.jpg has another aspect, which crops 25% of the pixels",
+            "by-hand.jpg is cropped",
             "edited.jpg was changed after it was taken",
             "cut.jpg is cut short",
             "screen.png tells nothing of a lens",
@@ -163,7 +163,7 @@ class FromFiles(unittest.TestCase):
     def test_without_a_35_mm_figure_the_view_is_assumed_and_said(self):
         found = phone_from([facts(focal35_mm=None)], date=DAY)
         self.assertEqual(found.profile.origins["lenses.main.focal35_mm"].origin, "assumed")
-        self.assertIn("do not say how wide the Main lens sees", found.notes[0])
+        self.assertIn("do not contain the focal length of the Main lens", found.notes[0])
 
     def test_two_hundred_megapixels_are_a_mode_of_their_own(self):
         full = facts("full.jpg", long_px=16320, short_px=12240)

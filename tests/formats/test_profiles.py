@@ -33,7 +33,7 @@ class Profiles(unittest.TestCase):
             (("name",), "", "name"),
             (("meter_offset_stops",), 40, "meter_offset_stops"),
             (("ladders", "by-hand", "iso"), [], "ladders.by-hand.iso"),
-            (("ladders", "by-hand", "iso"), [100, 100], "steps must ascend"),
+            (("ladders", "by-hand", "iso"), [100, 100], "steps must increase"),
             (("ladders", "by-hand", "shutter_s"), [-1, 2], "ladders.by-hand.shutter_s.0"),
             ((*lens, "f_number"), 0.1, "lenses.0.f_number"),
             ((*lens, "focal_mm"), "wide", "lenses.0.focal_mm"),

@@ -101,7 +101,7 @@ class Shipped(unittest.TestCase):
             framed = seen_through(scene, lens, lens.modes[0])
             with self.subTest(scene_id):
                 self.assertGreater(framed.width_px, 900)
-        with self.assertRaisesRegex(BadInput, "take a longer lens"):
+        with self.assertRaisesRegex(BadInput, "Use a longer lens"):
             wide = phone.lens("main")
             seen_through(shipped_scene("dinghy-passing"), wide, wide.modes[0])
 
@@ -185,7 +185,7 @@ class Reading(unittest.TestCase):
         for pages, changed in rows:
             with (
                 self.subTest(pages=pages, changed=changed),
-                self.assertRaisesRegex(BadInput, "does not hold"),
+                self.assertRaisesRegex(BadInput, "does not match"),
             ):
                 read_scene(self.written(pages), self.truth(**changed))
 
@@ -199,7 +199,7 @@ class Reading(unittest.TestCase):
                 self.truth(lamps=[{"name": "a", "cct_k": 2000, "swing": swing}])
         with self.assertRaisesRegex(ValidationError, "format"):
             self.truth(format="oxlen-scene/1")
-        with self.assertRaisesRegex(NotFound, "there are bronze-bench"):
+        with self.assertRaisesRegex(NotFound, "Use one of bronze-bench"):
             scene_truth("nowhere")
 
 

@@ -122,8 +122,8 @@ class Windows(unittest.TestCase):
         street = self.brief(-1.0, support="tripod")
         for brief, words, first in (
             (stars, "Moon down", "23:20"),
-            (lamp, "any hour", "00:00"),
-            (street, "at night", "00:00"),
+            (lamp, "any time", "00:00"),
+            (street, "Night light", "00:00"),
         ):
             found = sheet_windows(brief, ON, read_unix_s=None)
             with self.subTest(words):
@@ -180,4 +180,4 @@ class Windows(unittest.TestCase):
         self.assertIn("0.93", focus_words(lens))
         unknown = replace(lens, focus=replace(lens.focus, scales=()))
         self.assertIn("ladder on a bright star", focus_words(unknown))
-        self.assertIn("by itself only", focus_words(replace(lens, focus=None)))
+        self.assertIn("autofocus only", focus_words(replace(lens, focus=None)))

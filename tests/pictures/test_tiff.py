@@ -105,16 +105,16 @@ class Lies(InFolder):
 
     def test_strips_past_the_end_or_too_short_are_seen(self):
         strip_offsets, strip_bytes = 273, 279
-        self.assert_unmetered(self.changed(strip_offsets, 10**7), "past the end")
-        self.assert_unmetered(self.changed(strip_bytes, 10**6), "past the end")
-        self.assert_unmetered(self.changed(strip_bytes, 900), "fewer are stored")
+        self.assert_unmetered(self.changed(strip_offsets, 10**7), "cut short")
+        self.assert_unmetered(self.changed(strip_bytes, 10**6), "cut short")
+        self.assert_unmetered(self.changed(strip_bytes, 900), "cut short")
 
     def test_a_packing_it_cannot_open_is_said(self):
-        self.assert_unmetered(self.changed(259, 32771), "cannot open|packed|fewer")
+        self.assert_unmetered(self.changed(259, 32771), "cannot unpack")
 
     def test_a_cut_one_keeps_its_facts(self):
         whole = tiff(corners(600, 800), photometric="rgb", rowsperstrip=20)
-        self.assert_unmetered(whole[: len(whole) // 2], "past the end")
+        self.assert_unmetered(whole[: len(whole) // 2], "cut short")
         path = self.file(whole[: len(whole) // 2])
         with open_picture(path, "cut.tif") as picture:
             self.assertEqual((picture.facts.width, picture.facts.height), (800, 600))

@@ -72,7 +72,7 @@ class Wounds(InFolder):
             reading = read_picture(self.file(data), "far.dng")
             with self.subTest(thousandths):
                 self.assertIsNone(reading.frame)
-                self.assertRegex(" ".join(reading.notes), "which cannot be")
+                self.assertRegex(" ".join(reading.notes), "is not valid")
                 self.assertIsNotNone(reading.settings)
 
     def test_wounded_raw_files_that_are_no_tiff_end_in_words_too(self):

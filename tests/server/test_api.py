@@ -130,7 +130,7 @@ class FromPictureToSlip(WithApp):
     async def test_kit(self):
         profile = shipped_profile("dabber").model_dump()
         refused = await self.http.put("/api/kit/phones/dabber", json=profile)
-        self.assertIn("copy it", refused.json()["detail"])
+        self.assertIn("Copy it", refused.json()["detail"])
         profile |= {"id": "mine", "meter_offset_stops": 0.5}
         self.assertEqual(
             (await self.http.put("/api/kit/phones/mine", json=profile)).status_code, 200
@@ -218,8 +218,8 @@ class Refusals(WithApp):
             ({"phone": "nobody"}, "no phone named nobody"),
             ({"lens": "porthole"}, "no lens named porthole"),
             ({"colour": "blue"}, "colour: unknown field"),
-            ({"picture": "0" * 64}, "no such picture"),
-            ({"readings": [{"id": "r", "source": {"kind": "level", "level": "x"}}]}, "named x"),
+            ({"picture": "0" * 64}, "picture is not here"),
+            ({"readings": [{"id": "r", "source": {"kind": "level", "level": "x"}}]}, "level x"),
         ]
         for changed, words in rows:
             with self.subTest(words):

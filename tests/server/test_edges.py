@@ -126,7 +126,7 @@ class Storage(WithApp):
                 answer = await self.http.post("/api/outings", json={"title": "A"})
                 self.assertEqual((answer.status_code, answer.json()["code"]), (status, "storage"))
                 self.assertIn(words, answer.json()["detail"])
-                self.assertIn("Nothing of this was kept", answer.json()["detail"])
+                self.assertIn("Nothing was saved", answer.json()["detail"])
         again = await self.http.post("/api/outings", json={"title": "A"})
         self.assertEqual(again.status_code, 201)
 
@@ -217,7 +217,7 @@ class NotThere(WithApp):
             ("DELETE", "/api/presets/nobody", None, 404, "preset"),
             ("DELETE", "/api/kit/glass/nobody", None, 404, "filter"),
             ("GET", "/api/compute/nobody", None, 404, "computation"),
-            ("GET", "/api/schemas/nobody", None, 404, "no format named nobody"),
+            ("GET", "/api/schemas/nobody", None, 404, "unknown format nobody"),
         ]
         for method, path, body, status, words in rows:
             with self.subTest(path=path, body=body):

@@ -86,7 +86,7 @@ class SmallDisk(unittest.TestCase):
             with self.subTest(path):
                 refused = http.post(path, content=content)
                 self.assertEqual(refused.status_code, 507, refused.text)
-                self.assertIn("disk with your data is full", refused.json()["detail"])
+                self.assertIn("disk is full", refused.json()["detail"])
                 self.assertIn("retry-after", refused.headers)
         self.assertEqual(len(http.get("/api/outings").json()), 1)
         filler.unlink()

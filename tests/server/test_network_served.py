@@ -43,7 +43,7 @@ class Guessing(unittest.TestCase):
         desk, now = PairingDesk(), 100.0
         right = " ".join(desk.offer(now).words)
         for wait_s in (1, 2, 4, 8, 16):
-            with self.assertRaisesRegex(PairingRefused, "not the words"):
+            with self.assertRaisesRegex(PairingRefused, "do not match"):
                 desk.redeem("six wrong words for this one", now, address="192.168.4.66")
             with self.assertRaisesRegex(PairingWaits, "Wait"):
                 desk.redeem(right, now + wait_s - 0.5, address="192.168.4.66")
@@ -62,7 +62,7 @@ class Guessing(unittest.TestCase):
     def test_a_code_runs_out_and_is_read_however_it_is_typed(self):
         desk = PairingDesk()
         words = desk.offer(0.0).words
-        with self.assertRaisesRegex(PairingRefused, "no code"):
+        with self.assertRaisesRegex(PairingRefused, "no pairing code"):
             desk.redeem(" ".join(words), VALID_S + 1, address="a")
         words = desk.offer(200.0).words
         desk.redeem(" - ".join(words).upper(), 201.0, address="b")
@@ -132,14 +132,14 @@ class ServedForReal(unittest.TestCase):
 
     def test_it_stops_by_itself_and_plain_mode_says_what_it_lacks(self):
         served = self.serving.start(Wanted(1, False, port=0))
-        self.assertIn("read along", who_reaches(served))
-        self.assertNotIn("read along", who_reaches(self.serving.start(Wanted(1, True, port=0))))
+        self.assertIn("read the data", who_reaches(served))
+        self.assertNotIn("read the data", who_reaches(self.serving.start(Wanted(1, True, port=0))))
         self.serving.stop()
         self.assertIsNone(self.serving.served)
 
     def test_no_network_is_a_sentence_and_names_must_be_private(self):
         nowhere = House(self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ())
-        with self.assertRaisesRegex(BadInput, "no private network"):
+        with self.assertRaisesRegex(BadInput, "not on a private network"):
             nowhere.serving.start(Wanted(5, True))
         self.assertEqual(checked_names(["Yard.local"]), ("yard.local",))
         for name in ("example.com", "a.local.example", "-x.local"):

@@ -120,7 +120,7 @@ class Aligned(InFolder):
         above = {**own, "horizon": ((0.0, 0.6), (1.0, 0.6))}
         done = self.stacked(files, "mean", **above)
         self.assertGreater(done.land_sky_share, 0.5)
-        with self.assertRaisesRegex(BadInput, "Draw line between"):
+        with self.assertRaisesRegex(BadInput, "Draw the horizon line"):
             self.stacked(files, "mean", "stars", land=("f04.png",))
         with self.assertRaisesRegex(BadInput, "no frame named dusk.png"):
             self.stacked(files, "mean", "stars", **{**own, "land": ("dusk.png",)})

@@ -150,7 +150,7 @@ class LeftOutFrames(InFolder):
         self.assertEqual(done.frames, 6)
         for name, words in (
             ("f06.jpg", "ISO 100"),
-            ("f07.jpg", "tripod knocked"),
+            ("f07.jpg", "tripod moved"),
             ("f08.jpg", "lighter than the others"),
             ("f09.jpg", "160 × 120 pixels"),
             ("f10.jpg", "picture"),
@@ -211,11 +211,11 @@ class LeftOutFrames(InFolder):
 
     def test_fewer_than_two_that_fit_are_refused(self):
         light = still()
-        with self.assertRaisesRegex(BadInput, "Fewer than two"):
+        with self.assertRaisesRegex(BadInput, "Fewer than 2"):
             self.stacked(self.files([shot(light), b"no picture"]))
         with self.assertRaisesRegex(BadInput, "2 to 500"):
             self.stacked(self.files([shot(light)]))
-        with self.assertRaisesRegex(BadInput, "DNG is for RAW"):
+        with self.assertRaisesRegex(BadInput, "DNG needs RAW"):
             self.stacked(self.files([shot(light)] * 3), out=self.folder / "o.dng")
 
 

@@ -96,7 +96,7 @@ class Sheets(InMemory):
         for step, want in ((-1, 2), (-1, 1), (1, 2), (-1, 1), (-1, 0)):
             sheets.step_sheet(self.connection, sheet_id, step, now=NOW)
             self.assertEqual(json.loads(sheets.sheet(self.connection, sheet_id).body)["n"], want)
-        with self.assertRaisesRegex(NotFound, "nothing to undo"):
+        with self.assertRaisesRegex(NotFound, "Nothing to undo"):
             sheets.step_sheet(self.connection, sheet_id, -1, now=NOW)
 
     def test_an_edit_after_undo_lets_the_undone_go(self):

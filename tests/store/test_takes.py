@@ -58,10 +58,10 @@ class Takes(InLibrary):
         with self.library.writer() as connection:
             before = takes_of(connection, self.sheet_id)
             take_id = self.add(connection)
-            change_take(connection, take_id, Judgement(state="saved"))
+            change_take(connection, take_id, Judgement(state="kept"))
             change_take(connection, take_id, Judgement(note="the third wave"))
             one = take(connection, take_id)
-            self.assertEqual((one.state, one.note), ("saved", "the third wave"))
+            self.assertEqual((one.state, one.note), ("kept", "the third wave"))
             set_take_deleted(connection, take_id, NOW)
             self.assertEqual(takes_of(connection, self.sheet_id), before)
             set_take_deleted(connection, take_id, None)
@@ -72,7 +72,7 @@ class Takes(InLibrary):
             for call in (
                 lambda: take(connection, 999),
                 lambda: plan_of(connection, 999),
-                lambda: change_take(connection, 999, Judgement(state="saved")),
+                lambda: change_take(connection, 999, Judgement(state="kept")),
                 lambda: add_take(connection, NewTake(self.sheet_id, "auto", "0" * 64), NOW),
             ):
                 with self.assertRaises(NotFound):

@@ -162,7 +162,7 @@ class Bodies(unittest.TestCase):
             ("{", "cannot be read"),
             ("[]", "cannot be read"),
             ('{"written_as": "oxlen-sheet/3"}', "newer Oxlen"),
-            ('{"written_as": "tide table"}', "no sheet"),
+            ('{"written_as": "tide table"}', "is not a sheet"),
             ('{"title": 7}', "title"),
             ('{"tilte": "Hull", "title": "Hull"}', "tilte"),
         ]

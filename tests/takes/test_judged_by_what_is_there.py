@@ -118,7 +118,7 @@ class NothingMeasured(InFolder):
         found = self.checked(sky, sky, (SKY,), planned=planned)
         self.assertNotIn("aligned", " ".join(found.notes))
         self.assertEqual(found.check.state, "not judged")
-        self.assertIn("sharpness could not be judged", found.check.verdict[0])
+        self.assertIn("Sharpness", found.check.verdict[0])
         self.assertEqual(found.check.change.what, "nothing")
         self.assertNotIn("Save", found.check.change.words)
 
@@ -129,7 +129,7 @@ class NothingMeasured(InFolder):
 
     def test_a_spot_the_plan_does_not_have_is_refused_by_name(self):
         against = PlannedTake(SLIP, (PlannedSpot("hull", "subject", 0, 0),), (WALL,))
-        with self.assertRaisesRegex(BadInput, "no spot named “wall”; it has hull"):
+        with self.assertRaisesRegex(BadInput, "no spot named “wall”. It has hull"):
             check_names(against)
 
     def test_without_its_settings_nobody_says_which_it_was(self):

@@ -58,9 +58,9 @@ class Demo(InDemo):
 
     def test_three_sheets_are_meant_to_collide(self):
         said = {
-            "Stars over the slip": "stops too dark",
+            "Stars over the hard": "stops too dark",
             "Sluice as a veil": "stops too bright",
-            "Tarred hull on the hard": "darker than you asked",
+            "Tarred hull on the hard": "darker than wanted",
         }
         for _, body in self.bodies:
             found = self.answered(body)
@@ -102,9 +102,9 @@ class Demo(InDemo):
         mean = self.answered(body).picture.mean_ev100
         changed = body.model_copy(update={"picture_glass_stops": 6.0, "light_shift_stops": -2.0})
         glass, hour = self.answered(changed).corrections
-        self.assertIn(f"its mean EV {mean + 6:.1f} instead of EV {mean:.1f}", glass.words)
+        self.assertIn(f"mean EV {mean + 6:.1f} instead of EV {mean:.1f}", glass.words)
         self.assertIn("brighter than a white hull in full sun", glass.doubt)
-        self.assertIn("2.0 stops weaker than was read", hour.words)
+        self.assertIn("2.0 stops weaker than measured", hour.words)
         taken_back = changed.model_copy(update={**glass.patch, **hour.patch})
         self.assertEqual(self.answered(taken_back).corrections, [])
 

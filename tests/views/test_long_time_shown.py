@@ -55,7 +55,7 @@ class Samples(unittest.TestCase):
 
     def test_less_of_what_crosses_is_left_the_longer_it_lasts_until_it_is_gone(self):
         view = shown(BOAT, 9.0)
-        left = [share for _, share in numbers(view, r"Boat: ([\d.]+) % of it still shows")]
+        left = [share for _, share in numbers(view, r"Boat: ([\d.]+) % of it is still visible")]
         self.assertGreater(len(left), 5)
         self.assertEqual(left, sorted(left, reverse=True))
         gone = [one.time_s for one in view.samples if "Boat: gone" in one.words]

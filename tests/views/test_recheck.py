@@ -18,4 +18,4 @@ class Recheck(unittest.TestCase):
         named = NamedScale(SliderScale(points), software="7.2")
         self.assertEqual(recheck_words(named, date(2027, 1, 2), "7.2"), "")
         self.assertIn("more than a year", recheck_words(named, date(2027, 1, 3)))
-        self.assertIn("runs on 7.3 now", recheck_words(named, date(2026, 4, 1), "7.3"))
+        self.assertIn("now has 7.3", recheck_words(named, date(2026, 4, 1), "7.3"))

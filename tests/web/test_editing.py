@@ -48,7 +48,7 @@ class Editing(unittest.TestCase):
         state = after(
             {"type": "edited", "edit": edit("1")},
             {"type": "edited", "edit": edit("2", body="c")},
-            {"type": "saved", "edit": edit("1"), "version": 7, "body": "b"},
+            {"type": "kept", "edit": edit("1"), "version": 7, "body": "b"},
         )
         expected = edit("2", version=7, before="b", body="c")
         self.assertEqual((state["waiting"], state["stored"]), (expected, expected))

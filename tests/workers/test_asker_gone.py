@@ -23,7 +23,7 @@ class AskerGone(unittest.IsolatedAsyncioTestCase):
 
     async def test_what_waits_its_turn_is_dropped(self):
         future = Future()
-        with self.assertRaisesRegex(WorkFailed, "Nobody waits"):
+        with self.assertRaisesRegex(WorkFailed, "nobody waits"):
             await waiting.while_asked_for(self.asker(is_gone=True), future)
         self.assertTrue(future.cancelled())
 
@@ -33,7 +33,7 @@ class AskerGone(unittest.IsolatedAsyncioTestCase):
         began = time.monotonic()
         with (
             mock.patch.object(waiting, "GRACE_S", 0.2),
-            self.assertRaisesRegex(WorkFailed, "Nobody waits"),
+            self.assertRaisesRegex(WorkFailed, "nobody waits"),
         ):
             await waiting.while_asked_for(self.asker(is_gone=True), future)
         self.assertGreaterEqual(time.monotonic() - began, 0.2)

@@ -87,9 +87,9 @@ class TheCrew(unittest.TestCase):
 
     def test_too_long_too_much_or_dead_is_a_sentence_and_the_next_one_works(self):
         for words, task, *given in (
-            ("longer than a minute", wait, 30),
-            ("short of memory", take_memory, 2_000_000_000),
-            ("short of memory", end_at_once),
+            ("longer than 1 min", wait, 30),
+            ("lack of memory", take_memory, 2_000_000_000),
+            ("lack of memory", end_at_once),
         ):
             with self.subTest(task.__name__), self.assertRaisesRegex(WorkFailed, words):
                 self.crew.do("intake", task, *given)

@@ -32,7 +32,7 @@ def backup(arguments: argparse.Namespace) -> int:
     """Write everything kept into one zip; exit code 1 when some pictures could not be taken."""
     library = existing_library(arguments.data)
     if library is None:
-        raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
+        raise NotFound(f"There are no data in {arguments.data or default_folder()}.")
     made = write_backup(library, arguments.file)
     print(f"{arguments.file}: the database{_files(made.pictures, made.frames)}.")
     return _told(made.gaps, "Not in the backup")
@@ -58,7 +58,7 @@ def outing_file(arguments: argparse.Namespace) -> int:
     """Write one outing as a file for another Oxlen."""
     library = existing_library(arguments.data)
     if library is None:
-        raise NotFound(f"Nothing is kept in {arguments.data or default_folder()}.")
+        raise NotFound(f"There are no data in {arguments.data or default_folder()}.")
     with library.reader() as connection:
         check_not_older(connection)
     contents = write_outing(
@@ -69,7 +69,7 @@ def outing_file(arguments: argparse.Namespace) -> int:
     )
     sheets = counted(len(contents.sheets), "sheet")
     pictures = counted(len(contents.pictures), "picture")
-    clean = "" if arguments.with_identity else " without places, names and serial numbers"
+    clean = "" if arguments.with_identity else " without location, names and serial numbers"
     print(f"{arguments.file}: “{contents.outing.title}”, {sheets}, {pictures}{clean}.")
     for name in contents.left_out:
         print(f"oxlen: {name} {NOT_CLEANED}", file=sys.stderr)
@@ -86,7 +86,7 @@ def _outing_id(library: Library, said: str) -> int:
         raise NotFound(f"There is no outing “{said}”.")
     if len(found) > 1:
         numbers = ", ".join(map(str, found))
-        raise BadInput(f"Several outings are called “{said}”: say its number, {numbers}.", "outing")
+        raise BadInput(f"Several outings are called “{said}”. Use its number: {numbers}.", "outing")
     return found[0]
 
 
@@ -98,7 +98,7 @@ def outing_in(arguments: argparse.Namespace) -> int:
         print(f"oxlen: {note}", file=sys.stderr)
     print(
         f"Outing {done.outing_id}: {counted(done.new_sheets, 'new sheet')}, "
-        f"{done.changed_sheets} changed, {done.same_sheets} as they were; "
+        f"{done.changed_sheets} changed, {done.same_sheets} unchanged; "
         f"{counted(done.new_pictures, 'picture')}, {counted(done.new_takes, 'take')}."
     )
     return 0
@@ -109,7 +109,7 @@ def check(arguments: argparse.Namespace) -> int:
     folder = arguments.data or default_folder()
     library = existing_library(arguments.data)
     if library is None:
-        raise NotFound(f"Nothing is kept in {folder}.")
+        raise NotFound(f"There are no data in {folder}.")
     # One that cannot be read at all is what the check itself will say.
     with suppress(sqlite3.DatabaseError), library.reader() as connection:
         check_not_newer(connection)
@@ -117,7 +117,7 @@ def check(arguments: argparse.Namespace) -> int:
     with hold_lock(folder) if arguments.mend else nullcontext():
         left = sum(_reported(one, mending=arguments.mend) for one in _all_findings(library))
     if left == 0:
-        print(f"{folder}: all is as it should be.")
+        print(f"{folder}: everything is in order.")
     return FOUND if left else 0
 
 

@@ -25,7 +25,7 @@ def bench_shoot(arguments: argparse.Namespace) -> int:
         print_json([{"id": i, "name": scene_truth(i).name} for i in [*scene_ids(), *variant_ids()]])
         return 0
     if arguments.scene is None or arguments.out is None:
-        raise BadInput("Say a scene and --out DIR, or --list.", "scene")
+        raise BadInput("Give a scene and --out DIR, or --list.", "scene")
     scene, slip = shipped_scene(arguments.scene), _slip(arguments)
     profile = shipped_profile(str(slip.get("phone", arguments.phone)))
     usual = "main" if scene.hfov_deg > WIDE_HFOV_DEG else "long"
@@ -62,11 +62,11 @@ def _slip(arguments: argparse.Namespace) -> dict[str, Any]:
     if arguments.auto:
         return {}
     if arguments.slip is None:
-        raise BadInput("Say --slip FILE or --auto.", "slip")
+        raise BadInput("Give --slip FILE or --auto.", "slip")
     data = parse_json(read_text(arguments.slip), "The slip")
     slip = data.get("slip", data) if isinstance(data, dict) else None
     if not isinstance(slip, dict):
-        raise BadInput("The slip holds no settings to dial in.", "slip")
+        raise BadInput("The slip has no settings.", "slip")
     return slip
 
 

@@ -23,7 +23,7 @@ def check_take(arguments: argparse.Namespace) -> int:
     spots = tuple(parse_spot(text) for text in arguments.spot)
     against = planned_take(plan, spots, shutter_s=None, by_picture=arguments.reference is not None)
     if against is None:
-        raise BadInput("This plan has no slip to hold a take against.", "plan")
+        raise BadInput("This plan has no slip to compare with.", "plan")
     check_names(against)
     reference = None
     if arguments.reference is not None:

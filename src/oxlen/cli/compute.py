@@ -18,7 +18,7 @@ def compute(arguments: argparse.Namespace) -> int:
         print_json([describe(entry) for entry in COMPUTATIONS.values()])
         return 0
     if arguments.id is None:
-        raise BadInput("Name a computation, or use --list to see them all.", "id")
+        raise BadInput("Give a computation, or use --list to see all.", "id")
     entry = computation(arguments.id)
     if arguments.inputs is None:
         raise BadInput(f"{entry.id} needs its inputs as JSON: {', '.join(entry.inputs)}.", "inputs")

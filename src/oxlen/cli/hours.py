@@ -25,7 +25,7 @@ from oxlen.metering.night_sky import read_night_frame
 def hours(arguments: argparse.Namespace) -> int:
     """Print the light of a day."""
     if arguments.cloud not in CLOUDS:
-        raise BadInput(f"There is no sky named {arguments.cloud}; there are {', '.join(CLOUDS)}.")
+        raise BadInput(f"Unknown sky {arguments.cloud}. Use one of {', '.join(CLOUDS)}.")
     place = Place(arguments.lat, arguments.lon)
     zone = zone_named(arguments.tz, place)
     found = hours_of_day(place, _day(arguments.date), zone, cloud=arguments.cloud)
@@ -74,4 +74,4 @@ def _day(written: str) -> date:
     try:
         return date.fromisoformat(written)
     except ValueError:
-        raise BadInput(f"A date is written as 2027-03-20, not {written}.", "date") from None
+        raise BadInput(f"Write the date as 2027-03-20, not {written}.", "date") from None

@@ -73,7 +73,7 @@ def _sky(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     by_place = [
         _add(commands, name, "oxlen.cli.hours", function=name, words=words)
         for name, words in (
-            ("hours", "Tell the light of a day at a place."),
+            ("hours", "Show the light of a day at a place."),
             ("night", "Plan a night under the stars at a place."),
         )
     ]
@@ -86,13 +86,13 @@ def _sky(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     by_day.add_argument("--cloud", default="clear", help="clear, partly or overcast")
     by_night.add_argument("--phone", default="wherry-3", metavar="ID")
     by_night.add_argument("--lens", metavar="ID")
-    by_night.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
+    by_night.add_argument("--data", type=Path, metavar="DIR", help="folder of your data")
     by_night.add_argument(
         "--class", dest="dark_sky_class", type=int, default=4, help="dark-sky class, 1 to 9"
     )
-    by_night.add_argument("--magnitude", type=float, help="sky measured, mag/arcsec²")
+    by_night.add_argument("--magnitude", type=float, help="measured sky brightness, mag/arcsec²")
     by_night.add_argument(
-        "--above", type=float, default=10.0, help="least height of the band's core, degrees"
+        "--above", type=float, default=10.0, help="minimum height of the Milky Way core, degrees"
     )
     parser = _add(
         commands,
@@ -131,7 +131,7 @@ def _measure(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     white.add_argument("picture", type=Path, metavar="PICTURE")
     white.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
     white.add_argument("--dial", type=float, metavar="K", help="the kelvin it was taken at")
-    words = "Find the sharpest slider value from pictures at several."
+    words = "Find the sharpest focus slider value from several pictures."
     ladder = _add(commands, "focus-ladder", module, function="focus_ladder", words=words)
     ladder.add_argument("files", type=Path, nargs="+", metavar="FILE")
     ladder.add_argument("--values", required=True, metavar="V1,V2,...", help="one for each file")
@@ -140,29 +140,29 @@ def _measure(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
     sharp = _add(commands, "sharp", module, function="sharp", words=words)
     sharp.add_argument("picture", type=Path, metavar="PICTURE")
     sharp.add_argument("--spot", required=True, metavar="X,Y[,R]", help=spot)
-    words = "Hold a take against its plan: what is off, why, and what to change."
+    words = "Compare a take with its plan: what is off, why, and what to change."
     check = _add(commands, "check-take", "oxlen.cli.check_take", function="check_take", words=words)
     check.add_argument("picture", type=Path, metavar="PICTURE")
-    check.add_argument("--plan", required=True, metavar="PLAN", help="as `oxlen plan` prints it")
-    check.add_argument("--reference", type=Path, metavar="PICTURE", help="what it was planned by")
+    check.add_argument("--plan", required=True, metavar="PLAN", help="as printed by `oxlen plan`")
+    check.add_argument("--reference", type=Path, metavar="PICTURE", help="planning picture")
     check.add_argument("--spot", action="append", default=[], metavar="NAME=X,Y[,R]", help=spot)
 
 
 def _phones(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     module = "oxlen.cli.phones"
-    words = "Make a phone's profile out of pictures from it."
+    words = "Make a phone profile from its pictures."
     made = _add(commands, "phone-from", module, function="phone_from", words=words)
     made.add_argument("files", type=Path, nargs="+", metavar="FILE")
-    made.add_argument("--answers", metavar="FILE", help="the four questions answered, as JSON")
-    words = "Measure a figure of a phone from pictures taken for it."
+    made.add_argument("--answers", metavar="FILE", help="answers to the four questions, as JSON")
+    words = "Measure a value of a phone from pictures."
     one = _add(commands, "measure-phone", module, function="measure_phone", words=words)
     one.add_argument("kind", metavar="KIND", help="such as noise, headroom, hand, readout or pace")
     one.add_argument("files", type=Path, nargs="*", metavar="FILE")
     one.add_argument("--phone", default="wherry-3", metavar="ID", help="or a profile's .json")
     one.add_argument("--lens", metavar="ID")
     one.add_argument("--mode", metavar="ID")
-    one.add_argument("--given", metavar="JSON", help="what is asked besides, by name")
-    one.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
+    one.add_argument("--given", metavar="JSON", help="other values, by name")
+    one.add_argument("--data", type=Path, metavar="DIR", help="folder of your data")
 
 
 def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -174,7 +174,7 @@ def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None
         words="Decide the settings for a brief.",
     )
     parser.add_argument("brief", metavar="BRIEF.json", help="a brief, or - for standard input")
-    parser.add_argument("--data", type=Path, metavar="DIR", help="where your own phones are kept")
+    parser.add_argument("--data", type=Path, metavar="DIR", help="folder of your data")
     schema = _add(
         commands,
         "schema",
@@ -191,7 +191,7 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         "compute",
         "oxlen.cli.compute",
         function="compute",
-        words="Work one of the formulas.",
+        words="Compute one of the formulas.",
     )
     parser.add_argument("id", nargs="?", metavar="ID")
     parser.add_argument("inputs", nargs="?", metavar="JSON", help="inputs by name, - for stdin")
@@ -199,7 +199,7 @@ def _compute(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
 
 
 def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
-    words = "Put several pictures together into one."
+    words = "Stack several pictures into one."
     parser = _add(commands, "stack", "oxlen.cli.stack", function="stack", words=words)
     add_stack_options(parser)
 
@@ -211,13 +211,13 @@ def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) 
     )
     parser.add_argument("scene", nargs="?", metavar="SCENE")
     parser.add_argument("--slip", metavar="FILE", help="a slip or a plan as JSON, - for stdin")
-    parser.add_argument("--auto", action="store_true", help="let the phone decide instead")
+    parser.add_argument("--auto", action="store_true", help="use the phone's auto")
     parser.add_argument("--out", type=Path, metavar="DIR")
-    parser.add_argument("--seed", type=int, default=0, help="of everything random about the take")
+    parser.add_argument("--seed", type=int, default=0, help="random seed of the take")
     parser.add_argument("--phone", default="wherry-3", metavar="ID")
     parser.add_argument("--support", default="handheld", metavar="HOW")
     parser.add_argument("--format", choices=["processed", "raw", "both"], default="both")
-    parser.add_argument("--list", action="store_true", help="the scenes there are")
+    parser.add_argument("--list", action="store_true", help="list the scenes")
 
 
 def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -233,22 +233,22 @@ def _serve(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
             "--network",
             type=int,
             metavar="MINUTES",
-            help="let paired phones nearby in for so long",
+            help="share with paired phones for so many minutes",
         )
         parser.add_argument("--plain", action="store_true", help="without https")
         parser.add_argument(
             "--name",
             action="append",
             default=[],
-            help="answer to a name too, such as yard.local",
+            help="also use a name such as yard.local",
         )
-        parser.add_argument("--address", help="serve on this one of several addresses alone")
+        parser.add_argument("--address", help="use only this address")
 
 
 def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
     for name, words in (
-        ("backup", "Write everything kept into one zip file."),
-        ("restore", "Replace everything kept by a backup, after verifying it."),
+        ("backup", "Back up all data into one zip file."),
+        ("restore", "Replace all data with a backup, after checking it."),
     ):
         parser = _add(commands, name, "oxlen.cli.archive", function=name, words=words)
         parser.add_argument("file", type=Path, metavar="FILE")
@@ -258,25 +258,25 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         "outing-file",
         "oxlen.cli.archive",
         function="outing_file",
-        words="Write one outing as a file for another Oxlen.",
+        words="Export one outing for another Oxlen.",
     )
     out.add_argument("outing", metavar="OUTING", help="its title or number")
     out.add_argument(
         "--with-identity",
         action="store_true",
-        help="keep places, names and serial numbers in its pictures",
+        help="keep location, names and serial numbers in its pictures",
     )
     back = _add(
         commands,
         "outing-in",
         "oxlen.cli.archive",
         function="outing_in",
-        words="Take in an outing file; what is here already is not doubled.",
+        words="Import an outing file. Nothing is duplicated.",
     )
     for one in (out, back):
         one.add_argument("file", type=Path, metavar="FILE")
         one.add_argument("--data", type=Path, metavar="DIR")
-    words = "Look over everything kept: database, pictures, sheets."
+    words = "Check all data: database, pictures, sheets."
     parser = _add(commands, "check", "oxlen.cli.archive", function="check", words=words)
-    parser.add_argument("--mend", action="store_true", help="remove what belongs to nothing")
+    parser.add_argument("--mend", action="store_true", help="delete orphaned files")
     parser.add_argument("--data", type=Path, metavar="DIR")

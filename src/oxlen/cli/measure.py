@@ -81,4 +81,4 @@ def _numbers(text: str) -> list[float]:
     try:
         return [float(part) for part in text.split(",")]
     except ValueError:
-        raise BadInput(f"{text} holds something that is not a number.", "values") from None
+        raise BadInput(f"{text} has a value that is not a number.", "values") from None

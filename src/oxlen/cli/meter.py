@@ -48,7 +48,7 @@ def parse_spot(text: str) -> Spot:
     try:
         values = [float(part) for part in parts]
     except ValueError:
-        raise BadInput(f"The spot {text} holds something that is not a number.", "spot") from None
+        raise BadInput(f"The spot {text} has a value that is not a number.", "spot") from None
     return Spot(
         name, values[0], values[1], r=values[2] if len(values) == 3 else DEFAULT_SPOT_RADIUS
     )

@@ -80,7 +80,7 @@ def _given(text: str | None) -> dict[str, float | None]:
             "What is given must be JSON, such as '{\"pulse_hz\": 100}'.", "given"
         ) from None
     if not isinstance(data, dict) or not all(isinstance(v, int | float) for v in data.values()):
-        raise BadInput("What is given must be numbers by name.", "given")
+        raise BadInput("--given must be numbers by name.", "given")
     return {str(name): float(value) for name, value in data.items()}
 
 

@@ -123,7 +123,7 @@ def _ending_news(server: uvicorn.Server, news: News) -> uvicorn.Server:
 def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
     """Serve the network from the start, and say the first code."""
     if not 1 <= arguments.network <= LONGEST_MIN:
-        raise BadInput(f"--network takes 1 to {LONGEST_MIN} minutes.", "network")
+        raise BadInput(f"--network must be 1 to {LONGEST_MIN} minutes.", "network")
     names = checked_names(arguments.name)
     served = house.serving.start(
         Wanted(arguments.network, not arguments.plain, names, address=arguments.address)
@@ -132,17 +132,17 @@ def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
     print(f"Phones nearby: {' or '.join(served.urls)} for {arguments.network} min.", flush=True)
     if served.fingerprint:
         print(f"Fingerprint of the certificate made here: {served.fingerprint}", flush=True)
-    print(f"Good for two minutes, to pair one phone: {words}", flush=True)
+    print(f"Valid for 2 min, for one phone: {words}", flush=True)
     print("Then confirm the phone on this computer, on the page Phone.", flush=True)
 
 
 def _bound(port: int) -> Listener:
     """A listening socket on loopback; BadInput when the port cannot be had."""
     if not 0 <= port <= 65535:
-        raise BadInput(f"Port {port} does not exist; ports go from 0 to 65535.", "port")
+        raise BadInput(f"Port {port} does not exist. Use 0 to 65535.", "port")
     try:
         return listening(HOST, port, Limits(LOOPBACK_IN_ALL, LOOPBACK_IN_ALL))
     except OSError as error:
         raise BadInput(
-            f"Port {port} is taken ({error.strerror}); choose another with --port.", "port"
+            f"Port {port} is in use ({error.strerror}). Choose another with --port.", "port"
         ) from None

@@ -25,10 +25,10 @@ def stack(arguments: argparse.Namespace) -> int:
     """Put pictures together and print what came of it."""
     for what, given, known in (
         ("rule", arguments.combine, COMBINE_WORDS),
-        ("way to lay frames", arguments.align, ALIGN_WORDS),
+        ("alignment", arguments.align, ALIGN_WORDS),
     ):
         if given not in known:
-            raise BadInput(f"There is no {what} named {given}; there are {', '.join(known)}.")
+            raise BadInput(f"Unknown {what} {given}. Use one of {', '.join(known)}.")
     asked, files = _asked(arguments)
     folder = arguments.work or Path(tempfile.mkdtemp(prefix="oxlen-stack-"))
     folder.mkdir(parents=True, exist_ok=True)
@@ -79,7 +79,7 @@ def _place(text: str) -> tuple[float, float]:
     try:
         x, y = (float(part) for part in text.split(","))
     except ValueError:
-        raise BadInput(f"A place is X,Y as shares of width and height, not {text}.") from None
+        raise BadInput(f"A point is X,Y as shares of width and height, not {text}.") from None
     return x, y
 
 

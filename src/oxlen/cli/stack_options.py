@@ -17,29 +17,27 @@ def add_stack_options(parser: argparse.ArgumentParser) -> None:
     )
     parser.add_argument("--align", default="none", metavar="HOW", help="none, features or stars")
     parser.add_argument("--out", type=Path, metavar="FILE", help="a .tif, .jpg or, from RAW, .dng")
-    parser.add_argument(
-        "--mixed", action="store_true", help="frames have settings of their own, on purpose"
-    )
+    parser.add_argument("--mixed", action="store_true", help="frames have different settings")
     parser.add_argument(
         "--horizon",
         nargs="+",
         default=[],
         metavar="X,Y",
-        help="places of the line under which the land stays, as shares of width and height",
+        help="points of the horizon line, as shares of width and height",
     )
-    parser.add_argument("--close-gaps", action="store_true", help="star trails without pauses")
-    parser.add_argument("--dark", type=Path, metavar="FILE", help="a frame with the lens covered")
+    parser.add_argument("--close-gaps", action="store_true", help="close gaps in star trails")
+    parser.add_argument("--dark", type=Path, metavar="FILE", help="dark frame (lens covered)")
     parser.add_argument(
         "--land",
         type=Path,
         nargs="+",
         default=[],
         metavar="FILE",
-        help="frames of the land alone, blended under the horizon",
+        help="foreground frames, blended under the horizon line",
     )
     parser.add_argument(
-        "--land-lift", type=float, default=0.0, metavar="STOPS", help="the land so much lighter"
+        "--land-lift", type=float, default=0.0, metavar="STOPS", help="foreground brighter by"
     )
     parser.add_argument(
-        "--work", type=Path, metavar="DIR", help="kept there, it goes on after a crash"
+        "--work", type=Path, metavar="DIR", help="work folder, to continue after a crash"
     )

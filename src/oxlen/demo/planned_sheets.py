@@ -20,7 +20,7 @@ def _planned(title: str, intent: str, level: str, **asked: Any) -> SheetBody:
 UNMETERED_SHEETS = (
     _planned(
         "Sail trials from the jetty",
-        "Planned the evening before; meter it there.",
+        "Planned the evening before. Meter it there.",
         "hazy-sun",
         name="hazy sun on the creek",
         lens="long",
@@ -29,7 +29,7 @@ UNMETERED_SHEETS = (
     ),
     _planned(
         "Sluice as a veil",
-        "Water soft, boards sharp; stand clear of the wet sill.",
+        "Soft water, sharp boards. Stay off the wet sill.",
         "overcast",
         name="overcast over the sluice",
         lens="main",
@@ -72,7 +72,7 @@ BENCH_SHEETS = (
 DRAWING_SHEETS = (
     _planned(
         "Kettle drawn with a lamp",
-        "One line of light, the shed wall barely there.",
+        "One line of light, the shed wall barely visible.",
         "starlight",
         name="the shed wall in the dark",
         role="keep-dark",

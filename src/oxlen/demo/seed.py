@@ -51,7 +51,7 @@ def seed_demo(library: Library) -> bool:
         library,
         DAY_SHEETS,
         "Autumn haul-out",
-        place="Kettle Reach, the slip",
+        place="Kettle Reach, the hard",
         window="08:00 to 15:30",
     )
     _seed_unmetered(library, day, UNMETERED_SHEETS)
@@ -93,7 +93,7 @@ def _seed_takes(library: Library, title: str) -> None:
     cache.close()
     with library.writer() as connection:
         on_auto, by_slip = takes_of(connection, row.id)
-        grey = Judgement("rejected", "The paint came out grey.", 1, keywords="hull, auto")
+        grey = Judgement("rejected", "The paint is grey.", 1, keywords="hull, auto")
         change_take(connection, on_auto.id, grey)
         white = Judgement("kept", rating=4, keywords="hull, sun", why="White, with its planks.")
         change_take(connection, by_slip.id, white)

@@ -36,15 +36,15 @@ DAY_SHEETS = (
         "2026:10:03 08:12:00",
         body={
             "light_colour": {"usual": "overcast"},
-            "title": "Tarred hull on the slip",
-            "intent": "Planking readable, cloud kept.",
+            "title": "Tarred hull on the hard",
+            "intent": "Planking readable, cloud held.",
             "support": "handheld",
             "state": "shot",
         },
         spots=[
             _spot("hull", "tarred planks", "subject", x=0.42, y=0.545, place=-2.0),
             _spot("sky", "bright cloud", "keep-bright", x=0.46, y=0.06, place=None),
-            _spot("mud", "slip mud", "keep-dark", x=0.80, y=0.83, place=None),
+            _spot("mud", "yard mud", "keep-dark", x=0.80, y=0.83, place=None),
         ],
     ),
     DemoSheet(
@@ -70,7 +70,7 @@ DAY_SHEETS = (
         body={
             "light_colour": {"usual": "window", "ground": "dark"},
             "title": "Bronze on the shed bench",
-            "intent": "Fitting in window light, shed stays dark.",
+            "intent": "Fitting in window light, dark shed.",
             "support": "handheld",
             "format": "raw",
             "school": {"iso": "floor", "iso_cap": 800},
@@ -90,7 +90,7 @@ LATER_SHEETS = (
         body={
             "light_colour": {"usual": "overcast"},
             "title": "The sluice running",
-            "intent": "Threads of water, timber sharp. Stand clear of the wet sill.",
+            "intent": "Threads of water, sharp timber. Stay off the wet sill.",
             "support": "tripod",
             "format": "raw",
             "looks": [{"look": "texture", "subject": "sluice", "distance_m": 4.7}],
@@ -126,7 +126,7 @@ LATER_SHEETS = (
         "2026:10:03 16:40:00",
         body={
             "title": "Bronze fittings for the shop",
-            "intent": "Metal with its colour, card neutral, no bands.",
+            "intent": "Metal in its own colour, card neutral, no flicker bands.",
             "support": "tripod",
             "format": "raw",
             "school": {"iso": "floor"},
@@ -183,7 +183,7 @@ EVENING_SHEETS = (
                 "mood_reason": "lantern light stays warm",
             },
             "title": "Lantern evening on the quay",
-            "intent": "Night stays night, quay boards glow.",
+            "intent": "Dark night, glowing quay boards.",
             "support": "braced",
             "school": {"iso": "ceiling", "iso_cap": 1600, "exposure": "dark"},
         },
@@ -197,8 +197,8 @@ EVENING_SHEETS = (
         "stars_over_slip.jpg",
         "2026:10:03 21:30:00",
         body={
-            "title": "Stars over the slip",
-            "intent": "Mast against the stars, in the hand first.",
+            "title": "Stars over the hard",
+            "intent": "Mast against the stars, handheld first.",
             "support": "handheld",
             "format": "raw",
             "school": {"exposure": "dark"},

@@ -98,7 +98,7 @@ def read_open_picture(
         notes.append(f"{error.message} The settings were read.")
     if exposure.missing:
         missing = " and ".join(exposure.missing)
-        notes.append(f"{name} has no {missing}. Enter it to get EV100.")
+        notes.append(f"{name} has no {missing}. Enter the exposure to get EV100.")
     reading = PictureReading(
         picture.facts, exposure, meter_offset_stops, frame=frame, spots=(), notes=tuple(notes)
     )

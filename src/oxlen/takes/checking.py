@@ -148,7 +148,7 @@ def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Ite
         why = "the plan has no spots" if not plan.spots else "its spots are clipped or black"
         yield f"Tones not judged: {why}."
     elif on.base is not None and on.where is None:
-        yield ("Tones not judged: the take could not be aligned with the planning picture.")
+        yield "Tones not judged: the take could not be aligned with the planning picture."
     if look.blur is None:
         yield "Sharpness not judged: too little detail that is not clipped."
 

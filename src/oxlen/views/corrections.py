@@ -35,9 +35,9 @@ def _glass(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
     stops, mean = body.picture_glass_stops, None if light.picture is None else light.mean_ev100
     if stops == 0 or mean is None:
         return
-    glass = stops_label(stops)
     words = (
-        f"Shot through a {glass} filter: the scene is {glass} brighter, mean {ev_label(mean)} "
+        f"Shot through a {stops:.1f}-stop filter: the scene is {stops_label(stops)} brighter, "
+        f"mean {ev_label(mean)} "
         f"instead of {ev_label(mean - stops)}."
     )
     yield Correction(id="glass", words=words, doubt=_doubt(mean), patch={PICTURE_GLASS: 0.0})

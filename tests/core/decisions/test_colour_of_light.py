@@ -83,7 +83,7 @@ class CameraNeutral(unittest.TestCase):
             self.assertAlmostEqual(1e6 / found.temperature.cct_k, 1e6 / at, delta=0.1)
 
     def test_a_colour_no_light_has_is_refused(self):
-        with self.assertRaisesRegex(BadInput, "no light"):
+        with self.assertRaisesRegex(BadInput, "not neutral"):
             camera_neutral_light(np.array([1.0, 0.01, 0.01]), (self.COLD,))
 
     def test_a_raw_tone_is_shown_as_a_picture_balanced_for_daylight_would(self):
@@ -161,7 +161,7 @@ class Dialled(unittest.TestCase):
         line = self.line(lamps=(PANEL, BULB))
         self.assertEqual(line.value, 5600)
         self.assertIn("185 mired apart", line.notes[0])
-        self.assertIn("favours the bench", line.notes[0])
+        self.assertIn("suits the bench", line.notes[0])
         self.assertTrue(any("CRI" in note for note in line.notes))
         near = LitBy("the other panel", 5200.0)
         mixed = self.line(lamps=(PANEL, near))
@@ -173,7 +173,7 @@ class Dialled(unittest.TestCase):
         left = self.line(file_format="raw", usual="sun", school="leave")
         self.assertEqual((left.value, left.because), ("auto", "leave"))
         processed = self.line(usual="sun", school="leave")
-        self.assertIn("keeps what it chose", processed.reason)
+        self.assertIn("keep the phone's choice", processed.reason)
 
     def test_light_that_is_the_picture_keeps_most_of_its_colour(self):
         # 0.15 of the way in mired from daylight of 5500 K to the sunset's 2800 K, as it was seen; a

@@ -44,7 +44,7 @@ class Conflicts(unittest.TestCase):
         nearest = min(MANUAL.shutter_s, key=lambda t: abs(math.log2(t / wanted_s)))
         self.assertEqual((decision.slip.iso, decision.slip.shutter_s), (200.0, nearest))
         iso = next(one for one in decision.dialled.settings if one.field == "iso")
-        self.assertEqual(iso.reason, "You leave ISO at 200")
+        self.assertEqual(iso.reason, "You fixed ISO 200")
         dark = plan(ask_brief(WHERRY, readings=[subject(1.0)], school=school), ask=True)
         self.assertEqual(dark.conflict.between, ("hold", "iso_fixed"))
         freed = next(one for one in dark.trades if one.id == "free_iso")
@@ -105,7 +105,7 @@ class Conflicts(unittest.TestCase):
         decision = plan(made)
         self.assertEqual(decision.conflict.between, ("device_iso", "noise"))
         self.assertEqual(decision.conflict.short_by_stops, 0.0)
-        self.assertIn("however much light", decision.conflict.sentence)
+        self.assertIn("no ISO of this phone", decision.conflict.sentence)
         noise = next(limit for limit in searched(made).limits if limit.id == "noise")
         self.assertIn("at no ISO", noise.reason)
         offered = {trade.id for trade in decision.trades}
@@ -117,7 +117,7 @@ class Conflicts(unittest.TestCase):
         lamp = ask_lamp(7.0, "slow lamp")
         found = conflict(subject(7.0), flicker=lamp, hold=Hold(stabiliser_stops=1.0))
         self.assertEqual(found.between, ("flicker", "hold"))
-        words = "To show no bands takes 0.3 s or longer; your safe shutter is 1/12 s."
+        words = "No flicker needs 0.3 s or longer; your safe shutter is 1/12 s."
         self.assertEqual(found.sentence, words)
 
 
@@ -128,7 +128,7 @@ class ShutterWords(unittest.TestCase):
 
     def test_a_shutter_asked_for_is_named_only_where_it_comes_first(self):
         asked = Strategy(shutter_s=1 / 50)
-        self.assertIn("The nearest to 1/50 s that", self.why(school=asked, support="tripod"))
+        self.assertIn("Nearest possible to 1/50 s", self.why(school=asked, support="tripod"))
         floored = Strategy(iso="floor", shutter_s=1 / 50)
         self.assertNotIn("1/50", self.why(school=floored, support="tripod"))
 

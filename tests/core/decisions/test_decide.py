@@ -186,7 +186,7 @@ class Worked(unittest.TestCase):
         decision = plan(made)
         self.assertGreaterEqual(decision.slip.ev100_set, 12.1 - 2.5)
         self.assertIn("highlights", decision.binding)
-        self.assertIn("highlight guard", decision.reasons[0].text)
+        self.assertIn("Highlight protection", decision.reasons[0].text)
 
     def test_the_guard_goes_by_the_strongest_colour_and_names_it(self):
         def guarded(first_stops):
@@ -201,7 +201,7 @@ class Worked(unittest.TestCase):
         self.assertAlmostEqual(plain.search.aim.guard_ev100, 14.2 - 2.5)
         self.assertAlmostEqual(blue.search.aim.guard_ev100, 14.6 - 2.5)
         self.assertGreaterEqual(blue.slip.ev100_set, 14.6 - 2.5)
-        self.assertIn("strongest colour lies 0.6 stop above", blue.reasons[0].text)
+        self.assertIn("strongest colour is 0.6 stop brighter", blue.reasons[0].text)
         self.assertNotIn("strongest colour", plain.reasons[0].text)
         with self.assertRaisesRegex(OutOfRange, "channel_stops"):
             PlacedReading("keep-bright", 14.0, channel_stops=-1.0)
@@ -244,7 +244,7 @@ class Worked(unittest.TestCase):
 
     def test_under_exposure_by_the_meter_is_said_in_words(self):
         decision = plan(replace(brief(4, -3.0), scene_mean_ev100=4.0))
-        self.assertIn("under-exposed; it is meant", decision.reasons[0].text)
+        self.assertIn("under-exposed. That is intended", decision.reasons[0].text)
 
     def test_default_places(self):
         dark = ask_brief(
@@ -262,7 +262,7 @@ class Worked(unittest.TestCase):
         )
 
     def test_refusals(self):
-        with self.assertRaisesRegex(BadInput, "at least one reading"):
+        with self.assertRaisesRegex(BadInput, "Add a reading"):
             plan(ask_brief(WHERRY))
         with self.assertRaisesRegex(NotFound, "no lens named porthole"):
             plan(brief(5, lens_id="porthole"))

@@ -21,9 +21,9 @@ def reasons(ev, **more):
 class Reasons(unittest.TestCase):
     def test_iso(self):
         rows = [
-            (12, {}, "device_iso", "The lowest this phone has"),
-            (2, {"school": Strategy("floor")}, "hold", "inside the 1/3 s of “hold still”"),
-            (3, {}, "steady", "Keeps 1/8 s, 1.4 stops inside “hold still”"),
+            (12, {}, "device_iso", "Lowest of this phone"),
+            (2, {"school": Strategy("floor")}, "hold", "keeps 1/3 s of “hold still”"),
+            (3, {}, "steady", "1/8 s, 1.4 stops inside “hold still”"),
             (-1.7, {}, "device_iso", "Highest of this phone"),
             (1, {"school": Strategy("ceiling", 800)}, "iso_cap", "Your ISO cap"),
             (3, {"school": Strategy("ceiling", 3200)}, "ceiling", "2.1 stops inside “hold still”"),
@@ -31,9 +31,9 @@ class Reasons(unittest.TestCase):
                 4,
                 {"school": Strategy("shutter_first", shutter_s=0.1)},
                 "shutter_first",
-                "What 1/10 s asks for",
+                "For 1/10 s",
             ),
-            (-6, {"support": "tripod"}, "device_shutter", "within this phone's shutters: 30 s"),
+            (-6, {"support": "tripod"}, "device_shutter", "reaches the exposure: 30 s"),
         ]
         for ev, more, because, words in rows:
             with self.subTest(words):
@@ -42,13 +42,13 @@ class Reasons(unittest.TestCase):
                 self.assertIn(words, found.text)
 
     def test_shutter(self):
-        self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs it for EV 12.0")
+        self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs it at EV 12.0")
         self.assertIn("Handheld, 24 mm", reasons(2)["shutter_s"].text)
         first = Strategy("shutter_first", shutter_s=1 / 250)
         self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
 
     def test_lens(self):
-        self.assertIn("first lens; it fixes the aperture at f/1.8", reasons(9)["lens"].text)
+        self.assertIn("first lens. Fixed aperture f/1.8", reasons(9)["lens"].text)
         self.assertIn("Your choice", reasons(9, lens_id="long")["lens"].text)
 
     def test_exposure_says_where_the_subject_is_put(self):

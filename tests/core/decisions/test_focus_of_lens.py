@@ -131,7 +131,7 @@ class Line(unittest.TestCase):
 
     def test_too_near_says_what_would_do(self):
         notes = self.line(distance_m=0.06).notes
-        self.assertIn("no nearer than 10 cm", notes[0])
+        self.assertIn("Nearest focus of Main is 10 cm", notes[0])
         self.assertIn("Ultra-wide", notes[0])
         self.assertIn("7 dioptres", notes[0])
         beyond = self.line(distance_m=0.3, clip_on=TEN).notes
@@ -142,7 +142,7 @@ class Line(unittest.TestCase):
         self.assertEqual((near.label, near.because), ("0 (10 cm)", "reach"))
         self.assertIn("hold it 10 cm away", near.reason)
         far = self.line(distance_m=0.5, clip_on=TEN)
-        self.assertIn("go as near as 10 cm", far.reason)
+        self.assertIn("only from 10 cm", far.reason)
 
     def test_of_any_lens_one_that_focuses_so_near_is_taken(self):
         for distance_m, lens in ((0.05, "ultra-wide"), (0.5, "main")):
@@ -157,7 +157,7 @@ class Line(unittest.TestCase):
             loaf = PlacedReading("subject", 9.0, 0.0, name="loaf")
             made = ask_brief(WHERRY, readings=(loaf,)).asking(FOCUS, Focus(on=on))
             notes[on] = " ".join(plan(made).dialled[FOCUS.name].notes)
-        self.assertIn("the exposure is for “loaf”, focus for “the crust”", notes["the crust"])
+        self.assertIn("Exposure is for “loaf”, focus for “the crust”", notes["the crust"])
         self.assertNotIn("Two points", notes["The loaf"])
 
     def test_a_deep_subject_takes_frames_whose_depths_meet(self):
@@ -178,7 +178,9 @@ class Line(unittest.TestCase):
     def test_the_background_is_judged_and_the_phones_own_blur_offered(self):
         soft = self.line(distance_m=1.0, background_m=3.0).notes
         self.assertTrue(any("Soft background" in note for note in soft), soft)
-        self.assertTrue(any("melts" in n for n in self.line(distance_m=0.1, background_m=9).notes))
+        self.assertTrue(
+            any("fully blurred" in n for n in self.line(distance_m=0.1, background_m=9).notes)
+        )
 
     def test_a_clip_on_chooses_its_lens_and_shortens_what_the_hand_holds(self):
         bare = self.brief(support="handheld", distance_m=0.1)
@@ -226,4 +228,4 @@ class WhereSharp(unittest.TestCase):
         self.assertLess(on_soft.ratio, 0.7)
         self.assertIn("Other parts are", verdict_words(on_soft, "the cleat"))
         plain = spot_verdict(found, Spot("s", 0.5, 0.08, r=0.04))
-        self.assertIn("too little detail", verdict_words(plain))
+        self.assertIn("Too little detail", verdict_words(plain))

@@ -146,11 +146,11 @@ class AfterTheTake(unittest.TestCase):
         asked = Drawing(what="heart", dim_stops=3.0)
         for how, words, field in (
             ({}, "As planned", None),
-            ({"ground": -3.0}, "The ground lies 3.0 stops under mid", "parts"),
-            ({"line": 5.0}, "burnt white", "dim_stops"),
+            ({"ground": -3.0}, "The background is visible, 3.0 stops under mid", "parts"),
+            ({"line": 5.0}, "line clips", "dim_stops"),
             ({"line": -1.6}, "thin", "dim_stops"),
             ({"height": 1.1}, "left the frame", "height_m"),
-            ({"tail": True}, "tail was left", "margin_s"),
+            ({"tail": True}, "tail is visible", "margin_s"),
         ):
             with self.subTest(words):
                 seen = seen_drawing(self.take(**how), BOX)
@@ -162,5 +162,5 @@ class AfterTheTake(unittest.TestCase):
     def test_no_line_is_said_plainly(self):
         dark = np.full((100, 120), 0.001, dtype=np.float32)
         told = corrected_drawing(seen_drawing(dark, BOX), Drawing(what="heart"))
-        self.assertIn("No line is seen", told.words[0])
+        self.assertIn("No line visible", told.words[0])
         self.assertEqual(replace(told.drawing), Drawing(what="heart"))

@@ -74,7 +74,7 @@ class Chances(unittest.TestCase):
             tested = np.random.default_rng(1).normal(miss, 0.15, 200_000)
             wanted = min(0.97, float(np.mean(np.abs(tested) <= within)))
             self.assertAlmostEqual(found.tested_share, wanted, delta=0.005)
-            self.assertIn("With one test frame first", found.words)
+            self.assertIn("After a test shot", found.words)
 
     def test_handheld_the_hand_counts_too(self):
         held, stood = (
@@ -86,7 +86,7 @@ class Chances(unittest.TestCase):
     def test_a_sure_reading_on_a_tripod_is_as_sure_as_anything(self):
         found = chance_of(self.planned("tripod", plus_minus_stops=0.0))
         self.assertEqual((found.share, found.tested_share), (0.97, 0.97))
-        self.assertEqual(found.words, "About 97 in 100 come out.")
+        self.assertEqual(found.words, "About 97 of 100 shots work.")
 
 
 class Shapes(unittest.TestCase):

@@ -114,12 +114,12 @@ class Showing(unittest.TestCase):
     def test_words_for_what_no_shutter_gives(self):
         texture = ask_show("it", Mover(2, 6), look_of("texture"))
         rows = [
-            ({"show": (texture,), "frames": Frames(40, 0.3)}, "40 frozen copies of it, not flow"),
+            ({"show": (texture,), "frames": Frames(40, 0.3)}, "40 copies of it, not flow"),
             (
                 {"show": (replace(texture, width_m=2.0),), "frames": Frames(9, 0.2)},
                 "9 frames have 1.6 s of gaps between them; as threads it takes 1.3 s in all",
             ),
-            ({"show": (replace(texture, share_min=0.5),)}, "takes 1.6 s, the longest allows only"),
+            ({"show": (replace(texture, share_min=0.5),)}, "needs 1.6 s, the longest allows only"),
             ({"show": (texture,)}, "from 0.32 s to 1.3 s"),
         ]
         for wishes, words in rows:
@@ -197,7 +197,7 @@ class Filters(unittest.TestCase):
 class Refusals(unittest.TestCase):
     def test_unknown_names_and_absurd_numbers(self):
         for find in (look_of, mover_preset, use_of):
-            with self.assertRaisesRegex(NotFound, "there are"):
+            with self.assertRaisesRegex(NotFound, "Use one of"):
                 find("nothing")
         for make in (
             lambda: Hold(burst=0),

@@ -63,4 +63,4 @@ class Ramp(unittest.TestCase):
         self.assertEqual(still[-1].frames, 60)
         self.assertEqual(len(ramp_steps(decided(0.0))), 1)
         line = decided(-0.2).dialled["frames"]
-        self.assertIn("the light falls by 0.2 stops a minute", line.reason)
+        self.assertIn("The light falls by 0.2 stops a minute", line.reason)

@@ -206,14 +206,14 @@ class Line(unittest.TestCase):
         # 3.1 stops over the subject: processed holds 2.5, RAW 3.26.
         self.assertEqual(advised.dialled["format"].value, "raw")
         self.assertLess(advised.slip.ev100_set, as_asked.slip.ev100_set - 0.3)
-        self.assertIn("Better RAW", as_asked.dialled["format"].notes[0])
+        self.assertIn("RAW would be better", as_asked.dialled["format"].notes[0])
 
     def test_merging_is_named_where_the_dark_is_noisy_and_nothing_moves(self):
         readings = (PlacedReading("subject", 2.0, 0.0), PlacedReading("keep-dark", -1.0))
         still = ask_brief(WHERRY, readings=readings, support="tripod", file_format="raw")
         at = still.asking(STRATEGY, Strategy(shutter_s=0.2))
         said = " ".join(plan(at).dialled[FORMAT.name].notes)
-        found = re.search(r"of 6 frames takes the dark from SNR (\d+) to (\d+)", said)
+        found = re.search(r"of 6 frames raises shadow SNR from (\d+) to (\d+)", said)
         now, then = map(int, found.groups())
         self.assertTrue(2.0 * now < then < 2.6 * now, said)
         walker = replace(at, freeze=(ask_freeze("walker", Mover(1.4, 60.0), "circle"),))
@@ -254,11 +254,11 @@ class SetUp(unittest.TestCase):
     def test_only_what_applies_is_listed(self):
         plain = " ".join(self.texts(brief()))
         self.assertIn("volume key", plain)
-        for words in ("Self-timer", "silenced", "close-up", "Faster"):
+        for words in ("Self-timer", "Silence", "close-up", "Faster"):
             self.assertNotIn(words, plain)
         night = brief(support="tripod", file_format="raw").asking(SKY, Sky())
         told = " ".join(self.texts(night, 10.0))
-        for words in ("RAW saving on", "Remote", "silenced", "Grid on"):
+        for words in ("RAW saving on", "Use a remote", "Silence", "Grid on"):
             self.assertIn(words, told)
         walker = ask_freeze("walker", Mover(1.4, 6.0), "circle")
         self.assertIn("Faster shooting on", self.texts(brief(freeze=(walker,))))

@@ -49,7 +49,7 @@ class Aims(unittest.TestCase):
     def test_a_silhouette_places_the_ground_behind(self):
         made = brief(SUBJECT, self.SKY, school=Strategy(exposure="silhouette"))
         self.assertAlmostEqual(exposure_aim(made).placed_ev100, 12.0)
-        self.assertIn("a shape without detail", aim_sentences(made, exposure_aim(made))[-1])
+        self.assertIn("a silhouette without detail", aim_sentences(made, exposure_aim(made))[-1])
         close = brief(PlacedReading("subject", 11.0), self.SKY, school=made[STRATEGY])
         self.assertIn("something brighter", aim_sentences(close, exposure_aim(close))[-1])
 
@@ -141,7 +141,7 @@ class Range(unittest.TestCase):
         low, high = tonal_span(made, 50.0), tonal_span(made, 3200.0)
         self.assertGreater(low.raw.range_stops, low.processed.range_stops)
         self.assertGreater(low.raw.range_stops, high.raw.range_stops + 3)
-        self.assertIn("fits in one processed", low.words)
+        self.assertIn("Fits in one processed", low.words)
         self.assertIn("exposures", high.words)
         self.assertIsNone(tonal_span(brief(), 50.0))
 
@@ -218,4 +218,4 @@ class LensChoice(unittest.TestCase):
         self.assertEqual(off, sorted(off))
         any_lens = plan(replace(brief(framing=sized), lens_id="any"))
         self.assertEqual(any_lens.slip.lens, found[0].lens_id)
-        self.assertIn("Ranks first", next(r.text for r in any_lens.reasons if r.value == "lens"))
+        self.assertIn("Best lens", next(r.text for r in any_lens.reasons if r.value == "lens"))

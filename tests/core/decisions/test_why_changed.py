@@ -58,8 +58,8 @@ class WhyChanged(unittest.TestCase):
         found = why_changed(brief(10.0), brief(10.0).asking(LENS, "long").lit(-40.0))
         self.assertEqual(
             found.sentence,
-            "There is no slip any more, because the light is 40.0 stops weaker and "
-            "“Lens, fixed aperture” was asked otherwise.",
+            "There is no slip now, because the light is 40.0 stops weaker and "
+            "“Lens, fixed aperture” changed.",
         )
         self.assertEqual(found.causes[0].moved_stops, math.inf)
 

@@ -100,7 +100,7 @@ class LostSpots(unittest.TestCase):
             TakeSettings(50, 1 / 60), (SeenSpot("card", 0.0),), is_raw=True, cast_mired=40
         )
         found = check_take(TakeSettings(50, 1 / 60, 5000.0), planned, take)
-        self.assertIn("this take can be developed so", found.change.words)
+        self.assertIn("Correct it in development", found.change.words)
         self.assertAlmostEqual(found.change.white_k, 1e6 / (200 + 40))
 
 

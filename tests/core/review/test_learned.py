@@ -93,7 +93,7 @@ class Chances(unittest.TestCase):
         # Within a stop at 1.5 stops sigma: erf(1/1.5/√2) = 0.495, less what the steps miss.
         self.assertAlmostEqual(guess.share, 0.495, delta=0.03)
         self.assertGreater(guess.tested_share, 0.9)
-        self.assertIn("With one test frame first", guess.words)
+        self.assertIn("After a test shot", guess.words)
 
     def test_the_hand_lowers_it(self):
         held = chance_of(plan(self.brief(0.3, "handheld")))

@@ -97,11 +97,11 @@ class WhatElseIsOff(unittest.TestCase):
 
     def test_each_fault_asks_for_what_mends_it(self):
         for more, what, why, words in (
-            ({"bands_share": 0.2}, "bands", "20% deep", "whole pulses of the lamp"),
-            ({"cut_off": ("hull",)}, "frame", "hull lies across", "Step back"),
-            ({"cut_off": ("hull", "mast")}, "frame", "hull and mast lie across", "Step back"),
+            ({"bands_share": 0.2}, "bands", "20% deep", "matches the lamp's pulses"),
+            ({"cut_off": ("hull",)}, "frame", "hull is cut", "Step back"),
+            ({"cut_off": ("hull", "mast")}, "frame", "hull and mast are cut", "Step back"),
             ({"cleaner_stops": -2.0}, "nothing", "4.0× noisier", "or RAW"),
-            ({"lean_deg": 1.5}, "level", "leans by 1.5°", "1.5° clockwise"),
+            ({"lean_deg": 1.5}, "level", "Tilted by 1.5°", "1.5° clockwise"),
             ({"cast_mired": -30.0}, "white", "30 mired too cool", "to 6600 K"),
         ):
             with self.subTest(more):
@@ -113,10 +113,10 @@ class WhatElseIsOff(unittest.TestCase):
     def test_a_phone_nobody_held_was_moved_and_is_not_to_be_braced(self):
         shaken = BlurCause("shake", 6.0, 20.0, shared=1.0)
         held = self.change(blur=shaken)
-        self.assertIn("The hand shook", held.why)
+        self.assertIn("Camera shake", held.why)
         firm = self.change(blur=shaken, is_firm=True)
         self.assertEqual(firm.what, "steady")
-        self.assertIn("moved on its stand: all of it is smeared by 6 px", firm.why)
+        self.assertIn("moved on its support: everything is smeared by 6 px", firm.why)
         self.assertNotIn("hand", firm.why + firm.words)
         # Out of focus is out of focus, on a tripod too.
         soft = self.change(blur=BlurCause("defocus", 6.0, None, shared=1.0), is_firm=True)

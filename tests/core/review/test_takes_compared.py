@@ -11,16 +11,23 @@ FIRST = TakenWith(50.0, 1 / 100, 1.8, 5500.0, "Main")
 class Compared(unittest.TestCase):
     def test_each_thing_dialled_otherwise_is_told_once(self):
         for change, words in (
-            ({"iso": 400.0}, ["ISO 400 for 50: 3.0 stops more", "In all 3.0 stops brighter"]),
+            (
+                {"iso": 400.0},
+                ["ISO 400 instead of 50: 3.0 stops more", "Total: 3.0 stops brighter"],
+            ),
             (
                 {"shutter_s": 1 / 400},
-                ["1/400 s for 1/100 s: 2.0 stops less", "In all 2.0 stops darker"],
+                ["1/400 s instead of 1/100 s: 2.0 stops less", "Total: 2.0 stops darker"],
             ),
-            ({"white_k": 4000.0}, ["White 4000 K for 5500 K: cooler"]),
+            ({"white_k": 4000.0}, ["White balance 4000 K instead of 5500 K: cooler"]),
             ({"is_raw_too": True}, ["With RAW"]),
             (
                 {"lens": "Long", "f_number": 3.6},
-                ["Long for Main", "f/3.6 for f/1.8: −2.0 stops", "In all 2.0 stops darker"],
+                [
+                    "Long instead of Main",
+                    "f/3.6 instead of f/1.8: −2.0 stops",
+                    "Total: 2.0 stops darker",
+                ],
             ),
         ):
             with self.subTest(change):

@@ -95,7 +95,7 @@ class Framing(unittest.TestCase):
         part = seen_through(flat(size=(720, 960)), long, long.modes[0])
         self.assertLess(part.width_px, 400)
         wide = phone.lens("ultra-wide")
-        with self.assertRaisesRegex(BadInput, "take a longer lens"):
+        with self.assertRaisesRegex(BadInput, "Use a longer lens"):
             seen_through(flat(), wide, wide.modes[0])
 
     def test_a_quick_look_has_the_same_light(self):

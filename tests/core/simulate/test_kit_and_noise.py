@@ -71,7 +71,7 @@ class Ladders(unittest.TestCase):
         phone = shipped_profiles()["wherry-3"].to_phone()
         self.assertEqual(phone.lens(None).id, "main")
         self.assertEqual(phone.lens("main").mode("50mp").width_px, 8160)
-        with self.assertRaisesRegex(NotFound, "it has 12mp, 50mp"):
+        with self.assertRaisesRegex(NotFound, "It has 12mp, 50mp"):
             phone.lens("main").mode("100mp")
 
     def test_read_noise_between_measured_isos(self):

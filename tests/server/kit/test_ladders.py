@@ -72,7 +72,7 @@ class Ladders(WithApp):
     async def test_a_point_between_wrong_neighbours_is_refused_by_name(self):
         wrong = await self.keep(value=0.75, distance_m=0.12)
         self.assertEqual(wrong.status_code, 422)
-        self.assertIn("12 cm at 0.75 does not go with 43 cm at 0.7 and", wrong.json()["detail"])
+        self.assertIn("12 cm at 0.75 contradicts 43 cm at 0.7 and", wrong.json()["detail"])
         off = await self.keep(value=1.4)
         self.assertIn("from 0 to 1", off.json()["detail"])
         self.assertEqual((await self.keep(value=0.5, lens="none")).status_code, 404)

@@ -87,7 +87,7 @@ class OwnPhone(WithApp):
         self.assertIn("A pixel holds", found["words"])
         self.assertEqual(len(found["plot"]["series"]), 2)
         used = (await self.http.post(f"/api/measurements/{begun['id']}/use")).json()
-        self.assertEqual(used["state"], "saved")
+        self.assertEqual(used["state"], "kept")
         phones = (await self.http.get("/api/kit/phones")).json()
         now = next(one for one in phones if one["profile"]["id"] == profile["id"])
         self.assertEqual(now["origins"][well["path"]]["origin"], "measured")
@@ -99,7 +99,7 @@ class OwnPhone(WithApp):
 
     async def test_a_shipped_phone_is_measured_in_a_copy_and_old_figures_can_stay(self):
         begun = await self.begin("wherry-3", "battery", "12mp")
-        self.assertIn("Battery at start is still to be said", begun["missing"])
+        self.assertIn("Battery at start is missing", begun["missing"])
         given = {"start_percent": 80, "end_percent": 74, "minutes": 10}
         path = f"/api/measurements/{begun['id']}"
         said = (await self.http.put(f"{path}/given", json={"given": given})).json()
@@ -176,7 +176,7 @@ class OwnPhone(WithApp):
         )
         sheet = taken.json()["sheet"]
         self.assertIn("Skerry Yawl 4, which is not in your kit", sheet["answer"]["phone_note"])
-        self.assertIn("34 mm at f/2.4", sheet["answer"]["phone_note"])
+        self.assertIn("34 mm, f/2.4", sheet["answer"]["phone_note"])
         self.assertIn("f/2.4", sheet["answer"]["lines"][0]["reason"])
         mine = await self.http.post(f"/api/sheets/{sheet['id']}/phone")
         self.assertEqual(mine.status_code, 201, mine.text)

@@ -97,7 +97,7 @@ class Cards(WithApp):
         bare = {"title": "Nothing read yet", "phone": "wherry-3"}
         empty = (await self.http.post(f"/api/outings/{self.outing}/sheets", json=bare)).json()
         page = (await self.http.get(f"/api/outings/{self.outing}/card.html")).text
-        self.assertIn("Drop a picture, or give a reading", page)
+        self.assertIn("Drop a picture or add a reading", page)
         count = page.count("<article")
         paper = (await self.http.get(f"/api/outings/{self.outing}/card.pdf")).content
         self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper)), count)

@@ -153,7 +153,7 @@ class OutingFiles(Carrying):
             (
                 0,
                 f"{path}: “Haul-out”, 1 sheet, 2 pictures"
-                " without places, names and serial numbers.\n",
+                " without location, names and serial numbers.\n",
             ),
         )
         back = oxlen("outing-in", path, "--data", self.other.folder)

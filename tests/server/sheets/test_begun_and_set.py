@@ -159,7 +159,7 @@ class Measures(WithApp):
         path = f"/api/sheets/{processed['id']}/white"
         silent = (await self.http.get(path, params=place)).json()
         self.assertIsNone(silent["cct_k"])
-        self.assertIn("at which kelvin", silent["warning"])
+        self.assertIn("does not contain its kelvin", silent["warning"])
         told = (await self.http.get(path, params={**place, "dial_k": 5000})).json()
         # A grey patch has no cast: the light is what was dialled.
         self.assertAlmostEqual(1e6 / told["cct_k"], 200, delta=1)

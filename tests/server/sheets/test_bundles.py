@@ -53,11 +53,11 @@ class Bundles(WithApp):
         self.assertIn("2.0 stops", told["causes"][0])
         await self.edit(title="Oars, again")
         same = (await self.http.get(f"{self.path}/why")).json()["sentence"]
-        self.assertTrue(same.startswith("Nothing that was read or asked"))
+        self.assertTrue(same.startswith("Nothing changed"))
         school = {**(await self.http.get(self.path)).json()["body"]["school"], "iso_fixed": 800}
         await self.edit(school=school)
         fixed = (await self.http.get(f"{self.path}/why")).json()
-        self.assertIn("“Strategy” was asked otherwise", fixed["sentence"])
+        self.assertIn("“Strategy” changed", fixed["sentence"])
         both = (await self.http.get(f"{self.path}/why?bundle={saved[0]['id']}")).json()
         self.assertIn("since “Morning” was saved", both["since"])
         self.assertIn("stronger", both["sentence"])

@@ -54,7 +54,7 @@ class Development(WithApp):
         recipe = {"exposure_stops": 0.7, "shadows_stops": 1.0}
         await self.http.put(f"{self.path}/recipe", json={"recipe": recipe})
         found = (await self.http.get(f"{self.path}/development")).json()
-        self.assertEqual(found["saved"]["shadows_stops"], 1.0)
+        self.assertEqual(found["kept"]["shadows_stops"], 1.0)
         all_kept = (await self.http.get("/api/recipes")).json()
         self.assertEqual([one["take_id"] for one in all_kept], [self.take["id"]])
         await self.http.put(f"{self.path}/recipe", json={"recipe": None})

@@ -210,9 +210,9 @@ class DryRuns(WithApp):
     async def test_what_becomes_of_a_take_is_kept(self):
         sheet = await self.scene_sheet(spots=[SPOT])
         path = f"/api/takes/{(await self.shoot(sheet))['id']}"
-        await self.http.patch(path, json={"state": "saved"})
+        await self.http.patch(path, json={"state": "kept"})
         noted = (await self.http.patch(path, json={"note": "hold it level"})).json()
-        self.assertEqual((noted["state"], noted["note"]), ("saved", "hold it level"))
+        self.assertEqual((noted["state"], noted["note"]), ("kept", "hold it level"))
         await self.http.delete(path)
         takes = f"/api/sheets/{sheet['id']}/takes"
         self.assertEqual((await self.http.get(takes)).json(), [])
@@ -255,7 +255,7 @@ class DryRuns(WithApp):
         plain = await self.sheet_with_picture(jpeg(corners(), exif(iso=None)))
         refused = await self.http.get(f"/api/sheets/{plain['id']}/dry-run")
         self.assertEqual(refused.status_code, 422)
-        self.assertIn("light to go by", refused.json()["detail"])
+        self.assertIn("a picture or a reading", refused.json()["detail"])
         shot = await self.http.post(f"/api/sheets/{plain['id']}/bench-shot", json={"auto": True})
         self.assertIn("no scene", shot.json()["detail"])
         wide = await self.scene_sheet("varnish-tins")

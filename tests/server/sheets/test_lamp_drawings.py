@@ -64,5 +64,5 @@ class LampDrawings(WithApp):
         found = await self.http.get(f"/api/takes/{took.json()[-1]['id']}/drawing")
         self.assertEqual(found.status_code, 200, found.text)
         told = found.json()
-        self.assertIn("burnt white", told["words"][0])
+        self.assertIn("line clips", told["words"][0])
         self.assertGreater(told["patch"]["drawing"]["dim_stops"], 0.4)

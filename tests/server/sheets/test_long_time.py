@@ -79,6 +79,6 @@ class LongTime(WithApp):
             took = await self.http.post(f"{self.path}/takes?name={name}", content=data)
         asked["takes"] = [one["id"] for one in took.json()]
         untimed = await self.http.post(f"{self.path}/flow", json=asked)
-        self.assertIn("how far apart", untimed.json()["detail"])
+        self.assertIn("have no times", untimed.json()["detail"])
         told = await self.http.post(f"{self.path}/flow", json={**asked, "apart_s": 0.5})
         self.assertIn("too plain", told.json()["detail"])

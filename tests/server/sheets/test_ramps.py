@@ -28,7 +28,7 @@ class Ramps(WithApp):
         sheet, takes = await self.takes((whole, "20:00:00"), (fell, "20:04:00"))
         found = (await self.measured(sheet, takes)).json()
         self.assertAlmostEqual(found["stops_min"], -0.25, delta=0.03)
-        self.assertRegex(found["words"], r"^−0\.2\d stops a minute, by 2 takes over 4 minutes$")
+        self.assertRegex(found["words"], r"^−0\.2\d stops a minute, from 2 takes over 4 min$")
 
     async def test_takes_that_cannot_tell_are_refused_by_what_they_lack(self):
         sheet, takes = await self.takes((corners(), "20:00:00"), (corners(), "20:00:00"))

@@ -127,7 +127,7 @@ class Logbook(WithApp):
             ({"words": 'rud" OR "'}, []),
             ({"iso_min": 400}, ["Källa at dusk"]),
             ({"iso_max": 50, "state": "new"}, ["Rudder"]),
-            ({"state": "saved"}, []),
+            ({"state": "kept"}, []),
             ({"order": "iso"}, ["Rudder", "Källa at dusk"]),
             ({"situation": "still", "words": "rudder"}, ["Rudder"]),
             ({"until": "2001"}, []),
@@ -151,7 +151,7 @@ class Logbook(WithApp):
 
     async def test_several_are_judged_at_once_or_none(self):
         ids = [one["id"] for one in (await self.http.get("/api/logbook")).json()["entries"]]
-        change = {"state": "saved", "rating": 4, "keywords": "wood, dusk"}
+        change = {"state": "kept", "rating": 4, "keywords": "wood, dusk"}
         done = await self.http.patch("/api/takes", json={"ids": ids, "change": change})
         self.assertEqual(done.json(), {"changed": 2})
         self.assertEqual(len(await self.found(words="dusk wood", rating=4)), 2)
@@ -220,7 +220,7 @@ class Xmp(unittest.TestCase):
         words = ("hull", 'the "white" one')
         one = Sidecar("a" * 64, 3, "Grey & <dull>", keywords=words, why="for the & light")
         self.assertEqual(read_sidecar(write_sidecar(one)), one)
-        with self.assertRaisesRegex(BadInput, "which picture"):
+        with self.assertRaisesRegex(BadInput, "does not name its picture"):
             read_sidecar("<x/>")
 
     def test_whatever_is_said_is_xml_and_no_rating_is_too_odd(self):

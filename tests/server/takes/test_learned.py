@@ -39,7 +39,7 @@ class LearnedFromTakes(WithApp):
         self.shot(5, 3.0)
         found = (await self.http.get("/api/learned")).json()
         self.assertEqual([one["value"] for one in found["figures"]], [None, None])
-        self.assertIn("from 20 on", found["figures"][0]["words"])
+        self.assertIn("From 20 takes", found["figures"][0]["words"])
         self.assertEqual((await self.use("hold_stops")).status_code, 422)
         self.assertEqual((await self.use("mood")).status_code, 422)
 
@@ -49,7 +49,7 @@ class LearnedFromTakes(WithApp):
         told = (await self.http.get("/api/learned")).json()
         hold = told["figures"][0]
         self.assertAlmostEqual(hold["value"], 0.5, delta=hold["plus_minus"] + 0.1)
-        self.assertIn("Nine in ten of yours are sharp up to", hold["words"])
+        self.assertIn("9 of 10 of your takes are sharp up to", hold["words"])
         self.assertEqual(told["mistakes"][0]["words"], "camera shake")
         used = (await self.use("hold_stops")).json()["figures"][0]
         self.assertTrue(used["in_use"])
@@ -71,7 +71,7 @@ class LearnedFromTakes(WithApp):
         file = (await self.http.get("/api/kit/phones/wherry-3/file")).json()
         self.assertEqual(file["meter_offset_stops"]["value"], 0.0)
         calibration = (await self.http.get("/api/learned")).json()["calibration"]
-        self.assertIn("Of 40 ± stated, 40 held", calibration)
+        self.assertIn("40 predictions, 40 within their ±", calibration)
 
     async def test_a_take_looked_at_counts_once_and_one_on_auto_does_not(self):
         codes = np.full((60, 80, 3), 90)
@@ -101,9 +101,9 @@ class LearnedFromTakes(WithApp):
         self.assertEqual(
             told[1]["differs"],
             [
-                "ISO 400 for 100: 2.0 stops more",
-                "1/40 s for 1/20 s: 1.0 stop less",
-                "In all 1.0 stop brighter",
+                "ISO 400 instead of 100: 2.0 stops more",
+                "1/40 s instead of 1/20 s: 1.0 stop less",
+                "Total: 1.0 stop brighter",
             ],
         )
         self.assertEqual((told[1]["width"], told[1]["height"]), (400, 300))
@@ -119,4 +119,4 @@ class LearnedFromTakes(WithApp):
     async def test_the_slip_says_how_likely_it_comes_out(self):
         chance = (await self.http.get(self.path)).json()["answer"]["chance"]
         self.assertTrue(0 < chance["share"] <= chance["tested_share"] <= 0.97)
-        self.assertRegex(chance["words"], r"^About \d+ in 10+ come out\.")
+        self.assertRegex(chance["words"], r"^About \d+ of 10+ shots work\.")

@@ -76,7 +76,7 @@ class TakeChecks(WithApp):
                 slip = sheet["answer"]["plan"]["slip"]
                 shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
                 found = await self.checked(sheet, take, shot)
-                told = any("out of focus" in one for one in found["verdict"])
+                told = any("Out of focus" in one for one in found["verdict"])
                 self.assertEqual(told, is_told, found["verdict"])
 
     async def test_dialled_otherwise_is_said_before_anything_else(self):
@@ -97,7 +97,7 @@ class TakeChecks(WithApp):
         self.assertEqual(done.returncode, 0, done.stderr)
         told = json.loads(done.stdout)
         self.assertEqual([one["name"] for one in told["spots"]], ["Wall"])
-        self.assertIn("by the take alone", told["notes"][0])
+        self.assertIn("from the take alone", told["notes"][0])
         self.assertIn("slip", told["next"])
 
     async def test_total_time_of_many_frames_is_no_reading_of_the_light(self):
@@ -105,7 +105,7 @@ class TakeChecks(WithApp):
         found = await self.checked(sheet, corners() // 2, exif(iso=50, shutter=(900, 1)))
         self.assertEqual((found["light"], found["patch"]), ("unknown", {}))
         self.assertIsNone(found["settings_off"]["shutter_stops"])
-        self.assertIn("total time of many frames", " ".join(found["notes"]))
+        self.assertIn("total time of many stacked frames", " ".join(found["notes"]))
 
     async def test_a_kept_take_becomes_a_preset_for_light_like_its_own(self):
         sheet = await self.sheet_of(corners(), support="tripod")

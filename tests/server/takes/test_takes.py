@@ -53,9 +53,9 @@ class Takes(WithApp):
         sheet = await self.sheet()
         (take,) = await self.shoot(sheet)
         path = f"/api/takes/{take['id']}"
-        await self.http.patch(path, json={"state": "saved"})
+        await self.http.patch(path, json={"state": "kept"})
         noted = (await self.http.patch(path, json={"note": "tide low"})).json()
-        self.assertEqual((noted["state"], noted["note"]), ("saved", "tide low"))
+        self.assertEqual((noted["state"], noted["note"]), ("kept", "tide low"))
         refused = await self.http.patch(path, json={"state": "lovely"})
         self.assertEqual(refused.status_code, 422)
         self.assertIsNotNone((await self.http.delete(path)).json()["deleted_at"])

@@ -142,7 +142,7 @@ def _yard(paint: dict[str, object], wood: tuple[float, float, float]) -> list[Th
 
 
 def overcast() -> Place:
-    """A tarred hull on the slip under a closed grey sky."""
+    """A tarred hull on the hard under a closed grey sky."""
     tar = looks.painted(looks.wood((0.030, 0.027, 0.025), 20, grain=0.32, tile=(1.3, 4)), 0.42)
     truth = {
         "situation": "flat grey daylight with a foreground and a sky",

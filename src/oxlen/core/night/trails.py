@@ -70,4 +70,4 @@ def trail_words(
             yield f"Pauses of {time_label(gap_s)} leave {gap} px. No gap shows"
     if frames > MOST_TOGETHER:
         yield (f"More than {MOST_TOGETHER} frames. Stack them in groups, then stack the groups")
-    yield "Put together as they lie, the lighter of each place kept; the land stays dark"
+    yield "Stack without alignment, rule Lighten. The foreground stays dark"

@@ -55,7 +55,7 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
     if seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED:
         yield _cast(slip.white_k or seen.settings.white_k, seen.cast_mired, is_raw=seen.is_raw)
     if seen.cut_off:
-        verb = "lies" if len(seen.cut_off) == 1 else "lie"
+        verb = "is" if len(seen.cut_off) == 1 else "are"
         why = f"{listed(seen.cut_off)} {verb} cut by the frame's edge."
         yield Change("frame", "Step back or turn until all of it is in the frame.", why)
     if seen.cleaner_stops is not None and seen.cleaner_stops <= -NOISIER_STOPS:

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from statistics import median
 
-from oxlen.core.labels import stops_label, uncapped
+from oxlen.core.labels import stops_label
 from oxlen.core.review.take_changes import (
     CAST_MIRED,
     LOST_STOPS,
@@ -90,7 +90,7 @@ def _summed_up(changes: Sequence[Change], seen: SeenTake) -> tuple[Change, tuple
     if changes:
         return changes[0], tuple(one.why for one in changes)
     if seen.unjudged:
-        why = f"Not judged: {uncapped(seen.unjudged[0])}"
+        why = seen.unjudged[0]
         return Change("nothing", "Check it yourself, zoomed in.", why), (why,)
     return Change("nothing", "Keep it.", "Everything is as planned."), ("As planned.",)
 

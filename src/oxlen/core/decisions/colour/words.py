@@ -51,7 +51,7 @@ def _notes(brief: Brief, light: KnownLight | None, dialled: DialledWhite | None)
     if dialled is not None and abs(dialled.residual_mired) > SEEN_MIRED:
         way = "warmer" if dialled.residual_mired > 0 else "cooler"
         yield (
-            "The dial does not reach this light. The picture is "
+            "The dial ends before this light. The picture is "
             f"{abs(dialled.residual_mired):.0f} mired {way} than wanted."
         )
     if light is not None:

@@ -87,7 +87,7 @@ def _short_iso_words(iso: float) -> str:
 
 def _iso_words(iso: float) -> str:
     if iso <= NO_ISO:
-        return "no ISO is clean enough: the sensor's fixed pattern alone is too strong"
+        return "at no ISO: the sensor's fixed pattern alone is too strong"
     return f"up to ISO {iso:.2g}" if iso < 100 else f"up to ISO {round(iso, -1):g}"
 
 

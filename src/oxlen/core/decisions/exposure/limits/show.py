@@ -229,13 +229,13 @@ def _vanish(brief: Brief, motion: ShownMotion, index: int) -> Limit:
 
 def _span_words(low: float | None, high: float | None) -> str:
     if high is not None and high <= NO_TIME_S:
-        return "not at any shutter: the gaps between frames are already longer"
+        return "at no shutter: the gaps between frames are already longer"
     if low is not None and low <= NO_TIME_S:
         low = None
     if low is not None and high is not None:
         if low > high:
             return (
-                f"not at any shutter: the shortest streak needs {time_label(low)}, the longest "
+                f"at no shutter: the shortest streak needs {time_label(low)}, the longest "
                 f"allows only {time_label(high)}"
             )
         return f"from {time_label(low)} to {time_label(high)}"

@@ -241,7 +241,7 @@ def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     words = f"As long as the drawing, {time_label(drawing.takes_s)}"
     if longest < slip.shutter_s:
         return f"{words}; the ground shows, {time_label(longest)} would keep it black"
-    return f"{words}; the ground stays black up to {time_label(longest)}"
+    return f"{words}. The background stays black until {time_label(longest)}"
 
 
 def deciding(solution: Solution, axis: Axis) -> Limit | None:
