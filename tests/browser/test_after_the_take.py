@@ -22,7 +22,7 @@ class AfterTheTake(InBrowser):
         takes.nth(number).click()
         shown = self.page.get_by_role("dialog")
         shown.get_by_text("Develop").click()
-        expect(shown.get_by_alt_text("The take developed", exact=True)).to_be_visible()
+        expect(shown.get_by_alt_text("Developed take", exact=True)).to_be_visible()
         return shown
 
     def test_a_take_is_developed_saved_and_its_steps_serve_another(self):
@@ -31,7 +31,7 @@ class AfterTheTake(InBrowser):
         exposure = shown.get_by_label(re.compile("^Exposure"))
         exposure.fill("1.5")
         exposure.press("Enter")
-        expect(shown.get_by_alt_text("The take developed", exact=True)).to_be_visible()
+        expect(shown.get_by_alt_text("Developed take", exact=True)).to_be_visible()
         sizes = []
         for label in ("Save as JPEG", "Save as 16-bit TIFF"):
             with self.page.expect_download() as download:
@@ -40,7 +40,7 @@ class AfterTheTake(InBrowser):
             sizes.append(Image.open(io.BytesIO(data)).size)
         self.assertEqual(sizes[0], sizes[1])
         shown.get_by_role("button", name="Save steps").click()
-        expect(self.page.get_by_text("The steps are kept with the take")).to_be_visible()
+        expect(self.page.get_by_text("Development saved with the take")).to_be_visible()
         self.page.keyboard.press("Escape")
         other = self.open_take(1)
         other.get_by_label("Steps of another take").select_option(index=1)
@@ -76,5 +76,5 @@ class AfterTheTake(InBrowser):
         meter = self.page.get_by_role("region", name=re.compile("meter", re.IGNORECASE)).first
         meter.get_by_role("button", name="Use this").click()
         expect(meter.get_by_text("New slips use it.")).to_be_visible()
-        meter.get_by_role("button", name=re.compile("Go back")).click()
+        meter.get_by_role("button", name=re.compile("Use phone")).click()
         expect(meter.get_by_role("button", name="Use this")).to_be_visible()

@@ -26,7 +26,7 @@ class Readings(InBrowser):
         page.get_by_role("button", name="Empty sheet").click()
         page.wait_for_url("**/sheets/*")
         slip = page.get_by_role("region", name="Slip")
-        expect(slip).to_contain_text("give a reading")
+        expect(slip).to_contain_text("add a reading")
         page.get_by_role("tab", name="Light").click()
         rows = [
             ("ev", [("EV", "12")], "EV 12.0"),
@@ -40,7 +40,7 @@ class Readings(InBrowser):
         # Three subjects in different light share no exposure; the guess counts for nothing.
         expect(slip).to_contain_text("3.7 stops apart")
         for reading in ("reading-2", "reading-3"):
-            button = page.get_by_role("button", name=f"Remove {reading}")
+            button = page.get_by_role("button", name=f"Delete {reading}")
             button.click()
             # What is below moves up: the next is clicked where it then lies.
             expect(button).to_have_count(0)

@@ -33,7 +33,7 @@ class FieldCard(InBrowser):
     def test_from_disk_it_counts_ticks_and_steps_the_light(self):
         path = self.saved_card()
         page = self.opened(path)
-        card = page.locator("article").filter(has_text="Kettle lamp drawing")
+        card = page.locator("article").filter(has_text="Kettle drawn with a lamp")
         clock = card.locator(".clock").first
         clock.get_by_role("button").click()
         timer = clock.get_by_role("timer")

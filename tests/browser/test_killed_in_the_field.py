@@ -53,7 +53,7 @@ class KilledInTheField(unittest.TestCase):
         here = next(line for line in told if line.startswith("Oxlen is at"))
         self.here = re.search(r"http://[\d.:]+", here).group()
         url = next(line for line in told if line.startswith("Phones nearby"))
-        words = next(line for line in told if line.startswith("Good for two minutes"))
+        words = next(line for line in told if line.startswith("Valid for 2 min"))
         return re.search(r"https://[\w.:-]+", url).group(), words.rsplit(": ", 1)[1].strip()
 
     def allow(self):

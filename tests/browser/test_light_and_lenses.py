@@ -26,7 +26,7 @@ class Light(InBrowser):
         before = self.slip("Shutter").inner_text()
         page.get_by_label("Named tone of garboard strake").select_option("snow")
         expect(self.slip("Shutter")).not_to_have_text(before)
-        page.get_by_role("button", name="Remove bright cloud").click()
+        page.get_by_role("button", name="Delete bright cloud").click()
         expect(page.get_by_role("button", name=re.compile("^Spot bright cloud"))).to_have_count(0)
 
     def test_a_spot_is_added_and_moved_by_keys_alone(self):
@@ -80,7 +80,7 @@ class Light(InBrowser):
             expect(asked).to_contain_text("yard (EV 12.0)")
             asked.get_by_role("button", name=answer).click()
             expect(page.get_by_role("img", name="Picture of Made for this")).to_be_visible()
-            expect(page.get_by_text("not used, the light was read")).to_have_count(left)
+            expect(page.get_by_text("not used (light is measured)")).to_have_count(left)
             expect(page.get_by_label("Name of a")).to_have_count(left)
             page.get_by_role("button", name="Undo").click()
             expect(page.get_by_label("Name of a")).to_have_count(1)
@@ -125,16 +125,14 @@ class Glass(InBrowser):
         page = self.page
         self.sheet(14.0)
         page.get_by_role("tab", name="Limits").click()
-        page.get_by_role("tab", name=re.compile("Held ")).click()
+        page.get_by_role("tab", name=re.compile("Support ")).click()
         page.get_by_role("radio", name="Tripod").click()
         page.get_by_role("tab", name=re.compile("Filters ")).click()
         worn = page.get_by_role("checkbox", name=re.compile("^ND 64"))
         worn.check()
         # f/1.8, ISO 50, EV 14: 1/2529 s, and six stops longer 1/40 s.
         expect(self.slip("Shutter")).to_have_text("1/40 s")
-        expect(page.get_by_role("region", name="Slip")).to_contain_text(
-            "focus and compose before it goes on"
-        )
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("Focus and compose first")
         expect(page.get_by_role("tab", name=re.compile("Filters "))).to_contain_text("ND 64")
         worn.uncheck()
         expect(self.slip("Shutter")).to_have_text("1/2500 s")
@@ -193,7 +191,7 @@ class Kit(InBrowser):
         box = dialog.get_by_role("textbox")
         box.fill("{")
         dialog.get_by_role("button", name="Save phone").click()
-        expect(dialog.get_by_role("alert")).to_contain_text("This is not JSON yet")
+        expect(dialog.get_by_role("alert")).to_contain_text("Not valid JSON yet")
         dialog.locator("input[type=file]").set_input_files(
             {"name": "mine.json", "mimeType": "application/json", "buffer": mine.encode()}
         )

@@ -108,7 +108,7 @@ class OnTheMap(InBrowser):
         page.get_by_role("tab", name="Alternatives").click()
         rows = page.get_by_role("row")
         expect(rows.nth(5)).to_be_visible()
-        expect(page.get_by_role("tabpanel").get_by_text(re.compile("^Auto would"))).to_be_visible()
+        expect(page.get_by_role("tabpanel").get_by_text(re.compile("^Auto: "))).to_be_visible()
         expect(page.get_by_role("row", name=re.compile("^Centre EV"))).to_be_visible()
         page.get_by_role("row").nth(1).get_by_role("button").click()
         expect(self.region("Slip")).to_contain_text("Chosen by hand")
@@ -128,14 +128,14 @@ class Presets(InBrowser):
         goods = page.get_by_role("button", name="Apply Goods in a lit box")
         presets.click()
         goods.click()
-        expect(page.get_by_role("region", name="Slip")).to_contain_text("spans whole lamp pulses")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("matches the lamps")
         page.get_by_role("button", name="Presets").click()
         page.get_by_label("Name for this sheet's choices").fill("Tins again")
         page.get_by_role("button", name="Save", exact=True).click()
         expect(page.get_by_role("button", name="Apply Tins again")).to_be_visible()
         page.reload()
         page.get_by_role("button", name="Presets").click()
-        page.get_by_role("button", name="Remove Tins again").click()
+        page.get_by_role("button", name="Delete Tins again").click()
         expect(page.get_by_role("button", name="Apply Tins again")).to_have_count(0)
 
     def test_filters_are_added_to_the_kit(self):
@@ -146,7 +146,7 @@ class Presets(InBrowser):
         drawer.get_by_label("Factor").fill("8")
         drawer.get_by_role("button", name="Add a filter").click()
         expect(drawer).to_contain_text("3.0 stops")
-        drawer.get_by_role("button", name="Remove ND 8").click()
+        drawer.get_by_role("button", name="Delete ND 8").click()
         expect(drawer).not_to_contain_text("3.0 stops")
 
 
@@ -160,5 +160,5 @@ class OnASmallScreen(InBrowser):
         page.keyboard.press("ArrowLeft")
         expect(page.get_by_role("button", name=re.compile("1.1250 s"))).to_be_visible()
         page.get_by_role("button", name="hold highlights").click()
-        expect(page.get_by_text(re.compile("clips [+]2.5 from mid"))).to_be_visible()
+        expect(page.get_by_text(re.compile("clips at [+]2.5 from mid"))).to_be_visible()
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)

@@ -73,7 +73,7 @@ class MainJob(InBrowser):
         expect(page.get_by_text("It meets every limit.").first).to_be_visible()
         page.keyboard.press("ArrowUp")
         page.keyboard.press("ArrowUp")
-        expect(page.get_by_text("Breaks “keep highlights”")).to_be_visible()
+        expect(page.get_by_text("Breaks “hold highlights”")).to_be_visible()
         self.saved()
         page.reload()
         expect(page.get_by_text("Chosen by hand", exact=True)).to_be_visible()
@@ -126,7 +126,7 @@ class MainJob(InBrowser):
         self.visit("/")
         self.drop("main ul", [("plain.jpg", jpeg(corners(), exif(None, None, None)))])
         page.wait_for_url("**/sheets/*")
-        expect(page.get_by_role("region", name="Slip")).to_contain_text("does not say its ISO")
+        expect(page.get_by_role("region", name="Slip")).to_contain_text("has no ISO")
         for label, value in (("ISO", "100"), ("Shutter, s", "1/100"), ("f-number", "1.8")):
             page.get_by_label(label, exact=True).fill(value)
         page.get_by_role("button", name="Use these").click()
@@ -179,7 +179,7 @@ class MainJob(InBrowser):
         page.get_by_role("tab", name="Limits").click()
         page.get_by_role("tab", name="Phone, lens").click()
         chosen = page.get_by_label("Phone", exact=True).locator("option:checked")
-        expect(chosen).to_have_text("My own Wherry, no longer in the kit")
+        expect(chosen).to_have_text("My own Wherry, not in your kit")
         self.assertEqual(self.faults, [])
 
     def test_a_number_opens_to_its_formula(self):

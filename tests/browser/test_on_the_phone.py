@@ -104,7 +104,7 @@ class OnThePhone(InBrowser):
         self.addCleanup(wrong.close)
         other = wrong.new_page()
         other.goto(f"{served.urls[0]}/pair#{words}")
-        expect(other.get_by_role("alert")).to_contain_text("no code to pair with")
+        expect(other.get_by_role("alert")).to_contain_text("no pairing code")
 
     def test_each_sees_within_a_second_what_the_other_changes(self):
         url = self.paired()
@@ -164,7 +164,7 @@ class OnThePhone(InBrowser):
         phone.context.set_offline(True)
         phone.goto(f"{url}/")
         phone.get_by_role("link", name="Saved on this phone").tap()
-        expect(phone.get_by_text("keeps the last 400 things")).to_be_visible()
+        expect(phone.get_by_text("saves the last 400 pages")).to_be_visible()
         phone.goto(f"{url}/sheets/{number}")
         title = phone.get_by_label("Title of the sheet")
         expect(title).to_have_value("Made for this")
@@ -183,14 +183,14 @@ class OnThePhone(InBrowser):
             expect(takes.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
         phone.reload()
         expect(title).to_have_value("Sluice 9")
-        expect(phone.get_by_text("waiting on this phone")).to_have_count(3)
+        expect(phone.get_by_text("waiting on this phone", exact=True)).to_have_count(3)
         self.assertEqual(self.sheet_now()["body"]["title"], "Made for this")
         before = self.sheet_now()["version"]
         phone.context.set_offline(False)
         expect(self.page.get_by_label("Title of the sheet")).to_have_value("Sluice 9")
         takes = phone.get_by_role("region", name="Takes")
         expect(takes.get_by_role("button", name=re.compile("^Take"))).to_have_count(3)
-        expect(phone.get_by_text("waiting on this phone")).to_have_count(0)
+        expect(phone.get_by_text("waiting on this phone", exact=True)).to_have_count(0)
         # One edit, and the first take, which a sheet without a picture meters by.
         self.assertEqual(self.sheet_now()["version"], before + 2)
         phone.reload()
@@ -282,7 +282,7 @@ class OnThePhone(InBrowser):
         kept = self.page.request.get(f"{self.server.url}/api/outings/{sheet['outing_id']}").json()
         self.assertEqual((kept["latitude_deg"], kept["longitude_deg"]), (51.71, -1.25))
         shown.get_by_label("Try made-up readings").check()
-        expect(shown.get_by_text("Made-up readings: not")).to_be_visible()
+        expect(shown.get_by_text("Made-up readings, not")).to_be_visible()
         expect(held.nth(2)).to_have_text(re.compile("^22[2-6]°, south-west$"))
 
     def test_a_spot_moved_by_thumb_is_seen_above_it(self):

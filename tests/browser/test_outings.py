@@ -73,7 +73,7 @@ class Outings(InBrowser):
         which = self.place_of("Autumn haul-out")
         page.get_by_role("button", name="Delete outing").nth(which).click()
         expect(sheet).to_have_count(0)
-        page.get_by_role("button", name="Restore").click()
+        page.get_by_role("button", name="Undo").click()
         expect(sheet).to_be_visible()
         expect(page.get_by_role("link")).to_have_count(before)
 

@@ -39,7 +39,7 @@ class Places(InBrowser):
         expect(best).to_contain_text("the Moon down")
         best.get_by_role("button").click()
         night = self.region("Night")
-        expect(night.get_by_text(re.compile(r"The band stands"))).to_be_visible()
+        expect(night.get_by_text(re.compile(r"The Milky Way is"))).to_be_visible()
         stack = night.get_by_role("region", name="Stack")
         label = stack.get_by_text(re.compile(r"frames of")).inner_text()
         page.get_by_role("radio", name="In pixels").click()
@@ -57,7 +57,7 @@ class Places(InBrowser):
         self.visit(f"/sheets/{int(page.url.rsplit('/', 1)[1]) - 1}")
         expect(self.slip("Shutter")).to_contain_text("6 s")
         title = page.get_by_role("textbox", name="Title of the sheet")
-        expect(title).to_have_value("Land under the stars, Kettle Reach")
+        expect(title).to_have_value("Foreground under the stars, Kettle Reach")
 
     def test_an_outing_sees_when_its_sheets_work_and_in_which_order(self):
         page = self.page
@@ -77,20 +77,20 @@ class Places(InBrowser):
     def test_what_hides_the_sky_is_drawn_and_coasts_lie_under_the_place(self):
         page = self.page
         self.visit("/places/1?show=place")
-        chart = page.get_by_role("img", name=re.compile("The place among coasts"))
+        chart = page.get_by_role("img", name=re.compile("Map of the place with coasts"))
         expect(chart.locator("path").first).to_have_attribute("d", re.compile(r"^M[^Z]{200,}Z"))
-        low = page.get_by_role("img", name=re.compile("Horizon, by 7 bearings"))
+        low = page.get_by_role("img", name=re.compile("Horizon, 7 bearings"))
         box = low.bounding_box()
         x, y = box["x"] + box["width"] * 0.6, box["y"] + 60
         page.mouse.move(x, y)
         page.mouse.down()
         page.mouse.move(x + 10, y - 20)
         page.mouse.up()
-        expect(page.get_by_role("img", name=re.compile("by 8 bearings"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("8 bearings"))).to_be_visible()
         hidden = page.get_by_role("group", name="Horizon")
         bearing = float(hidden.get_by_label("Bearing, °").nth(4).input_value())
         self.assertAlmostEqual(bearing, 360 * (0.6 + 10 / box["width"]), delta=1.5)
-        height = float(hidden.get_by_label("Up to, °").nth(4).input_value())
+        height = float(hidden.get_by_label("Height, °").nth(4).input_value())
         self.assertTrue(20 < height < 45, height)
 
 

@@ -39,7 +39,7 @@ class RunAndTakes(InBrowser):
         ).click()
         found = page.get_by_role("region", name="Compared with the plan")
         expect(found.get_by_text(re.compile("The light changed: .* less"))).to_be_visible()
-        expect(found.get_by_text("same same as the slip")).to_be_visible()
+        expect(found.get_by_text("same as the slip")).to_be_visible()
         found.get_by_role("button", name="Use correction").click()
         self.saved()
         corrected = self.slip_now(number)
@@ -53,7 +53,7 @@ class RunAndTakes(InBrowser):
         takes.nth(1).click()
         shown = page.get_by_role("dialog")
         expect(shown.get_by_text("Keep it.")).to_be_visible()
-        shown.get_by_role("radio", name="Save").click()
+        shown.get_by_role("radio", name="Keep").click()
         page.keyboard.press("Escape")
         expect(page.get_by_text("kept", exact=False).first).to_be_visible()
 
@@ -64,7 +64,7 @@ class RunAndTakes(InBrowser):
         care = page.get_by_role("region", name="Take care")
         expect(care).to_contain_text("stay clear of wet edges")
         dial = page.get_by_role("region", name="Dial").get_by_role("listitem")
-        expect(dial.first).to_contain_text("ISO off auto first")
+        expect(dial.first).to_contain_text("Turn auto ISO off")
         first = page.get_by_role("checkbox").first
         first.check()
         page.reload()
@@ -79,20 +79,20 @@ class RunAndTakes(InBrowser):
         stars = {"kind": "stars", "land": "dark"}
         self.sheet(-5, sky=stars, support="tripod", frames=frames, output={"snr": "any"})
         self.visit(f"/sheets/{page.url.rsplit('/', 1)[1]}/run")
-        shoot = page.get_by_role("listitem").filter(has_text="120 frames, one after another")
-        shoot.get_by_role("button", name="Count").click()
+        shoot = page.get_by_role("listitem").filter(has_text="120 frames in a row")
+        shoot.get_by_role("button", name="Start").click()
         page.get_by_role("button", name="Darken the screen").click()
-        cover = page.get_by_role("button", name="A touch lights the screen")
+        cover = page.get_by_role("button", name="Touch to light the screen")
         box = cover.bounding_box()
         self.assertEqual((box["width"], box["height"]), (390, 844))
         dark = cover.evaluate("one => getComputedStyle(one).backgroundColor")
         self.assertEqual(dark, "rgb(0, 0, 0)")
         words = cover.inner_text()
-        self.assertRegex(words, r"until \d\d:\d\d\. A touch lights the screen")
+        self.assertRegex(words, r"until \d\d:\d\d\. Touch to light the screen")
         cover.click()
         expect(cover).to_have_count(0)
         shoot.get_by_role("button", name="Stop").click()
-        expect(page.get_by_text("now the land’s own frames, by their own sheet")).to_be_visible()
+        expect(page.get_by_text("Now shoot the foreground frames")).to_be_visible()
 
     def choose_file(self, name, data):
         picked = {"name": name, "mimeType": "image/jpeg", "buffer": data}

@@ -29,7 +29,7 @@ class Steady(InBrowser):
         self.sheet(14.0)
         page.get_by_role("tab", name="Limits").click()
         page.evaluate(SLOW_SAVING)
-        page.get_by_role("tab", name=re.compile("Held ")).click()
+        page.get_by_role("tab", name=re.compile("Support ")).click()
         page.get_by_role("radio", name="Tripod").click()
         page.get_by_role("tab", name=re.compile("Filters ")).click()
         box = page.get_by_role("checkbox", name=re.compile("^ND 64"))

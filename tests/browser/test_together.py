@@ -26,7 +26,7 @@ class Together(InBrowser):
             [{"name": name, "mimeType": "image/jpeg", "buffer": data} for name, data in named]
         )
         expect(page.get_by_role("heading", name=re.compile("6 frames"))).to_be_visible()
-        page.get_by_role("radio", name=re.compile("The middle one kept")).check()
+        page.get_by_role("radio", name=re.compile("Median")).check()
         page.get_by_label("Save as").select_option("jpg")
         start.click()
         result = page.get_by_role("region", name="Result")
@@ -51,7 +51,7 @@ class Together(InBrowser):
             ]
         )
         expect(page.get_by_role("heading", name=re.compile("4 frames"))).to_be_visible()
-        page.get_by_role("radio", name=re.compile("The lighter kept")).check()
+        page.get_by_role("radio", name=re.compile("Lighten")).check()
         page.get_by_label("Save as").select_option("jpg")
         land = self.region("Foreground frames")
         land.get_by_text("Choose frames").click()
@@ -61,9 +61,9 @@ class Together(InBrowser):
         page.get_by_role("application").focus()
         for key in ("ArrowUp", "Enter", *["ArrowRight"] * 6, "Enter"):
             page.keyboard.press(key)
-        expect(page.get_by_text("2 places. Kept as you go.")).to_be_visible()
+        expect(page.get_by_text("2 points, saved.")).to_be_visible()
         page.get_by_role("button", name="Close").click()
-        expect(horizon).to_contain_text("A line through 2 places")
+        expect(horizon).to_contain_text("A line through 2 points")
         page.get_by_role("button", name="Start").click()
         result = page.get_by_role("region", name="Result")
         expect(result.get_by_text(re.compile("3 frames, lighten"))).to_be_visible()
@@ -75,11 +75,11 @@ class Together(InBrowser):
         self.visit("/takes/together?sheet=2")
         page.get_by_label("Name of the new stack").fill("Quay without walkers")
         page.get_by_role("button", name="New stack").click()
-        page.get_by_role("button", name="Shoot 20 frames on the bench").click()
+        page.get_by_role("button", name="Shoot 20 on bench").click()
         expect(page.get_by_role("heading", name=re.compile("20 frames"))).to_be_visible(
             timeout=180_000
         )
-        page.get_by_role("radio", name=re.compile("Averaged without what is odd")).check()
+        page.get_by_role("radio", name=re.compile("Outliers rejected")).check()
         page.get_by_role("button", name="Start").click()
         result = page.get_by_role("region", name="Result")
         expect(result.get_by_text(re.compile("20 frames.*shot within"))).to_be_visible(

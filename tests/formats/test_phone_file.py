@@ -146,7 +146,7 @@ class FromFiles(unittest.TestCase):
             "zoom.jpg has 1.4× digital zoom",
             "wide-cut.jpg has another aspect, which crops 25% of the pixels",
             "by-hand.jpg is cropped",
-            "edited.jpg was changed after it was taken",
+            "edited.jpg was edited",
             "cut.jpg is cut short",
             "screen.png tells nothing of a lens",
         ):

@@ -68,7 +68,7 @@ def _parts(steps: Iterable[RunStep]) -> Iterator[tuple[str, list[RunStep]]]:
 
 
 def _counted(step: RunStep) -> Iterator[tuple[str, str]]:
-    """What a count-down of the page counts, in seconds and frames; whatever is 0 is left out."""
+    """What a count-down of the page counts, in seconds and frames."""
     numbers = {
         "wait": step.wait_s,
         "open": step.expose_s,
@@ -77,8 +77,7 @@ def _counted(step: RunStep) -> Iterator[tuple[str, str]]:
         "remind": step.remind_s,
     }
     for name, number in numbers.items():
-        if number:
-            yield name, f"{number:g}"
+        yield name, f"{number or 0:g}"
 
 
 def _drawn(code: QRCode) -> Markup:

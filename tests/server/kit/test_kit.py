@@ -61,7 +61,7 @@ class Phones(WithApp):
         kept = await self.http.put("/api/kit/phones/mine?agreed=true", json=fewer)
         self.assertEqual(kept.status_code, 200)
         opened = (await self.http.get(f"/api/sheets/{sheet['id']}")).json()
-        self.assertIn(f"no lens “{source['lens']}” any more", opened["note"])
+        self.assertIn(f"no longer has lens “{source['lens']}”", opened["note"])
         self.assertEqual(opened["body"]["lens"], "any")
         self.assertIsNotNone(opened["answer"]["plan"]["slip"])
         plain = (await self.http.post(path, json={**body, "lens": None, "readings": []})).json()

@@ -254,7 +254,7 @@ class Places(WithApp):
         self.assertIn("Light pollution brightens", " ".join(glowing["told"]))
         full = {"date": "2027-05-20", "phone": "wherry-3", "moon": "any"}
         moonlit = await self.get(f"/api/places/{dark['id']}/night", **full)
-        self.assertIn("The Moon lifts the sky", " ".join(moonlit["told"]))
+        self.assertIn("The Moon brightens the sky", " ".join(moonlit["told"]))
         self.assertTrue(1 < plain["sky_magnitude"] - moonlit["sky_magnitude"] < 5)
 
     async def test_a_night_that_stays_bright_is_planned_as_bright_as_it_is(self):

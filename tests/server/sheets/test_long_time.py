@@ -81,4 +81,4 @@ class LongTime(WithApp):
         untimed = await self.http.post(f"{self.path}/flow", json=asked)
         self.assertIn("have no times", untimed.json()["detail"])
         told = await self.http.post(f"{self.path}/flow", json={**asked, "apart_s": 0.5})
-        self.assertIn("too plain", told.json()["detail"])
+        self.assertIn("too little texture", told.json()["detail"])

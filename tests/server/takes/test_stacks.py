@@ -86,7 +86,7 @@ class Stacks(WithApp):
         await self.http.post(f"{self.path}/start")
         failed = await self.ended()
         self.assertEqual(failed["state"], "failed")
-        self.assertIn("Fewer than two", failed["problem"])
+        self.assertIn("Fewer than 2", failed["problem"])
         self.assertEqual((await self.http.get("/api/stacks/99")).status_code, 404)
 
     async def test_frames_come_from_takes_of_the_sheet_and_stay_takes(self):
@@ -134,7 +134,7 @@ class Stacks(WithApp):
         done = await self.ended()
         self.assertEqual(done["state"], "done", done)
         self.assertEqual((done["state"], done["result"]["frames"]), ("done", 4), done["problem"])
-        self.assertIn(f"The land is from {name}.", done["told"])
+        self.assertIn(f"The foreground is from {name}.", done["told"])
         file = (await self.http.get(f"{self.path}/file")).content
         grey = linear_of(np.asarray(Image.open(io.BytesIO(file)))).mean(axis=2)
         # Lifted by a stop, land of half the light is as light as the others show it.

@@ -38,7 +38,7 @@ export function Shell({ children }: { children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1 max-[420px]:text-[0.93rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1 max-[420px]:text-[0.93rem] max-[380px]:text-[0.84rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold"
             >
               <span className="max-[480px]:hidden">{place.text}</span>
               <span className="min-[481px]:hidden">{place.short}</span>

@@ -59,7 +59,7 @@ for (const clock of document.querySelectorAll(".clock")) {
   const end = wait + every * (frames - 1) + (frames > 1 ? every : open);
   const shown = document.createElement("p"), button = document.createElement("button");
   shown.setAttribute("role", "timer"); shown.hidden = true;
-  const name = wait > 0 ? `Count down ${wait} s` : "Count the seconds";
+  const name = wait > 0 ? `Start ${wait} s` : "Start timer";
   button.textContent = name;
   clock.append(shown, button);
   let timer = 0;

@@ -188,7 +188,7 @@ function RungList({ rungs, onValue, onDrop, onSpread, onFiles }: ListProps) {
           placeholder="0.40"
           onCommit={setFrom}
         />
-        <NumberField label="step" value={step} placeholder="0.05" onCommit={setStep} />
+        <NumberField label="Slider step" value={step} placeholder="0.05" onCommit={setStep} />
         <Button
           disabled={from === null || !step}
           onClick={() => from !== null && step && onSpread(from, step)}

@@ -187,7 +187,7 @@ SUPPORT_WORDS: Mapping[str, str] = {
 FORMAT_WORDS: Mapping[str, str] = {"processed": "Processed", "raw": "RAW", "both": "Both"}
 
 SUPPORT: Ask[Support] = Ask(
-    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Hold")], "handheld", label="Support"
+    "support", Annotated[Support, Choices(SUPPORT_WORDS, "Support")], "handheld", label="Support"
 )
 FORMAT: Ask[FileFormat] = Ask(
     "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", label="Save as"

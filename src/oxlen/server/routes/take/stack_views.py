@@ -180,8 +180,7 @@ def _told(one: KeptStack, result: str) -> list[str]:
         lines.append(f"Noise {lower} lower than in one frame.")
     # Glass makes water smooth; of stars it would make lines.
     if found.virtual_nd_stops > 0 and one.align != "stars":
-        glass = stops_label(found.virtual_nd_stops)
-        lines.append(f"One frame would have needed a {glass} ND.")
+        lines.append(f"One frame would have needed a {found.virtual_nd_stops:.1f}-stop ND.")
     land = json.loads(one.land)
     if land:
         lines.append(f"The foreground is from {listed(land)}.")
