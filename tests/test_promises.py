@@ -254,7 +254,7 @@ class Documents(unittest.TestCase):
         api = self.text("docs/API.md")
         for route in create_app(Library(Path("nowhere"))).openapi()["paths"]:
             self.assertIn(f"`{route}`", api)
-        readme = self.text("README.md")
+        readme = self.text("README.md") + self.text("docs/COMMANDS.md")
         commands = ("demo", "serve", "test", "meter", "plan", "compute", "bench-shoot", "backup")
         for command in (*commands, "restore"):
             self.assertIn(f"./oxlen {command}", readme)
@@ -263,7 +263,8 @@ class Documents(unittest.TestCase):
             self.assertIn(f"`{entry}`", formulas)
 
     def test_every_documented_command_is_one(self):
-        lines = re.findall(r"^\./oxlen (.+)$", self.text("README.md"), re.M)
+        documented = self.text("README.md") + self.text("docs/COMMANDS.md")
+        lines = re.findall(r"^\./oxlen (.+)$", documented, re.M)
         lines += [f"schema {name}" for name in SCHEMAS]
         self.assertGreater(len(lines), 20)
         for line in lines:
@@ -273,10 +274,23 @@ class Documents(unittest.TestCase):
                     self.assertTrue(_parser().parse_args(words).module)
 
     def test_the_version_is_stated_once_and_the_changelog_begins_with_it(self):
-        first = re.search(r"^## (\S+)$", self.text("CHANGELOG.md"), re.M)
+        dated = r"^## (\S+) \(\w{3} \d{1,2} \w{3} \d{4}\)$"
+        changes = self.text("CHANGELOG.md")
+        self.assertEqual(
+            len(re.findall(r"^## ", changes, re.M)), len(re.findall(dated, changes, re.M))
+        )
+        first = re.search(dated, changes, re.M)
         self.assertEqual(first[1], oxlen.__version__)
         for name in ("pyproject.toml", "web/package.json"):
             self.assertNotIn(oxlen.__version__, self.text(name))
+
+    def test_the_readme_is_short_and_every_guide_is_linked(self):
+        readme = self.text("README.md")
+        self.assertLessEqual(len(readme.split()), 450)
+        for guide in (ROOT / "docs" / "guide").glob("*.md"):
+            self.assertIn(f"docs/guide/{guide.name}", readme)
+            for target in re.findall(r"\]\(([^)#]+)\)", guide.read_text("utf-8")):
+                self.assertTrue((guide.parent / target).exists(), f"{guide.name}: {target}")
 
     def test_published_schemas_are_current(self):
         for name, model in SCHEMAS.items():
