@@ -284,6 +284,12 @@ class Documents(unittest.TestCase):
         for name in ("pyproject.toml", "web/package.json"):
             self.assertNotIn(oxlen.__version__, self.text(name))
 
+    def test_the_architecture_names_files_that_exist(self):
+        rooms = (ROOT / "src", ROOT / "web" / "src", ROOT / "tests", ROOT / "tools", ROOT / "bench")
+        files = [path.as_posix() for room in rooms for path in room.rglob("*.[pt][ys]*")]
+        for name in re.findall(r"`([\w/.]+\.(?:py|tsx?))`", self.text("docs/ARCHITECTURE.md")):
+            self.assertTrue(any(path.endswith(f"/{name}") for path in files), name)
+
     def test_the_readme_is_short_and_every_guide_is_linked(self):
         readme = self.text("README.md")
         self.assertLessEqual(len(readme.split()), 450)

@@ -33,7 +33,7 @@ class AfterTheTake(InBrowser):
         exposure.press("Enter")
         expect(shown.get_by_alt_text("Developed take", exact=True)).to_be_visible()
         sizes = []
-        for label in ("Save as JPEG", "Save as 16-bit TIFF"):
+        for label in ("Save JPEG", "Save 16-bit TIFF"):
             with self.page.expect_download() as download:
                 shown.get_by_role("button", name=label).click()
             data = download.value.path().read_bytes()

@@ -206,11 +206,11 @@ class KitDrawers(InBrowser):
         distance = page.get_by_label("Patch distance, m")
         distance.fill("0.1")
         distance.press("Enter")
-        page.get_by_role("button", name="Save in a copy").click()
+        page.get_by_role("button", name="Save as copy").click()
         expect(page.get_by_role("alert")).to_contain_text("contradicts")
         distance.fill("0.35")
         distance.press("Enter")
-        page.get_by_role("button", name="Save in a copy").click()
+        page.get_by_role("button", name="Save as copy").click()
         expect(page.get_by_role("dialog")).to_have_count(0)
         own = self.region("My Fennick Wherry 3")
         expect(

@@ -278,7 +278,7 @@ class OnThePhone(InBrowser):
         shown.get_by_role("button", name="Where am I?").tap()
         expect(shown.get_by_text("51.7100° N, 1.2500° W")).to_be_visible()
         shown.get_by_role("button", name="Save for outing").tap()
-        expect(shown.get_by_role("button", name="Saved for the outing")).to_be_visible()
+        expect(shown.get_by_role("button", name="Saved for outing")).to_be_visible()
         kept = self.page.request.get(f"{self.server.url}/api/outings/{sheet['outing_id']}").json()
         self.assertEqual((kept["latitude_deg"], kept["longitude_deg"]), (51.71, -1.25))
         shown.get_by_label("Try made-up readings").check()

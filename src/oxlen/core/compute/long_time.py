@@ -38,7 +38,7 @@ def _time(*, path: float, speed: float, start: float, stop: float) -> dict[str, 
 LONG_TIME: tuple[Computation, ...] = (
     Computation(
         "combine_modes",
-        "Frames put together by each rule",
+        "Frames stacked by each rule",
         "add = min(1, sum); mean; lighten = max; darken = min; median",
         source="by definition, in linear light with white = 1",
         inputs={"frames": "pairs of pixels, a list for each frame"},

@@ -1,3 +1,4 @@
+import { Term } from "../help/Term";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
@@ -111,7 +112,9 @@ export function NightPart({ place, date, wanted }: Props) {
           onCommit={(value) => setArc(value ?? 15)}
         />
         <div>
-          <p className="mb-0.5 text-[0.82rem] text-soft">Star sharpness by</p>
+          <p className="mb-0.5 text-[0.82rem] text-soft">
+            Star sharpness by <Term id="npf">rule</Term>
+          </p>
           <Segmented label="Rule" value={rule} options={RULES} onChange={setRule} />
           {rule === "pixels" && (
             <NumberField

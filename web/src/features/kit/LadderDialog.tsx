@@ -111,7 +111,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
                   disabled={!far && distance === null}
                   onClick={() => found.value !== null && keep(found.value, found.plus_minus)}
                 >
-                  {phone.shipped ? "Save in a copy" : `Save for ${phone.name}`}
+                  {phone.shipped ? "Save as copy" : `Save for ${phone.name}`}
                 </Button>
               )}
             </span>

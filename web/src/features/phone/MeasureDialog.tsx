@@ -140,7 +140,7 @@ function Steps({ phone, lens, mode, kind, onEnded }: StepsProps) {
         <div className="sticky -bottom-4 -mx-4 -mb-4 flex flex-wrap justify-end gap-3 border-t border-line bg-panel px-4 py-3">
           <Button onClick={() => end("leave")}>Keep old value</Button>
           <Button look="main" onClick={() => end("use")}>
-            {phone.shipped ? "Use in a copy" : "Use this"}
+            {phone.shipped ? "Use in copy" : "Use this"}
           </Button>
         </div>
       )}

@@ -66,7 +66,7 @@ export function SheetPage({ id }: { id: number }) {
               .
             </p>
           )}
-          <Button onClick={() => window.location.assign("/")}>Go to your outings</Button>
+          <Button onClick={() => window.location.assign("/")}>Show outings</Button>
         </main>
       </Shell>
     );

@@ -2,6 +2,7 @@ import { type KeyboardEvent, type ReactNode, useState } from "react";
 
 import type { WarmthRibbon as Ribbon, WarmthStep } from "../../../api/client";
 import { Select } from "../../../ui/Field";
+import { Term } from "../../help/Term";
 import type { Edit } from "../useSheetEditor";
 import { useSize } from "../useSize";
 
@@ -54,7 +55,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
         <span>{step ? step.words : "automatic"}</span>
         {ribbon.light_mired !== null && (
           <span className="ml-auto text-soft">
-            light {Math.round(ribbon.light_mired)} mired
+            light {Math.round(ribbon.light_mired)} <Term id="mired">mired</Term>
             {step ? `, dial ${Math.round(step.mired)}` : ""}
           </span>
         )}

@@ -31,7 +31,7 @@ export function PlaceHere({ outingId }: { outingId: number }) {
         </Button>
         {place && (
           <Button look="main" disabled={keep.isPending} onClick={() => keep.mutate(place)}>
-            {keep.isSuccess ? "Saved for the outing" : "Save for outing"}
+            {keep.isSuccess ? "Saved for outing" : "Save for outing"}
           </Button>
         )}
       </div>

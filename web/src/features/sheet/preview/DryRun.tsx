@@ -67,11 +67,11 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
             label="Compare with"
             value={against}
             options={[
-              { value: "auto", text: "vs auto", title: "Compare with: what auto would make" },
+              { value: "auto", text: "vs auto", title: "Compare with auto" },
               {
                 value: "look",
                 text: `vs ${otherLook === "raw" ? "RAW" : "processed"}`,
-                title: "Compare with: the other look",
+                title: "Compare with the other look",
               },
             ]}
             onChange={setAgainst}

@@ -25,7 +25,7 @@ export function CardDialog({ sheetId, open, onOpenChange }: Props) {
         </div>
         <div className="flex flex-wrap gap-2">
           <ButtonLink href={`${of}/card.pdf`} download>
-            One page as PDF
+            PDF, one page
           </ButtonLink>
           <Button onClick={() => window.print()}>Print</Button>
         </div>

@@ -114,10 +114,10 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Button look="main" disabled={making !== null} onClick={() => void save("jpg")}>
-        {making === "jpg" ? "Developing…" : "Save as JPEG"}
+        {making === "jpg" ? "Developing…" : "Save JPEG"}
       </Button>
       <Button disabled={making !== null} onClick={() => void save("tif")}>
-        {making === "tif" ? "Developing…" : "Save as 16-bit TIFF"}
+        {making === "tif" ? "Developing…" : "Save 16-bit TIFF"}
       </Button>
       <Button onClick={() => void keep()}>Save steps</Button>
       <Button look="quiet" onClick={() => onChoose(suggested)}>

@@ -22,6 +22,11 @@ function isWords(text) {
   return /[A-Za-z]{2}/.test(text) && /[A-Za-z{}]\S* +\S*[A-Za-z{}]/.test(text.trim());
 }
 
+/** Classes of the style sheet, which nobody reads. */
+function isStyle(text) {
+  return /(^|\s|:|\[)(min-h|px|py|grid|border|rounded|text|bg|flex|gap|hover|max-w|h|w|inset|absolute|touch|top|left)(-|:|\s)/.test(text);
+}
+
 function isSentenceOrName(text) {
   return isWords(text) || /^[A-Z][a-z]+[.:]?$/.test(text.trim());
 }
@@ -89,7 +94,7 @@ for (const path of files) {
     } else if (ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node) || ts.isTemplateExpression(node)) {
       const text = asText(node);
       const kind = use(node, text);
-      if (kind && /[A-Za-z]{2}/.test(text)) note(node, kind, text);
+      if (kind && /[A-Za-z]{2}/.test(text) && !isStyle(text)) note(node, kind, text);
     }
     ts.forEachChild(node, visit);
   };
