@@ -93,7 +93,7 @@ def main() -> None:
         night = page_at("/places/1?show=night&date=2027-06-04", WIDE)
         night.get_by_role("region", name="Dark nights").get_by_role("listitem").first.wait_for()
         shoot(night, "nights")
-        shoot(put_together(page_at("/takes/together?sheet=2", WIDE)), "together")
+        shoot(stacked(page_at("/takes/together?sheet=2", WIDE)), "together")
         card = page_at("/", FIELD)
         file = Path(folder) / "card.html"
         file.write_bytes(card.request.get(f"{server.url}/api/sheets/9/card.html").body())
@@ -104,13 +104,13 @@ def main() -> None:
         server.stop()
 
 
-def put_together(page: Page) -> Page:
-    """Frames of the quay with people walking through, put together without them."""
+def stacked(page: Page) -> Page:
+    """Frames of the quay with people walking through, stacked without them."""
     page.get_by_label("Name of the new stack").fill("The quay without walkers")
     page.get_by_role("button", name="New stack").click()
-    page.get_by_role("button", name="Shoot 20 frames").click()
+    page.get_by_role("button", name="Shoot 20 on bench").click()
     page.get_by_role("heading", name="20 frames").wait_for(timeout=60_000)
-    page.get_by_role("radio", name="Averaged without what is odd").check()
+    page.get_by_role("radio", name="Outliers rejected").check()
     page.get_by_role("button", name="Start").click()
     page.get_by_role("region", name="Result").wait_for(timeout=60_000)
     page.wait_for_timeout(1500)

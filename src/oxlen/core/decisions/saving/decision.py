@@ -60,7 +60,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
             written,
             label=f"{label}, {two_digits(brief.mode.megapixels)} MP{packed}",
             unit="",
-            reason=_reason(brief, asked, best, written=written),
+            reason=_reason(brief, asked, written=written),
             because=asked.because if asked.file_format == written else FORMAT.name,
             plus_minus=doubt_mb,
             plus_minus_unit="MB a frame",
@@ -105,21 +105,20 @@ def _figures(brief: Brief) -> dict[str, float | None]:
     }
 
 
-def _reason(brief: Brief, advice: Advice, best: Advice, *, written: FileFormat) -> str:
+def _reason(brief: Brief, advice: Advice, *, written: FileFormat) -> str:
     lift = brief[STRATEGY].lift_stops
     if lift and written != "processed":
         return f"Exposed dark on purpose: lift {stops_label(lift)} in development"
     if advice.file_format == written:
         return advice.reason
-    if _would_lose(best, written) and best.file_format != written:
-        return f"As set; {SPOKEN[best.file_format]} would serve better"
-    return "As set; nothing speaks against it"
+    return "Your choice"
 
 
 def _notes(brief: Brief, best: Advice, pixels: PixelAdvice) -> Iterator[str]:
     written, files, asked = brief[FORMAT], brief.mode.files, brief[SAVING]
     if best.file_format != written and _would_lose(best, written):
-        yield f"{SPOKEN[best.file_format]} would be better: {uncapped(best.reason)}."
+        better = sentence_case(SPOKEN[best.file_format])
+        yield f"{better} would be better: {uncapped(best.reason)}."
     if pixels.differs:
         size = two_digits(pixels.mode.megapixels)
         yield f"{size} MP is better: {pixels.reason}."

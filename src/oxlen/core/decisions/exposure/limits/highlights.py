@@ -83,7 +83,7 @@ def _clip_told(trade: Trade) -> Trade | None:
     share = trade.figures.clipped_share
     if worst.state is SpotState.GIVEN_UP:
         lost = "its detail" if share is None else f"{share:.0%} of the frame"
-        return replace(trade, cost=f"{lost} is cannot be recovered")
+        return replace(trade, cost=f"{lost} cannot be recovered")
     if worst.misses_stops >= SAID_STOPS:
         by = stops_label(worst.misses_stops)
         text = f"Let {spoken_spot(reading)} be {by} brighter"
