@@ -7,7 +7,7 @@ from oxlen.core.kit.lamp import Lamp
 from oxlen.store.kit.glass import KeptGlass
 
 GLASS = (
-    KeptGlass("polariser", "Polariser", 2.8, note="turned for the least glare; takes 1.5 stops"),
+    KeptGlass("polariser", "Polariser", 2.8, note="turned for least glare, 1.5 stops"),
     KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
     KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
 )

@@ -79,7 +79,7 @@ class WaysToATime(unittest.TestCase):
     def test_the_axis_names_what_shows_when(self):
         view, _ = long_time(brief_of(SOFT, 9.0))
         names = [one.name for one in view.lanes]
-        self.assertEqual(names[:4], ["Wanted", "Texture", "Soft", "Glass"])
+        self.assertEqual(names[:4], ["Wanted", "Texture", "Soft", "Mirror-smooth"])
         soft = view.lanes[2]
         self.assertAlmostEqual(soft.from_s, view.wanted_low_s, delta=0.01)
         late = next(one for one in view.samples if one.time_s > 60)

@@ -37,7 +37,7 @@ LOOKS: tuple[MotionLook, ...] = (
         words="threads of water that show the flow",
     ),
     MotionLook("soft", "Soft", 0.65, share_max=3.0, words="a veil with its main currents"),
-    MotionLook("glass", "Glass", 8.0, share_max=None, words="no movement visible"),
+    MotionLook("glass", "Mirror-smooth", 8.0, share_max=None, words="no movement visible"),
     MotionLook(
         "trails",
         "Trails",

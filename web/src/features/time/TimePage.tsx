@@ -48,7 +48,7 @@ export function TimePage({ id }: { id: number }) {
       {time && time.ways.length > 0 && (
         <>
           <p className="mb-3 text-lg">
-            {time.look} takes <b className="tabular-nums">{time.wanted}</b>
+            {time.look}: <b className="tabular-nums">{time.wanted}</b>
           </p>
           <section aria-label="Time axis" className="mb-5 rounded border border-line bg-panel p-3">
             <TimeInstrument time={time} pointedS={pointed} />
@@ -95,7 +95,7 @@ function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
             </p>
             <p className="text-[0.93rem] text-soft">
               {[
-                `${way.in_all} in all`,
+                `${way.in_all} in total`,
                 way.snr !== null && `SNR ${Math.round(way.snr)}`,
                 way.megabytes !== null && `${Math.round(way.megabytes)} MB`,
                 way.battery_percent !== null && `${way.battery_percent.toFixed(1)} % battery`,

@@ -88,18 +88,18 @@ const BLUR: Record<NonNullable<TakeChecked["blur"]>["kind"], string> = {
 function Measured({ found }: { found: TakeChecked }) {
   const { blur, level_deg, cast_mired, snr, clipped_share, blocked_share, settings_off } = found;
   const rows: [string, string | null][] = [
-    ["Dialled", dialled(settings_off)],
+    ["Settings", dialled(settings_off)],
     [
       "Blur",
       blur && (blur.kind === "none" ? BLUR.none : `${BLUR[blur.kind]}, ${blur.px.toFixed(1)} px`),
     ],
-    ["Leans", level_deg === null ? null : `${signed(level_deg)}°`],
+    ["Tilt", level_deg === null ? null : `${signed(level_deg)}°`],
     ["Cast", cast_mired === null ? null : `${signed(cast_mired, 0)} mired`],
     ["Noise", snr === null ? null : noise(snr, found.planned_snr)],
     ["Bands", found.bands && `${percent(found.bands.depth)} deep`],
     ["Verticals", converging(found.converging_deg)],
     ["Sky", found.sky && skyWords(found.sky.sky_share, found.planned_sky?.sky_share)],
-    ["White", clipped_share === null ? null : percent(clipped_share)],
+    ["Clipped", clipped_share === null ? null : percent(clipped_share)],
     ["Black", blocked_share === null ? null : percent(blocked_share)],
   ];
   return (
