@@ -148,7 +148,7 @@ class FromFiles(unittest.TestCase):
             "by-hand.jpg is cropped",
             "edited.jpg was edited",
             "cut.jpg is cut short",
-            "screen.png tells nothing of a lens",
+            "screen.png has no lens data",
         ):
             self.assertIn(words, said)
 

@@ -18,7 +18,7 @@ export function Term({ id, children }: Props) {
       <button
         type="button"
         popoverTarget={entry}
-        className="cursor-help underline decoration-dotted underline-offset-4"
+        className="min-h-6 cursor-help max-[899px]:min-h-10 underline decoration-dotted underline-offset-4"
       >
         {children}
       </button>

@@ -1,10 +1,6 @@
 import type { Answer, ExposureMap } from "../../../api/client";
-import { Term } from "../../help/Term";
 import { percent } from "../../labels";
 import type { Pair } from "../map/mapModel";
-
-/** Names that the glossary explains. */
-const TERMS: Record<string, string> = { Noise: "snr", Clipped: "white", Shake: "shake" };
 
 interface Props {
   answer: Answer;
@@ -37,9 +33,7 @@ export function SlipFigures({ answer, pair, byHand }: Props) {
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
-            <dt className="text-soft">
-              {TERMS[name] ? <Term id={TERMS[name]}>{name}</Term> : name}
-            </dt>
+            <dt className="text-soft">{name}</dt>
             <dd className="text-right">{value}</dd>
           </div>
         ))}
