@@ -62,7 +62,7 @@ def give_or_take(stops: float) -> str:
     """How sure a sentence about a tone is, where that is worth saying.
 
     >>> give_or_take(1.0), give_or_take(0.2)
-    (', give or take 1.0 stop', '')
+    (', ± 1.0 stop', '')
     """
     return f", ± {stops_label(stops)}" if stops >= DOUBTFUL_STOPS else ""
 

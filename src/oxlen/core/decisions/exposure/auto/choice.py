@@ -69,7 +69,7 @@ def auto_words(brighter_stops: float) -> str:
     """How auto differs, in words.
 
     >>> auto_words(1.8)
-    'Auto would make it 1.8 stops brighter than you want.'
+    'Auto: 1.8 stops brighter than wanted.'
     """
     if abs(brighter_stops) < SAME_STOPS:
         return "Auto exposes it as wanted."
