@@ -1,15 +1,36 @@
-// Runs a function of a TypeScript module on arguments from standard input: one JSON answer for each.
-// With "fold" the arguments are a state and events, and each state is handed to the next event.
+// Runs functions of TypeScript modules without imports. One request a line of standard input:
+// {module, name, calls, fold}; one line of answers for each. With "fold" each call is a state and
+// events, and each state is handed to the next event.
 import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
+import { createInterface } from "node:readline";
 
-const [modulePath, name, webFolder, fold] = process.argv.slice(2);
-const ts = createRequire(`${webFolder}/package.json`)("typescript");
+const ts = createRequire(`${process.argv[2]}/package.json`)("typescript");
 const compilerOptions = { module: ts.ModuleKind.ESNext, target: ts.ScriptTarget.ES2022 };
-const { outputText } = ts.transpileModule(readFileSync(modulePath, "utf8"), { compilerOptions });
-const loaded = await import(`data:text/javascript;base64,${Buffer.from(outputText).toString("base64")}`);
-const given = JSON.parse(readFileSync(0, "utf8"));
-const answers = fold
-  ? given.map(([state, events]) => events.reduce(loaded[name], state))
-  : given.map((each) => loaded[name](...each));
-process.stdout.write(JSON.stringify(answers));
+const modules = new Map();
+
+async function loaded(path) {
+  if (!modules.has(path)) {
+    const { outputText } = ts.transpileModule(readFileSync(path, "utf8"), { compilerOptions });
+    const encoded = Buffer.from(outputText).toString("base64");
+    modules.set(path, await import(`data:text/javascript;base64,${encoded}`));
+  }
+  return modules.get(path);
+}
+
+async function answer({ module, name, calls, fold }) {
+  const run = (await loaded(module))[name];
+  return fold
+    ? calls.map(([state, events]) => events.reduce(run, state))
+    : calls.map((each) => run(...each));
+}
+
+for await (const line of createInterface({ input: process.stdin })) {
+  let said;
+  try {
+    said = { answers: await answer(JSON.parse(line)) };
+  } catch (error) {
+    said = { error: String(error?.stack ?? error) };
+  }
+  process.stdout.write(`${JSON.stringify(said)}\n`);
+}

@@ -1,7 +1,8 @@
-import { useState } from "react";
+import { useReducer } from "react";
 
 import type { FrameSet, FrameSetAsked } from "../../api/client";
 import { Select } from "../../ui/Field";
+import { asking, nextAsking } from "./asking";
 import { askedOf } from "./queries";
 import { SkyPart } from "./SkyPart";
 
@@ -13,24 +14,22 @@ const ALIGNS = [
 
 interface Props {
   set: FrameSet;
-  onAsk: (asked: FrameSetAsked) => void;
+  /** Sends what is asked; gives what is kept of it, or null if it could not be sent. */
+  onAsk: (asked: FrameSetAsked) => Promise<FrameSet | null>;
   onAddTakes: (takes: number[]) => void;
 }
 
 /** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
 export function HowPart({ set, onAsk, onAddTakes }: Props) {
   const kept = askedOf(set);
-  // A choice shows at once, and gives way to what is kept whenever that is another than before.
-  const [seen, setSeen] = useState(JSON.stringify(kept));
-  const [asked, setAsked] = useState(kept);
-  if (JSON.stringify(kept) !== seen) {
-    setSeen(JSON.stringify(kept));
-    setAsked(kept);
-  }
-  const change = (part: Partial<FrameSetAsked>) => {
-    const next = { ...asked, ...part };
-    setAsked(next);
-    onAsk(next);
+  const [state, tell] = useReducer(nextAsking<Asked>, kept, asking<Asked>);
+  if (JSON.stringify(kept) !== JSON.stringify(state.kept)) tell({ type: "found", kept });
+  const { asked } = state;
+  const change = (part: Partial<Asked>) => {
+    tell({ type: "changed", part });
+    void onAsk({ ...asked, ...part }).then((now) =>
+      tell({ type: "answered", kept: now && askedOf(now) }),
+    );
   };
   const isBusy = set.state === "working";
   const files = [
@@ -95,6 +94,8 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
     </fieldset>
   );
 }
+
+type Asked = ReturnType<typeof askedOf>;
 
 /** Frames that are moved are developed first: no DNG comes of them. */
 const keptFile = (set: FrameSet): Partial<FrameSetAsked> =>

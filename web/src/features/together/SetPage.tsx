@@ -36,7 +36,8 @@ export function SetPage({ id }: { id: number }) {
   if (error) return <p className="p-6">{error.message}</p>;
   if (!set) return <p className="p-6">Opening…</p>;
   const tell = (now: FrameSet) => client.setQueryData(setQuery(id).queryKey, now);
-  const settle = (work: () => Promise<FrameSet>) => inTurn(() => work().then(tell, complain));
+  const settle = (work: () => Promise<FrameSet>) =>
+    inTurn(() => work().then(tell, complain)).then((now) => now ?? null);
   const askFor = (asked: FrameSetAsked) => settle(() => changeSet(id, asked));
   const addLand = (takes: number[]) =>
     settle(async () => {
@@ -60,11 +61,11 @@ export function SetPage({ id }: { id: number }) {
         <div className="grid content-start gap-4">
           <WorkBar
             set={set}
-            onStart={() => settle(() => startSet(id))}
-            onStop={() => settle(() => stopSet(id))}
+            onStart={() => void settle(() => startSet(id))}
+            onStop={() => void settle(() => stopSet(id))}
           />
-          <FramesPart set={set} onChange={(now) => settle(() => now)} />
-          <HowPart set={set} onAsk={askFor} onAddTakes={addLand} />
+          <FramesPart set={set} onChange={(now) => void settle(() => now)} />
+          <HowPart set={set} onAsk={askFor} onAddTakes={(takes) => void addLand(takes)} />
           {state !== "working" && (
             <Button look="quiet" onClick={() => void remove()}>
               Delete stack
@@ -79,8 +80,10 @@ export function SetPage({ id }: { id: number }) {
 /** Work done one after another: what was asked before a start must have been kept by then. */
 function useInTurn() {
   const last = useRef<Promise<unknown>>(Promise.resolve());
-  return (work: () => Promise<unknown>) => {
-    last.current = last.current.then(work);
+  return <T,>(work: () => Promise<T>): Promise<T> => {
+    const done = last.current.then(work);
+    last.current = done;
+    return done;
   };
 }
 
