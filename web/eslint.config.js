@@ -11,6 +11,7 @@ export default tseslint.config(
       "eslint.config.js",
       "check-source.mjs",
       "compress.mjs",
+      "guide-pages.mjs",
     ],
   },
   ...tseslint.configs.strictTypeChecked,

@@ -2,8 +2,10 @@ import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
+import { guidePages } from "./guide-pages.mjs";
+
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [guidePages(), react(), tailwindcss()],
   build: {
     target: "es2022",
     // Which parts a page needs, so that all of them are fetched at once.
@@ -22,5 +24,6 @@ export default defineConfig({
       },
     },
   },
-  server: { proxy: { "/api": "http://127.0.0.1:8710" } },
+  // The guide lies beside this folder.
+  server: { fs: { allow: [".."] }, proxy: { "/api": "http://127.0.0.1:8710" } },
 });

@@ -133,7 +133,7 @@ class SpotsByHand(InBrowser):
         page.keyboard.press("n")
         expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
         self.saved()
-        page.keyboard.press("u")
+        page.keyboard.press("Control+z")
         expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_have_count(0)
         page.keyboard.press("U")
         expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
@@ -149,11 +149,33 @@ class Device(InBrowser):
         expect(page.get_by_role("button", name=re.compile("Theme: Night"))).to_be_visible()
         self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "night")
 
-    def test_keys_are_listed(self):
+    def test_help_says_what_the_page_is_for_and_leads_to_its_guide(self):
+        page = self.page
+        self.visit("/takes")
+        page.get_by_role("button", name="Help").click()
+        help_ = page.get_by_role("dialog", name="Takes: what is it for?")
+        expect(help_.get_by_role("listitem")).to_have_count(3)
+        help_.get_by_role("link", name="Guide: Check what you shot").click()
+        expect(page.get_by_role("heading", name="Check what you shot")).to_be_visible()
+        picture = page.get_by_alt_text("A take compared with its plan")
+        expect(picture).to_have_js_property("naturalWidth", 1280)
+        page.go_back()
+        expect(page).to_have_url(re.compile("/takes$"))
+
+    def test_keys_are_listed_and_single_letters_can_be_switched_off(self):
+        page = self.page
         self.visit("/sheets/4")
         expect(self.slip("ISO")).to_be_visible()
-        self.page.keyboard.press("?")
-        expect(self.page.get_by_role("dialog")).to_contain_text("along the wanted exposure")
+        page.keyboard.press("?")
+        keys = page.get_by_role("dialog")
+        expect(keys).to_contain_text("along the wanted exposure")
+        keys.get_by_role("checkbox", name="Single-letter keys").uncheck()
+        keys.get_by_role("button", name="Close").click()
+        page.keyboard.press("?")
+        page.keyboard.press("n")
+        page.wait_for_timeout(300)
+        expect(keys).to_be_hidden()
+        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_have_count(0)
 
     def test_print_shows_the_card_alone(self):
         page = self.page

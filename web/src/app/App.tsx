@@ -75,6 +75,10 @@ const WordsPage = page(
   () => import("../features/help/WordsPage").then((all) => all.WordsPage),
   WAITING,
 );
+const GuidePage = page(
+  () => import("../features/help/GuidePage").then((all) => all.GuidePage),
+  WAITING,
+);
 const NetworkPage = page(
   () => import("../features/network/NetworkPage").then((all) => all.NetworkPage),
   WAITING,
@@ -228,6 +232,13 @@ export function App() {
           </Route>
           <Route path="/pair">
             <PairPage />
+          </Route>
+          <Route path="/guide/:id">
+            {({ id }) => (
+              <Shell>
+                <GuidePage id={id} />
+              </Shell>
+            )}
           </Route>
           <Route path="/words">
             <Shell>

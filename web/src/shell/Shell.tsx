@@ -3,14 +3,15 @@ import { Link, useLocation } from "wouter";
 
 import { DeviceControlsLater } from "./DeviceControlsLater";
 
-const PLACES = [
-  { href: "/", text: "Outings", short: "Outings" },
-  { href: "/places", text: "Places", short: "Places" },
-  { href: "/takes", text: "Takes", short: "Takes" },
-  { href: "/kit", text: "Kit", short: "Kit" },
-  { href: "/words", text: "Glossary", short: "Glossary" },
-  { href: "/phone", text: "Phone", short: "Phone" },
-] as const;
+const PLACES: readonly { href: string; text: string; isSmall?: boolean }[] = [
+  { href: "/", text: "Outings" },
+  { href: "/places", text: "Places" },
+  { href: "/takes", text: "Takes" },
+  { href: "/kit", text: "Kit" },
+  // On a narrow screen the help of each page leads there.
+  { href: "/words", text: "Glossary", isSmall: true },
+  { href: "/phone", text: "Phone" },
+];
 
 /** The mark of the product: the wanted exposure, and where on it the slip lies. */
 export function Mark() {
@@ -38,10 +39,9 @@ export function Shell({ children }: { children: ReactNode }) {
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className="flex items-center border-b-3 border-transparent px-3 max-[420px]:px-1 max-[420px]:text-[0.93rem] max-[380px]:text-[0.84rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold"
+              className={`flex min-w-11 items-center justify-center border-b-3 border-transparent px-3 max-[480px]:px-1.5 max-[380px]:px-0.5 max-[380px]:text-[0.9rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold ${place.isSmall ? "max-[480px]:hidden" : ""}`}
             >
-              <span className="max-[480px]:hidden">{place.text}</span>
-              <span className="min-[481px]:hidden">{place.short}</span>
+              {place.text}
             </Link>
           ))}
         </nav>

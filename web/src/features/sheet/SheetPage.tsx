@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 
 import { Refusal } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { isSingleKey, undoKey } from "../../ui/keys";
 import { later } from "../../ui/later";
 import { Shell } from "../../shell/Shell";
 import { SheetHeader } from "./SheetHeader";
@@ -41,10 +42,12 @@ export function SheetPage({ id }: { id: number }) {
   }, [sheet, field]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      if (typing || event.ctrlKey || event.metaKey) return;
+      const asked = undoKey(event);
+      if (asked) {
+        event.preventDefault();
+        step(asked);
+      }
+      if (!isSingleKey(event)) return;
       if (event.key === "u") step("undo");
       if (event.key === "U") step("redo");
     };

@@ -1,5 +1,7 @@
 import { useEffect, useRef } from "react";
 
+import { isSingleKey } from "../../ui/keys";
+
 /** Run something on a key, unless one is typing or holds a modifier. */
 export function useKey(key: string, run: () => void) {
   useAnyKey((pressed) => pressed === key && run());
@@ -17,10 +19,7 @@ function useAnyKey(run: (key: string) => unknown) {
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const target = event.target;
-      const typing =
-        target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName);
-      if (!typing && !event.ctrlKey && !event.metaKey) latest.current(event.key);
+      if (isSingleKey(event)) latest.current(event.key);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
