@@ -31,6 +31,7 @@ STANDARD_IN_CORE = {
     "collections",
     "dataclasses",
     "datetime",
+    "decimal",
     "enum",
     "functools",
     "importlib",  # where the package with the ephemeris lies

@@ -110,7 +110,7 @@ class Words(unittest.TestCase):
         rows = [
             (signed, (1.04, -0.96, 0.04, -0.04), ["+1.0", "−1.0", "0.0", "0.0"]),
             (ev_label, (12.34, -0.04, -3), ["EV 12.3", "EV 0.0", "EV −3.0"]),
-            (stops_label, (0.5, -1, 2.25), ["0.5 stop", "1.0 stop", "2.2 stops"]),
+            (stops_label, (0.5, -1, 2.25), ["0.5 stop", "1.0 stop", "2.3 stops"]),
         ]
         for label, values, words in rows:
             self.assertEqual([label(value) for value in values], words)

@@ -12,13 +12,14 @@ from oxlen.core.decisions.exposure.motion_ask import FrozenMotion
 from oxlen.core.decisions.exposure.scene_ask import Land, Sky
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.errors import BadInput
+from oxlen.core.labels import duration_label
 from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.hours.compass import compass
 from oxlen.hours.day import hours_of_day
 from oxlen.hours.learning import light_lesson
-from oxlen.hours.night import focus_words, hours_label
+from oxlen.hours.night import focus_words
 from oxlen.hours.night_place import NightPlace
 from oxlen.hours.when import DayAsked, sheet_windows
 from oxlen.hours.zone import (
@@ -84,8 +85,8 @@ class Clocks(unittest.TestCase):
                 "south-west",
             ],
         )
-        self.assertEqual(hours_label(59), "1 min")
-        self.assertEqual(hours_label(3 * 3600 + 29), "3 h")
+        self.assertEqual(duration_label(59), "59 s")
+        self.assertEqual(duration_label(3 * 3600 + 29), "3 h")
 
 
 class Lessons(unittest.TestCase):

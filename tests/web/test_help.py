@@ -13,7 +13,7 @@ class Help(unittest.TestCase):
         app = (ROOT / "web" / "src" / "app" / "App.tsx").read_text("utf-8")
         paths = [path.replace(":id", "12") for path in ROUTE.findall(app) if path != "/pair"]
         self.assertGreater(len(paths), 15)
-        helps = called("features/help/pages.ts", "helpOf", [[path] for path in paths])
+        helps = called("shell/helpPages.ts", "helpOf", [[path] for path in paths])
         return dict(zip(paths, helps, strict=True))
 
     def test_no_page_but_the_first_falls_back_on_the_help_of_the_first(self):

@@ -1,8 +1,14 @@
-"""Numbers as photographers say them: 1/250 s, 0.6 s, 2 min; a true minus sign."""
+"""Numbers as photographers say them: 1/250 s, 0.6 s, 2 min; a true minus sign.
+
+The front end writes the same values by web/src/ui/numbers.ts; tests/reference/number_cases.json
+holds both to one table.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
+from decimal import ROUND_HALF_UP, Decimal
 
 MINUS = "−"
 
@@ -47,16 +53,80 @@ def steps_label(iso: float, shutter_s: float) -> str:
     return f"{shutter_label(shutter_s)}, ISO {iso:g}"
 
 
+def fixed_label(value: float, digits: int) -> str:
+    """So many digits after the point: a half rounds up, a true minus, none on zero.
+
+    >>> fixed_label(1.25, 1), fixed_label(-0.31, 1), fixed_label(-0.02, 1)
+    ('1.3', '−0.3', '0.0')
+    """
+    exact = abs(Decimal(float(value)))
+    text = f"{exact.quantize(Decimal(1).scaleb(-digits), ROUND_HALF_UP):f}"
+    return MINUS + text if value < 0 and float(text) else text
+
+
 def signed(value: float, digits: int = 1) -> str:
     """A number with its sign, a true minus, and no sign on zero.
 
     >>> signed(-1.25), signed(0.5), signed(0.01)
-    ('−1.2', '+0.5', '0.0')
+    ('−1.3', '+0.5', '0.0')
     """
-    text = f"{abs(value):.{digits}f}"
-    if float(text) == 0:
-        return text
-    return ("+" if value > 0 else MINUS) + text
+    text = fixed_label(value, digits)
+    return "+" + text if value > 0 and float(text) else text
+
+
+def few_label(value: float) -> str:
+    """One digit after the point below 10, none above: an SNR, a blur in pixels.
+
+    >>> few_label(8.04), few_label(138.2)
+    ('8.0', '138')
+    """
+    return fixed_label(value, 1 if abs(value) < 10 else 0)
+
+
+def percent_label(share: float) -> str:
+    """A share as a percentage.
+
+    >>> percent_label(0.034), percent_label(0.61), percent_label(0.0004)
+    ('3.4 %', '61 %', 'under 0.1 %')
+    """
+    if 0 < share < 0.001:
+        return "under 0.1 %"
+    return f"{fixed_label(100 * share, 1 if share < 0.1 else 0)} %"
+
+
+def file_size_label(megabytes: float) -> str:
+    """The size of files.
+
+    >>> file_size_label(12.34), file_size_label(1234.0)
+    ('12.3 MB', '1.2 GB')
+    """
+    if megabytes >= 1000:
+        return f"{fixed_label(megabytes / 1000, 1)} GB"
+    return f"{float(f'{megabytes:.3g}'):.15g} MB"
+
+
+def duration_label(span_s: float) -> str:
+    """A span in seconds, minutes or hours and minutes.
+
+    >>> duration_label(45.0), duration_label(2400.0), duration_label(11_760.0)
+    ('45 s', '40 min', '3 h 16 min')
+    """
+    if span_s < 90:
+        return f"{round(span_s)} s"
+    hours, minutes = divmod(round(span_s / 60), 60)
+    parts = [f"{hours} h"] * (hours > 0) + [f"{minutes} min"] * (minutes > 0 or hours == 0)
+    return " ".join(parts)
+
+
+def day_label(day: date) -> str:
+    """A date with its day of the week, in English whatever the machine's language.
+
+    >>> day_label(date(2027, 6, 4))
+    'Fri 4 Jun 2027'
+    """
+    name = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")[day.weekday()]
+    months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"]
+    return f"{name} {day.day} {months[day.month - 1]} {day.year}"
 
 
 def stops_label(stops: float) -> str:
@@ -65,7 +135,7 @@ def stops_label(stops: float) -> str:
     >>> stops_label(1.04), stops_label(-0.3)
     ('1.0 stop', '0.3 stop')
     """
-    text = f"{abs(stops):.1f}"
+    text = fixed_label(abs(stops), 1)
     return f"{text} stop" + ("s" if float(text) > 1 else "")
 
 
@@ -84,8 +154,7 @@ def ev_label(ev100: float) -> str:
     >>> ev_label(-2.04), ev_label(12.3)
     ('EV −2.0', 'EV 12.3')
     """
-    text = f"{abs(ev100):.1f}"
-    return f"EV {MINUS if ev100 < 0 and float(text) else ''}{text}"
+    return f"EV {fixed_label(ev100, 1)}"
 
 
 def sentence_case(words: str) -> str:

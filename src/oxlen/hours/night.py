@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from oxlen.core.kit.phone import Lens, Mode, Phone
-from oxlen.core.labels import counted, steps_label, time_label
+from oxlen.core.labels import counted, duration_label, fixed_label, steps_label, time_label
 from oxlen.core.night.ask import NightAsk, longest_s
 from oxlen.core.night.ways import NightWay, night_ways
 from oxlen.core.sky.brightness import sky_ev100
@@ -118,26 +118,15 @@ def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> DarkW
 
 def why(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
     """Why a window is worth going out for, in one sentence."""
-    parts = [f"{hours_label(one.long_s)} from {clock(one.from_unix_s, zone)}"]
+    parts = [f"{duration_label(one.long_s)} from {clock(one.from_unix_s, zone)}"]
     if aimed:
         parts.append(
             f"up to {one.altitude_deg:.0f}° in the {compass(one.bearing_deg)} at "
             f"{clock(one.best_unix_s, zone)}"
         )
-    lit = f"{100 * one.moon_lit_share:.0f} % lit"
+    lit = f"{fixed_label(100 * one.moon_lit_share, 0)} % lit"
     parts.append("the Moon down" if one.moon_altitude_deg < 0 else f"the Moon up, {lit}")
     return ", ".join(parts)
-
-
-def hours_label(span_s: float) -> str:
-    """A span as hours and minutes.
-
-    >>> hours_label(23_760.0), hours_label(2400.0), hours_label(7200.0)
-    ('6 h 36 min', '40 min', '2 h')
-    """
-    hours, minutes = divmod(round(span_s / 60), 60)
-    parts = [f"{hours} h"] * (hours > 0) + [f"{minutes} min"] * (minutes > 0 or hours == 0)
-    return " ".join(parts)
 
 
 def _told(
@@ -203,7 +192,7 @@ def _band(
 
 def _band_words(view: BandView) -> str:
     """How the band stands, in a sentence."""
-    up = f"{100 * view.up_share:.0f} % of its bright part visible"
+    up = f"{fixed_label(100 * view.up_share, 0)} % of its bright part visible"
     if view.centre_altitude_deg < 0:
         return f"The Milky Way core is below the horizon, {up}"
     lean = abs(view.tilt_deg)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from oxlen.core.errors import PixelsUnreadable
+from oxlen.core.labels import file_size_label
 
 MOST_PIXEL_BYTES = 420_000_000
 """For one picture while it is decoded and read; a 50-megapixel RAW takes about 400 MB."""
@@ -16,10 +17,6 @@ def check_bytes(needed_bytes: int, name: str) -> None:
     if needed_bytes > MOST_PIXEL_BYTES:
         raise PixelsUnreadable(
             name,
-            f"its pixels need {_megabytes(needed_bytes)} of memory, more than the limit of "
-            f"{_megabytes(MOST_PIXEL_BYTES)}. Use a smaller copy.",
+            f"its pixels need {file_size_label(needed_bytes / 1e6)} of memory, above the limit of "
+            f"{file_size_label(MOST_PIXEL_BYTES / 1e6)}. Use a smaller copy.",
         )
-
-
-def _megabytes(size: int) -> str:
-    return f"{size / 1e9:.1f} GB" if size >= 1e9 else f"{size / 1e6:.0f} MB"

@@ -10,7 +10,7 @@ from oxlen.core.focus.depth import default_circle_mm, depth_of_field
 from oxlen.core.focus.optics import Optics
 from oxlen.core.hold.hand import hand_limit_s
 from oxlen.core.kit.phone import Lens, Mode
-from oxlen.core.labels import ev_label
+from oxlen.core.labels import ev_label, stops_label
 from oxlen.views.phone_portrait import lens_portrait, screen_snr
 
 SUBJECT_M = 1.0
@@ -64,7 +64,7 @@ def _qualities(
         "Noise, SNR": (f"{clean:.0f}", clean, True),
         "Darkest handheld": (ev_label(seen.darkest_ev100), seen.darkest_ev100, False),
         "Range": (
-            "none clean" if seen.range_stops is None else f"{seen.range_stops:.1f} stops",
+            "none clean" if seen.range_stops is None else stops_label(seen.range_stops),
             seen.range_stops or 0.0,
             True,
         ),

@@ -6,6 +6,7 @@ import { meQuery } from "../features/network/queries";
 import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
 import { Button } from "../ui/Button";
 import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "../offline/offline";
+import { clockTime } from "../ui/numbers";
 
 const LOOK_EVERY_MS = 5000;
 
@@ -87,5 +88,5 @@ export function OfflineBar() {
 function when(stamp: string): string {
   const at = new Date(stamp);
   if (Number.isNaN(at.getTime())) return "earlier";
-  return `at ${at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
+  return `at ${clockTime(at)}`;
 }

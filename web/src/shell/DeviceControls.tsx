@@ -1,6 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 
-import { HelpDialog } from "../features/help/HelpDialog";
+import { HelpDialog } from "./HelpDialog";
 import { Button } from "../ui/Button";
 import { type Theme, THEMES, useTheme } from "./theme";
 

@@ -1,4 +1,5 @@
 import { type ComponentProps, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { precise } from "./numbers";
 
 /** A label over its control. */
 export function Labelled({
@@ -134,7 +135,7 @@ interface NumberProps {
 export function NumberField(props: NumberProps) {
   const { label, unit, value, low, high, placeholder, digits = 4, onCommit } = props;
   const [refused, setRefused] = useState(false);
-  const text = value === null ? "" : String(Number(value.toPrecision(digits)));
+  const text = value === null ? "" : String(precise(value, digits));
   const commit = (next: string) => {
     if (next.trim() === "") {
       setRefused(false);
@@ -164,7 +165,7 @@ export function NumberField(props: NumberProps) {
 }
 
 function rangeWords(low?: number | null, high?: number | null): string {
-  const [from, to] = [low ?? null, high ?? null].map((end) => end && Number(end.toPrecision(4)));
+  const [from, to] = [low ?? null, high ?? null].map((end) => end && precise(end, 4));
   if (from !== null && to !== null) return ` from ${from} to ${to}`;
   return from !== null ? ` of at least ${from}` : to !== null ? ` of at most ${to}` : "";
 }

@@ -11,6 +11,7 @@ import numpy as np
 
 from oxlen.core.constants import MID_LINEAR
 from oxlen.core.errors import BadInput
+from oxlen.core.labels import stops_label
 from oxlen.core.measures.measured import Figure, Measured, Plot, Series
 
 CLIPPED_LINEAR = 0.965
@@ -52,7 +53,7 @@ def headroom(frames: Sequence[WallFrame]) -> Measured:
             unit="stops",
         )
     ]
-    words = f"Processed files hold {white - mid:.1f} stops above mid"
+    words = f"Processed files hold {stops_label(white - mid)} above mid"
     raw = [
         (one.exposure_stops, one.level)
         for one in frames

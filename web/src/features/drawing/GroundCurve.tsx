@@ -1,5 +1,6 @@
 import type { LampDrawingPlan } from "../../api/client";
 import { useSize } from "../sheet/useSize";
+import { exposureTime } from "../../ui/numbers";
 
 const HIGH = 190;
 const LEFT = 46;
@@ -34,7 +35,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
         {planned.black_s !== null && (
           <span className="font-normal text-soft tabular-nums">
             {" "}
-            black until {duration(planned.black_s)}
+            black until {exposureTime(planned.black_s)}
           </span>
         )}
       </h2>
@@ -77,7 +78,7 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
               textAnchor={x(s) > size.width - 40 ? "end" : "middle"}
               fill="var(--ink-soft)"
             >
-              {duration(s)}
+              {exposureTime(s)}
             </text>
           ))}
           <polyline points={line} fill="none" stroke="var(--ink)" strokeWidth="2.5" />
@@ -97,6 +98,3 @@ export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
     </section>
   );
 }
-
-const duration = (s: number) =>
-  s >= 60 ? `${Number((s / 60).toPrecision(2))} min` : `${Number(s.toPrecision(2))} s`;

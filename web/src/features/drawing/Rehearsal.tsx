@@ -4,6 +4,7 @@ import type { LampDrawingPlan } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Select } from "../../ui/Field";
 import { signal } from "../sheet/run/sounds";
+import { fixed } from "../../ui/numbers";
 
 const COUNT_DOWN_S = 3;
 
@@ -46,7 +47,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
         <ol className="my-2 grid max-h-44 gap-0.5 overflow-y-auto text-[0.93rem] tabular-nums">
           {cues.map((cue, at) => (
             <li key={at} className="flex gap-3">
-              <span className="w-14 text-right text-soft">{cue.at_s.toFixed(1)} s</span>
+              <span className="w-14 text-right text-soft">{fixed(cue.at_s, 1)} s</span>
               {cue.words}
             </li>
           ))}
@@ -55,7 +56,7 @@ export function Rehearsal({ planned, onMeasured }: Props) {
         <p role="timer" className="my-3 text-3xl font-semibold tabular-nums">
           {now < 0 ? `Starts in ${Math.ceil(-now)}` : (current?.words ?? "")}
           <span className="block text-base font-normal text-soft">
-            {Math.max(0, now).toFixed(1)} s
+            {fixed(Math.max(0, now), 1)} s
           </span>
         </p>
       )}

@@ -1,5 +1,6 @@
 import type { SharedFrame, Take } from "../../api/client";
 import { NumberField, Select } from "../../ui/Field";
+import { fixed } from "../../ui/numbers";
 
 interface Props {
   shared: SharedFrame;
@@ -25,7 +26,7 @@ export function ExposureList({ shared, weights, takes, chosen, onWeight, onTake 
             <span className="text-soft">
               {one.stops}
               {Math.abs(one.residual_stops) >= 0.05 &&
-                `, nearest step ${Math.abs(one.residual_stops).toFixed(1)} ${one.residual_stops > 0 ? "over" : "under"}`}
+                `, nearest step ${fixed(Math.abs(one.residual_stops), 1)} ${one.residual_stops > 0 ? "over" : "under"}`}
             </span>
           </p>
           <div className="mt-1 grid grid-cols-[6rem_1fr] gap-2">

@@ -8,6 +8,7 @@ import { type Cloud, DayBar } from "./DayBar";
 import { clockOf } from "./dayAxis";
 import { DayStrip } from "./DayStrip";
 import { dayQuery } from "./queries";
+import { fixed, stops } from "../../ui/numbers";
 
 interface Props {
   place: PlaceView;
@@ -67,7 +68,7 @@ function Learned({ place }: { place: PlaceView }) {
   return (
     <p className="mt-3 flex flex-wrap items-center gap-3 text-soft">
       {lesson
-        ? `${lesson.readings} of your takes: this place is ${Math.abs(lesson.offset_stops).toFixed(1)} ± ${lesson.plus_minus_stops.toFixed(1)} stops ${way} than open ground. Predictions include it.`
+        ? `${lesson.readings} of your takes: this place is ${fixed(Math.abs(lesson.offset_stops), 1)} ± ${stops(lesson.plus_minus_stops)} ${way} than open ground. Predictions include it.`
         : "Predictions are for open ground. Your takes here can correct them."}
       <Button disabled={learn.isPending} onClick={() => learn.mutate()}>
         Learn from takes

@@ -14,6 +14,7 @@ import {
   LEFT,
   RIGHT,
 } from "./DayDrawing";
+import { fixed } from "../../ui/numbers";
 
 const LANE_PX = 26;
 const STEPS: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, PageUp: 4, PageDown: -4 };
@@ -112,7 +113,7 @@ function Legend({ day, ev100 }: { day: DayView; ev100: Record<string, number> })
               strokeDasharray={DASHES[facing]}
             />
           </svg>
-          {name} <b>EV {signed(ev100[facing] ?? 0)}</b>
+          {name} <b>EV {fixed(ev100[facing] ?? 0, 1)}</b>
         </li>
       ))}
       <li className="text-soft">
@@ -159,5 +160,3 @@ function Lane({ lane, x, y, width }: LaneProps) {
     </g>
   );
 }
-
-const signed = (value: number) => `${value < 0 ? "−" : ""}${Math.abs(value).toFixed(1)}`;

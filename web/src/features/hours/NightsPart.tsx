@@ -6,6 +6,7 @@ import { ButtonLink } from "../../ui/ButtonLink";
 import { NumberField } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { asAddress, nightsQuery } from "./queries";
+import { dayLabel } from "../../ui/numbers";
 
 const SPANS = [
   { value: "month", text: "A month" },
@@ -137,7 +138,7 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
                   className="w-full rounded border border-line bg-raised px-3 py-2 text-left hover:bg-sunk aria-pressed:border-accent aria-pressed:bg-accent-soft"
                   onClick={() => onDate(one.night)}
                 >
-                  <b className="tabular-nums">{dayName(one.night)}</b>
+                  <b className="tabular-nums">{dayLabel(one.night)}</b>
                   <span className="block text-[0.93rem]">{one.why}</span>
                 </button>
               </li>
@@ -156,12 +157,3 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
     </section>
   );
 }
-
-const dayName = (date: string) =>
-  new Date(`${date}T12:00:00Z`).toLocaleDateString("en-GB", {
-    weekday: "short",
-    day: "numeric",
-    month: "long",
-    year: "numeric",
-    timeZone: "UTC",
-  });

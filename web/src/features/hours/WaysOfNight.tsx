@@ -1,5 +1,6 @@
 import type { NightPlan, NightWay } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { duration, few, fileSize, fixed } from "../../ui/numbers";
 
 const RULES: Record<string, string> = { "500": "500", npf: "NPF", pixels: "Pixels" };
 
@@ -34,9 +35,9 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
               {night.rules.map((one) => (
                 <tr key={one.rule} className="border-t border-line">
                   <td>{RULES[one.rule] ?? one.rule}</td>
-                  <td>{one.longest_s.toFixed(1)} s</td>
-                  <td>{one.trail_px.toFixed(1)} px</td>
-                  <td>{one.corner_trail_px.toFixed(1)} px</td>
+                  <td>{fixed(one.longest_s, 1)} s</td>
+                  <td>{fixed(one.trail_px, 1)} px</td>
+                  <td>{fixed(one.corner_trail_px, 1)} px</td>
                 </tr>
               ))}
             </tbody>
@@ -61,15 +62,11 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
       <p className="text-xl font-semibold tabular-nums">{way.label}</p>
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.93rem] tabular-nums">
         <dt>Total time</dt>
-        <dd>{minutes(way.elapsed_s)}</dd>
+        <dd>{duration(way.elapsed_s)}</dd>
         <dt>SNR</dt>
-        <dd>{way.snr.toFixed(way.snr < 10 ? 1 : 0)}</dd>
+        <dd>{few(way.snr)}</dd>
         <dt>Storage</dt>
-        <dd>
-          {way.megabytes < 1000
-            ? `${Math.round(way.megabytes)} MB`
-            : `${(way.megabytes / 1000).toFixed(1)} GB`}
-        </dd>
+        <dd>{fileSize(way.megabytes)}</dd>
         {way.battery_percent !== null && (
           <>
             <dt>Battery</dt>
@@ -91,11 +88,4 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
       )}
     </section>
   );
-}
-
-function minutes(seconds: number): string {
-  if (seconds < 90) return `${Math.round(seconds)} s`;
-  const whole = Math.round(seconds / 60);
-  if (whole < 60) return `${whole} min`;
-  return whole % 60 === 0 ? `${whole / 60} h` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
 }

@@ -4,6 +4,7 @@ import { glassQuery } from "../sheet/queries";
 import { KitDrawer } from "./KitDrawer";
 import { dropGlass, keepGlass } from "./queries";
 import { useKept } from "./useKept";
+import { stops } from "../../ui/numbers";
 
 /** The filters of the kit, with the factor each takes the light down by. */
 export function GlassDrawer() {
@@ -16,7 +17,7 @@ export function GlassDrawer() {
       items={glass.map((one) => ({
         id: one.id,
         name: one.name,
-        facts: `${one.stops.toFixed(1)} stops${one.note && ` · ${one.note}`}`,
+        facts: `${stops(one.stops)}${one.note && ` · ${one.note}`}`,
       }))}
       asked={[{ label: "Factor", low: 1, high: 1e7, placeholder: "64" }]}
       onAdd={(id, name, [factor]) =>

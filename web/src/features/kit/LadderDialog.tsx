@@ -10,6 +10,7 @@ import { LadderCurve } from "./LadderCurve";
 import { LadderPicture } from "./LadderPicture";
 import { keepSliderPoint } from "./queries";
 import { type Rung, useLadder } from "./useLadder";
+import { precise, rounded } from "../../ui/numbers";
 
 interface Props {
   phone: { id: string; name: string; shipped: boolean };
@@ -34,7 +35,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
     const software = usable.find((one) => one.look?.software)?.look?.software ?? "";
     keepSliderPoint(phone.id, {
       ...{ lens: lens.id, clip_on: clipOn, software, plus_minus: plusMinus },
-      value: Number(value.toPrecision(4)),
+      value: precise(value, 4),
       distance_m: far ? null : distance,
       found: `ladder of ${usable.length} pictures`,
     }).then(onKept, (error: unknown) =>
@@ -238,10 +239,8 @@ function Found({ found }: { found: LadderFound }) {
           found.words
         ) : (
           <>
-            <b className="text-[1.85rem] leading-tight">{Number(found.value.toFixed(3))}</b>
-            <span className="ml-2 text-soft">
-              ± {Number((found.plus_minus ?? 0).toPrecision(1))}
-            </span>
+            <b className="text-[1.85rem] leading-tight">{rounded(found.value, 3)}</b>
+            <span className="ml-2 text-soft">± {precise(found.plus_minus ?? 0, 1)}</span>
             <span className="block">on the slider is sharpest.</span>
           </>
         )}

@@ -1,4 +1,5 @@
 import type { PhoneProfile } from "../../api/client";
+import { precise } from "../../ui/numbers";
 
 type Files = PhoneProfile["lenses"][number]["modes"][number]["files"];
 
@@ -38,12 +39,12 @@ function computedWords(mode: PhoneProfile["computed"][number]): string {
 /** A distance as people say it; null is infinity. */
 export function centimetres(metres: number | null): string {
   if (metres === null) return "∞";
-  return metres < 1 ? `${Number((100 * metres).toPrecision(3))} cm` : `${metres} m`;
+  return metres < 1 ? `${precise(100 * metres, 3)} cm` : `${metres} m`;
 }
 
 /** What the files of a mode weigh, and how fast they are written. */
 export function fileWords(files: Files): string {
-  const mb = (value: number) => `${Number(value.toPrecision(2))} MB`;
+  const mb = (value: number) => `${precise(value, 2)} MB`;
   const raw = files.raw_mb ? `, RAW ${mb(files.raw_mb)} at ${files.raw_fps} a second` : ", no RAW";
   return `${mb(files.processed_mb)} at ${files.processed_fps} a second${raw}`;
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
 import type { KitPhone, PhoneProfile } from "../../api/client";
-import { signed } from "../labels";
+import { fixed, precise, signed, stops } from "../../ui/numbers";
 import { LensViews } from "../phone/LensViews";
 import { Measurements } from "../phone/Measurements";
 import { portraitQuery } from "../phone/queries";
@@ -51,7 +51,7 @@ export function PhoneView({ phone, actions, onKept, onPhone }: Props) {
         </summary>
         <p className="mb-2 text-soft">
           Its meter reads {signed(profile.meter_offset_stops)} stop from the standard, ±{" "}
-          {profile.meter_plus_minus_stops.toFixed(1)} {originWords(origins["meter_offset_stops"])}.
+          {fixed(profile.meter_plus_minus_stops, 1)} {originWords(origins["meter_offset_stops"])}.
           <HeldWords share={profile.handling.upright_share} />
         </p>
         <ByHand profile={profile} />
@@ -91,9 +91,7 @@ function PhonePortraitPart({ id }: { id: string }) {
                 {lens.darkest}{" "}
                 <span className="text-soft">EV {signed(lens.darkest_ev100).replace("+", "")}</span>
               </td>
-              <td>
-                {lens.range_stops === null ? "none clean" : `${lens.range_stops.toFixed(1)} stops`}
-              </td>
+              <td>{lens.range_stops === null ? "none clean" : `${stops(lens.range_stops)}`}</td>
             </tr>
           ))}
         </tbody>
@@ -219,5 +217,5 @@ function originWords(origin: Origins[string] | undefined): string {
 
 /** Three digits that count, no more. */
 function tidy(value: number): number {
-  return Number(value.toPrecision(3));
+  return precise(value, 3);
 }

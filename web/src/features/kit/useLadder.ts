@@ -8,6 +8,7 @@ import {
   sendFile,
 } from "../../api/client";
 import { ladderPeak } from "./queries";
+import { rounded } from "../../ui/numbers";
 
 export interface Rung {
   file: File;
@@ -105,9 +106,7 @@ export function useLadder() {
     setFound(null);
     let at = 0;
     setRungs((all) =>
-      all.map((one) =>
-        one.refused ? one : { ...one, value: Number((from + step * at++).toFixed(6)) },
-      ),
+      all.map((one) => (one.refused ? one : { ...one, value: rounded(from + step * at++, 6) })),
     );
   };
   const setValue = (at: number, value: number | null) => {

@@ -5,6 +5,7 @@ import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { TextField } from "../../ui/Field";
 import { changeDevice, confirmDevice, revokeAll, revokeDevice } from "./queries";
+import { dayAndTime } from "../../ui/numbers";
 
 interface Props {
   devices: Device[];
@@ -46,7 +47,7 @@ export function Devices({ devices, onChanged }: Props) {
               onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
             />
             <span className="mr-auto pb-2 text-soft">
-              last here {when(one.last_seen_at)}, paired {when(one.paired_at)}
+              last here {dayAndTime(one.last_seen_at)}, paired {dayAndTime(one.paired_at)}
             </span>
             <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>Unpair</Button>
           </li>
@@ -96,8 +97,8 @@ function Waiting({ device, onAllow, onRefuse }: WaitingProps) {
       <p className="mr-auto">
         <b className="text-lg">{device.name}</b> wants to pair
         <span className="block text-soft">
-          from {device.paired_from || "an unknown address"}, {when(device.paired_at)}. Allow it only
-          if it is yours.
+          from {device.paired_from || "an unknown address"}, {dayAndTime(device.paired_at)}. Allow
+          it only if it is yours.
         </span>
       </p>
       <Button look="main" className="min-h-12" onClick={onAllow}>
@@ -108,9 +109,4 @@ function Waiting({ device, onAllow, onRefuse }: WaitingProps) {
       </Button>
     </section>
   );
-}
-
-function when(stamp: string): string {
-  const options = { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" } as const;
-  return new Date(stamp).toLocaleString("en-GB", options);
 }

@@ -14,6 +14,7 @@ import {
 import { Devices, WaitingPhones } from "./Devices";
 import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";
+import { clockTime } from "../../ui/numbers";
 
 const MINUTES = [
   { value: "30", text: "30 min" },
@@ -131,5 +132,5 @@ function OnTheComputer() {
 /** The time of day of a stamp, as people say it. */
 function clock(stamp: string | null): string {
   if (stamp === null) return "";
-  return new Date(stamp).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return clockTime(stamp);
 }

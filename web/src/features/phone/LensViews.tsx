@@ -1,4 +1,5 @@
 import type { LensPortrait } from "../../api/client";
+import { fixed } from "../../ui/numbers";
 
 const WIDTH = 340;
 const HEIGHT = 236;
@@ -18,7 +19,7 @@ export function LensViews({ lenses, chosen }: { lenses: LensPortrait[]; chosen?:
       className="w-full max-w-[24rem]"
       role="img"
       aria-label={lenses
-        .map((one) => `${one.name} sees ${one.hfov_deg.toFixed(0)}° across`)
+        .map((one) => `${one.name} sees ${fixed(one.hfov_deg, 0)}° across`)
         .join(", ")}
     >
       <Creek />
@@ -46,7 +47,7 @@ export function LensViews({ lenses, chosen }: { lenses: LensPortrait[]; chosen?:
               strokeWidth="3"
               paintOrder="stroke"
             >
-              {lens.name} {lens.hfov_deg.toFixed(0)}°
+              {lens.name} {fixed(lens.hfov_deg, 0)}°
             </text>
           </g>
         );

@@ -1,4 +1,5 @@
 import type { Plot } from "../../api/client";
+import { precise } from "../../ui/numbers";
 
 const WIDTH = 420;
 const HEIGHT = 232;
@@ -109,6 +110,6 @@ function scale(values: readonly number[], isLog: boolean, [from, to]: [number, n
 }
 
 function short(value: number): string {
-  const text = String(Number(value.toPrecision(3)));
+  const text = String(precise(value, 3));
   return text.replace("-", "−");
 }

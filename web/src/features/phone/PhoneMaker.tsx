@@ -11,6 +11,7 @@ import { useImport } from "../outings/useImport";
 import { FourQuestions } from "./FourQuestions";
 import { keepMadePhone } from "./queries";
 import { type TakenFile, usePhoneFiles } from "./usePhoneFiles";
+import { fixed, precise } from "../../ui/numbers";
 
 /** One's own phone out of a few of its pictures, then four questions that files cannot answer. */
 export function PhoneMaker() {
@@ -127,7 +128,7 @@ function factWords({ facts }: TakenFile): string {
   if (!facts) return "";
   const size =
     facts.long_px && facts.short_px
-      ? `${((facts.long_px * facts.short_px) / 1e6).toPrecision(3)} MP`
+      ? `${precise((facts.long_px * facts.short_px) / 1e6, 3)} MP`
       : "cut short";
   const lens = facts.focal35_mm ?? facts.focal_mm;
   const glass = lens ? `${lens} mm` : "no lens named";
@@ -162,13 +163,11 @@ function Told({ made }: { made: PhoneMade }) {
             return (
               <tr key={lens.id} className="border-t border-line">
                 <th className="py-1.5">{lens.name}</th>
-                <td>{Number(lens.focal35_mm.toPrecision(3))} mm</td>
-                <td>f/{Number(lens.f_number.toPrecision(2))}</td>
+                <td>{precise(lens.focal35_mm, 3)} mm</td>
+                <td>f/{precise(lens.f_number, 2)}</td>
                 <td>
                   {lens.modes.map((one) => one.name).join(", ")}
-                  {mode && (
-                    <span className="text-soft"> · {mode.pixel_pitch_um.toFixed(2)} µm</span>
-                  )}
+                  {mode && <span className="text-soft"> · {fixed(mode.pixel_pitch_um, 2)} µm</span>}
                 </td>
                 <td className="max-md:hidden">{noise === "file" ? "from RAW" : "assumed"}</td>
               </tr>

@@ -6,6 +6,7 @@ import type { PlaceBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { PlaceForm } from "./PlaceForm";
 import { addPlace, placesQuery } from "./queries";
+import { fixed } from "../../ui/numbers";
 
 const FIRST: PlaceBody = {
   name: "New place",
@@ -74,7 +75,7 @@ export function PlacesPage() {
                 {north(one.body.latitude_deg)}, {east(one.body.longitude_deg)}
               </span>
               <span className="block text-soft">
-                {one.time_zone.replace("_", " ")}, sky {one.magnitude.toFixed(1)} mag/arcsec²
+                {one.time_zone.replace("_", " ")}, sky {fixed(one.magnitude, 1)} mag/arcsec²
               </span>
             </Link>
           </li>

@@ -4,6 +4,7 @@ import { type PointerEvent, useState } from "react";
 import { Button } from "../../ui/Button";
 import { useSize } from "../sheet/useSize";
 import { coastPath, coastQuery } from "./coast";
+import { rounded } from "../../ui/numbers";
 
 const HIGH = 300;
 const WIDEST_DEG = 360;
@@ -46,7 +47,7 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
   const pick = (event: PointerEvent<SVGSVGElement>) => {
     const east = longitude + (event.nativeEvent.offsetX - size.width / 2) / scale;
     const north = latitude - (event.nativeEvent.offsetY - HIGH / 2) / scale;
-    onPick(rounded(Math.max(-90, Math.min(90, north)), span), rounded(wrapped(east), span));
+    onPick(asShown(Math.max(-90, Math.min(90, north)), span), asShown(wrapped(east), span));
   };
   return (
     <div>
@@ -113,12 +114,12 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
 const wrapped = (east: number) => ((((east + 180) % 360) + 360) % 360) - 180;
 
 /** As fine as the map shows: a click is no better than a pixel or two. */
-function rounded(value: number, span: number): number {
+function asShown(value: number, span: number): number {
   const digits = span > 30 ? 1 : span > 3 ? 2 : span > 0.3 ? 3 : 4;
-  return Number(value.toFixed(digits));
+  return rounded(value, digits);
 }
 
 function degrees(value: number, positive: string, negative: string): string {
-  const shown = Number(Math.abs(value).toFixed(3));
+  const shown = rounded(Math.abs(value), 3);
   return value === 0 ? "0°" : `${shown}° ${value > 0 ? positive : negative}`;
 }

@@ -4,6 +4,7 @@ import type { GeometryCollection, Topology } from "topojson-specification";
 import fine from "world-atlas/land-10m.json?url";
 import middling from "world-atlas/land-50m.json?url";
 import coarse from "world-atlas/land-110m.json?url";
+import { rounded } from "../../ui/numbers";
 
 /** A piece of land or a lake in it: places east and north, and the box about them. */
 export interface Ring {
@@ -80,7 +81,7 @@ function outline(ring: Ring, turn: number, { x, y }: Shown): string {
   for (const [east, north] of ring.places) {
     const [px, py] = [x(east + turn), y(north)];
     if (Math.abs(px - lastX) < LEAST_PX && Math.abs(py - lastY) < LEAST_PX) continue;
-    steps.push(`${px.toFixed(1)} ${py.toFixed(1)}`);
+    steps.push(`${rounded(px, 1)} ${rounded(py, 1)}`);
     [lastX, lastY] = [px, py];
   }
   return steps.length > 2 ? `M${steps.join("L")}Z` : "";

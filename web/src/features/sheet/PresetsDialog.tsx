@@ -5,7 +5,7 @@ import type { Ask, Preset, PresetView, SheetBody } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Dialog } from "../../ui/Dialog";
 import { useSay } from "../../ui/Notices";
-import { ev } from "../labels";
+import { ev } from "../../ui/numbers";
 import { saveJson } from "../saveJson";
 import { useAsks } from "./limits/useAsks";
 import { dropPreset, presetsQuery, putPreset } from "./queries";

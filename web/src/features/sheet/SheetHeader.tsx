@@ -6,7 +6,7 @@ import { DeviceControlsLater } from "../../shell/DeviceControlsLater";
 import { Mark } from "../../shell/Shell";
 import { Button } from "../../ui/Button";
 import { TextField } from "../../ui/Field";
-import { clockTime } from "../labels";
+import { clockTime } from "../../ui/numbers";
 import { laterDialog } from "../../ui/later";
 import { type Editor, UNDECIDED } from "./useSheetEditor";
 

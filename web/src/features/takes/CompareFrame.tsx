@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { rounded } from "../../ui/numbers";
 
 export interface Sight {
   /** How much larger than the whole frame fits. */
@@ -71,7 +72,7 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
     >
       {pixels ? (
         <img
-          src={`/api/pictures/${picture}/detail?x=${sight.x.toFixed(3)}&y=${sight.y.toFixed(3)}&side_px=${DETAIL_PX}`}
+          src={`/api/pictures/${picture}/detail?x=${rounded(sight.x, 3)}&y=${rounded(sight.y, 3)}&side_px=${DETAIL_PX}`}
           alt=""
           draggable={false}
           className="absolute inset-0 h-full w-full object-contain [image-rendering:pixelated]"

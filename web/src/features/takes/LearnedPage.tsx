@@ -5,7 +5,7 @@ import { Link } from "wouter";
 import { ask, type Learned, type LearnedFigure } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { Select } from "../../ui/Field";
-import { percent } from "../labels";
+import { percent } from "../../ui/numbers";
 import { MeasurePlot } from "../phone/MeasurePlot";
 
 /** What all takes say together: the hand, the meter, noise, mistakes, and how true the ± were. */

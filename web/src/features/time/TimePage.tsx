@@ -8,6 +8,7 @@ import { useSay } from "../../ui/Notices";
 import { sheetQuery } from "../sheet/queries";
 import { TimeInstrument } from "./TimeInstrument";
 import { WaterPart } from "./WaterPart";
+import { fixed } from "../../ui/numbers";
 
 /** The long time of a sheet: one axis of seconds, and the ways to it side by side. */
 export function TimePage({ id }: { id: number }) {
@@ -98,7 +99,7 @@ function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
                 `${way.in_all} in total`,
                 way.snr !== null && `SNR ${Math.round(way.snr)}`,
                 way.megabytes !== null && `${Math.round(way.megabytes)} MB`,
-                way.battery_percent !== null && `${way.battery_percent.toFixed(1)} % battery`,
+                way.battery_percent !== null && `${fixed(way.battery_percent, 1)} % battery`,
               ]
                 .filter(Boolean)
                 .join(", ")}

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import { rounded } from "../../ui/numbers";
 
 export type Place = [number, number];
 
@@ -87,4 +88,4 @@ function Dot({ at, faint = false }: { at: Place; faint?: boolean }) {
   );
 }
 
-const share = (value: number) => Number(Math.max(0, Math.min(1, value)).toFixed(4));
+const share = (value: number) => rounded(Math.max(0, Math.min(1, value)), 4);

@@ -7,6 +7,7 @@ import { DropZone, PickButton } from "../outings/DropZone";
 import { TakingInBar } from "../takes/TakingInBar";
 import { useTakingIn } from "../takes/useTakingIn";
 import { addTakes, benchFrames } from "./queries";
+import { fileSize } from "../../ui/numbers";
 
 interface Props {
   set: FrameSet;
@@ -29,7 +30,7 @@ export function FramesPart({ set, onChange }: Props) {
             {set.frames === 0 ? "Frames" : `${set.frames} frames`}
             {set.frames > 0 && (
               <span className="ml-2 text-[0.93rem] font-normal text-soft tabular-nums">
-                {set.size_mb.toFixed(set.size_mb < 10 ? 1 : 0)} MB
+                {fileSize(set.size_mb)}
               </span>
             )}
           </h2>

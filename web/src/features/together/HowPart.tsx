@@ -5,6 +5,7 @@ import { Select } from "../../ui/Field";
 import { asking, nextAsking } from "./asking";
 import { askedOf } from "./queries";
 import { SkyPart } from "./SkyPart";
+import { fixed } from "../../ui/numbers";
 
 const ALIGNS = [
   { value: "none", text: "No alignment: tripod" },
@@ -60,7 +61,7 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
               {set.frames > 1 && (
                 <span className="block text-[0.9rem] text-soft tabular-nums">
                   {rule.noise}
-                  {rule.disk_gb > 0.05 && `, needs ${rule.disk_gb.toFixed(1)} GB of disk space`}
+                  {rule.disk_gb > 0.05 && `, needs ${fixed(rule.disk_gb, 1)} GB of disk space`}
                 </span>
               )}
             </span>

@@ -17,7 +17,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.exposure.ask import SKY
 from oxlen.core.decisions.exposure.scene_ask import LandTreatment
-from oxlen.core.labels import counted
+from oxlen.core.labels import counted, day_label
 from oxlen.core.night.ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import magnitude_of_ev100
@@ -254,7 +254,7 @@ def _next(context: Context, place_id: int, asked: SpanOf) -> str:
     if not found:
         return ", nor in the year"
     day = local_time(found[0].from_unix_s, night_place(body).zone)
-    return f"; the next is on {day.day} {day.strftime('%B %Y')}"
+    return f"; the next is on {day_label(day)}"
 
 
 def _planned(context: Context, body: PlaceBody, asked: ShotOf) -> NightFile:

@@ -13,7 +13,7 @@ from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.why_changed import why_changed
 from oxlen.core.errors import BadInput
-from oxlen.core.labels import steps_label
+from oxlen.core.labels import steps_label, stops_label
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.plan.bundle import BundleFile, brief_file
 from oxlen.formats.plan.writing import plan_file
@@ -120,7 +120,7 @@ def why(
         return WhyView(sentence=words, lines=[], causes=[], since="")
     found = why_changed(before, now)
     causes = [
-        f"{one.words}: {one.moved_stops:.1f} stops alone"
+        f"{one.words}: {stops_label(one.moved_stops)} alone"
         for one in found.causes
         if one.moved_stops < 100
     ]

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { isSimulated, sensing, setSimulated } from "../../../phone/chosen";
 import type { Held } from "../../../phone/sensing";
 import { Button } from "../../../ui/Button";
-import { signed } from "../../labels";
+import { fixed, signed } from "../../../ui/numbers";
 import { LevelDrawing } from "./LevelDrawing";
 import { PlaceHere } from "./PlaceHere";
 
@@ -101,7 +101,7 @@ function Figure({ name, value }: { name: string; value: string }) {
 
 function leaning(rollDeg: number): string {
   if (Math.abs(rollDeg) < LEVEL_DEG) return "level";
-  return `${Math.abs(rollDeg).toFixed(1)}° ${rollDeg > 0 ? "right" : "left"}`;
+  return `${fixed(Math.abs(rollDeg), 1)}° ${rollDeg > 0 ? "right" : "left"}`;
 }
 
 function looking(tiltDeg: number): string {

@@ -5,6 +5,7 @@ import { sensing } from "../../../phone/chosen";
 import type { Place } from "../../../phone/sensing";
 import { Button } from "../../../ui/Button";
 import { changeOuting } from "../../outings/queries";
+import { fixed } from "../../../ui/numbers";
 
 /** Where the phone is, asked for once, and kept for the outing if that is wanted. */
 export function PlaceHere({ outingId }: { outingId: number }) {
@@ -40,7 +41,7 @@ export function PlaceHere({ outingId }: { outingId: number }) {
 }
 
 function words({ latitudeDeg, longitudeDeg }: Place): string {
-  const north = `${Math.abs(latitudeDeg).toFixed(4)}° ${latitudeDeg < 0 ? "S" : "N"}`;
-  const east = `${Math.abs(longitudeDeg).toFixed(4)}° ${longitudeDeg < 0 ? "W" : "E"}`;
+  const north = `${fixed(Math.abs(latitudeDeg), 4)}° ${latitudeDeg < 0 ? "S" : "N"}`;
+  const east = `${fixed(Math.abs(longitudeDeg), 4)}° ${longitudeDeg < 0 ? "W" : "E"}`;
   return `${north}, ${east}`;
 }

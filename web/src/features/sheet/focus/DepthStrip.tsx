@@ -4,6 +4,7 @@ import type { DepthStrip as Strip, SheetBody, StripPlace } from "../../../api/cl
 import type { Edit } from "../useSheetEditor";
 import { useSize } from "../useSize";
 import { SliderNote } from "./SliderNote";
+import { precise } from "../../../ui/numbers";
 
 const MARGIN = 26;
 const AXIS = 108;
@@ -31,7 +32,7 @@ export function DepthStrip({ strip, body, edit }: Props) {
     setHeld(null);
     const next = places[index];
     if (!next) return;
-    const distance_m = Number(Math.min(next.distance_m, FAR_M).toPrecision(4));
+    const distance_m = precise(Math.min(next.distance_m, FAR_M), 4);
     edit("focus", (b) => ({ ...b, focus: { ...b.focus, distance_m } }));
   };
   const now = held ?? nearest(places, (one) => Math.abs(one.dioptres - (strip.focus_d ?? 0)));
@@ -245,7 +246,7 @@ function SmallThings({ strip }: { strip: Strip }) {
             <td>{one.distance}</td>
             <td>{one.across_px}</td>
             <td>{Math.round(100 * one.of_frame)} %</td>
-            <td>{one.depth_mm < 1000 ? `${one.depth_mm.toPrecision(2)} mm` : "all"}</td>
+            <td>{one.depth_mm < 1000 ? `${precise(one.depth_mm, 2)} mm` : "all"}</td>
           </tr>
         ))}
       </tbody>

@@ -4,6 +4,7 @@ import type { SharpnessMeasured, SheetView } from "../../../api/client";
 import { Preview } from "../../../ui/Preview";
 import { sharpnessQuery } from "../queries";
 import type { Size } from "../useSize";
+import { rounded } from "../../../ui/numbers";
 
 const MOST_COLUMNS = 44;
 
@@ -22,9 +23,9 @@ export function SharpView({ sheet, size, room, selected }: Props) {
     body.spots.find((one) => one.role === "subject" || one.role === "neutral");
   const at = spot ?? { x: 0.5, y: 0.5, r: 0.05 };
   const place = new URLSearchParams({
-    x: at.x.toFixed(4),
-    y: at.y.toFixed(4),
-    r: Math.max(at.r, 0.03).toFixed(4),
+    x: String(rounded(at.x, 4)),
+    y: String(rounded(at.y, 4)),
+    r: String(rounded(Math.max(at.r, 0.03), 4)),
   });
   const { data, error } = useQuery(sharpnessQuery(sheet.id, body.picture ?? "", place.toString()));
   const fit = Math.min(room.width / size.width, (room.height - 44) / size.height);

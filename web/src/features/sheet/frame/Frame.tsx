@@ -2,7 +2,7 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 
 import type { LightReading, SheetBody, SpotBody } from "../../../api/client";
 import { Preview } from "../../../ui/Preview";
-import { ev, percent } from "../../labels";
+import { ev, percent } from "../../../ui/numbers";
 import { useAsks } from "../limits/useAsks";
 import { Loupe } from "./Loupe";
 import { type LabelSide, labelSides } from "./labelSides";

@@ -2,7 +2,7 @@ import { lazy, Suspense } from "react";
 import { Link } from "wouter";
 
 import type { LightReading, SheetView } from "../../../api/client";
-import { ev } from "../../labels";
+import { ev, fixed } from "../../../ui/numbers";
 import { Button, LOOKS, SHAPE } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
 import { CameraButton, DropZone, PickButton } from "../../outings/DropZone";
@@ -139,7 +139,7 @@ function Guessed({ reading }: { reading: LightReading }) {
   return (
     <p>
       <b className="block text-[1.5rem] leading-tight">
-        {light} ± {reading.plus_minus_stops.toFixed(1)}
+        {light} ± {fixed(reading.plus_minus_stops, 1)}
       </b>
       {reading.name && <span className="block">{reading.name}</span>}
       {reading.kind === "level"

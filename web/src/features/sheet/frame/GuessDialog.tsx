@@ -1,6 +1,6 @@
 import { Button } from "../../../ui/Button";
 import { Dialog } from "../../../ui/Dialog";
-import { ev } from "../../labels";
+import { ev } from "../../../ui/numbers";
 import type { PictureImport } from "./usePicture";
 
 /** Asked before a picture takes the place of a guess of the light. */

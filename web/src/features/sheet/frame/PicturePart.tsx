@@ -2,7 +2,7 @@ import type { Correction, PictureLight } from "../../../api/client";
 import type { SheetBody, SheetView } from "../../../api/client";
 import { Segmented } from "../../../ui/Segmented";
 import { Labelled, NumberField, TextField } from "../../../ui/Field";
-import { ev, percent, signed } from "../../labels";
+import { ev, percent, rounded, signed } from "../../../ui/numbers";
 import { CameraButton, PickButton } from "../../outings/DropZone";
 import { HandExposure } from "./HandExposure";
 import { TakingInBar } from "../../takes/TakingInBar";
@@ -101,7 +101,7 @@ function Facts({ light, glassStops }: { light: PictureLight; glassStops: number 
       (settings.shutter_s < 0.3
         ? `1/${Math.round(1 / settings.shutter_s)} s`
         : `${settings.shutter_s} s`),
-    settings.f_number && `f/${Number(settings.f_number.toFixed(2))}`,
+    settings.f_number && `f/${rounded(settings.f_number, 2)}`,
   ].filter(Boolean);
   const rows: [string, string][] = [
     [

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { ReadingBody, SheetBody } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { Labelled, Select } from "../../../ui/Field";
-import { ev } from "../../labels";
+import { ev } from "../../../ui/numbers";
 import { useAsks } from "../limits/useAsks";
 import { levelsQuery } from "../queries";
 import { readShutter, writtenShutter } from "./readShutter";

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { Correction, LightReading, Role, SheetBody } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { Select, TextField } from "../../../ui/Field";
-import { ev, percent, signed } from "../../labels";
+import { ev, fixed, percent, precise, signed, stops } from "../../../ui/numbers";
 import { useAsks } from "../limits/useAsks";
 import { AddReading } from "./AddReading";
 import { OpenNumber } from "../limits/OpenNumber";
@@ -182,16 +182,16 @@ function Light({ reading }: { reading: LightReading }) {
   if (reading.superseded)
     return <span>guessed {ev(reading.ev100)}, not used (light is measured)</span>;
   const bound = { ok: "", clipped: "at least ", blocked: "at most " }[reading.state];
-  const luminance = Number((reading.luminance_cd_m2 ?? 0).toPrecision(2));
+  const luminance = precise(reading.luminance_cd_m2 ?? 0, 2);
   return (
     <OpenNumber
       computation="luminance_from_ev100"
       inputs={{ ev100: reading.ev100 }}
       title={`Light on ${reading.name || "the spot"}`}
-      sentence={`± ${reading.plus_minus_stops.toFixed(1)} stop: ${reading.why}${spread(reading)}`}
+      sentence={`± ${stops(reading.plus_minus_stops)}: ${reading.why}${spread(reading)}`}
     >
       {bound}
-      <b>{ev(reading.ev100)}</b> ± {reading.plus_minus_stops.toFixed(1)}
+      <b>{ev(reading.ev100)}</b> ± {fixed(reading.plus_minus_stops, 1)}
       <span className="ml-2 text-soft">{luminance} cd/m²</span>
     </OpenNumber>
   );

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { LightReading, TonePlace } from "../../../api/client";
 import { useAsks } from "../limits/useAsks";
-import { signed } from "../../labels";
+import { rounded, signed } from "../../../ui/numbers";
 
 const DEFAULT = "default";
 const OWN = "own";
@@ -34,7 +34,7 @@ export function PlaceField({ reading, tones, onPlace }: Props) {
         onValueChange={([next]) => setMoving(next ?? null)}
         onValueCommit={([next]) => {
           setMoving(null);
-          if (next !== undefined) onPlace(Number(next.toFixed(1)));
+          if (next !== undefined) onPlace(rounded(next, 1));
         }}
       >
         <Slider.Track className="relative h-1.5 flex-1 rounded bg-strong">

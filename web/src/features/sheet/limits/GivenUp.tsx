@@ -1,6 +1,7 @@
 import type { SheetBody } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import type { EditorProps } from "./LimitBoard";
+import { stops } from "../../../ui/numbers";
 
 type Strategy = SheetBody["school"];
 
@@ -22,7 +23,7 @@ export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
   if (school.let_clip) rows.push(["Brightest detail may clip", { let_clip: false }]);
   if (school.grainy_dark) rows.push(["Darkest detail may be noisy", { grainy_dark: false }]);
   if (school.darker_stops > 0)
-    rows.push([`${school.darker_stops.toFixed(1)} stops darker than wanted`, { darker_stops: 0 }]);
+    rows.push([`${stops(school.darker_stops)} darker than wanted`, { darker_stops: 0 }]);
   if (rows.length === 0) return null;
   return (
     <section aria-label="Given up">

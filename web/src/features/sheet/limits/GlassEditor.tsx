@@ -5,6 +5,7 @@ import { ask } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { glassQuery } from "../queries";
 import type { EditorProps } from "./LimitBoard";
+import { precise, stops } from "../../../ui/numbers";
 
 /** Filters of the kit, on or off the lens. */
 export function GlassEditor({ body, edit }: EditorProps) {
@@ -38,8 +39,8 @@ export function GlassEditor({ body, edit }: EditorProps) {
               />
               <b>{glass.name}</b>
               <span className="text-soft">
-                ×{Number(glass.factor.toPrecision(3))}
-                {glass.stops !== null && `, ${glass.stops.toFixed(1)} stops`}
+                ×{precise(glass.factor, 3)}
+                {glass.stops !== null && `, ${stops(glass.stops)}`}
                 {glass.note && ` · ${glass.note}`}
               </span>
             </label>

@@ -1,6 +1,6 @@
 import type { Answer, LensOption, SheetBody } from "../../../api/client";
 import { NumberField } from "../../../ui/Field";
-import { percent, signed } from "../../labels";
+import { fixed, percent, precise, signed } from "../../../ui/numbers";
 import { blurWords, noiseWords } from "../slip/SlipFigures";
 import { useAsks } from "./useAsks";
 import type { Edit } from "../useSheetEditor";
@@ -69,8 +69,8 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
   const { slip, figures } = lens;
   const facts: [string, string][] = [
     ["Slip", answer.lenses[lens.lens_id]?.slip || "none"],
-    ["Equivalent", `f/${lens.equivalent_f_number.toFixed(1)} on 35 mm`],
-    ["Edge stretch", `${lens.edge_shape.toFixed(2)} ×`],
+    ["Equivalent", `f/${fixed(lens.equivalent_f_number, 1)} on 35 mm`],
+    ["Edge stretch", `${fixed(lens.edge_shape, 2)} ×`],
   ];
   if (slip && figures)
     facts.splice(1, 0, [
@@ -78,9 +78,9 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
       `${noiseWords(figures.snr_subject)}, ${blurWords(figures.blur_px, figures.blur_share).split(",")[0]}`,
     ]);
   if (lens.distance_m !== null)
-    facts.splice(1, 0, ["Stand at", `${lens.distance_m.toPrecision(3)} m`]);
+    facts.splice(1, 0, ["Stand at", `${precise(lens.distance_m, 3)} m`]);
   if (lens.background_growth !== null)
-    facts.push(["Background", `${lens.background_growth.toFixed(2)} × as large as now`]);
+    facts.push(["Background", `${fixed(lens.background_growth, 2)} × as large as now`]);
   if (lens.background_share !== null)
     facts.push(["Subject takes", `${percent(lens.background_share)} of the height`]);
   return (

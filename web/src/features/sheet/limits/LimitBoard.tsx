@@ -17,6 +17,7 @@ import { StrategyFields } from "./StrategyFields";
 import { useAsks } from "./useAsks";
 import { EXPOSURE } from "../line/instruments";
 import type { Edit } from "../useSheetEditor";
+import { stops } from "../../../ui/numbers";
 
 export interface EditorProps {
   body: SheetBody;
@@ -101,7 +102,7 @@ function Follows({ limits }: { limits: Limit[] }) {
           </OpenNumber>
           {limit.slack_stops !== null && (
             <span className="ml-2 whitespace-nowrap text-soft">
-              {limit.slack_stops.toFixed(1).replace("-", "−")} stops spare
+              {stops(limit.slack_stops)} spare
             </span>
           )}
         </li>

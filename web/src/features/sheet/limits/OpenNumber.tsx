@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 
 import { formulaQuery, workedQuery } from "../queries";
+import { precise } from "../../../ui/numbers";
 
 interface Props {
   /** Id of the computation behind the number, if it has one. */
@@ -83,7 +84,7 @@ function Values(props: {
           <span className="text-soft">{index === 0 ? props.title : ""}</span>
           <dt>{name}</dt>
           <dd>
-            {typeof value === "number" ? Number(value.toPrecision(4)) : String(value)}{" "}
+            {typeof value === "number" ? precise(value, 4) : String(value)}{" "}
             <span className="text-soft">{props.units[name]}</span>
           </dd>
         </div>

@@ -4,6 +4,7 @@ import { Segmented } from "../../../ui/Segmented";
 import { AskField } from "./AskField";
 import type { EditorProps } from "./LimitBoard";
 import { useAsks } from "./useAsks";
+import { fixed, stops } from "../../../ui/numbers";
 
 type Snr = SheetBody["output"]["snr"];
 const OWN = "own";
@@ -47,9 +48,8 @@ export function OutputEditor({ body, answer, edit }: EditorProps) {
       </Labelled>
       {span && (
         <p className="text-[0.92rem]">
-          Range to keep: <b>{span.range_stops.toFixed(1)} stops</b>. JPEG holds{" "}
-          {span.processed.range_stops.toFixed(1)}, RAW {span.raw.range_stops.toFixed(1)}.{" "}
-          {span.words}
+          Range to keep: <b>{stops(span.range_stops)}</b>. JPEG holds{" "}
+          {fixed(span.processed.range_stops, 1)}, RAW {fixed(span.raw.range_stops, 1)}. {span.words}
         </p>
       )}
     </div>

@@ -8,6 +8,7 @@ import { sheetQuery, takesQuery } from "../queries";
 import { AskField } from "./AskField";
 import { withAt } from "./bodyPath";
 import type { EditorProps } from "./LimitBoard";
+import { rounded } from "../../../ui/numbers";
 
 const RATE = ["frames", "ramp_stops_min"] as const;
 
@@ -23,7 +24,7 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
         body: { takes: takes.slice(-60).map((one) => one.id) },
       }),
     onSuccess: ({ stops_min }) =>
-      edit("light changes", (b) => withAt(b, RATE, Number(stops_min.toFixed(3)))),
+      edit("light changes", (b) => withAt(b, RATE, rounded(stops_min, 3))),
   });
   const { data: sheet } = useQuery(sheetQuery(id));
   const [begun, setBegun] = useState("");
@@ -31,7 +32,7 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
     mutationFn: () =>
       ask<RampMeasured>(`/outings/${sheet?.outing_id}/rate?at=${encodeURIComponent(begun)}`),
     onSuccess: ({ stops_min }) =>
-      edit("light by the hour", (b) => withAt(b, RATE, Number(stops_min.toFixed(3)))),
+      edit("light by the hour", (b) => withAt(b, RATE, rounded(stops_min, 3))),
   });
   return (
     <div className="flex flex-wrap items-end gap-3">

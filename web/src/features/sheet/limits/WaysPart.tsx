@@ -1,5 +1,5 @@
 import type { Answer, SheetBody } from "../../../api/client";
-import { ev, percent, signed } from "../../labels";
+import { ev, percent, signed } from "../../../ui/numbers";
 import { blurWords, noiseWords } from "../slip/SlipFigures";
 import type { Edit } from "../useSheetEditor";
 

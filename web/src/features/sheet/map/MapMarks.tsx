@@ -1,5 +1,6 @@
 import type { ExposureMap, Plan } from "../../../api/client";
 import { type Area, xOf, yOf } from "./mapModel";
+import { precise } from "../../../ui/numbers";
 
 interface Props {
   map: ExposureMap;
@@ -86,7 +87,7 @@ function ContourName({ map, area, snr }: { map: ExposureMap; area: Area; snr: nu
       stroke="var(--raised)"
       strokeWidth={4}
     >
-      SNR {Number(snr.toPrecision(3))}
+      SNR {precise(snr, 3)}
     </text>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { FrameFigures, SheetView } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { useSay } from "../../../ui/Notices";
-import { percent } from "../../labels";
+import { percent } from "../../../ui/numbers";
 import type { FramePair } from "./DryFrames";
 import { framePath, type FrameWanted, nameOf } from "./frameQuery";
 import { takesQuery } from "../queries";

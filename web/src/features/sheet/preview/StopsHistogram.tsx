@@ -1,4 +1,5 @@
 import type { FrameFigures } from "../../../api/client";
+import { rounded } from "../../../ui/numbers";
 
 const [WIDTH, HEIGHT, FOOT] = [380, 92, 17];
 
@@ -19,7 +20,7 @@ export function StopsHistogram({
     figures.shares
       .map((share, index) => {
         const [from, to] = [figures.edges_stops[index] ?? 0, figures.edges_stops[index + 1] ?? 0];
-        return `L${x(from).toFixed(1)} ${y(share).toFixed(1)}L${x(to).toFixed(1)} ${y(share).toFixed(1)}`;
+        return `L${rounded(x(from), 1)} ${rounded(y(share), 1)}L${rounded(x(to), 1)} ${rounded(y(share), 1)}`;
       })
       .join("");
   return (

@@ -4,6 +4,7 @@ import type { RunStep } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { DarkCover } from "./DarkCover";
 import { signal } from "./sounds";
+import { clockTime, fixed } from "../../../ui/numbers";
 
 interface Moment {
   words: string;
@@ -56,7 +57,7 @@ export function ShotClock({ step }: { step: RunStep }) {
       {moment && (
         <div role="timer" aria-label={moment.words} className="grid gap-1">
           <p className="text-5xl leading-none font-bold tabular-nums">
-            {moment.seconds.toFixed(1)}
+            {fixed(moment.seconds, 1)}
             <span className="ml-2 text-lg font-normal">{moment.words}</span>
           </p>
           <div className="h-3 overflow-hidden rounded bg-sunk">
@@ -85,11 +86,7 @@ const numberOf = (words: string) => {
 };
 
 /** What the clock will say in so many seconds. */
-const clockIn = (seconds: number) =>
-  new Date(Date.now() + 1000 * seconds).toLocaleTimeString("en-GB", {
-    hour: "2-digit",
-    minute: "2-digit",
-  });
+const clockIn = (seconds: number) => clockTime(Date.now() + 1000 * seconds);
 
 /** What is to be heard at a moment: the last three seconds, the opening, reminders, the end. */
 function markAt(seconds: number, waits: number, end: number, every: number | null): string {

@@ -5,6 +5,7 @@ import type { FileSeen, SheetBody } from "../../../api/client";
 import { Select } from "../../../ui/Field";
 import { Segmented } from "../../../ui/Segmented";
 import { comparedQuery } from "../queries";
+import { fixed, rounded } from "../../../ui/numbers";
 
 const LIFTS = [0, 1, 2, 3, 4];
 
@@ -20,8 +21,8 @@ export function FilesCompared({ sheetId, body }: Props) {
   const [lift, setLift] = useState(2);
   const spot = body.spots.find((one) => one.id === spotId) ?? { x: 0.5, y: 0.5 };
   const place = new URLSearchParams({
-    x: spot.x.toFixed(4),
-    y: spot.y.toFixed(4),
+    x: String(rounded(spot.x, 4)),
+    y: String(rounded(spot.y, 4)),
     lift_stops: String(lift),
   });
   const { data, error } = useQuery({
@@ -75,7 +76,7 @@ export function FilesCompared({ sheetId, body }: Props) {
 
 function FileView({ file, output }: { file: FileSeen; output: number }) {
   const times = file.detail_px / output;
-  const detail = times > 1 ? `${times.toFixed(1)} × the pixels shown` : "fewer pixels than shown";
+  const detail = times > 1 ? `${fixed(times, 1)} × the pixels shown` : "fewer pixels than shown";
   return (
     <li className={`rounded border p-1 ${file.chosen ? "border-2 border-accent" : "border-line"}`}>
       <img

@@ -4,6 +4,7 @@ import type { SavingBar, SavingBars as Bars, SheetBody } from "../../../api/clie
 import { Segmented } from "../../../ui/Segmented";
 import type { Edit } from "../useSheetEditor";
 import { FilesCompared } from "./FilesCompared";
+import { fileSize } from "../../../ui/numbers";
 
 interface Props {
   saving: Bars;
@@ -78,7 +79,7 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
                             recommended
                           </span>
                         )}
-                        <span className="ml-auto">{megabytes(bar.frame_mb)}</span>
+                        <span className="ml-auto">{fileSize(bar.frame_mb)}</span>
                       </span>
                       <span className="block h-2.5 bg-sunk" aria-hidden="true">
                         <span
@@ -102,13 +103,9 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
 
 function facts(bar: SavingBar, saving: Bars): string {
   const found = [`${bar.fps} a second, ${bar.burst} in a burst`];
-  if (saving.frames > 1) found.push(`${saving.frames} frames are ${megabytes(bar.all_mb)}`);
+  if (saving.frames > 1) found.push(`${saving.frames} frames are ${fileSize(bar.all_mb)}`);
   if (bar.fits !== null) found.push(`${bar.fits} fit`);
   return found.join("; ");
-}
-
-function megabytes(mb: number): string {
-  return mb >= 1000 ? `${(mb / 1000).toFixed(1)} GB` : `${Number(mb.toPrecision(3))} MB`;
 }
 
 function size([wide, high]: [number, number]): string {

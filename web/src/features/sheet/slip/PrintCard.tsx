@@ -1,5 +1,5 @@
 import type { Answer, SheetBody } from "../../../api/client";
-import { ev, signed } from "../../labels";
+import { ev, signed, stops } from "../../../ui/numbers";
 import type { Line } from "./slipText";
 
 interface Props {
@@ -63,7 +63,7 @@ export function PrintCard({ body, answer, lines }: Props) {
               <td className="pr-4">
                 {reading.ev100 === null ? "not measured" : ev(reading.ev100)}
               </td>
-              <td className="pr-4">± {reading.plus_minus_stops.toFixed(1)} stop</td>
+              <td className="pr-4">± {stops(reading.plus_minus_stops)}</td>
               <td>wanted at {signed(reading.place)}</td>
             </tr>
           ))}

@@ -1,5 +1,5 @@
 import type { Answer, ExposureMap } from "../../../api/client";
-import { percent } from "../../labels";
+import { few, percent } from "../../../ui/numbers";
 import type { Pair } from "../map/mapModel";
 
 interface Props {
@@ -51,7 +51,7 @@ function shareWords(least: number, most: number): string {
 
 export function blurWords(px: number, share: number): string {
   if (px < 0.05) return "none";
-  return `${px < 10 ? px.toFixed(1) : px.toFixed(0)} px, ${percent(share)}`;
+  return `${few(px)} px, ${percent(share)}`;
 }
 
 /** SNR with the word people use for it. */
@@ -61,5 +61,5 @@ function cleanWords(map: ExposureMap, snr: number): string {
 }
 
 export function noiseWords(snr: number): string {
-  return snr < 10 ? snr.toFixed(1) : snr.toFixed(0);
+  return few(snr);
 }

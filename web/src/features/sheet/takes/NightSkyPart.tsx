@@ -5,6 +5,7 @@ import { Button } from "../../../ui/Button";
 import { useSay } from "../../../ui/Notices";
 import { outingQuery } from "../../outings/queries";
 import { keepPlace } from "../../places/queries";
+import { fixed, rounded } from "../../../ui/numbers";
 
 /** What a take of stars tells: how bright the sky was, how far stars trailed, and the focus. */
 export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: number }) {
@@ -20,7 +21,7 @@ export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: n
   const keep = useMutation({
     mutationFn: async (magnitude: number) => {
       const place = await ask<PlaceView>(`/places/${placeId}`);
-      return keepPlace(place.id, { ...place.body, magnitude: Number(magnitude.toFixed(2)) });
+      return keepPlace(place.id, { ...place.body, magnitude: rounded(magnitude, 2) });
     },
     onSuccess: async (place) => {
       await client.invalidateQueries({ queryKey: ["places"] });
@@ -39,20 +40,20 @@ export function NightSkyPart({ takeId, outingId }: { takeId: number; outingId: n
           <>
             <dt className="text-soft">Sky</dt>
             <dd>
-              {magnitude.toFixed(1)} mag/arcsec², class {seen.dark_sky_class}
+              {fixed(magnitude, 1)} mag/arcsec², class {seen.dark_sky_class}
             </dd>
           </>
         )}
         <dt className="text-soft">Stars</dt>
         <dd>
           {seen.stars}
-          {seen.trail_px !== null && `, trails of ${seen.trail_px.toFixed(1)} px`}
-          {seen.corner_trail_px !== null && `, ${seen.corner_trail_px.toFixed(1)} in the corners`}
+          {seen.trail_px !== null && `, trails of ${fixed(seen.trail_px, 1)} px`}
+          {seen.corner_trail_px !== null && `, ${fixed(seen.corner_trail_px, 1)} in the corners`}
         </dd>
         {seen.star_width_px !== null && (
           <>
             <dt className="text-soft">Width</dt>
-            <dd>{seen.star_width_px.toFixed(1)} px across</dd>
+            <dd>{fixed(seen.star_width_px, 1)} px across</dd>
           </>
         )}
       </dl>

@@ -1,5 +1,5 @@
 import type { TakeChecked } from "../../../api/client";
-import { signed } from "../../labels";
+import { signed } from "../../../ui/numbers";
 
 const CELLS = 32;
 

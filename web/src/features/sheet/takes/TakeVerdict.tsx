@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import type { SheetView, Take, TakeChecked } from "../../../api/client";
 import { Button } from "../../../ui/Button";
-import { percent, signed } from "../../labels";
+import { fixed, percent, signed } from "../../../ui/numbers";
 import { takeCheckQuery } from "./queries";
 
 interface Props {
@@ -91,7 +91,7 @@ function Measured({ found }: { found: TakeChecked }) {
     ["Settings", dialled(settings_off)],
     [
       "Blur",
-      blur && (blur.kind === "none" ? BLUR.none : `${BLUR[blur.kind]}, ${blur.px.toFixed(1)} px`),
+      blur && (blur.kind === "none" ? BLUR.none : `${BLUR[blur.kind]}, ${fixed(blur.px, 1)} px`),
     ],
     ["Tilt", level_deg === null ? null : `${signed(level_deg)}°`],
     ["Cast", cast_mired === null ? null : `${signed(cast_mired, 0)} mired`],
@@ -125,7 +125,7 @@ function noise(snr: number, planned: number | null): string {
 function converging(degrees: number | null): string | null {
   if (degrees === null) return null;
   if (Math.abs(degrees) < 1) return "parallel";
-  return `meet ${degrees > 0 ? "above" : "below"}, ${Math.abs(degrees).toFixed(0)}° over the frame`;
+  return `meet ${degrees > 0 ? "above" : "below"}, ${fixed(Math.abs(degrees), 0)}° over the frame`;
 }
 
 function skyWords(share: number, planned: number | undefined): string {

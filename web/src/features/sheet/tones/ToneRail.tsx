@@ -1,5 +1,5 @@
 import type { ExposureMap, Role, ToneScale } from "../../../api/client";
-import { signed } from "../../labels";
+import { signed } from "../../../ui/numbers";
 import { type Pair, residualOf } from "../map/mapModel";
 import { RoleGlyph } from "../frame/RoleGlyph";
 import { useSize } from "../useSize";

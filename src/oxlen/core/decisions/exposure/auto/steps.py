@@ -14,7 +14,7 @@ from oxlen.core.decisions.scene.facts import scene_facts
 from oxlen.core.decisions.solver.grid import SLACK_STOPS, Pairs, excess_stops, pair_off_ladder
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.solver.tones import spoken_spot
-from oxlen.core.labels import MINUS, listed, steps_label
+from oxlen.core.labels import MINUS, listed, steps_label, stops_label
 
 NO_GLARE = "Auto would meter only the glare. Put the certified filter on first."
 MISSED_STOPS = 0.5
@@ -110,7 +110,7 @@ def _why_not(search: Search, pair: Pairs, chosen: str) -> str:
     off = float(pair.residual_stops[0])
     if abs(off) > MISSED_STOPS:
         side = "brighter" if off > 0 else "darker"
-        return f"Auto does not reach it: at {chosen} it stays {abs(off):.1f} stops {side}."
+        return f"Auto does not reach it: at {chosen} it stays {stops_label(off)} {side}."
     broken = [limit.name for limit in search.limits if _breaks(limit, pair)]
     if broken:
         names = listed([f"“{name}”" for name in broken])

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { Link, useLocation } from "wouter";
 
-import { CheckField } from "../../ui/CheckField";
-import { Dialog } from "../../ui/Dialog";
-import { singleKeys } from "../../ui/keys";
-import { type GuidePage, helpOf, KEYS, SHEET_KEYS } from "./pages";
+import { CheckField } from "../ui/CheckField";
+import { Dialog } from "../ui/Dialog";
+import { singleKeys } from "../ui/keys";
+import { type GuidePage, helpOf, KEYS, SHEET_KEYS } from "./helpPages";
 
 const GUIDES: Record<GuidePage, string> = {
   plan: "Plan a picture",
