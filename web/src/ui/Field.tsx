@@ -1,5 +1,6 @@
 import { type ComponentProps, type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { precise } from "./numbers";
+import { typed } from "./typed";
 
 /** A label over its control. */
 export function Labelled({
@@ -131,7 +132,7 @@ interface NumberProps {
   onCommit: (value: number | null) => void;
 }
 
-/** A number with its unit; kept when it lies in its range, and told what that is when not. */
+/** A number, typed in its unit or another of its kind; outside its range it is refused, which is said. */
 export function NumberField(props: NumberProps) {
   const { label, unit, value, low, high, placeholder, digits = 4, onCommit } = props;
   const [refused, setRefused] = useState(false);
@@ -142,7 +143,7 @@ export function NumberField(props: NumberProps) {
       onCommit(null);
       return;
     }
-    const number = Number(next.replace(",", ".").replace("−", "-"));
+    const number = typed(next, unit);
     const inside = number >= (low ?? -Infinity) && number <= (high ?? Infinity);
     setRefused(!inside);
     if (inside) onCommit(number);
