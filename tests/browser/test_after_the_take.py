@@ -52,7 +52,7 @@ class AfterTheTake(InBrowser):
         why = page.locator("details", has_text="Why did it change?")
         why.locator("summary").click()
         expect(why.get_by_text("This sheet has not been changed yet.")).to_be_visible()
-        why.get_by_label("Name for this slip").fill("by the jetty")
+        why.get_by_label("Slip name").fill("by the jetty")
         why.get_by_role("button", name="Save").click()
         saved = why.get_by_role("listitem").filter(has_text="by the jetty")
         expect(saved).to_contain_text("ISO")

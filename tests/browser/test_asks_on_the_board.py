@@ -96,7 +96,7 @@ class Board(InBrowser):
         page.get_by_role("radio", name="Excellent, 40").click()
         expect(ceiling).to_contain_text("SNR 40")
         page.get_by_role("radio", name="Custom").click()
-        self.commit("SNR of the subject", "25")
+        self.commit("Subject SNR", "25")
         expect(ceiling).to_contain_text("SNR 25")
         page.get_by_role("radio", name="Any noise").click()
         expect(ceiling).to_have_count(0)

@@ -89,7 +89,7 @@ class AsContents(InBrowser):
             ("Lens", "Lens comparison", "Lens and framing"),
             ("White balance", "Warmth ribbon", "White balance"),
             ("Focus", "Depth strip", "Focus"),
-            ("Save", "Cost of each file", "What to save"),
+            ("Save", "File costs", "What to save"),
             ("Shutter", "Exposure map", "Limits"),
         ]
         for line, instrument, tab in rows:
@@ -144,7 +144,7 @@ class AsContents(InBrowser):
 
     def test_a_file_is_chosen_by_its_bar(self):
         self.visit("/sheets/11?line=format")
-        bars = self.opened("Cost of each file")
+        bars = self.opened("File costs")
         bars.get_by_role("button", name=re.compile("^Processed")).click()
         expect(self.slip("Save")).to_have_text("Processed, 12 MP")
         expect(bars.get_by_role("button", pressed=True)).to_contain_text("3.9 MB")

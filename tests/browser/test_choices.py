@@ -31,7 +31,7 @@ class Readings(InBrowser):
         rows = [
             ("ev", [("EV", "12")], "EV 12.0"),
             ("lux", [("Lux", "2560")], "EV 10.0"),
-            ("auto", [("ISO", "100"), ("Shutter (1/125 or 0.5)", "1/100")], "EV 8.3"),
+            ("auto", [("ISO", "100"), ("Shutter", "1/100")], "EV 8.3"),
             ("level", [], "EV 12.0"),
         ]
         for how, values, words in rows:

@@ -94,7 +94,7 @@ class KilledInTheField(unittest.TestCase):
         self.context = None
 
     def edit(self, page, title):
-        field = page.get_by_label("Title of the sheet")
+        field = page.get_by_label("Sheet title")
         field.fill(title)
         field.press("Enter")
 
@@ -126,7 +126,7 @@ class KilledInTheField(unittest.TestCase):
             " (await (await fetch('/parts.json')).json()).length",
         )
         page.reload()
-        expect(page.get_by_label("Title of the sheet")).to_be_visible()
+        expect(page.get_by_label("Sheet title")).to_be_visible()
         self.until(
             page,
             "async () => (await (await caches.open('oxlen-answers')).keys())"
@@ -140,7 +140,7 @@ class KilledInTheField(unittest.TestCase):
         self.kill_browser()
         page = self.start_browser()
         page.goto(address)
-        expect(page.get_by_label("Title of the sheet")).to_have_value("Sluice 4")
+        expect(page.get_by_label("Sheet title")).to_have_value("Sluice 4")
         expect(page.get_by_text("creek-60.jpg")).to_be_visible()
         for part in range(5, 10):
             self.edit(page, f"Sluice {part}")

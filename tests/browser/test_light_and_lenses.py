@@ -94,7 +94,7 @@ class Light(InBrowser):
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
         expect(page.get_by_role("button", name=re.compile("^Spot subject 8.9 EV"))).to_be_visible()
         page.get_by_role("tab", name="Picture").click()
-        field = page.get_by_label("Shot through a filter, stops")
+        field = page.get_by_label("Filter used, stops")
         field.fill("3")
         field.press("Enter")
         expect(page.get_by_role("button", name=re.compile("^Spot subject 11.9 EV"))).to_be_visible()

@@ -112,7 +112,7 @@ class OnTheMap(InBrowser):
         expect(page.get_by_text("Slip copied.")).to_be_visible()
         self.assertIn("1/640 s", page.evaluate("navigator.clipboard.readText()"))
         # Typed into a field they are letters.
-        title = page.get_by_label("Title of the sheet")
+        title = page.get_by_label("Sheet title")
         title.fill("")
         title.press_sequentially("unc?")
         title.press("Enter")

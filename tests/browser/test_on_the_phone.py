@@ -111,14 +111,14 @@ class OnThePhone(InBrowser):
         self.sheet(9.0)
         number = self.page.url.rsplit("/", 1)[1]
         self.phone.goto(f"{url}/sheets/{number}")
-        title = self.phone.get_by_label("Title of the sheet")
+        title = self.phone.get_by_label("Sheet title")
         expect(title).to_have_value("Made for this")
-        self.page.get_by_label("Title of the sheet").fill("Sluice at dusk")
+        self.page.get_by_label("Sheet title").fill("Sluice at dusk")
         self.page.keyboard.press("Enter")
         expect(title).to_have_value("Sluice at dusk", timeout=3000)
         title.fill("Sluice by lantern")
         title.press("Enter")
-        expect(self.page.get_by_label("Title of the sheet")).to_have_value(
+        expect(self.page.get_by_label("Sheet title")).to_have_value(
             "Sluice by lantern", timeout=3000
         )
 
@@ -166,7 +166,7 @@ class OnThePhone(InBrowser):
         phone.get_by_role("link", name="Saved on this phone").tap()
         expect(phone.get_by_text("saves the last 400 pages")).to_be_visible()
         phone.goto(f"{url}/sheets/{number}")
-        title = phone.get_by_label("Title of the sheet")
+        title = phone.get_by_label("Sheet title")
         expect(title).to_have_value("Made for this")
         expect(phone.get_by_text("No connection to the computer")).to_be_visible()
         phone.get_by_role("button", name=re.compile("Lens ")).tap()
@@ -187,7 +187,7 @@ class OnThePhone(InBrowser):
         self.assertEqual(self.sheet_now()["body"]["title"], "Made for this")
         before = self.sheet_now()["version"]
         phone.context.set_offline(False)
-        expect(self.page.get_by_label("Title of the sheet")).to_have_value("Sluice 9")
+        expect(self.page.get_by_label("Sheet title")).to_have_value("Sluice 9")
         takes = phone.get_by_role("region", name="Takes")
         expect(takes.get_by_role("button", name=re.compile("^Take"))).to_have_count(3)
         expect(phone.get_by_text("waiting on this phone", exact=True)).to_have_count(0)
@@ -203,7 +203,7 @@ class OnThePhone(InBrowser):
         wanted = phone.get_by_label("Intent")
         wanted.fill("The gate sharp")
         wanted.press("Enter")
-        self.page.get_by_label("Title of the sheet").fill("Theirs")
+        self.page.get_by_label("Sheet title").fill("Theirs")
         self.page.keyboard.press("Enter")
         self.saved()
         phone.context.set_offline(False)
@@ -211,7 +211,7 @@ class OnThePhone(InBrowser):
         expect(asked.get_by_role("group")).to_have_count(1)
         asked.get_by_label("Mine").check()
         asked.get_by_role("button", name="Keep selected").tap()
-        expect(self.page.get_by_label("Title of the sheet")).to_have_value("Mine")
+        expect(self.page.get_by_label("Sheet title")).to_have_value("Mine")
         self.assertEqual(self.sheet_now()["body"]["intent"], "The gate sharp")
         # Put out, it forgets what it kept.
         with self.server.app.state.context.library.writer() as connection:
@@ -228,7 +228,7 @@ class OnThePhone(InBrowser):
         phone.goto(f"{url}/")
         self.until("() => navigator.serviceWorker.controller !== null")
         phone.goto(f"{url}/sheets/{number}")
-        expect(phone.get_by_label("Title of the sheet")).to_have_value("Made for this")
+        expect(phone.get_by_label("Sheet title")).to_have_value("Made for this")
         library, answering = self.server.app.state.context.library, Event()
         with library.writer() as connection:
             kept = sheet(connection, int(number))
@@ -243,9 +243,9 @@ class OnThePhone(InBrowser):
         with mock.patch.object(asked_sheets, "sheet", slow):
             phone.reload()
             expect(phone.get_by_text("No connection to the computer")).to_be_visible()
-            expect(phone.get_by_label("Title of the sheet")).to_have_value("Made for this")
+            expect(phone.get_by_label("Sheet title")).to_have_value("Made for this")
             answering.set()
-            expect(phone.get_by_label("Title of the sheet")).to_have_value("Sluice at dusk")
+            expect(phone.get_by_label("Sheet title")).to_have_value("Sluice at dusk")
         expect(phone.get_by_text("No connection to the computer")).to_have_count(0)
 
     def test_level_direction_and_place_are_asked_for_only_when_they_are_opened(self):

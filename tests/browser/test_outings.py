@@ -94,7 +94,7 @@ class Outings(InBrowser):
         page = self.page
         page.context.grant_permissions(["clipboard-read", "clipboard-write"])
         self.visit("/sheets/5")
-        title = page.get_by_label("Title of the sheet")
+        title = page.get_by_label("Sheet title")
         title.fill("White hull, tide out")
         title.press("Enter")
         self.saved()
@@ -167,12 +167,12 @@ class Troubles(InBrowser):
         for one in (page, other):
             self.visit("/sheets/4", one)
             expect(self.slip("Shutter", one)).to_have_text("1/1000 s")
-        other.get_by_label("Title of the sheet").fill("Renamed over there")
-        other.get_by_label("Title of the sheet").press("Enter")
+        other.get_by_label("Sheet title").fill("Renamed over there")
+        other.get_by_label("Sheet title").press("Enter")
         self.saved(other)
         page.get_by_role("slider", name="Slip on the map").focus()
         page.keyboard.press("ArrowLeft")
-        expect(page.get_by_label("Title of the sheet")).to_have_value("Renamed over there")
+        expect(page.get_by_label("Sheet title")).to_have_value("Renamed over there")
         expect(page.get_by_role("status").or_(page.get_by_role("alert")).first).to_be_visible()
         # An edit still on its way would land in the library of the next test.
         self.saved()

@@ -47,7 +47,7 @@ class Places(InBrowser):
         page.get_by_label("Trail, corners too").press("Enter")
         expect(stack.get_by_text(re.compile("frames of"))).not_to_have_text(label)
         frames = stack.get_by_text(re.compile("frames of")).inner_text().split()[0]
-        dusk = night.get_by_role("radio", name=re.compile("Own frame at dusk"))
+        dusk = night.get_by_role("radio", name=re.compile("Dusk frame"))
         expect(night.get_by_text(re.compile(r"ISO 50 at 2[12]:\d\d"))).to_be_visible()
         dusk.check()
         stack.get_by_role("button", name="Make a sheet").click()
@@ -56,7 +56,7 @@ class Places(InBrowser):
         # The land by itself became a sheet of its own, before the stars.
         self.visit(f"/sheets/{int(page.url.rsplit('/', 1)[1]) - 1}")
         expect(self.slip("Shutter")).to_contain_text("6 s")
-        title = page.get_by_role("textbox", name="Title of the sheet")
+        title = page.get_by_role("textbox", name="Sheet title")
         expect(title).to_have_value("Foreground under the stars, Kettle Reach")
 
     def test_an_outing_sees_when_its_sheets_work_and_in_which_order(self):

@@ -54,9 +54,9 @@ class Steady(InBrowser):
         page.route(here, hold_the_first)
         other = self.open_page()
         self.visit(page.url.removeprefix(self.server.url), other)
-        other.get_by_label("Title of the sheet").fill("From the other page")
+        other.get_by_label("Sheet title").fill("From the other page")
         with page.expect_request(lambda request: bool(here.search(request.url))):
-            other.get_by_label("Title of the sheet").press("Tab")
+            other.get_by_label("Sheet title").press("Tab")
         self.saved(other)
         page.get_by_role("tab", name="Limits").click()
         page.get_by_role("tab", name=re.compile("Filters ")).click()
@@ -67,7 +67,7 @@ class Steady(InBrowser):
             route.fulfill(response=answer)
         page.wait_for_timeout(200)
         expect(box).to_be_checked(timeout=1)
-        expect(page.get_by_label("Title of the sheet")).to_have_value("From the other page")
+        expect(page.get_by_label("Sheet title")).to_have_value("From the other page")
         expect(box).to_be_checked()
         self.saved()
 

@@ -17,7 +17,7 @@ PROBLEM = {
 
 class WaitingEdits(InBrowser):
     def title(self):
-        return self.page.get_by_label("Title of the sheet")
+        return self.page.get_by_label("Sheet title")
 
     def retitle(self, words):
         self.title().fill(words)

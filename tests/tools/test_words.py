@@ -5,6 +5,9 @@ import unittest
 
 from tools.words.listing import Shown, listed
 
+from oxlen.core.decisions.plan import plan
+from tests.recorded.answers import SHEETS, any_sheet
+
 OLD_WORDS = (
     r"as they lie|put together|the lighter kept|the darker kept|foretold|not said|not asked|"
     r"goes by|let go|taken in\b|take in\b|dialled otherwise|the band\b|in the hand|keep bright|"
@@ -18,7 +21,47 @@ LONG_FOR_A_REASON = (
     "there and install the file as a certificate authority",  # steps outside Oxlen
     "The profile is open JSON",  # beside the text it explains
 )
-MOST_SIGNS, MOST_BUTTON_WORDS = 160, 3
+LONG_LABELS = {
+    "Foreground under the stars, {}": "the title of a sheet that Oxlen makes",
+    "Check what you shot": "the title of a page of the guide",
+    "Long exposures and stacks": "the title of a page of the guide",
+    "Grey day on the ramp": "the name of a demo scene",
+    "Night at the sluice": "the name of a demo scene",
+    "Walkers on the quay": "an example of a name",
+    "hazy sun on the creek": "the name somebody gave a light",
+    "overcast over the sluice": "the name somebody gave a light",
+    "the tea table by the window": "the name somebody gave a light",
+    "the thread under the bench lamp": "the name somebody gave a light",
+    "the shed wall in the dark": "the name somebody gave a light",
+    "ND 64, ×64, 6 stops": "examples of what may be typed",
+    "Subject, what must be sharp, light or dark mood": "examples of what may be typed",
+    "metered with a take": "undo's name of an edit",
+    "Enter a name first": "why a button is grey",
+    "{}, not in your kit": "a phone's name with what is wrong",
+    "Let {} of the frame clip": "a way out, a sentence",
+    "s until the shot": "the unit of a large figure",
+    "pixels of the file": "one of two kinds of pixel",
+    "pixels of the output": "one of two kinds of pixel",
+}
+"""Labels that are longer than three words, each with its reason."""
+MOST_SIGNS, MOST_BUTTON_WORDS, MOST_LABEL_WORDS, MOST_REASON_WORDS = 160, 3, 3, 8
+UNITS = [
+    "s",
+    "min",
+    "EV",
+    "K",
+    "m",
+    "cm",
+    "mm",
+    "MP",
+    "MB",
+    "stop",
+    "stops",
+    "mired",
+    "px",
+    "h",
+    "ISO",
+]
 
 
 def counted(text):
@@ -54,6 +97,30 @@ class Words(unittest.TestCase):
             and not one.text.endswith(".")
         ]
         self.assertEqual(long, [])
+
+    def test_labels_are_short(self):
+        long = {
+            one.text: one.place
+            for one in self.shown
+            if one.kind == "label" and counted(one.text) > MOST_LABEL_WORDS
+        }
+        self.assertEqual(set(long), set(LONG_LABELS), long)
+
+    def test_reasons_on_the_slip_are_short(self):
+        """Over the sheets that are recorded, which ask for anything at random."""
+        long, seen = [], set()
+        for seed in SHEETS:
+            sheet = any_sheet(seed)
+            if sheet is None:
+                continue
+            for line in plan(sheet.brief, ask=False).dialled.settings:
+                seen.add(line.field)
+                if counted(
+                    " ".join(w for w in line.reason.split() if w.strip(",.:") not in UNITS)
+                ) > (MOST_REASON_WORDS):
+                    long.append(f"{seed} {line.field}: {line.reason}")
+        self.assertEqual(long, [])
+        self.assertLessEqual({"lens", "iso", "shutter_s", "white", "focus", "format"}, seen)
 
     def test_sentences_are_short(self):
         long = [

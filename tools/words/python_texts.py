@@ -84,9 +84,11 @@ def _kind(node: ast.AST, parents: dict[ast.AST, ast.AST], file: str) -> str:
         if isinstance(at, ast.Raise):
             return "error"
         if isinstance(at, ast.keyword):
+            if at.arg == "help":
+                return "help"
             if at.arg == "description":
                 return "schema"
-            if at.arg in ("label", "name", "title", "text", "help"):
+            if at.arg in ("label", "name", "title", "text"):
                 return "label"
         if isinstance(at, ast.Call):
             name = (

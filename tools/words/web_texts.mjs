@@ -83,10 +83,13 @@ function use(node, text) {
 }
 
 for (const path of files) {
-  const source = ts.createSourceFile(path, readFileSync(path, "utf8"), ts.ScriptTarget.ES2022, true, ts.ScriptKind.TSX);
+  const source = ts.createSourceFile(path, readFileSync(path, "utf8"), ts.ScriptTarget.ES2022, true, path.endsWith(".tsx") ? ts.ScriptKind.TSX : ts.ScriptKind.TS);
   const note = (node, kind, text) => {
     const { line } = source.getLineAndCharacterOfPosition(node.getStart());
-    found.push({ file: path, line: line + 1, kind, text: text.replace(/\s+/g, " ").trim() });
+    const words = text.replace(/\s+/g, " ").trim();
+    // A whole sentence is no label.
+    const isSentence = kind === "label" && words.endsWith(".");
+    found.push({ file: path, line: line + 1, kind: isSentence ? "text" : kind, text: words });
   };
   const visit = (node) => {
     if (ts.isJsxText(node)) {

@@ -181,7 +181,7 @@ class Dialled(unittest.TestCase):
         self.assertEqual(self.line(usual="sunset").value, 4800)
         self.assertEqual(self.line(usual="blue-hour").value, 6400)
         self.assertEqual(self.line(usual="sunset", school="dial").value, 2800)
-        self.assertIn("stays warm", self.line(usual="lantern").reason)
+        self.assertIn("kept warm", self.line(usual="lantern").reason)
 
     def test_a_guess_in_a_processed_file_asks_for_a_set(self):
         self.assertIn("or save RAW", self.line(usual="sunset").notes[-1])

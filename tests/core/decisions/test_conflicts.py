@@ -44,7 +44,7 @@ class Conflicts(unittest.TestCase):
         nearest = min(MANUAL.shutter_s, key=lambda t: abs(math.log2(t / wanted_s)))
         self.assertEqual((decision.slip.iso, decision.slip.shutter_s), (200.0, nearest))
         iso = next(one for one in decision.dialled.settings if one.field == "iso")
-        self.assertEqual(iso.reason, "You fixed ISO 200")
+        self.assertEqual(iso.reason, "Your choice")
         dark = plan(ask_brief(WHERRY, readings=[subject(1.0)], school=school), ask=True)
         self.assertEqual(dark.conflict.between, ("hold", "iso_fixed"))
         freed = next(one for one in dark.trades if one.id == "free_iso")
@@ -134,7 +134,9 @@ class ShutterWords(unittest.TestCase):
 
     def test_what_freezes_gives_the_reason(self):
         walker = (ask_freeze("walker", Mover(1.4, 6.0)),)
-        self.assertIn("Walker at 1.4 m/s", self.why(freeze=walker, support="tripod"))
+        self.assertIn(
+            "Freeze walker: 1/190 s, 1.0 stop spare", self.why(freeze=walker, support="tripod")
+        )
 
 
 class Lenses(unittest.TestCase):

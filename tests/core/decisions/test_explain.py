@@ -42,8 +42,8 @@ class Reasons(unittest.TestCase):
                 self.assertIn(words, found.text)
 
     def test_shutter(self):
-        self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs it at EV 12.0")
-        self.assertIn("Handheld, 24 mm", reasons(2)["shutter_s"].text)
+        self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs 1/640 s at EV 12.0")
+        self.assertIn("Safe shutter: 1/3 s", reasons(2)["shutter_s"].text)
         first = Strategy("shutter_first", shutter_s=1 / 250)
         self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
 

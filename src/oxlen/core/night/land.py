@@ -29,8 +29,8 @@ LandId = Literal["silhouette", "lit", "dusk", "dark"]
 LAND_NAMES: dict[LandId, str] = {
     "silhouette": "Silhouette",
     "lit": "Lit in every frame",
-    "dusk": "Own frame at dusk",
-    "dark": "Own frames in the dark",
+    "dusk": "Dusk frame",
+    "dark": "Night frames",
 }
 DUSK_SUN_DEG = -8.0
 """The Sun so far down leaves soft light without shadows, and a sky that still outlines the land."""

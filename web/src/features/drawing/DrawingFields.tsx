@@ -23,7 +23,7 @@ const FIGURES: { name: Figure; label: string; unit: string; low: number; high: n
   { name: "height_m", label: "Height", unit: "m", low: 0.02, high: 20 },
   { name: "distance_m", label: "Distance from phone", unit: "m", low: 0.2, high: 200 },
   { name: "hand_m_s", label: "Hand speed", unit: "m/s", low: 0.02, high: 10 },
-  { name: "margin_s", label: "Time before and after", unit: "s", low: 0, high: 60 },
+  { name: "margin_s", label: "Spare time", unit: "s", low: 0, high: 60 },
   { name: "lamp_lm", label: "Lamp", unit: "lm", low: 0.01, high: 100000 },
   { name: "lamp_mm", label: "Lamp size", unit: "mm", low: 0.5, high: 500 },
   { name: "dim_stops", label: "Dimmed by", unit: "stops", low: 0, high: 12 },

@@ -145,7 +145,7 @@ export function NightPart({ place, date, wanted }: Props) {
             onChange={setGround}
           />
           <NumberField
-            label="Brighter than the sky by"
+            label="Brighter by"
             unit="stops"
             value={landStops}
             low={-4}

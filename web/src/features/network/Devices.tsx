@@ -42,7 +42,7 @@ export function Devices({ devices, onChanged }: Props) {
               />
             </div>
             <CheckField
-              label="May change the kit"
+              label="Can change kit"
               checked={one.may_change_kit}
               onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
             />

@@ -107,7 +107,7 @@ function OnTheComputer() {
                 onCommit={(text) => setName(text.trim())}
               />
             </div>
-            <CheckField label="Use https (own certificate)" checked={secure} onChange={setSecure} />
+            <CheckField label="Encrypt with https" checked={secure} onChange={setSecure} />
             <Button
               look="main"
               disabled={begin.isPending || !network}

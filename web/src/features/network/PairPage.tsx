@@ -88,7 +88,7 @@ export function PairPage() {
         maxLength={120}
         onCommit={setWords}
       />
-      <TextField label="Name of this phone" value={name} maxLength={60} onCommit={setName} />
+      <TextField label="This phone's name" value={name} maxLength={60} onCommit={setName} />
       {asked.error && (
         <p role="alert" className="rounded border-2 border-ink bg-raised p-3">
           {asked.error.message}

@@ -57,7 +57,7 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
         </section>
         <section className="grid gap-2" aria-label="Another Oxlen">
           <CheckField
-            label="Keep location, owner and serial number"
+            label="Keep personal data"
             checked={withIdentity}
             onChange={setWithIdentity}
           />

@@ -48,7 +48,7 @@ export function OutingsPage() {
           value={words}
           onChange={(event) => find(event.target.value)}
           aria-label="Find outings and sheets by title or place"
-          placeholder="Find by title or place"
+          placeholder="Find outings"
           maxLength={120}
           className="order-last min-h-10 w-full rounded border border-strong bg-raised px-3 md:order-none md:w-64"
         />

@@ -10,8 +10,8 @@ interface Props {
 
 const STEPS = [
   { value: "", text: "Not set (thirds)" },
-  { value: "thirds", text: "Thirds of a stop" },
-  { value: "halves", text: "Halves of a stop" },
+  { value: "thirds", text: "Third stops" },
+  { value: "halves", text: "Half stops" },
   { value: "wholes", text: "Whole stops" },
 ] as const;
 

@@ -7,7 +7,7 @@ import { Select, TextField } from "../../ui/Field";
 import { nameOwnMode } from "./queries";
 
 const KINDS: { value: OwnMode["kind"]; text: string }[] = [
-  { value: "filter", text: "Filter for long exposures" },
+  { value: "filter", text: "Long-exposure filter" },
   { value: "night", text: "Night" },
   { value: "merged", text: "Merged RAW" },
   { value: "stacked", text: "Stacked frames" },
@@ -60,7 +60,7 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
           {known.length > 0 ? "Add mode" : "Enter a name first"}
         </legend>
         <TextField
-          label="Name in the phone's menu"
+          label="Name in menu"
           value={name}
           maxLength={60}
           onCommit={(text) => setName(text.trim())}

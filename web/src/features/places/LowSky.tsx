@@ -25,7 +25,7 @@ export function LowSky({ body, onChange }: Props) {
       <Bearings
         legend="Light pollution"
         add="Add light pollution"
-        value={{ label: "Brightens the sky by", unit: "stops", high: 10, first: 1 }}
+        value={{ label: "Brighter by", unit: "stops", high: 10, first: 1 }}
         entries={body.glow.map((one) => [one.bearing_deg, one.stops])}
         onChange={(all) =>
           onChange({ glow: all.map(([bearing_deg, stops]) => ({ bearing_deg, stops })) })

@@ -109,7 +109,7 @@ export function PlaceForm({ body, onChange }: Props) {
           onChange={(value) => put({ dark_sky_class: Number(value), magnitude: null })}
         />
         <NumberField
-          label="Measured by test frame"
+          label="Measured sky"
           unit="mag/arcsec²"
           value={body.magnitude ?? null}
           low={14}

@@ -32,7 +32,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </span>
       <h1 className="min-w-32 flex-1">
         <TextField
-          label="Title of the sheet"
+          label="Sheet title"
           hideLabel
           value={sheet.body.title}
           maxLength={120}

@@ -158,7 +158,7 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
           onCommit={(note) => void judge({ note })}
         />
         <TextField
-          label="Why keep or reject it"
+          label="Reason"
           value={take.why}
           maxLength={500}
           onCommit={(why) => void judge({ why })}

@@ -52,7 +52,7 @@ export function LogFilters({ looked, onLook, onImport, count }: Props) {
           <TextField
             label="Find"
             type="search"
-            placeholder="Notes, titles, places, file names"
+            placeholder="Find in takes"
             value={looked.words}
             maxLength={200}
             onCommit={(words) => onLook({ words })}

@@ -9,7 +9,7 @@ import { fixed } from "../../ui/numbers";
 
 const ALIGNS = [
   { value: "none", text: "No alignment: tripod" },
-  { value: "features", text: "Align on detail: handheld" },
+  { value: "features", text: "Align on detail" },
   { value: "stars", text: "Align on stars" },
 ] as const;
 
@@ -88,7 +88,7 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
             checked={asked.mixed}
             onChange={(event) => change({ mixed: event.target.checked })}
           />
-          Frames have different settings
+          Mixed settings
         </label>
         <SkyPart set={set} asked={asked} onChange={change} onAddTakes={onAddTakes} />
       </div>

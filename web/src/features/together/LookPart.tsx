@@ -72,7 +72,7 @@ export function LookPart({ set }: { set: FrameSet }) {
           </div>
           {shown === "wipe" && (
             <label className="flex min-w-60 flex-1 items-center gap-3 text-soft">
-              Divider between one frame and the stack
+              Divider
               <input
                 type="range"
                 min={0}

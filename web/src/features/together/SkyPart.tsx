@@ -19,7 +19,7 @@ export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
     <div className="grid gap-3">
       {asked.combine === "lighten" && asked.align === "none" && (
         <CheckField
-          label="Star trails: close the gaps between frames"
+          label="Close trail gaps"
           checked={asked.close_gaps}
           onChange={(close_gaps) => onChange({ close_gaps })}
         />
@@ -29,10 +29,10 @@ export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
       )}
       {hasLine && set.frames > 0 && <HorizonPart set={set} asked={asked} onChange={onChange} />}
       <Select
-        label="Dark frame (lens covered)"
+        label="Dark frame"
         value={asked.dark ?? ""}
         options={[
-          { value: "", text: "None (hot pixels stay)" },
+          { value: "", text: "None" },
           ...set.names.map((name) => ({ value: name, text: name })),
         ]}
         onChange={(name) => onChange({ dark: name === "" ? null : name })}

@@ -49,7 +49,7 @@ export function TogetherPage() {
         <input
           className="field min-w-0 flex-1"
           aria-label="Name of the new stack"
-          placeholder="Name, such as Sluice at dusk"
+          placeholder="Stack name"
           maxLength={120}
           value={name}
           onChange={(event) => setName(event.target.value)}

@@ -83,5 +83,5 @@ class LightColour(Checked):
 
 
 LIGHT_COLOUR: Ask[LightColour] = Ask(
-    "light_colour", LightColour, LightColour(), label="Colour of the light"
+    "light_colour", LightColour, LightColour(), label="Light's colour"
 )

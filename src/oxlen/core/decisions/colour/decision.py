@@ -48,7 +48,7 @@ def white_choice(brief: Brief) -> WhiteChoice:
     if light is None:
         return WhiteChoice(None, None, None, because="unknown", reason=_unknown(brief))
     if asked.school == "patch" and light.because != "patch":
-        light = replace(light, words=f"{light.words}; measure a white or grey patch to be sure")
+        light = replace(light, needs_patch=True)
     return _dialled(brief, light)
 
 
@@ -78,8 +78,8 @@ def _left(brief: Brief) -> str:
 
 def _unknown(brief: Brief) -> str:
     if brief[FORMAT] == "processed":
-        return "Light colour unknown. Choose the light or measure a patch"
-    return "Light colour unknown. RAW keeps it open"
+        return "Light unknown: choose it or measure a patch"
+    return "Light unknown: RAW keeps it open"
 
 
 def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:

@@ -25,7 +25,8 @@ class KnownLight:
 
     `spread_mired` is how far apart the lamps are that light different zones; `poor_cri` names
     lamps whose colours are off whatever is dialled. `kept_mired` is how much of its warmth
-    (positive) or blue is better left in the picture.
+    (positive) or blue is better left in the picture. `needs_patch`: only a measured patch was to
+    decide, and there is none.
     """
 
     temperature: Temperature
@@ -35,6 +36,7 @@ class KnownLight:
     spread_mired: float = 0.0
     poor_cri: tuple[str, ...] = ()
     kept_mired: float = 0.0
+    needs_patch: bool = False
 
     @property
     def is_sure(self) -> bool:
@@ -118,7 +120,7 @@ def _usual(light_id: str) -> KnownLight:
         Temperature(light.cct_k, light.duv),
         light.plus_minus_mired,
         "usual",
-        words=f"{sentence_case(light.spoken)} is usually about {light.cct_k:.0f} K",
+        words=f"{sentence_case(light.spoken)}: usually {light.cct_k:.0f} K",
         poor_cri=poor,
         kept_mired=_kept(light),
     )

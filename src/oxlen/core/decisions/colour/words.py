@@ -30,14 +30,14 @@ def mood_words(brief: Brief) -> str:
         return ""
     way = "warmer" if asked.mood_mired > 0 else "cooler"
     why = f": {asked.mood_reason}" if asked.mood_reason else ""
-    return f", set {abs(asked.mood_mired):g} mired {way}{why}"
+    return f", {abs(asked.mood_mired):.0f} mired {way}{why}"
 
 
 def kept_words(kept_mired: float) -> str:
     """The end of a reason where a light keeps some of its own colour."""
     if not kept_mired:
         return ""
-    return f"; dialled part of the way, so that it stays {'warm' if kept_mired > 0 else 'blue'}"
+    return f", kept {'warm' if kept_mired > 0 else 'blue'}"
 
 
 def colour_notes(
@@ -55,6 +55,8 @@ def _notes(brief: Brief, light: KnownLight | None, dialled: DialledWhite | None)
             f"{abs(dialled.residual_mired):.0f} mired {way} than wanted."
         )
     if light is not None:
+        if light.needs_patch:
+            yield "Measure a white or grey patch to be sure of the light's colour."
         yield from _of_lamps(brief, light)
     yield from _of_ground(brief, dialled)
     final = brief[FORMAT] == "processed"

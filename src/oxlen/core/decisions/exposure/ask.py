@@ -32,7 +32,7 @@ class Hold(Checked):
     """A burst with the chance wanted of one sharp frame, own stabiliser stops, risk taken."""
 
     burst: Annotated[int, Quantity(1, 200, "frames", label="Burst")] = 1
-    chance: Annotated[float, Quantity(0.01, 0.999, "", label="Chance of a sharp frame")] = 0.9
+    chance: Annotated[float, Quantity(0.01, 0.999, "", label="Chance of sharp")] = 0.9
     stabiliser_stops: Annotated[float, Quantity(0, 10, "stops", label="Stabiliser")] | None = None
     risk_stops: Annotated[float, Quantity(0, 15, "stops", label="Risk accepted")] = 0.0
 

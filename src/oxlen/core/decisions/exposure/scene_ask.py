@@ -32,9 +32,9 @@ class Sky(Checked):
         Choices(
             {
                 "silhouette": "Silhouette",
-                "lit": "Lit by a lamp",
-                "dusk": "Own frame at dusk",
-                "dark": "Own frames in the dark",
+                "lit": "Lamp lit",
+                "dusk": "Dusk frame",
+                "dark": "Night frames",
             },
             "Foreground",
         ),
@@ -60,14 +60,14 @@ class Drawing(Checked):
     """
 
     time_s: Annotated[float, Quantity(0.1, 3600, "s", label="Drawing time")] = 8.0
-    ambient_black_stops: Annotated[
-        float, Quantity(-12, 0, "stops", label="Background no brighter than")
-    ] = BLACK_STOPS
+    ambient_black_stops: Annotated[float, Quantity(-12, 0, "stops", label="Background at most")] = (
+        BLACK_STOPS
+    )
     what: Annotated[str, Text(24, "Word or shape")] = ""
     height_m: Annotated[float, Quantity(0.02, 20, "m", label="Height")] = 0.5
     distance_m: Annotated[float, Quantity(0.2, 200, "m", label="Distance from phone")] = 4.0
     hand_m_s: Annotated[float, Quantity(0.02, 10, "m/s", label="Hand speed")] = 0.6
-    margin_s: Annotated[float, Quantity(0, 60, "s", label="Time before and after")] = 1.0
+    margin_s: Annotated[float, Quantity(0, 60, "s", label="Spare time")] = 1.0
     lamp_lm: Annotated[float, Quantity(0.01, 1e5, "lm", label="Lamp")] = 20.0
     lamp_mm: Annotated[float, Quantity(0.5, 500, "mm", label="Lamp size")] = 20.0
     dim_stops: Annotated[float, Quantity(0, 12, "stops", label="Dimmed by")] = 0.0

@@ -143,11 +143,12 @@ def _hand_reason(brief: Brief, target: Target) -> str:
 def _preset_reason(brief: Brief, target: Target) -> str:
     asked = brief[FOCUS]
     if brief[DRAWING] is not None:
-        stand_in = asked.stand_in or "something lit with a torch"
-        return f"Focus on {stand_in} where the lamp will be"
-    stand_in = asked.stand_in or "a point where it will pass"
+        stand_in = asked.stand_in or "a torch"
+        return f"Focus on {stand_in} at the lamp's place"
+    if asked.stand_in:
+        return f"Focus on {asked.stand_in} beforehand"
     coming = brief[MOTION][0].spoken if brief[MOTION] else target.name
-    return f"Focus on {stand_in} before {coming} arrives"
+    return f"Focus where {coming} will pass"
 
 
 def _has_depth(target: Target) -> bool:

@@ -110,9 +110,9 @@ def wide(at: Situation) -> Advice | None:
         return None
     over = stops_label(at.over_processed_stops)
     if at.over_raw_stops > 0.3:
-        words = f"The brightest detail lies {over} past processed; RAW holds {stops_label(gained)}"
-        return Advice("raw", "range", f"{words} more of it, a bracket all of it")
-    return Advice("raw", "range", f"The brightest detail is {over} past the processed limit")
+        words = f"{stops_label(gained)} more highlight detail"
+        return Advice("raw", "range", words)
+    return Advice("raw", "range", f"Highlights clip by {over} in JPEG")
 
 
 def lifted(at: Situation) -> Advice | None:

@@ -34,9 +34,9 @@ class Frames(Checked):
         Choices(
             {
                 "average": "averaged",
-                "phone": "averaged by the phone",
+                "phone": "phone averages",
                 "bracket": "bracketed",
-                "series": "kept as a series",
+                "series": "separate files",
                 "median": "median: passers-by disappear",
                 "blend": "two frames, blended",
             },

@@ -61,7 +61,7 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     drawing = brief[DRAWING]
     if drawing is not None and drawing.frames > 1:
-        reason = "A part of the drawing in each. Stack with Lighten"
+        reason = "Each has a part. Stack with lighten"
         label = f"{drawing.frames} drawn on"
         return (_line(drawing.frames, label, reason, because="drawing"),)
     burst = brief[HOLD].burst

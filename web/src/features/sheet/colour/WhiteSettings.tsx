@@ -72,7 +72,7 @@ export function WhiteSettings(props: Props) {
             }
           />
           <Select
-            label="White or grey area"
+            label="Neutral patch"
             value={colour.neutral_in_frame === true ? "yes" : "no"}
             options={[
               { value: "no", text: "nothing" },
@@ -222,7 +222,7 @@ function PatchMeasure({ body, sheetId, selected, change }: PatchProps) {
       {spot && body.picture && (
         <div className="grid grid-cols-[1fr_auto] items-end gap-2">
           <NumberField
-            label="White balance of the picture, K"
+            label="Picture's white balance"
             value={dial}
             low={1000}
             high={25000}

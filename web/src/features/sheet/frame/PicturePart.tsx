@@ -40,7 +40,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
         <Labelled label="State">
           {() => (
             <Segmented
-              label="State of the sheet"
+              label="Sheet state"
               value={body.state}
               options={STATES}
               onChange={(state) => edit("state", (current) => ({ ...current, state }))}
@@ -61,7 +61,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
           {light && (
             <div className="w-44">
               <NumberField
-                label="Shot through a filter"
+                label="Filter used"
                 unit="stops"
                 value={body.picture_glass_stops}
                 low={0}

@@ -49,7 +49,7 @@ export function usePicture(
     const trouble = await keepPictures(sheet, files);
     dismiss();
     say(trouble ?? (files.length === 1 ? KEPT_ONE : `${files.length} ${KEPT_SOME}`), {
-      text: "If the light changed",
+      text: "If light changed",
       run: onUnreachable,
     });
   };

@@ -14,8 +14,8 @@ import type { Edit } from "../useSheetEditor";
 const KINDS = [
   { value: "auto", text: "Phone's auto settings" },
   { value: "lux", text: "Hand meter, lux" },
-  { value: "ev", text: "Hand meter, EV at ISO 100" },
-  { value: "level", text: "Usual light, from the table" },
+  { value: "ev", text: "Hand meter" },
+  { value: "level", text: "Usual light" },
 ] as const satisfies readonly { value: ReadingBody["source"]["kind"]; text: string }[];
 type Kind = (typeof KINDS)[number]["value"];
 
@@ -101,7 +101,7 @@ export function AddReading({ body, settings, edit }: Props) {
         />
       )}
       {kind === "auto" && (
-        <Number1 label="Shutter (1/125 or 0.5)" value={second} onChange={setSecond} />
+        <Number1 label="Shutter" value={second} onChange={setSecond} />
       )}
       <Button type="submit" look="main" disabled={!source}>
         Add

@@ -77,7 +77,7 @@ export function LightPart({
               <th className="font-normal">Where</th>
               <th className="font-normal">Role</th>
               <th className="font-normal">Light</th>
-              <th className="font-normal">Wanted, stops from mid</th>
+              <th className="font-normal">Wanted, stops</th>
               <th />
             </tr>
           </thead>

@@ -28,7 +28,7 @@ export function OutputEditor({ body, answer, edit }: EditorProps) {
         />
         {floor === OWN && (
           <NumberField
-            label="SNR of the subject"
+            label="Subject SNR"
             value={typeof output.snr === "number" ? output.snr : null}
             low={snr?.low}
             high={snr?.high}

@@ -54,7 +54,7 @@ const KNOWN: Record<string, Instrument> = {
     ...parts(() => import("./white")),
   },
   focus: { name: "Depth strip", settings: "Focus", ...parts(() => import("./focus")) },
-  save: { name: "Cost of each file", settings: "What to save", ...parts(() => import("./save")) },
+  save: { name: "File costs", settings: "What to save", ...parts(() => import("./save")) },
 };
 const PLAIN = parts(() => import("./plain"));
 

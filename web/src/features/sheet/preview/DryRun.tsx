@@ -15,7 +15,7 @@ const LOOKS = [
   { value: "raw", text: LOOK_WORDS.raw },
 ] as const;
 const WAYS = [
-  { value: "wipe", text: "Wipe", title: "One over the other with a divider" },
+  { value: "wipe", text: "Wipe", title: "With divider" },
   { value: "side", text: "Pair", title: "Side by side" },
 ] as const;
 
@@ -71,7 +71,7 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
               {
                 value: "look",
                 text: `vs ${otherLook === "raw" ? "RAW" : "processed"}`,
-                title: "Compare with the other look",
+                title: "Compare looks",
               },
             ]}
             onChange={setAgainst}

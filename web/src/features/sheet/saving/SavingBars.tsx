@@ -40,8 +40,8 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
             label="Comparison"
             value={shown}
             options={[
-              { value: "costs", text: "What each file costs" },
-              { value: "holds", text: "What each file holds" },
+              { value: "costs", text: "Size and storage" },
+              { value: "holds", text: "Tones kept" },
             ]}
             onChange={setShown}
           />

@@ -91,8 +91,8 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       >
         <input
           className="field min-w-0 flex-1"
-          aria-label="Name for this slip"
-          placeholder="Name for this slip"
+          aria-label="Slip name"
+          placeholder="Slip name"
           maxLength={120}
           value={name}
           onChange={(event) => setName(event.target.value)}

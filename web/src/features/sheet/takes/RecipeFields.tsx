@@ -55,7 +55,7 @@ export function RecipeFields({ recipe, suggested, onChange }: Props) {
         />
       ))}
       <NumberField
-        label="Sky or upper part"
+        label="Upper part"
         unit="stops"
         low={-6}
         high={6}
@@ -68,7 +68,7 @@ export function RecipeFields({ recipe, suggested, onChange }: Props) {
       />
       {gradient && (
         <NumberField
-          label="Edge from the top"
+          label="Edge position"
           unit="%"
           low={0}
           high={100}

@@ -48,9 +48,9 @@ def _fixed(problem: ExposureProblem) -> Iterable[Limit]:
         step,
         high=step,
         name="your fixed ISO",
-        low_words=f"you fixed ISO {step:g}",
-        high_words=f"you fixed ISO {step:g}",
-        reason=f"You fixed ISO {wanted:g}{nearest}",
+        low_words=f"you fixed ISO {step:.0f}",
+        high_words=f"you fixed ISO {step:.0f}",
+        reason=f"You fixed ISO {wanted:.0f}{nearest}",
         source="your choice",
     )
 

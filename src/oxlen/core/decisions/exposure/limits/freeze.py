@@ -22,7 +22,7 @@ from oxlen.core.decisions.solver.frozen import (
 )
 from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.decisions.solver.search import Search
-from oxlen.core.labels import sentence_case, time_label
+from oxlen.core.labels import distance_label, sentence_case, time_label, two_digits
 
 CROSSES_SINE = 0.5
 """What runs across by at least this much can be followed with the phone."""
@@ -51,8 +51,8 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}{panned} at {mover.speed_m_s:g} m/s, "
-        f"{mover.distance_m:g} m away: sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}{panned} at {two_digits(mover.speed_m_s)} m/s, "
+        f"{distance_label(mover.distance_m)} away: sharp to about {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="max_shutter_sharp",
@@ -79,8 +79,8 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}, approaching at {mover.speed_m_s:g} m/s from "
-        f"{mover.distance_m:g} m: sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}, approaching at {two_digits(mover.speed_m_s)} m/s "
+        f"from {distance_label(mover.distance_m)}: sharp to about {time_label(longest)}",
         source="central projection",
         index=index,
         computation="approach_motion",

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from oxlen.core.decisions.exposure.ask import TRAVEL
 from oxlen.core.decisions.framework.limit import SHUTTER, Concern, EditedField, Limit, LimitKind
 from oxlen.core.decisions.solver.problem import ExposureProblem
-from oxlen.core.labels import time_label
+from oxlen.core.labels import distance_label, time_label, two_digits
 from oxlen.core.motion.sharpness import circle_of_confusion_um
 from oxlen.core.motion.subject import Mover, shutter_for_blur_s
 
@@ -28,8 +28,8 @@ def _passing(problem: ExposureProblem) -> Iterable[Limit]:
         high=longest,
         name="sharp while travelling",
         high_words=f"at your speed it is sharp up to {time_label(longest)}",
-        reason=f"Travelling at {travel.speed_m_s:g} m/s, things {travel.ground_m:g} m away are "
-        f"sharp up to {time_label(longest)}",
+        reason=f"Travelling at {two_digits(travel.speed_m_s)} m/s, things "
+        f"{distance_label(travel.ground_m)} away are sharp up to {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         computation="max_shutter_sharp",
         inputs={

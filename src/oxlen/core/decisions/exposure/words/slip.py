@@ -22,7 +22,15 @@ from oxlen.core.decisions.solver.outcome import (
 from oxlen.core.decisions.solver.search import ExposureSlip, Search
 from oxlen.core.decisions.solver.solution import Solution
 from oxlen.core.decisions.solver.tones import wanted_tones
-from oxlen.core.labels import amount_label, ev_label, listed, shutter_label, stops_label, time_label
+from oxlen.core.labels import (
+    amount_label,
+    ev_label,
+    listed,
+    sentence_case,
+    shutter_label,
+    stops_label,
+    time_label,
+)
 from oxlen.core.motion.drawing import longest_black_s
 
 SHUTTER_REASONS = (
@@ -90,10 +98,10 @@ def needs_words(conflict: Conflict) -> str:
         return "One of the two must change."
     amount = amount_label(conflict.short_by_stops)
     return {
-        Side.DARK: f"It takes {amount} more light, time or ISO than these allow.",
-        Side.BRIGHT: f"It takes {amount} less light, by dark glass or by what lights it.",
-        Side.TONES: f"The light on the two would have to come {amount} closer together.",
-        Side.STEPS: f"The two would have to come {amount} closer together.",
+        Side.DARK: f"The picture needs {amount} more light, time or ISO than these allow.",
+        Side.BRIGHT: f"The picture needs {amount} less light: a filter or dimmer lamps.",
+        Side.TONES: f"The light on the two must be {amount} closer.",
+        Side.STEPS: f"The two limits must be {amount} closer.",
     }[conflict.side]
 
 
@@ -129,13 +137,14 @@ def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     steps, device = brief.mode.manual.iso, _device(solution, ISO)
     fixed = _fixed(solution, ISO)
     if fixed is not None and slip.iso == fixed.high:
-        return Reason(ISO, fixed.id, fixed.reason)
+        exact = brief[STRATEGY].iso_fixed in (None, fixed.high)
+        return Reason(ISO, fixed.id, "Your choice" if exact else "Nearest step to your ISO")
     if slip.iso == steps[0]:
         return Reason(ISO, device, "Lowest of this phone: least noise")
     ceiling = deciding(solution, ISO)
     if ceiling is not None and slip.iso == _top_below(brief, ceiling.high):
         own = ceiling.is_about(Concern.OWN_CHOICE)
-        return Reason(ISO, ceiling.id, "Your ISO cap" if own else ceiling.reason)
+        return Reason(ISO, ceiling.id, "Your ISO cap" if own else sentence_case(ceiling.high_words))
     if slip.iso == steps[-1]:
         return Reason(ISO, device, "Highest of this phone")
     return _raised_iso_reason(solution, slip)
@@ -184,14 +193,25 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     told = _told_by(solution, slip)
     if told is not None:
         return told
-    words = f"ISO {slip.iso:g} needs it at {ev_label(search.aim.ev100)}"
+    words = f"ISO {slip.iso:g} needs {shutter_label(slip.shutter_s)}"
     if brief[GLASS]:
         words += f" through {listed([glass.name for glass in brief[GLASS]])}"
+    else:
+        words += f" at {ev_label(search.aim.ev100)}"
     longest = _longest(solution)
     if longest is not None and longest.is_about(Concern.FREEZING):
-        words += f"; {time_label(longest.high or 1)} already does for “{longest.name}”"
         return Reason(SHUTTER, longest.id, words)
     return Reason(SHUTTER, brief[STRATEGY].exposure, words)
+
+
+def _bound_words(limit: Limit, shutter_s: float) -> str:
+    """A limit of the shutter in a few words; how it follows opens with the limit itself."""
+    name = sentence_case("safe shutter" if limit.is_about(Concern.HOLDING) else limit.name)
+    if limit.high is None:
+        return f"{name}: {time_label(limit.low or shutter_s)} at least"
+    inside = math.log2(limit.high / shutter_s)
+    margin = " at most" if inside < STEP_STOPS else f", {stops_label(inside)} spare"
+    return f"{name}: {time_label(limit.high)}{margin}"
 
 
 def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
@@ -208,9 +228,7 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     elif limit.is_about(Concern.SHOWING) and limit.low and limit.high:
         words = f"Between {time_label(limit.low)} and {time_label(limit.high)}: {limit.name}"
     else:
-        inside = math.log2((limit.high or slip.shutter_s) / slip.shutter_s)
-        margin = "" if inside < STEP_STOPS else f"; this is {stops_label(inside)} inside that"
-        words = f"{limit.reason}{margin}"
+        words = _bound_words(limit, slip.shutter_s)
     return Reason(SHUTTER, limit.id, words)
 
 
@@ -238,10 +256,10 @@ def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     level = ground - slip.ev100_set
     black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
     longest = float(longest_black_s(slip.shutter_s, level, black))
-    words = f"As long as the drawing, {time_label(drawing.takes_s)}"
+    words = f"Drawing takes {time_label(drawing.takes_s)}"
     if longest < slip.shutter_s:
-        return f"{words}; the ground shows, {time_label(longest)} would keep it black"
-    return f"{words}. The background stays black until {time_label(longest)}"
+        return f"{words}, background black only {time_label(longest)}"
+    return f"{words}, background black until {time_label(longest)}"
 
 
 def deciding(solution: Solution, axis: Axis) -> Limit | None:
