@@ -5,6 +5,7 @@ from __future__ import annotations
 import statistics
 import time
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 import httpx
@@ -55,8 +56,7 @@ def _every_limit() -> Figures:
 
 def _planned(brief: Brief, *, ask: bool = False) -> None:
     """Plan with nothing remembered of the brief."""
-    brief.worked.clear()
-    plan(brief, ask=ask).trades  # noqa: B018 - they are looked for when first read
+    plan(replace(brief), ask=ask).trades  # noqa: B018 - they are looked for when first read
 
 
 def _by_python(brief: Brief, *, ask: bool) -> Ratio:

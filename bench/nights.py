@@ -36,8 +36,8 @@ from oxlen.core.sky.day import day_light
 from oxlen.core.sky.place import Place
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import shipped_scene
-from oxlen.hours.night import night_plan
-from oxlen.hours.night_place import NightPlace
+from oxlen.light_plan.night import night_plan
+from oxlen.light_plan.night_place import NightPlace
 
 PHONE = shipped_profile("wherry-3").to_phone()
 LENS = PHONE.lens("main")

@@ -49,7 +49,7 @@ ORDER = [
     "pictures",
     "store",
     "metering",
-    "hours",
+    "light_plan",
     "phones",
     "preview",
     "views",
@@ -151,9 +151,9 @@ class Layers(unittest.TestCase):
 
     def test_one_function_turns_a_sheet_into_a_brief(self):
         """Called past it, a picture of another phone would be judged by the kit's."""
-        inside = ("briefed_sheet.py", "sheet_brief.py", "of_picture.py")
+        inside = ("briefed_sheet.py", "sheet_brief.py", "resolve_phone.py")
         for path, _ in modules(SOURCE):
-            calls = re.findall(r"\b(brief_of_sheet|answered_for)\(", path.read_text("utf-8"))
+            calls = re.findall(r"\b(brief_of_sheet|resolve_phone)\(", path.read_text("utf-8"))
             if path.name not in inside:
                 self.assertEqual(calls, [], path)
 

@@ -93,7 +93,7 @@ def main() -> None:
         night = page_at("/places/1?show=night&date=2027-06-04", WIDE)
         night.get_by_role("region", name="Dark nights").get_by_role("listitem").first.wait_for()
         shoot(night, "nights")
-        shoot(stacked(page_at("/takes/together?sheet=2", WIDE)), "together")
+        shoot(stacked(page_at("/takes/stacks?sheet=2", WIDE)), "stack")
         card = page_at("/", FIELD)
         file = Path(folder) / "card.html"
         file.write_bytes(card.request.get(f"{server.url}/api/sheets/9/card.html").body())

@@ -141,10 +141,10 @@ class InBrowser(unittest.TestCase):
         }
         for event, hear in heard.items():
             page.on(event, hear)
-        self.addCleanup(self.let_go, page, heard)
+        self.addCleanup(self.close_page, page, heard)
         return page
 
-    def let_go(self, page, heard):
+    def close_page(self, page, heard):
         """Leave a page as blank as a new one."""
         for event, hear in heard.items():
             page.remove_listener(event, hear)

@@ -10,7 +10,7 @@ import numpy as np
 from playwright.sync_api import expect
 
 from oxlen.network.serving import Wanted
-from oxlen.server.house import House
+from oxlen.server.network_state import NetworkState
 from oxlen.server.routes.sheet import sheets as asked_sheets
 from oxlen.store.kit.devices import confirm_device, devices, revoke_all_devices
 from oxlen.store.sheets import edit_sheet, sheet
@@ -26,11 +26,11 @@ class OnThePhone(InBrowser):
         super().setUp()
         app = self.server.app
         library = app.state.context.library
-        app.state.house = House(
+        app.state.network_state = NetworkState(
             app, library, lambda: datetime.now(UTC), addresses=lambda: (ADDRESS,)
         )
-        self.house = app.state.house
-        self.addCleanup(self.house.serving.stop)
+        self.network = app.state.network_state
+        self.addCleanup(self.network.serving.stop)
         browser = shared().context.browser
         context = browser.new_context(
             viewport={"width": 390, "height": 844},
@@ -49,7 +49,7 @@ class OnThePhone(InBrowser):
         page.get_by_role("button", name="Show code").click()
         words = page.get_by_role("region", name="Pair a phone").locator("ol li")
         expect(words).to_have_count(6)
-        url = self.house.serving.served.urls[0]
+        url = self.network.serving.served.urls[0]
         self.phone.goto(url)
         expect(self.phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
         self.phone.get_by_label("The six words").fill(" ".join(words.all_inner_texts()))
@@ -65,8 +65,8 @@ class OnThePhone(InBrowser):
 
     def paired(self, *, is_secure=True):
         """Pair the phone without any of the screens; where it is served."""
-        served = self.house.serving.start(Wanted(5, is_secure=is_secure, port=0))
-        words = " ".join(self.house.desk.offer(self.house.seconds()).words)
+        served = self.network.serving.start(Wanted(5, is_secure=is_secure, port=0))
+        words = " ".join(self.network.desk.offer(self.network.seconds()).words)
         answer = self.phone.request.post(f"{served.urls[0]}/api/pair", data={"words": words})
         self.assertEqual(answer.status, 201)
         with self.server.app.state.context.library.writer() as connection:
@@ -88,8 +88,8 @@ class OnThePhone(InBrowser):
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
 
     def test_the_square_brings_its_words_along_and_leaves_none_in_the_address(self):
-        served = self.house.serving.start(Wanted(5, is_secure=True, port=0))
-        words = "-".join(self.house.desk.offer(self.house.seconds()).words)
+        served = self.network.serving.start(Wanted(5, is_secure=True, port=0))
+        words = "-".join(self.network.desk.offer(self.network.seconds()).words)
         self.visit("/phone")
         self.phone.goto(f"{served.urls[0]}/pair#{words}")
         expect(self.phone.get_by_role("heading", name="Confirm on the computer")).to_be_visible()

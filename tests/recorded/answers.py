@@ -28,8 +28,8 @@ from oxlen.core.sky.dark_windows import Wanted
 from oxlen.formats.outing.place import PlaceBody
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.sheet.file import SheetBody
-from oxlen.hours.day import hours_of_day
-from oxlen.hours.night import night_plan
+from oxlen.light_plan.day import hours_of_day
+from oxlen.light_plan.night import night_plan
 from oxlen.metering.picture_cache import NoPictures
 from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
 from oxlen.server.place_light import night_place

@@ -21,7 +21,9 @@ from schemathesis.generation import GenerationMode
 SEED = int(os.environ.get("OXLEN_TEST_SEED", random.SystemRandom().randrange(2**32)))
 """Fresh in every run; the one of a failure is printed, to be set again."""
 SLOW_S = 5.0
-IS_LONG = re.compile(r"/(imports|news|logbook/file|outing-files|stacks)\b|/card\.(html|pdf)|bench")
+IS_LONG = re.compile(
+    r"/(imports|changes|logbook/file|outing-files|stacks)\b|/card\.(html|pdf)|bench"
+)
 """Work that is declared long: told as it goes, a stream, or made for a whole outing."""
 MODES = (GenerationMode.POSITIVE, GenerationMode.NEGATIVE)
 

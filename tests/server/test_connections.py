@@ -16,8 +16,8 @@ import httpx
 from oxlen.network import connections
 from oxlen.network.serving import Wanted
 from oxlen.server.app import create_app
-from oxlen.server.house import House
 from oxlen.server.log_lines import MOST_LINES, LineLimit
+from oxlen.server.network_state import NetworkState
 from oxlen.store.library import open_library
 from tests.one_app import CREW
 
@@ -29,11 +29,11 @@ class Held(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         library = open_library(Path(folder.name) / "data")
-        app = create_app(library, crew=CREW)
-        app.state.house = House(
+        app = create_app(library, pool=CREW)
+        app.state.network_state = NetworkState(
             app, library, lambda: datetime.now(UTC), addresses=lambda: ("127.0.0.2",)
         )
-        self.serving = app.state.house.serving
+        self.serving = app.state.network_state.serving
         self.addCleanup(self.serving.stop)
         for name in ("HEADER_S", "BODY_PAUSE_S"):
             soon = mock.patch.object(connections, name, SOON_S)

@@ -17,9 +17,9 @@ from fastapi import APIRouter
 
 from oxlen.core.errors import NotFound, TooMany
 from oxlen.server import routes
-from oxlen.server.house import House
+from oxlen.server.change_events import MOST_LISTENERS, MOST_OF_PHONES, ChangeEvents, Item
 from oxlen.server.network_door import Doorplate, NetworkDoor
-from oxlen.server.news import MOST_LISTENERS, MOST_OF_PHONES, Item, News
+from oxlen.server.network_state import NetworkState
 from oxlen.server.permits import PERMITS
 from oxlen.store.backup import write_backup
 from oxlen.store.kit.devices import devices, revoke_device
@@ -54,10 +54,10 @@ class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
         self.library = open_library(Path(folder.name) / "data")
         asyncio.get_running_loop().slow_callback_duration = 60
         self.app = app = app_on(self.library, clock=self.clock)
-        app.state.house = House(
+        app.state.network_state = NetworkState(
             app, self.library, self.clock, seconds=self.clock.seconds, addresses=lambda: ()
         )
-        self.house = app.state.house
+        self.network = app.state.network_state
         plate = Doorplate(frozenset({HOST, "yard.local:8711"}), is_secure=True)
         door = NetworkDoor(app, self.library, plate, clock=self.clock, is_over=lambda: self.is_over)
         self.computer = self.client(app, HERE)
@@ -72,7 +72,7 @@ class OnTheNetwork(unittest.IsolatedAsyncioTestCase):
         return made
 
     def code(self):
-        return "-".join(self.house.desk.offer(self.clock.s).words)
+        return "-".join(self.network.desk.offer(self.clock.s).words)
 
     async def pair(self, client=None, name="Pocket"):
         client = client or self.phone
@@ -147,7 +147,7 @@ class LetIn(OnTheNetwork):
     async def test_knowing_the_words_is_not_enough_until_the_computer_says_so(self):
         paired = await self.phone.post("/api/pair", json={"words": self.code(), "name": "Pocket"})
         self.assertEqual((paired.status_code, paired.json()["is_confirmed"]), (201, False))
-        for path in ("/api/me", "/api/outings", "/api/news"):
+        for path in ("/api/me", "/api/outings", "/api/changes"):
             refused = await self.phone.get(path)
             self.assertEqual((refused.status_code, refused.json()["code"]), (401, "not-confirmed"))
         (waiting,) = (await self.computer.get("/api/network")).json()["devices"]
@@ -177,30 +177,30 @@ class LetIn(OnTheNetwork):
 
     async def test_what_is_open_ends_when_the_phone_is_put_out(self):
         await self.pair()
-        news: News = self.app.state.news
+        changes: ChangeEvents = self.app.state.change_events
         with self.library.reader() as connection:
             (device,) = devices(connection)
         token = next(iter(self.phone.cookies.values()))
-        events = news.listen(device.id, lambda: self.door._is_let_in(f"__Host-oxlen={token}"))
+        events = changes.listen(device.id, lambda: self.door._is_let_in(f"__Host-oxlen={token}"))
         self.assertIn("retry", await anext(events))
-        news.tell(Item("outings/1", ""))
+        changes.tell(Item("outings/1", ""))
         self.assertIn("outings/1", await anext(events))
         await self.computer.delete(f"/api/network/devices/{device.id}")
-        news.tell(Item("outings/2", ""))
+        changes.tell(Item("outings/2", ""))
         with self.assertRaises(StopAsyncIteration):
             await anext(events)
 
     async def test_a_phone_listens_a_few_times_and_the_computer_always_can(self):
-        news = News()
+        events = ChangeEvents()
         held = []
         for phone in range(8):
             for _ in range(8):
                 with suppress(TooMany):
-                    held.append(news.listen(phone))
+                    held.append(events.listen(phone))
         self.assertEqual(len(held), MOST_OF_PHONES)
-        own = [news.listen() for _ in range(MOST_LISTENERS)]
+        own = [events.listen() for _ in range(MOST_LISTENERS)]
         with self.assertRaises(TooMany):
-            news.listen()
+            events.listen()
         self.assertEqual(len(own), MOST_LISTENERS)
 
     def test_every_route_says_who_may_use_it(self):

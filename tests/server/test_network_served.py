@@ -17,7 +17,7 @@ from oxlen.network.pairing import LOCKED_S, VALID_S, PairingDesk
 from oxlen.network.serving import Served, Wanted
 from oxlen.network.words import pairing_words
 from oxlen.server.app import create_app
-from oxlen.server.house import House
+from oxlen.server.network_state import NetworkState
 from oxlen.server.who_reaches import who_reaches
 from oxlen.store.library import open_library
 from tests.one_app import CREW
@@ -97,11 +97,11 @@ class ServedForReal(unittest.TestCase):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.library = open_library(Path(folder.name) / "data")
-        self.app = create_app(self.library, crew=CREW)
-        self.app.state.house = House(
+        self.app = create_app(self.library, pool=CREW)
+        self.app.state.network_state = NetworkState(
             self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ("127.0.0.2",)
         )
-        self.serving = self.app.state.house.serving
+        self.serving = self.app.state.network_state.serving
         self.addCleanup(self.serving.stop)
 
     def test_https_by_an_authority_made_here_paired_then_ended(self):
@@ -113,7 +113,11 @@ class ServedForReal(unittest.TestCase):
         url = served.urls[0]
         with httpx.Client(verify=context, base_url=url) as phone:
             self.assertEqual(phone.get("/api/outings").status_code, 401)
-            words = " ".join(self.app.state.house.desk.offer(self.app.state.house.seconds()).words)
+            words = " ".join(
+                self.app.state.network_state.desk.offer(
+                    self.app.state.network_state.seconds()
+                ).words
+            )
             self.assertEqual(phone.post("/api/pair", json={"words": words}).status_code, 201)
             with self.library.writer() as connection:
                 connection.execute("UPDATE device SET is_confirmed = 1")
@@ -138,7 +142,9 @@ class ServedForReal(unittest.TestCase):
         self.assertIsNone(self.serving.served)
 
     def test_no_network_is_a_sentence_and_names_must_be_private(self):
-        nowhere = House(self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ())
+        nowhere = NetworkState(
+            self.app, self.library, lambda: datetime.now(UTC), addresses=lambda: ()
+        )
         with self.assertRaisesRegex(BadInput, "not on a private network"):
             nowhere.serving.start(Wanted(5, True))
         self.assertEqual(checked_names(["Yard.local"]), ("yard.local",))

@@ -251,9 +251,9 @@ class GoingOn(InFolder):
         script = (
             "import os, signal\n"
             "from pathlib import Path\n"
-            "from oxlen.stacking import stack, together\n"
+            "from oxlen.stacking import combining, stack\n"
             "from oxlen.stacking.ask import StackAsk\n"
-            "together.SAVED_EVERY_S = 0.0\n"
+            "combining.SAVED_EVERY_S = 0.0\n"
             "def told(progress):\n"
             "    if progress.share > 0.6: os.kill(os.getpid(), signal.SIGKILL)\n"
             f"folder = Path({str(self.folder)!r})\n"

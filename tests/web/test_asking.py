@@ -10,9 +10,7 @@ KEPT = {"combine": "median", "ending": "tif", "land": []}
 
 def after(*events):
     state = {"asked": KEPT, "kept": KEPT, "sending": 0}
-    return called("features/together/asking.ts", "nextAsking", [[state, list(events)]], fold=True)[
-        0
-    ]
+    return called("features/stack/asking.ts", "nextAsking", [[state, list(events)]], fold=True)[0]
 
 
 def changed(**part):

@@ -15,10 +15,10 @@ from PIL import Image
 
 from oxlen.core.errors import OxlenError
 from oxlen.store.library import open_library
-from oxlen.workers.at_hand import read_file
-from oxlen.workers.crew import WORKER_BYTES, Crew
+from oxlen.workers.worker_pool import WORKER_BYTES, WorkerPool
+from oxlen.workers.worker_tasks import read_file
 from tests.pictures.making import dng, tiff_directory
-from tests.workers.test_crew import pid_of_worker
+from tests.workers.test_worker_pool import pid_of_worker
 
 MOST_S = 20.0
 MOST_MB = 100 + WORKER_BYTES / 1e6  # with what it starts with
@@ -134,16 +134,16 @@ class HostileFiles(unittest.TestCase):
     def test_each_ends_in_words_or_a_reading_within_its_bounds(self):
         folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         library = open_library(folder)
-        crew = Crew()
-        self.addCleanup(crew.stop)
+        pool = WorkerPool()
+        self.addCleanup(pool.stop)
         for name, data in hostile_files():
             incoming = library.incoming_path()
             incoming.write_bytes(data)
-            worker = psutil.Process(crew.do("intake", pid_of_worker))
+            worker = psutil.Process(pool.do("intake", pid_of_worker))
             Path(f"/proc/{worker.pid}/clear_refs").write_text("5")  # its peak begins anew
             began = time.monotonic()
             try:
-                told = crew.do("intake", read_file, folder, incoming, name).report["notes"]
+                told = pool.do("intake", read_file, folder, incoming, name).report["notes"]
             except OxlenError as error:
                 told = [error.message]
             took_s = time.monotonic() - began

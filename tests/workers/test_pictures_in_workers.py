@@ -12,12 +12,12 @@ from oxlen.workers.pictures import PicturesInWorkers
 
 class Remembered(unittest.TestCase):
     def test_a_figure_is_asked_for_once_and_a_dead_worker_is_asked_again(self):
-        crew = mock.Mock()
-        crew.do.side_effect = [WorkFailed("it died"), "a tone", "another"]
-        pictures = PicturesInWorkers(Library(Path("nowhere")), crew)
+        pool = mock.Mock()
+        pool.do.side_effect = [WorkFailed("it died"), "a tone", "another"]
+        pictures = PicturesInWorkers(Library(Path("nowhere")), pool)
         spot = Spot("paint", 0.5, 0.5, r=0.1)
         told = [pictures.spot_tone("a" * 64, spot) for _ in range(3)]
         self.assertEqual(told, [None, "a tone", "a tone"])
-        crew.do.side_effect = [WorkFailed("it died"), "a light"]
+        pool.do.side_effect = [WorkFailed("it died"), "a light"]
         self.assertEqual([pictures.frame_light("a" * 64) for _ in range(2)], [None, "a light"])
-        self.assertEqual(crew.do.call_count, 4)
+        self.assertEqual(pool.do.call_count, 4)

@@ -15,10 +15,10 @@ from oxlen.core.sky.brightness import class_magnitude
 from oxlen.core.sky.daylight import CLOUDS
 from oxlen.core.sky.place import Place
 from oxlen.formats.outing.hours import NightFrameFile
-from oxlen.hours.day import hours_of_day
-from oxlen.hours.night import night_plan
-from oxlen.hours.night_place import NightPlace
-from oxlen.hours.zone import zone_named
+from oxlen.light_plan.day import hours_of_day
+from oxlen.light_plan.night import night_plan
+from oxlen.light_plan.night_place import NightPlace
+from oxlen.light_plan.zone import zone_named
 from oxlen.metering.night_sky import read_night_frame
 
 

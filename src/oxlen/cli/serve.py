@@ -28,8 +28,8 @@ if TYPE_CHECKING:
 
     import uvicorn
 
-    from oxlen.server.house import House
-    from oxlen.server.news import News
+    from oxlen.server.change_events import ChangeEvents
+    from oxlen.server.network_state import NetworkState
 
 HOST = "127.0.0.1"
 STOPS_WITHIN_S = 3
@@ -62,7 +62,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         limit_log_lines()
         app = create_app(library)
         if arguments.network is not None:
-            _let_phones_in(app.state.house, arguments)
+            _let_phones_in(app.state.network_state, arguments)
         config = uvicorn.Config(
             app,
             log_level="warning",
@@ -81,7 +81,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
                 webbrowser.open(f"http://{HOST}:{port}")
 
         _ignore_second_signals()
-        server = _ending_news(uvicorn.Server(config), app.state.news)
+        server = _ending_events(uvicorn.Server(config), app.state.change_events)
         _once_it_answers(server, tell).run(sockets=[listener])
         listener.limits.close_all()
     return 0
@@ -108,27 +108,27 @@ def _once_it_answers(server: uvicorn.Server, tell: Callable[[], None]) -> uvicor
     return server
 
 
-def _ending_news(server: uvicorn.Server, news: News) -> uvicorn.Server:
+def _ending_events(server: uvicorn.Server, events: ChangeEvents) -> uvicorn.Server:
     """The server, told to end the pages' listening first: it waits for answers under way."""
     ends = server.handle_exit
 
     def handle_exit(sig: int, frame: FrameType | None) -> None:
-        news.close()
+        events.close()
         ends(sig, frame)
 
     server.handle_exit = handle_exit  # type: ignore[method-assign]
     return server
 
 
-def _let_phones_in(house: House, arguments: argparse.Namespace) -> None:
+def _let_phones_in(network: NetworkState, arguments: argparse.Namespace) -> None:
     """Serve the network from the start, and say the first code."""
     if not 1 <= arguments.network <= LONGEST_MIN:
         raise BadInput(f"--network must be 1 to {LONGEST_MIN} minutes.", "network")
     names = checked_names(arguments.name)
-    served = house.serving.start(
+    served = network.serving.start(
         Wanted(arguments.network, not arguments.plain, names, address=arguments.address)
     )
-    words = " ".join(house.desk.offer(house.seconds()).words)
+    words = " ".join(network.desk.offer(network.seconds()).words)
     print(f"Phones nearby: {' or '.join(served.urls)} for {arguments.network} min.", flush=True)
     if served.fingerprint:
         print(f"Fingerprint of the certificate made here: {served.fingerprint}", flush=True)

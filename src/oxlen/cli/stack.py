@@ -38,7 +38,7 @@ def stack(arguments: argparse.Namespace) -> int:
             asked,
             folder=folder,
             out=arguments.out,
-            told=_Teller().tell,
+            told=_ProgressReporter().tell,
         )
     finally:
         if arguments.work is None:
@@ -83,7 +83,7 @@ def _place(text: str) -> tuple[float, float]:
     return x, y
 
 
-class _Teller:
+class _ProgressReporter:
     """Tells on stderr how far it is, now and then, with the time left."""
 
     def __init__(self) -> None:

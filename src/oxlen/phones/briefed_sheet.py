@@ -13,7 +13,7 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
-from oxlen.phones.of_picture import answered_for
+from oxlen.phones.resolve_phone import resolve_phone
 
 
 @dataclass(frozen=True)
@@ -46,7 +46,7 @@ def briefed_sheet(
     body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand = NOTHING
 ) -> BriefedSheet:
     """Measure a sheet and make its brief. NotFound for an unknown lens, mode or picture."""
-    one = answered_for(body, profile, cache)
+    one = resolve_phone(body, profile, cache)
     light = measured(one.body, one.profile, cache)
     brief = brief_of_sheet(
         one.body,

@@ -14,10 +14,10 @@ from fastapi.routing import APIRoute
 from starlette.middleware.gzip import GZipMiddleware
 
 import oxlen
+from oxlen.server.change_events import Announcing, ChangeEvents
 from oxlen.server.context import Clock, Context
-from oxlen.server.house import House
 from oxlen.server.local_only import LocalOnly
-from oxlen.server.news import Announcing, News
+from oxlen.server.network_state import NetworkState
 from oxlen.server.openapi import describe
 from oxlen.server.pages import add_pages
 from oxlen.server.permits import declared
@@ -66,8 +66,8 @@ from oxlen.server.routes.take import (
     takes_compared,
 )
 from oxlen.store.library import Library
-from oxlen.workers.crew import Crew, shared_crew
 from oxlen.workers.pictures import PicturesInWorkers
+from oxlen.workers.worker_pool import WorkerPool, shared_pool
 
 BUILT_FRONT_END = Path(oxlen.__file__).parents[2] / "web" / "dist"
 MIN_GZIP_BYTES = 1500
@@ -127,10 +127,10 @@ def create_app(
     *,
     clock: Clock = utc_now,
     built: Path = BUILT_FRONT_END,
-    crew: Crew | None = None,
+    pool: WorkerPool | None = None,
 ) -> FastAPI:
-    """The whole app on a library; its heavy work is done by a crew of worker processes."""
-    workers = crew or shared_crew()
+    """The whole app on a library; its heavy work is done by a pool of worker processes."""
+    workers = pool or shared_pool()
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -138,7 +138,7 @@ def create_app(
         _make_ready(app)
         with library.held_open():
             yield
-            app.state.house.serving.stop()
+            app.state.network_state.serving.stop()
             workers.stop()
 
     app = FastAPI(
@@ -155,7 +155,7 @@ def create_app(
     )
     app.openapi = partial(_described, app)  # type: ignore[method-assign]
     app.state.context = Context(library, PicturesInWorkers(library, workers), workers, clock=clock)
-    app.state.house = House(app, library, clock)
+    app.state.network_state = NetworkState(app, library, clock)
     add_problem_handlers(app)
     for module in ROUTES:
         app.include_router(module.router)
@@ -177,8 +177,8 @@ def _described(app: FastAPI) -> dict[str, Any]:
 
 def _add_middleware(app: FastAPI) -> None:
     """What every request passes, the last first."""
-    app.state.news = News()
-    app.add_middleware(Announcing, news=app.state.news)
+    app.state.change_events = ChangeEvents()
+    app.add_middleware(Announcing, events=app.state.change_events)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)
 

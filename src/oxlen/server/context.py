@@ -22,7 +22,7 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.strict import MOST_ID
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.phones.briefed_sheet import BriefedSheet, KitAtHand, briefed_sheet
-from oxlen.phones.taught import with_learned
+from oxlen.phones.learned_profile import with_learned
 from oxlen.server.import_jobs import ImportJobs
 from oxlen.server.shared_work import SharedWork
 from oxlen.server.stack_jobs import StackJobs
@@ -31,10 +31,10 @@ from oxlen.store.kit.kit_items import kept_items
 from oxlen.store.kit.learned import learned_of
 from oxlen.store.kit.phones import kept_profile, usual_phone_id
 from oxlen.store.library import Library
-from oxlen.views.fitted import fitted
+from oxlen.views.match_to_phone import match_to_phone
 from oxlen.views.proposed import Candidates
-from oxlen.workers.crew import Crew
 from oxlen.workers.sheets import SheetWindows
+from oxlen.workers.worker_pool import WorkerPool
 
 Clock = Callable[[], datetime]
 RowId = Annotated[int, Path(ge=1, le=MOST_ID)]
@@ -51,13 +51,13 @@ class Context:
 
     library: Library
     pictures: MeteredPictures
-    crew: Crew
+    pool: WorkerPool
     clock: Clock
 
     @cached_property
     def stack_jobs(self) -> StackJobs:
         """Stacks that are being worked on."""
-        return StackJobs(self.library, self.crew)
+        return StackJobs(self.library, self.pool)
 
     @cached_property
     def candidates(self) -> Candidates:
@@ -82,7 +82,7 @@ class Context:
     @cached_property
     def import_jobs(self) -> ImportJobs:
         """Files that are being imported."""
-        return ImportJobs(self.crew)
+        return ImportJobs(self.pool)
 
     def now(self) -> str:
         """The time as kept: ISO 8601 in UTC, to the second."""
@@ -142,7 +142,7 @@ class Context:
         """A sheet on its phone as it is now, with the light measured for it and its brief."""
         profile = self.find_phone(body.phone)
         return briefed_sheet(
-            fitted(body, profile).body, profile, self.pictures, kit=self.kit_at_hand()
+            match_to_phone(body, profile).body, profile, self.pictures, kit=self.kit_at_hand()
         )
 
 

@@ -12,8 +12,8 @@ from threading import Lock
 from typing import Any, Literal
 
 from oxlen.core.errors import NotFound
-from oxlen.store.long_work import Cancelled, HowFar, how_far, stop_path, tidy
-from oxlen.workers.crew import Crew, outcome
+from oxlen.store.long_work import Cancelled, Progress, progress_of, stop_path, tidy
+from oxlen.workers.worker_pool import WorkerPool, outcome
 
 REMEMBERED = 50
 """Imports whose end can still be asked for."""
@@ -30,7 +30,7 @@ class ImportJob:
     id: int
     source: Path
     future: Future[Mapping[str, Any]]
-    last: HowFar = field(default_factory=HowFar)
+    last: Progress = field(default_factory=Progress)
 
     @property
     def state(self) -> State:
@@ -42,10 +42,10 @@ class ImportJob:
         outcome(self.future)
         return "done"
 
-    def how_far(self) -> HowFar:
+    def progress_of(self) -> Progress:
         """How far it is."""
         if not self.future.done():
-            self.last = how_far(self.source)
+            self.last = progress_of(self.source)
         return self.last
 
     @property
@@ -57,8 +57,8 @@ class ImportJob:
 class ImportJobs:
     """The imports of this process, one at a time; the rest waits."""
 
-    def __init__(self, crew: Crew) -> None:
-        self._crew = crew
+    def __init__(self, pool: WorkerPool) -> None:
+        self._pool = pool
         self._jobs: dict[int, ImportJob] = {}
         self._numbers = itertools.count(1)
         self._lock = Lock()
@@ -67,7 +67,7 @@ class ImportJobs:
         self, task: Callable[..., Mapping[str, Any]], folder: Path, source: Path, **named: Any
     ) -> ImportJob:
         """Have a file imported; it is removed once that has ended."""
-        future = self._crew.begin("import", task, folder, source, **named)
+        future = self._pool.begin("import", task, folder, source, **named)
         with self._lock:
             job = ImportJob(next(self._numbers), source, future)
             self._jobs[job.id] = job
@@ -93,7 +93,7 @@ class ImportJobs:
         return job
 
     def _ended(self, job: ImportJob) -> None:
-        job.last = how_far(job.source)
+        job.last = progress_of(job.source)
         tidy(job.source)
 
 

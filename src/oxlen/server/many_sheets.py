@@ -15,10 +15,10 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.phones.briefed_sheet import BriefedSheet, briefed_sheet
 from oxlen.server.context import Context
-from oxlen.store.long_work import Teller
+from oxlen.store.long_work import ProgressReporter
 from oxlen.store.sheets import Sheet
-from oxlen.views.fitted import fitted
-from oxlen.workers.crew import Crew, Hand
+from oxlen.views.match_to_phone import match_to_phone
+from oxlen.workers.worker_pool import WorkerKind, WorkerPool
 
 FEW_SHEETS = 40
 """More sheets are for two workers."""
@@ -57,14 +57,14 @@ def briefed_sheets(context: Context, sheets: Sequence[Sheet]) -> Iterator[KeptSh
             continue
         try:
             profile = phone(body.phone)
-            now = fitted(body, profile).body
+            now = match_to_phone(body, profile).body
             yield KeptSheet(kept, now, briefed_sheet(now, profile, context.pictures, kit=kit))
         except OxlenError as error:
             yield KeptSheet(kept, body, None, why_not=str(error))
 
 
 def in_parts(
-    crew: Crew,
+    pool: WorkerPool,
     task: Callable[[Sequence[Asked]], list[Done]],
     given: Iterator[Asked],
     *,
@@ -72,21 +72,21 @@ def in_parts(
     beside: Path,
 ) -> list[Done]:
     """Do a task for all that is given, in order; how far it is is told beside a file."""
-    hands: list[Hand] = ["bench"] if whole <= FEW_SHEETS else ["import", "bench"]
-    teller = Teller(beside)
+    kinds: list[WorkerKind] = ["bench"] if whole <= FEW_SHEETS else ["import", "bench"]
+    teller = ProgressReporter(beside)
     found: list[Future[list[Done]]] = []
-    free = list(hands)
+    free = list(kinds)
 
     def work(part: Sequence[Asked]) -> list[Done]:
-        hand = free.pop()
+        kind = free.pop()
         try:
-            done = crew.do(hand, task, part)
+            done = pool.do(kind, task, part)
         finally:
-            free.append(hand)
+            free.append(kind)
         teller.tell(min(whole, sum(one.done() for one in found) * AT_ONCE), whole)
         return done
 
-    with ThreadPoolExecutor(len(hands)) as threads:
+    with ThreadPoolExecutor(len(kinds)) as threads:
         while part := _next(given):
             found.append(threads.submit(work, part))
         return [one for each in found for one in each.result()]

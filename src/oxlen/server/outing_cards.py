@@ -15,15 +15,15 @@ from oxlen.server.shared_work import SharedJob, in_background
 from oxlen.store.outings import Outing
 from oxlen.store.sheets import Sheet
 from oxlen.views.answer import why_no_plan
-from oxlen.views.fitted import fitted
-from oxlen.workers.crew import outcome
+from oxlen.views.match_to_phone import match_to_phone
 from oxlen.workers.sheets import CardKind, cards_of_sheets, drawn_card
+from oxlen.workers.worker_pool import outcome
 
 
 def card_of_sheet(context: Context, kept: Sheet) -> SheetCard:
     """The card of one sheet. UnreadableSheet, NotFound where it cannot be answered."""
     body = read_sheet(kept.body)
-    now = fitted(body, context.find_phone(body.phone)).body
+    now = match_to_phone(body, context.find_phone(body.phone)).body
     return sheet_card(_asked(KeptSheet(kept, now, context.briefed(now))))
 
 
@@ -50,7 +50,7 @@ def outing_card_job(
 
 def _planned(context: Context, sheets: Sequence[Sheet], beside: Path) -> list[SheetCard]:
     return in_parts(
-        context.crew,
+        context.pool,
         cards_of_sheets,
         _cards_asked(context, sheets),
         whole=len(sheets),
@@ -63,7 +63,7 @@ def _drawn(
 ) -> bytes:
     cards = outcome(planned)
     words = about_outing(about.place, about.light_window, len(cards))
-    return context.crew.do("bench", drawn_card, Card(about.title, words, cards), kind)
+    return context.pool.do("bench", drawn_card, Card(about.title, words, cards), kind)
 
 
 def _cards_asked(context: Context, sheets: Sequence[Sheet]) -> Iterator[CardAsked]:

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from zoneinfo import ZoneInfo
 
-from oxlen.hours.when import DayAsked, SheetLightAsked
+from oxlen.light_plan.when import DayAsked, SheetLightAsked
 from oxlen.server.context import Context
 from oxlen.server.many_sheets import briefed_sheets, in_parts, state_of
 from oxlen.server.place_light import taken_unix_s
@@ -33,7 +33,7 @@ def _solved(
     context: Context, sheets: Sequence[Sheet], asked: DayAsked, *, beside: Path
 ) -> list[SheetWindows]:
     return in_parts(
-        context.crew,
+        context.pool,
         partial(windows_of_sheets, asked=asked),
         _lights(context, sheets, asked.where.zone),
         whole=len(sheets),

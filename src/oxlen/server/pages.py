@@ -16,8 +16,8 @@ from starlette.exceptions import HTTPException
 from starlette.staticfiles import PathLike, StaticFiles
 from starlette.types import Scope
 
-from oxlen.server.house import House
 from oxlen.server.local_only import content_security_policy
+from oxlen.server.network_state import NetworkState
 from oxlen.server.permits import AT_THE_DOOR
 
 NONCE_MARK = "__NONCE__"
@@ -82,9 +82,9 @@ def add_pages(app: FastAPI, built: Path) -> None:
     @app.get("/authority.crt", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def authority_file(request: Request) -> Response:
         """The certificate that a phone may be told to trust; it holds no secret."""
-        house: House = request.app.state.house
+        network: NetworkState = request.app.state.network_state
         kind = "application/x-x509-ca-cert"
-        return Response(house.serving.authority().file, media_type=kind)
+        return Response(network.serving.authority().file, media_type=kind)
 
     @app.get("/{path:path}", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def page(path: str) -> HTMLResponse:

@@ -10,8 +10,8 @@ from zoneinfo import ZoneInfo
 from oxlen.core.errors import BadInput
 from oxlen.core.sky.dark_windows import Wanted
 from oxlen.formats.outing.place import PlaceBody
-from oxlen.hours.night_place import NightPlace
-from oxlen.hours.zone import zone_named
+from oxlen.light_plan.night_place import NightPlace
+from oxlen.light_plan.zone import zone_named
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import Outing
 

@@ -12,7 +12,7 @@ from pathlib import Path
 from threading import Lock, Thread
 from typing import Any, Generic, TypeVar
 
-from oxlen.store.long_work import HowFar, how_far, tidy
+from oxlen.store.long_work import Progress, progress_of, tidy
 
 REMEMBERED = 12
 Result = TypeVar("Result")
@@ -25,9 +25,9 @@ class SharedJob(Generic[Result]):
     future: Future[Result]
     beside: Path
 
-    def how_far(self) -> HowFar:
+    def progress_of(self) -> Progress:
         """How far it is."""
-        return how_far(self.beside)
+        return progress_of(self.beside)
 
     async def within(self, seconds: float) -> bool:
         """Whether it has ended by then."""

@@ -18,7 +18,7 @@ from oxlen.store.stacks import (
     stack,
     working_stacks,
 )
-from oxlen.workers.crew import Crew
+from oxlen.workers.worker_pool import WorkerPool
 
 DIED = "The stack stopped before it was finished. Start it again to continue."
 
@@ -26,8 +26,8 @@ DIED = "The stack stopped before it was finished. Start it again to continue."
 class StackJobs:
     """What is being stacked now, in this process; stacks wait for each other."""
 
-    def __init__(self, library: Library, crew: Crew) -> None:
-        self._library, self._crew = library, crew
+    def __init__(self, library: Library, pool: WorkerPool) -> None:
+        self._library, self._pool = library, pool
         self._jobs: dict[int, Future[None]] = {}
         self._troubles: dict[int, str] = {}
         self._lock = Lock()
@@ -39,7 +39,7 @@ class StackJobs:
         forget_stop(self._library, stack_id)
         with self._lock:
             self._troubles.pop(stack_id, None)
-            job = self._crew.begin("stack", stack_up, self._library.folder, stack_id, now=now)
+            job = self._pool.begin("stack", stack_up, self._library.folder, stack_id, now=now)
             self._jobs[stack_id] = job
         job.add_done_callback(lambda done: self._ended(stack_id, done))
 
@@ -49,7 +49,7 @@ class StackJobs:
             waiting = working_stacks(connection)
             is_older = bool(frames_without_facts(connection))
         if is_older:
-            self._crew.begin("stack", note_facts, self._library.folder)
+            self._pool.begin("stack", note_facts, self._library.folder)
         for one in waiting:
             self.begin(one.id, now=now)
 

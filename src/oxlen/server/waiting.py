@@ -10,7 +10,7 @@ from typing import TypeVar
 from fastapi import Request
 
 from oxlen.core.errors import WorkFailed
-from oxlen.workers.crew import GRACE_S, outcome
+from oxlen.workers.worker_pool import GRACE_S, outcome
 
 LOOK_AGAIN_S = 0.2
 

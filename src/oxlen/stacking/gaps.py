@@ -9,9 +9,9 @@ import numpy as np
 
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.star_alignment import SkyTurn
+from oxlen.stacking.aligning import lay_on_stars
 from oxlen.stacking.ask import FrameFile
 from oxlen.stacking.kept import Kept
-from oxlen.stacking.laying import lay_on_stars
 from oxlen.stacking.placing import PlaceMap, place_map
 
 LAID = 7

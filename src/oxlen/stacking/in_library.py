@@ -46,7 +46,7 @@ NOT_KEPT = (
 
 
 @dataclass(frozen=True)
-class HowFar:
+class StackProgress:
     """How far a set is: what is being done, its share, and the seconds left where they are told."""
 
     doing: str
@@ -99,11 +99,11 @@ def _keep(library: Library, stack_id: int, source: Path, *, sha256: str, move: b
     source.replace(target)
 
 
-def how_far(library: Library, stack_id: int) -> HowFar | None:
+def progress_of(library: Library, stack_id: int) -> StackProgress | None:
     """How far a set is; None where nothing was told yet."""
     path = stack_folder(library, stack_id) / WORK / PROGRESS
     try:
-        return HowFar(**json.loads(path.read_text("utf-8")))
+        return StackProgress(**json.loads(path.read_text("utf-8")))
     except (OSError, ValueError, TypeError):
         return None
 
@@ -146,7 +146,7 @@ def frame_facts(path: Path, name: str) -> FrameFacts:
     )
 
 
-def let_go(library: Library, stack_id: int) -> None:
+def delete_with_files(library: Library, stack_id: int) -> None:
     """Remove a set with its files; the result stays a picture of the library."""
     ask_to_stop(library, stack_id)
     with library.writer() as connection:
@@ -216,7 +216,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
         ),
         folder=work,
         out=out,
-        told=_Teller(work).tell,
+        told=_ProgressReporter(work).tell,
         stopped=(work / STOP).exists,
     )
     sha256 = _take_in(library, asked, done, out=out, now=now)
@@ -245,7 +245,7 @@ def _take_in(library: Library, asked: KeptStack, done: StackDone, *, out: Path, 
         out.unlink(missing_ok=True)
 
 
-class _Teller:
+class _ProgressReporter:
     """Writes down how far a set is, with the time left by how fast it went."""
 
     def __init__(self, work: Path) -> None:

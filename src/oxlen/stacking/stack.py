@@ -6,12 +6,12 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from oxlen.core.frames.gain import set_gain
+from oxlen.stacking.aligning import lay_by_features, lay_on_stars, reference_of
 from oxlen.stacking.ask import STREAMED, LeftOut, StackAsk, StackDone, Told, words_of
-from oxlen.stacking.heads import elapsed_s, fitting, read_heads
+from oxlen.stacking.combining import gathered, spooled
+from oxlen.stacking.file_metadata import elapsed_s, fitting, read_metadata
 from oxlen.stacking.kept import forget, kept_in
 from oxlen.stacking.land import Levels, split_files, with_own_land
-from oxlen.stacking.laying import lay_by_features, lay_on_stars, reference_of
-from oxlen.stacking.together import gathered, spooled
 from oxlen.stacking.work import Work, check_enough, never, not_told
 from oxlen.stacking.writing import check_ending, coded, write_mosaic, write_picture
 
@@ -31,7 +31,7 @@ def stack_files(
     result. BadInput where too few fit; Stopped when `stopped` says so.
     """
     sky, dark, land = split_files(files, asked)
-    heads, unreadable = read_heads(sky)
+    heads, unreadable = read_metadata(sky)
     frames, unfit = fitting(heads, mixed=asked.mixed)
     kept = kept_in(folder, asked, frames)
     kept.leave_out([*unreadable, *unfit])

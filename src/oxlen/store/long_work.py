@@ -19,18 +19,18 @@ class Cancelled(OxlenError):
 
 
 @dataclass(frozen=True)
-class HowFar:
+class Progress:
     """So many of so many parts are done."""
 
     done: int = 0
     all: int = 0
 
 
-class Teller:
+class ProgressReporter:
     """Says how far long work is; Cancelled once it is not wanted any more. For the worker."""
 
     def __init__(self, beside: Path) -> None:
-        self._told, self._stop = told_path(beside), stop_path(beside)
+        self._told, self._stop = progress_path(beside), stop_path(beside)
         self._next_s = 0.0
 
     def tell(self, done: int, whole: int) -> None:
@@ -46,7 +46,7 @@ class Teller:
         unfinished.replace(self._told)
 
 
-def told_path(beside: Path) -> Path:
+def progress_path(beside: Path) -> Path:
     """Where work on a file says how far it is."""
     return beside.with_name(beside.name + ".told")
 
@@ -56,15 +56,15 @@ def stop_path(beside: Path) -> Path:
     return beside.with_name(beside.name + ".stop")
 
 
-def how_far(beside: Path) -> HowFar:
+def progress_of(beside: Path) -> Progress:
     """How far work on a file is."""
     try:
-        return HowFar(**json.loads(told_path(beside).read_text("utf-8")))
+        return Progress(**json.loads(progress_path(beside).read_text("utf-8")))
     except (OSError, ValueError, TypeError):
-        return HowFar()
+        return Progress()
 
 
 def tidy(beside: Path) -> None:
     """Remove a file and what was noted beside it."""
-    for path in (beside, told_path(beside), stop_path(beside)):
+    for path in (beside, progress_path(beside), stop_path(beside)):
         path.unlink(missing_ok=True)

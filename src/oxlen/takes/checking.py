@@ -16,7 +16,7 @@ from oxlen.core.review.take_check import LOST_SHARE, TakeCheck, check_take, sett
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.metering.white import CLIPPED, white_on
 from oxlen.pictures.opening import Picture, open_picture
-from oxlen.takes.laying import SMALL_PX, Laid, laid, set_ev100, shrunk
+from oxlen.takes.aligning import SMALL_PX, Laid, laid, set_ev100, shrunk
 from oxlen.takes.looking import Floats, Look, cleaner_stops, holds_whole_pulses, look_at
 from oxlen.takes.planned import PlannedTake
 

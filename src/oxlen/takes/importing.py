@@ -15,7 +15,7 @@ from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
-from oxlen.phones.of_picture import phone_that_took
+from oxlen.phones.resolve_phone import phone_that_took
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.pictures.reading import read_open_picture
 from oxlen.pictures.report import reading_report

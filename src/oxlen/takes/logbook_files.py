@@ -21,7 +21,7 @@ from oxlen.formats.take.xmp_sidecar import REJECTED, Sidecar, in_xml, read_sidec
 from oxlen.formats.unpacking import unpacked
 from oxlen.store.library import Library
 from oxlen.store.logbook import LogEntry
-from oxlen.store.long_work import Teller
+from oxlen.store.long_work import ProgressReporter
 from oxlen.store.takes import Judgement, Take, judge_take, takes_with_picture
 
 WRITTEN_AS = "oxlen-logbook/1"
@@ -116,7 +116,7 @@ def _words(keywords: str) -> tuple[str, ...]:
 
 def import_logbook(folder: Path, source: Path) -> dict[str, Any]:
     """Import a logbook file into the library of a folder, told as it goes; for a worker."""
-    return vars(take_in_logbook(Library(folder), source, tell=Teller(source).tell))
+    return vars(take_in_logbook(Library(folder), source, tell=ProgressReporter(source).tell))
 
 
 def take_in_logbook(

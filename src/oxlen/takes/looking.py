@@ -19,7 +19,7 @@ from oxlen.core.review.lamp_bands import LampBands
 from oxlen.core.review.level import converging_deg, plumb_lines
 from oxlen.core.review.own_blur import own_blur
 from oxlen.core.review.skyline import Skyline, skyline
-from oxlen.takes.laying import Laid, shrunk
+from oxlen.takes.aligning import Laid, shrunk
 from oxlen.takes.planned import PlannedTake
 
 WHITE_CELLS = 32

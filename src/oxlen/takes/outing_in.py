@@ -20,7 +20,7 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.store.kit.phones import keep_profile, kept_profiles
 from oxlen.store.library import Library
-from oxlen.store.long_work import Teller
+from oxlen.store.long_work import ProgressReporter
 from oxlen.store.outings import add_outing, outing_of_uid
 from oxlen.store.pictures import is_kept_picture, tie_picture
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
@@ -40,7 +40,7 @@ EDIT_LABEL = "came with an outing file"
 NOT_CLEANED = "was not exported: its place and serial number could not be removed."
 
 
-def _untold(_done: int, _whole: int) -> None:
+def _no_progress(_done: int, _whole: int) -> None:
     """Nobody asks how far it is."""
 
 
@@ -60,11 +60,13 @@ class TakenIn:
 
 def import_outing(folder: Path, source: Path, *, now: str) -> dict[str, Any]:
     """Import an outing file into the library of a folder, told as it goes; for a worker."""
-    return vars(take_in_outing(Library(folder), source, now=now, tell=Teller(source).tell))
+    return vars(
+        take_in_outing(Library(folder), source, now=now, tell=ProgressReporter(source).tell)
+    )
 
 
 def take_in_outing(
-    library: Library, source: Path, *, now: str, tell: Callable[[int, int], None] = _untold
+    library: Library, source: Path, *, now: str, tell: Callable[[int, int], None] = _no_progress
 ) -> TakenIn:
     """Take in an outing file; taken in twice, the second time changes nothing.
 

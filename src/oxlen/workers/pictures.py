@@ -11,8 +11,8 @@ from oxlen.core.light.patterns import FrameLight
 from oxlen.formats.picture_report import PictureReport
 from oxlen.metering.picture_cache import kept_report
 from oxlen.store.library import Library
-from oxlen.workers import at_hand
-from oxlen.workers.crew import Crew
+from oxlen.workers import worker_tasks
+from oxlen.workers.worker_pool import WorkerPool
 
 MOST_SPOTS, MOST_FRAMES = 5000, 100
 """Figures remembered: a kept picture is named by its content, so they never change."""
@@ -21,8 +21,8 @@ MOST_SPOTS, MOST_FRAMES = 5000, 100
 class PicturesInWorkers:
     """Kept pictures by content hash; none of their pixels are in this process."""
 
-    def __init__(self, library: Library, crew: Crew) -> None:
-        self._library, self._crew = library, crew
+    def __init__(self, library: Library, pool: WorkerPool) -> None:
+        self._library, self._pool = library, pool
         self._spot_tones = lru_cache(MOST_SPOTS)(self._spot_tone)
         self._tone_colours = lru_cache(MOST_SPOTS)(self._tone_colour)
         self._frame_lights = lru_cache(MOST_FRAMES)(self._frame_light)
@@ -56,10 +56,10 @@ class PicturesInWorkers:
         return kept_report(self._library, sha256)
 
     def _spot_tone(self, sha256: str, spot: Spot) -> SpotTone | None:
-        return self._crew.do("bench", at_hand.spot_tone, self._library.folder, sha256, spot)
+        return self._pool.do("bench", worker_tasks.spot_tone, self._library.folder, sha256, spot)
 
     def _tone_colour(self, sha256: str, spot: Spot) -> ToneColour | None:
-        return self._crew.do("bench", at_hand.tone_colour, self._library.folder, sha256, spot)
+        return self._pool.do("bench", worker_tasks.tone_colour, self._library.folder, sha256, spot)
 
     def _frame_light(self, sha256: str) -> FrameLight | None:
-        return self._crew.do("bench", at_hand.frame_light, self._library.folder, sha256)
+        return self._pool.do("bench", worker_tasks.frame_light, self._library.folder, sha256)

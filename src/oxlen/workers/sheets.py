@@ -8,7 +8,7 @@ from typing import Literal
 
 from oxlen.cards.card import Card, CardAsked, SheetCard, sheet_card
 from oxlen.cards.card_html import card_html
-from oxlen.hours.when import DayAsked, SheetLightAsked, When, sheet_windows
+from oxlen.light_plan.when import DayAsked, SheetLightAsked, When, sheet_windows
 
 CardKind = Literal["html", "pdf"]
 

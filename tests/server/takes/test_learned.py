@@ -4,7 +4,7 @@ import numpy as np
 
 from oxlen.core.labels import steps_label
 from oxlen.formats.phone.shipped import shipped_profile
-from oxlen.phones.taught import with_learned
+from oxlen.phones.learned_profile import with_learned
 from oxlen.store.kit.learned import learned_of
 from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp

@@ -155,7 +155,7 @@ class Stacks(WithApp):
         context = self.app.state.context
         full = sqlite3.OperationalError("database or disk is full")
         lost = Future()
-        with mock.patch.object(type(context.crew), "begin", return_value=lost):
+        with mock.patch.object(type(context.pool), "begin", return_value=lost):
             await self.http.post(f"{self.path}/start")
         with mock.patch("oxlen.server.stack_jobs.mark_stack", side_effect=full):
             lost.set_exception(WorkFailed("The disk is full."))
@@ -168,7 +168,7 @@ class Stacks(WithApp):
         number = await self.begun(self.frames(4))
         context = self.app.state.context
         waiting = Future()  # its turn has not come
-        with mock.patch.object(type(context.crew), "begin", return_value=waiting):
+        with mock.patch.object(type(context.pool), "begin", return_value=waiting):
             await self.http.post(f"{self.path}/start")
         stopped = (await self.http.post(f"{self.path}/stop")).json()
         self.assertEqual((stopped["state"], stopped["result"]), ("stopped", None))

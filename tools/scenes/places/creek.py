@@ -25,7 +25,7 @@ def dinghy() -> Place:
     )
     main = shapes.sail(4.1, 2.25, 0.30).turned(-9).moved(0.84, 0.0, 0.62)
     jib = shapes.sail(3.0, 1.15, 0.18).scaled(-1, 1, 1).turned(6).moved(0.92, 0.02, 0.55)
-    crew = joined(
+    pool = joined(
         shapes.turned_on_lathe(
             [
                 (0.19, 0.52),
@@ -119,7 +119,7 @@ def dinghy() -> Place:
             layer="dinghy",
         ),
         Thing(
-            "dinghy-crew", afloat(crew), looks.matt(looks.colour(0.32, 0.07, 0.04)), layer="dinghy"
+            "dinghy-pool", afloat(pool), looks.matt(looks.colour(0.32, 0.07, 0.04)), layer="dinghy"
         ),
         Thing(
             "dinghy-head", afloat(head), looks.matt(looks.colour(0.42, 0.26, 0.18)), layer="dinghy"

@@ -120,8 +120,8 @@ export type NightWindow = Schemas["DarkWindowFile"];
 export type NightPlan = Schemas["NightFile"];
 export type NightWay = Schemas["NightWayFile"];
 export type SkySeen = Schemas["NightFrameFile"];
-export type FrameSet = Schemas["StackView"];
-export type FrameSetAsked = Schemas["StackAsked"];
+export type Stack = Schemas["StackView"];
+export type StackAsked = Schemas["StackAsked"];
 export type Role = LightReading["role"];
 
 /** A refusal from the server: its sentence is fit to be shown. */

@@ -1,11 +1,11 @@
 import { notifyManager, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { Link, Route, Switch } from "wouter";
+import { Link, Redirect, Route, Switch } from "wouter";
 
 import { Refusal } from "../api/client";
 import { later, page } from "../ui/later";
 import { Notices } from "../ui/Notices";
 import { useSending } from "../features/sheet/takes/useSending";
-import { useNews } from "../api/news";
+import { useChangeEvents } from "../api/changeEvents";
 import { forgetHere } from "../offline/offline";
 import { OfflineBar } from "./OfflineBar";
 import { Shell } from "../shell/Shell";
@@ -27,7 +27,7 @@ const PlacePage = page(
   WAITING,
 );
 const OutingLightPage = page(
-  () => import("../features/hours/OutingLightPage").then((all) => all.OutingLightPage),
+  () => import("../features/lightPlan/OutingLightPage").then((all) => all.OutingLightPage),
   WAITING,
 );
 const KitPage = page(() => import("../features/kit/KitPage").then((all) => all.KitPage), WAITING);
@@ -55,12 +55,12 @@ const TimePage = page(
   () => import("../features/time/TimePage").then((all) => all.TimePage),
   WAITING,
 );
-const TogetherPage = page(
-  () => import("../features/together/TogetherPage").then((all) => all.TogetherPage),
+const StacksPage = page(
+  () => import("../features/stack/StacksPage").then((all) => all.StacksPage),
   WAITING,
 );
-const SetPage = page(
-  () => import("../features/together/SetPage").then((all) => all.SetPage),
+const StackPage = page(
+  () => import("../features/stack/StackPage").then((all) => all.StackPage),
   WAITING,
 );
 const ComparePage = page(
@@ -203,17 +203,20 @@ export function App() {
               <LearnedPage />
             </Shell>
           </Route>
-          <Route path="/takes/together">
+          <Route path="/takes/stacks">
             <Shell>
-              <TogetherPage />
+              <StacksPage />
             </Shell>
           </Route>
-          <Route path="/takes/together/:id">
+          <Route path="/takes/stacks/:id">
             {({ id }) => (
               <Shell>
-                <SetPage key={id} id={Number(id)} />
+                <StackPage key={id} id={Number(id)} />
               </Shell>
             )}
+          </Route>
+          <Route path="/takes/together">
+            <Redirect to="/takes/stacks" replace />
           </Route>
           <Route path="/takes/compare">
             <Shell>
@@ -268,7 +271,7 @@ export function App() {
 
 /** Hears of what is changed elsewhere. */
 function Listening() {
-  useNews();
+  useChangeEvents();
   useSending();
   return null;
 }

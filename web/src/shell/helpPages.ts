@@ -113,7 +113,7 @@ export const PAGES: readonly PageHelp[] = [
     guide: "night",
   },
   {
-    at: /^\/takes\/together/,
+    at: /^\/takes\/stacks/,
     name: "Stacking",
     what: "Stacks 2 to 500 frames into one picture: less noise, no passers-by, star trails.",
     tasks: [

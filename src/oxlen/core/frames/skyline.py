@@ -148,14 +148,14 @@ def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
     matrix = np.vstack([np.asarray(found, dtype=float), [0.0, 0.0, 1.0]])
     matrix[:2, 2] /= scale
     middle = np.array([width / 2, reference.shape[0] / 2, 1.0])
-    matrix[:2, 2] -= _untold(first, (matrix @ middle - middle)[:2])
+    matrix[:2, 2] -= _undetermined_shift(first, (matrix @ middle - middle)[:2])
     moved = float(np.hypot(*(matrix @ middle - middle)[:2]))
     if likeness < LEAST_LIKENESS or moved > MOST_MOVED_SHARE * width:
         return None
     return FrameLaid(matrix, moved)
 
 
-def _untold(land: NDArray[Any], shift: NDArray[np.float64]) -> NDArray[np.float64]:
+def _undetermined_shift(land: NDArray[Any], shift: NDArray[np.float64]) -> NDArray[np.float64]:
     """The part of a shift (x, y) that edges do not tell: along them, where all run one way."""
     across, down = cv2.Sobel(land, cv2.CV_64F, 1, 0), cv2.Sobel(land, cv2.CV_64F, 0, 1)
     both = np.array([[np.sum(a * b) for a in (across, down)] for b in (across, down)])

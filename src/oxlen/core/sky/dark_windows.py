@@ -100,8 +100,8 @@ def best_windows(found: Sequence[DarkWindow], most: int) -> tuple[DarkWindow, ..
 
 def _aim(place: Place, along: Track, wanted: Wanted) -> Callable[[Times], NDArray[np.float64]]:
     direction = equatorial(wanted.right_ascension_deg, wanted.declination_deg)[:, None]
-    worked = along.worked.unix_s
-    return smooth(worked, fixed(place, worked, direction)[:, 0])
+    samples_s = along.samples.unix_s
+    return smooth(samples_s, fixed(place, samples_s, direction)[:, 0])
 
 
 def _margin(
@@ -112,7 +112,7 @@ def _margin(
     if wanted.moon != "any":
         down = -0.8 - np.asarray(altitude_deg(along.moon(times)))
         if wanted.moon == "thin":
-            elongation = np.interp(times, along.worked.unix_s, along.worked.elongation_deg)
+            elongation = np.interp(times, along.samples.unix_s, along.samples.elongation_deg)
             thin = (1 - np.cos(np.radians(elongation))) / 2 <= THIN_SHARE
             down = np.where(thin, 90.0, down)
         margins.append(down)
@@ -142,7 +142,7 @@ def _edge(times: Times, margin: NDArray[np.float64], at: int, *, before: bool) -
 
 def _window(along: Track, best: float, aim: NDArray[np.float64] | None) -> DarkWindow:
     at = np.array([best])
-    elongation = np.interp(best, along.worked.unix_s, along.worked.elongation_deg)
+    elongation = np.interp(best, along.samples.unix_s, along.samples.elongation_deg)
     return DarkWindow(
         best,
         best,

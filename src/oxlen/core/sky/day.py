@@ -90,7 +90,7 @@ def day_light(
     along = track(place, start_unix_s, start_unix_s + max(span_s, SPAN_S))
     times = start_unix_s + np.arange(0.0, span_s + 1, STEP_S)
     sun, moon = along.sun(times), along.moon(times)
-    elongation = np.interp(times, along.worked.unix_s, along.worked.elongation_deg)
+    elongation = np.interp(times, along.samples.unix_s, along.samples.elongation_deg)
     heights, moon_up = np.asarray(altitude_deg(sun)), np.asarray(altitude_deg(moon))
     light = ground_light(heights, cloud, moon_altitude_deg=moon_up, moon_elongation_deg=elongation)
     seen = twilights_of(along, start_unix_s)

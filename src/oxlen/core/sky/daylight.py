@@ -147,8 +147,8 @@ def _worked(rows: tuple[_Row, ...], altitude_deg: Real) -> Real:
         inside = (height >= low) & ((height < high) | ((high == 90) & (height <= 90)))
         log_lx = c0 + c1 * x + c2 * x**2 + c3 * x**3
         found = np.where(inside, np.power(10.0, np.where(inside, log_lx, 0.0)), found)
-    worked: Real = found[()]
-    return worked
+    value: Real = found[()]
+    return value
 
 
 def _straight_klx(altitude_deg: Real, cloud: Cloud) -> Real:

@@ -36,25 +36,25 @@ class Track:
     half to 20.
     """
 
-    worked: Bodies
+    samples: Bodies
 
     @cached_property
     def sun(self) -> Callable[[Times], Vectors]:
         """Where the Sun stands at times (n,), as (3, n)."""
-        return smooth(self.worked.unix_s, self.worked.sun)
+        return smooth(self.samples.unix_s, self.samples.sun)
 
     @cached_property
     def moon(self) -> Callable[[Times], Vectors]:
         """Where the Moon stands at times (n,), as (3, n)."""
-        return smooth(self.worked.unix_s, self.worked.moon)
+        return smooth(self.samples.unix_s, self.samples.moon)
 
     def sun_crossings(self, altitude_deg: float) -> tuple[Crossing, ...]:
         """When the Sun's middle passes a height (°), in order."""
-        return crossings(self.worked.unix_s, self.worked.sun[2], altitude_deg)
+        return crossings(self.samples.unix_s, self.samples.sun[2], altitude_deg)
 
     def moon_crossings(self, altitude_deg: float) -> tuple[Crossing, ...]:
         """When the Moon's middle passes a height (°), in order."""
-        return crossings(self.worked.unix_s, self.worked.moon[2], altitude_deg)
+        return crossings(self.samples.unix_s, self.samples.moon[2], altitude_deg)
 
 
 def track(place: Place, first_unix_s: float, last_unix_s: float) -> Track:

@@ -18,7 +18,7 @@ from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake
 from oxlen.takes.importing import as_take, take_in
-from oxlen.workers.at_hand import at_hand
+from oxlen.workers.worker_tasks import worker_library
 
 APART_S = 8.0
 """Between two exposures the photographer dials the next and looks at the ghost."""
@@ -38,7 +38,7 @@ def shoot_exposures(
     folder: Path, asked: BenchExposures, profile: PhoneProfile, *, now: str
 ) -> None:
     """Shoot each exposure as a take of the sheet, in their order. BadInput without light."""
-    at, body = at_hand(folder), asked.body
+    at, body = worker_library(folder), asked.body
     brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:
         raise BadInput("Add a reading first.", "readings")

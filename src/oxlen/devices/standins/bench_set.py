@@ -20,7 +20,7 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.stacking.in_library import add_frame_files
 from oxlen.store.library import Library
-from oxlen.workers.at_hand import at_hand
+from oxlen.workers.worker_tasks import worker_library
 
 USUAL_GAP_S = 1.0
 DAYLIGHT = ("sun", "cloud", "sky", "window", "blue hour")
@@ -39,7 +39,7 @@ class BenchSet:
 
 def shoot_set(folder: Path, asked: BenchSet, profile: PhoneProfile, *, now: str) -> int:
     """Shoot the frames of a set by the sheet's slip; how many. BadInput without a slip."""
-    at = at_hand(folder)
+    at = worker_library(folder)
     body = asked.body
     brief = briefed_sheet(body, profile, at.pictures).brief
     if not brief.readings:

@@ -27,7 +27,7 @@ from oxlen.phones.briefed_sheet import briefed_sheet
 from oxlen.store.library import Library
 from oxlen.store.takes import NewTake, add_plan, add_sequence
 from oxlen.takes.importing import as_take, take_in
-from oxlen.workers.at_hand import at_hand
+from oxlen.workers.worker_tasks import worker_library
 
 
 @dataclass(frozen=True)
@@ -82,7 +82,7 @@ def shoot_on_bench(
 
 def shoot_in_worker(folder: Path, shot: BenchShot, profile: PhoneProfile, *, now: str) -> list[str]:
     """As `shoot_on_bench`, by a worker process on the library in a folder."""
-    at = at_hand(folder)
+    at = worker_library(folder)
     return shoot_on_bench(at.library, lambda _: profile, at.pictures, shot=shot, now=now)
 
 

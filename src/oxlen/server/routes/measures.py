@@ -16,7 +16,7 @@ from oxlen.server.context import RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
-from oxlen.workers.at_hand import kept_sharpness, kept_white
+from oxlen.workers.worker_tasks import kept_sharpness, kept_white
 
 router = APIRouter(prefix="/api", tags=["measures"], dependencies=[FOR_PHONES])
 
@@ -72,7 +72,7 @@ async def white_of_patch(
     sha256, dial = await run_in_threadpool(_picture_and_dial, context, sheet_id)
     spot = Spot("patch", patch.x, patch.y, r=patch.r)
     folder, at_k = context.library.folder, patch.dial_k
-    job = context.crew.begin("bench", kept_white, folder, sha256, spot, dial_k=at_k, own_dial=dial)
+    job = context.pool.begin("bench", kept_white, folder, sha256, spot, dial_k=at_k, own_dial=dial)
     return WhiteMeasured(**await while_asked_for(request, job))
 
 
@@ -83,7 +83,7 @@ async def sharpness_of_picture(
     """Where the sheet's picture is sharp, and how a spot of it compares."""
     sha256, _ = await run_in_threadpool(_picture_and_dial, context, sheet_id)
     spot = Spot("spot", at.x, at.y, r=at.r)
-    job = context.crew.begin("bench", kept_sharpness, context.library.folder, sha256, spot)
+    job = context.pool.begin("bench", kept_sharpness, context.library.folder, sha256, spot)
     return SharpnessMeasured(**await while_asked_for(request, job))
 
 

@@ -19,7 +19,7 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet
 from oxlen.takes.importing import Attach, ImportedPicture, onto_new_sheet, onto_sheet, take_in
-from oxlen.workers.at_hand import make_preview, read_file
+from oxlen.workers.worker_tasks import make_preview, read_file
 
 router = APIRouter(prefix="/api", tags=["pictures"], dependencies=[FOR_PHONES])
 
@@ -72,7 +72,7 @@ def preview(sha256: Sha256, context: Shared) -> FileResponse:
     """A small upright JPEG of a picture, made anew when it is missing."""
     path = context.library.preview_path(sha256)
     folder = context.library.folder
-    if not path.is_file() and not context.crew.do("bench", make_preview, folder, sha256):
+    if not path.is_file() and not context.pool.do("bench", make_preview, folder, sha256):
         raise NotFound("This picture's pixels cannot be shown.", picture=sha256)
     headers = {"cache-control": "private, max-age=31536000, immutable"}
     return FileResponse(path, media_type="image/jpeg", headers=headers)
@@ -97,7 +97,7 @@ async def take_file(
     """Read the file that a request brings in a worker, keep it, and attach it."""
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, name)
-        reading = context.crew.begin("intake", read_file, context.library.folder, incoming, name)
+        reading = context.pool.begin("intake", read_file, context.library.folder, incoming, name)
         found = await while_asked_for(request, reading)
         return await run_in_threadpool(
             take_in,

@@ -76,7 +76,7 @@ export function DrawingPage({ id }: { id: number }) {
           {planned && planned.passes.length > 1 && (
             <p>
               Its {planned.passes.length} frames become one picture under{" "}
-              <Link href={`/takes/together?sheet=${id}`} className="underline">
+              <Link href={`/takes/stacks?sheet=${id}`} className="underline">
                 Stacking
               </Link>{" "}
               with the rule Lighten.

@@ -7,7 +7,7 @@ import { Button } from "../../ui/Button";
 import { Segmented } from "../../ui/Segmented";
 import { useMadeImage } from "../../api/useMadeImage";
 import { sheetQuery, takesQuery } from "../sheet/queries";
-import { addTakes, askedOf, beginSet, changeSet } from "../together/queries";
+import { addTakes, askedOf, beginSet, changeSet } from "../stack/queries";
 import { ExposureList } from "./ExposureList";
 import { Ghost } from "./Ghost";
 
@@ -45,7 +45,7 @@ export function ExposuresPage({ id }: { id: number }) {
       await addTakes(set.id, used, false);
       return set.id;
     },
-    onSuccess: (set) => go(`/takes/together/${set}`),
+    onSuccess: (set) => go(`/takes/stacks/${set}`),
   });
   const bench = useMutation({
     mutationFn: () =>

@@ -91,7 +91,7 @@ function PhonePortraitPart({ id }: { id: string }) {
                 {lens.darkest}{" "}
                 <span className="text-soft">EV {signed(lens.darkest_ev100).replace("+", "")}</span>
               </td>
-              <td>{lens.range_stops === null ? "none clean" : `${stops(lens.range_stops)}`}</td>
+              <td>{lens.range_stops === null ? "none clean" : stops(lens.range_stops)}</td>
             </tr>
           ))}
         </tbody>

@@ -6,10 +6,10 @@ import type { PlaceBody, PlaceView } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { Segmented } from "../../ui/Segmented";
-import { DayBar } from "../hours/DayBar";
-import { DayPart } from "../hours/DayPart";
-import { NightPart } from "../hours/NightPart";
-import { NightsPart, type Wanted } from "../hours/NightsPart";
+import { DayBar } from "../lightPlan/DayBar";
+import { DayPart } from "../lightPlan/DayPart";
+import { NightPart } from "../lightPlan/NightPart";
+import { NightsPart, type Wanted } from "../lightPlan/NightsPart";
 import { PlaceForm } from "./PlaceForm";
 import { keepPlace, placeQuery, removePlace } from "./queries";
 

@@ -11,7 +11,7 @@ import { laterDialog } from "../../ui/later";
 import { type Editor, UNDECIDED } from "./useSheetEditor";
 
 const PresetsDialog = laterDialog(() => import("./PresetsDialog").then((all) => all.PresetsDialog));
-const SetDialog = laterDialog(() => import("./SetDialog").then((all) => all.SetDialog));
+const SeriesDialog = laterDialog(() => import("./SeriesDialog").then((all) => all.SeriesDialog));
 
 /** Where one is, the sheet's title, undo, and when it was last saved. */
 export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
@@ -90,7 +90,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
         Redo
       </Button>
       <DeviceControlsLater />
-      <SetDialog sheet={sheet} open={ofSet} onOpenChange={setOfSet} />
+      <SeriesDialog sheet={sheet} open={ofSet} onOpenChange={setOfSet} />
       <PresetsDialog
         body={sheet.body}
         edit={editor.edit}

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { ask, isPassing, Refusal, type SheetBody, type SheetView } from "../../api/client";
 import { newMark } from "../../api/marks";
 import type { WaitingEdit } from "../../api/waitingStore";
-import { onNews } from "../../api/news";
+import { onNews } from "../../api/changeEvents";
 import { useSay } from "../../ui/Notices";
 import { AT_REST, type EditClash, type EditEvent, editing } from "./editing";
 import { noteOpen } from "./leftEdits";

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.ask import Ask
 from oxlen.core.decisions.framework.camera import ANY_LENS, LENS, MODE
+from oxlen.core.decisions.framework.memo import Memo
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.phone import Lens, Mode, Phone
@@ -143,9 +144,9 @@ class Brief:
         return replace(tones, edges_ev100=tuple(edge + shift for edge in tones.edges_ev100))
 
     @cached_property
-    def worked(self) -> dict[str, Any]:
-        """What has been worked out of it, by name: a brief never changes."""
-        return {}
+    def memo(self) -> Memo[Brief]:
+        """What was derived from it so far."""
+        return Memo(self)
 
     @cached_property
     def lens(self) -> Lens:

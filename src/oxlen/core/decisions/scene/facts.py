@@ -42,14 +42,11 @@ class SceneFacts:
 
 
 def scene_facts(brief: Brief) -> SceneFacts:
-    """The surroundings of a brief, worked out once."""
-    known: SceneFacts | None = brief.worked.get("surroundings")
-    if known is None:
-        known = brief.worked["surroundings"] = _worked(brief)
-    return known
+    """The surroundings of a brief, derived once."""
+    return brief.memo.of(_scene_facts)
 
 
-def _worked(brief: Brief) -> SceneFacts:
+def _scene_facts(brief: Brief) -> SceneFacts:
     names = names_in(brief)
     hazards: set[Hazard] = set(brief[SURROUNDINGS].has)
     # A title names more than what is lit and moves: it may warn, but rules nothing out.

@@ -54,10 +54,11 @@ def kept_readings(brief: Brief) -> tuple[PlacedReading, ...]:
     Bright detail is left out where it may clip, and where another frame of a bracket keeps it;
     any spot that is given up is left out.
     """
-    known: tuple[PlacedReading, ...] | None = brief.worked.get("kept")
-    if known is None:
-        kept = tuple(one for one in brief.readings if not is_given_up(brief, one))
-        if not keeps_brightest(brief):
-            kept = tuple(one for one in kept if one.role != KEEP_BRIGHT)
-        known = brief.worked["kept"] = kept
-    return known
+    return brief.memo.of(_kept_readings)
+
+
+def _kept_readings(brief: Brief) -> tuple[PlacedReading, ...]:
+    kept = tuple(reading for reading in brief.readings if not is_given_up(brief, reading))
+    if keeps_brightest(brief):
+        return kept
+    return tuple(reading for reading in kept if reading.role != KEEP_BRIGHT)

@@ -125,12 +125,13 @@ def wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
     Bright detail nobody placed only has to stay under clipping; the highlight guard sees to it.
     In a bracket the ends of the range have frames of their own.
     """
-    known: tuple[WantedTone, ...] | None = brief.worked.get("tones")
-    if known is None:
-        asked = (one for one in brief.readings if not _is_left_out(brief, one))
-        found = (_wanted(brief, one) for one in asked)
-        known = brief.worked["tones"] = tuple(one for one in found if one is not None)
-    return known
+    return brief.memo.of(_wanted_tones)
+
+
+def _wanted_tones(brief: Brief) -> tuple[WantedTone, ...]:
+    asked = (reading for reading in brief.readings if not _is_left_out(brief, reading))
+    found = (_wanted(brief, reading) for reading in asked)
+    return tuple(tone for tone in found if tone is not None)
 
 
 def wanted_of(brief: Brief, reading: PlacedReading) -> WantedTone | None:

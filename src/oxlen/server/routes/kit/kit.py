@@ -29,7 +29,7 @@ from oxlen.store.kit.phones import (
     unreadable_phones,
 )
 from oxlen.store.sheets import every_sheet
-from oxlen.views.fitted import losing_their_lens
+from oxlen.views.match_to_phone import losing_their_lens
 from oxlen.views.recheck import recheck_words
 
 router = APIRouter(prefix="/api/kit", tags=["kit"], dependencies=[FOR_KIT])

@@ -24,7 +24,7 @@ from oxlen.server.permits import FOR_KIT, FOR_PHONES
 from oxlen.server.routes.kit.kit import KitPhone, kit_phone
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.waiting import while_asked_for
-from oxlen.workers.at_hand import ladder_look, ladder_patch
+from oxlen.workers.worker_tasks import ladder_look, ladder_patch
 
 router = APIRouter(prefix="/api", tags=["ladders"], dependencies=[FOR_PHONES])
 
@@ -109,7 +109,7 @@ async def look_at_rung(request: Request, context: Shared, *, name: FileName) -> 
     """See a picture of a ladder; the body is the file itself, and it is not kept."""
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
-        job = context.crew.begin("intake", ladder_look, incoming, plain_name(name))
+        job = context.pool.begin("intake", ladder_look, incoming, plain_name(name))
         return LadderLook(**await while_asked_for(request, job))
 
 
@@ -121,7 +121,7 @@ async def measure_rung(
     name, spot = plain_name(at.name), Spot("patch", at.x, at.y, r=at.r)
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, name)
-        job = context.crew.begin("intake", ladder_patch, incoming, name, spot)
+        job = context.pool.begin("intake", ladder_patch, incoming, name, spot)
         found = await while_asked_for(request, job)
     return PatchDetail(scales=[Detail(**vars(one)) for one in found])
 

@@ -41,7 +41,7 @@ from oxlen.store.kit.measurements import (
 )
 from oxlen.takes.importing import file_sha256
 from oxlen.views.measuring import FoundFigure, MeasuringView, measuring_view, outcome_data
-from oxlen.workers.at_hand import measured_sample
+from oxlen.workers.worker_tasks import measured_sample
 
 router = APIRouter(prefix="/api", tags=["measurements"], dependencies=[FOR_PHONES])
 
@@ -115,7 +115,7 @@ async def add_picture(
             raise BadInput(f"A measurement has at most {MOST_PICTURES} pictures.", "files")
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain)
-        job = context.crew.begin("intake", measured_sample, incoming, plain, kept.kind)
+        job = context.pool.begin("intake", measured_sample, incoming, plain, kept.kind)
         sample = await while_asked_for(request, job)
         sha256 = await run_in_threadpool(file_sha256, incoming)
     return await run_in_threadpool(_added, context, number, (sha256, plain, sample))

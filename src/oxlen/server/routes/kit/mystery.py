@@ -52,7 +52,7 @@ def mystery_kinds() -> list[str]:
 async def keep_mystery_phone(asked: MysteryAsked, request: Request, context: Shared) -> KitPhone:
     """Keep a practice phone: what its everyday files tell, all else to be measured."""
     now = context.now()
-    job = context.crew.begin("bench", practice_profile, asked.seed, now[:10])
+    job = context.pool.begin("bench", practice_profile, asked.seed, now[:10])
     profile = await while_asked_for(request, job)
 
     def keep() -> None:
@@ -68,7 +68,7 @@ async def take_on_bench(number: RowId, request: Request, context: Shared) -> Mea
     """Let the bench take a measurement's pictures of a practice phone, and read them."""
     with context.library.reader() as connection:
         kept = still_open(measurement_of(connection, number))
-    job = context.crew.begin("bench", bench_samples, kept.phone_id, kept.kind)
+    job = context.pool.begin("bench", bench_samples, kept.phone_id, kept.kind)
     found = await while_asked_for(request, job)
     return await run_in_threadpool(_read_in, context, number, found)
 

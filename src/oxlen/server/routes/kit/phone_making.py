@@ -31,8 +31,8 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.kit.phones import keep_profile, kept_profiles
 from oxlen.store.pictures import kept_picture
 from oxlen.store.sheets import edit_sheet, sheet
-from oxlen.workers.at_hand import phone_facts
-from oxlen.workers.crew import outcome
+from oxlen.workers.worker_pool import outcome
+from oxlen.workers.worker_tasks import phone_facts
 
 FACTS = TypeAdapter(FileFacts)
 router = APIRouter(prefix="/api", tags=["kit"], dependencies=[FOR_KIT])
@@ -66,7 +66,7 @@ async def facts(request: Request, context: Shared, *, name: FileName) -> ToldFac
     """What a picture tells of its phone; the body is the file itself, and it is not kept."""
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
-        job = context.crew.begin("intake", phone_facts, incoming, plain_name(name))
+        job = context.pool.begin("intake", phone_facts, incoming, plain_name(name))
         found = await while_asked_for(request, job)
     try:
         return ToldFacts(**dataclasses.asdict(found))
@@ -112,7 +112,7 @@ def keep_phone_of_sheet(sheet_id: RowId, context: Shared) -> SheetView:
         if body.picture is None:
             raise BadInput("This sheet has no picture.", "picture")
         name = kept_picture(connection, body.picture).file_name
-    job = context.crew.begin(
+    job = context.pool.begin(
         "intake", phone_facts, context.library.picture_path(body.picture), name
     )
     now = context.now()

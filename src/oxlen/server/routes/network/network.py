@@ -14,7 +14,7 @@ from oxlen.formats.strict import Name, Strict
 from oxlen.network.addresses import checked_names
 from oxlen.network.serving import LONGEST_MIN, NetworkServing, Served, Wanted
 from oxlen.server.context import Context, RowId, Shared
-from oxlen.server.house import House
+from oxlen.server.network_state import NetworkState
 from oxlen.server.permits import FOR_COMPUTER
 from oxlen.server.who_reaches import who_reaches
 from oxlen.store.kit.devices import (
@@ -70,22 +70,22 @@ class PairingCode(BaseModel):
     valid_s: float
 
 
-def house_of(request: Request) -> House:
+def network_state_of(request: Request) -> NetworkState:
     """What the app has for the network."""
-    house: House = request.app.state.house
-    return house
+    network: NetworkState = request.app.state.network_state
+    return network
 
 
 @router.get("")
 def network(request: Request, context: Shared) -> NetworkView:
     """What is served to the network, and the phones that were let in."""
-    return _view(house_of(request).serving, context)
+    return _view(network_state_of(request).serving, context)
 
 
 @router.post("/serving", status_code=201)
 def begin_serving(asked: ServingAsked, request: Request, context: Shared) -> NetworkView:
     """Serve phones nearby for a while; what was served before ends."""
-    serving = house_of(request).serving
+    serving = network_state_of(request).serving
     serving.start(Wanted(asked.minutes, asked.secure, checked_names(asked.names)))
     return _view(serving, context)
 
@@ -93,21 +93,21 @@ def begin_serving(asked: ServingAsked, request: Request, context: Shared) -> Net
 @router.delete("/serving")
 def end_serving(request: Request, context: Shared) -> NetworkView:
     """Serve the network no more."""
-    house = house_of(request)
-    house.desk.withdraw()
-    house.serving.stop()
-    return _view(house.serving, context)
+    network = network_state_of(request)
+    network.desk.withdraw()
+    network.serving.stop()
+    return _view(network.serving, context)
 
 
 @router.post("/code", status_code=201)
 def new_code(request: Request) -> PairingCode:
     """A code to pair one phone with, good for two minutes; an earlier one is void."""
-    house = house_of(request)
-    served = house.serving.served
+    network = network_state_of(request)
+    served = network.serving.served
     if served is None:
         raise BadInput(NOT_SERVED, "network")
-    now_s = house.seconds()
-    offer = house.desk.offer(now_s)
+    now_s = network.seconds()
+    offer = network.desk.offer(now_s)
     # Behind the #, where browsers keep it to themselves: it is in no log and no request.
     url = f"{served.urls[0]}/pair#{'-'.join(offer.words)}"
     picture = segno.make(url, error="m").svg_data_uri(scale=8, border=2)
@@ -126,7 +126,7 @@ def confirm(device_id: RowId, request: Request, context: Shared) -> NetworkView:
             now=context.now(),
             expires_at=until.isoformat(timespec="seconds"),
         )
-    return _view(house_of(request).serving, context)
+    return _view(network_state_of(request).serving, context)
 
 
 @router.patch("/devices/{device_id}")
@@ -136,7 +136,7 @@ def change(
     """Rename a phone, or let it change the kit."""
     with context.library.writer() as connection:
         change_device(connection, device_id, name=asked.name, may_change_kit=asked.may_change_kit)
-    return _view(house_of(request).serving, context)
+    return _view(network_state_of(request).serving, context)
 
 
 @router.delete("/devices/{device_id}")
@@ -144,8 +144,8 @@ def revoke(device_id: RowId, request: Request, context: Shared) -> NetworkView:
     """Let a phone in no more."""
     with context.library.writer() as connection:
         revoke_device(connection, device_id)
-    request.app.state.news.look_again()
-    return _view(house_of(request).serving, context)
+    request.app.state.change_events.look_again()
+    return _view(network_state_of(request).serving, context)
 
 
 @router.delete("/devices")
@@ -153,8 +153,8 @@ def revoke_all(request: Request, context: Shared) -> NetworkView:
     """Let no phone in that was paired before."""
     with context.library.writer() as connection:
         revoke_all_devices(connection)
-    request.app.state.news.look_again()
-    return _view(house_of(request).serving, context)
+    request.app.state.change_events.look_again()
+    return _view(network_state_of(request).serving, context)
 
 
 def _view(serving: NetworkServing, context: Context) -> NetworkView:

@@ -15,7 +15,7 @@ from oxlen.server.context import Shared
 from oxlen.server.local_only import DEVICE
 from oxlen.server.network_door import Doorplate
 from oxlen.server.permits import AT_THE_DOOR, FOR_PHONES, PLATE
-from oxlen.server.routes.network.network import PAIRED_DAYS, house_of
+from oxlen.server.routes.network.network import PAIRED_DAYS, network_state_of
 from oxlen.store.kit.devices import Device, NewDevice, add_device, waiting_devices
 
 router = APIRouter(prefix="/api", tags=["network"])
@@ -49,13 +49,13 @@ def pair(asked: PairAsked, request: Request, response: Response, *, context: Sha
     plate: Doorplate | None = request.scope.get(PLATE)
     if plate is None:
         raise BadInput(ON_THE_COMPUTER, "network")
-    house = house_of(request)
+    network = network_state_of(request)
     address = request.client.host if request.client else ""
     token, now = new_token(), context.clock().astimezone(UTC)
     with context.library.reader() as connection:
         if waiting_devices(connection, _stamp(now)) >= MOST_WAITING:
             raise TooMany("Too many phones wait to be confirmed. Confirm or refuse them first.")
-    house.desk.redeem(asked.words, house.seconds(), address=address)
+    network.desk.redeem(asked.words, network.seconds(), address=address)
     new = NewDevice(
         asked.name,
         token_digest(token),

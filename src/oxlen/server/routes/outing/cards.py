@@ -22,8 +22,8 @@ from oxlen.server.permits import FOR_PHONES
 from oxlen.server.shared_work import SharedJob
 from oxlen.store.outings import outing
 from oxlen.store.sheets import Sheet, sheet, sheets_of
-from oxlen.workers.crew import LIMIT_S, outcome
 from oxlen.workers.sheets import CardKind, drawn_card
+from oxlen.workers.worker_pool import LIMIT_S, outcome
 
 router = APIRouter(prefix="/api", tags=["cards"], dependencies=[FOR_PHONES])
 MEDIA: dict[CardKind, str] = {"html": "text/html; charset=utf-8", "pdf": "application/pdf"}
@@ -90,7 +90,7 @@ async def outing_card_state(
         sheets = len(sheets_of(connection, outing_id))
     _, job = await run_in_threadpool(_job, context, outing_id, kind)
     if not await job.within(ANSWERS_WITHIN_S):
-        far = job.how_far()  # nothing is told any more while the file is drawn
+        far = job.progress_of()  # nothing is told any more while the file is drawn
         return CardState(state="working", done=far.done if far.all else sheets, all=sheets)
     outcome(job.future)
     return CardState(state="done", done=sheets, all=sheets)

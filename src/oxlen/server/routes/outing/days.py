@@ -20,10 +20,10 @@ from oxlen.core.outing.order import outing_order
 from oxlen.core.sky.daylight import CLOUDS, FACINGS, Cloud, Facing
 from oxlen.formats.outing.hours import HoursFile
 from oxlen.formats.outing.place import PlaceBody
-from oxlen.hours.day import hours_of_day
-from oxlen.hours.night_place import NightPlace
-from oxlen.hours.when import DayAsked
-from oxlen.hours.zone import clock, local_time, midnight_unix_s, zone_named
+from oxlen.light_plan.day import hours_of_day
+from oxlen.light_plan.night_place import NightPlace
+from oxlen.light_plan.when import DayAsked
+from oxlen.light_plan.zone import clock, local_time, midnight_unix_s, zone_named
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.outing_windows import windows_job
 from oxlen.server.permits import FOR_PHONES
@@ -32,8 +32,8 @@ from oxlen.server.routes.sheet.ramps import RampMeasured
 from oxlen.store.kept_places import kept_place
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheets_of
-from oxlen.workers.crew import LIMIT_S, outcome
 from oxlen.workers.sheets import SheetWindows
+from oxlen.workers.worker_pool import LIMIT_S, outcome
 
 router = APIRouter(prefix="/api", tags=["light of a day"], dependencies=[FOR_PHONES])
 RAMP_SPAN_S = 1800.0
@@ -143,7 +143,7 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
         place=body.name, date=on.isoformat(), state="working", done=0, all=len(sheets), sheets=[]
     )
     if not await job.within(within_s):
-        return waiting.model_copy(update={"done": job.how_far().done})
+        return waiting.model_copy(update={"done": job.progress_of().done})
     found = outcome(job.future)
     told = {one.number: _told(one, zone=where.zone) for one in found}
     ordered = _in_order(told, asked, where=where, on=on)

@@ -117,7 +117,7 @@ async def _begun(
 
 
 def _view(job: ImportJob) -> ImportView:
-    state, far, found = job.state, job.how_far(), job.found
+    state, far, found = job.state, job.progress_of(), job.found
     return ImportView(
         id=job.id,
         state=state,

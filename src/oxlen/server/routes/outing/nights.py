@@ -30,9 +30,9 @@ from oxlen.formats.outing.place import PlaceBody
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
-from oxlen.hours.night import night_plan, window_file
-from oxlen.hours.night_sheet import land_sheet, night_sheet
-from oxlen.hours.zone import hours_of_clock, local_time, noon_unix_s
+from oxlen.light_plan.night import night_plan, window_file
+from oxlen.light_plan.night_sheet import land_sheet, night_sheet
+from oxlen.light_plan.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.place_light import night_place
@@ -41,7 +41,7 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.kept_places import kept_place
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import Take, take
-from oxlen.workers.at_hand import night_frame_seen
+from oxlen.workers.worker_tasks import night_frame_seen
 
 router = APIRouter(prefix="/api", tags=["nights"], dependencies=[FOR_PHONES])
 MOST_BEST = 12
@@ -190,7 +190,7 @@ async def sky_of_take(
     sky, trail = await run_in_threadpool(_planned_sky, context, body, one)
     assumed_magnitude = sky if assumed_magnitude is None else assumed_magnitude
     planned_trail_px = trail if planned_trail_px is None else planned_trail_px
-    job = context.crew.begin("bench", night_frame_seen, context.library.folder, one.sha256)
+    job = context.pool.begin("bench", night_frame_seen, context.library.folder, one.sha256)
     seen = await while_asked_for(request, job)
     told = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
     return NightFrameFile(

@@ -16,7 +16,7 @@ from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.sheet.file import Title
 from oxlen.formats.strict import MOST_ID, Id, Strict
-from oxlen.phones.taught import with_learned
+from oxlen.phones.learned_profile import with_learned
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.store.kept_places import kept_place

@@ -13,8 +13,8 @@ from oxlen.core.sky.place import Place
 from oxlen.formats.coordinates import position_of
 from oxlen.formats.outing.place import LearnedLight, PlaceBody
 from oxlen.formats.strict import Strict
-from oxlen.hours.learning import light_lesson
-from oxlen.hours.zone import local_time, zone_at, zone_named
+from oxlen.light_plan.learning import light_lesson
+from oxlen.light_plan.zone import local_time, zone_at, zone_named
 from oxlen.pictures.gps_tags import position_in
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES

@@ -29,9 +29,9 @@ from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.views.answer import answer
-from oxlen.views.fitted import fitted
+from oxlen.views.match_to_phone import match_to_phone
 from oxlen.views.readings_table import readings_csv
-from oxlen.workers.at_hand import compared_files, predicted_frame
+from oxlen.workers.worker_tasks import compared_files, predicted_frame
 
 router = APIRouter(prefix="/api", tags=["dry runs"], dependencies=[FOR_PHONES])
 
@@ -121,7 +121,7 @@ async def compare_files(
     body = await run_in_threadpool(_body, context, sheet_id)
     profile = await run_in_threadpool(context.find_phone, body.phone)
     view, folder = ViewRequest(**at.model_dump()), context.library.folder
-    job = context.crew.begin("bench", compared_files, folder, body, profile, request=view)
+    job = context.pool.begin("bench", compared_files, folder, body, profile, request=view)
     return await while_asked_for(request, job)
 
 
@@ -140,11 +140,11 @@ async def _frame(
     profile = await run_in_threadpool(context.find_phone, body.phone)
     wanted = FrameRequest(**step.model_dump())
     folder = context.library.folder
-    frame = context.crew.begin("bench", predicted_frame, folder, body, profile, request=wanted)
+    frame = context.pool.begin("bench", predicted_frame, folder, body, profile, request=wanted)
     return await while_asked_for(request, frame)
 
 
 def _body(context: Shared, sheet_id: int) -> SheetBody:
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-    return fitted(body, context.find_phone(body.phone)).body
+    return match_to_phone(body, context.find_phone(body.phone)).body

@@ -29,7 +29,7 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import take
 from oxlen.views.patch import Patch, changes
-from oxlen.workers.at_hand import drawing_look, drawing_seen
+from oxlen.workers.worker_tasks import drawing_look, drawing_seen
 
 router = APIRouter(prefix="/api", tags=["drawing with a lamp"], dependencies=[FOR_PHONES])
 DrawingFile = model_of(Drawing)
@@ -108,7 +108,7 @@ async def drawing_picture(
         body = read_sheet(sheet(connection, sheet_id).body)
     before = (await run_in_threadpool(context.briefed, body)).brief
     found = await run_in_threadpool(drawing_plan, _asking(before, asked))
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench",
         drawing_look,
         context.library.folder,
@@ -127,7 +127,7 @@ async def drawing_of_take(take_id: RowId, request: Request, context: Shared) -> 
         body = read_sheet(sheet(connection, one.sheet_id).body)
     brief = (await run_in_threadpool(context.briefed, body)).brief
     planned = await run_in_threadpool(drawing_plan, brief)
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench", drawing_seen, context.library.folder, one.sha256, box=_box(planned)
     )
     seen = await while_asked_for(request, job)

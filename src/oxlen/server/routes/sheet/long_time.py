@@ -28,7 +28,7 @@ from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
 from oxlen.views.long_time import LongTimeView, long_time
 from oxlen.views.patch import Patch, changes
-from oxlen.workers.at_hand import flow_of_pictures
+from oxlen.workers.worker_tasks import flow_of_pictures
 
 router = APIRouter(prefix="/api", tags=["long exposure"], dependencies=[FOR_PHONES])
 NO_LIGHT = "Add a reading or a picture first."
@@ -88,7 +88,7 @@ async def measure_flow(
         raise BadInput("Only takes of this sheet can be measured.", "takes")
     spot = Spot("water", asked.x, asked.y, r=asked.r)
     folder = context.library.folder
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench",
         flow_of_pictures,
         folder,

@@ -22,7 +22,7 @@ from oxlen.server.permits import FOR_PHONES
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of
-from oxlen.workers.at_hand import shared_look
+from oxlen.workers.worker_tasks import shared_look
 
 router = APIRouter(prefix="/api", tags=["multiple exposure"], dependencies=[FOR_PHONES])
 Weight = Annotated[float, Field(gt=0, le=100)]
@@ -98,7 +98,7 @@ async def sum_of_exposures(
             frames.append((body.picture, one.stops))
     if not frames:
         raise BadInput("Add takes or a picture to see the sum.", "takes")
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench",
         shared_look,
         context.library.folder,
@@ -123,7 +123,7 @@ async def shoot(
     # Each time it is shot anew: other frames with other noise.
     shot = BenchExposures(sheet_id, body, steps, seed=len(before))
     profile, folder = context.find_phone(body.phone), context.library.folder
-    job = context.crew.begin("bench", shoot_exposures, folder, shot, profile, now=context.now())
+    job = context.pool.begin("bench", shoot_exposures, folder, shot, profile, now=context.now())
     await while_asked_for(request, job)
     with context.library.reader() as connection:
         return [one.id for one in takes_of(connection, sheet_id) if one.id not in before]

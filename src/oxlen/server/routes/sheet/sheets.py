@@ -26,8 +26,8 @@ from oxlen.store.sheets import (
     step_sheet,
 )
 from oxlen.views.answer import Answer, answer
-from oxlen.views.fitted import fitted
 from oxlen.views.light_table import ChangedLight, light_table
+from oxlen.views.match_to_phone import match_to_phone
 from oxlen.views.merged import MergedView, merged_view
 from oxlen.views.summary import SheetSummary, summary_of
 
@@ -211,7 +211,7 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title
     kept_body = read_sheet(kept.body)
-    sheet_now = fitted(kept_body, context.find_phone(kept_body.phone))
+    sheet_now = match_to_phone(kept_body, context.find_phone(kept_body.phone))
     return SheetView(
         id=kept.id,
         uid=kept.uid,

@@ -22,7 +22,7 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import Take, keep_recipe, recipes, take
 from oxlen.takes.developing import DevelopmentAsk, Ending
-from oxlen.workers.at_hand import developed_take, development_of
+from oxlen.workers.worker_tasks import developed_take, development_of
 
 router = APIRouter(prefix="/api", tags=["development"], dependencies=[FOR_PHONES])
 
@@ -63,7 +63,7 @@ class RecipeChange(Strict):
 async def development(take_id: RowId, request: Request, context: Shared) -> DevelopmentView:
     """What the take's light, noise and frame suggest, as numbers and sentences."""
     one, asked = await run_in_threadpool(_asked, context, take_id)
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench", development_of, context.library.folder, _developed_from(one), asked
     )
     notes = await while_asked_for(request, job)
@@ -90,7 +90,7 @@ async def developed(
 ) -> Response:
     """The take developed: small for the screen, or whole, as JPEG or TIFF of 16 bits."""
     one = await run_in_threadpool(_take, context, take_id)
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench",
         developed_take,
         context.library.folder,

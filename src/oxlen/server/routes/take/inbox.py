@@ -13,8 +13,8 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.labels import steps_label
 from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.strict import Id, Strict
+from oxlen.server.change_events import ChangeEvents, Item
 from oxlen.server.context import Context, Mark, RowId, Shared
-from oxlen.server.news import Item, News
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.store.inbox import InboxEntry, inbox, inbox_entry, leave_inbox, sheets_with_picture
@@ -80,11 +80,13 @@ def all_waiting(request: Request, context: Shared) -> list[InboxView]:
             return []
         among, is_whole = context.candidates.of(connection, within_s=DECIDED_WITHIN_S)
     if not is_whole:
-        Thread(target=_decide_rest, args=(context, request.app.state.news), daemon=True).start()
+        Thread(
+            target=_decide_rest, args=(context, request.app.state.change_events), daemon=True
+        ).start()
     return [_view(one, among, known[one.id]) for one in entries]
 
 
-def _decide_rest(context: Context, news: News) -> None:
+def _decide_rest(context: Context, events: ChangeEvents) -> None:
     """Decide the sheets that are left, and tell that the inbox has more to say."""
     if not context.candidates.filling.acquire(blocking=False):
         return
@@ -93,7 +95,7 @@ def _decide_rest(context: Context, news: News) -> None:
             context.candidates.of(connection)
     finally:
         context.candidates.filling.release()
-    news.tell(Item("inbox", ""))
+    events.tell(Item("inbox", ""))
 
 
 @router.post("/inbox", status_code=201, openapi_extra=STREAM)
@@ -127,7 +129,7 @@ def place(placed: Placed, request: Request, context: Shared) -> list[InboxView]:
 
 
 @router.delete("/inbox/{entry_id}", status_code=204)
-def let_go(entry_id: RowId, context: Shared) -> None:
+def delete_entry(entry_id: RowId, context: Shared) -> None:
     """Take an entry out of the inbox; its file stays kept."""
     with context.library.writer() as connection:
         leave_inbox(connection, entry_id)

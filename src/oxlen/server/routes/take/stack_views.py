@@ -17,7 +17,7 @@ from oxlen.formats.strict import Id, Strict
 from oxlen.formats.take.stack import StackFile
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
-from oxlen.stacking.in_library import HowFar, how_far, preview_path
+from oxlen.stacking.in_library import StackProgress, preview_path, progress_of
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.stacks import KeptStack, frames_of_stack
 from oxlen.store.takes import Take, takes_of
@@ -95,7 +95,7 @@ class StackView(BaseModel):
     names: list[str]
     size_mb: float
     has_preview: bool
-    progress: HowFar | None
+    progress: StackProgress | None
     result: StackFile | None
     result_picture: str | None
     rules: list[RuleView]
@@ -124,7 +124,7 @@ PLAIN = (
 def stack_view(context: Context, one: KeptStack) -> StackView:
     """A set as it stands now."""
     library, one = context.library, context.stack_jobs.settled(one)
-    told = how_far(library, one.id) if one.state == "working" else None
+    told = progress_of(library, one.id) if one.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, one.id)
         of_land = land_takes(connection, one.sheet_id)

@@ -30,8 +30,8 @@ from oxlen.server.waiting import while_asked_for
 from oxlen.stacking.ask import LEAST_FRAMES, MOST_FRAMES
 from oxlen.stacking.in_library import (
     add_frame_files,
+    delete_with_files,
     first_frame_jpeg,
-    let_go,
     preview_path,
 )
 from oxlen.store.sheets import sheet
@@ -109,7 +109,7 @@ async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileN
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
         folder, files = context.library.folder, [(incoming, plain_name(name))]
-        job = context.crew.begin("intake", add_frame_files, folder, stack_id, files, move=True)
+        job = context.pool.begin("intake", add_frame_files, folder, stack_id, files, move=True)
         await while_asked_for(request, job)
     return await run_in_threadpool(one_stack, stack_id, context)
 
@@ -132,7 +132,7 @@ def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
         source = context.library.picture_path(sha256)
         files.append((source, f"take {take_id:05d}"))
     folder = context.library.folder
-    context.crew.do("intake", add_frame_files, folder, stack_id, files, move=False)
+    context.pool.do("intake", add_frame_files, folder, stack_id, files, move=False)
     return one_stack(stack_id, context)
 
 
@@ -150,7 +150,7 @@ async def shoot_frames(
     shot = BenchSet(stack_id, body, asked.frames, gap_s=asked.gap_s, seed=asked.seed)
     profile = context.find_phone(body.phone)
     folder, now = context.library.folder, context.now()
-    job = context.crew.begin("stack", shoot_set, folder, shot, profile, now=now)
+    job = context.pool.begin("stack", shoot_set, folder, shot, profile, now=now)
     await while_asked_for(request, job)
     return await run_in_threadpool(one_stack, stack_id, context)
 
@@ -182,7 +182,7 @@ def remove(stack_id: RowId, context: Shared) -> None:
     """Let a set and its frames go; the result stays."""
     with context.library.reader() as connection:
         stack(connection, stack_id)
-    let_go(context.library, stack_id)
+    delete_with_files(context.library, stack_id)
 
 
 @router.get("/stacks/{stack_id}/preview", response_class=FileResponse)
@@ -210,7 +210,7 @@ async def first(
         raise NotFound("This stack does not have that frame.", stack=stack_id)
     path = context.library.frame_path(stack_id, one.sha256)
     folder = context.library.folder
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench", first_frame_jpeg, folder, path, one.name, side_px=FIRST_SIDE_PX
     )
     headers = {"cache-control": "private, max-age=86400"}

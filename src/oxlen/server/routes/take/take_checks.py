@@ -35,7 +35,7 @@ from oxlen.takes.checking import (
 from oxlen.takes.lessons import finding_of
 from oxlen.takes.planned import PlannedTake
 from oxlen.views.patch import Patch, changes
-from oxlen.workers.at_hand import checked_take
+from oxlen.workers.worker_tasks import checked_take
 
 router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
@@ -62,7 +62,7 @@ class _Held:
 async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecked:
     """Hold a take against its plan: what is off, why, and the one thing to change."""
     held = await run_in_threadpool(_held_against, context, take_id)
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench",
         checked_take,
         context.library.folder,

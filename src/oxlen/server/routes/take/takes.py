@@ -33,7 +33,7 @@ from oxlen.store.takes import (
     takes_of,
 )
 from oxlen.takes.arriving import as_take_once
-from oxlen.views.fitted import fitted
+from oxlen.views.match_to_phone import match_to_phone
 
 router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
@@ -125,13 +125,13 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
     body = read_sheet(kept.body)
-    body = fitted(body, context.find_phone(body.phone)).body
+    body = match_to_phone(body, context.find_phone(body.phone)).body
     if body.scene is None:
         raise BadInput("The bench phone has no scene for this sheet.", "scene")
     shot = BenchShot(sheet_id, kept.version, body, auto=how.auto, seed=how.seed)
     profile = context.find_phone(body.phone)
     folder = context.library.folder
-    context.crew.do("bench", shoot_in_worker, folder, shot, profile, now=context.now())
+    context.pool.do("bench", shoot_in_worker, folder, shot, profile, now=context.now())
     return takes(sheet_id, context)
 
 

@@ -19,7 +19,7 @@ from oxlen.server.routes.take.takes import TakeView, take_view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.pictures import kept_picture
 from oxlen.store.takes import Take, take
-from oxlen.workers.at_hand import picture_detail
+from oxlen.workers.worker_tasks import picture_detail
 
 router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
 
@@ -67,7 +67,7 @@ async def detail(
 ) -> Response:
     """A square of a picture's own pixels around a place, one to one, as JPEG."""
     await run_in_threadpool(_known, context, sha256)
-    job = context.crew.begin(
+    job = context.pool.begin(
         "bench", picture_detail, context.library.folder, sha256, (x, y), side_px=side_px
     )
     made: bytes = await while_asked_for(request, job)

@@ -100,9 +100,7 @@ export function AddReading({ body, settings, edit }: Props) {
           onChange={setFirst}
         />
       )}
-      {kind === "auto" && (
-        <Number1 label="Shutter" value={second} onChange={setSecond} />
-      )}
+      {kind === "auto" && <Number1 label="Shutter" value={second} onChange={setSecond} />}
       <Button type="submit" look="main" disabled={!source}>
         Add
       </Button>

@@ -87,7 +87,7 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
           </Link>
         )}
         <Link
-          href={`/takes/together?sheet=${sheet.id}`}
+          href={`/takes/stacks?sheet=${sheet.id}`}
           className="flex min-h-11 items-center px-2 text-[0.92rem] underline"
         >
           Stack

@@ -23,6 +23,7 @@ from oxlen.core.decisions.solver.frozen import (
 from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.labels import distance_label, sentence_case, time_label, two_digits
+from oxlen.core.motion.subject import Mover
 
 CROSSES_SINE = 0.5
 """What runs across by at least this much can be followed with the phone."""
@@ -51,8 +52,8 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}{panned} at {two_digits(mover.speed_m_s)} m/s, "
-        f"{distance_label(mover.distance_m)} away: sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}{panned} at {_where(mover, '')} away: "
+        f"sharp to about {time_label(longest)}",
         source="Ray, Applied Photographic Optics",
         index=index,
         computation="max_shutter_sharp",
@@ -64,6 +65,11 @@ def _crossing(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
             "c": tolerated_blur_um(brief, motion) / 1000,
         },
     )
+
+
+def _where(mover: Mover, distance_word: str) -> str:
+    speed_m_s, distance_m = float(mover.speed_m_s), float(mover.distance_m)
+    return f"{two_digits(speed_m_s)} m/s, {distance_word}{distance_label(distance_m)}"
 
 
 def _frozen_words(motion: FrozenMotion, longest_s: float) -> str:
@@ -79,8 +85,8 @@ def _approach(brief: Brief, motion: FrozenMotion, index: int, *, longest: float)
         high=longest,
         name=f"freeze {motion.spoken}",
         high_words=_frozen_words(motion, longest),
-        reason=f"{sentence_case(motion.spoken)}, approaching at {two_digits(mover.speed_m_s)} m/s "
-        f"from {distance_label(mover.distance_m)}: sharp to about {time_label(longest)}",
+        reason=f"{sentence_case(motion.spoken)}, approaching at {_where(mover, 'from ')}: "
+        f"sharp to about {time_label(longest)}",
         source="central projection",
         index=index,
         computation="approach_motion",

@@ -1,0 +1,84 @@
+"""The land of a night at a place: how much light it gets, and each way to treat it by the clock."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.night.ask import NightAsk
+from oxlen.core.night.land import DUSK_SUN_DEG, LandLight, LandWay, land_ways
+from oxlen.core.sky.brightness import sky_luminance_cd_m2
+from oxlen.core.sky.daylight import moonlight_lx, sunlight_lx
+from oxlen.core.sky.ephemeris import bodies
+from oxlen.core.sky.place import altitude_deg
+from oxlen.core.sky.track import Crossing, track
+from oxlen.core.sky.twilight import SPAN_S
+from oxlen.formats.outing.hours import LandWayFile
+from oxlen.light_plan.day import said
+from oxlen.light_plan.night_place import NightPlace
+from oxlen.light_plan.sky_there import SkyThere
+
+SMALL_LAMP, USUAL_LAMP = ("1 lm", 1.0), ("20 lm", 20.0)
+MOST_LAMPS = 2
+MINUTE_S = 60.0
+
+
+def land_files(
+    where: NightPlace,
+    start: float,
+    on: tuple[Lens, Mode],
+    *,
+    asked: NightAsk,
+    there: SkyThere,
+) -> list[LandWayFile]:
+    """Ways to treat the land in the night from noon (`start`, seconds since 1970 UTC) on.
+
+    None in a night without stars.
+    """
+    if there.magnitude is None:
+        return []
+    dusk = _dusk(where, start)
+    light = _light(where, there, dusk=dusk)
+    own = sorted(where.lamps, key=lambda one: one[1])[:MOST_LAMPS]
+    ways = land_ways(*on, asked, light=light, lamps=[SMALL_LAMP, *(own or [USUAL_LAMP])])
+    at = None if dusk is None else said(dusk.unix_s, where.zone)
+    return [_file(one, at if one.id == "dusk" else None) for one in ways]
+
+
+def _dusk(where: NightPlace, start: float) -> Crossing | None:
+    """When the Sun sinks through the height of dusk; else when it rises through it at dawn."""
+    found = track(where.place, start, start + SPAN_S).sun_crossings(DUSK_SUN_DEG)
+    return min(found, key=lambda one: (one.rises, one.unix_s), default=None)
+
+
+def _light(where: NightPlace, there: SkyThere, *, dusk: Crossing | None) -> LandLight:
+    """Light on the land: a whole sky as bright as there, and the Moon; at dusk the twilight too."""
+    sky_lx = math.pi * float(sky_luminance_cd_m2(there.magnitude or where.magnitude))
+    dark_lx = sky_lx + float(_moon_lx(where, there.at_unix_s)[0])
+    if dusk is None:
+        return LandLight(dark_lx)
+    times = np.array([dusk.unix_s, dusk.unix_s + MINUTE_S])
+    heights = altitude_deg(bodies(where.place, times).sun)
+    now, later = np.asarray(sunlight_lx(heights)) + _moon_lx(where, *times) + sky_lx
+    a_minute = abs(math.log2(float(now) / float(later)))
+    return LandLight(dark_lx, float(now), dusk_stop_s=MINUTE_S / a_minute if a_minute > 0 else None)
+
+
+def _moon_lx(where: NightPlace, *unix_s: float) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+    seen = bodies(where.place, np.array(unix_s))
+    return np.atleast_1d(np.asarray(moonlight_lx(altitude_deg(seen.moon), seen.elongation_deg)))
+
+
+def _file(way: LandWay, at: str | None) -> LandWayFile:
+    return LandWayFile(
+        **{
+            name: getattr(way, name)
+            for name in LandWayFile.model_fields
+            if name not in ("label", "told", "at")
+        },
+        label=way.answer,
+        at=at,
+        told=list(way.told),
+    )
