@@ -229,7 +229,7 @@ def _looked_at(
     decision: Plan,
     reference: Path,
 ) -> tuple[CheckedFile, Shown]:
-    """The take held against the plan, and what the correction builds on."""
+    """The take compared with the plan, and what the correction builds on."""
     told = plan_file(decision)
     spots = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.tones]
     sharp = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.sharp]

@@ -155,7 +155,7 @@ def _begun(scene_id: str) -> Begun:
 
 @dataclass(frozen=True)
 class Begun:
-    """What holds the phone, what is saved, and what the exposure goes by."""
+    """The support, the file format, and what sets the exposure."""
 
     support: Support
     file_format: FileFormat

@@ -1,4 +1,4 @@
-"""Long times planned by Oxlen and carried out on the bench: frames put together, lamp drawings."""
+"""Long times planned by Oxlen and carried out on the bench: stacked frames, lamp drawings."""
 
 from __future__ import annotations
 

@@ -82,7 +82,7 @@ def _predict(client: httpx.Client, _: bytes) -> None:
 
 
 def _look_over(client: httpx.Client, data: bytes) -> None:
-    """A take of twelve megapixels added to a sheet, and held against its plan."""
+    """A take of twelve megapixels added to a sheet, and compared with its plan."""
     added = client.post("/api/sheets/4/takes?name=take.jpg", content=data).raise_for_status()
     for one in added.json()[-1:]:
         client.get(f"/api/takes/{one['id']}/check").raise_for_status()

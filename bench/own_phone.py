@@ -105,7 +105,7 @@ def _measure_by_eye(phone: MysteryPhone, folder: Path, noted: Noted) -> None:
 
 
 def _hand(phone: MysteryPhone) -> tuple[float, float]:
-    """How far the hand's limit comes out off, in stops, and its ±, from blur as it is."""
+    """How far off the hand's limit is, in stops, and its ±, from blur as it is."""
     draw = np.random.default_rng([phone.seed, 9])
     times = 2.0 ** np.linspace(-1, 5.5, HAND_SHOTS) / phone.lens.focal35_mm
     shots = [

@@ -114,7 +114,7 @@ def _fill(data: Path) -> None:
 
 
 def main() -> int:
-    """Run it, and print what came of it; 1 where anything was lost or grew."""
+    """Run it, and print the result; 1 where anything was lost or grew."""
     minutes = float(sys.argv[1]) if len(sys.argv) > 1 else MINUTES
     with _small_disk() as data, tempfile.TemporaryDirectory() as files:
         library = data / "library"

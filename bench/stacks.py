@@ -1,4 +1,4 @@
-"""Frames put together: speed beside decoding, memory of hundreds, and going on after a kill."""
+"""Stacked frames: speed beside decoding, memory of hundreds, and going on after a kill."""
 
 from __future__ import annotations
 

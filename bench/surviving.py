@@ -84,7 +84,7 @@ def _kill_apps(folder: Path, lost: Lost, generator: random.Random) -> None:
 
 
 def _look_over(folder: Path, lost: Lost, promised: Promised) -> None:
-    """Open the library as the next start does, and hold it against what was promised."""
+    """Open the library as the next start does, and compare it with what was promised."""
     library = open_library(folder)
     gone = promised.lost(library)
     found = [finding.words for finding in findings_in(library)]

@@ -33,7 +33,7 @@ class Look:
     white_k: float = 5600.0
     crop: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
     steps: tuple[float, float, float] | None = None
-    """ISO, shutter in seconds and stops of glass, where auto is not what is wanted."""
+    """ISO, shutter in seconds and stops of filters, where auto is not what is wanted."""
 
 
 LOOKS = {

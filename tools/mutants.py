@@ -43,7 +43,7 @@ RUN_ONE = Path(__file__).with_name("mutant_run.py")
 
 @dataclass(frozen=True)
 class Tried:
-    """A change and what came of it."""
+    """A change and the result."""
 
     path: str
     line: int
@@ -157,7 +157,7 @@ def sample(count: int, seed: int) -> Iterator[tuple[Path, int]]:
 
 
 def tried(path: Path, place: int, known: Covered) -> Tried:
-    """One change, held against the tests that run its line and its module's own examples."""
+    """One change, compared with the tests that run its line and its module's own examples."""
     mutants = importlib.import_module("tools.mutation").mutants
     mutant = list(mutants(path.read_text("utf-8")))[place]
     chosen = known.tests_of(path, mutant.line)

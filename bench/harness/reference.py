@@ -1,4 +1,4 @@
-"""Fixed workloads that figures are held against, and how busy the machine is besides.
+"""Fixed workloads that figures are compared with, and how busy the machine is besides.
 
 They never change: a figure is a multiple of one of them in the same run, so that it means the same
 on a slower machine.

@@ -195,7 +195,7 @@ class OnThePhone(InBrowser):
         self.assertEqual(self.sheet_now()["version"], before + 2)
         phone.reload()
         expect(phone.get_by_text("No connection to the computer")).to_have_count(0)
-        # What others changed meanwhile is put together with it; where both did, it is asked.
+        # What others changed meanwhile is merged with it; where both did, it is asked.
         phone.context.set_offline(True)
         title.fill("Mine")
         title.press("Enter")

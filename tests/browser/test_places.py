@@ -53,7 +53,7 @@ class Places(InBrowser):
         stack.get_by_role("button", name="Make a sheet").click()
         expect(page).to_have_url(re.compile(r"/sheets/\d+"))
         expect(self.slip("Frames")).to_contain_text(f"{frames} averaged")
-        # The land by itself became a sheet of its own, before the stars.
+        # The foreground by itself became a sheet of its own, before the stars.
         self.visit(f"/sheets/{int(page.url.rsplit('/', 1)[1]) - 1}")
         expect(self.slip("Shutter")).to_contain_text("6 s")
         title = page.get_by_role("textbox", name="Sheet title")

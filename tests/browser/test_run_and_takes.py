@@ -1,4 +1,4 @@
-"""From a picture to a kept take: the run at the spot, the take held against it, the correction."""
+"""From a picture to a kept take: checklist, comparison with the plan, correction."""
 
 import re
 import unittest

@@ -1,4 +1,4 @@
-"""Phone profiles and briefs as files: what is refused, in which words; what comes out the same."""
+"""Phone profiles and briefs as files: what is refused, in which words; what stays the same."""
 
 import copy
 import unittest

@@ -18,7 +18,7 @@ def changed(**fields):
 
 
 def view(mine, theirs, keep_mine=()):
-    """Both put together."""
+    """Both merged."""
     return merged_view(BEFORE, mine, theirs=theirs, version=7, keep_mine=list(keep_mine))
 
 

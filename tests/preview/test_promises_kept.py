@@ -56,7 +56,7 @@ class Frames(InDemo):
 
 
 class Noise(unittest.TestCase):
-    def test_the_snr_foretold_is_the_snr_measured(self):
+    def test_the_snr_predicted_is_the_snr_measured(self):
         phone = shipped_profile("wherry-3").to_phone()
         made = ask_brief(
             phone,
@@ -67,10 +67,10 @@ class Noise(unittest.TestCase):
         even = flat(size=(720, 960))
         for iso, stops in ((50.0, 0.0), (400.0, 0.0), (3200.0, 0.0), (800.0, -3.0)):
             shutter_s = 1.8**2 / 2 ** (8 - stops) * 100 / iso
-            foretold = figures_of_steps(search, iso, shutter_s).snr_subject
+            predicted = figures_of_steps(search, iso, shutter_s).snr_subject
             settings = CaptureSettings(iso, shutter_s, 5.0, support="tripod")
             raw = capture(even, LENS, MODE, settings=settings, random=SeededRandom(4)).raw
             # Where the lens lets all light through: the middle, one channel.
             level = raw.mosaic[300:420:2, 401:561:2].astype(float) - raw.black_dn
             with self.subTest(iso=iso, stops=stops):
-                self.assertAlmostEqual(level.mean() / level.std() / foretold, 1, delta=0.06)
+                self.assertAlmostEqual(level.mean() / level.std() / predicted, 1, delta=0.06)

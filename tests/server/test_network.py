@@ -1,4 +1,4 @@
-"""The door to the network: who is let in, and what phones may not do."""
+"""The door to the network: who is paired, and what phones may not do."""
 
 import asyncio
 import importlib

@@ -1,4 +1,4 @@
-"""Frames moved onto each other before they are put together: by features, and by the stars."""
+"""Frames moved onto each other before they are stacked: by features, and by the stars."""
 
 import cv2
 import numpy as np
@@ -83,7 +83,7 @@ class Aligned(InFolder):
             light[line - 12 :] = 0.002
             light[mast] = 0.002
             frames.append(png(codes_of(light)))
-        # In the dusk the sky is bright, more so to one side, and the land shows what it is.
+        # In the dusk the sky is bright, more so to one side, and the foreground shows what it is.
         dusk = np.linspace(0.25, 0.5, width)[None, :] * np.ones((height, 1))
         dusk[line - 12 :] = still((height, width))[line - 12 :] * 0.1
         dusk[mast] = 0.015

@@ -1,4 +1,4 @@
-"""Stacks of a rendered scene's RAW frames: what each shot brings falls as foretold."""
+"""Stacks of a rendered scene's RAW frames: what each shot brings falls as predicted."""
 
 from dataclasses import replace
 

@@ -113,7 +113,7 @@ class Rules(InFolder):
         self.assertEqual([one.name for one in done.left_out], ["f04.png", "f11.png"])
         self.assertIn("lamp", done.left_out[0].why)
 
-    def test_noise_falls_as_foretold_and_what_each_pixel_keeps_does_not(self):
+    def test_noise_falls_as_predicted_and_what_each_pixel_keeps_does_not(self):
         draw = np.random.default_rng(9)
         electrons, read_e, prnu, frames = 400.0, 6.0, 0.02, 16
         pattern = draw.normal(1, prnu, (240, 320))

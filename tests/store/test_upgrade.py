@@ -45,7 +45,7 @@ JUDGED_ANEW = {
     "Lantern evening on the quay": (
         ("main", 64.0, 0.2),
         ("main", 100.0, 0.2),
-        "0.6 stop nearer to the boards as wanted; noise was held against them twice",
+        "0.6 stop nearer to the boards as wanted; noise counted against them twice",
     ),
     "Stars over the slip": (
         ("main", 800.0, 0.3),

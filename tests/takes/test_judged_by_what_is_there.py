@@ -1,4 +1,4 @@
-"""A take is judged by what it shows; what cannot be judged is not said."""
+"""A take is judged by what it shows; what cannot be judged is left out."""
 
 import tempfile
 import unittest

@@ -1,4 +1,4 @@
-"""What stands on a field card: a sheet's slip, its run list, and the slips for other light."""
+"""What is on a field card: a sheet's slip, its checklist, and the slips for other light."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ class SheetCard:
 
     `dangers` are the gravest cautions: they go wherever the slip goes.
     `code` is the slip as a QR code, where it is short enough to be read off a card.
-    `key` names the sheet wherever it is carried; `lands` says where its spots come out.
+    `key` names the sheet wherever it is carried; `lands` says where its spots land.
     """
 
     key: str

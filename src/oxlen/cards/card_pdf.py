@@ -21,7 +21,7 @@ CODE_MM = 30.0
 LINE_MM = 0.44
 """Height of a line for each point of its letters."""
 SHOWN_ROWS = 13
-"""Rows of other light that fit beside the run list: a third of a stop near, whole stops far."""
+"""Rows of other light that fit beside the checklist: a third of a stop near, whole stops far."""
 
 
 class _Paper(FPDF):

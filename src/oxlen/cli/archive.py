@@ -91,7 +91,7 @@ def _outing_id(library: Library, said: str) -> int:
 
 
 def outing_in(arguments: argparse.Namespace) -> int:
-    """Take in an outing file; what is here already is not doubled."""
+    """Import an outing file; what is here already is not doubled."""
     now = datetime.now(UTC).isoformat(timespec="seconds")
     done = take_in_outing(open_library(arguments.data), arguments.file, now=now)
     for note in done.notes:

@@ -90,7 +90,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
 def _ignore_second_signals() -> None:
     """The server raises the signal that stopped it once more when it is done.
 
-    Being told to stop is no failure, so that second one is let go.
+    Being told to stop is no failure, so that second one is ignored.
     """
     for asked in (signal.SIGTERM, signal.SIGINT):
         signal.signal(asked, lambda *_: None)

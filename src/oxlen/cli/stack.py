@@ -22,7 +22,7 @@ DARK, LAND = "dark frame {name}", "land {name}"
 
 
 def stack(arguments: argparse.Namespace) -> int:
-    """Put pictures together and print what came of it."""
+    """Stack pictures and print the result."""
     for what, given, known in (
         ("rule", arguments.combine, COMBINE_WORDS),
         ("alignment", arguments.align, ALIGN_WORDS),
@@ -90,7 +90,7 @@ class _ProgressReporter:
         self._began = self._told = time.monotonic()
 
     def tell(self, progress: Progress) -> None:
-        """Say it, if it was not said just now."""
+        """Say it, unless it was said just now."""
         now = time.monotonic()
         if now - self._told < TOLD_EVERY_S or progress.share <= 0:
             return

@@ -6,7 +6,7 @@ OxlenError
 ├── NotFound         nothing is kept under that name
 ├── EditClash        an edit was made from an older state than the one kept
 ├── NeedsConsent     done only once its consequences, which the message names, are agreed to
-├── NotPaired        asked over the network by a device that was not let in
+├── NotPaired        asked over the network by a device that is not paired
 │   ├── NotConfirmed     by one that knew the words and waits for the computer's yes
 │   └── NotAllowed       by one that was, for what is done on the computer alone
 ├── PairingRefused   a code that does not pair
@@ -99,7 +99,7 @@ class NeedsConsent(OxlenError):
 
 
 class NotPaired(OxlenError):
-    """Asked over the network by a device that was not let in, or is no longer."""
+    """Asked over the network by a device that is not paired."""
 
     code = "not-paired"
 

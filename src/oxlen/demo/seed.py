@@ -66,7 +66,7 @@ def seed_demo(library: Library) -> bool:
 
 
 def _seed_place(library: Library, outing_ids: tuple[int, ...]) -> None:
-    """The yard as a place: sheds and trees about it, a town's glow; its outings hang on it."""
+    """The yard as a place: sheds and trees about it, a town's glow; its outings belong to it."""
     body = PlaceBody.model_validate(YARD)
     with library.writer() as connection:
         place_id = add_place(connection, body.model_dump_json(), now=SEEDED_AT)

@@ -107,7 +107,7 @@ class SharpWanted(RegionFile):
 
 
 class ColourWanted(RegionFile):
-    """How warm (positive) or cool a neutral may come out, in mired."""
+    """How warm (positive) or cool a neutral may be, in mired."""
 
     low_mired: float
     high_mired: float

@@ -1,4 +1,4 @@
-"""A night at a place on a phone: when it is dark, how the band stands, what to dial."""
+"""A night at a place on a phone: when it is dark, how the Milky Way leans, what to dial."""
 
 from __future__ import annotations
 
@@ -191,7 +191,7 @@ def _band(
 
 
 def _band_words(view: BandView) -> str:
-    """How the band stands, in a sentence."""
+    """How the Milky Way leans, in a sentence."""
     up = f"{fixed_label(100 * view.up_share, 0)} % of its bright part visible"
     if view.centre_altitude_deg < 0:
         return f"The Milky Way core is below the horizon, {up}"

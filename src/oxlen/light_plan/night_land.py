@@ -1,4 +1,4 @@
-"""The land of a night at a place: how much light it gets, and each way to treat it by the clock."""
+"""The foreground of a night at a place: its light, and when to shoot it, by each treatment."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def land_files(
     asked: NightAsk,
     there: SkyThere,
 ) -> list[LandWayFile]:
-    """Ways to treat the land in the night from noon (`start`, seconds since 1970 UTC) on.
+    """Ways to treat the foreground in the night from noon (`start`, seconds since 1970 UTC) on.
 
     None in a night without stars.
     """
@@ -54,7 +54,7 @@ def _dusk(where: NightPlace, start: float) -> Crossing | None:
 
 
 def _light(where: NightPlace, there: SkyThere, *, dusk: Crossing | None) -> LandLight:
-    """Light on the land: a whole sky as bright as there, and the Moon; at dusk the twilight too."""
+    """Light on the foreground: from the whole sky and the Moon, at dusk from twilight too."""
     sky_lx = math.pi * float(sky_luminance_cd_m2(there.magnitude or where.magnitude))
     dark_lx = sky_lx + float(_moon_lx(where, there.at_unix_s)[0])
     if dusk is None:

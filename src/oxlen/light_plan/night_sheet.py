@@ -13,7 +13,7 @@ from oxlen.formats.outing.hours import NightFile
 SKY_WHY = "predicted from sky darkness, Moon and time. A test shot shows the real value"
 LAND_WHY = "predicted from the sky at that time, if clear"
 LAND_PLUS_MINUS_STOPS = 0.7
-"""Half a stop of a clear sky's light, and as much again of what the land reflects."""
+"""Half a stop of a clear sky's light, and as much again of what the foreground reflects."""
 
 
 def night_sheet(
@@ -58,7 +58,7 @@ def night_sheet(
 def land_sheet(
     planned: NightFile, land: str, *, title: str, where: tuple[str, str]
 ) -> dict[str, Any] | None:
-    """A sheet's body for the land's own frames; None where it is to have none."""
+    """A sheet's body for the foreground's own frames; None where it is to have none."""
     way = next((one for one in planned.land if one.id == land), None)
     if way is None or way.ev100 is None or not way.reaches:
         return None

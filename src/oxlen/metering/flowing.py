@@ -46,7 +46,7 @@ def flowing(
 ) -> Flowing:
     """Read two pictures of the same water, within a disc of them.
 
-    Held in the hand, the second is laid on the first by what stands still. BadInput where the files
+    Handheld, the second is aligned with the first by what stands still. BadInput where the files
     say no times, lie too far apart in time, or the place shows no flow; PictureError for a file
     that is no use.
     """

@@ -153,7 +153,7 @@ class PictureCache:
         return kept_report(self._library, sha256)
 
     def close(self) -> None:
-        """Let go of every picture."""
+        """Release every picture."""
         with self._lock:
             for entry in self._open.values():
                 entry.closing.close()

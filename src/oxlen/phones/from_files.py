@@ -76,7 +76,7 @@ def _made(found: Sorted, date: str | None) -> PhoneFound:
 
 
 def phone_name(make: str, model: str) -> str:
-    """A phone's name as people say it: its maker is not said twice."""
+    """A phone's name as people say it: its maker is not repeated."""
     said = model if model.casefold().startswith(make.casefold()) and model else f"{make} {model}"
     return said.strip()[:60] or "My phone"
 

@@ -11,7 +11,7 @@ Origin = Literal["assumed", "file", "measured", "typed"]
 
 
 class Origins:
-    """Origins by a figure's path, noted while a profile is put together."""
+    """Origins by a figure's path, noted while a profile is made."""
 
     def __init__(self, date: str | None, known: Mapping[str, OriginProfile] | None = None) -> None:
         self._date = date

@@ -189,7 +189,7 @@ def _open_tiff(path: Path, name: str, opened: list[Any]) -> Picture:
             tags=reader.tags,
         )
     label = "DNG" if Base.DNGVersion in reader.tags else "RAW"
-    claimed = reader.size  # held against the limit before the decoder sees the file
+    claimed = reader.size  # checked against the limit before the decoder sees the file
     try:
         reader.check_extents()
         source: Any = RawPicture(path, name, reader.tags, is_mosaic=reader.is_mosaic)

@@ -161,7 +161,7 @@ class PillowPicture:
         return self.pixels.preview(side)
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Release the file."""
         self._image.close()
         self._file.close()
 

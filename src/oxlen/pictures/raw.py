@@ -63,7 +63,7 @@ class RawPicture:
             ) from error
 
     def close(self) -> None:
-        """Let go of the file and its pixels."""
+        """Release the file and its pixels."""
         self._raw.close()
 
     @property

@@ -61,7 +61,7 @@ class TiffFileReader:
             raise PictureError(name, BROKEN_DIRECTORY)
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Release the file."""
         self._tiff.close()
         self._file.close()
 

@@ -22,7 +22,7 @@ Floats = NDArray[np.float32]
 
 
 def shared_jpeg(files: Sequence[tuple[Path, str, float]], rule: Combine) -> bytes:
-    """Pictures put together small by a rule, as a JPEG; each a path, a name and stops to add.
+    """Pictures stacked small by a rule, as a JPEG; each a path, a name and stops to add.
 
     BadInput without a picture.
     """

@@ -24,7 +24,7 @@ BEAT_S = 15.0
 LOOK_S = 0.5
 ALL = "all"
 LOOK = ""
-"""A topic that is told to nobody: each listener looks whether it is still let in."""
+"""A topic that is told to nobody: each listener looks whether it is still paired."""
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 CHANGES_NOTHING = re.compile(
     r"/api/(compute|ladder|pair|network|kit/(phone-from|facts)|situations/answers)\b.*"
@@ -82,7 +82,7 @@ class ChangeEvents:
         self._closed = True
 
     def look_again(self) -> None:
-        """Have every phone's listening end that is no longer let in."""
+        """Have every phone's listening end that is no longer paired."""
         self.tell(Item(LOOK, ""))
 
     def listen(

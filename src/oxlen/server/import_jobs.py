@@ -25,7 +25,7 @@ State = Literal["working", "done", "cancelled"]
 
 @dataclass
 class ImportJob:
-    """An import: the file it is of, and what comes of it."""
+    """An import: the file it is of, and the result."""
 
     id: int
     source: Path

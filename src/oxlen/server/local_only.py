@@ -20,7 +20,7 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 DEVICE = "oxlen.device"
 """Where a request that came in by the network's door says whose it is."""
 STILL = "oxlen.still"
-"""Where it has a function that tells whether that phone is still let in."""
+"""Where it has a function that tells whether that phone is still paired."""
 LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
 UPLOADS = re.compile(

@@ -1,4 +1,4 @@
-"""The door to the network: which names are answered, who is let in, and what phones may not do."""
+"""The door to the network: which names are answered, who is paired, and what phones may not do."""
 
 from __future__ import annotations
 
@@ -100,7 +100,7 @@ class NetworkDoor:
         await self._app({**scope, DEVICE: device, PLATE: self._plate, STILL: still}, receive, send)
 
     def _is_let_in(self, cookie: str) -> bool:
-        """Whether the phone of a cookie is let in now: what stays open is asked again."""
+        """Whether the phone of a cookie is paired now: what stays open is asked again."""
         if self._is_over():
             return False
         try:

@@ -1,1 +1,1 @@
-"""Files of a set put together into one picture: read, laid on each other, gathered, written."""
+"""Files of a set stacked into one picture: read, aligned, combined, written."""

@@ -1,4 +1,4 @@
-"""What is asked of a set of frames, and what came of it."""
+"""What is asked of a set of frames, and the result."""
 
 from __future__ import annotations
 
@@ -25,13 +25,13 @@ STREAMED: tuple[Combine, ...] = ("mean", "add", "lighten", "darken")
 
 @dataclass(frozen=True)
 class StackAsk:
-    """How frames are put together. `mixed`: each may have settings of its own, on purpose.
+    """How frames are stacked. `mixed`: each may have settings of its own, on purpose.
 
-    Below a `horizon`, places in shares of the upright frame, the land stays where it is while the
-    sky is laid on its stars. `dark` names the file that was taken with the lens covered. With
-    `close_gaps` star trails, the lighter of each place kept as frames lie, go on through pauses.
-    `land` names files of the land alone: their mean takes the place of the others under the
-    horizon, lifted by `land_lift_stops`.
+    Below a `horizon`, places in shares of the upright frame, the foreground stays where it is
+    while the sky is laid on its stars. `dark` names the file that was taken with the lens covered.
+    With `close_gaps` star trails, the lighter of each place kept as frames lie, go on through
+    pauses. `land` names files of the foreground alone: their mean takes the place of the others
+    under the horizon, lifted by `land_lift_stops`.
     """
 
     combine: Combine = "mean"
@@ -73,8 +73,8 @@ class StackDone:
     """What came of a set: how many frames are in it, what was left out, and what it amounts to.
 
     `path` is the result, `width` and `height` its size as people see it. `land_moved_px` is how far
-    frames of the land lay off those of the sky, `land_sky_share` how much just below the line is as
-    light as the sky.
+    frames of the foreground lay off those of the sky, `land_sky_share` how much just below the
+    line is as light as the sky.
     """
 
     frames: int
@@ -104,6 +104,6 @@ class Stopped(Exception):
 
 
 def words_of(asked: StackAsk) -> str:
-    """How it is put together, in words."""
+    """How it is stacked, in words."""
     land = f", foreground from {', '.join(asked.land)}" if asked.land else ""
     return f"{COMBINE_WORDS[asked.combine]}, {ALIGN_WORDS[asked.align]}{land}"

@@ -1,4 +1,4 @@
-"""Frames of a set put together: gathered one at a time, or laid down and taken band by band."""
+"""Frames of a set stacked: gathered one at a time, or written to disk and stacked band by band."""
 
 from __future__ import annotations
 
@@ -145,7 +145,7 @@ def _result(sums: Gathered, first: WholeFrame) -> Levels:
 
 
 def spooled(work: Work) -> tuple[Levels, float]:
-    """Frames laid down on disk by two threads, then put together band by band."""
+    """Frames written to disk by two threads, then stacked band by band."""
     reader, first = reader_of(work)
     is_moved = bool(work.kept.placed)
     kind = np.dtype(np.uint16) if is_moved else first.values.dtype
@@ -198,7 +198,7 @@ def _lay_down(
 
 
 def _on_reference(frame: WholeFrame, at: PlaceMap | None, *, work: Work) -> NDArray[Any]:
-    """Values of a frame as they lie on the reference; 65535 where it holds nothing."""
+    """Values of a frame aligned with the reference; 65535 where it holds nothing."""
     if at is None:
         if not work.kept.placed:
             return frame.values

@@ -45,7 +45,7 @@ class Gathered:
     def add(
         self, levels: NDArray[np.uint16], first: int, held: NDArray[np.bool_] | None = None
     ) -> None:
-        """Take in the levels of a stripe that begins at a row; `held` where the frame has any."""
+        """Add the levels of a stripe that begins at a row; `held` where the frame has any."""
         with self._locks[first // STRIPE_ROWS]:
             rows = self.values[first : first + len(levels)]
             if held is not None:
@@ -74,7 +74,7 @@ class Gathered:
         self.counts = np.zeros(self.shape[:2], dtype=np.uint16)
 
     def result(self, first: int, last: int) -> NDArray[Any]:
-        """Levels (may be over white) of rows, put together."""
+        """Levels (may be over white) of rows, stacked."""
         rows = self.values[first:last]
         if self.how in ("lighten", "darken"):
             return rows

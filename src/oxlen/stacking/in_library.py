@@ -1,4 +1,4 @@
-"""A set of the library put together: its files, how far it is, and the result as a picture."""
+"""A set of the library stacked: its files, how far it is, and the result as a picture."""
 
 from __future__ import annotations
 
@@ -163,7 +163,7 @@ def stack_up(folder: Path, stack_id: int, *, now: str) -> None:
     try:
         with library.reader() as connection:
             asked, frames = stack(connection, stack_id), frames_of_stack(connection, stack_id)
-    except NotFound:  # let go while it waited
+    except NotFound:  # deleted while it waited
         return
     work = stack_folder(library, stack_id) / WORK
     work.mkdir(parents=True, exist_ok=True)

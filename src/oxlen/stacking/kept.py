@@ -20,7 +20,7 @@ STATE, SUMS, SPOOL = "state.json", "sums.npy", "frames.spool"
 class Kept:
     """How far a set has come: its reference, where frames lie on it, and what is gathered.
 
-    `done` are names of frames gathered by now, `row` the rows put together after that.
+    `done` are names of frames gathered by now, `row` the rows stacked after that.
     """
 
     key: str
@@ -59,7 +59,7 @@ def kept_in(folder: Path, asked: StackAsk, frames: Sequence[FrameFile]) -> Kept:
 
 
 def forget(folder: Path) -> None:
-    """Let go of all that was kept of a set: it is done."""
+    """Release all that was kept of a set: it is done."""
     for name in (STATE, SUMS, SPOOL):
         (folder / name).unlink(missing_ok=True)
 

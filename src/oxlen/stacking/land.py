@@ -1,4 +1,4 @@
-"""Land from frames of its own, blended under a sky that was put together."""
+"""Land from frames of its own, blended under a sky that was stacked."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ Named = tuple[Path, str]
 def split_files(
     files: Sequence[Named], asked: StackAsk
 ) -> tuple[list[Named], Path | None, list[Named]]:
-    """The frames to be put together, the dark frame, and those foreground.
+    """The frames to be stacked, the dark frame, and those of the foreground.
 
     BadInput where a file that is named is not there, or land is to be blended without a horizon.
     """
@@ -71,7 +71,7 @@ class OwnLand:
 
     @property
     def moved_px(self) -> float:
-        """How far the phone was moved between land and sky; 0 where that is not known."""
+        """How far the phone was moved between foreground and sky; 0 where that is not known."""
         return 0.0 if self.laid is None else self.laid.left_px
 
 
@@ -119,7 +119,7 @@ def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) 
 
 
 def _onto(values: NDArray[Any], laid: FrameLaid) -> NDArray[Any]:
-    """Values (h, w[, 3]) of a frame as they lie on the reference."""
+    """Values (h, w[, 3]) of a frame aligned with the reference."""
     how = cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP
     matrix, size = laid.matrix[:2], values.shape[1::-1]
     return np.asarray(

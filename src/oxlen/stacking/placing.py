@@ -26,7 +26,7 @@ class Placed(Protocol):
 
 @dataclass(frozen=True)
 class Moved:
-    """Rows of a frame as they lie on the reference, and which of them the frame holds."""
+    """Rows of a frame aligned with the reference, and which of them the frame holds."""
 
     levels: NDArray[np.uint16]
     held: NDArray[np.bool_]
@@ -76,7 +76,7 @@ def place_map(placed: Placed, size: tuple[int, int]) -> PlaceMap:
 def with_land(
     moved: Moved, still: NDArray[np.uint16], land: NDArray[np.float32] | None, *, first: int
 ) -> Moved:
-    """Rows from `first` on with the land as it lies in the frame itself, softly at its edge."""
+    """Rows from `first` on with the foreground as it is in the frame itself, softly at its edge."""
     if land is None:
         return moved
     weight = land[first : first + len(still)]

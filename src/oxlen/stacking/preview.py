@@ -27,7 +27,7 @@ def write_preview(folder: Path, sums: Gathered) -> None:
 
 
 class GrowingLook:
-    """The mean so far of frames that are put together at the end alone, made small."""
+    """The mean so far of frames that are stacked at the end alone, made small."""
 
     def __init__(self, shape: tuple[int, ...]) -> None:
         self._step, self._count, self._written_s = _step(shape), 0, -EVERY_S

@@ -1,4 +1,4 @@
-"""Every frame of a place at once: frames laid down on disk, then put together band by band."""
+"""Every frame of a place at once: frames written on disk, then stacked band by band."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from oxlen.pictures.whole import TOP_8
 from oxlen.stacking.ask import THREADS
 
 BAND_BYTES = 40_000_000
-"""Of all frames of a band, as they lie on disk; working on them takes a few times it."""
+"""Of all frames of a band, on disk; working on them takes a few times it."""
 MISSING = 65535
 PART_VALUES = 1_000_000
 """Values of all frames worked on at a time: about what a processor keeps close."""

@@ -1,4 +1,4 @@
-"""A set of files put together into one picture, taken up again after a crash."""
+"""A set of files stacked into one picture, taken up again after a crash."""
 
 from __future__ import annotations
 
@@ -58,7 +58,7 @@ def stack_files(
 
 
 def _together(work: Work) -> tuple[Levels, float]:
-    """All frames together, over the land's own where it has any; and the level of white."""
+    """All frames together, over the foreground's own where it has any; and the level of white."""
     asked, land = work.asked, work.own_land  # found before frames fill the memory
     result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
     if land is not None:

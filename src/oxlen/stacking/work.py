@@ -69,7 +69,7 @@ class Work:
 
     @property
     def is_mosaic(self) -> bool:
-        """Whether frames are put together before they are developed."""
+        """Whether frames are stacked before they are developed."""
         ends_raw = self.out is None or self.out.suffix.lower() == DNG_ENDING
         as_they_lie = self.asked.align == "none" and not self.land_frames
         return self.frames[0].is_raw and as_they_lie and ends_raw
@@ -84,7 +84,7 @@ class Work:
 
     @cached_property
     def own_land(self) -> OwnLand | None:
-        """The land by its own frames; None without any."""
+        """The foreground by its own frames; None without any."""
         if not self.land_frames:
             return None
         one = self.reference
@@ -113,7 +113,7 @@ class Work:
         return hot_pixels(frame.levels(0, len(frame.values)), float(frame.top))
 
     def tell(self, doing: str, share: float) -> None:
-        """Tell how far it is; Stopped where it was let go."""
+        """Tell how far it is; Stopped where it was deleted."""
         self.told(Progress(doing, share))
         if self.stopped():
             raise Stopped
@@ -185,7 +185,7 @@ def reader_of(work: Work) -> tuple[Reader, WholeFrame]:
 
 
 def check_enough(work: Work) -> None:
-    """BadInput where fewer than two frames are left to be put together."""
+    """BadInput where fewer than two frames are left to be stacked."""
     if len(work.used) < LEAST_FRAMES:
         why = next(iter(work.kept.left_out.values()), "")
         raise BadInput(f"Fewer than 2 frames match: {why}.", "files")

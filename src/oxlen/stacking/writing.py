@@ -34,7 +34,7 @@ Tag = tuple[int, str, int, object, bool]
 
 
 def check_ending(path: Path, *, is_mosaic: bool) -> None:
-    """BadInput for a file that cannot be written: DNG is for RAW frames as they lie."""
+    """BadInput for a file that cannot be written: DNG is for RAW frames that are not aligned."""
     ending = path.suffix.lower()
     if ending == DNG_ENDING and not is_mosaic:
         words = "DNG needs RAW frames without alignment or blending. Use .tif or .jpg."
@@ -86,7 +86,7 @@ def write_picture(path: Path, codes: Codes, *, frames: Sequence[FrameFile], word
 def write_mosaic(
     path: Path, levels: NDArray[np.floating], *, frames: Sequence[FrameFile], words: str
 ) -> None:
-    """Write a mosaic put together as a DNG, its levels kept to fractions of one of the frames'.
+    """Write a stacked mosaic as a DNG, its levels kept to fractions of one of the frames'.
 
     Whatever a developer needs is taken from the first frame.
     """

@@ -108,7 +108,7 @@ def _copy_of_database(library: Library, target: Path) -> Iterator[tuple[Path, li
                 connection.backup(kept)
                 kept.execute("PRAGMA journal_mode = DELETE")
                 kept.row_factory = sqlite3.Row
-                # A phone let in here is not let in wherever the backup is taken to.
+                # A phone paired here is not paired wherever the backup is taken to.
                 if has_table(kept, "device"):
                     revoke_all_devices(kept)
                 kept.commit()

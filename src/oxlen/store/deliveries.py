@@ -18,7 +18,7 @@ def is_delivered(connection: sqlite3.Connection, mark: str | None) -> bool:
 def note_delivery(
     connection: sqlite3.Connection, mark: str | None, sheet_id: int, *, now: str
 ) -> None:
-    """Note that what bears the mark is done for a sheet; long past ones are let go."""
+    """Note that what bears the mark is done for a sheet; long past ones are deleted."""
     if mark is None:
         return
     connection.execute(

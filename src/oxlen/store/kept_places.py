@@ -55,7 +55,7 @@ def drop_place(connection: sqlite3.Connection, place_id: int) -> None:
 
 
 def outings_at(connection: sqlite3.Connection, place_id: int) -> list[int]:
-    """Ids of the outings in use that hang on a place."""
+    """Ids of the outings in use that belong to a place."""
     rows = connection.execute(
         "SELECT id FROM outing WHERE place_id = ? AND deleted_at IS NULL ORDER BY id", (place_id,)
     )

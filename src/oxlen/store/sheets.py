@@ -131,7 +131,7 @@ def edit_sheet(
     from_version: int,
     now: str,
 ) -> None:
-    """Add a revision on top of the one in force; what had been undone is let go.
+    """Add a revision on top of the one in force; what had been undone is deleted.
 
     EditClash when the sheet has moved on since `from_version`.
     """

@@ -1,4 +1,4 @@
-"""Sets of frames that are put together, and what came of them."""
+"""Sets of frames that are stacked, and the result."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ COLUMNS = (
 
 @dataclass(frozen=True)
 class KeptStack:
-    """A set as kept: how it is put together, how far it is, and the result once there is one."""
+    """A set as kept: how it is stacked, how far it is, and the result once there is one."""
 
     id: int
     sheet_id: int | None
@@ -88,7 +88,7 @@ def stacks(connection: sqlite3.Connection, sheet_id: int | None = None) -> list[
 
 
 def working_stacks(connection: sqlite3.Connection) -> list[KeptStack]:
-    """Sets that were being put together when the app last ended, the oldest first."""
+    """Sets that were being stacked when the app last ended, the oldest first."""
     found = connection.execute(_SELECT + " WHERE state = 'working' ORDER BY stack.id")
     return [_stack(row) for row in found]
 
@@ -107,7 +107,7 @@ def ask_of_stack(
     land: str = "[]",
     land_lift_stops: float = 0.0,
 ) -> None:
-    """Say how a set is put together; `horizon` and `land` are JSON."""
+    """Say how a set is stacked; `horizon` and `land` are JSON."""
     connection.execute(
         "UPDATE stack SET combine = ?, align = ?, ending = ?, mixed = ?, horizon = ?, dark = ?,"
         " close_gaps = ?, land = ?, land_lift_stops = ? WHERE id = ?",

@@ -48,7 +48,7 @@ class Take(NewTake):
     """A take as it is kept; `sequence_frames` is how many frames its sequence has.
 
     `rating` is 0 to 5, `keywords` are set off by commas, `why` says why it was kept or dropped.
-    `recipe` (how it was developed) and `finding` (held against its plan) are JSON text.
+    `recipe` (how it was developed) and `finding` (compared with its plan) are JSON text.
     """
 
     id: int = 0
@@ -176,12 +176,12 @@ def judge_take(connection: sqlite3.Connection, take_id: int, said: Judgement) ->
 
 
 def keep_finding(connection: sqlite3.Connection, take_id: int, finding: str) -> None:
-    """Keep what was found when a take was held against its plan, as JSON text."""
+    """Keep what was found when a take was compared with its plan, as JSON text."""
     connection.execute("UPDATE take SET finding = ? WHERE id = ?", (finding, take_id))
 
 
 def judged_takes(connection: sqlite3.Connection, phone_id: str) -> list[Take]:
-    """Takes in use by a phone that were held against their plan, in the order they came."""
+    """Takes in use by a phone that were compared with their plan, in the order they came."""
     rows = connection.execute(
         SELECT_TAKE + " WHERE take.finding IS NOT NULL AND take.deleted_at IS NULL"
         " AND json_extract(take.finding, '$.phone') = ? ORDER BY take.id",
@@ -191,7 +191,7 @@ def judged_takes(connection: sqlite3.Connection, phone_id: str) -> list[Take]:
 
 
 def phones_of_findings(connection: sqlite3.Connection) -> list[str]:
-    """Phones whose takes were held against a plan, the one with most first."""
+    """Phones whose takes were compared with a plan, the one with most first."""
     rows = connection.execute(
         "SELECT json_extract(finding, '$.phone') AS phone, count(*) AS takes FROM take"
         " WHERE finding IS NOT NULL AND deleted_at IS NULL GROUP BY phone ORDER BY takes DESC"

@@ -39,7 +39,7 @@ def planned_take(
     by_picture: bool,
     frame_px: int | None = None,
 ) -> PlannedTake | None:
-    """A plan as a take is held against it; None where it has no slip.
+    """A plan as a take is compared with it; None where it has no slip.
 
     `shutter_s` is what the take was shot at: the hand's blur grows with it. It counts in pixels of
     a file `frame_px` wide.

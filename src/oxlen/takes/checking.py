@@ -161,7 +161,7 @@ def _seen_take(
     on: Laid,
     look: Look,
 ) -> SeenTake:
-    """All that was measured, as it is held against the plan."""
+    """All that was measured, as it is compared with the plan."""
     return SeenTake(
         dialled,
         seen_spots,

@@ -36,7 +36,7 @@ QUALITY = 93
 class DevelopmentAsk:
     """What the notes of a take build on besides its file: the phone's noise and the sheet's spots.
 
-    `subject` is to come out `wanted_stops` from mid, `neutral` without a cast.
+    `subject` is to be `wanted_stops` from mid, `neutral` without a cast.
     """
 
     mode: Mode

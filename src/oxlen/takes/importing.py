@@ -49,7 +49,7 @@ Reader = Callable[[Library, Path, str], ReadFile]
 
 @dataclass(frozen=True)
 class ImportedPicture:
-    """A picture taken in: its content hash, the sheet that shows it if any, and what was noted."""
+    """A picture imported: its content hash, the sheet that shows it if any, and what was noted."""
 
     sha256: str
     sheet_id: int | None

@@ -18,7 +18,7 @@ from oxlen.takes.checking import (
 def finding_of(
     found: CheckedFile, decided: Plan, phone_id: str, *, taught_stops: float = 0.0
 ) -> str:
-    """What is kept of a take held against its plan, as JSON text.
+    """What is kept of a take compared with its plan, as JSON text.
 
     `taught_stops` is what the meter was corrected by already: what it is off counts from there.
     """
@@ -42,10 +42,10 @@ def finding_of(
 
 
 def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
-    """What takes by a phone taught, as far as they were held against their plan."""
+    """What takes by a phone taught, as far as they were compared with their plan."""
     found = []
     for one in judged_takes(connection, phone_id):
-        if one.shot_on == "auto":  # nobody dialled it, and nothing was foretold of it
+        if one.shot_on == "auto":  # nobody dialled it, and nothing was predicted of it
             continue
         told, settings = json.loads(one.finding or "{}"), json.loads(one.settings)
         found.append(

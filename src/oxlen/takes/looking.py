@@ -158,7 +158,7 @@ def _lean(light: Floats, on: Laid) -> float | None:
 
 
 def cleaner_stops(snr: float | None, plan: PlannedTake, on: Laid) -> float | None:
-    """How much cleaner than foretold, in stops; None where either is unknown.
+    """How much cleaner than predicted, in stops; None where either is unknown.
 
     What looks as rough in the picture planned by is the thing's own texture, no noise.
     """

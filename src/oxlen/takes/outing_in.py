@@ -1,4 +1,4 @@
-"""An outing from another Oxlen taken in: what is here already is not doubled."""
+"""An outing from another Oxlen imported: what is here already is not doubled."""
 
 from __future__ import annotations
 
@@ -68,7 +68,7 @@ def import_outing(folder: Path, source: Path, *, now: str) -> dict[str, Any]:
 def take_in_outing(
     library: Library, source: Path, *, now: str, tell: Callable[[int, int], None] = _no_progress
 ) -> TakenIn:
-    """Take in an outing file; taken in twice, the second time changes nothing.
+    """Import an outing file; the second import changes nothing.
 
     A sheet that is here in an older state gets the newer one as an edit, which can be undone; one
     that is here in a newer state stays as it is. ArchiveError when it is no such file; a picture

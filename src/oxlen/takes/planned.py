@@ -12,12 +12,13 @@ MAINS_PULSES_HZ = (100.0, 120.0)
 
 @dataclass(frozen=True)
 class PlannedTake:
-    """What a take is held against: slip, spots with their places, and what is expected of the hand.
+    """What a take is compared with: slip, spots with their places, and what is expected of the
+    hand.
 
     `spots` and `planned` go by name; the first spot is the one that matters most. `hand_px` counts
     in pixels of a file `frame_px` wide, of the take's own where that is None. Blur is looked for
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
-    turn white, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
+    clip, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held
     the phone, `pulse_hz` how the lamps pulse: on the mains, where nothing is known.
     `glass_stops` is what the filter on the lens takes. `is_total` says that the file states the
     total time of many frames, and

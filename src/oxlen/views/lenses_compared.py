@@ -30,7 +30,7 @@ class ComparedLine:
 def compared(
     first: tuple[Lens, Mode], second: tuple[Lens, Mode], *, scene_ev100: float, distance_m: float
 ) -> list[ComparedLine]:
-    """Both lenses on a scene of that light (EV100), in the hand, its subject so far away (m)."""
+    """Both lenses on a scene of that light (EV100), handheld, its subject so far away (m)."""
     a, b = (
         _qualities(lens, mode, scene_ev100=scene_ev100, distance_m=distance_m)
         for lens, mode in (first, second)

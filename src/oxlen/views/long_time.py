@@ -1,4 +1,4 @@
-"""A long time on one axis of seconds: what shows when, what phone and light allow, the ways."""
+"""A long exposure on one axis of seconds: what shows when, what phone and light allow, the ways."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A kept sheet held against its phone as it is now: a lens it names may be gone."""
+"""A kept sheet compared with its phone as it is now: a lens it names may be gone."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class MatchedToPhone:
 
 
 def match_to_phone(body: SheetBody, profile: PhoneProfile) -> MatchedToPhone:
-    """The sheet on its phone as it is now: what names a lens or mode that is gone is let go."""
+    """The sheet on its phone as it is now: what names a lens or mode that is gone is deleted."""
     gone = sorted(_lenses_named(body) - {lens.id for lens in profile.lenses})
     asked = body.asked()
     lens = asked[LENS.name]

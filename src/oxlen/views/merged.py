@@ -1,4 +1,4 @@
-"""Two edits of one sheet put together, and where they clash, in words."""
+"""Two edits of one sheet merged, and where they clash, in words."""
 
 from __future__ import annotations
 
@@ -51,7 +51,7 @@ class ClashView(BaseModel):
 class MergedView(BaseModel):
     """Both edits in one body; where they clash it holds theirs, or mine where that was said.
 
-    `version` is the one of the sheet that mine is put together with.
+    `version` is the one of the sheet that mine is merged with.
     """
 
     version: int

@@ -23,7 +23,7 @@ AT_LEAST = {"ok": "", "clipped": "≥ ", "blocked": "≤ "}
 class TonePin(BaseModel):
     """A reading on the rail: where it lands when the exposure is just as planned, and is wanted.
 
-    A pair of steps that comes out brighter moves it up by as many stops. `darker_stops` and
+    A pair of steps that is brighter moves it up by as many stops. `darker_stops` and
     `brighter_stops` are how far off still will do, None where any amount will; `wanted_stops` is
     None where it only has to stay under clipping.
     """

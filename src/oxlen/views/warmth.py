@@ -151,7 +151,7 @@ def _of(tone: ShownTone, whites: Floats, seen: Floats | None) -> Floats:
 
 
 def _cast(whites: Floats, light: Floats | None) -> Floats:
-    """How a white, shape (3,), comes out at each setting, (n, 3), green at 1."""
+    """How a white, shape (3,), looks at each setting, (n, 3), green at 1."""
     if light is None:
         return np.ones_like(whites)
     cast = light / whites

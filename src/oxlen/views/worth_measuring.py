@@ -35,7 +35,7 @@ TYPICAL: tuple[dict[str, Any], ...] = (
         "motion": [{"subject": "walker", "distance_m": 6}],
     },
 )
-"""Pictures that figures are tried on: evenings in the hand, a window, a night, a walker."""
+"""Pictures that figures are tried on: evenings handheld, a window, a night, a walker."""
 
 
 @dataclass(frozen=True)

@@ -62,7 +62,7 @@ class WorkerPool:
         *given: Asked.args,
         **named: Asked.kwargs,
     ) -> Future[Result]:
-        """Give a task to a worker; `outcome` waits for what comes of it."""
+        """Give a task to a worker; `outcome` waits for the result."""
         return self._places[kind].begin(task, given, named)
 
     def do(

@@ -81,7 +81,7 @@ def read_file(folder: Path, incoming: Path, name: str) -> ReadFile:
 def checked_take(
     folder: Path, sha256: str, *, reference: str | None, plan: PlannedTake
 ) -> CheckedFile:
-    """A kept picture held against a plan, and against the picture that was planned by."""
+    """A kept picture compared with a plan, and with the picture that was planned by."""
     library = Library(folder)
     base = None if reference is None else (library.picture_path(reference), "The picture")
     return check_file(library.picture_path(sha256), "The take", reference=base, plan=plan)
@@ -124,7 +124,7 @@ def night_frame_seen(folder: Path, sha256: str) -> NightFrame:
 
 
 def shared_look(folder: Path, frames: Sequence[tuple[str, float]], rule: Combine) -> bytes:
-    """A look at kept pictures put together in one frame, each with stops to add."""
+    """A look at kept pictures stacked in one frame, each with stops to add."""
     library = Library(folder)
     files = [
         (library.picture_path(sha256), f"frame {place + 1}", stops)

@@ -268,7 +268,7 @@ class StarsNearThePole(unittest.TestCase):
             made = brief(-8.0, support="tripod").asking(SKY, Sky(declination_deg=declination_deg))
             return limit(made, "stars").high
 
-        # NPF goes by 1/cos δ; half of this lens's long side sees 36°, so no more than 54° count.
+        # NPF grows with 1/cos δ; half of this lens's long side sees 36°, so no more than 54° count.
         level = longest_s(0.0)
         self.assertAlmostEqual(longest_s(40.0), level / math.cos(math.radians(40)), delta=0.01)
         self.assertAlmostEqual(longest_s(-40.0), longest_s(40.0))

@@ -1,4 +1,4 @@
-"""Ways to a long time: each solved as a whole, those that do not reach it with the reason."""
+"""Ways to a long exposure: each solved as a whole, those that do not reach it with the reason."""
 
 import unittest
 

@@ -64,7 +64,7 @@ class Meter(unittest.TestCase):
         self.assertAlmostEqual(found.stops, 0.4, delta=found.plus_minus)
         self.assertLess(found.plus_minus, 0.12)
         self.assertIsNone(meter_learned(true[:5]))
-        # Taken in use, later takes come out as foretold: the bias stays what it was.
+        # Once in use, later takes are as predicted: the bias stays what it was.
         later = [TakeLesson(kept=True, off=((0.0, 0.6),), taught_stops=0.4)] * 40
         self.assertAlmostEqual(meter_learned(true + later).stops, 0.4, delta=0.05)
 

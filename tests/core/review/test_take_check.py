@@ -1,4 +1,4 @@
-"""A take held against its plan: what explains it, what is said first, and what to change."""
+"""A take compared with its plan: what explains it, what is said first, and what to change."""
 
 import unittest
 from dataclasses import replace

@@ -1,4 +1,4 @@
-"""Two takes side by side: what was dialled otherwise, in the words and numbers of it."""
+"""Two takes side by side: what was set differently, in the words and numbers of it."""
 
 import unittest
 from dataclasses import replace

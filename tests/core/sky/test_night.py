@@ -1,4 +1,4 @@
-"""Nights: trails, frames of a stack, dark windows, the band, and what a frame of stars tells."""
+"""Nights: trails, stacks, dark windows, the Milky Way, and readings of a frame of stars."""
 
 import unittest
 from dataclasses import replace

@@ -1,4 +1,4 @@
-"""Places, the light of their days, their nights, and the sheets that hang on them."""
+"""Places, the light of their days, their nights, and the sheets that belong to them."""
 
 import errno
 import io
@@ -147,7 +147,8 @@ class Places(WithApp):
         self.assertEqual((winter["count"], winter["best"]), (0, []))
         # The core of the galaxy comes up before the dawn again from late February on.
         self.assertRegex(
-            winter["words"], r"^No such window in the month; the next is on \w{3} \d+ (Feb|Mar) 2027$"
+            winter["words"],
+            r"^No such window in the month; the next is on \w{3} \d+ (Feb|Mar) 2027$",
         )
         # At 50.9° north it culminates at 90 − 50.9 − 29 = 10°: never over 20.
         for span, words in (

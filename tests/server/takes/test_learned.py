@@ -1,4 +1,4 @@
-"""What takes say, taken in use: every slip goes by it until it is let go."""
+"""A lesson in use changes every slip until it is deleted."""
 
 import numpy as np
 

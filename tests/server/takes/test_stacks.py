@@ -1,4 +1,4 @@
-"""Sets of frames over HTTP: filled, put together by a worker, stopped, let go, taken up again."""
+"""Sets of frames over HTTP: filled, stacked by a worker, stopped, deleted, taken up again."""
 
 import asyncio
 import io

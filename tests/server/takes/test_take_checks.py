@@ -1,4 +1,4 @@
-"""A bench take held against its slip over HTTP and on the command line; the correction."""
+"""A bench take compared with its slip over HTTP and on the command line; the correction."""
 
 import json
 import tempfile

@@ -25,7 +25,7 @@ export interface WaitingPicture {
   uid: string;
   name: string;
   file: Blob;
-  /** Why the computer would not take it; it is kept until it is let go here. */
+  /** Why the computer would not take it; it is kept until it is deleted here. */
   refused: string | null;
 }
 

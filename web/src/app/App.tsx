@@ -88,7 +88,7 @@ const PairPage = page(
   WAITING,
 );
 
-/** A phone that is not let in, or no longer, goes to where it can be. */
+/** A phone that is not paired, or no longer, goes to where it can be. */
 function toTheDoor(error: Error) {
   const code = error instanceof Refusal ? error.problem.code : "";
   if (window.location.pathname === "/pair") return;

@@ -42,7 +42,7 @@ let timesPutOut = 0;
 const forget = () => Promise.all([caches.delete(ANSWERS), caches.delete(PICTURES)]);
 
 /**
- * A phone that is let in no more keeps nothing, nor does what was still on its way when it was put
+ * A phone that is no longer paired keeps nothing, nor does what was still on its way when it was put
  * out: an answer is kept only if nothing of the kind happened since it was asked for.
  */
 const whileLetIn = {

@@ -57,7 +57,7 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
 
 
 def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
-    """The land lit or shot already, the lens dry, the screen dark, everything quiet."""
+    """The foreground lit or shot already, the lens dry, the screen dark, everything quiet."""
     yield from _land_first(plan)
     if plan.brief[SKY] is None:
         return
@@ -83,7 +83,7 @@ def _land_first(plan: Plan) -> Iterator[RunStep]:
 
 
 def night_after_shooting(plan: Plan) -> Iterator[RunStep]:
-    """The land's own frames, once the sky's are done."""
+    """The foreground's own frames, once the sky's are done."""
     sky = plan.brief[SKY]
     if sky is not None and sky.land == "dark":
         yield RunStep(

@@ -1,4 +1,4 @@
-"""The run list: what to do at the spot, in working order, from a decided plan."""
+"""The checklist: what to do at the spot, in working order, from a decided plan."""
 
 from __future__ import annotations
 
@@ -91,7 +91,7 @@ def _dial(plan: Plan) -> Iterator[RunStep]:
 
 
 def _expose(plan: Plan) -> Iterator[RunStep]:
-    """ISO and shutter by themselves, after a test frame that was dialled otherwise."""
+    """ISO and shutter by themselves, after a test frame that was set differently."""
     if plan.brief[SKY] is None:
         return
     for line, dial in _dialled_lines(plan):

@@ -59,7 +59,7 @@ def kelvin(mired_value: Real) -> Real:
 
 
 def picture_warmth_mired(light_k: Real, dial_k: Real) -> Real:
-    """How warm (positive) or cool a picture comes out: mired of the light less those of the dial.
+    """How warm (positive) or cool a picture is: mired of the light less those of the dial.
 
     Takes positive kelvin. Raising the dial therefore warms a picture, though a light of more kelvin
     is bluer. By definition.

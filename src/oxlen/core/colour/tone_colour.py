@@ -23,7 +23,7 @@ AS_DAYLIGHT_K = 6504.0
 class ToneColour:
     """Linear sRGB of a tone, and the dial (K) its picture was taken at.
 
-    `taken_at_k` None: the phone balanced it by itself, and a neutral is taken to have come out so.
+    `taken_at_k` None: the phone balanced it by itself, and a neutral is assumed to be neutral.
     """
 
     linear_srgb: tuple[float, float, float]

@@ -44,7 +44,7 @@ HOLD: tuple[Computation, ...] = (
         "handheld_limit",
         "Longest shutter a hand holds still",
         "t_max = 2^stab/f35",
-        source="rule of hand: Ray, Applied Photographic Optics; stabiliser stops as CIPA DC-011",
+        source="handheld rule: Ray, Applied Photographic Optics; stabiliser stops as CIPA DC-011",
         inputs={"f35": "mm (35 mm equivalent)", "stab": "stops"},
         outputs={"t_max": "s"},
         work=_hand,

@@ -1,4 +1,4 @@
-"""Registry entries of frames put together and of drawing with a lamp."""
+"""Registry entries of stacked frames and of drawing with a lamp."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How likely a take is to come out, and what one test frame would add."""
+"""How likely a take is to work, and what one test frame would add."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ MOST_SHARE = 0.97
 
 @dataclass(frozen=True)
 class Chance:
-    """Shares of takes that come out as asked: as it stands, and after one test frame; in words."""
+    """Shares of takes that work as asked: now, and after one test frame; in words."""
 
     share: float
     tested_share: float

@@ -17,7 +17,7 @@ from oxlen.core.decisions.solver.search import Search, second_search
 class Exposed:
     """One exposure of a plan on the phone's steps, and how many frames of it.
 
-    `residual_stops` is positive where it comes out brighter than this exposure is meant to be.
+    `residual_stops` is positive where it is brighter than this exposure is meant to be.
     """
 
     iso: float

@@ -29,7 +29,7 @@ WHITE_STOPS = 2.4
 MOST_LIFT_STOPS, MOST_EXPOSURE_STOPS = 3.0, 3.0
 DARK_SHARE, BRIGHT_SHARE = 0.05, 0.995
 SKY_OVER_STOPS = 1.6
-"""A sky this much brighter than the land looks as it did; more is brought down to it."""
+"""A sky this much brighter than the foreground looks as it did; more is brought down to it."""
 STRIP_STOPS, STRIP_SPREAD, MOST_STRIP = 1.2, 0.5, 0.25
 LEVEL_DEG = 0.3
 Floats = NDArray[np.float32]

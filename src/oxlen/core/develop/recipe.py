@@ -35,7 +35,7 @@ class Oval:
 class Recipe:
     """How a picture is developed.
 
-    `white_k` and `tint_duv` name the light that is to come out neutral, None = as the file has it.
+    `white_k` and `tint_duv` name the light that is to be neutral, None = as the file has it.
     `shadows_stops` lifts dark tones, `highlights_stops` brings bright ones down; `black_share` of
     mid becomes black; `crop` is left, top, right, bottom in shares; `level_deg` turns it clockwise.
     The last three run from 0 to 1.

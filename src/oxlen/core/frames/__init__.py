@@ -1,1 +1,1 @@
-"""Several frames made into one: put together, laid on each other, and what it gives."""
+"""Several frames made into one: aligned, stacked, and what it gives."""

@@ -1,4 +1,4 @@
-"""What frames put together amount to: light, time, noise, and the dark glass they stand for."""
+"""What stacked frames amount to: light, time, noise, and the ND they stand for."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ class SetGain:
 
     `light_s` is the light of the result as seconds of one frame's exposure, `time_s` what the set
     took from first to last, `noise_gain_stops` how much farther noise lies under the light,
-    `virtual_nd_stops` the dark glass that one frame of that time would need.
+    `virtual_nd_stops` the ND that one frame of that time would need.
     """
 
     light_s: float

@@ -1,4 +1,4 @@
-"""The land under a sky that turns: where it lies in the frame, below a line drawn once."""
+"""The foreground under a sky that turns: where it lies in the frame, below a line drawn once."""
 
 from __future__ import annotations
 

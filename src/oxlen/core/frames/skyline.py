@@ -26,10 +26,10 @@ ROUNDS_LAID, SETTLED, TOLD_SHARE = 80, 1e-6, 0.008
 def land_over_line(light: Light, below: Light) -> Light | None:
     """How much of each pixel is land (0 to 1), shape (h, w): all below a line, and what stands up.
 
-    `light` is the luminance (h, w) of a frame of the land, `below` (h, w) the share under the line.
-    What is joined to the land and a stop darker than the sky around it is land: masts, trees,
-    roofs. The sky's own brightness is a smooth surface through what is above the line. None where
-    land and sky are not a stop apart: then the line alone tells them.
+    `light` is the luminance (h, w) of a frame of the foreground, `below` (h, w) the share under
+    the line. What is joined to the foreground and a stop darker than the sky around it is land:
+    masts, trees, roofs. The sky's own brightness is a smooth surface through what is above the
+    line. None where foreground and sky are not a stop apart: then the line alone tells them.
 
     >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
     >>> frame[40:], frame[10:40, 30:34] = 0.02, 0.02
@@ -115,7 +115,7 @@ def _terms(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64
 
 
 def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Those dark places that are joined to the land."""
+    """Those dark places that are joined to the foreground."""
     _, labels = cv2.connectedComponents(dark.astype(np.uint8), connectivity=8)
     of_land = np.unique(labels[land])
     return np.asarray(np.isin(labels, of_land[of_land > 0]))

@@ -14,7 +14,7 @@ from oxlen.core.frames.star_shapes import StarShapes
 Points = NDArray[np.float64]
 LEAST_STARS = 6
 STAR_WIDER = 1.25
-"""What is so much wider than most is a lamp or a glint of the land."""
+"""What is so much wider than most is a lamp or a glint of the foreground."""
 USUAL_FOCAL_SHARE = 0.6
 """Focal length of a phone's main lens, as a share of the frame's diagonal."""
 BRIGHT_QUANTILE = 0.8

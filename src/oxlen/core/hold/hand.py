@@ -1,4 +1,4 @@
-"""How long a phone can be held: the rule of hand, supports, bursts."""
+"""How long a phone can be held: the handheld rule, supports, bursts."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def hand_limit_s(focal35_mm: Real, stabiliser_stops: Real) -> Real:
 def steadied_stops(
     stabiliser_stops: float, support: Support, braced_stops: float = BRACED_STOPS
 ) -> float:
-    """Stops over the bare rule of hand: the stabiliser's, and a rest's when braced.
+    """Stops over the bare handheld rule: the stabiliser's, and a rest's when braced.
 
     Takes finite stops. Rule of thumb, for rests from a shoulder to a wall: off by up to 1.5
     stops until takes say better.

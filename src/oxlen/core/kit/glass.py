@@ -1,4 +1,4 @@
-"""Filters: dark glass that is put on the lens, by the names people say."""
+"""Filters: ND that is put on the lens, by the names people say."""
 
 from __future__ import annotations
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Handling:
-    """What the set-up of a phone goes by.
+    """What the set-up of a phone depends on.
 
     `forgets` names the settings that do not survive a restart of its camera. `full_aspect` is the
     aspect ratio that uses the whole sensor. `upright_share` of its pictures are higher than wide.

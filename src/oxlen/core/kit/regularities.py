@@ -65,7 +65,7 @@ def usual_read_noise_e(iso: float, base_iso: float) -> Assumed:
 
 
 def usual_stabiliser_stops(focal35_mm: float) -> Assumed:
-    """Stops a phone's stabiliser adds to the rule of hand, by its 35 mm-equivalent focal length.
+    """Stops a phone's stabiliser adds to the handheld rule, by its 35 mm-equivalent focal length.
 
     In stops. Wide lenses have less of it. [RAY2002]
 

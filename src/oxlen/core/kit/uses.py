@@ -17,7 +17,7 @@ class Use:
     height_px: int
 
 
-# Prints at 300 pixels an inch read in the hand, at 150 across a room.
+# Prints at 300 pixels an inch read handheld, at 150 across a room.
 USES: tuple[Use, ...] = (
     Use("message", "A message, seen on a phone", 1080, height_px=810),
     Use("web", "A page on the web", 1600, height_px=1200),

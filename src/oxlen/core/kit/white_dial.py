@@ -32,7 +32,7 @@ def dial_duv(dial_k: float) -> float:
 class DialledWhite:
     """What is dialled: kelvin, and tint in the phone's own steps, None where it has none.
 
-    `residual_mired` is how much warmer (positive) the picture comes out than was wanted.
+    `residual_mired` is how much warmer (positive) the picture is than was wanted.
     """
 
     dial_k: float

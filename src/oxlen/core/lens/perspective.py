@@ -57,7 +57,7 @@ def distance_for_same_size_m(distance_m: Real, focal_ratio: Real) -> Real:
 
 
 def background_growth(distance_m: Real, depth_m: Real, focal_ratio: Real) -> Real:
-    """How much larger a background `depth_m` behind the subject comes out, subject size kept.
+    """How much larger a background `depth_m` behind the subject is, subject size kept.
 
     (D1 + z)/D1 · D2/(D2 + z). [RAY2002] A ratio; takes a positive distance and ratio, and a depth
     of at least 0 m.

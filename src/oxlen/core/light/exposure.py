@@ -136,7 +136,7 @@ def believable_brightness_ev100(
     """EV100 the phone's meter saw, or None when its brightness value cannot be believed.
 
     Some phones write 0 for "unknown": a value more than three stops from the settings is
-    distrusted, and so is a bare 0 with no settings to hold it against. Takes any number or None
+    distrusted, and so is a bare 0 with no settings to compare it with. Takes any number or None
     for either. [CIPA-DC008]
 
     >>> believable_brightness_ev100(4.0, 8.5), believable_brightness_ev100(0.0, 12.0)

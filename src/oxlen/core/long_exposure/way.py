@@ -1,4 +1,4 @@
-"""One way to a long time, solved as a whole on this phone."""
+"""One way to a long exposure, solved as a whole on this phone."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Ways to a long time: one exposure, dusk, glass, a longer lens, the phone, frames, and both."""
+"""Routes to a long exposure: one exposure, dusk, filters, a longer lens, the phone, frames."""
 
 from __future__ import annotations
 

@@ -155,7 +155,7 @@ def _doubts(found: Sequence[GainAt], well_per_um2: float) -> Iterator[str]:
         if low.gain_dn_per_e > GAIN_SLACK * high.gain_dn_per_e:
             yield (
                 f"Gain falls from ISO {low.iso:g} to {high.iso:g}; it rises on every sensor. Were "
-                "all frames taken in the same light, with ISO set by hand?"
+                "all frames shot in the same light, with ISO set by hand?"
             )
         if high.read_noise_e > 1.5 * low.read_noise_e:
             yield (

@@ -95,7 +95,7 @@ def _mid(points: Points) -> tuple[float, float]:
 
 
 def _white(points: Points) -> tuple[float, float]:
-    """Exposure (stops) at which the wall turns white: on from the last two frames that are not."""
+    """Exposure (stops) at which the wall clips: on from the last two frames that are not."""
     full = next((k for k, (_, y) in enumerate(points) if y >= CLIPPED_LINEAR), None)
     if full is None:
         raise _missing("white", is_too_bright=False)

@@ -12,7 +12,7 @@ class MoverPreset:
     """A usual mover: speed (m/s), distance (m), direction (90° crosses, 0° comes straight on).
 
     `width_m` is its own length along its way, for things that should vanish from a long frame.
-    `spoken` is what it is called within a sentence. `passes` marks what goes by, so that a phone
+    `spoken` is what it is called within a sentence. `passes` marks what passes by, so that a phone
     can follow it; `waits` who can be asked to hold still; `ripples` open water.
     """
 

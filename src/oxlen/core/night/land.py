@@ -1,4 +1,4 @@
-"""The land under the stars: a silhouette, lit all through, or frames of its own."""
+"""The foreground under the stars: a silhouette, lit all through, or frames of its own."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ LAND_NAMES: dict[LandId, str] = {
     "dark": "Night frames",
 }
 DUSK_SUN_DEG = -8.0
-"""The Sun so far down leaves soft light without shadows, and a sky that still outlines the land."""
+"""With the Sun this low the light is soft, and the sky still outlines the foreground."""
 LAND_SNR = 10.0
 """What dark land needs: no eye looks there first. "Acceptable" by ISO 12232."""
 SHAPE_STOPS = -1.5
@@ -58,11 +58,12 @@ class LandLight:
 
 @dataclass(frozen=True)
 class LandWay:
-    """One way to treat the land: its settings, where it lands (stops from mid), how clean it is.
+    """One way to treat the foreground: its settings, where it lands (stops from mid), how clean it
+    is.
 
-    `reaches` is False where the phone cannot do it. `iso` and what follows are None where the land
-    needs no frame of its own; `ev100` is what a meter reads off the land. `answer` is the thing to
-    do, `told` what to know of it, what matters most first.
+    `reaches` is False where the phone cannot do it. `iso` and what follows are None where the
+    foreground needs no frame of its own; `ev100` is what a meter reads off the foreground.
+    `answer` is the thing to do, `told` what to know of it, what matters most first.
     """
 
     id: LandId
@@ -87,7 +88,7 @@ def land_ways(
     light: LandLight,
     lamps: Sequence[tuple[str, float]],
 ) -> tuple[LandWay, ...]:
-    """All ways to treat the land on a lens; lamps by name and least light (lm)."""
+    """All ways to treat the foreground on a lens; lamps by name and least light (lm)."""
     ways = [_silhouette(asked, light), _lit(asked, light, lamps)]
     if light.dusk_lx is not None:
         ways.append(_at_dusk(lens, mode, asked, lx=light.dusk_lx, stop_s=light.dusk_stop_s))
@@ -109,7 +110,7 @@ def _wanted_stops(asked: NightAsk) -> float:
 
 
 def _land_ev100(asked: NightAsk, lx: float) -> float:
-    """What a meter reads off the land under so much light."""
+    """What a meter reads off the foreground under so much light."""
     return float(luminance_ev100(land_luminance_cd_m2(lx, reflects=asked.land_reflects)))
 
 

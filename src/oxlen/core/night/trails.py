@@ -49,7 +49,7 @@ def trail_words(
     shutter_s: float,
     gap_s: float,
 ) -> Iterator[str]:
-    """What to know of trails: their arc, their gaps, and how they are put together."""
+    """What to know of trails: their arc, their gaps, and how they are stacked."""
     arc = elapsed_s * TURN_DEG_S
     yield f"Stars turn {arc:.0f}° in {time_label(60 * round(elapsed_s / 60))}"
     frames = elapsed_s / (shutter_s + gap_s)

@@ -89,7 +89,7 @@ class Acceptance(Protocol):
 
     @property
     def colour(self) -> Sequence[ColourDemand]:
-        """Neutrals that must come out so warm or cool."""
+        """Neutrals that must be so warm or cool."""
 
     @property
     def freeze(self) -> Sequence[FreezeDemand]:

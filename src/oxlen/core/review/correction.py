@@ -35,7 +35,7 @@ class Shown:
 def corrected(brief: Brief, shown: Shown) -> Brief:
     """The brief with the one thing changed that a take asks for; as it is where nothing is to be.
 
-    What was dialled otherwise, a lean, and a take as planned change no brief.
+    What was set differently, a lean, and a take as planned change no brief.
     """
     change = CHANGES.get(shown.change.what)
     return brief if change is None else change(brief, shown)
@@ -46,7 +46,7 @@ def _lit(brief: Brief, shown: Shown) -> Brief:
 
 
 def _steadied(brief: Brief, shown: Shown) -> Brief:
-    """Held by less: on a rest the shutter counts, in the hand its steadiness does."""
+    """Held by less: on a rest the shutter counts, handheld its steadiness does."""
     if brief[SUPPORT] == "tripod":
         return brief
     over = math.log2(max(1.0, shown.blur_px / BLUR_SEEN_PX))

@@ -135,7 +135,7 @@ def _ground(seen: SeenDrawing, drawing: Drawing) -> Change | None:
 
 
 def _line(seen: SeenDrawing, drawing: Drawing) -> Change | None:
-    """Burnt or thin; how far over white it is a take does not tell, so that it goes by steps."""
+    """Burnt or thin; how far over white it is a take does not tell, so it changes in steps."""
     level = seen.line_stops or 0.0
     if seen.white_share > BURNT_SHARE:
         more = min(MOST_DIM_STOPS, max(SPARE_STOPS, level - WANTED_STOPS))

@@ -27,11 +27,11 @@ TWO_SIGMA_SHARE = 0.95
 
 @dataclass(frozen=True)
 class TakeLesson:
-    """What one take taught: how it was shot, what became of it, and what was foretold.
+    """What one take taught: how it was shot, what became of it, and what was predicted.
 
-    `off` are spots' stops off what was foretold, each with the ± stated (None = none stated), where
-    neither light nor settings explain them; the meter had been corrected by `taught_stops` before.
-    `chance` is what was said beforehand.
+    `off` are spots' stops off what was predicted, each with the ± stated (None = none stated),
+    where neither light nor settings explain them; the meter had been corrected by `taught_stops`
+    before. `chance` is what was said beforehand.
     """
 
     kept: bool | None = None
@@ -54,7 +54,7 @@ class TakeLesson:
 
 @dataclass(frozen=True)
 class HoldLearned:
-    """The hand's own limit: stops over the bare rule of hand at which nine in ten are sharp."""
+    """The hand's own limit: stops over the bare handheld rule at which nine in ten are sharp."""
 
     stops: float
     plus_minus: float
@@ -64,7 +64,7 @@ class HoldLearned:
 
 @dataclass(frozen=True)
 class MeterLearned:
-    """How much brighter takes come out than foretold, which the meter's reading is to make up."""
+    """How much brighter takes are than predicted, which the meter's reading is to make up."""
 
     stops: float
     plus_minus: float
@@ -165,7 +165,7 @@ def usual_mistakes(lessons: Sequence[TakeLesson]) -> list[tuple[str, int]]:
 
 def calibration(lessons: Sequence[TakeLesson]) -> Calibration:
     """Every ± and chance that was stated, against what came out."""
-    # Light that changed was never foretold: its takes say nothing of a ±.
+    # Light that changed was never predicted: its takes say nothing of a ±.
     stated = [
         (abs(stops), doubt)
         for one in lessons

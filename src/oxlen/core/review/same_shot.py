@@ -11,7 +11,7 @@ SAME_STOPS = 0.1
 
 @dataclass(frozen=True)
 class FileOfShot:
-    """A file by its name, kind, and what it says of its shot; None = not said."""
+    """A file by its name, kind, and what it says of its shot; None = not given."""
 
     name: str
     is_raw: bool
@@ -29,7 +29,7 @@ class FileOfShot:
 def is_same_shot(one: FileOfShot, other: FileOfShot) -> bool:
     """Whether one is the RAW of the other: taken within two seconds at the same settings.
 
-    Where a time is not said their names must be the same but for the ending; a time that differs,
+    Where a time is left out their names must be the same but for the ending; a time that differs,
     or settings that do, make them two shots whatever they are called.
 
     >>> raw = FileOfShot("IMG_7.dng", True, 50, 0.01, 100.0)

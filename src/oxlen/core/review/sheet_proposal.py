@@ -27,7 +27,7 @@ SETTINGS, NEAR_SETTINGS, SOON, SAME_DAY, LENS, OTHER_LENS, PHONE = (
 
 @dataclass(frozen=True)
 class ShotFacts:
-    """What a file says of a shot; `taken_s` counts seconds from any epoch, None = not said."""
+    """What a file says of a shot; `taken_s` counts seconds from any epoch, None = not given."""
 
     iso: float | None = None
     shutter_s: float | None = None

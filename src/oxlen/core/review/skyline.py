@@ -14,7 +14,7 @@ FLOOR_STOPS = -10.0
 STEEP = 0.12
 """What a column's edge may cost in contrast (stops) for each row it lies off its neighbour's."""
 LEAST_STOPS = 0.8
-"""A sky less bright than this over the land is not told from it."""
+"""A sky less bright than this over the foreground is not told from it."""
 SMOOTH_STOPS = 0.9
 """A sky is plainer than this: the median spread of its rows."""
 EDGES = 0.04, 0.96

@@ -16,7 +16,7 @@ from oxlen.core.review.take_seen import (
 )
 
 DIALLED_STOPS = 0.17
-"""Settings further off than half a third were dialled otherwise."""
+"""Settings further off than half a third were set differently."""
 LEAST_LIGHT_STOPS = 0.34
 """Light that is off by less is not worth another slip."""
 CAST_MIRED, LEAN_DEG = 15.0, 0.7
@@ -29,7 +29,7 @@ BANDS_SEEN, NOISIER_STOPS, MUCH_NOISIER_STOPS = 0.03, 1.0, 1.5
 PLAINLY_LOST, LOST_STOPS, MOST_LOST_STOPS = 0.97, 0.5, 4.0
 """From what share of a spot on it is lost and not just at the edge, how far beyond its own reading
 it is taken to be, and the most that is changed at once."""
-"""Bands shallower than this, and grain less than twice as coarse as foretold, are not seen."""
+"""Bands shallower than this, and grain less than twice as coarse as predicted, are not seen."""
 
 Found = tuple[SettingsOff, tuple[CheckedSpot, ...], LightVerdict, float]
 
@@ -67,7 +67,7 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
 
 
 def _noisier(seen: SeenTake) -> Change:
-    """Grainier than foretold: told only, as it asks for no other slip by itself."""
+    """Grainier than predicted: told only, as it asks for no other slip by itself."""
     words = "Use a longer shutter, a stack, or RAW. Measure this phone’s noise again."
     return Change("nothing", words, noise_words(seen))
 

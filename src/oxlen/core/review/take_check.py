@@ -1,4 +1,4 @@
-"""A take held against its plan: what is off, why, and the one thing to change next."""
+"""A take compared with its plan: what is off, why, and the one thing to change next."""
 
 from __future__ import annotations
 
@@ -62,7 +62,7 @@ def check_take(
 
     `metered_by_picture` tells light that has changed since from a reading that was wrong: all
     spots of one picture are not read wrongly by the same amount. `white_share` of the frame was to
-    turn white.
+    clip.
     """
     off = settings_off(slip, seen.settings)
     spots = tuple(_spots(planned, seen.spots, off.stops))

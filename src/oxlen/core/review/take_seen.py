@@ -1,4 +1,4 @@
-"""What is held against each other: the spots of a plan, what a take shows, what is to change."""
+"""What is compared with each other: the spots of a plan, what a take shows, what is to change."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ class SeenTake:
     """All that was measured in a take.
 
     `cut_off` names spots that the frame's edge cuts, `bands_share` is how deep lamps' bands are,
-    `cleaner_stops` how much cleaner it is than foretold. With `is_total` its time is of many
+    `cleaner_stops` how much cleaner it is than predicted. With `is_total` its time is of many
     frames and says nothing of the light. `is_firm` says that nobody held the phone. `unjudged` says
     what could not be judged, and why.
     """

@@ -24,7 +24,7 @@ class TakenWith:
 
 
 def differences(first: TakenWith, other: TakenWith) -> list[str]:
-    """What was dialled otherwise than for the first; empty where nothing was.
+    """What was set differently than for the first; empty where nothing was.
 
     >>> differences(TakenWith(50, 0.01), TakenWith(100, 0.01))
     ['ISO 100 instead of 50: 1.0 stop more', 'Total: 1.0 stop brighter']

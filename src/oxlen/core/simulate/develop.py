@@ -110,7 +110,7 @@ def processed(linear: Floats, *, clean: float, headroom: float) -> NDArray[np.ui
 def toned(linear: Floats, headroom_stops: float) -> Floats:
     """A phone's tone: dim neighbourhoods lifted a little, highlights bent under white.
 
-    The lift is local: it goes by the light about a pixel, so that detail keeps its contrast; an
+    The lift is local: it uses the light about a pixel, so that detail keeps its contrast; an
     even patch of mid stays mid. One gain a pixel, so that colours keep their ratios until white.
     """
     level = _level(linear)
@@ -146,7 +146,7 @@ def _level(linear: Floats) -> Floats:
 
 
 _TONE_STEPS, _TONE_TOP = 4096, 2.4
-"""The table goes by the square root of luminance, up to five stops over mid."""
+"""The table uses the square root of luminance, up to five stops over mid."""
 
 
 @lru_cache(maxsize=16)

@@ -46,8 +46,8 @@ class NightSky:
 def under_night(scene: Scene, night: NightSky) -> Scene:
     """The scene under that sky: its sky as bright between the stars, its land lit by it.
 
-    The land keeps its own colours; light on it grows as the sky's does, and a lamp's falls with the
-    square of the distance.
+    The foreground keeps its own colours; light on it grows as the sky's does, and a lamp's falls
+    with the square of the distance.
     """
     sky = scene.objects == SKY
     luminance = scene.radiance @ LUMA_F
@@ -80,7 +80,7 @@ def _glow(scene: Scene, night: NightSky) -> NDArray[np.float32]:
 
 
 def _land_light(scene: Scene, night: NightSky, radiance: Floats, *, wanted: float) -> Floats:
-    """The land lit by sky, Moon and lamp; what it throws back is told by the sky's light on it."""
+    """The foreground lit by sky, Moon and lamp; its reflectance follows from the sky on it."""
     from_sky_lx = np.pi * wanted
     moon_lx = float(moonlight_lx(night.moon_altitude_deg, night.moon_elongation_deg))
     distance = np.maximum(scene.distance_m, NEAREST_M)

@@ -15,7 +15,7 @@ GROUNDS: Mapping[float, str] = {
     0.4: "Pale sand, concrete",
     0.75: "Snow, a white hull",
 }
-"""What the land may be, by the share of light it throws back. [IES1984]"""
+"""What the foreground may be, by the share of light it throws back. [IES1984]"""
 
 
 def land_needs_lx(

@@ -21,7 +21,7 @@ BRIGHT_REACH_DEG = 60.0
 
 @dataclass(frozen=True)
 class BandView:
-    """How the bright part of the band stands: its top over the horizon, and its lean.
+    """How the bright part of the Milky Way stands: its top over the horizon, and its lean.
 
     `tilt_deg` is how the band leaves the centre's place: 0 upright, 90 level, positive leaning to
     the right going up. `up_share` is how much of the bright part stands over the horizon.

@@ -53,7 +53,7 @@ def shoot_exposures(
         taken = one.take(
             seen, one.settings_for(seen, dialled), "processed", taken_at=exif_time(now)
         )
-        # Its steps are a part of the slip's: held against the whole it would seem too dark.
+        # Its steps are a part of the slip's: compared with the whole it would seem too dark.
         about = NewTake(asked.sheet_id, "unknown", glass_stops=taken.settings.glass_stops)
         _keep(at.library, about, taken.jpeg or b"", name=f"exposure {place + 1}.jpg", now=now)
 

@@ -109,7 +109,8 @@ class NightWayFile(BaseModel):
 
 
 class LandWayFile(BaseModel):
-    """One way to treat the land; `iso` and what follows are None where it has no frame of its own.
+    """One way to treat the foreground; `iso` and what follows are None where it has no frame of
+    its own.
 
     `at` is when its frame is shot, by the clock of the place.
     """

@@ -84,7 +84,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
 
 
 def _clipped_share(plan: Plan) -> float | None:
-    """Share of the planned frame that turns white; of a set of frames, none in all of them."""
+    """Share of the planned frame that clips; of a set of frames, none in all of them."""
     alone = len(plan.dialled.exposures) < 2
     return plan.figures.clipped_share if plan.figures and alone else None
 

@@ -1,4 +1,4 @@
-"""Two edits of one sheet put together: what only one of them changed is taken from that one."""
+"""Two edits of one sheet merged: what only one of them changed is taken from that one."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class Merged:
 def merge_sheets(
     before: Mapping[str, Any], mine: Mapping[str, Any], theirs: Mapping[str, Any]
 ) -> Merged:
-    """Put together what two people made of the same sheet; all three are JSON bodies.
+    """Merge what two people made of the same sheet; all three are JSON bodies.
 
     Entries of lists are told apart by their `id`; lists without are one value.
 

@@ -1,4 +1,4 @@
-"""A take held against its plan, as `oxlen check-take` prints it and the API hands it on."""
+"""A take compared with its plan, as `oxlen check-take` prints it and the API hands it on."""
 
 from __future__ import annotations
 

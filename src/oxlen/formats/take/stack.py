@@ -1,4 +1,4 @@
-"""What came of frames put together, as JSON."""
+"""The result of stacked frames, as JSON."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ class StackFile(BaseModel):
     """Frames in the result, those left out, and what they amount to.
 
     `light_s` is the light in seconds of one frame's exposure, `time_s` how long the set took,
-    `virtual_nd_stops` the dark glass that one frame of that time would have needed,
-    `land_moved_px` how far frames of the land lay off those of the sky, `land_sky_share` how much
-    just below the line is as light as the sky.
+    `virtual_nd_stops` the ND that one frame of that time would have needed,
+    `land_moved_px` how far frames of the foreground lay off those of the sky, `land_sky_share` how
+    much just below the line is as light as the sky.
     """
 
     frames: int

@@ -34,7 +34,7 @@ STREAM: dict[str, Any] = {
 
 
 class ImportedView(BaseModel):
-    """A picture taken in, the sheet that shows it, and what had to be said about it."""
+    """A picture imported, the sheet that shows it, and what had to be said about it."""
 
     picture: str
     notes: list[str]
@@ -45,7 +45,7 @@ class ImportedView(BaseModel):
 async def take_into_outing(
     outing_id: RowId, request: Request, context: Shared, *, name: FileName, phone: str | None = None
 ) -> ImportedView:
-    """Take in a picture as a new sheet of an outing; the body is the file itself."""
+    """Import a picture as a new sheet of an outing; the body is the file itself."""
     with context.library.reader() as connection:
         outing(connection, outing_id)
     if phone is not None:
@@ -59,7 +59,7 @@ async def take_into_outing(
 async def take_onto_sheet(
     sheet_id: RowId, request: Request, context: Shared, *, name: FileName
 ) -> ImportedView:
-    """Take in a picture as the one a sheet meters; the body is the file itself."""
+    """Import a picture as the one a sheet meters; the body is the file itself."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
     return await _take(

@@ -29,7 +29,7 @@ FIELDS = "id, name, may_change_kit, paired_at, last_seen_at, expires_at, is_conf
 class NewDevice:
     """A phone that knew the words: its name, the digest of its token, and the address it came from.
 
-    Until the computer confirms it, it is let in nowhere; `confirm_by` is how long it waits.
+    Until the computer confirms it, it is paired nowhere; `confirm_by` is how long it waits.
     """
 
     name: str
@@ -63,7 +63,7 @@ def add_device(connection: sqlite3.Connection, new: NewDevice) -> Device:
 def confirm_device(
     connection: sqlite3.Connection, device_id: int, *, now: str, expires_at: str
 ) -> None:
-    """Let in a phone that knew the words; NotFound where it waits no longer."""
+    """Pair a phone that knew the words; NotFound where it waits no longer."""
     confirmed = connection.execute(
         "UPDATE device SET is_confirmed = 1, expires_at = :expires_at"
         " WHERE id = :id AND (is_confirmed = 1 OR expires_at > :now)",

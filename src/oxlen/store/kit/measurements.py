@@ -154,7 +154,7 @@ class Ending:
 def end_measurement(
     connection: sqlite3.Connection, measurement_id: int, ending: Ending, *, now: str
 ) -> None:
-    """End a measurement; what was read of its pictures is let go."""
+    """End a measurement; what was read of its pictures is deleted."""
     connection.execute(
         "UPDATE measurement SET state = ?, phone_id = ?, outcome = ?, ended_at = ? WHERE id = ?",
         (

@@ -44,7 +44,7 @@ export function DrawingLook({ id, body, planned }: Props) {
   );
 }
 
-/** Strokes mirrored, as they lie before the one who faces the phone, numbered in order. */
+/** Strokes mirrored, as seen by the one who faces the phone, numbered in order. */
 function Hand({ planned }: { planned: LampDrawingPlan }) {
   const margin = 0.12;
   const width = planned.width + 2 * margin;

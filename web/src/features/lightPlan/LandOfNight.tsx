@@ -7,7 +7,7 @@ interface Props {
   onChoose: (land: string) => void;
 }
 
-/** What becomes of the land: each way with its settings; the chosen one goes onto the sheet. */
+/** What becomes of the foreground: each way with its settings; the chosen one goes onto the sheet. */
 export function LandOfNight({ night, chosen, onChoose }: Props) {
   if (night.land.length === 0) return null;
   return (

@@ -17,7 +17,7 @@ interface Props {
   body: PlaceBody;
 }
 
-/** All round the horizon: what hides the sky, towns, and how the band stands at its best. */
+/** All round the horizon: what hides the sky, towns, and how the Milky Way leans at its best. */
 export function NightPanorama({ night, body }: Props) {
   const [box, size] = useSize<HTMLDivElement>({ width: 900, height: HIGH });
   const width = Math.max(300, size.width);

@@ -32,7 +32,7 @@ interface Props {
   wanted: Wanted;
 }
 
-/** One night at a place: when it is dark, how the band stands, and each way to the picture. */
+/** One night at a place: when it is dark, how the Milky Way leans, and each way to the picture. */
 export function NightPart({ place, date, wanted }: Props) {
   const [, go] = useLocation();
   const { data: phones = [] } = useQuery(phonesQuery);

@@ -12,7 +12,7 @@ interface Props {
   onChanged: (network: Network) => void;
 }
 
-/** The phones let in: when they were last here, what they may do, and putting them out. */
+/** The paired phones: when they were last here, what they may do, and unpairing them. */
 export function Devices({ devices, onChanged }: Props) {
   const change = useMutation({
     mutationFn: (work: () => Promise<Network>) => work(),

@@ -24,7 +24,7 @@ const MINUTES = [
 ] as const;
 type Minutes = (typeof MINUTES)[number]["value"];
 
-/** The phone in one's hand: serving the network for a while, pairing, and the phones let in. */
+/** The phone: serving the network for a while, pairing, and the paired phones. */
 export function NetworkPage() {
   const { data: me } = useQuery(meQuery);
   if (me?.is_phone)

@@ -24,7 +24,7 @@ export function PairPage() {
     onSuccess: () => setState("waiting"),
   });
   const [state, setState] = useState<"asking" | "waiting" | "refused">("asking");
-  // Let in once the computer says so; one that waited already goes on waiting after a reload.
+  // Paired once the computer says so; one that waited already goes on waiting after a reload.
   useEffect(() => {
     let isOver = false;
     const look = async () => {

@@ -9,7 +9,7 @@ import { newCode } from "./queries";
 export function PairingCard({ network }: { network: Network }) {
   const code = useMutation({ mutationFn: newCode });
   const left = useSecondsLeft(code.data, code.submittedAt);
-  // One that was used is done with: the list below has grown by the phone it let in.
+  // One that was used is done with: the list below has grown by the phone it paired.
   const [count, setCount] = useState(network.devices.length);
   if (count !== network.devices.length) {
     setCount(network.devices.length);

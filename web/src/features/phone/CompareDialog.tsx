@@ -20,7 +20,7 @@ interface Props {
   onClose: () => void;
 }
 
-/** Two phones or lenses on the same scene, in the hand: which serves it better, line by line. */
+/** Two phones or lenses on the same scene, handheld: which serves it better, line by line. */
 export function CompareDialog({ phones, first, onClose }: Props) {
   const lenses = phones.flatMap(({ profile }) =>
     profile.lenses.map((lens) => ({

@@ -11,7 +11,7 @@ interface Props {
   onChange: (part: Partial<StackAsked>) => void;
 }
 
-/** The line between land and sky, drawn once, over the land's own frame where there is one. */
+/** The line between foreground and sky, drawn once, over the foreground's own frame where there is one. */
 export function HorizonPart({ set, asked, onChange }: Props) {
   const [isOpen, setOpen] = useState(false);
   const line: Place[] = asked.horizon;

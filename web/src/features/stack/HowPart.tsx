@@ -20,7 +20,7 @@ interface Props {
   onAddTakes: (takes: number[]) => void;
 }
 
-/** How frames are put together: the rule with what it does, how they are laid, the kind of file. */
+/** How frames are stacked: the rule with what it does, how they are aligned, the kind of file. */
 export function HowPart({ set, onAsk, onAddTakes }: Props) {
   const kept = askedOf(set);
   const [state, tell] = useReducer(nextAsking<Asked>, kept, asking<Asked>);

@@ -10,7 +10,7 @@ interface Props {
   onAddTakes: (takes: number[]) => void;
 }
 
-/** Frames of the land by itself, blended under the sky: which of the set's they are. */
+/** Frames of the foreground by itself, blended under the sky: which of the set's they are. */
 export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
   const land = asked.land;
   const missing = set.land_takes.filter((take) => !set.names.includes(nameOfTake(take)));

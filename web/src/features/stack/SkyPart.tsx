@@ -11,7 +11,7 @@ interface Props {
   onAddTakes: (takes: number[]) => void;
 }
 
-/** For stars: the line under which the land stays still, and the frame with the lens covered. */
+/** For stars: the line under which the foreground stays still, and the frame with the lens covered. */
 export function SkyPart({ set, asked, onChange, onAddTakes }: Props) {
   const hasLine = asked.align === "stars" || asked.close_gaps || asked.land.length > 0;
   const isSky = asked.align === "stars" || asked.combine === "lighten";

@@ -20,7 +20,7 @@ import {
 } from "./queries";
 import { ResultPart } from "./ResultPart";
 
-/** One set of frames: what is in it, how it is put together, how far it is, what came of it. */
+/** One set of frames: what is in it, how it is stacked, how far it is, the result. */
 export function StackPage({ id }: { id: number }) {
   const { data: set, error } = useQuery(setQuery(id));
   const client = useQueryClient();

@@ -16,7 +16,7 @@ const STATE: Record<Stack["state"], string> = {
   done: "done",
 };
 
-/** All sets of frames that are put together, and a new one. */
+/** All sets of frames that are stacked, and a new one. */
 export function StacksPage() {
   const [, go] = useLocation();
   const asked = Number(new URLSearchParams(useSearch()).get("sheet"));

@@ -29,7 +29,7 @@ class LitBy(Checked):
     """One lamp that lights the scene: its colour, its share of the light, the zone it lights.
 
     `duv` None where nobody measured it: then no tint is dialled for it. `favoured` marks the zone
-    that shall come out right where one setting cannot serve all.
+    that shall be right where one setting cannot serve all.
     """
 
     name: Annotated[str, Text(60, "Name")]

@@ -89,7 +89,7 @@ def _of_lamps(asked: LightColour) -> KnownLight:
 
 
 def favoured(lamps: tuple[LitBy, ...]) -> LitBy:
-    """The lamp whose zone shall come out right: the one marked, else the strongest."""
+    """The lamp whose zone shall be right: the one marked, else the strongest."""
     marked = [lamp for lamp in lamps if lamp.favoured]
     return marked[0] if marked else max(lamps, key=lambda lamp: lamp.share)
 

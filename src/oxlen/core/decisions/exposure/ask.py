@@ -159,7 +159,7 @@ class Strategy(Checked):
     decides. `iso_fixed` leaves ISO where it is, and the shutter follows; `shutter_s` is the one
     asked for by name. With `let_clip` the brightest detail is given up: it neither guards nor
     decides the exposure. `lift_stops` exposes darker by so much, for lifting in development.
-    `white_share` is how much of the frame may turn white where bright detail is to be kept.
+    `white_share` is how much of the frame may clip where bright detail is to be kept.
     Spots in `given_up` (by `kept.spot_key`) may land anywhere; with `grainy_dark` the darkest
     detail keeps its tone, not its SNR. `darker_stops` is how much darker than wanted is accepted.
     """

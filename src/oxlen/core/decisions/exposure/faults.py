@@ -75,7 +75,7 @@ def _blur_told(trade: Trade) -> Trade:
 
 
 def _hand_words(trade: Trade) -> str:
-    """How many tries come out sharp, where the shutter is past what the hand holds."""
+    """How many tries are sharp, where the shutter is past what the hand holds."""
     risk = trade.brief[HOLD].risk_stops
     if risk <= 0:
         return ""

@@ -25,7 +25,7 @@ Name = Annotated[str, Text(60, "Name")]
 
 @dataclass(frozen=True)
 class Moving(Checked):
-    """Something that moves. `subject` is a usual mover that fills in what is not said here."""
+    """Something that moves. `subject` is a usual mover that fills in what is left out here."""
 
     subject: (
         Annotated[str, Text(40), Choices({one.id: one.name for one in MOVERS}, "Subject")] | None

@@ -18,7 +18,7 @@ LandHour = Literal["dusk", "dark"]
 
 @dataclass(frozen=True)
 class Sky(Checked):
-    """Stars that shall be points: by a rule of thumb, or by the longest trail taken in pixels.
+    """Stars that shall be points: by a rule of thumb, or by the longest trail, given in pixels.
 
     `declination_deg` is the smallest in the frame: stars near the celestial equator run fastest.
     """
@@ -43,7 +43,7 @@ class Sky(Checked):
 
 @dataclass(frozen=True)
 class Land(Checked):
-    """The land of a night picture by itself, to be blended under its sky afterwards."""
+    """The foreground of a night picture by itself, to be blended under its sky afterwards."""
 
     shot: Annotated[
         LandHour, Choices({"dusk": "At dusk", "dark": "In the dark"}, "Foreground frames")

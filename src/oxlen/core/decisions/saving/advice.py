@@ -22,7 +22,7 @@ SHARED_AT_ONCE = ("message",)
 
 @dataclass(frozen=True)
 class Situation:
-    """What the choice of a file goes by.
+    """What the choice of a file depends on.
 
     `over_processed_stops` is how far the brightest detail lies beyond what a processed file holds,
     `over_raw_stops` beyond RAW; `lift_stops` how far the darkest will be lifted.

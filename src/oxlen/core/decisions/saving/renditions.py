@@ -27,7 +27,7 @@ class Rendition:
 
     @property
     def is_raw(self) -> bool:
-        """Whether it is developed, or comes out of the phone finished."""
+        """Whether it is developed, or is finished by the phone."""
         return self.file_format == "raw"
 
 

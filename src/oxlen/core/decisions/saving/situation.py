@@ -1,4 +1,4 @@
-"""The situation that saving goes by, made out of a brief."""
+"""The situation that saving depends on, from a brief."""
 
 from __future__ import annotations
 
@@ -73,7 +73,7 @@ def _over_stops(brief: Brief, file_format: FileFormat) -> float:
 
 
 def _brightest_of_frame(brief: Brief) -> list[float]:
-    """EV100 above which no more of the frame lies than may turn white; none without a picture."""
+    """EV100 above which no more of the frame lies than may clip; none without a picture."""
     tones = brief.tones
     if tones is None:
         return []

@@ -60,7 +60,7 @@ def with_phone_gap(brief: Brief) -> Brief:
 
 
 def is_bracketed(brief: Brief) -> bool:
-    """Whether several exposures take in a range that one does not."""
+    """Whether several exposures cover a range that one does not."""
     return brief[FRAMES].combine == "bracket"
 
 

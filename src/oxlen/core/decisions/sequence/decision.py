@@ -102,7 +102,7 @@ def _series(brief: Brief) -> Setting:
 
 
 def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:
-    """The line with the time its frames take in all, and how far the phone's gap leaves it open."""
+    """The line with the total time of its frames, and how far the phone's gap leaves it open."""
     gaps, frames = float(line.value) - 1, brief[FRAMES]
     in_all_s, off_s = open_s + gaps * frames.gap_s, 0.0
     if frames.gap_s == brief.mode.files.frame_gap_s:
@@ -155,7 +155,7 @@ def _exposure(settings: tuple[Setting, ...], exposed: Exposed) -> Exposure:
 
 
 def offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
-    """Several frames, put together afterwards or by the phone."""
+    """Several frames, stacked afterwards or by the phone."""
     return chain(sequence_offers(search, conflict), own_filter_offers(search, conflict))
 
 

@@ -1,4 +1,4 @@
-"""Ways out that take several frames: averaged against noise or for dark glass, or bracketed."""
+"""Ways out that take several frames: averaged against noise or for ND, or bracketed."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""The phone's own filter mode as a way out: it averages frames by itself, without dark glass."""
+"""The phone's own filter mode as a way out: it averages frames by itself, without ND."""
 
 from __future__ import annotations
 

@@ -20,7 +20,7 @@ SLACK = 1e-9
 class RampStep:
     """Frames of a series shot at the same steps: from one to another, begun at a time (s).
 
-    `residual_stops` is the most that one of them comes out lighter (positive) or darker than asked.
+    `residual_stops` is the most that one of them is lighter (positive) or darker than asked.
     """
 
     first: int

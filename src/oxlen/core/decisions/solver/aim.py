@@ -46,7 +46,7 @@ TELLING_STOPS = 0.15
 """A strongest colour that lies this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
 SURE_SHARE = 0.94
-"""What is counted in one picture may come out a little more in the next."""
+"""What is counted in one picture may be a little more in the next."""
 FILE_WHITE_STOPS = 0.09
 """A processed file shows no texture from code 250 up, this far under clipping."""
 GUARDED_MORE_STOPS = 0.5
@@ -152,7 +152,7 @@ def exposure_aim(brief: Brief) -> Aim:
 
 
 def share_guard_ev100(brief: Brief, guard_ev100: float, shared_ev100: float) -> float | None:
-    """Lowest EV100 at which no more of the frame turns white than may; None without a picture.
+    """Lowest EV100 at which no more of the frame clips than may; None without a picture.
 
     The marked spot says what to keep, the frame how much of it lies beside the spot and is as
     bright. What is far brighter, such as a lamp, is not meant: the exposure, or else the guard,

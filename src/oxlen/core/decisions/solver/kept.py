@@ -11,7 +11,7 @@ from oxlen.core.decisions.sequence.ask import is_bracketed
 
 
 def spot_key(readings: Sequence[PlacedReading], reading: PlacedReading) -> str:
-    """What a spot goes by in files: its name, else its role and its number among those alike.
+    """What a spot is called in files: its name, else its role and its number among those alike.
 
     >>> spots = [PlacedReading("keep-dark", -2.0), PlacedReading("keep-dark", -4.0)]
     >>> spot_key(spots, spots[1])

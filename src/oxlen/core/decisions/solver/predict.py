@@ -68,7 +68,7 @@ def predict(problem: ExposureProblem, pairs: Pairs) -> Prediction:
 def hand_blur_px(brief: Brief, shutter_s: Numbers) -> Numbers:
     """Blur (px) of the hand: one circle of confusion at the hand limit, growing with time.
 
-    Our own reading of the rule of hand; none on a tripod, nor while panning, where the residual of
+    Our own reading of the handheld rule; none on a tripod, nor while panning, where the residual of
     the pan stands for it.
     """
     if brief[SUPPORT] == "tripod" or is_panned(brief):

@@ -124,7 +124,7 @@ class Search:
 
     @cached_property
     def preference(self) -> Preference:
-        """What the strategy goes by, with the side that runs towards the tightest limit known."""
+        """What the strategy aims at, with the side that runs towards the tightest limit known."""
         plain = preference_of(self.problem, self.limits)
         first = _at(self.open, preferred_index(self.open, plain))
         return plain if first is None else replace(plain, unsafe_side=self._unsafe_side(first))

@@ -60,7 +60,7 @@ def solve(brief: Brief, kinds: Kinds) -> Solution:
 
 
 def _binding(search: Search, pair: Pairs | None) -> frozenset[str]:
-    """Limits the choice rests on: without them it would have come out otherwise."""
+    """Limits the choice rests on: without them it would have been another."""
     if pair is None:
         return frozenset()
     return frozenset(limit.id for limit in search.limits if _decides(search, pair, limit))

@@ -1,4 +1,4 @@
-"""How steady the phone is held, in stops over the bare rule of hand."""
+"""How steady the phone is held, in stops over the bare handheld rule."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ CLOSE_M = 0.5
 
 
 def steady_stops(brief: Brief) -> float:
-    """Stops the stabiliser and a rest add to the bare rule of hand."""
+    """Stops the stabiliser and a rest add to the bare handheld rule."""
     return steadied_stops(stabiliser_stops(brief), brief[SUPPORT], brief.lens.braced_stops)
 
 

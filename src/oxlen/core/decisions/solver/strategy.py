@@ -37,7 +37,7 @@ ROUNDING = 6
 
 @dataclass(frozen=True)
 class Preference:
-    """What a strategy goes by: its name, the shutter it likes best, and the unsafe side.
+    """What a strategy is: its name, the shutter it likes best, and the unsafe side.
 
     `exact` asks for the exposure before the last stop of ISO: where the highlight guard holds it;
     `brightest` that the brightest of what is kept is the best of it.

@@ -22,7 +22,7 @@ LensOf = Annotated[str, Query(pattern=PAIR, description="phone/lens")]
 
 
 class CompareAsked(Strict):
-    """Two lenses, and the scene they are held against."""
+    """Two lenses, and the scene they are compared with."""
 
     first: LensOf
     second: LensOf
@@ -47,7 +47,7 @@ def exported_phone(phone_id: Slug, context: Shared) -> Response:
 
 @router.get("/compare")
 def compare(asked: Annotated[CompareAsked, Query()], context: Shared) -> list[ComparedLine]:
-    """Two phones or lenses on the same scene, in the hand."""
+    """Two phones or lenses on the same scene, handheld."""
     pair = (_lens(context, asked.first), _lens(context, asked.second))
     lines = compared(*pair, scene_ev100=asked.ev100, distance_m=asked.distance_m)
     return list(lines)

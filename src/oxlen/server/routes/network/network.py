@@ -1,4 +1,4 @@
-"""Serving on the network, and the phones let in: asked on the computer itself alone."""
+"""Serving on the network, and the paired phones: asked on the computer itself alone."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ class DeviceChange(Strict):
 
 
 class NetworkView(BaseModel):
-    """What is served to the network and until when, who could reach it, and the phones let in.
+    """What is served to the network and until when, who could reach it, and the paired phones.
 
     `urls` is empty while nothing is; `fingerprint` is of the authority that phones may install.
     """
@@ -78,7 +78,7 @@ def network_state_of(request: Request) -> NetworkState:
 
 @router.get("")
 def network(request: Request, context: Shared) -> NetworkView:
-    """What is served to the network, and the phones that were let in."""
+    """What is served to the network, and the paired phones."""
     return _view(network_state_of(request).serving, context)
 
 
@@ -116,7 +116,7 @@ def new_code(request: Request) -> PairingCode:
 
 @router.post("/devices/{device_id}/confirm")
 def confirm(device_id: RowId, request: Request, context: Shared) -> NetworkView:
-    """Let in a phone that knew the words."""
+    """Pair a phone that knew the words."""
     now = context.clock().astimezone(UTC)
     until = now + timedelta(days=PAIRED_DAYS)
     with context.library.writer() as connection:

@@ -44,7 +44,7 @@ class Me(BaseModel):
 def pair(asked: PairAsked, request: Request, response: Response, *, context: Shared) -> Me:
     """Pair a phone by the words of a code; its token is a cookie that scripts cannot read.
 
-    It is let in once the computer confirms it; until then all it asks is 401 `not-confirmed`.
+    It is paired once the computer confirms it; until then all it asks is 401 `not-confirmed`.
     """
     plate: Doorplate | None = request.scope.get(PLATE)
     if plate is None:

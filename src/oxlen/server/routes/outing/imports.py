@@ -45,7 +45,7 @@ class OutingTaken(BaseModel):
 
 
 class ImportView(BaseModel):
-    """An import: how far it is, and what came of it once it is done."""
+    """An import: how far it is, and the result once it is done."""
 
     id: int
     state: Literal["working", "done", "cancelled"]
@@ -87,7 +87,7 @@ async def import_outing_file(request: Request, context: Shared) -> ImportView:
 
 @router.get("/imports/{number}", dependencies=[FOR_PHONES])
 def one_import(number: RowId, context: Shared) -> ImportView:
-    """How far an import is, or what came of it; its own error where it failed."""
+    """How far an import is, or the result; its own error where it failed."""
     return _view(context.import_jobs.job(number))
 
 

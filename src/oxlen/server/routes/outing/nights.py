@@ -140,7 +140,7 @@ def nights_calendar(
 
 @router.get("/places/{place_id}/night")
 def night(place_id: RowId, context: Shared, asked: Annotated[ShotOf, Query()]) -> NightFile:
-    """One night: when it is dark, how the band stands, and what a phone does with it."""
+    """One night: when it is dark, how the Milky Way leans, and what a phone does with it."""
     body = _body(context, place_id)
     return _planned(context, body, asked)
 
@@ -182,7 +182,7 @@ async def sky_of_take(
 ) -> NightFrameFile:
     """What a take of the night sky tells: its brightness, trails, focus, and what to change.
 
-    Held against the take’s own sheet, where nothing else is said.
+    Compared with the take’s own sheet unless another trail is given.
     """
     with context.library.reader() as connection:
         one = take(connection, take_id)

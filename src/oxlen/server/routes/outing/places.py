@@ -46,7 +46,7 @@ class DarkSkyClass(BaseModel):
 
 
 class PlaceView(BaseModel):
-    """A place, its clock, its sky as it counts, and how many outings hang on it."""
+    """A place, its clock, its sky as it counts, and how many outings belong to it."""
 
     id: int
     body: PlaceBody
@@ -92,7 +92,7 @@ def places(context: Shared) -> list[PlaceView]:
 
 @router.post("/places", status_code=201)
 def new_place(body: PlaceBody, context: Shared) -> PlaceView:
-    """Keep a place; its time zone is found where it is not said."""
+    """Keep a place; its time zone is found where it is not given."""
     with context.library.writer() as connection:
         place_id = add_place(connection, _with_zone(body).model_dump_json(), now=context.now())
     return one_place(place_id, context)

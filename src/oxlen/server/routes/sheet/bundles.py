@@ -35,7 +35,7 @@ class NewBundle(Strict):
 
 
 class BundleView(BaseModel):
-    """A saved slip in a list, and whether it comes out the same when decided again."""
+    """A saved slip in a list, and whether it is the same when decided again."""
 
     id: int
     name: str

@@ -50,7 +50,7 @@ class SheetEdit(Strict):
 
 
 class TwoEdits(Strict):
-    """A sheet before an edit and after it, to be put together with what others made of it.
+    """A sheet before an edit and after it, to be merged with what others made of it.
 
     `keep_mine` are paths of clashes at which this edit shall hold.
     """

@@ -102,7 +102,7 @@ def _decide_rest(context: Context, events: ChangeEvents) -> None:
 async def take_into_inbox(
     request: Request, context: Shared, *, name: FileName, mark: Mark = None
 ) -> InboxTaken:
-    """Take in a picture without a sheet; the body is the file itself.
+    """Import a picture without a sheet; the body is the file itself.
 
     Content that waits already is not doubled; RAW and processed of one shot become one entry.
     """

@@ -49,7 +49,7 @@ MISTAKES = {
 class LearnedFigure(BaseModel):
     """A figure that takes give: in words, drawn, and whether it is in use.
 
-    `value` None before there are enough; `present` is what the phone goes by now.
+    `value` None before there are enough; `present` is what the phone uses now.
     """
 
     name: LearnedName

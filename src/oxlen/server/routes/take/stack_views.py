@@ -34,7 +34,7 @@ class NewStack(Strict):
 
 
 class StackAsked(Strict):
-    """How a set is put together, and the kind of file its result is."""
+    """How a set is stacked, and the kind of file its result is."""
 
     combine: Combine = "mean"
     align: Align = "none"
@@ -74,7 +74,7 @@ class RuleView(BaseModel):
 
 
 class StackView(BaseModel):
-    """A set: how it is put together, how far it is, and what came of it."""
+    """A set: how it is stacked, how far it is, and the result."""
 
     id: int
     sheet_id: int | None
@@ -155,7 +155,7 @@ def stack_view(context: Context, one: KeptStack) -> StackView:
 
 
 def land_takes(connection: sqlite3.Connection, sheet_id: int | None) -> list[Take]:
-    """Takes of the land by itself, from other sheets of the set's outing."""
+    """Takes of the foreground by itself, from other sheets of the set's outing."""
     if sheet_id is None:
         return []
     own = sheet(connection, sheet_id)

@@ -1,4 +1,4 @@
-"""Sets of frames put together: begun, filled, worked on, and what came of them."""
+"""Sets of frames stacked: begun, filled, worked on, and the result."""
 
 from __future__ import annotations
 
@@ -82,7 +82,7 @@ def one_stack(stack_id: RowId, context: Shared) -> StackView:
 
 @router.put("/stacks/{stack_id}")
 def change(stack_id: RowId, asked: StackAsked, context: Shared) -> StackView:
-    """Say how a set is put together. 422 while it is being worked on."""
+    """Say how a set is stacked. 422 while it is being worked on."""
     with context.library.writer() as connection:
         _at_rest(context, stack(connection, stack_id))
         ask_of_stack(
@@ -157,7 +157,7 @@ async def shoot_frames(
 
 @router.post("/stacks/{stack_id}/start")
 def start(stack_id: RowId, context: Shared) -> StackView:
-    """Put a set together, or go on where it was stopped. 422 for too few frames."""
+    """Start stacking, or go on where it was stopped. 422 for too few frames."""
     with context.library.reader() as connection:
         one = stack(connection, stack_id)
     _at_rest(context, one)

@@ -1,4 +1,4 @@
-"""A take held against the plan of its sheet, and the correction."""
+"""A take compared with the plan of its sheet, and the correction."""
 
 from __future__ import annotations
 
@@ -76,7 +76,7 @@ async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecke
 
 
 def _keep_finding(context: Context, take_id: int, held: _Held, *, found: CheckedFile) -> None:
-    """Keep what was found once: later plans of the sheet foretold nothing of this take."""
+    """Keep what was found once: later plans of the sheet predicted nothing of this take."""
     with context.library.reader() as connection:
         if take(connection, take_id).finding is not None:
             return
@@ -127,7 +127,7 @@ def _held_against(context: Context, take_id: int) -> _Held:
 def _against(
     plan: PlanFile, decided: Plan, body: SheetBody, *, shutter_s: float | None
 ) -> PlannedTake:
-    """What a take is held against, from the plan it was shot by and the sheet as it is decided."""
+    """What a take is compared with, from the plan it was shot by and the sheet as it is decided."""
     brief = decided.brief
     spots = tuple(
         Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots

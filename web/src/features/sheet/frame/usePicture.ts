@@ -28,7 +28,7 @@ export interface PictureImport {
 
 /**
  * Takes pictures in for a sheet: the first is the one it meters, more become sheets of their own.
- * Where the sheet goes by a guess, it is asked first whether the picture replaces it.
+ * Where the sheet uses a guess, it is asked first whether the picture replaces it.
  */
 export function usePicture(
   editor: Editor,

@@ -3,7 +3,7 @@ import { type RefObject, useCallback, useEffect, useRef } from "react";
 const SETTLED_MS = 250;
 const GROWN_MS = 2500;
 
-/** Brings something into view once the dialog it was chosen in has let go of the page. */
+/** Brings something into view once the dialog it was chosen in has released the page. */
 export function useShownAfter(open: boolean): {
   target: RefObject<HTMLElement | null>;
   show: () => void;

@@ -59,7 +59,7 @@ export const frameQuery = (id: number, version: number, wanted: FrameWanted, qua
     retry: false,
   });
 
-/** Let go of a frame's memory when the cache does. */
+/** Release a frame's memory when the cache does. */
 export function releaseFrames(client: QueryClient): () => void {
   return client.getQueryCache().subscribe(({ type, query }) => {
     const [root] = query.queryKey as unknown[];

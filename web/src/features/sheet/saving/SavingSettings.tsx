@@ -3,7 +3,7 @@ import { AskField } from "../limits/AskField";
 
 const FIELDS = ["school", "editing", "compression", "fps", "free_mb", "pictures"] as const;
 
-/** What the choice of a file goes by. */
+/** What the choice of a file depends on. */
 export function SavingSettings({ body, edit }: EditorProps) {
   return (
     <div className="grid grid-cols-3 gap-2 max-md:grid-cols-1">

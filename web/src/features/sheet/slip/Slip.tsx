@@ -204,7 +204,7 @@ function SetUp({ answer }: { answer: Answer }) {
   );
 }
 
-/** Where the spots come out: what matters most first; the tone rail has the rest. */
+/** Where the spots land: what matters most first; the tone rail has the rest. */
 function Lands({ answer, words }: { answer: Answer; words: string | null }) {
   const missed = answer.plan?.outcome.some((spot) => OFF.has(spot.state));
   return (

@@ -25,7 +25,7 @@ export const presetOfTake = (id: number, name: string) =>
 
 export const meterByTake = (id: number) => ask<SheetView>(`/takes/${id}/meter`, { method: "POST" });
 
-/** A take held against the plan of its sheet; of a version, as each edit may change it. */
+/** A take compared with the plan of its sheet; of a version, as each edit may change it. */
 export const takeCheckQuery = (id: number, version: number) =>
   queryOptions({
     queryKey: ["take-check", id, version],

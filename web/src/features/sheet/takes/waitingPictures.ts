@@ -7,8 +7,8 @@ import { newMark } from "../../../api/marks";
 import { MOST_WAITING, MOST_WAITING_BYTES } from "../../../offline/keptHere";
 import { type WaitingPicture, waitingStore, writeWaiting } from "../../../api/waitingStore";
 
-export const FULL = `This phone keeps at most ${MOST_WAITING} pictures or ${MOST_WAITING_BYTES / 1e6} MB waiting; this one is not taken in. It stays in your gallery.`;
-const NO_STORE = "This browser keeps no pictures for Oxlen; this one stays in your gallery.";
+export const FULL = `This phone keeps at most ${MOST_WAITING} pictures or ${MOST_WAITING_BYTES / 1e6} MB waiting. This one was not added and stays in your gallery.`;
+const NO_STORE = "This browser keeps no pictures for Oxlen. This one stays in your gallery.";
 
 let shown: readonly WaitingPicture[] = [];
 let sending = false;

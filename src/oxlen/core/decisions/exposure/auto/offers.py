@@ -119,7 +119,7 @@ def automatic_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
 
 
 def _night(search: Search) -> Iterator[Offer]:
-    """The phone's own night mode: frames it aligns and merges itself, in the hand."""
+    """The phone's own night mode: frames it aligns and merges itself, handheld."""
     brief, frames = search.brief, search.brief.phone.automatic.night_frames
     if frames is None or brief[MOTION] or brief[LOOKS] or brief[SUPPORT] == "tripod":
         return

@@ -38,7 +38,7 @@ def _takes(problem: ExposureProblem) -> Iterable[Limit]:
 
 
 def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """The drawing in parts that are put together, or a darker room."""
+    """The drawing in parts that are stacked, or a darker room."""
     brief, drawing = search.brief, search.brief[DRAWING]
     if conflict is None or drawing is None:
         return
@@ -49,7 +49,7 @@ def _drawing_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer
         each = shorter_drawing.takes_s
         shorter = brief.asking(DRAWING, shorter_drawing)
         text = f"Draw it in {parts} parts of {time_label(each)}, one frame each"
-        cost = "put together afterwards, the lighter of each place kept; the phone must not move"
+        cost = "stacked afterwards with lighten; the phone must not move"
         yield Offer("parts", text, cost, brief=shorter, tier=Tier.SEVERAL_FRAMES)
     if conflict.side is Side.BRIGHT:
         text = f"Make the room {stops_label(stops)} darker, or put black cloth behind"

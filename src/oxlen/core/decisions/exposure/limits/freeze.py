@@ -128,7 +128,7 @@ def _followed(motion: FrozenMotion) -> FrozenMotion:
 
 
 def can_be_followed(motion: FrozenMotion) -> bool:
-    """Whether a phone can be turned along with it: it goes by, and across the view."""
+    """Whether a phone can be turned along with it: it passes, and across the view."""
     mover = motion.mover
     if np.sin(np.radians(float(mover.angle_deg))) <= CROSSES_SINE:
         return False

@@ -39,7 +39,7 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
     by_share = counted is not None and counted > spot
     beside = ""
     if by_share:
-        beside = f"; no more than {brief[STRATEGY].white_share:.0%} of the frame turns white"
+        beside = f"; at most {brief[STRATEGY].white_share:.0%} of the frame clips"
     yield Limit(
         HIGHLIGHTS,
         EXPOSURE,

@@ -55,7 +55,7 @@ def _longest_held(problem: ExposureProblem) -> Iterable[Limit]:
         + _more_words(brief, extra),
         source="handheld rule with the stabiliser's stops"
         + ("" if near_m is None else ", and hand drift across the subject"),
-        # Close up two blurs go together, which is no longer the plain rule of hand.
+        # Close up two blurs go together, which is no longer the plain handheld rule.
         computation=None if drift_mm_s(brief) else "handheld_limit",
         inputs={} if drift_mm_s(brief) else {"f35": lens.focal35_mm, "stab": steadiness},
     )

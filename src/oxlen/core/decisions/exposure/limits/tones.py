@@ -1,4 +1,4 @@
-"""Tones: every spot lands where it was wanted, near enough, and no subject turns white."""
+"""Tones: every spot lands where it was wanted, near enough, and no subject clips."""
 
 from __future__ import annotations
 

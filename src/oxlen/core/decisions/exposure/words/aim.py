@@ -96,7 +96,7 @@ def _between_words(brief: Brief, ground_ev100: float) -> str:
 
 
 def _guard_words(brief: Brief, aim: Aim) -> list[str]:
-    """What the highlight guard took off, and which colour it goes by."""
+    """What the highlight guard took off, and which colour it rests on."""
     counted, guard = aim.counted_guard_ev100, aim.guard_ev100
     by_share = counted is not None and guard is not None and counted > guard
     words = ["That is as bright as the highlights allow."]
@@ -127,7 +127,7 @@ def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
 
 
 def _shape_words(brief: Brief, wanted: float) -> list[str]:
-    """Whether the subject comes out as a shape."""
+    """Whether the subject is a silhouette."""
     subjects = [reading.ev100 for reading in brief.readings if reading.role == SUBJECT]
     if not subjects:
         return []

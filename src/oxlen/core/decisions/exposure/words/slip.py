@@ -79,7 +79,7 @@ def residual_words(residual_stops: float) -> str:
 
 
 def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = None) -> str:
-    """What matters most about where the spots land, and whether much of the frame turns white."""
+    """What matters most about where the spots land, and whether much of the frame clips."""
     first = main_miss(spots)
     if first is None:
         return ""
