@@ -11,13 +11,15 @@ from tests.recorded.answers import SHEETS, any_sheet
 
 OLD_WORDS = (
     r"as they lie|put together|the lighter kept|the darker kept|foretold|not said|not asked|"
-    r"goes by|\blet go\b|taken in\b(?! \()|take in\b|dialled otherwise|the band\b|in the hand|keep bright|"
+    r"goes by|\blet go\b|taken in\b(?! \()|take in\b|dialled otherwise|the band\b|in the hand|"
+    r"keep bright|"
     r"keep dark|a long time|let in|turns? white|hang on|the land\b|held against|comes? out\b|"
     r"rule of hand|run list|of glass|dark glass|understood|let it be|it stands|was said|be said"
 )
 """Words the guide replaces."""
 IN_CODE = re.compile(
-    r"as they lie|put together|foretold|goes by|\blet go\b|taken in\b(?! \()|dialled otherwise|in the hand|"
+    r"as they lie|put together|foretold|goes by|\blet go\b|taken in\b(?! \()|dialled otherwise|"
+    r"in the hand|"
     r"\blet in\b|\bturns? white\b|hang on\b(?! strings)|held against|"
     r"rule of hand|run list|of glass|dark glass",
     re.IGNORECASE,
