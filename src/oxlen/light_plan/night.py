@@ -15,7 +15,7 @@ from oxlen.core.labels import counted, duration_label, fixed_label, steps_label,
 from oxlen.core.night.ask import NightAsk, longest_s
 from oxlen.core.night.ways import NightWay, night_ways
 from oxlen.core.sky.brightness import sky_ev100
-from oxlen.core.sky.dark_windows import DarkWindow, Wanted, dark_windows
+from oxlen.core.sky.dark_windows import DarkWindow, Wanted, best_windows, dark_windows
 from oxlen.core.sky.day import DayLight, day_light
 from oxlen.core.sky.ephemeris import fixed
 from oxlen.core.sky.foreground import GROUNDS
@@ -96,12 +96,31 @@ def _windows(where: NightPlace, start: float, wanted: Wanted) -> tuple[DarkWindo
     return dark_windows(where.place, start, start + SPAN_S, wanted=wanted)
 
 
+def best_nights(
+    where: NightPlace, found: Sequence[DarkWindow], most: int
+) -> tuple[DarkWindow, ...]:
+    """The best windows of a long span, each as the page of its own night computes it."""
+    return tuple(_of_its_night(where, window) for window in best_windows(found, most))
+
+
+def _of_its_night(where: NightPlace, rough: DarkWindow) -> DarkWindow:
+    """A window by the short steps of one night; a span of months is searched in longer ones."""
+    start = noon_unix_s(_evening(rough, where.zone), where.zone)
+    fine = _windows(where, start, where.wanted)
+    middle = (rough.from_unix_s + rough.to_unix_s) / 2
+    return next((one for one in fine if one.from_unix_s <= middle <= one.to_unix_s), rough)
+
+
+def _evening(window: DarkWindow, zone: ZoneInfo) -> date:
+    """The date on whose noon the night of a window begins."""
+    begins = local_time(window.from_unix_s, zone)
+    return begins.date() if begins.hour >= 12 else begins.date() - timedelta(days=1)
+
+
 def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> DarkWindowFile:
     """A window by the clock of a zone, and why it is one."""
-    begins = local_time(one.from_unix_s, zone)
-    evening = begins.date() if begins.hour >= 12 else begins.date() - timedelta(days=1)
     return DarkWindowFile(
-        night=evening.isoformat(),
+        night=_evening(one, zone).isoformat(),
         from_at=said(one.from_unix_s, zone),
         to_at=said(one.to_unix_s, zone),
         best_at=said(one.best_unix_s, zone),
@@ -157,17 +176,17 @@ def _band(
     where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow], *, phone: Phone
 ) -> BandFile | None:
     """How the bright band stands at its best in the dark; None where it does not get dark."""
-    windows = core or dark
-    if not windows:
+    if not (core or dark):
         return None
-    times = np.concatenate(
-        [np.arange(one.from_unix_s, one.to_unix_s + 1, BAND_STEP_S) for one in windows]
-    )
+    if core:
+        # Its own window has the best time; a second search would end minutes beside it.
+        times = np.array([max(core, key=lambda one: one.altitude_deg).best_unix_s])
+    else:
+        times = np.concatenate(
+            [np.arange(one.from_unix_s, one.to_unix_s + 1, BAND_STEP_S) for one in dark]
+        )
     all_seen = fixed(where.place, times, band(BRIGHT_REACH_DEG))
-    # Where the core is up it decides; else the time at which most of the bright part is.
-    middle = all_seen.shape[1] // 2
-    worth = all_seen[2, middle] if core else (all_seen[2] > 0).mean(axis=0)
-    at = int(np.argmax(worth))
+    at = int(np.argmax((all_seen[2] > 0).mean(axis=0)))
     seen = all_seen[:, :, at]
     view = band_view(seen)
     up = seen[:, seen[2] > 0]

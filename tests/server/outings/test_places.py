@@ -141,6 +141,16 @@ class Places(WithApp):
         self.assertEqual(calendar.text.count("BEGIN:VEVENT"), 12)
         self.assertIn("Dark over Far bank", calendar.text)
 
+    async def test_a_night_is_timed_alike_in_the_list_and_on_its_own_page(self):
+        """The list searches a month in longer steps; what it shows is the night's own window."""
+        path = f"/api/places/{(await self.place())['id']}"
+        listed = (await self.get(f"{path}/nights", date="2027-05-01", above_deg=4))["best"]
+        self.assertGreater(len(listed), 5)
+        for window in listed:
+            night = await self.get(f"{path}/night", date=window["night"], above_deg=4)
+            self.assertIn(window, night["core"])
+            self.assertEqual(night["band"]["at"], night["core"][0]["best_at"])
+
     async def test_a_span_without_a_window_names_the_next_or_that_there_is_none(self):
         path = f"/api/places/{(await self.place())['id']}/nights"
         winter = await self.get(path, date="2026-12-01", above_deg=4)

@@ -170,7 +170,12 @@ function Answer({ night }: { night: NightPlan }) {
       {windows.map((one) => (
         <p key={one.from_at} className="text-xl font-semibold tabular-nums">
           {clockOf(one.from_at)} to {clockOf(one.to_at)}
-          <span className="block text-base font-normal text-soft">{one.why}</span>
+          <span
+            className="block text-base font-normal text-soft"
+            data-fact={`window of ${one.night}`}
+          >
+            {one.why}
+          </span>
         </p>
       ))}
       {night.told.map((words) => (

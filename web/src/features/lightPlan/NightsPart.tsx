@@ -139,7 +139,9 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
                   onClick={() => onDate(one.night)}
                 >
                   <b className="tabular-nums">{dayLabel(one.night)}</b>
-                  <span className="block text-[0.93rem]">{one.why}</span>
+                  <span className="block text-[0.93rem]" data-fact={`window of ${one.night}`}>
+                    {one.why}
+                  </span>
                 </button>
               </li>
             ))}

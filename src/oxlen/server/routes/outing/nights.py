@@ -21,7 +21,7 @@ from oxlen.core.labels import counted, day_label
 from oxlen.core.night.ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
 from oxlen.core.sky.brightness import magnitude_of_ev100
-from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, best_windows, dark_windows
+from oxlen.core.sky.dark_windows import DarkWindow, MoonWish, Wanted, dark_windows
 from oxlen.core.sky.foreground import GRASS_SHARE
 from oxlen.core.sky.galaxy import CENTRE_DEC_DEG, CENTRE_RA_DEG
 from oxlen.core.sky.trailing import star_trail_px
@@ -30,7 +30,8 @@ from oxlen.formats.outing.place import PlaceBody
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
-from oxlen.light_plan.night import night_plan, window_file
+from oxlen.light_plan.night import best_nights, night_plan, window_file
+from oxlen.light_plan.night_place import NightPlace
 from oxlen.light_plan.night_sheet import land_sheet, night_sheet
 from oxlen.light_plan.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
@@ -103,15 +104,14 @@ class NightSheet(Strict):
 @router.get("/places/{place_id}/nights")
 def nights(place_id: RowId, context: Shared, asked: Annotated[SpanOf, Query()]) -> Nights:
     """The best nights of a span, each with why."""
-    body, found = _found(context, place_id, asked)
-    zone = night_place(body).zone
-    best = best_windows(found, MOST_BEST)
+    where, found = _found(context, place_id, asked)
+    best = best_nights(where, found, MOST_BEST)
     span = {"night": "this night", "month": "the month", "year": "the year"}[asked.span]
     words = f"{counted(len(found), 'dark window')} in {span}"
     if not found:
         words = f"No such window in {span}{_next(context, place_id, asked)}"
     return Nights(
-        best=[window_file(one, zone, aimed=asked.centre) for one in best],
+        best=[window_file(one, where.zone, aimed=asked.centre) for one in best],
         count=len(found),
         words=words,
     )
@@ -122,18 +122,18 @@ def nights_calendar(
     place_id: RowId, context: Shared, asked: Annotated[SpanOf, Query()]
 ) -> Response:
     """The best nights as a calendar file."""
-    body, found = _found(context, place_id, asked)
-    zone = night_place(body).zone
+    where, found = _found(context, place_id, asked)
+    name = _body(context, place_id).name
     events = [
         (
-            local_time(one.from_unix_s, zone),
-            local_time(one.to_unix_s, zone),
-            f"Dark over {body.name}",
-            window_file(one, zone, aimed=asked.centre).why,
+            local_time(one.from_unix_s, where.zone),
+            local_time(one.to_unix_s, where.zone),
+            f"Dark over {name}",
+            window_file(one, where.zone, aimed=asked.centre).why,
         )
-        for one in best_windows(found, MOST_BEST)
+        for one in best_nights(where, found, MOST_BEST)
     ]
-    content = windows_calendar(body.name, events, now=context.clock())
+    content = windows_calendar(name, events, now=context.clock())
     headers = {"content-disposition": 'attachment; filename="nights.ics"'}
     return Response(content, media_type="text/calendar", headers=headers)
 
@@ -236,24 +236,24 @@ def _body(context: Context, place_id: int) -> PlaceBody:
 
 def _found(
     context: Context, place_id: int, asked: SpanOf
-) -> tuple[PlaceBody, tuple[DarkWindow, ...]]:
+) -> tuple[NightPlace, tuple[DarkWindow, ...]]:
     body = _body(context, place_id)
     where = night_place(body, _wanted(asked, body))
     day = asked.date or context.clock().astimezone(where.zone).date()
     days = {"night": 1, "month": 31, "year": 366}[asked.span]
     first = noon_unix_s(day, where.zone)
     last = noon_unix_s(day + datetime.timedelta(days=days), where.zone)
-    return body, dark_windows(where.place, first, last, wanted=where.wanted)
+    return where, dark_windows(where.place, first, last, wanted=where.wanted)
 
 
 def _next(context: Context, place_id: int, asked: SpanOf) -> str:
     """When the next window comes after a span without one, in words."""
     if asked.span == "year":
         return ""
-    body, found = _found(context, place_id, asked.model_copy(update={"span": "year"}))
+    where, found = _found(context, place_id, asked.model_copy(update={"span": "year"}))
     if not found:
         return ", nor in the year"
-    day = local_time(found[0].from_unix_s, night_place(body).zone)
+    day = local_time(found[0].from_unix_s, where.zone)
     return f"; the next is on {day_label(day)}"
 
 

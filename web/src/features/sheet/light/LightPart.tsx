@@ -191,7 +191,8 @@ function Light({ reading }: { reading: LightReading }) {
       sentence={`± ${stops(reading.plus_minus_stops)}: ${reading.why}${spread(reading)}`}
     >
       {bound}
-      <b>{ev(reading.ev100)}</b> ± {fixed(reading.plus_minus_stops, 1)}
+      <b data-fact={`light of ${reading.id}`}>{ev(reading.ev100)}</b> ±{" "}
+      {fixed(reading.plus_minus_stops, 1)}
       <span className="ml-2 text-soft">{luminance} cd/m²</span>
     </OpenNumber>
   );

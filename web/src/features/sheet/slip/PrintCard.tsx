@@ -31,7 +31,9 @@ export function PrintCard({ body, answer, lines }: Props) {
           <li key={line.field} className="flex items-baseline gap-4 py-1">
             <span>{index + 1}</span>
             <span className="w-20">{line.name}</span>
-            <b className={line.on_map ? "text-3xl" : "text-xl"}>{line.value}</b>
+            <b className={line.on_map ? "text-3xl" : "text-xl"} data-fact={line.field}>
+              {line.value}
+            </b>
             <span>
               {line.reason}
               {line.plus_minus && ` (${line.plus_minus})`}
@@ -60,7 +62,7 @@ export function PrintCard({ body, answer, lines }: Props) {
           {answer.readings.map((reading) => (
             <tr key={reading.id}>
               <td className="pr-4">{reading.name || reading.role}</td>
-              <td className="pr-4">
+              <td className="pr-4" data-fact={`light of ${reading.id}`}>
                 {reading.ev100 === null ? "not measured" : ev(reading.ev100)}
               </td>
               <td className="pr-4">± {stops(reading.plus_minus_stops)}</td>

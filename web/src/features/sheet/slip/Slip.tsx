@@ -164,7 +164,9 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
       >
         <span className="text-soft">{number}</span>
         <span>{line.name}</span>
-        <span className={`text-right font-bold ${size}`}>{line.value}</span>
+        <span className={`text-right font-bold ${size}`} data-fact={line.field}>
+          {line.value}
+        </span>
         <span
           className={`col-span-2 col-start-2 text-[0.86rem] leading-tight ${chosen ? "" : "text-soft"}`}
         >
@@ -172,9 +174,9 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
           {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
         </span>
         {line.notes.length > 0 && (
-          <span className="col-span-2 col-start-2 flex gap-1 text-[0.86rem] leading-tight">
-            <span className="line-clamp-1">{line.notes[0]}</span>
-            {line.notes.length > 1 && <b>+{line.notes.length - 1}</b>}
+          <span className="col-span-2 col-start-2 text-[0.86rem] leading-tight">
+            {line.notes[0]}
+            {line.notes.length > 1 && <b className="ml-1">+{line.notes.length - 1}</b>}
           </span>
         )}
       </button>

@@ -34,15 +34,19 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
           <>
             <span>
               <span className="block text-[0.8rem] text-soft">Lens</span>
-              <b>{value("lens")}</b>
+              <b data-fact="lens">{value("lens")}</b>
             </span>
             <span>
               <span className="block text-[0.8rem] text-soft">ISO</span>
-              <b className="text-2xl leading-none">{value("iso")}</b>
+              <b className="text-2xl leading-none" data-fact="iso">
+                {value("iso")}
+              </b>
             </span>
             <span>
               <span className="block text-[0.8rem] text-soft">Shutter</span>
-              <b className="text-2xl leading-none">{value("shutter_s")}</b>
+              <b className="text-2xl leading-none whitespace-nowrap" data-fact="shutter_s">
+                {value("shutter_s")}
+              </b>
             </span>
             {alsoToDo.length > 0 && (
               <span className="col-span-3 -mt-2 truncate text-[0.85rem]">
