@@ -70,10 +70,10 @@ def main() -> int:
         print(*MODULES, sep="\n")
         return 0
     found = []
-    for one in results(MODULES, asked.names or MODULES):
-        found.append(one)
+    for result in results(MODULES, asked.names or MODULES):
+        found.append(result)
         if not asked.json:
-            print(one.words, flush=True)
+            print(result.words, flush=True)
     if asked.json:
         print(json.dumps([vars(one) for one in found], indent=1))
     if asked.page:

@@ -68,7 +68,7 @@ def _in_browser() -> Figures:
     with serving("demo") as url, browsing() as browser:
         waits = _waits(browser.new_page(viewport={"width": 1280, "height": 800}), url)
         fixed = [reference_page_s(browser) for _ in waits]
-    yield median_ratio([one / 1000 for one in waits], fixed).figure("dry-running/moved-by-page")
+    yield median_ratio([wait / 1000 for wait in waits], fixed).figure("dry-running/moved-by-page")
 
 
 def _waits(page: Page, url: str) -> list[float]:

@@ -177,7 +177,7 @@ def _judged(
     truth: SceneFile, scene: Scene, phone: BenchPhone, *, settings: CaptureSettings, is_raw: bool
 ) -> list[str]:
     taken = JudgedTake(scene, phone.expose(scene, settings), phone.seed, is_raw=is_raw)
-    return [f"{one.demand}: {one.words}" for one in failings(truth.acceptance, taken)]
+    return [f"{failing.demand}: {failing.words}" for failing in failings(truth.acceptance, taken)]
 
 
 def _planned(
@@ -230,7 +230,7 @@ def _first_way_out(brief: Brief, decision: Plan) -> tuple[Brief, Plan]:
     A slip that only misses a tone by a little is shot as it is, unless RAW, or else a filter at
     hand, mends it.
     """
-    here = [one for one in decision.trades if not (one.outside or one.exposures)]
+    here = [trade for trade in decision.trades if not (trade.outside or trade.exposures)]
     fitting = [one for one in here if {"hour", "light"}.isdisjoint(one.id.split("+"))]
     if decision.slip is not None:
         raw = [one for one in fitting if one.id == "raw"]
@@ -260,9 +260,9 @@ def _readings(
         with open_picture(path, path.name) as picture:
             tones = _tones(found, picture.pixels.sample(strongest=True))
     return {
-        one.spot.name: Metered(one.ev100, one.tone.channel_stops)
-        for one in found.spots
-        if one.ev100 is not None and one.tone is not None
+        spot.spot.name: Metered(spot.ev100, spot.tone.channel_stops)
+        for spot in found.spots
+        if spot.ev100 is not None and spot.tone is not None
     }, tones
 
 

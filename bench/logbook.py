@@ -114,5 +114,5 @@ def figures() -> Figures:
 
 def _slow_search_s(connection: sqlite3.Connection) -> float:
     """The time under which 95 of 100 searches are answered."""
-    times = [seconds(lambda one=one: log_entries(connection, one)) for one in SEARCHES]  # type: ignore[misc]
+    times = [seconds(lambda asked=search: log_entries(connection, asked)) for search in SEARCHES]  # type: ignore[misc]
     return float(np.quantile(times, 0.95))

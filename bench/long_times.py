@@ -109,7 +109,7 @@ def _only(scene: Scene, mover: str) -> Scene:
         scene,
         lamps=(),
         movers=tuple(one for one in scene.movers if one.name == mover),
-        layers=tuple(one for one in scene.layers if one.name == mover),
+        layers=tuple(layer for layer in scene.layers if layer.name == mover),
     )
 
 
@@ -141,11 +141,11 @@ def _brief(case: Case) -> Brief:
 
 
 def _known(case: Case) -> SceneMover:
-    return next(one for one in case.scene.movers if one.name == case.mover)
+    return next(mover for mover in case.scene.movers if mover.name == case.mover)
 
 
 def _layer(case: Case) -> Layer | None:
-    return next((one for one in case.scene.layers if one.name == case.mover), None)
+    return next((layer for layer in case.scene.layers if layer.name == case.mover), None)
 
 
 def _width_m(case: Case) -> float:
@@ -172,7 +172,7 @@ def _against_ground_stops(case: Case) -> float:
 
 def _carried_out(case: Case) -> str:
     """Why a case misses its acceptance; empty where it meets it."""
-    found = [one for one in ways(_brief(case)) if one.reaches]
+    found = [way for way in ways(_brief(case)) if way.reaches]
     together = [one for one in found if one.frames > 1]
     chosen = next(iter(together), next(iter(found), None))
     if chosen is None:
@@ -217,7 +217,7 @@ class Shot:
     def frame(self, scene: Scene, *, seed: int) -> Floats:
         """Linear luminance of one frame of a scene."""
         lens, light = PHONE.lens(self.case.lens), np.float32(self.dim)
-        layers = tuple(replace(one, colour=one.colour * light) for one in scene.layers)
+        layers = tuple(replace(layer, colour=layer.colour * light) for layer in scene.layers)
         lit = replace(scene, radiance=scene.radiance * light, layers=layers)
         taken = capture(
             lit, lens, lens.mode(None), settings=self.settings, random=SeededRandom(seed)
@@ -227,7 +227,7 @@ class Shot:
     def together(self, frames: int) -> Floats:
         """So many frames of it, one after another, averaged: what crosses begins at the edge."""
         scene, every_s = self.case.scene, self.settings.shutter_s + self.case.gap_s
-        layers = tuple(replace(one, left=-one.cover.shape[1]) for one in scene.layers)
+        layers = tuple(replace(layer, left=-layer.cover.shape[1]) for layer in scene.layers)
         scene = replace(scene, layers=layers)
         in_all = np.zeros(0, dtype=np.float32)
         for number in range(frames):
@@ -262,7 +262,7 @@ def _path(case: Case) -> slice:
 
 def _detail(light: Floats, case: Case) -> float:
     """Detail of what stands still, its noise smoothed away."""
-    water = case.scene.mask_of(tuple(o for one in case.scene.movers for o in one.objects))
+    water = case.scene.mask_of(tuple(o for mover in case.scene.movers for o in mover.objects))
     seen = cv2.resize(water, light.shape[::-1], interpolation=cv2.INTER_NEAREST)
     smooth = cv2.GaussianBlur(light, (0, 0), 1.2)
     edges = np.abs(cv2.Laplacian(np.log2(np.maximum(smooth, 1e-4)), cv2.CV_32F))

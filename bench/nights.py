@@ -57,14 +57,14 @@ START = datetime(2027, 5, 4, 15, tzinfo=UTC).timestamp()
 def figures() -> Figures:
     """What is measured."""
     cases = [_case(seed) for seed in range(CASES)]
-    missed = [one for one in cases if one.why]
+    missed = [case for case in cases if case.why]
     for one in missed[:10]:
         print(f"      {one.why}")
-    auto = 100 * float(np.mean([not one.auto_meets for one in cases]))
+    auto = 100 * float(np.mean([not case.auto_meets for case in cases]))
     print(f"      on auto {auto:.0f} % miss it")
     yield Figure("nights/missed-%", 100 * len(missed) / CASES, note=f"on auto {auto:.0f} %")
-    yield Figure("nights/sky-off-stops", max(one.level_off for one in cases))
-    off = float(np.quantile([one.snr_off for one in cases], 0.95))
+    yield Figure("nights/sky-off-stops", max(case.level_off for case in cases))
+    off = float(np.quantile([case.snr_off for case in cases], 0.95))
     yield Figure("nights/snr-off-share", off)
     day = _by_arrays(lambda at: day_light(PLACE, START + 86400.0 * at))
     yield day.figure("nights/day-by-arrays")
@@ -90,7 +90,7 @@ def _case(seed: int) -> _Case:
     level = float(np.median((scene.radiance @ LUMA_F)[PATCH]))
     known = -2.5 * math.log10(level / 10.8e4)
     asked = NightAsk(known, 20.0, snr=wanted)
-    stack = next(one for one in night_ways(PHONE, LENS, MODE, asked=asked) if one.id == "stack")
+    stack = next(way for way in night_ways(PHONE, LENS, MODE, asked=asked) if way.id == "stack")
     shot = [_shot(scene, stack, at, seed=seed) for at in range(min(stack.frames, MOST_SHOT))]
     sky = np.stack([_greens(one)[PLANE] for one in shot]).mean(axis=0)
     # One pixel against the next: the sky's own gradient is left out.

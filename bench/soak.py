@@ -140,7 +140,7 @@ def main() -> int:
         app.process.terminate()
         code = app.process.wait(30)
         lost = [words for one in promised for words in one.lost(open_library(library))]
-        left = [one.words for one in findings_in(open_library(library))]
+        left = [finding.words for finding in findings_in(open_library(library))]
     print(f"answers: {dict(seen.answers)}; exit code {code}")
     print(f"memory {begun[0]:.0f} → {ended[0]:.0f} MB, handles {begun[1]} → {ended[1]}")
     print(*seen.bad[:20], *lost[:20], *left[:20], sep="\n")

@@ -65,7 +65,7 @@ def _decoded(path: Path) -> int:
 
 def _beside_decoding(folder: Path, files: Sequence[Path]) -> Figures:
     """Best of three of each, one after the other: the machine is as busy for both."""
-    named = [(one, one.name) for one in files]
+    named = [(file, file.name) for file in files]
     stack_files(named[:3], StackAsk(), folder=folder)
     with multiprocessing.get_context("spawn").Pool(PROCESSES) as pool:
         pool.map(_decoded, files[:4])
@@ -106,8 +106,8 @@ def _waits(files: Sequence[Path]) -> Ratio:
     with tempfile.TemporaryDirectory() as name, running(Path(name), "demo") as app:
         made = app.client.post("/api/stacks", json={"name": "bench"}).json()
         path = f"/api/stacks/{made['id']}"
-        for one in files:
-            sent = app.client.post(f"{path}/frames?name={one.name}", content=one.read_bytes())
+        for file in files:
+            sent = app.client.post(f"{path}/frames?name={file.name}", content=file.read_bytes())
             sent.raise_for_status()
         app.client.put(path, json={"ending": "jpg"})
         time.sleep(3)

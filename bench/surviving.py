@@ -102,7 +102,7 @@ def _send_again(folder: Path, lost: Lost, promised: Promised) -> None:
         for path, data in promised.sent[-4:]:
             sha256 = hashlib.sha256(data).hexdigest()
             if path.startswith("/api/sheets"):
-                here = [one.sha256 for one in takes_of(connection, int(path.split("/")[3]))]
+                here = [take.sha256 for take in takes_of(connection, int(path.split("/")[3]))]
             else:
                 here = [one.sha256 for one in inbox(connection)]
             if here.count(sha256) != 1:

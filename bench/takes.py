@@ -147,10 +147,12 @@ class Shots:
 def figures() -> Figures:
     """What is measured."""
     takes = list(planted(range(1, 5)))
-    wrong = Counter(f"{one.kind} as {one.found}" for one in takes if one.kind != one.found)
+    wrong = Counter(f"{take.kind} as {take.found}" for take in takes if take.kind != take.found)
     print(f"      {len(takes)} takes; taken wrongly: {dict(wrong)}")
     yield Figure("takes/causes-wrong-%", 100 * sum(wrong.values()) / len(takes))
-    discs = [abs(one.found_px / one.px - 1) for one in takes if one.kind == one.found == "defocus"]
+    discs = [
+        abs(take.found_px / take.px - 1) for take in takes if take.kind == take.found == "defocus"
+    ]
     yield Figure("takes/defocus-off-%", 100 * float(np.median(discs)))
     yield from _leans()
     yield from _places()

@@ -35,7 +35,7 @@ def figures() -> Figures:
         for shutter_s, iso in SHUTTERS_ISO
     ]
     for at, name in enumerate(("middle", "corner")):
-        worst = max(one[at] for one in offs)
+        worst = max(off[at] for off in offs)
         yield Figure(f"trails/{name}-off-of-allowed", worst)
 
 

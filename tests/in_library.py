@@ -63,6 +63,8 @@ class InDemo(InLibrary):
     def fill(cls):
         seed_demo(cls.library)
         with cls.library.reader() as connection:
-            rows = [row for one in outings(connection) for row in sheets_of(connection, one.id)]
+            rows = [
+                row for outing in outings(connection) for row in sheets_of(connection, outing.id)
+            ]
             cls.bodies = [(row.outing_id, read_sheet(row.body)) for row in rows]
             cls.sheet_ids = {read_sheet(row.body).title: row.id for row in rows}

@@ -29,10 +29,10 @@ def _imported(path: Path, known: set[str]) -> set[str]:
     found: set[str] = set()
     for node in _run_at_load(ast.parse(path.read_text("utf-8"))):
         if isinstance(node, ast.Import):
-            found |= {one.name for one in node.names}
+            found |= {name.name for name in node.names}
         elif node.module:
             # `from package import module` runs both.
-            inner = {f"{node.module}.{one.name}" for one in node.names}
+            inner = {f"{node.module}.{name.name}" for name in node.names}
             found |= {node.module, *inner}
     return found & known
 
@@ -110,7 +110,7 @@ def main() -> int:
             for name, imported in graph().items()
             if name.startswith(within)
         }
-        lines = [f"{len(one)}: {', '.join(one)}" for one in circles(modules)]
+        lines = [f"{len(circle)}: {', '.join(circle)}" for circle in circles(modules)]
     print("\n".join(lines) or "none")
     return int(bool(lines))
 

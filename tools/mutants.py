@@ -62,7 +62,7 @@ class Covered:
         """Tests that run a line, the quickest first, as many as there is time for."""
         inside = self.lines.get(str(path), {})
         # What runs as a module is loaded belongs to no test: those that use the module are tried.
-        running = inside.get(line) or {one for tests in inside.values() for one in tests}
+        running = inside.get(line) or {test for tests in inside.values() for test in tests}
         known = sorted({one for one in running if one in self.times}, key=self.times.__getitem__)
         wide = [one for one in known if one.startswith(WIDE)]
         quick = [one for one in known if not one.startswith(WIDE)]
@@ -141,7 +141,7 @@ def _read(names: Sequence[Path]) -> Covered:
         for path in data.measured_files():
             by_line = lines.setdefault(path, {})
             for line, contexts in data.contexts_by_lineno(path).items():
-                by_line.setdefault(line, []).extend(one for one in contexts if one)
+                by_line.setdefault(line, []).extend(context for context in contexts if context)
     return Covered(lines, times)
 
 

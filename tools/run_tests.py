@@ -103,7 +103,7 @@ def groups() -> list[str]:
     ]
     found = []
     for folder, count in TOGETHER.items():
-        inside = [one for one in modules if one.startswith(f"tests.{folder}.")]
+        inside = [module for module in modules if module.startswith(f"tests.{folder}.")]
         found += _shared_out([one for one in inside if one not in ALONE], count)
     grouped = {one for group in found for one in group.split(BETWEEN)}
     apart = [name for name in modules if name not in grouped]
@@ -112,10 +112,13 @@ def groups() -> list[str]:
 
 def _shared_out(modules: list[str], count: int) -> list[str]:
     """Modules in groups of about as many lines, each group named one after another."""
-    lines = {one: (ROOT / f"{one.replace('.', '/')}.py").read_text().count("\n") for one in modules}
+    lines = {
+        module: (ROOT / f"{module.replace('.', '/')}.py").read_text().count("\n")
+        for module in modules
+    }
     parts: tuple[list[str], ...] = tuple([] for _ in range(count))
-    for one in sorted(modules, key=lambda name: -lines[name]):
-        min(parts, key=lambda part: sum(lines[name] for name in part)).append(one)
+    for module in sorted(modules, key=lambda name: -lines[name]):
+        min(parts, key=lambda part: sum(lines[name] for name in part)).append(module)
     return [BETWEEN.join(part) for part in parts if part]
 
 

@@ -36,8 +36,8 @@ def page(results: Iterable[Result], before: str) -> str:
     for found in ROW.finditer(before):
         rows.setdefault(found[1], []).append(found[0])
     fresh: dict[str, list[str]] = {}
-    for one in results:
-        fresh.setdefault(one.name, []).append(_row(one))
+    for result in results:
+        fresh.setdefault(result.name, []).append(_row(result))
     rows |= fresh
     lines = [line for name in sorted(rows) for line in rows[name]]
     return HEAD + "\n".join(lines) + "\n"

@@ -55,7 +55,7 @@ class Promised:
                 except NotFound:
                     found.append(f"sheet {sheet_id}")
             for sheet_id, sha256 in self.takes:
-                kept = [one.sha256 for one in takes_of(connection, sheet_id)]
+                kept = [take.sha256 for take in takes_of(connection, sheet_id)]
                 if kept.count(sha256) != 1:
                     found.append(f"a take of sheet {sheet_id}, there {kept.count(sha256)} times")
             found += ["an inbox picture" for sha256 in self.inbox if sha256 not in waiting]
@@ -65,14 +65,14 @@ class Promised:
         found = []
         with library.reader() as connection:
             for stack_id, sha256 in self.frames:
-                kept = {one.sha256 for one in frames_of_stack(connection, stack_id)}
+                kept = {frame.sha256 for frame in frames_of_stack(connection, stack_id)}
                 if sha256 not in kept or not library.frame_path(stack_id, sha256).is_file():
                     found.append(f"a frame of stack {stack_id}")
             for uid in self.outings:
                 here = outing_of_uid(connection, uid)
                 if here is None or len(sheets_of(connection, here.id)) != 1:
                     found.append("an imported outing")
-            paired = {one.name for one in devices(connection) if one.is_confirmed}
+            paired = {device.name for device in devices(connection) if device.is_confirmed}
             found += [f"the phone {name}" for name in self.phones if name not in paired]
         return found
 

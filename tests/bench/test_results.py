@@ -52,7 +52,7 @@ class Results(unittest.TestCase):
 
     def states(self, *words, busy=QUIET):
         code, told = self.run_bench("--json", *words, busy=busy)
-        return code, [(one["name"], one["state"]) for one in json.loads(told)]
+        return code, [(load["name"], load["state"]) for load in json.loads(told)]
 
     def test_a_failure_is_a_result_and_the_rest_runs(self):
         code, states = self.states()

@@ -15,7 +15,7 @@ class AfterTheTake(InBrowser):
     def sheet_with_takes(self):
         outings = self.page.request.get(f"{self.server.url}/api/outings").json()
         sheets = [one for outing in outings for one in outing["sheets"]]
-        return next(one["id"] for one in sheets if one["title"] == "White hull in full sun")
+        return next(sheet["id"] for sheet in sheets if sheet["title"] == "White hull in full sun")
 
     def open_take(self, number):
         takes = self.region("Takes").get_by_role("button", name=re.compile("^Take"))

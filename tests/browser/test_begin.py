@@ -29,11 +29,11 @@ class FromNothing(InBrowser):
         clicks = [
             page.get_by_role("button", name="Plan a picture"),
             page.get_by_role("button", name=situation),
-            *(page.get_by_role("radio", name=one, exact=True) for one in answers),
+            *(page.get_by_role("radio", name=answer, exact=True) for answer in answers),
             page.get_by_role("button", name="Show slip"),
         ]
-        for one in clicks:
-            one.click()
+        for click in clicks:
+            click.click()
         page.wait_for_url("**/sheets/*")
         return len(clicks)
 

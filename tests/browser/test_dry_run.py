@@ -85,7 +85,7 @@ class DryRun(InBrowser):
         said = page.get_by_role("region", name="Slip").get_by_text("Noise", exact=True)
         self.assertTrue(said.locator("xpath=../dd").inner_text().endswith(f"SNR {slip}"))
         self.assertNotEqual(slip, auto)
-        self.assertEqual([one.split(" ")[-1] for one in self.figures("Clipped")], ["%", "%"])
+        self.assertEqual([figure.split(" ")[-1] for figure in self.figures("Clipped")], ["%", "%"])
 
     def test_the_looks_can_stand_beside_each_other(self):
         page = self.page

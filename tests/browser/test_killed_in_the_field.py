@@ -173,7 +173,7 @@ class KilledInTheField(unittest.TestCase):
         for _ in range(120):
             with library.reader() as connection:
                 (sheet,) = every_sheet(connection)
-                names = [one.sha256 for one in takes_of(connection, sheet.id)]
+                names = [take.sha256 for take in takes_of(connection, sheet.id)]
             if '"title":"Sluice 9"' in sheet.body:
                 break
             page.wait_for_timeout(500)

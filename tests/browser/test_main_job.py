@@ -33,7 +33,7 @@ class Kept(WithServerOfItsOwn):
         self.visit(page.url[page.url.index("/sheets") :])
         expect(self.slip("Shutter")).to_have_text("1/20 s")
         # The page that was open meanwhile asked for news and found nobody.
-        faults = [one for one in self.faults if "ERR_CONNECTION_REFUSED" not in one]
+        faults = [fault for fault in self.faults if "ERR_CONNECTION_REFUSED" not in fault]
         self.assertEqual(faults, [])
 
 

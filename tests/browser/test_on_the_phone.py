@@ -70,8 +70,8 @@ class OnThePhone(InBrowser):
         answer = self.phone.request.post(f"{served.urls[0]}/api/pair", data={"words": words})
         self.assertEqual(answer.status, 201)
         with self.server.app.state.context.library.writer() as connection:
-            for one in devices(connection, ""):
-                confirm_device(connection, one.id, now="", expires_at="2100")
+            for device in devices(connection, ""):
+                confirm_device(connection, device.id, now="", expires_at="2100")
         return served.urls[0]
 
     def test_paired_it_reaches_a_slip_in_two_taps_and_can_be_put_out(self):

@@ -26,9 +26,9 @@ class YourPhone(InBrowser):
         self.server.open(self.folder / "empty")
 
     def written(self, files):
-        for one in files:
-            (self.folder / one.name).write_bytes(one.content)
-            yield str(self.folder / one.name)
+        for file in files:
+            (self.folder / file.name).write_bytes(file.content)
+            yield str(self.folder / file.name)
 
     def choose_files(self, button, files):
         with self.page.expect_file_chooser() as chooser:

@@ -45,7 +45,7 @@ def oxlen(*arguments, stdin="", data=None):
         contextlib.redirect_stderr(refused),
     ):
         try:
-            code: int | str = main([str(one) for one in arguments])
+            code: int | str = main([str(argument) for argument in arguments])
         except SystemExit as ended:
             code = ended.code
     return SimpleNamespace(returncode=code, stdout=told.getvalue(), stderr=refused.getvalue())

@@ -19,8 +19,8 @@ class Phones(unittest.TestCase):
         self.folder = Path(folder.name)
 
     def written(self, files):
-        for one in files:
-            (self.folder / one.name).write_bytes(one.content)
+        for file in files:
+            (self.folder / file.name).write_bytes(file.content)
         return sorted(self.folder.iterdir())
 
     def test_a_profile_is_printed_planned_with_and_measured_on(self):

@@ -52,7 +52,7 @@ class Figures(unittest.TestCase):
             60.0: "1 min",
             61.0: "1 min 1 s",
         }
-        self.assertEqual({one: shutter_label(one) for one in rows}, rows)
+        self.assertEqual({row: shutter_label(row) for row in rows}, rows)
 
     def test_medians_of_many_lose_what_the_statistics_have_them_lose(self):
         # Means by √n; medians lose the efficiency 2/π (Rousseeuw and Croux 1993) as n grows.
@@ -115,7 +115,7 @@ class Words(unittest.TestCase):
         self.assertIn("1/400 s instead of 1/100 s: 2.0 stops less", told)
         self.assertIn("f/2.6 instead of f/1.8: −1.1 stops", told)
         self.assertIn("Total: 1.1 stops darker", told)
-        self.assertFalse(any("Total" in one for one in differences(first, first)))
+        self.assertFalse(any("Total" in difference for difference in differences(first, first)))
 
     def test_bright_detail_is_never_missed_by_landing_darker(self):
         brief = ask_brief(WHERRY, readings=(PlacedReading("keep-bright", 12.0),))
@@ -129,7 +129,7 @@ class Words(unittest.TestCase):
 
     def test_what_is_set_up_goes_by_the_run_and_by_what_holds_the_phone(self):
         def told(brief, shutter_s=None):
-            return " / ".join(one.text for one in set_up_steps(brief, shutter_s))
+            return " / ".join(step.text for step in set_up_steps(brief, shutter_s))
 
         held, stood = Brief(WHERRY), Brief(WHERRY).asking(SUPPORT, "tripod")
         self.assertNotIn("Grid", told(held))

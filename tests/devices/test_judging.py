@@ -48,7 +48,7 @@ def judged(wanted, settings=TRIPOD, of=None, *, frame=None, is_raw=True):
     truth = scene_truth("yard-overcast").model_copy(update={"acceptance": acceptance})
     capture = Capture(frame or raw(), CAMERA, settings)
     taken = JudgedTake(of or scene(), capture, seed=5, is_raw=is_raw)
-    return [(one.demand, one.words) for one in failings(truth.acceptance, taken)]
+    return [(failing.demand, failing.words) for failing in failings(truth.acceptance, taken)]
 
 
 class Tones(unittest.TestCase):
@@ -91,7 +91,7 @@ class Sharpness(unittest.TestCase):
             taken = JudgedTake(plank, frame, seed=2, is_raw=True)
             acceptance = AcceptanceFile(tones=[TONE], clipped_share_max=1.0, **self.wanted(3.0))
             with self.subTest(focused_m=focused_m):
-                found = [one.demand for one in failings(acceptance, taken)]
+                found = [failing.demand for failing in failings(acceptance, taken)]
                 self.assertEqual(found, ["focus"] if fails else [])
 
     def test_the_hand_is_judged_by_its_own_path_and_forgiven_in_a_pan(self):

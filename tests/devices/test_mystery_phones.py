@@ -43,10 +43,10 @@ class OnDisk(unittest.TestCase):
     def written(self, files):
         """Files on disk, as (path, name)."""
         found = []
-        for one in files:
-            path = self.folder / one.name
-            path.write_bytes(one.content)
-            found.append((path, one.name))
+        for file in files:
+            path = self.folder / file.name
+            path.write_bytes(file.content)
+            found.append((path, file.name))
         return found
 
     def profile_of(self, phone):

@@ -50,7 +50,7 @@ class Merging(unittest.TestCase):
         )
         found = view(mine, theirs)
         self.assertEqual(
-            [(one.name, one.mine, one.theirs) for one in found.clashes],
+            [(clash.name, clash.mine, clash.theirs) for clash in found.clashes],
             [
                 ("Title", "Mine", "Theirs"),
                 ("Spots, “Tarred planks”", "nothing", "Tarred planks"),
@@ -77,7 +77,7 @@ class Merging(unittest.TestCase):
         theirs = {"light": {"sky": {"ev": 3}}, "list": [{"id": "a", "n": 3}]}
         merged = merge_sheets(before, mine, theirs)
         self.assertEqual(
-            [one.path for one in merged.clashes], [("light", "sky", "ev"), ("list", "a", "n")]
+            [clash.path for clash in merged.clashes], [("light", "sky", "ev"), ("list", "a", "n")]
         )
         self.assertEqual(take_mine(merged.body, merged.clashes), mine)
 

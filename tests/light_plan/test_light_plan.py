@@ -58,7 +58,7 @@ class Clocks(unittest.TestCase):
             whole = hours_of_day(YARD, day, ZONE)
             self.assertEqual(len(whole.quarters), 4 * hours + 1)
             self.assertEqual(whole.quarters[-1].at[:16], f"{following}T00:00")
-            inside = [one.unix_s for one in whole.moments]
+            inside = [moment.unix_s for moment in whole.moments]
             begins = midnight_unix_s(day, ZONE)
             self.assertTrue(all(begins <= at <= begins + long_s for at in inside))
             self.assertEqual(clock(noon_unix_s(day, ZONE), ZONE), "12:00")

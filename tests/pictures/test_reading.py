@@ -72,7 +72,7 @@ class Processed(InFolder):
         pixels[:, 40:] = 150
         spots = [Spot("blue", 0.25, 0.5, r=0.1), Spot("grey", 0.75, 0.5, r=0.1)]
         for data in (jpeg(pixels), self.saved(Image.fromarray(pixels), "PNG")):
-            blue, grey = (one.tone.channel_stops for one in self.read(data, spots=spots).spots)
+            blue, grey = (spot.tone.channel_stops for spot in self.read(data, spots=spots).spots)
             self.assertAlmostEqual(blue, np.log2(0.7529 / 0.2787), delta=0.02)
             self.assertAlmostEqual(grey, 0, delta=0.01)
 

@@ -52,7 +52,7 @@ Sections = Mapping[str, Any]
 @cache
 def asks() -> list[dict[str, Any]]:
     """Everything a sheet may ask for."""
-    return [one.model_dump(mode="json") for one in ask_views()]
+    return [view.model_dump(mode="json") for view in ask_views()]
 
 
 def any_sheet(seed: int) -> BriefedSheet | None:

@@ -48,7 +48,9 @@ class Asker:
         # The first answer takes a busy machine longer than the loader below waits.
         httpx.get(f"{self.url}/api/openapi.json", timeout=120)
         schema = schemathesis.openapi.from_url(f"{self.url}/api/openapi.json")
-        found = [(one.ok(), mode) for one in schema.get_all_operations() for mode in MODES]
+        found = [
+            (operation.ok(), mode) for operation in schema.get_all_operations() for mode in MODES
+        ]
         random.Random(SEED).shuffle(found)
         self._until_s = time.monotonic() + self.budget_s
         yield from found

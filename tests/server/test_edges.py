@@ -157,7 +157,7 @@ class Storage(WithApp):
                 "INSERT INTO phone (id, profile, changed_at) VALUES ('odd', '{\"id\": 7}', '')"
             )
         phones = (await self.http.get("/api/kit/phones")).json()
-        self.assertEqual([one["shipped"] for one in phones], [True, True])
+        self.assertEqual([phone["shipped"] for phone in phones], [True, True])
         (odd,) = (await self.http.get("/api/kit/unreadable")).json()
         self.assertEqual((odd["id"], odd["text"]), ("odd", '{"id": 7}'))
         made = {"title": "A", "phone": "odd"}

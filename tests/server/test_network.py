@@ -212,7 +212,9 @@ class LetIn(OnTheNetwork):
         self.assertGreater(len(told), 150)
         for route in told:
             with self.subTest(route.path):
-                self.assertTrue({one.dependency for one in route.dependencies} & PERMITS)
+                self.assertTrue(
+                    {dependency.dependency for dependency in route.dependencies} & PERMITS
+                )
 
     async def test_a_route_that_does_not_say_is_shut_to_phones_and_open_here(self):
         await self.pair()

@@ -152,17 +152,19 @@ class ServedForReal(unittest.TestCase):
             with self.assertRaises(BadInput):
                 checked_names([name])
         rows = {"192.168.1.3": True, "10.0.0.1": True, "8.8.8.8": False, "127.0.0.1": False}
-        self.assertEqual({one: is_private(one) for one in rows}, rows)
+        self.assertEqual({row: is_private(row) for row in rows}, rows)
 
     def test_the_authority_vouches_for_private_places_alone(self):
         made = authority(self.library.folder / "network", datetime.now(UTC))
         found = made.certificate.extensions.get_extension_for_class(x509.NameConstraints)
         self.assertTrue(found.critical)
         names = {
-            one.value for one in found.value.permitted_subtrees if isinstance(one, x509.DNSName)
+            subtree.value
+            for subtree in found.value.permitted_subtrees
+            if isinstance(subtree, x509.DNSName)
         }
         self.assertEqual(names, {"local", "lan", "internal", "home.arpa"})
-        kinds = {type(one) for one in found.value.permitted_subtrees}
+        kinds = {type(subtree) for subtree in found.value.permitted_subtrees}
         self.assertLessEqual({x509.RFC822Name, x509.UniformResourceIdentifier}, kinds)
         serves = made.certificate.extensions.get_extension_for_class(x509.ExtendedKeyUsage)
         self.assertEqual([one._name for one in serves.value], ["serverAuth"])

@@ -22,7 +22,7 @@ from tests.counts import seeds
 from tests.pictures.making import dng
 from tests.stacking.frames import codes_of, kept, linear_of, png, shot, still
 
-ASKED = {one.name for one in fields(StackAsk)}
+ASKED = {field.name for field in fields(StackAsk)}
 
 
 class InFolder(unittest.TestCase):
@@ -75,7 +75,7 @@ class Rules(InFolder):
     def test_each_rule_gives_what_its_definition_says(self):
         draw = np.random.default_rng(5)
         codes = draw.integers(0, 256, (5, 50, 70, 3), dtype=np.uint8)
-        files = self.files([png(one) for one in codes], "png")
+        files = self.files([png(code) for code in codes], "png")
         light = linear_of(codes)
         wanted = {
             "mean": light.mean(axis=0),
@@ -101,7 +101,7 @@ class Rules(InFolder):
         cv2.circle(lamp, (160, 120), 18, 1.0, -1)
         boat[150:180, 60:130] = 0.9
         frames[4], frames[11] = lamp, boat
-        files = self.files([png(codes_of(one)) for one in frames], "png")
+        files = self.files([png(codes_of(frame)) for frame in frames], "png")
         for how, most in (("sigma-clip", 1), ("median", 2)):
             done = self.stacked(files, how)
             self.assertEqual(done.frames, 20)

@@ -30,7 +30,7 @@ class Backups(WithLibrary):
     def titles(self, folder=None):
         library = self.library if folder is None else open_library(folder)
         with library.reader() as connection:
-            return [one.title for one in outings.outings(connection)]
+            return [outing.title for outing in outings.outings(connection)]
 
     def changed(self, change_database=None, **change):
         """The good backup with its database, its manifest or its names changed."""

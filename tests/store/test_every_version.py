@@ -58,7 +58,7 @@ class EveryVersion(unittest.TestCase):
                 folder = Path(root) / "data"
                 folder.mkdir()
                 library = self.library_of(folder, version)
-                self.assertEqual([one.words for one in findings_in(library)], [])
+                self.assertEqual([finding.words for finding in findings_in(library)], [])
                 made = write_backup(library, Path(root) / "before.zip")
                 self.assertEqual((made.pictures, made.gaps), (1, ()))
                 self.assertEqual(self.version(folder), version)  # looked at, and left as it was

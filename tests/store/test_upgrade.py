@@ -73,7 +73,9 @@ class FromBefore(unittest.TestCase):
         cache = PictureCache(library)
         self.addCleanup(cache.close)
         with library.reader() as connection:
-            rows = [row for one in outings(connection) for row in sheets_of(connection, one.id)]
+            rows = [
+                row for outing in outings(connection) for row in sheets_of(connection, outing.id)
+            ]
             self.assertEqual([takes_of(connection, row.id) for row in rows], [[]] * len(rows))
         for row in rows:
             body = read_sheet(row.body)

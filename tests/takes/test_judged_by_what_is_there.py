@@ -56,7 +56,7 @@ class InFolder(unittest.TestCase):
         return path
 
     def checked(self, take, reference=None, spots=(WALL,), *, planned=None, tags=SHOT, **plan):
-        named = planned or tuple(PlannedSpot(one.name, "subject", 0.0, 0.0) for one in spots)
+        named = planned or tuple(PlannedSpot(spot.name, "subject", 0.0, 0.0) for spot in spots)
         against = PlannedTake(SLIP, named, tuple(spots), **plan)
         pair = None
         if reference is not None:

@@ -87,7 +87,7 @@ class Demo(InDemo):
         ribbon = self.answered(body).warmth
         self.assertEqual(ribbon.tone_names[0], "sunlit paint")
         self.assertEqual(ribbon.tone_names[-1], "oiled oak")
-        dialled = next(one for one in ribbon.steps if one.dial_k == ribbon.dial_k)
+        dialled = next(step for step in ribbon.steps if step.dial_k == ribbon.dial_k)
         # The picture was taken at that setting: white paint there is as grey as a grey card.
         red, _, blue = (int(dialled.tones[0][at : at + 2], 16) for at in (1, 3, 5))
         self.assertAlmostEqual(red, blue, delta=6)

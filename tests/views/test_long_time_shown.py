@@ -27,7 +27,7 @@ def shown(look, ev100, *more):
 
 def numbers(view, pattern):
     """A number out of each sample's words, with its time, where it is told."""
-    found = [(one.time_s, re.search(pattern, " ".join(one.words))) for one in view.samples]
+    found = [(sample.time_s, re.search(pattern, " ".join(sample.words))) for sample in view.samples]
     return [(time_s, float(hit[1])) for time_s, hit in found if hit]
 
 
@@ -59,10 +59,10 @@ class Samples(unittest.TestCase):
         left = [share for _, share in numbers(view, r"Boat: ([\d.]+) % of it is still visible")]
         self.assertGreater(len(left), 5)
         self.assertEqual(left, sorted(left, reverse=True))
-        gone = [one.time_s for one in view.samples if "Boat: gone" in one.words]
+        gone = [sample.time_s for sample in view.samples if "Boat: gone" in sample.words]
         lane = next(one for one in view.lanes if one.name == "It disappears")
         self.assertLess(abs(min(gone) / lane.from_s - 1), 0.15)
-        self.assertEqual(len(gone), sum(one.time_s >= min(gone) for one in view.samples))
+        self.assertEqual(len(gone), sum(sample.time_s >= min(gone) for sample in view.samples))
 
     def test_the_ground_of_a_drawing_rises_by_a_stop_with_twice_the_time(self):
         # L = 12.5·2^EV/100; at f/1.8 and ISO 50 the ground is 6 stops under after t_black.
@@ -71,7 +71,7 @@ class Samples(unittest.TestCase):
         lane = next(one for one in view.lanes if one.kind == "backdrop")
         # EV −4 at f/1.8, ISO 50: mid after 1.8²/2^−4·2 = 103.7 s, six stops less is 1.62 s.
         self.assertAlmostEqual(lane.to_s, 103.68 / 64, delta=0.02)
-        at_mid = [one for one in view.samples if "over mid" in " ".join(one.words)]
+        at_mid = [sample for sample in view.samples if "over mid" in " ".join(sample.words)]
         self.assertGreater(min(one.time_s for one in at_mid), 100.0)
 
 

@@ -153,7 +153,7 @@ class TradesTaken(OfSheets):
     def test_a_bracket_is_a_plan_of_frames_that_keeps_both_ends(self):
         given = SHEETS["sky to keep"]
         found = self.answered({**given, **self.answered(given).trades["bracket"].patch}).plan
-        evs = [one.ev100_set for one in found.exposures]
+        evs = [exposure.ev100_set for exposure in found.exposures]
         self.assertEqual(evs, sorted(evs, reverse=True))
         # The sky at EV 15 clips 2.5 over mid; half a third of a stop is what steps may miss.
         self.assertGreaterEqual(evs[0], 15 - 2.5 - 0.2)
@@ -161,10 +161,11 @@ class TradesTaken(OfSheets):
         main = found.slip.ev100_set
         self.assertLess(min(abs(main - ev) for ev in evs), 0.2)
         self.assertIn(
-            "bracketed", next(one for one in found.settings if one.field == "frames").label
+            "bracketed",
+            next(setting for setting in found.settings if setting.field == "frames").label,
         )
-        for one in found.exposures:
-            fields = {line.field: line.value for line in one.settings}
+        for exposure in found.exposures:
+            fields = {line.field: line.value for line in exposure.settings}
             ladder = PROFILE.to_phone().lens("main").mode(None).manual
             self.assertIn(fields["shutter_s"], ladder.shutter_s)
             self.assertIn(fields["iso"], ladder.iso)

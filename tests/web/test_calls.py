@@ -74,7 +74,7 @@ class Calls(unittest.TestCase):
             with self.subTest(f"{file}: {method} {path}"):
                 operations = self.operations(path, method)
                 self.assertNotEqual(operations, [], "no such operation")
-                wanted = {schema_of(one) for one in operations}
+                wanted = {schema_of(operation) for operation in operations}
                 name = kind.removesuffix("[]")
                 if None not in wanted and name in self.names:
                     many = "[]" if kind.endswith("[]") else ""

@@ -39,16 +39,16 @@ class Numbers(unittest.TestCase):
         for kind in ("signed", "ev", "stops", "few"):
             name, write = WRITERS[kind]
             with self.subTest(kind):
-                self.assertEqual(called(MODULE, name, values), [write(*one) for one in values])
+                self.assertEqual(called(MODULE, name, values), [write(*value) for value in values])
         spans = [[1.7**n] for n in range(22)]
         self.assertEqual(
-            called(MODULE, "duration", spans), [labels.duration_label(*one) for one in spans]
+            called(MODULE, "duration", spans), [labels.duration_label(*span) for span in spans]
         )
 
     def test_exposure_times_of_every_third_of_a_stop_agree(self):
         times = [[2 ** (n / 3)] for n in range(-42, 25)]
         self.assertEqual(
-            called(MODULE, "exposureTime", times), [labels.time_label(*one) for one in times]
+            called(MODULE, "exposureTime", times), [labels.time_label(*time) for time in times]
         )
 
     def test_no_page_writes_numbers_its_own_way(self):

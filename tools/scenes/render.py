@@ -68,7 +68,7 @@ class Place:
     def layer_names(self) -> list[str]:
         """Layers of the place from the back to the front: lamps before things."""
         members: list[Thing | Lamp] = [*self.lamps, *self.things]
-        return list(dict.fromkeys(one.layer for one in members if one.layer is not None))
+        return list(dict.fromkeys(member.layer for member in members if member.layer is not None))
 
 
 @dataclass

@@ -59,19 +59,19 @@ def listed() -> list[Shown]:
 
 
 def _of_python() -> Iterator[Shown]:
-    for one in texts():
-        yield _shown(one, one.file.removeprefix("src/oxlen/"))
+    for text in texts():
+        yield _shown(text, text.file.removeprefix("src/oxlen/"))
 
 
 def _of_web() -> Iterator[Shown]:
     files = sorted(path for path in (WEB / "src").rglob("*.ts*") if path.name != "schema.d.ts")
     command = ["node", str(Path(__file__).with_name("web_texts.mjs")), str(WEB), *map(str, files)]
     run = subprocess.run(command, capture_output=True, text=True, check=True)
-    for one in json.loads(run.stdout):
-        file = Path(one["file"]).relative_to(WEB / "src").as_posix()
+    for load in json.loads(run.stdout):
+        file = Path(load["file"]).relative_to(WEB / "src").as_posix()
         parts = Path(file).parts
         screen = parts[1] if parts[0] == "features" else parts[0]
-        yield Shown(screen, one["kind"], f"web/src/{file}:{one['line']}", one["text"])
+        yield Shown(screen, load["kind"], f"web/src/{file}:{load['line']}", load["text"])
 
 
 def _shown(one: Text, inside: str) -> Shown:

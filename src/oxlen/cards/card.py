@@ -87,7 +87,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
             run=run_list(decided),
             table=light_table(asked.brief),
             trouble="" if decided.conflict is None else decided.conflict.sentence,
-            dangers=[one.words for one in caution_views(decided) if one.is_grave],
+            dangers=[view.words for view in caution_views(decided) if view.is_grave],
         )
     )
 

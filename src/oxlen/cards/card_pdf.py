@@ -48,9 +48,9 @@ def card_pdf(card: Card) -> bytes:
     for style, name in (("", "regular"), ("B", "bold")):
         with as_file(fonts.joinpath(f"card-{name}.ttf")) as path:
             paper.add_font(FONT, style, str(path))
-    for one in card.sheets:
+    for sheet in card.sheets:
         paper.add_page()
-        _sheet(paper, card.heading, one)
+        _sheet(paper, card.heading, sheet)
     made = io.BytesIO()
     paper.output(made)
     return made.getvalue()

@@ -81,7 +81,11 @@ def _outing_id(library: Library, said: str) -> int:
     if said.isdecimal():
         return int(said)
     with library.reader() as connection:
-        found = [one.id for one in outings(connection) if one.title.casefold() == said.casefold()]
+        found = [
+            outing.id
+            for outing in outings(connection)
+            if outing.title.casefold() == said.casefold()
+        ]
     if not found:
         raise NotFound(f"There is no outing “{said}”.")
     if len(found) > 1:
@@ -115,7 +119,7 @@ def check(arguments: argparse.Namespace) -> int:
         check_not_newer(connection)
     # Mending while the app runs could take what it is just bringing in.
     with hold_lock(folder) if arguments.mend else nullcontext():
-        left = sum(_reported(one, mending=arguments.mend) for one in _all_findings(library))
+        left = sum(_reported(finding, mending=arguments.mend) for finding in _all_findings(library))
     if left == 0:
         print(f"{folder}: everything is in order.")
     return FOUND if left else 0

@@ -52,12 +52,12 @@ def measure_phone(arguments: argparse.Namespace) -> int:
     lens = next((one for one in profile.lenses if one.id == lens_id), profile.lenses[0])
     subject = subject_of(profile, lens_id, arguments.mode or lens.modes[0].id)
     sample = found.sample
-    taken = [] if sample is None else [sample(one, one.name, MIDDLE) for one in arguments.files]
+    taken = [] if sample is None else [sample(file, file.name, MIDDLE) for file in arguments.files]
     given = _given(arguments.given)
     result = found.measured(taken, given, subject)
     figures = [
-        {**dataclasses.asdict(one), "path": figure_path(one.name, subject)}
-        for one in result.figures
+        {**dataclasses.asdict(figure), "path": figure_path(figure.name, subject)}
+        for figure in result.figures
     ]
     print_json({"figures": figures, "words": result.words, "doubts": list(result.doubts)})
     return 0

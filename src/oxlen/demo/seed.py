@@ -84,7 +84,7 @@ def _seed_place(library: Library, outing_ids: tuple[int, ...]) -> None:
 def _seed_takes(library: Library, title: str) -> None:
     """Two takes of a sheet: on auto, which greys the paint, and by the slip."""
     with library.reader() as connection:
-        rows = [row for one in outings(connection) for row in sheets_of(connection, one.id)]
+        rows = [row for outing in outings(connection) for row in sheets_of(connection, outing.id)]
     row, body = next((row, body) for row in rows if (body := read_sheet(row.body)).title == title)
     cache = PictureCache(library)
     for auto in (True, False):

@@ -39,10 +39,10 @@ def position_of(written: str) -> Place:
     if first is not None:
         parts = [first.groups()[:4], first.groups()[4:]]
     elif last is not None:
-        parts = [(one[3], *one[:3]) for one in (last.groups()[:4], last.groups()[4:])]
+        parts = [(group[3], *group[:3]) for group in (last.groups()[:4], last.groups()[4:])]
     else:
         raise BadInput(_NO_POSITION, "position")
-    found = dict(_side_and_degrees(one) for one in parts)
+    found = dict(_side_and_degrees(part) for part in parts)
     if set(found) != {"north", "east"}:
         raise BadInput("A position needs one part north or south and one east or west.", "position")
     return Place(round(found["north"], 7), round(found["east"], 7))

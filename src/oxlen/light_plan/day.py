@@ -30,8 +30,8 @@ def hours_of_day(
         moon_lit_share=found.moon_lit_share,
         twilights=twilight_times(found.twilights, zone),
         moments=[
-            MomentFile(at=said(one.unix_s, zone), unix_s=one.unix_s, words=one.words)
-            for one in found.moments
+            MomentFile(at=said(moment.unix_s, zone), unix_s=moment.unix_s, words=moment.words)
+            for moment in found.moments
         ],
         told=list(found.told),
         quarters=[_quarter(found, at, zone) for at in range(len(found.unix_s))],

@@ -75,7 +75,7 @@ def night_plan(
         phone=phone.name,
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
-        ways=[_way(one) for one in ways],
+        ways=[_way(way) for way in ways],
         grounds={f"{share:g}": words for share, words in GROUNDS.items()},
         land=land_files(where, start, (lens, mode), asked=full, there=there),
         focus=focus_words(lens),

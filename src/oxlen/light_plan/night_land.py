@@ -41,10 +41,10 @@ def land_files(
         return []
     dusk = _dusk(where, start)
     light = _light(where, there, dusk=dusk)
-    own = sorted(where.lamps, key=lambda one: one[1])[:MOST_LAMPS]
+    own = sorted(where.lamps, key=lambda lamp: lamp[1])[:MOST_LAMPS]
     ways = land_ways(*on, asked, light=light, lamps=[SMALL_LAMP, *(own or [USUAL_LAMP])])
     at = None if dusk is None else said(dusk.unix_s, where.zone)
-    return [_file(one, at if one.id == "dusk" else None) for one in ways]
+    return [_file(way, at if way.id == "dusk" else None) for way in ways]
 
 
 def _dusk(where: NightPlace, start: float) -> Crossing | None:

@@ -107,11 +107,11 @@ def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: floa
         for at, ev in zip(light.unix_s[up], predicted[up], strict=True)
     ]
     quarters = slip_by_the_hour(brief, shifts)
-    slips = tuple((one.unix_s, one.words) for one in quarters)
+    slips = tuple((quarter.unix_s, quarter.words) for quarter in quarters)
     spans = spans_of(quarters, step_s=STEP_S)
     if not spans:
         # What stands in the way most of the day is what would have to be changed.
-        (usual, _), *_ = Counter(one.words for one in quarters).most_common(1)
+        (usual, _), *_ = Counter(quarter.words for quarter in quarters).most_common(1)
         return When((), f"No time of this day works: {usual}", slips=slips)
     return When(spans, f"By daylight; {counted}", slips=slips)
 

@@ -47,7 +47,7 @@ def hours_of_clock(unix_s: NDArray[np.float64], zone: ZoneInfo) -> NDArray[np.fl
     """Hours (0 to 24) by the clock of a zone at times, in seconds since 1970 UTC."""
     # Clocks are changed on the half of an hour: one look for each of them tells all.
     halves, which = np.unique(np.floor(unix_s / HALF_HOUR_S), return_inverse=True)
-    shift = np.array([_shift_s(float(one) * HALF_HOUR_S, zone) for one in halves])[which]
+    shift = np.array([_shift_s(float(half) * HALF_HOUR_S, zone) for half in halves])[which]
     return np.asarray(((unix_s + shift) % DAY_S) / 3600)
 
 

@@ -98,7 +98,7 @@ class SheetLight:
         """Mean of the frame, or the light auto went by when its numbers were read off the phone."""
         if self.picture is not None:
             return self.picture.mean_ev100
-        return next((one.ev100 for one in self.readings if one.kind == "auto"), None)
+        return next((reading.ev100 for reading in self.readings if reading.kind == "auto"), None)
 
     @property
     def tones(self) -> SceneTones | None:
@@ -142,7 +142,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     )
     doubt = _picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
-    only_guessed = all(one.kind == "level" for one in readings)
+    only_guessed = all(reading.kind == "level" for reading in readings)
     if only_guessed and picture.mean_ev100 is not None:
         readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on), *readings)
     metered = mid is not None and frame is not None
@@ -171,12 +171,12 @@ def measured_without_picture(body: SheetBody, profile: PhoneProfile) -> SheetLig
 
 def _guesses_last(readings: tuple[LightReading, ...]) -> tuple[LightReading, ...]:
     """A guess counts as long as nothing was measured, and is never averaged with what was."""
-    is_measured = any(one.kind != "level" and one.ev100 is not None for one in readings)
+    is_measured = any(reading.kind != "level" and reading.ev100 is not None for reading in readings)
     if not is_measured:
         return readings
     return tuple(
-        one.model_copy(update={"superseded": True}) if one.kind == "level" else one
-        for one in readings
+        reading.model_copy(update={"superseded": True}) if reading.kind == "level" else reading
+        for reading in readings
     )
 
 
@@ -225,7 +225,8 @@ def _spots(
 
 def _entries(body: SheetBody, on: _On) -> tuple[LightReading, ...]:
     return tuple(
-        _entry(one, reading_given(one.source, on.phone, on.lens), on) for one in body.readings
+        _entry(reading, reading_given(reading.source, on.phone, on.lens), on)
+        for reading in body.readings
     )
 
 
@@ -249,7 +250,7 @@ def _aperture_doubt(entry: ReadingBody, on: _On) -> float:
     """What the lens's f-number leaves open of light that was not measured through it (stops)."""
     if not isinstance(entry.source, EvNumber | LuxNumber | PredictedLight):
         return 0.0
-    found = [one.plus_minus_stops for one in on.lens.doubts if METERED in one.moves]
+    found = [doubt.plus_minus_stops for doubt in on.lens.doubts if METERED in doubt.moves]
     return combined_plus_minus(*found)
 
 

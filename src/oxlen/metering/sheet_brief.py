@@ -25,7 +25,9 @@ def brief_of_sheet(
     brief = Brief(
         phone=phone,
         readings_measured=tuple(
-            _placed(one) for one in light.readings if one.ev100 is not None and not one.superseded
+            _placed(reading)
+            for reading in light.readings
+            if reading.ev100 is not None and not reading.superseded
         ),
         mean_measured_ev100=light.mean_ev100,
         tones_measured=light.tones,

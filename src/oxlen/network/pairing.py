@@ -65,8 +65,8 @@ class PairingDesk:
             words = tuple(secrets.SystemRandom().sample(pairing_words(), CODE_WORDS))
             self._digest, self._until_s = _digest(" ".join(words)), now_s + VALID_S
             self._wrong_of_code = 0
-            for one in self._guessers.values():
-                one.wrong = 0
+            for guesser in self._guessers.values():
+                guesser.wrong = 0
             return Offer(words, self._until_s)
 
     def withdraw(self) -> None:

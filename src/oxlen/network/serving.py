@@ -69,13 +69,15 @@ class Served:
     @property
     def hosts(self) -> frozenset[str]:
         """What a browser may say as its Host."""
-        return frozenset(f"{one}:{self.port}" for one in (*self.addresses, *self.names))
+        return frozenset(f"{address}:{self.port}" for address in (*self.addresses, *self.names))
 
     @property
     def urls(self) -> tuple[str, ...]:
         """Where phones find it, addresses first."""
         scheme = "https" if self.is_secure else "http"
-        return tuple(f"{scheme}://{one}:{self.port}" for one in (*self.addresses, *self.names))
+        return tuple(
+            f"{scheme}://{address}:{self.port}" for address in (*self.addresses, *self.names)
+        )
 
 
 def chosen_addresses(there: Sequence[str], only: str | None) -> tuple[str, ...]:
@@ -193,8 +195,8 @@ class NetworkServing:
     def _serve(self, server: uvicorn.Server, listeners: list[Listener]) -> None:
         with asyncio.Runner(loop_factory=PromptLoop) as runner:
             runner.run(server.serve(sockets=list(listeners)))
-        for one in listeners:
-            one.close()
+        for listener in listeners:
+            listener.close()
         self.limits.close_all()
 
     def stop(self) -> None:

@@ -49,7 +49,7 @@ def phone_from(files: list[FileFacts], *, date: str | None) -> PhoneFound:
 
 def _made(found: Sorted, date: str | None) -> PhoneFound:
     origins = Origins(date)
-    base_iso = min([LOWEST_ISO, *(one.iso for one in found.files if one.iso)])
+    base_iso = min([LOWEST_ISO, *(file.iso for file in found.files if file.iso)])
     notes = list(found.notes)
     lenses = _named(found.lenses)
     made = [
@@ -86,8 +86,8 @@ def _slug(name: str) -> str:
 
 
 def _ladders(found: Sorted, base_iso: float) -> dict[str, dict[str, list[float]]]:
-    isos = [one.iso for one in found.files if one.iso]
-    times = [one.shutter_s for one in found.files if one.shutter_s]
+    isos = [file.iso for file in found.files if file.iso]
+    times = [file.shutter_s for file in found.files if file.shutter_s]
     by_hand = {
         "iso": list(iso_steps(base_iso, HIGHEST_ISO)),
         "shutter_s": list(shutter_steps(min([FASTEST_S, *times]), SLOWEST_S)),
@@ -114,7 +114,7 @@ def _aspect(found: Sorted) -> str:
 
 def _upright(found: Sorted, origins: Origins) -> float | None:
     """The share of pictures taken with the phone upright."""
-    said = [one.is_upright for one in found.files if one.is_upright is not None]
+    said = [file.is_upright for file in found.files if file.is_upright is not None]
     if not said:
         return None
     origins.from_file("handling.upright_share")

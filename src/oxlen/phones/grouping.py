@@ -93,10 +93,10 @@ def _no_lens(one: FileFacts) -> str:
 def _one_phone(files: Sequence[FileFacts]) -> tuple[str, str]:
     """Maker and model; BadInput names the phones where there are two."""
     by_phone: dict[tuple[str, str], list[FileFacts]] = {}
-    for one in files:
-        if any(one.phone):
-            key = (one.phone[0].casefold().strip(), one.phone[1].casefold().strip())
-            by_phone.setdefault(key, []).append(one)
+    for file in files:
+        if any(file.phone):
+            key = (file.phone[0].casefold().strip(), file.phone[1].casefold().strip())
+            by_phone.setdefault(key, []).append(file)
     if len(by_phone) > 1:
         named = "; ".join(
             f"{' '.join(filter(None, found[0].phone))}: {', '.join(f.name for f in found[:4])}"
@@ -166,7 +166,7 @@ def _crop(one: FileFacts, native: float | None) -> float:
 
 def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
     """Its pixel counts, the one most used first; edited files and other aspects told apart."""
-    whole = [one for one in lens.files if one.long_px and one.short_px]
+    whole = [file for file in lens.files if file.long_px and file.short_px]
     for one in lens.files:
         if one not in whole:
             notes.append(f"{one.name} is cut short. Only its lens is used.")
@@ -218,7 +218,7 @@ def _aspect_words(one: FileFacts, modes: list[FoundMode]) -> str:
 
 def _usual_sides(mode: FoundMode) -> tuple[int, int]:
     """The sides that most processed files have; those of the RAW where there are no others."""
-    processed = [one for one in mode.files if one.kind == "processed"] or mode.files
+    processed = [file for file in mode.files if file.kind == "processed"] or mode.files
     counted = Counter((one.long_px or 0, one.short_px or 0) for one in processed)
     return counted.most_common(1)[0][0]
 

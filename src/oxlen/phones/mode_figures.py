@@ -78,7 +78,7 @@ def mode_of(
 
 def _raw(files: list[FileFacts], place: str, origins: Origins) -> RawProfile | None:
     """How its raw files are laid out; None where there are none that tell."""
-    told = next((one.levels for one in files if one.levels is not None), None)
+    told = next((file.levels for file in files if file.levels is not None), None)
     if told is None:
         return None
     raw = RawProfile.model_validate(asdict(told))
@@ -91,9 +91,9 @@ def _raw(files: list[FileFacts], place: str, origins: Origins) -> RawProfile | N
 def _pitch(found: FoundMode, optics: tuple[float, float], *, place: str, origins: Origins) -> Pitch:
     """Told by a file's focal plane where one does, else by both focal lengths."""
     told = [
-        one.pitch_um
-        for one in found.files
-        if one.pitch_um and one.pitch_of_px in (None, one.long_px)
+        file.pitch_um
+        for file in found.files
+        if file.pitch_um and file.pitch_of_px in (None, file.long_px)
     ]
     if told:
         pitch_um = median(told)
@@ -128,15 +128,15 @@ def _noise(
 
 def _declared(files: list[FileFacts]) -> Iterator[tuple[float, float, float]]:
     """ISO, electrons at white and read noise (e⁻) of each raw file that declares its noise."""
-    for one in files:
-        if one.noise is not None and one.iso:
-            noise = declared_noise(*one.noise)
-            yield one.iso, noise.white_e, max(noise.read_noise_e, 0.05)
+    for file in files:
+        if file.noise is not None and file.iso:
+            noise = declared_noise(*file.noise)
+            yield file.iso, noise.white_e, max(noise.read_noise_e, 0.05)
 
 
 def _headroom(files: list[FileFacts], place: str, origins: Origins) -> HeadroomProfile:
     """Stops from mid to clipping: of RAW as its files say, of processed as is usual."""
-    told = [one.baseline_stops for one in files if one.baseline_stops is not None]
+    told = [file.baseline_stops for file in files if file.baseline_stops is not None]
     if told:
         origins.from_file(f"{place}.headroom_stops.raw", HEADROOM_SPREAD_STOPS / 4)
         raw = RAW_MID_STOPS + median(told)
@@ -152,7 +152,7 @@ def _files(found: FoundMode, place: str, origins: Origins) -> FilesProfile:
     weights = {"raw": RAW_MB_PER_MP, "processed": PROCESSED_MB_PER_MP}
     sizes: dict[str, float] = {}
     for kind, per_mp in weights.items():
-        told = [one.megabytes for one in found.files if one.kind == kind and one.megabytes > 0]
+        told = [file.megabytes for file in found.files if file.kind == kind and file.megabytes > 0]
         figure = f"{place}.files.{kind}_mb"
         if told:
             sizes[kind] = median(told)

@@ -52,4 +52,4 @@ def on_its_lens(body: SheetBody, profile: PhoneProfile, report: PictureReport) -
 
 def phone_that_took(report: PictureReport, phones: Iterable[PhoneProfile]) -> PhoneProfile | None:
     """The phone of the kit that took a picture, by maker and model; None where it is not there."""
-    return next((one for one in phones if is_from(report, one)), None)
+    return next((phone for phone in phones if is_from(report, phone)), None)

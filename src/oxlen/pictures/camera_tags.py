@@ -117,7 +117,7 @@ def _raw(tags: Mapping[int, Any]) -> RawTags:
 def _mosaic(pattern: Any) -> str:
     """The colours of a tile: bytes in most files, numbers in some."""
     places = list(pattern) if isinstance(pattern, bytes) else numbers(pattern)
-    return "".join(CFA_COLOURS.get(int(one), "") for one in places)
+    return "".join(CFA_COLOURS.get(int(place), "") for place in places)
 
 
 def _level(value: Any) -> float | None:

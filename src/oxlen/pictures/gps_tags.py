@@ -39,6 +39,6 @@ def _place(tags: Mapping[int, Any]) -> Place | None:
 
 
 def _degrees(parts: Any, side: str, negative: str) -> float:
-    degrees, minutes, seconds = (float(one) for one in parts)
+    degrees, minutes, seconds = (float(part) for part in parts)
     value = degrees + minutes / 60 + seconds / 3600
     return -value if side.strip("\0 ").upper() == negative else value

@@ -28,7 +28,7 @@ class TiffEntries:
     def has(self, tag: int) -> bool:
         """Whether its first directory has a tag."""
         at = self._number("I", self.start + 4)
-        return any(self._number("H", one) == tag for one in self._entries(self.start + at))
+        return any(self._number("H", entry) == tag for entry in self._entries(self.start + at))
 
     def remove(self, tags: Collection[int]) -> int:
         """Take entries with these tags out of every directory, their values zeroed; how many."""

@@ -73,22 +73,24 @@ def files_compared(
     """Each file as it would be. BadInput without a scene or a metered picture to go by."""
     light, decision = cache.decided(body, find_phone(body.phone))
     brief, files, label, output_px = decision.brief, [], "", 0
-    for one in renditions(brief):
-        view, settings = _view(body, light, decision, one=one, request=request, cache=cache)
+    for rendition in renditions(brief):
+        view, settings = _view(body, light, decision, one=rendition, request=request, cache=cache)
         label = steps_label(*settings)
-        found = rendition_figures(decision.search, one, iso=settings[0], shutter_s=settings[1])
+        found = rendition_figures(
+            decision.search, rendition, iso=settings[0], shutter_s=settings[1]
+        )
         output_px = found.output_px
-        chosen = one.mode.id == brief.mode.id and one.frames == 1
+        chosen = rendition.mode.id == brief.mode.id and rendition.frames == 1
         files.append(
             FileSeen(
-                mode=one.mode.id,
-                mode_name=one.mode.name,
-                name=one.name,
+                mode=rendition.mode.id,
+                mode_name=rendition.mode.name,
+                name=rendition.name,
                 image=jpeg_address(_jpeg(view)),
                 snr_subject=found.snr_subject,
                 snr_dark=found.snr_dark,
                 detail_px=found.detail_px,
-                chosen=chosen and brief[FORMAT] in (one.file_format, "both"),
+                chosen=chosen and brief[FORMAT] in (rendition.file_format, "both"),
             )
         )
     return FilesCompared(

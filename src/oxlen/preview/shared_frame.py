@@ -30,7 +30,7 @@ def shared_jpeg(files: Sequence[tuple[Path, str, float]], rule: Combine) -> byte
         raise BadInput("No picture yet.", "frames")
     frames = [_read(path, name) * np.float32(2.0**stops) for path, name, stops in files]
     size = (frames[0].shape[1], frames[0].shape[0])
-    same = np.stack([cv2.resize(one, size, interpolation=cv2.INTER_AREA) for one in frames])
+    same = np.stack([cv2.resize(frame, size, interpolation=cv2.INTER_AREA) for frame in frames])
     codes = np.rint(255 * linear_to_srgb(np.clip(combined(same, rule), 0, 1)))
     drawn = io.BytesIO()
     Image.fromarray(np.asarray(codes, dtype=np.uint8)).save(drawn, "JPEG", quality=QUALITY)

@@ -73,9 +73,9 @@ class ChangeEvents:
     def tell(self, item: Item) -> None:
         """Tell every page; from any thread."""
         with self._lock:
-            for one in self._listeners:
+            for listener in self._listeners:
                 with suppress(RuntimeError):  # its server has ended
-                    one.loop.call_soon_threadsafe(one.put, item)
+                    listener.loop.call_soon_threadsafe(listener.put, item)
 
     def close(self) -> None:
         """End every page's listening: the server is about to stop."""
@@ -101,7 +101,7 @@ class ChangeEvents:
         return self._events(listener, is_let_in)
 
     def _is_full(self, owner: int | None) -> bool:
-        owners = [one.owner for one in self._listeners]
+        owners = [listener.owner for listener in self._listeners]
         if owner is None:
             return owners.count(None) >= MOST_LISTENERS
         of_phones = len(owners) - owners.count(None)

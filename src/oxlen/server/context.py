@@ -127,11 +127,11 @@ class Context:
         lamps = [LampFile.model_validate_json(one.body).as_asked for one in kept]
         return tuple(
             (
-                one.name if one.dims_to == 1 else f"{one.name} at its lowest",
-                one.lumens * one.dims_to,
+                lamp.name if lamp.dims_to == 1 else f"{lamp.name} at its lowest",
+                lamp.lumens * lamp.dims_to,
             )
-            for one in lamps
-            if one.lumens is not None
+            for lamp in lamps
+            if lamp.lumens is not None
         )
 
     def kit_at_hand(self) -> KitAtHand:

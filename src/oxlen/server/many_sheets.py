@@ -41,9 +41,9 @@ class KeptSheet:
 
 def state_of(context: Context, sheets: Sequence[Sheet]) -> Hashable:
     """What tells the answers to sheets from those after a change of a sheet, a phone or the kit."""
-    phones = {str(json.loads(one.body).get("phone")) for one in sheets}
+    phones = {str(json.loads(sheet.body).get("phone")) for sheet in sheets}
     used = tuple(_phone(context, phone) for phone in sorted(phones))
-    states = tuple((one.id, one.version, one.changed_at) for one in sheets)
+    states = tuple((sheet.id, sheet.version, sheet.changed_at) for sheet in sheets)
     return states, repr(context.kit_at_hand()), used
 
 

@@ -67,7 +67,7 @@ def _drawn(
 
 
 def _cards_asked(context: Context, sheets: Sequence[Sheet]) -> Iterator[CardAsked]:
-    return (_asked(one) for one in briefed_sheets(context, sheets))
+    return (_asked(sheet) for sheet in briefed_sheets(context, sheets))
 
 
 def _asked(one: KeptSheet) -> CardAsked:

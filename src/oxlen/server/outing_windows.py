@@ -45,9 +45,9 @@ def _lights(
     context: Context, sheets: Sequence[Sheet], zone: ZoneInfo
 ) -> Iterator[tuple[int, SheetLightAsked]]:
     """What each sheet asks for and when its light was read; those that cannot be decided not."""
-    for one in briefed_sheets(context, sheets):
-        if one.briefed is None:  # its own page says why
+    for sheet in briefed_sheets(context, sheets):
+        if sheet.briefed is None:  # its own page says why
             continue
-        picture = one.briefed.light.picture
+        picture = sheet.briefed.light.picture
         read = None if picture is None else taken_unix_s(picture.report.taken_at, zone)
-        yield one.kept.id, SheetLightAsked(one.body.title, one.briefed.brief, read)
+        yield sheet.kept.id, SheetLightAsked(sheet.body.title, sheet.briefed.brief, read)

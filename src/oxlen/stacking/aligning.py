@@ -86,7 +86,7 @@ def lay_by_features(
             return error.cause
 
     known = {*kept.placed, *kept.left_out, reference.name}
-    waiting = [one for one in frames if one.name not in known]
+    waiting = [frame for frame in frames if frame.name not in known]
     for at in range(0, len(waiting), CHUNK):
         part = waiting[at : at + CHUNK]
         with ThreadPoolExecutor(THREADS) as pool:

@@ -50,17 +50,17 @@ def fitting(frames: Sequence[FrameFile], *, mixed: bool) -> tuple[list[FrameFile
     """Frames of the usual kind and the others. BadInput when too few or too large ones are left."""
     if not frames:
         raise BadInput("None of these files is a readable picture.", "files")
-    usual = usual_kind([one.kind for one in frames])
-    is_raw = sum(one.is_raw for one in frames) * 2 > len(frames)
+    usual = usual_kind([frame.kind for frame in frames])
+    is_raw = sum(frame.is_raw for frame in frames) * 2 > len(frames)
     kept, left = [], []
-    for one in frames:
-        why = kind_misfit(one.kind, usual, mixed=mixed)
-        if one.is_raw != is_raw:
-            why = "it is a RAW file, the others are not" if one.is_raw else "it is not a RAW file"
+    for frame in frames:
+        why = kind_misfit(frame.kind, usual, mixed=mixed)
+        if frame.is_raw != is_raw:
+            why = "it is a RAW file, the others are not" if frame.is_raw else "it is not a RAW file"
         if why is None:
-            kept.append(one)
+            kept.append(frame)
         else:
-            left.append(LeftOut(one.name, why))
+            left.append(LeftOut(frame.name, why))
     if len(kept) < LEAST_FRAMES:
         raise BadInput("Fewer than 2 of these files match.", "files")
     if usual.size[0] * usual.size[1] > MOST_PIXELS:
@@ -73,10 +73,10 @@ def elapsed_s(frames: Sequence[FrameFile]) -> float | None:
 
     Files that tell whole seconds tell it to a second; a set over midnight is no day long.
     """
-    times = [one.taken_s for one in frames if one.taken_s is not None]
+    times = [frame.taken_s for frame in frames if frame.taken_s is not None]
     if len(times) < len(frames) or len(times) < LEAST_FRAMES:
         return None
-    span = max((one - times[0]) % DAY_S for one in times)
+    span = max((time - times[0]) % DAY_S for time in times)
     if span == 0 or span > DAY_S / 2:
         return None
     return span + (frames[-1].kind.shutter_s or 0.0)

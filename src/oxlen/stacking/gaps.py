@@ -38,8 +38,8 @@ def gap_maps(frames: Sequence[FrameFile]) -> tuple[PlaceMap, ...]:
 
 def _pause(frames: Sequence[FrameFile]) -> tuple[float, float]:
     """Seconds between one frame's end and the next one's beginning, and of a frame."""
-    times = [one.taken_s for one in frames if one.taken_s is not None]
-    shutters = [one.kind.shutter_s for one in frames if one.kind.shutter_s]
+    times = [frame.taken_s for frame in frames if frame.taken_s is not None]
+    shutters = [frame.kind.shutter_s for frame in frames if frame.kind.shutter_s]
     if len(times) < 2 or not shutters:
         raise BadInput("These frames have no times, so gaps cannot be closed.", "gaps")
     shutter_s = float(np.median(shutters))
@@ -70,5 +70,5 @@ def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int
 def _vector(
     values: np.ndarray[tuple[int, ...], np.dtype[np.float64]],
 ) -> tuple[float, float, float]:
-    x, y, z = (float(one) for one in values)
+    x, y, z = (float(value) for value in values)
     return x, y, z

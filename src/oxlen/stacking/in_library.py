@@ -203,7 +203,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
     work = stack_folder(library, asked.id) / WORK
     out = work / f"result.{asked.ending}"
     done = stack_files(
-        [(library.frame_path(asked.id, one.sha256), one.name) for one in frames],
+        [(library.frame_path(asked.id, frame.sha256), frame.name) for frame in frames],
         StackAsk(
             asked.combine,  # type: ignore[arg-type]
             asked.align,  # type: ignore[arg-type]

@@ -46,8 +46,8 @@ def split_files(
         raise BadInput(words, "horizon")
     aside = {asked.dark, *asked.land}
     dark = next((path for path, name in files if name == asked.dark), None)
-    land = [one for one in files if one[1] in asked.land]
-    return [one for one in files if one[1] not in aside], dark, land
+    land = [file for file in files if file[1] in asked.land]
+    return [file for file in files if file[1] not in aside], dark, land
 
 
 def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:

@@ -51,16 +51,16 @@ class Work:
     @property
     def reference(self) -> FrameFile:
         """The frame that the others are laid on."""
-        return next(one for one in self.frames if one.name == self.kept.reference)
+        return next(frame for frame in self.frames if frame.name == self.kept.reference)
 
     @property
     def used(self) -> list[FrameFile]:
         """Frames that are not left out."""
-        return [one for one in self.frames if one.name not in self.kept.left_out]
+        return [frame for frame in self.frames if frame.name not in self.kept.left_out]
 
     def taken_back(self) -> list[FrameFile]:
         """Frames that were lit otherwise, where there are too many of them to be a mishap."""
-        aside = [one for one in self.frames if one.name in self.kept.aside]
+        aside = [frame for frame in self.frames if frame.name in self.kept.aside]
         if len(aside) < many(len(self.frames)):
             return []
         for one in aside:

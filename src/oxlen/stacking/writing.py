@@ -125,12 +125,12 @@ def described(frames: Sequence[FrameFile], words: str) -> str:
     """What the result was made of, as JSON: the rule, and every frame's settings."""
     made = [
         {
-            "name": one.name,
-            "iso": one.kind.iso,
-            "shutter_s": one.kind.shutter_s,
-            "f_number": one.kind.f_number,
+            "name": frame.name,
+            "iso": frame.kind.iso,
+            "shutter_s": frame.kind.shutter_s,
+            "f_number": frame.kind.f_number,
         }
-        for one in frames
+        for frame in frames
     ]
     return json.dumps({"frames": made, "together": words}, ensure_ascii=True)
 

@@ -158,12 +158,12 @@ def _place(name: str, digest: str) -> Path:
 def _place_frames(fresh: Library) -> None:
     """Put the frames of stacks where each stack looks for them; one that is missing is a gap."""
     with fresh.reader() as connection:
-        frames = [one for one in kept_files(connection) if one.stack_id is not None]
-    for one in frames:
-        unpacked = fresh.folder / FRAMES / one.sha256
-        source = unpacked if unpacked.exists() else fresh.picture_path(one.sha256)
+        frames = [file for file in kept_files(connection) if file.stack_id is not None]
+    for frame in frames:
+        unpacked = fresh.folder / FRAMES / frame.sha256
+        source = unpacked if unpacked.exists() else fresh.picture_path(frame.sha256)
         if source.exists():
-            beside(source, one.path(fresh))
+            beside(source, frame.path(fresh))
     shutil.rmtree(fresh.folder / FRAMES, ignore_errors=True)
 
 
@@ -187,7 +187,7 @@ def _verify_database(path: Path, contents: Contents) -> Contents:
             if not contents.has_frames:
                 frames = [one for one in lacking if one.stack_id is not None]
                 lacking = [one for one in lacking if one.stack_id is None]
-                gaps = tuple(Gap(one.sha256, one.name, "missing") for one in frames)
+                gaps = tuple(Gap(frame.sha256, frame.name, "missing") for frame in frames)
                 contents = replace(contents, gaps=contents.gaps + gaps)
         finally:
             connection.close()

@@ -55,13 +55,13 @@ def put_to_sheet(
 ) -> None:
     """Make a kept picture a take of a sheet, or one half of a take that is there."""
     mine = file_of_shot(report)
-    for one in takes_of(connection, sheet_id):
-        if sha256 in (one.sha256, one.raw_sha256):
+    for take in takes_of(connection, sheet_id):
+        if sha256 in (take.sha256, take.raw_sha256):
             return
-        other = file_of_shot(json.loads(kept_picture(connection, one.sha256).report))
-        if one.raw_sha256 is None and is_same_shot(mine, other):
-            processed, raw = (one.sha256, sha256) if mine.is_raw else (sha256, one.sha256)
-            pair_files(connection, one.id, processed_sha256=processed, raw_sha256=raw)
+        other = file_of_shot(json.loads(kept_picture(connection, take.sha256).report))
+        if take.raw_sha256 is None and is_same_shot(mine, other):
+            processed, raw = (take.sha256, sha256) if mine.is_raw else (sha256, take.sha256)
+            pair_files(connection, take.id, processed_sha256=processed, raw_sha256=raw)
             tie_picture(connection, sheet_id, sha256)
             return
     as_take(NewTake(sheet_id, shot_on="unknown"), now=now)(connection, sha256, report)

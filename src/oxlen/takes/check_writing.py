@@ -77,7 +77,7 @@ def _ordered(plan: PlanFile) -> list[PlannedSpot]:
         )
         for one in plan.outcome
     ]
-    return sorted(spots, key=lambda one: one.role != "subject")
+    return sorted(spots, key=lambda spot: spot.role != "subject")
 
 
 @dataclass(frozen=True)
@@ -95,12 +95,12 @@ def next_slip(before: Plan, after: Plan) -> NextSlip:
     slip, dialled = after.slip, after.dialled
     if slip is None:
         return NextSlip()
-    was = {one.field: one for one in before.dialled.settings}
+    was = {setting.field: setting for setting in before.dialled.settings}
     other = [
-        f"{one.name} {one.label}"
-        for one in dialled.settings
-        if one.field in (WHITE, FOCUS.name)
-        and one.label != getattr(was.get(one.field), "label", "")
+        f"{setting.name} {setting.label}"
+        for setting in dialled.settings
+        if setting.field in (WHITE, FOCUS.name)
+        and setting.label != getattr(was.get(setting.field), "label", "")
     ]
     white = dials_of(dialled.settings).white_k
     label = ", ".join([steps_label(slip.iso, slip.shutter_s), *other])
@@ -115,11 +115,11 @@ def next_along(plan: PlanFile, change: Change) -> NextSlip:
     slip = plan.slip
     if slip is None:
         return NextSlip()
-    bounds = [one for one in plan.limits if one.axis == "shutter_s"]
-    longest = min((one.max for one in bounds if one.max is not None), default=60.0)
-    shortest = max((one.min for one in bounds if one.min is not None), default=1e-5)
+    bounds = [limit for limit in plan.limits if limit.axis == "shutter_s"]
+    longest = min((bound.max for bound in bounds if bound.max is not None), default=60.0)
+    shortest = max((bound.min for bound in bounds if bound.min is not None), default=1e-5)
     wanted_s = slip.shutter_s * 2.0**-change.light_stops
-    kept = [one for one in THIRDS if shortest * 0.97 <= one <= longest * 1.03]
+    kept = [third for third in THIRDS if shortest * 0.97 <= third <= longest * 1.03]
     shutter_s = slip.shutter_s
     if change.light_stops:
         shutter_s = snap(wanted_s, kept or [slip.shutter_s]).value

@@ -143,7 +143,9 @@ def _whole_frame(
 
 def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Iterator[str]:
     """What could not be judged, and why: nothing measured is nothing said."""
-    told = [one for one in seen.spots if max(one.clipped_share, one.blocked_share) <= LOST_SHARE]
+    told = [
+        spot for spot in seen.spots if max(spot.clipped_share, spot.blocked_share) <= LOST_SHARE
+    ]
     if not told:
         why = "the plan has no spots" if not plan.spots else "its spots are clipped or black"
         yield f"Tones not judged: {why}."

@@ -25,7 +25,7 @@ def finding_of(
     chance = chance_of(decided)
     doubts = {one.name: one.plus_minus_stops for one in decided.outcome}
     look = found.look
-    told = [one for one in found.check.spots if one.is_told and not one.is_lost]
+    told = [spot for spot in found.check.spots if spot.is_told and not spot.is_lost]
     return json.dumps(
         {
             "phone": phone_id,
@@ -44,13 +44,13 @@ def finding_of(
 def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
     """What takes by a phone taught, as far as they were compared with their plan."""
     found = []
-    for one in judged_takes(connection, phone_id):
-        if one.shot_on == "auto":  # nobody dialled it, and nothing was predicted of it
+    for take in judged_takes(connection, phone_id):
+        if take.shot_on == "auto":  # nobody dialled it, and nothing was predicted of it
             continue
-        told, settings = json.loads(one.finding or "{}"), json.loads(one.settings)
+        told, settings = json.loads(take.finding or "{}"), json.loads(take.settings)
         found.append(
             TakeLesson(
-                None if one.state == "new" else one.state == "kept",
+                None if take.state == "new" else take.state == "kept",
                 told["support"],
                 settings.get("shutter_s"),
                 focal35_mm=settings.get("focal35_mm"),

@@ -61,8 +61,8 @@ class Taken:
 def csv_lines(entries: Iterable[LogEntry]) -> Iterator[str]:
     """The logbook as CSV, line by line, its header first."""
     yield _csv_row(COLUMNS)
-    for one in entries:
-        yield _csv_row([_plain(getattr(one, name)) for name in COLUMNS])
+    for entry in entries:
+        yield _csv_row([_plain(getattr(entry, name)) for name in COLUMNS])
 
 
 def _plain(value: object) -> object:
@@ -88,13 +88,13 @@ def sidecars_zip(entries: Iterable[LogEntry]) -> bytes:
     """A sidecar for every take, named after its file, in one archive."""
     packed, named = io.BytesIO(), set()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as archive:
-        for one in entries:
-            name = f"{PurePath(one.file_name).stem}.xmp"
+        for entry in entries:
+            name = f"{PurePath(entry.file_name).stem}.xmp"
             if name in named:  # two phones count their pictures alike
-                name = f"{PurePath(one.file_name).stem}-{one.sha256[:8]}.xmp"
+                name = f"{PurePath(entry.file_name).stem}-{entry.sha256[:8]}.xmp"
             if name not in named:
                 named.add(name)
-                archive.writestr(name, write_sidecar(_sidecar(one)))
+                archive.writestr(name, write_sidecar(_sidecar(entry)))
     return packed.getvalue()
 
 
@@ -142,11 +142,11 @@ def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: 
     sha256, said = judged
     takes = takes_with_picture(connection, sha256)
     done.unknown += not takes
-    for one in takes:
-        if _says_nothing_new(said, one):
+    for take in takes:
+        if _says_nothing_new(said, take):
             done.same += 1
             continue
-        judge_take(connection, one.id, said)
+        judge_take(connection, take.id, said)
         done.changed += 1
 
 

@@ -54,7 +54,7 @@ class Look:
 def holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> bool:
     """Whether a shutter holds a whole number of one of some pulses: then lamps leave no bands."""
     pulses = [(shutter_s or 0.0) * one for one in pulse_hz]
-    return any(one > 0.9 and abs(one - round(one)) <= WHOLE for one in pulses)
+    return any(pulse > 0.9 and abs(pulse - round(pulse)) <= WHOLE for pulse in pulses)
 
 
 def look_at(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: float) -> Look:

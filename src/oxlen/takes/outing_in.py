@@ -170,11 +170,11 @@ def _meet(
 def _keep_takes(
     connection: sqlite3.Connection, kept: Sheet, carried: CarriedSheet, *, now: str, done: TakenIn
 ) -> None:
-    known = {one.sha256 for one in takes_of(connection, kept.id)}
+    known = {take.sha256 for take in takes_of(connection, kept.id)}
     new = [
-        one
-        for one in carried.takes
-        if one.sha256 not in known and is_kept_picture(connection, one.sha256)
+        take
+        for take in carried.takes
+        if take.sha256 not in known and is_kept_picture(connection, take.sha256)
     ]
     plans: dict[int, tuple[int, int | None]] = {}
     for place in sorted({one.plan for one in new if one.plan is not None}):

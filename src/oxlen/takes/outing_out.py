@@ -91,12 +91,12 @@ def _write_clean(library: Library, archive: zipfile.ZipFile, contents: OutingFil
 
 def _contents(connection: sqlite3.Connection, outing_id: int) -> OutingFile:
     kept = outing(connection, outing_id)
-    sheets = [_carried(connection, one) for one in sheets_of(connection, outing_id)]
-    wanted = {str(one.body["picture"]) for one in sheets if one.body.get("picture")}
-    for one in sheets:
-        wanted |= {sha for take in one.takes for sha in (take.sha256, take.raw_sha256) if sha}
+    sheets = [_carried(connection, sheet) for sheet in sheets_of(connection, outing_id)]
+    wanted = {str(sheet.body["picture"]) for sheet in sheets if sheet.body.get("picture")}
+    for sheet in sheets:
+        wanted |= {sha for take in sheet.takes for sha in (take.sha256, take.raw_sha256) if sha}
     own = kept_profiles(connection)
-    phones = {one.body.get("phone") for one in sheets}
+    phones = {sheet.body.get("phone") for sheet in sheets}
     facts = {name: getattr(kept, name) for name in OutingFacts.model_fields}
     return OutingFile(
         outing=OutingFacts(**facts),
@@ -114,9 +114,9 @@ def _carried(connection: sqlite3.Connection, sheet: Sheet) -> CarriedSheet:
     body: dict[str, Any] = json.loads(sheet.body)
     takes = takes_of(connection, sheet.id)
     # A sequence has its own entry: another one by the same slip is not part of it.
-    used = [(one.plan_id, one.sequence_id) for one in takes if one.plan_id is not None]
+    used = [(take.plan_id, take.sequence_id) for take in takes if take.plan_id is not None]
     plans = list(dict.fromkeys(used))
-    frames = {one.sequence_id: one.sequence_frames for one in takes}
+    frames = {take.sequence_id: take.sequence_frames for take in takes}
     return CarriedSheet(
         uid=sheet.uid,
         changed_at=sheet.changed_at,
@@ -129,7 +129,7 @@ def _carried(connection: sqlite3.Connection, sheet: Sheet) -> CarriedSheet:
             for plan_id, sequence in plans
             if plan_id is not None
         ],
-        takes=[_carried_take(one, plans) for one in takes],
+        takes=[_carried_take(take, plans) for take in takes],
     )
 
 

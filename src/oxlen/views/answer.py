@@ -178,7 +178,7 @@ def _instruments(decision: Plan | None, light: SheetLight, today: date | None) -
     steps = set_up_steps(brief, None if slip is None else slip.shutter_s)
     iso = brief.mode.manual.iso[0] if slip is None else slip.iso
     return {
-        "warmth": warmth_ribbon(brief, [ShownTone(*one) for one in light.colours]),
+        "warmth": warmth_ribbon(brief, [ShownTone(*colour) for colour in light.colours]),
         "depth": depth_strip(brief, _recheck(brief, light, today)),
         "saving": saving_bars(brief, iso),
         "set_up": [step.text for step in steps],
@@ -205,8 +205,8 @@ def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipL
     chosen = {} if by_hand is None else _chosen_labels(decision, by_hand)
     shown_by = instruments()
     return [
-        _line(one, chosen.get(one.field), shown_by.get(one.field, ""))
-        for one in decision.dialled.settings
+        _line(setting, chosen.get(setting.field), shown_by.get(setting.field, ""))
+        for setting in decision.dialled.settings
     ]
 
 

@@ -45,7 +45,11 @@ def _glass(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
 
 def _hour(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
     shift = body.light_shift_stops
-    read = [one for one in light.readings if one.ev100 is not None and not one.superseded]
+    read = [
+        reading
+        for reading in light.readings
+        if reading.ev100 is not None and not reading.superseded
+    ]
     if shift == 0 or not read or read[0].ev100 is None:
         return
     side, first = "stronger" if shift > 0 else "weaker", read[0]

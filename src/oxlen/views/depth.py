@@ -133,7 +133,7 @@ def depth_strip(brief: Brief, recheck: str = "") -> DepthStrip:
         slider_ticks=_slider_ticks(brief),
         slider_words=_slider_words(brief),
         recheck=recheck,
-        small=[_small(one) for one in small_thing_ways(brief)],
+        small=[_small(way) for way in small_thing_ways(brief)],
     )
 
 
@@ -171,7 +171,7 @@ def _stack(brief: Brief) -> list[StripMark]:
     if asked.near_m is None or asked.far_m is None:
         return []
     stops = stack_distances_m(brief, asked.near_m, asked.far_m)
-    return [StripMark(label=distance_label(one), dioptres=_dioptres(one)) for one in stops]
+    return [StripMark(label=distance_label(stop), dioptres=_dioptres(stop)) for stop in stops]
 
 
 def _slider_ticks(brief: Brief) -> list[StripMark]:

@@ -101,4 +101,6 @@ def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = No
 
 def subject_ev100(brief: Brief) -> float:
     """EV100 of the subject's reading, else of the first one."""
-    return next((one for one in brief.readings if one.role == SUBJECT), brief.readings[0]).ev100
+    return next(
+        (reading for reading in brief.readings if reading.role == SUBJECT), brief.readings[0]
+    ).ev100

@@ -206,7 +206,7 @@ def _raised(brief: Brief, stops: float) -> str:
 def _backdrop(decided: Plan, time_s: float) -> float | None:
     """Where the ground of a drawing lands after a time, at the lowest ISO."""
     brief = decided.brief
-    ambient = [one.ev100 for one in brief.readings]
+    ambient = [reading.ev100 for reading in brief.readings]
     if not ambient:
         return None
     iso = brief.mode.manual.iso[0]

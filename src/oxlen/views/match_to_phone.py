@@ -58,7 +58,11 @@ def losing_their_lens(
 
 def _lenses_named(body: SheetBody) -> set[str]:
     sources = [reading.source for reading in body.readings]
-    named = {one.lens for one in sources if isinstance(one, AutoNumbers) and one.lens is not None}
+    named = {
+        source.lens
+        for source in sources
+        if isinstance(source, AutoNumbers) and source.lens is not None
+    }
     lens = body.asked()[LENS.name]
     return named if lens in (None, ANY_LENS) else named | {lens}
 

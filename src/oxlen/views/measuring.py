@@ -77,21 +77,23 @@ def measuring_view(
 ) -> MeasuringView:
     """A measurement as it stands."""
     kind = measurement(kept.kind)
-    pictures = [ReadPicture(one.id, one.name, _read_words(kind, one.sample)) for one in samples]
+    pictures = [
+        ReadPicture(sample.id, sample.name, _read_words(kind, sample.sample)) for sample in samples
+    ]
     subject = subject_of(profile, kept.lens, kept.mode)
     try:
-        result = kind.measured([one.sample for one in samples], kept.given, subject)
+        result = kind.measured([sample.sample for sample in samples], kept.given, subject)
     except OxlenError as error:
         return MeasuringView(pictures, error.message, None, figures=[])
     return MeasuringView(
-        pictures, None, result, figures=[_found(one, subject) for one in result.figures]
+        pictures, None, result, figures=[_found(figure, subject) for figure in result.figures]
     )
 
 
 def outcome_data(view: MeasuringView) -> dict[str, Any]:
     """What is kept of a measurement that ended: its figures, old and new, and its words."""
     words = None if view.result is None else view.result.words
-    return {"words": words, "figures": [dataclasses.asdict(one) for one in view.figures]}
+    return {"words": words, "figures": [dataclasses.asdict(figure) for figure in view.figures]}
 
 
 def _read_words(kind: Measurement, sample: dict[str, Any]) -> str:

@@ -65,8 +65,8 @@ def merged_view(
     """Put two edits together; BadInput when they cannot both hold."""
     states = [one.model_dump(mode="json") for one in (before, mine, theirs)]
     merged = merge_sheets(*states)
-    chosen = tuple(one for one in merged.clashes if one.path in keep_mine)
-    clashes = [_in_words(one, merged) for one in merged.clashes]
+    chosen = tuple(clash for clash in merged.clashes if clash.path in keep_mine)
+    clashes = [_in_words(clash, merged) for clash in merged.clashes]
     try:
         body = SheetBody.model_validate(take_mine(merged.body, chosen))
     except ValidationError as error:

@@ -95,7 +95,7 @@ class Candidates:
 
     def _sheets(self, connection: sqlite3.Connection) -> list[Sheet]:
         newest = outings(connection, most=OUTINGS)
-        return [one for each in newest for one in sheets_of(connection, each.id)][:SHEETS]
+        return [sheet for each in newest for sheet in sheets_of(connection, each.id)][:SHEETS]
 
     def _phone(self, kept: Sheet, phones: dict[str, str]) -> str:
         """What tells a sheet's phone from itself after a change."""
@@ -142,7 +142,7 @@ def _facts(
     steps: list[tuple[float, float]] = []
     if decided is not None:
         for exposure in decided.dialled.exposures:
-            values = {one.field: one.value for one in exposure.settings}
+            values = {setting.field: setting.value for setting in exposure.settings}
             steps.append((float(values[ISO]), float(values[SHUTTER])))
     if body.steps_by_hand is not None:
         steps.append((body.steps_by_hand.iso, body.steps_by_hand.shutter_s))

@@ -51,7 +51,7 @@ class ToneScale(BaseModel):
 def tone_scale(decision: Plan, readings: Iterable[LightReading]) -> ToneScale:
     """The rail of a plan, by the light expected."""
     shift, aim_ev100 = decision.brief.light_shift_stops, decision.search.aim.ev100
-    used = [one for one in readings if one.ev100 is not None and not one.superseded]
+    used = [reading for reading in readings if reading.ev100 is not None and not reading.superseded]
     pins = [
         _pin(one, spot, lands_stops=(one.ev100 or 0.0) + shift - aim_ev100, brief=decision.brief)
         for one, spot in zip(used, decision.brief.readings, strict=True)

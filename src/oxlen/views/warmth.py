@@ -90,11 +90,11 @@ def warmth_ribbon(brief: Brief, tones: Sequence[ShownTone] = ()) -> WarmthRibbon
         doubt = choice.light.plus_minus_mired
         marks.append(_mark("this light", light.cct_k, doubt, kind="light"))
     shown = (*tones, OAK)
-    ends = [float(mired(dial.low_k)), float(mired(dial.high_k)), *(one.mired for one in marks)]
+    ends = [float(mired(dial.low_k)), float(mired(dial.high_k)), *(mark.mired for mark in marks)]
     return WarmthRibbon(
         low_mired=min(ends),
         high_mired=min(max(ends), 560.0),
-        marks=[one for one in marks if one.mired <= 560.0],
+        marks=[mark for mark in marks if mark.mired <= 560.0],
         steps=_steps(dial, light, shown, tint_duv=_tint_duv(dial, choice.dialled)),
         dial_k=None if choice.dialled is None else choice.dialled.dial_k,
         light_mired=None if light is None else float(mired(light.cct_k)),
@@ -110,7 +110,7 @@ def _marks(brief: Brief) -> list[WarmthMark]:
     ]
     if asked.patch is not None:
         lamps.append(_mark("patch", asked.patch.cct_k, asked.patch.plus_minus_mired, kind="patch"))
-    usual = [one for one in USUAL_LIGHTS if one.id in SHOWN_USUAL]
+    usual = [light for light in USUAL_LIGHTS if light.id in SHOWN_USUAL]
     return lamps + [_mark(one.name, one.cct_k, one.plus_minus_mired, kind="usual") for one in usual]
 
 
@@ -137,7 +137,7 @@ def _steps(
     whites = np.array([dial_white(dial_k, tint_duv) for dial_k in dials])
     seen = None if light is None else _white(light)
     neutral = _hexes(NEUTRAL * _cast(whites, seen))
-    shown = [_hexes(np.array(one.colour.linear_srgb) * _of(one, whites, seen)) for one in tones]
+    shown = [_hexes(np.array(tone.colour.linear_srgb) * _of(tone, whites, seen)) for tone in tones]
     return [
         _step(dial_k, light, neutral=neutral[place], tones=[one[place] for one in shown])
         for place, dial_k in enumerate(dials)

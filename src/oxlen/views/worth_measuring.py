@@ -56,11 +56,17 @@ def worth_measuring(profile: PhoneProfile) -> list[WorthMeasuring]:
 
 def _worth(profile: PhoneProfile) -> Iterator[WorthMeasuring]:
     before = [_slip(profile, brief) for brief in TYPICAL]
-    for one in MEASUREMENTS:
-        moves = _moves(profile, one, before)
+    for measurement in MEASUREMENTS:
+        moves = _moves(profile, measurement, before)
         if moves >= LEAST_MOVE_STOPS:
             words = f"can change slips by {moves:.1f} stop{'s' if moves >= 1.95 else ''}"
-            yield WorthMeasuring(one.id, one.name, one.minutes, moves_stops=moves, words=words)
+            yield WorthMeasuring(
+                measurement.id,
+                measurement.name,
+                measurement.minutes,
+                moves_stops=moves,
+                words=words,
+            )
 
 
 def _moves(profile: PhoneProfile, one: Measurement, before: list[tuple[float, float]]) -> float:

@@ -36,7 +36,7 @@ def windows_of_sheets(
 
 def cards_of_sheets(sheets: Sequence[CardAsked]) -> list[SheetCard]:
     """The card of each sheet."""
-    return [sheet_card(one) for one in sheets]
+    return [sheet_card(sheet) for sheet in sheets]
 
 
 def drawn_card(card: Card, kind: CardKind) -> bytes:

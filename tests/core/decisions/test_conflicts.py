@@ -43,11 +43,11 @@ class Conflicts(unittest.TestCase):
         wanted_s = 1.8**2 / 2**11 * 100 / 200
         nearest = min(MANUAL.shutter_s, key=lambda t: abs(math.log2(t / wanted_s)))
         self.assertEqual((decision.slip.iso, decision.slip.shutter_s), (200.0, nearest))
-        iso = next(one for one in decision.dialled.settings if one.field == "iso")
+        iso = next(setting for setting in decision.dialled.settings if setting.field == "iso")
         self.assertEqual(iso.reason, "Your choice")
         dark = plan(ask_brief(WHERRY, readings=[subject(1.0)], school=school), ask=True)
         self.assertEqual(dark.conflict.between, ("hold", "iso_fixed"))
-        freed = next(one for one in dark.trades if one.id == "free_iso")
+        freed = next(trade for trade in dark.trades if trade.id == "free_iso")
         self.assertGreater(freed.slip.iso, 200.0)
         bright = conflict(subject(16.0), school=Strategy(iso_fixed=3200.0))
         self.assertEqual((bright.between, bright.side), (("device_shutter", "iso_fixed"), "bright"))
@@ -154,8 +154,8 @@ class Lenses(unittest.TestCase):
 
     def test_the_lens_in_use_says_so_and_others_say_what_they_give(self):
         found = {
-            one.lens_id: one
-            for one in lens_options(ask_brief(WHERRY, readings=(subject(9.0),)), limit_kinds())
+            option.lens_id: option
+            for option in lens_options(ask_brief(WHERRY, readings=(subject(9.0),)), limit_kinds())
         }
         self.assertIn("in use", found["main"].because)
         self.assertTrue(all("in use" not in found[x].because for x in found if x != "main"))
@@ -163,6 +163,6 @@ class Lenses(unittest.TestCase):
         # No framing, nothing is said of how the background grows.
         self.assertIsNone(found["long"].background_growth)
         framed = ask_brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
-        again = {one.lens_id: one for one in lens_options(framed, limit_kinds())}
+        again = {option.lens_id: option for option in lens_options(framed, limit_kinds())}
         self.assertAlmostEqual(again["main"].background_growth, 1.0)
         self.assertGreater(again["long"].background_growth, 1.2)

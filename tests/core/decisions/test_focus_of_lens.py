@@ -163,7 +163,7 @@ class Line(unittest.TestCase):
     def test_a_deep_subject_takes_frames_whose_depths_meet(self):
         made = self.brief(near_m=0.1, far_m=0.2)
         stops = stack_distances_m(made, 0.1, 0.2)
-        depths = [depth_of_field(optics_of(made), circle_mm(made), one) for one in stops]
+        depths = [depth_of_field(optics_of(made), circle_mm(made), stop) for stop in stops]
         self.assertLessEqual(depths[0].near_m, 0.1001)
         self.assertGreaterEqual(depths[-1].far_m, 0.1999)
         for one, after in itertools.pairwise(depths):

@@ -84,7 +84,7 @@ class Laws(unittest.TestCase):
         longest = []
         for support in ("handheld", "braced", "tripod"):
             limits = searched(made.asking(SUPPORT, support)).limits
-            bounds = [one.high for one in limits if one.axis == "shutter_s" and one.high]
+            bounds = [limit.high for limit in limits if limit.axis == "shutter_s" and limit.high]
             longest.append(min(bounds))
         self.assertEqual(longest, sorted(longest))
 
@@ -125,7 +125,7 @@ class Laws(unittest.TestCase):
         brief = trade.brief
         if brief[SUPPORT] == "tripod" or trade.id.startswith("pan") or "+pan" in trade.id:
             return
-        if not any(one.kind.id == "hold" for one in searched(brief).limits):
+        if not any(limit.kind.id == "hold" for limit in searched(brief).limits):
             return
         past = math.log2(trade.slip.shutter_s / held_limit_s(brief))
         self.assertLessEqual(past, 2.0 + 1e-6, trade.id)
@@ -137,7 +137,7 @@ class Laws(unittest.TestCase):
         decision = plan(made, ask=True)
         told = plan_file(decision, ask=True)
         said = [told.outcome_words, *(one.words for one in told.outcome)]
-        said += [one.text for one in told.reasons] + [one.reason for one in told.limits]
+        said += [reason.text for reason in told.reasons] + [limit.reason for limit in told.limits]
         said += [f"{one.text}; {one.cost}" for one in told.trades]
         if told.conflict:
             said += [told.conflict.sentence, told.conflict.needs]
@@ -167,7 +167,7 @@ class Spots(unittest.TestCase):
         self.assertLessEqual({"clip", "lift", "bracket", "fill"}, set(offered))
         lifted = next(one for one in offered["lift"].outcome if one.role == "subject")
         self.assertAlmostEqual(lifted.misses_stops, 0.0, delta=1.0)
-        frames = [one.ev100_set for one in offered["bracket"].exposures]
+        frames = [exposure.ev100_set for exposure in offered["bracket"].exposures]
         self.assertGreaterEqual(frames[0], 13.6 - 2.5 - 1e-9)
         self.assertAlmostEqual(frames[-1], 7.1, delta=0.2)
 
@@ -207,11 +207,11 @@ class Special(unittest.TestCase):
         lens = WHERRY.lens("main")
         by_rule, by_trail = (
             next(
-                one.high
-                for one in searched(
+                limit.high
+                for limit in searched(
                     ask_brief(WHERRY, readings=(subject(-8.3, -3.0),)).asking(SKY, sky)
                 ).limits
-                if one.kind.id == "stars"
+                if limit.kind.id == "stars"
             )
             for sky in (Sky(declination_deg=10.0), Sky(trail_px=3.0))
         )
@@ -264,7 +264,7 @@ class Special(unittest.TestCase):
         def longest(distance_m):
             river = ask_show("river", Mover(1.0, distance_m), look_of("glass"), width_m=2.0)
             made = ask_brief(WHERRY, readings=(subject(8.0),), support="tripod", show=(river,))
-            return next(one.low for one in searched(made).limits if one.kind.id == "show")
+            return next(limit.low for limit in searched(made).limits if limit.kind.id == "show")
 
         # Thirty ripples of 2 m: 34 s. Near by, eight heights of the frame take longer.
         self.assertAlmostEqual(longest(60.0), 30 * math.sqrt(2 * math.pi * 2 / 9.81))

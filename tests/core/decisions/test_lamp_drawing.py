@@ -91,12 +91,12 @@ class ThePlan(unittest.TestCase):
         self.assertAlmostEqual(sum(lit), strokes_of("BOAT").lit_length)
         # A letter is not cut where its end is near.
         letters = strokes_of("HI").in_parts(2)
-        self.assertEqual([len(one.lit) for one in letters], [2, 2])
+        self.assertEqual([len(letter.lit) for letter in letters], [2, 2])
         self.assertEqual(max(one.draws_s for one in found.passes), found.draws_s)
         for one in found.passes:
             self.assertEqual(one.cues[-1].at_s, found.shutter_s)
         thirds = strokes_of("circle").in_parts(3)
-        np.testing.assert_allclose([one.lit_length for one in thirds], np.pi / 3, rtol=1e-3)
+        np.testing.assert_allclose([third.lit_length for third in thirds], np.pi / 3, rtol=1e-3)
         np.testing.assert_array_equal(thirds[0].lit[0][-1], thirds[1].lit[0][0])
         with self.assertRaisesRegex(BadInput, "colour"):
             Drawing(what="heart", colours=())
@@ -117,13 +117,13 @@ class ThePlan(unittest.TestCase):
 
     def test_cues_follow_the_strokes_and_end_with_the_shutter(self):
         found = planned(what="H", hand_m_s=0.5)
-        cues = [(one.sound, round(one.at_s, 2)) for one in found.passes[0].cues]
+        cues = [(cue.sound, round(cue.at_s, 2)) for cue in found.passes[0].cues]
         self.assertEqual(cues[0], ("open", 0.0))
         self.assertEqual(cues[1], ("on", 1.0))
         self.assertEqual(cues[2], ("off", 2.0))  # half a metre at half a metre a second
         self.assertEqual([sound for sound, _ in cues].count("on"), 3)
         self.assertEqual(cues[-1], ("end", found.shutter_s))
-        self.assertEqual(sorted(cues, key=lambda one: one[1]), cues)
+        self.assertEqual(sorted(cues, key=lambda cue: cue[1]), cues)
 
     def test_what_does_not_fit_the_frame_says_how_far_it_would(self):
         wide = planned(what="KETTLE REACH", height_m=0.6)

@@ -44,20 +44,20 @@ class WaysToATime(unittest.TestCase):
             self.assertEqual(found[: len(reaching)], tuple(reaching))
 
     def test_frames_with_gaps_that_show_copies_are_refused_with_that_reason(self):
-        frames = next(one for one in ways(brief_of(SOFT, 13.0)) if one.id == "frames")
+        frames = next(way for way in ways(brief_of(SOFT, 13.0)) if way.id == "frames")
         self.assertFalse(frames.reaches)
         self.assertIn("copies of", frames.why_not)
 
     def test_glass_of_the_kit_goes_before_what_would_have_to_be_bought(self):
-        by_kit = next(one for one in ways(brief_of(SOFT, 11.0)) if one.id == "glass")
+        by_kit = next(way for way in ways(brief_of(SOFT, 11.0)) if way.id == "glass")
         self.assertEqual(by_kit.carry, "your own")
         self.assertEqual([one.name for one in by_kit.brief[GLASS]], ["ND 1000"])
-        bought = next(one for one in ways(brief_of(SOFT, 11.0, kit=())) if one.id == "glass")
+        bought = next(way for way in ways(brief_of(SOFT, 11.0, kit=())) if way.id == "glass")
         self.assertIn("not in your kit", bought.carry)
 
     def test_a_weak_filter_and_frames_together_reach_what_neither_does(self):
         brief = brief_of(BOAT, 8.0, kit=(Glass("ND 16", 16.0),))
-        both = {one.id: one for one in ways(brief)}
+        both = {way.id: way for way in ways(brief)}
         self.assertFalse(both["one"].reaches)
         through = both["glass-frames"]
         self.assertTrue(through.reaches, through.why_not)
@@ -66,9 +66,9 @@ class WaysToATime(unittest.TestCase):
         self.assertLess(through.frames, both["frames"].frames)
 
     def test_the_phones_own_filter_says_where_it_ends(self):
-        found = {one.id: one for one in ways(brief_of(SOFT, 13.0))}
+        found = {way.id: way for way in ways(brief_of(SOFT, 13.0))}
         self.assertIn("starts at 0.5 s", found["phone-filter"].why_not)
-        dimmer = {one.id: one for one in ways(brief_of(SOFT, 7.5))}
+        dimmer = {way.id: way for way in ways(brief_of(SOFT, 7.5))}
         self.assertTrue(dimmer["phone-filter"].reaches, dimmer["phone-filter"].why_not)
         self.assertIn("processed", dimmer["phone-filter"].carry)
 
@@ -78,11 +78,11 @@ class WaysToATime(unittest.TestCase):
 
     def test_the_axis_names_what_shows_when(self):
         view, _ = long_time(brief_of(SOFT, 9.0))
-        names = [one.name for one in view.lanes]
+        names = [lane.name for lane in view.lanes]
         self.assertEqual(names[:4], ["Wanted", "Texture", "Soft", "Mirror-smooth"])
         soft = view.lanes[2]
         self.assertAlmostEqual(soft.from_s, view.wanted_low_s, delta=0.01)
-        late = next(one for one in view.samples if one.time_s > 60)
+        late = next(sample for sample in view.samples if sample.time_s > 60)
         self.assertIn("times the frame’s height", late.words[0])
         gone, _ = long_time(brief_of(BOAT, 9.0))
         self.assertIn("still visible", gone.samples[40].words[0])

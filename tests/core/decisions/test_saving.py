@@ -263,9 +263,9 @@ class SetUp(unittest.TestCase):
         walker = ask_freeze("walker", Mover(1.4, 6.0), "circle")
         self.assertIn("Faster shooting on", self.texts(brief(freeze=(walker,))))
         near = brief().asking(FOCUS, Focus(distance_m=0.12))
-        self.assertTrue(any("close-up lens" in one for one in self.texts(near)))
+        self.assertTrue(any("close-up lens" in text for text in self.texts(near)))
         drawn = replace(brief(DABBER, support="tripod")).asking(DRAWING, Drawing())
-        self.assertTrue(any("Self-timer 3 s" in one for one in self.texts(drawn)))
+        self.assertTrue(any("Self-timer 3 s" in text for text in self.texts(drawn)))
 
     def test_what_was_changed_is_put_back_in_reverse(self):
         steps = set_up_steps(brief(DABBER, support="tripod", file_format="raw"), 10.0)

@@ -21,7 +21,7 @@ def ways(thing_mm, at_hand=()):
 
 
 def best(thing_mm):
-    return next(one.way for one in ways(thing_mm) if one.best)
+    return next(way.way for way in ways(thing_mm) if way.best)
 
 
 class SmallThings(unittest.TestCase):
@@ -30,18 +30,18 @@ class SmallThings(unittest.TestCase):
         self.assertEqual([best(2), best(60), best(200)], ["Ultra-wide", "Main", "Long"])
 
     def test_what_would_not_fit_is_stepped_back_from_until_it_does(self):
-        for one in ways(200):
-            self.assertAlmostEqual(one.of_frame, FILLS, places=6)
+        for way in ways(200):
+            self.assertAlmostEqual(way.of_frame, FILLS, places=6)
         # At a magnification m a thin lens works at f·(1 + 1/m)..
-        main = next(one for one in ways(200) if one.way == "Main")
+        main = next(way for way in ways(200) if way.way == "Main")
         lens = next(one for one in WHERRY.lenses if one.id == "main")
         m = FILLS * lens.modes[0].sensor_mm[0] / 200
         self.assertAlmostEqual(main.distance_m, lens.focal_mm * (1 + 1 / m) / 1000, delta=0.01)
 
     def test_twice_the_thing_is_drawn_twice_as_large_from_the_same_place(self):
         for small, large in zip(
-            sorted(ways(2), key=lambda one: one.way),
-            sorted(ways(4), key=lambda one: one.way),
+            sorted(ways(2), key=lambda way: way.way),
+            sorted(ways(4), key=lambda way: way.way),
             strict=True,
         ):
             self.assertEqual(small.distance_m, large.distance_m)
@@ -49,9 +49,9 @@ class SmallThings(unittest.TestCase):
             self.assertEqual(small.depth_mm, large.depth_mm)
 
     def test_a_clip_on_is_tried_on_its_own_lens_alone(self):
-        names = {one.way for one in ways(5, (TEN,))}
+        names = {way.way for way in ways(5, (TEN,))}
         self.assertEqual({name for name in names if "Ten" in name}, {"Main with “Ten dioptres”"})
-        anywhere = {one.way for one in ways(5, (replace(TEN, lens=""),))}
+        anywhere = {way.way for way in ways(5, (replace(TEN, lens=""),))}
         self.assertEqual(sum("Ten" in name for name in anywhere), len(WHERRY.lenses))
 
 

@@ -31,7 +31,7 @@ def brief(*readings, **asked):
 
 
 def warned(made):
-    return {one.id for one in cautions(made)}
+    return {caution.id for caution in cautions(made)}
 
 
 class Named(unittest.TestCase):
@@ -80,7 +80,7 @@ class Cautions(unittest.TestCase):
         for made in (fits, collides):
             published = plan_file(plan(made)).cautions
             self.assertEqual(published[-1], LOCAL_RULES)
-            self.assertEqual(published[:-1], [one.words for one in cautions(made)])
+            self.assertEqual(published[:-1], [caution.words for caution in cautions(made)])
             care = [step.text for step in run_list(plan(made)) if step.part == "care"]
             self.assertEqual(care, published[:-1])
 
@@ -92,7 +92,7 @@ class Cautions(unittest.TestCase):
         words = [one.words for one in found]
         self.assertEqual(len(words), len(set(words)))
         self.assertEqual([one.id for one in found][:2], ["sun", "welding"])
-        self.assertTrue(all(len(one) <= 170 for one in words), words)
+        self.assertTrue(all(len(word) <= 170 for word in words), words)
         self.assertTrue(found[0].is_grave)
 
     def test_a_plain_grey_day_is_not_warned_of_anything(self):
@@ -171,7 +171,7 @@ class NotOffered(unittest.TestCase):
     def test_white_focus_and_saving_are_decided_while_the_exposure_collides(self):
         decided = plan(brief(("face", "subject", 7.8), ("window", "keep-bright", 13.6)))
         self.assertIsNone(decided.slip)
-        fields = [one.field for one in decided.dialled.settings]
+        fields = [setting.field for setting in decided.dialled.settings]
         self.assertEqual(fields, ["lens", "white", "focus", "format"])
         self.assertEqual(decided.dialled.exposures, ())
 
@@ -187,10 +187,10 @@ class TwoFrames(unittest.TestCase):
         decided = plan(ways["two-frames"].brief)
         self.assertIsNone(decided.conflict)
         first, second = (
-            {one.field: one.value for one in each.settings if one.on_map}
+            {setting.field: setting.value for setting in each.settings if setting.on_map}
             for each in decided.dialled.exposures
         )
-        limits = {one.id: one for one in collided.search.limits}
+        limits = {limit.id: limit for limit in collided.search.limits}
         self.assertLessEqual(first["shutter_s"], limits["freeze"].high)
         self.assertGreaterEqual(second["shutter_s"], limits["show"].low)
         steps = [step.id for step in run_list(decided) if step.part == "shoot"]

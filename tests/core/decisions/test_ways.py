@@ -194,7 +194,7 @@ class LensChoice(unittest.TestCase):
 
     def test_distance_keeps_the_subjects_size(self):
         made = brief(framing=self.FRAMING)
-        found = {one.lens_id: one for one in lens_options(made, limit_kinds())}
+        found = {option.lens_id: option for option in lens_options(made, limit_kinds())}
         main, long = WHERRY.lens("main"), WHERRY.lens("long")
         heights = [
             lens.mode(None).height_px * lens.mode(None).pixel_pitch_um for lens in (main, long)

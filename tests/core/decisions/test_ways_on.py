@@ -83,10 +83,10 @@ class WaysOn(unittest.TestCase):
 
     def assert_safe(self, brief, trade):
         """Nothing that hurts an eye, a singer, a driver or a gull; no tripod on a deck."""
-        names = [one.name for one in brief.readings]
+        names = [reading.name for reading in brief.readings]
         parts = parts_of(trade)
         if any(names_the_sun(name) or names_an_arc(name) for name in names):
-            after = [one.name for one in trade.brief.readings]
+            after = [reading.name for reading in trade.brief.readings]
             if any(names_the_sun(name) or names_an_arc(name) for name in after):
                 worn = set(trade.brief[GLASS]) - set(brief[GLASS])
                 self.assertTrue(all("solar" in one.name for one in worn), trade.id)
@@ -139,5 +139,5 @@ class DarkDetail(unittest.TestCase):
     def test_what_is_given_up_by_name_decides_nothing_any_more(self):
         decided = self.planned(-4.0)
         black = next(trade for trade in decided.trades if trade.id == "black")
-        self.assertNotIn("noise_dark", {one.id for one in plan(black.brief).search.limits})
+        self.assertNotIn("noise_dark", {limit.id for limit in plan(black.brief).search.limits})
         self.assertIsNone(black.brief[LAMPS])

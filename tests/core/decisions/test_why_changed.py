@@ -27,7 +27,7 @@ def brief(*evs, names=("wall", "sky"), **asked):
 class WhyChanged(unittest.TestCase):
     def test_less_light_alone_moves_the_shutter_by_as_much(self):
         found = why_changed(brief(10.0), brief(7.0))
-        self.assertEqual([one.words for one in found.causes], ["the light is 3.0 stops weaker"])
+        self.assertEqual([cause.words for cause in found.causes], ["the light is 3.0 stops weaker"])
         self.assertAlmostEqual(found.causes[0].moved_stops, 3.0, delta=0.17)
         self.assertRegex(
             found.sentence,
@@ -36,7 +36,7 @@ class WhyChanged(unittest.TestCase):
 
     def test_two_differences_are_told_apart_by_what_each_moves(self):
         found = why_changed(brief(10.0), brief(9.0).asking(GLASS, (ND64,)))
-        moved = {one.words: one.moved_stops for one in found.causes}
+        moved = {cause.words: cause.moved_stops for cause in found.causes}
         self.assertAlmostEqual(moved["the light is 1.0 stop weaker"], 1.0, delta=0.17)
         self.assertEqual(len(moved), 2)
         # The six stops of the glass move it most and are told first.
@@ -66,7 +66,7 @@ class WhyChanged(unittest.TestCase):
     def test_another_phone_is_a_cause_of_its_own(self):
         other = replace(brief(10.0), phone=shipped_profile("dabber").to_phone())
         found = why_changed(brief(10.0), other)
-        self.assertEqual([one.words for one in found.causes], ["the phone's figures changed"])
+        self.assertEqual([cause.words for cause in found.causes], ["the phone's figures changed"])
 
 
 if __name__ == "__main__":

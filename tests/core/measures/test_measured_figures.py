@@ -55,7 +55,7 @@ class Bands(unittest.TestCase):
                 + draw.normal(0, 0.002, at.size)
                 for phase in (0.0, 2.1, 4.4)
             ]
-            found = bands_in([one.tolist() for one in profiles])
+            found = bands_in([profile.tolist() for profile in profiles])
             with self.subTest(count):
                 self.assertAlmostEqual(found.count, count, delta=max(0.01, found.plus_minus))
                 self.assertLess(found.plus_minus, 0.02 * count + 0.02)
@@ -73,7 +73,7 @@ class Pace(unittest.TestCase):
         return [Stamp(float(at) % 86_400, shutter_s) for at in starts]
 
     def figures(self, stamps):
-        return {one.name: one.value for one in pace(stamps).figures}
+        return {figure.name: figure.value for figure in pace(stamps).figures}
 
     def test_gaps_and_frames_a_second_over_midnight_too(self):
         for first_s in (100.0, 86_399.0):

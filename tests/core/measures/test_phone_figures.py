@@ -156,7 +156,7 @@ class Hand(unittest.TestCase):
         night = {"phone": "x", "support": "tripod", "readings": [{"role": "subject", "ev100": -4}]}
         for own, bound in ((profile, 1.0), (shipped_profiles()["wherry-3"], 30.0)):
             brief = BriefFile.model_validate(night).to_brief(lambda _, own=own: own)
-            shutters = [one.high for one in plan(brief).search.limits if one.id == "hold"]
+            shutters = [limit.high for limit in plan(brief).search.limits if limit.id == "hold"]
             self.assertEqual(bool(shutters), bound == 1.0)
 
     def test_too_few_or_all_sharp_shots_say_what_to_do(self):
@@ -173,7 +173,7 @@ class OtherMeasurements(unittest.TestCase):
         # A file that ends where mid does 2.474 stops up, and RAW that holds 3.1.
         plain = [WallFrame(e, min(1.0, 0.18 * 2**e), is_raw=False) for e in steps]
         raw = [WallFrame(e, min(1.0, 2 ** (e - 3.1)), is_raw=True) for e in steps]
-        found = {one.name: one for one in headroom([*plain, *raw]).figures}
+        found = {figure.name: figure for figure in headroom([*plain, *raw]).figures}
         self.assertAlmostEqual(found["headroom_stops.processed"].value, 2.474, delta=0.03)
         self.assertAlmostEqual(found["headroom_stops.raw"].value, 3.1, delta=0.03)
 
@@ -205,7 +205,7 @@ class OtherMeasurements(unittest.TestCase):
     def test_gaps_come_from_stamps_and_a_stall_ends_the_burst(self):
         at = [86_399.0 + 0.35 * k for k in range(8)] + [86_399.0 + 0.35 * 7 + 2.5]
         stamps = [Stamp(t % 86_400, 0.1, step_s=0.001) for t in at]
-        found = {one.name: one for one in pace(stamps).figures}
+        found = {figure.name: figure for figure in pace(stamps).figures}
         self.assertAlmostEqual(found["files.frame_gap_s"].value, 0.25, delta=0.002)
         self.assertAlmostEqual(found["files.processed_fps"].value, 1 / 0.35, delta=0.02)
         self.assertEqual(found["files.processed_burst"].value, 8)
@@ -254,7 +254,7 @@ class OwnFilter(unittest.TestCase):
             }
         )
         made = plan(brief.to_brief(lambda _: profile), ask=True)
-        return {one.id: one for one in made.trades}
+        return {trade.id: trade for trade in made.trades}
 
     def test_it_stands_for_dark_glass_and_says_what_to_set(self):
         way = self.ways(8)["own_filter"]

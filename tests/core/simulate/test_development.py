@@ -77,7 +77,7 @@ class Developing(unittest.TestCase):
         draw = np.random.default_rng(2).uniform(0.05, 3.0, (600, 90, 3)).astype(np.float32)
         recipe = Recipe(noise_reduction=0.5, sharpening=0.5, local_contrast=0.4, shadows_stops=1)
         bands = list(developed_bands(draw, recipe))
-        self.assertEqual([len(one) for one in bands], [256, 256, 88])
+        self.assertEqual([len(band) for band in bands], [256, 256, 88])
         plain = developed(draw[:256], recipe)
         self.assertLess(float(np.abs(bands[0][:200] - plain[:200]).mean()), 0.03)
 
@@ -120,7 +120,9 @@ class Notes(unittest.TestCase):
         found = notes(flat(), sky=sky)
         self.assertEqual(found.recipe.gradient, Gradient(0.42, -1.4, tilt_deg=1.0))
         self.assertTrue(
-            any("3.0 stops brighter than the foreground" in one for one in found.sentences)
+            any(
+                "3.0 stops brighter than the foreground" in sentence for sentence in found.sentences
+            )
         )
         even = Skyline(0.4, 0.42, tilt_deg=1.0, over_land_stops=1.2)
         self.assertIsNone(notes(flat(), sky=even).recipe.gradient)

@@ -51,9 +51,9 @@ class Later(unittest.TestCase):
 
     def test_a_lamp_goes_with_who_carries_it(self):
         scene = shipped_scene("lantern-evening")
-        carried = next(one.carried for one in scene.lamps if one.carried is not None)
+        carried = next(lamp.carried for lamp in scene.lamps if lamp.carried is not None)
         then = later(scene, 2.0)
-        same = next(one.carried for one in then.lamps if one.carried is not None)
+        same = next(lamp.carried for lamp in then.lamps if lamp.carried is not None)
         gone = layer(then, carried.mover).left - layer(scene, carried.mover).left
         self.assertNotEqual(gone, 0)
         self.assertAlmostEqual(same.x_px - carried.x_px, gone)

@@ -117,7 +117,9 @@ def brighter(scene, factor):
         )
         for lamp in scene.lamps
     )
-    layers = tuple(replace(one, colour=one.colour * np.float32(factor)) for one in scene.layers)
+    layers = tuple(
+        replace(layer, colour=layer.colour * np.float32(factor)) for layer in scene.layers
+    )
     radiance = scene.radiance * np.float32(factor)
     return replace(scene, radiance=radiance, layers=layers, lamps=lamps, star_field=None)
 

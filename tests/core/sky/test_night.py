@@ -71,7 +71,7 @@ class Trails(unittest.TestCase):
 
 class Ways(unittest.TestCase):
     def ways(self, **asked):
-        return {one.id: one for one in night_ways(WHERRY, MAIN, MODE, asked=NightAsk(**asked))}
+        return {way.id: way for way in night_ways(WHERRY, MAIN, MODE, asked=NightAsk(**asked))}
 
     def test_rules_stand_side_by_side_and_pixels_hold_in_the_corners(self):
         for px in (1.0, 4.0, 10.0):
@@ -102,8 +102,8 @@ class Ways(unittest.TestCase):
             for lens_id in ("main", "ultra-wide", "long"):
                 lens = WHERRY.lens(lens_id)
                 found = {
-                    one.id: one
-                    for one in night_ways(WHERRY, lens, lens.mode(None), asked=NightAsk(magnitude))
+                    way.id: way
+                    for way in night_ways(WHERRY, lens, lens.mode(None), asked=NightAsk(magnitude))
                 }
                 self.assertLessEqual(found["stack"].sky_stops, -2.0 + 1e-6, (magnitude, lens_id))
 
@@ -196,8 +196,8 @@ class Windows(unittest.TestCase):
         first = unix("2027-05-01T00:00")
         found = dark_windows(SOUTH, first, first + 90 * 86400, wanted=Wanted())
         new_moons = [unix("2027-05-06T11:00"), unix("2027-06-04T20:00"), unix("2027-07-04T03:00")]
-        for one in best_windows(found, 5):
-            away = min(abs(one.best_unix_s - moon) for moon in new_moons)
+        for window in best_windows(found, 5):
+            away = min(abs(window.best_unix_s - moon) for moon in new_moons)
             self.assertLess(away, 8 * 86400)
 
     def test_only_in_the_hours_given_and_only_darkness_where_no_star_is_named(self):

@@ -115,9 +115,9 @@ class Days(unittest.TestCase):
     def test_moments_come_in_order_and_agree_with_the_twilights(self):
         place, start = Place(50.9, -1.2), unix("2026-11-27T12:00")
         found = day_light(place, start)
-        times = [one.unix_s for one in found.moments]
+        times = [moment.unix_s for moment in found.moments]
         self.assertEqual(times, sorted(times))
-        named = {one.words: one.unix_s for one in found.moments}
+        named = {moment.words: moment.unix_s for moment in found.moments}
         seen = twilights(place, start)
         self.assertAlmostEqual(named["Sunset"], seen.sunset, delta=0.1)
         self.assertAlmostEqual(named["Night begins"], seen.astro_dusk, delta=0.1)

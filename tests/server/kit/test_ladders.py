@@ -63,7 +63,7 @@ class Ladders(WithApp):
         own = kept.json()["profile"]
         self.assertEqual((own["id"], kept.json()["shipped"]), ("my-wherry-3-1", False))
         points = own["lenses"][0]["focus"]["scales"][0]["points"]
-        far = [one for one in points if one["distance_m"] is None]
+        far = [point for point in points if point["distance_m"] is None]
         self.assertEqual([(one["value"], one["date"]) for one in far], [(0.94, "2026-10-03")])
         self.assertEqual(far[0]["found"], "ladder of 7 pictures")
         before = shipped_profile("wherry-3").lenses[0].focus.scales[0].points
@@ -84,7 +84,7 @@ class Ladders(WithApp):
         self.assertEqual(len(scales["Four dioptres"]["points"]), 1)
         self.assertNotIn(
             "Four dioptres",
-            [one.clip_on for one in self.profile_of(own).to_phone().lens("main").focus.scales],
+            [scale.clip_on for scale in self.profile_of(own).to_phone().lens("main").focus.scales],
         )
         path = f"/api/kit/phones/{own['id']}/slider-points"
         query = {"lens": "main", "value": 0.3, "clip_on": "Four dioptres"}
@@ -101,5 +101,7 @@ class Ladders(WithApp):
             point["date"] = "2025-09-30"
         kept = await self.http.put("/api/kit/phones/mine", json={**profile, "id": "mine"})
         rechecks = kept.json()["rechecks"]
-        self.assertEqual([(one["lens"], one["clip_on"]) for one in rechecks], [("main", "")])
+        self.assertEqual(
+            [(recheck["lens"], recheck["clip_on"]) for recheck in rechecks], [("main", "")]
+        )
         self.assertIn("more than a year ago", rechecks[0]["words"])

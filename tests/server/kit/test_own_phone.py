@@ -89,7 +89,7 @@ class OwnPhone(WithApp):
         used = (await self.http.post(f"/api/measurements/{begun['id']}/use")).json()
         self.assertEqual(used["state"], "kept")
         phones = (await self.http.get("/api/kit/phones")).json()
-        now = next(one for one in phones if one["profile"]["id"] == profile["id"])
+        now = next(phone for phone in phones if phone["profile"]["id"] == profile["id"])
         self.assertEqual(now["origins"][well["path"]]["origin"], "measured")
         past = (await self.http.get(f"/api/kit/phones/{profile['id']}/measurements")).json()
         self.assertEqual([one["words"] for one in past], [found["words"]])

@@ -55,9 +55,12 @@ def place(draw):
         "longitude_deg": float(draw.choice((-180.0, 180.0, draw.uniform(-180, 180)))),
         "dark_sky_class": int(draw.integers(1, 10)),
         "horizon": [
-            {"bearing_deg": one, "height_deg": float(draw.uniform(0, 40))} for one in bearings
+            {"bearing_deg": bearing, "height_deg": float(draw.uniform(0, 40))}
+            for bearing in bearings
         ],
-        "glow": [{"bearing_deg": one, "stops": float(draw.uniform(0, 4))} for one in bearings[:1]],
+        "glow": [
+            {"bearing_deg": bearing, "stops": float(draw.uniform(0, 4))} for bearing in bearings[:1]
+        ],
     }
 
 

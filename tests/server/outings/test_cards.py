@@ -167,4 +167,4 @@ class CalendarFiles(unittest.TestCase):
 class LightWords(unittest.TestCase):
     def test_thirds_and_halves_are_written_as_such(self):
         rows = {-3: "3 stops less", 2 / 3: "⅔ stop more", 1 + 1 / 3: "1⅓ stops more"}
-        self.assertEqual({one: light_words(one) for one in rows}, rows)
+        self.assertEqual({row: light_words(row) for row in rows}, rows)

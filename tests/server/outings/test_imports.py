@@ -114,7 +114,7 @@ class Parts(Carrying):
         files = await self.contents()
         path = self.folder / "outing.zip"
         whole = path.read_bytes()
-        name = next(one for one in files if one.startswith("pictures/"))
+        name = next(file for file in files if file.startswith("pictures/"))
         at = whole.index(files[name]) + 40
         path.write_bytes(whole[:at] + bytes([whole[at] ^ 0xFF]) + whole[at + 1 :])
         done = take_in_outing(self.other, path, now=NOW)

@@ -105,7 +105,7 @@ class OutingFiles(Carrying):
         shot = (await self.http.post(f"/api/sheets/{number}/bench-shot", json={})).json()
         take_in_outing(self.other, await self.carried(), now=NOW)
         _, sheets, takes = self.there()
-        mine = [one for one in takes if one.sheet_id == sheets[1].id]
+        mine = [take for take in takes if take.sheet_id == sheets[1].id]
         self.assertEqual(len(mine), len(shot))
         self.assertEqual(
             [(one.shot_on, one.sequence_frames) for one in mine],

@@ -234,7 +234,7 @@ class Places(WithApp):
             when = (await self.get(f"/api/outings/{self.outing}/when"))["sheets"]
             (hours,) = (one["spans"] for one in when if one["sheet_id"] == alone["id"])
             at = datetime.fromisoformat(planned["dusk"]["at"]).timestamp()
-            inside = [one["from_unix_s"] <= at <= one["to_unix_s"] for one in hours]
+            inside = [hour["from_unix_s"] <= at <= hour["to_unix_s"] for hour in hours]
             self.assertEqual(any(inside), land == "dusk", hours)
         lamp = {"name": "Pocket lamp", "cct_k": 3000, "dims_to": 0.1, "lumens": 30}
         kept = await self.http.put("/api/kit/lamps/pocket", json=lamp)

@@ -96,7 +96,7 @@ class Sets(WithApp):
         first = await self.made("tin 1", 8.5, support="tripod", light_colour=lit)
         others = [await self.made(f"tin {n}", 8.5 + 0.5 * n) for n in (2, 3)]
         own = (await self.http.get(f"/api/sheets/{others[1]['id']}")).json()
-        ids = [one["id"] for one in others]
+        ids = [other["id"] for other in others]
         done = await self.http.post(f"/api/sheets/{first['id']}/set", json={"sheets": ids})
         self.assertEqual(done.json(), {"sheets": ids})
         want = [line["value"] for line in first["answer"]["lines"] if line["field"] != "focus"]

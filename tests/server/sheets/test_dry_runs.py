@@ -195,7 +195,7 @@ class DryRuns(WithApp):
         self.assertAlmostEqual(by_slip["settings"]["shutter_s"], slip["shutter_s"], places=5)
         self.assertEqual(by_slip["settings"]["iso"], slip["iso"])
         takes = (await self.http.get(f"/api/sheets/{sheet['id']}/takes")).json()
-        self.assertEqual([one["id"] for one in takes], [auto["id"], by_slip["id"]])
+        self.assertEqual([take["id"] for take in takes], [auto["id"], by_slip["id"]])
 
     async def test_both_formats_make_one_take_of_two_files(self):
         sheet = await self.scene_sheet(format="both", spots=[SPOT])

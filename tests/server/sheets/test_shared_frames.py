@@ -86,7 +86,7 @@ class SharedFrames(WithApp):
         shot = await self.http.post(f"{path}/exposures/bench", json=asked)
         self.assertEqual(shot.status_code, 201, shot.text)
         takes = (await self.http.get(f"{path}/takes")).json()
-        self.assertEqual([one["id"] for one in takes], shot.json())
+        self.assertEqual([take["id"] for take in takes], shot.json())
         for one, asked_for in zip(takes, view, strict=True):
             self.assertIn(asked_for["label"], one["label"])
         self.assertNotEqual(view[0]["label"], view[1]["label"])

@@ -67,7 +67,7 @@ class Stacks(WithApp):
         self.assertEqual(done["result"]["left_out"][0]["name"], "f05.jpg")
         self.assertEqual(done["result"]["light_s"], 2.5)
         takes = (await self.http.get(f"/api/sheets/{sheet}/takes")).json()
-        self.assertEqual([one["picture"] for one in takes], [done["result_picture"]])
+        self.assertEqual([take["picture"] for take in takes], [done["result_picture"]])
         file = await self.http.get(f"{self.path}/file")
         self.assertTrue(file.content.startswith(b"\xff\xd8"))
         folder = stack_folder(self.library, done["id"])
@@ -99,7 +99,7 @@ class Stacks(WithApp):
             path = f"/api/sheets/{sheet}/takes?name=t{number}.jpg"
             takes = (await self.http.post(path, content=data)).json()
         await self.begun([], sheet_id=sheet)
-        ids = [one["id"] for one in takes]
+        ids = [take["id"] for take in takes]
         added = (await self.http.post(f"{self.path}/takes", json={"takes": ids})).json()
         self.assertEqual(added["frames"], 3)
         await self.http.delete(self.path)

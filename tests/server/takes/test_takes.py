@@ -42,12 +42,12 @@ class Takes(WithApp):
         takes = await self.shoot(sheet)
         self.assertGreaterEqual(len(takes), 2)
         self.assertEqual(
-            [(one["frame"], one["frames"]) for one in takes],
+            [(take["frame"], take["frames"]) for take in takes],
             [(at + 1, len(exposures)) for at in range(len(exposures))],
         )
-        shutters = [one["settings"]["shutter_s"] for one in takes]
+        shutters = [take["settings"]["shutter_s"] for take in takes]
         self.assertEqual(shutters, sorted(shutters))
-        self.assertEqual(len({one["picture"] for one in takes}), len(takes))
+        self.assertEqual(len({take["picture"] for take in takes}), len(takes))
 
     async def test_kept_noted_binned_taken_back_and_metered_by(self):
         sheet = await self.sheet()

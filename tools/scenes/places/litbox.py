@@ -129,6 +129,6 @@ def tins() -> Place:
         target=VIEW.target,
         hfov_deg=VIEW.hfov_deg,
         truth=truth,
-        lamps=[Lamp(one) for one in (*sides, roof)],
+        lamps=[Lamp(side) for side in (*sides, roof)],
         max_depth=10,
     )

@@ -119,7 +119,7 @@ def _quiet(brief: Brief, shutter_s: float | None) -> Iterator[SetUpStep]:
 def _kept(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
     forgets = brief.phone.handling.forgets
     if forgets:
-        names = listed([uncapped(one) for one in forgets])
+        names = listed([uncapped(words) for words in forgets])
         yield SetUpStep(f"If you closed the camera, set again: {names}")
 
 

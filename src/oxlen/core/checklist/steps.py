@@ -140,7 +140,7 @@ def _put_back(plan: Plan) -> Iterator[RunStep]:
 
 
 def _lines(plan: Plan) -> dict[str, Setting]:
-    return {one.field: one for one in plan.dialled.settings}
+    return {setting.field: setting for setting in plan.dialled.settings}
 
 
 MAKERS: tuple[Callable[[Plan], Iterator[RunStep]], ...] = (

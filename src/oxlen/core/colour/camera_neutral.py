@@ -42,7 +42,7 @@ def camera_neutral_light(
     """
     if not matrices:
         raise BadInput("The file has no colour matrix.", "picture")
-    if any(abs(float(np.linalg.det(one.xyz_to_camera))) < 1e-9 for one in matrices):
+    if any(abs(float(np.linalg.det(matrix.xyz_to_camera))) < 1e-9 for matrix in matrices):
         raise BadInput(
             "The file's colour matrix is not valid, so its colours are unknown.", "picture"
         )

@@ -58,7 +58,7 @@ def _slider(pairs: list[list[float | None]], at: list[float]) -> dict[str, Any]:
     dioptres = SliderScale(tuple(points)).dioptres_at(at)
     return {
         "dioptres": list(dioptres),
-        "distance": [1 / one if one > 0 else None for one in dioptres],
+        "distance": [1 / dioptre if dioptre > 0 else None for dioptre in dioptres],
     }
 
 

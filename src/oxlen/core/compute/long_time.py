@@ -15,7 +15,7 @@ VECTOR_RULES: tuple[Combine, ...] = ("add", "mean", "lighten", "darken", "median
 
 
 def _combined(frames: list[list[float]]) -> dict[str, Any]:
-    if len({len(one) for one in frames}) > 1:
+    if len({len(frame) for frame in frames}) > 1:
         raise BadInput("All frames must have as many pixels.", "frames")
     light = np.asarray(frames, dtype=float)
     return {how: combined(light, how).tolist() for how in VECTOR_RULES}

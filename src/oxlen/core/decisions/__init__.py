@@ -41,10 +41,10 @@ def dials() -> Mapping[str, Dial]:
 
 def instruments() -> Mapping[str, str]:
     """The drawing that shows a line of the slip at work, by the line's field."""
-    return {dial.field: one.instrument for one in DECISIONS for dial in one.dials}
+    return {dial.field: decision.instrument for decision in DECISIONS for dial in decision.dials}
 
 
 def series_parts() -> tuple[SeriesPart, ...]:
     """What the sheets of a series may share, each part once."""
-    found = (one.series_part for one in DECISIONS if one.series_part is not None)
+    found = (decision.series_part for decision in DECISIONS if decision.series_part is not None)
     return tuple({part.id: part for part in found}.values())

@@ -61,16 +61,16 @@ def _sharp_share(plan: Plan) -> float:
 def _frozen_share(plan: Plan) -> float:
     """Share in which what moves is no faster than the shutter allows for."""
     room = [
-        plan.slack_stops[one.id]
-        for one in plan.search.limits
-        if one.kind.concern == Concern.FREEZING and one.id in plan.slack_stops
+        plan.slack_stops[limit.id]
+        for limit in plan.search.limits
+        if limit.kind.concern == Concern.FREEZING and limit.id in plan.slack_stops
     ]
     return float(share_sharp(-min(room))) if room else 1.0
 
 
 def _tone_share(plan: Plan, plus_minus: float | None) -> float:
     """Share in which the least sure subject lands within what is wanted of it."""
-    within = {spot_name(one): one.within_stops for one in plan.brief.readings}
+    within = {spot_name(reading): reading.within_stops for reading in plan.brief.readings}
     most = math.inf if plus_minus is None else plus_minus
     shares = [
         _within_share(

@@ -39,7 +39,7 @@ class Dials:
 
 def dials_of(settings: Sequence[Setting]) -> Dials:
     """White balance and focus of a slip's lines, where they are dialled by number."""
-    lines = {one.field: one for one in settings}
+    lines = {setting.field: setting for setting in settings}
     white, focus = lines.get(WHITE), lines.get(FOCUS.name)
     by_number = white is not None and white.unit == "K"
     return Dials(

@@ -48,7 +48,7 @@ LOST = {
 
 def exclude_each_other(conflict: Conflict) -> bool:
     """Whether two wishes collide whatever the light: no more and no less of it would help."""
-    return conflict.side is Side.STEPS and all(one.is_about(*WISHES) for one in conflict.limits)
+    return conflict.side is Side.STEPS and all(limit.is_about(*WISHES) for limit in conflict.limits)
 
 
 def drop_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
@@ -76,10 +76,12 @@ def _dropped(brief: Brief, limits: Iterable[Limit]) -> Iterator[Offer]:
 
 def bare_offer(brief: Brief) -> Offer:
     """All wishes dropped but the tone of the first subject."""
-    mains = [one for one in brief.readings if one.role != KEEP_BRIGHT] or list(brief.readings)
-    first = next((one for one in mains if one.role == SUBJECT), mains[0])
-    others = [one for one in brief.readings if one is not first]
-    clips = any(one.role != KEEP_BRIGHT for one in brief.readings)
+    mains = [reading for reading in brief.readings if reading.role != KEEP_BRIGHT] or list(
+        brief.readings
+    )
+    first = next((main for main in mains if main.role == SUBJECT), mains[0])
+    others = [reading for reading in brief.readings if reading is not first]
+    clips = any(reading.role != KEEP_BRIGHT for reading in brief.readings)
     strategy = replace(
         brief[STRATEGY], iso_cap=None, iso_fixed=None, shutter_s=None, let_clip=clips
     )

@@ -195,7 +195,7 @@ def figures_of(solution: Solution) -> Figures | None:
 
 def outcome_of(brief: Brief, dialled: Slip) -> tuple[SpotOutcome, ...]:
     """Where every spot lands in what is dialled."""
-    return outcome(brief, [one.ev100_set for one in dialled.exposures])
+    return outcome(brief, [exposure.ev100_set for exposure in dialled.exposures])
 
 
 def _dialled(asked: Brief, solution: Solution) -> Slip:
@@ -222,7 +222,9 @@ def _single(slip: ExposureSlip, settings: tuple[Setting, ...]) -> Exposure:
 
 def _reasons(dialled: Slip) -> tuple[Reason, ...]:
     """The reason of each line, by the field it is for."""
-    return tuple(Reason(one.field, one.because, one.reason) for one in dialled.settings)
+    return tuple(
+        Reason(setting.field, setting.because, setting.reason) for setting in dialled.settings
+    )
 
 
 def _window(search: Search) -> Window | None:

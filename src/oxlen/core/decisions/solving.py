@@ -40,7 +40,7 @@ def _trade(offer: Offer, search: Search, pair: Pairs) -> Trade:
         slip=slip,
         figures=figures_at(predict(search.problem, pair), 0),
         brief=offer.brief,
-        outcome=outcome(offer.brief, [one.ev100_set for one in frames]),
+        outcome=outcome(offer.brief, [frame.ev100_set for frame in frames]),
         exposures=frames if len(frames) > 1 else (),
         outside=offer.outside,
         changes_file=offer.changes_file,

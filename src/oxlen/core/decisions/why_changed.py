@@ -40,14 +40,14 @@ def why_changed(before: Brief, after: Brief) -> WhyChanged:
     """Decide both, and each difference between them alone. BadInput without a reading in either."""
     first, second = plan(before), plan(after)
     lines = tuple(_lines(first, second))
-    causes = sorted(_causes(before, after, first), key=lambda one: -one.moved_stops)
+    causes = sorted(_causes(before, after, first), key=lambda cause: -cause.moved_stops)
     return WhyChanged(lines, tuple(causes), _sentence(lines, causes))
 
 
 def _lines(first: Plan, second: Plan) -> Iterator[str]:
     """Lines of the slip that differ, old and new."""
-    was = {one.field: one for one in first.dialled.settings}
-    now = {one.field: one for one in second.dialled.settings}
+    was = {setting.field: setting for setting in first.dialled.settings}
+    now = {setting.field: setting for setting in second.dialled.settings}
     if first.slip is not None and second.slip is None:
         yield "there is no slip now"
         return
@@ -87,8 +87,8 @@ def _same_light(before: Brief, after: Brief) -> bool:
 
 def _light_words(before: Brief, after: Brief) -> str:
     """What the light did, by the readings both have."""
-    was = {_called(one): one.ev100 for one in before.readings}
-    both = [one for one in after.readings if _called(one) in was]
+    was = {_called(reading): reading.ev100 for reading in before.readings}
+    both = [reading for reading in after.readings if _called(reading) in was]
     moved = [(_called(one), one.ev100 - was[_called(one)]) for one in both]
     large = [(name, stops) for name, stops in moved if abs(stops) > SAME_LIGHT_STOPS]
     if not large:
@@ -119,9 +119,9 @@ def _sentence(lines: tuple[str, ...], causes: list[Cause]) -> str:
     if not lines:
         if not causes:
             return NOTHING
-        return f"{SAME_SLIP}, though {listed([one.words for one in causes])}."
+        return f"{SAME_SLIP}, though {listed([cause.words for cause in causes])}."
     told = listed(list(lines[:3])) + ("" if len(lines) <= 3 else " and more")
-    moving = [one for one in causes if one.moved_stops > MOVED_STOPS] or causes
+    moving = [cause for cause in causes if cause.moved_stops > MOVED_STOPS] or causes
     if not moving:
         return f"{told[0].upper()}{told[1:]}, because the rules changed."
     words = listed([one.words for one in moving])

@@ -124,7 +124,7 @@ def drawing_plan(brief: Brief) -> DrawingPlan:
 
 def _ambient_ev100(brief: Brief) -> float | None:
     """Light of the room: the brightest reading, as the ground is all that it lights."""
-    return max((one.ev100 for one in brief.readings), default=None)
+    return max((reading.ev100 for reading in brief.readings), default=None)
 
 
 def _level(brief: Brief, ambient: float | None, *, iso: float, time_s: float) -> float | None:

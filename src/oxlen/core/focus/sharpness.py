@@ -55,7 +55,7 @@ def patch_sharpness(luminance: Floats) -> tuple[PatchSharpness, ...]:
         raise BadInput("The spot is black. Choose a brighter one.", "spot")
     relative = np.asarray(luminance / np.float32(mean), dtype=np.float32)
     scales = [one for one in SCALES_PX if min(height, width) // one >= SMALLEST_PX // 2]
-    return tuple(_at_scale(relative, one) for one in scales)
+    return tuple(_at_scale(relative, scale) for scale in scales)
 
 
 def _at_scale(relative: Floats, scale_px: int) -> PatchSharpness:

@@ -28,7 +28,7 @@ def ground_weight(line: Line, size: tuple[int, int]) -> NDArray[np.float32]:
     width, height = size
     places = sorted(line)
     x = (np.arange(width) + 0.5) / width
-    edge = np.interp(x, [one[0] for one in places], [one[1] for one in places]) * height
+    edge = np.interp(x, [place[0] for place in places], [place[1] for place in places]) * height
     rows = np.arange(height)[:, None] + 0.5
     below = np.asarray(rows > edge[None, :], dtype=np.float32)
     soft = cv2.GaussianBlur(below, (0, 0), FEATHER_PX, borderType=cv2.BORDER_REPLICATE)

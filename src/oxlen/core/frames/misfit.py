@@ -138,7 +138,7 @@ def _left(one: Floats, other: Floats, shift: tuple[float, float]) -> float:
 
 def middle_of(looks: Sequence[SmallLook]) -> int:
     """The place of the look that is most like all others: a reference that is not the odd one."""
-    light = np.stack([np.log2(np.maximum(one.light, DARK)) for one in looks])
+    light = np.stack([np.log2(np.maximum(look.light, DARK)) for look in looks])
     off = np.abs(light[:, None] - light[None]).mean(axis=(2, 3))
     return int(np.argmin(np.median(off, axis=1)))
 

@@ -126,7 +126,7 @@ def sky_lens(matches: Sequence[Matched], size: tuple[int, int], focal_px: float)
     from scipy.optimize import least_squares  # slow to load, and of use for stars alone
 
     lens = SkyLens(focal_px, 0.0, size)
-    used = [_fewer(one) for one in matches]
+    used = [_fewer(match) for match in matches]
     turns = [np.array(_turn_of(lens, one).vector) for one in used]
 
     def off(figures: Floats) -> Floats:

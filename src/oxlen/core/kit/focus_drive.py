@@ -40,7 +40,7 @@ class FocusDrive:
 
     def named_scale(self, clip_on: str = "") -> NamedScale | None:
         """The same with what is known of its making."""
-        return next((one for one in self.scales if one.clip_on == clip_on), None)
+        return next((scale for scale in self.scales if scale.clip_on == clip_on), None)
 
     def snapped(self, value: float) -> float:
         """The nearest value the slider can be left at."""

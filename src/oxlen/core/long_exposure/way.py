@@ -105,7 +105,9 @@ def _attained_s(decided: Plan) -> float:
 
 
 def _why_not(decided: Plan, elapsed_s: float) -> str:
-    never = [one for one in decided.search.limits if one.low is not None and one.low >= NEVER_S]
+    never = [
+        limit for limit in decided.search.limits if limit.low is not None and limit.low >= NEVER_S
+    ]
     if never:
         return never[0].reason
     if decided.conflict is None:

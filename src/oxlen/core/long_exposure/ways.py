@@ -42,7 +42,7 @@ def wanted_time(brief: Brief) -> Wanted | None:
     if not brief[LOOKS]:
         return None
     decided = plan(one_frame(brief))
-    shown = [one for one in decided.search.limits if one.is_about(Concern.SHOWING)]
+    shown = [limit for limit in decided.search.limits if limit.is_about(Concern.SHOWING)]
     lows = [one.low for one in shown if one.low is not None]
     highs = [one.high for one in shown if one.high is not None]
     words = "; ".join(one.reason for one in shown)
@@ -141,7 +141,7 @@ def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
     for mode in own_filters(decided):
         low, high = mode.shortest_s or 0.0, mode.longest_s or math.inf
         times = [(stops, each_s * 2.0**stops) for stops in mode.strengths_stops]
-        fit = [one for one in times if low <= one[1] <= high]
+        fit = [time for time in times if low <= time[1] <= high]
         long_enough = [one for one in fit if one[1] >= (wanted.low_s or 0.0)]
         chosen = next(iter(long_enough), fit[-1] if fit else times[-1])
         frames = Frames(max(1, round(2.0 ** chosen[0])), mode.gap_s or 0.0, combine="phone")

@@ -47,11 +47,11 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
     The wall's own slow change, the same in all frames, is divided out. BadInput where nothing
     waves.
     """
-    frames = [np.asarray(one, dtype=float) for one in profiles]
-    counts = np.arange(LEAST_BANDS, min(one.size for one in frames) / 6, 1 / PER_BAND)
+    frames = [np.asarray(profile, dtype=float) for profile in profiles]
+    counts = np.arange(LEAST_BANDS, min(frame.size for frame in frames) / 6, 1 / PER_BAND)
 
     def misfit(count: float) -> float:
-        return sum(_wave(one, count).left_over for one in frames)
+        return sum(_wave(frame, count).left_over for frame in frames)
 
     # The first guess is made without the wall's own change: it is often more than the bands are.
     as_they_are, frames = frames, _over_their_slow(frames, frames)
@@ -61,8 +61,8 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
         frames = _evened(frames, count)
         near = counts[np.abs(counts - count) <= NEAR_BANDS]
         costs = np.array([misfit(float(one)) for one in near])
-        count, doubt = _lowest(near, costs, sum(one.size for one in frames))
-    depth = float(np.mean([np.hypot(*_wave(one, count).wave) for one in frames]))
+        count, doubt = _lowest(near, costs, sum(frame.size for frame in frames))
+    depth = float(np.mean([np.hypot(*_wave(frame, count).wave) for frame in frames]))
     if depth < LEAST_DEPTH:
         raise BadInput("No flicker bands. Use a pulsing lamp and a shorter shutter.", "files")
     return Bands(count, doubt, depth)
@@ -70,14 +70,14 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
 
 def _evened(frames: list[Floats], count: float) -> list[Floats]:
     """The frames without the wall's own slow change: what they share once their waves are off."""
-    return _over_their_slow(frames, [one / (1 + _wave(one, count).model) for one in frames])
+    return _over_their_slow(frames, [frame / (1 + _wave(frame, count).model) for frame in frames])
 
 
 def _over_their_slow(frames: list[Floats], flat: list[Floats]) -> list[Floats]:
     """Frames over the slow change that others of them share."""
     place = _places(frames[0].size)
     slow = np.polyval(np.polyfit(place, np.mean(flat, axis=0), 2), place)
-    return [one / slow for one in frames]
+    return [frame / slow for frame in frames]
 
 
 def _places(rows: int) -> Floats:

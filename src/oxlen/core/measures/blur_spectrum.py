@@ -86,6 +86,8 @@ def sharpest(powers: Sequence[Sequence[float]], count: int = 8) -> tuple[float, 
     A smear spares the detail across it, so shots smeared a little each its own way make up for one
     another.
     """
-    fine = [float(np.asarray(one).reshape(RINGS, SECTORS)[RADIUS > 0.15].sum()) for one in powers]
+    fine = [
+        float(np.asarray(power).reshape(RINGS, SECTORS)[RADIUS > 0.15].sum()) for power in powers
+    ]
     best = sorted(range(len(powers)), key=lambda place: -fine[place])[:count]
     return tuple(np.max([powers[place] for place in best], axis=0).tolist())

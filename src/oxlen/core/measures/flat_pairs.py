@@ -61,7 +61,7 @@ def flat_pairs(frames: Sequence[FlatFrame], *, base_iso: float, pixel_pitch_um: 
 
     BadInput says what is missing: a covered pair and a light pair at each ISO.
     """
-    found = [gain_at(iso, [one for one in frames if one.iso == iso]) for iso in _isos(frames)]
+    found = [gain_at(iso, [frame for frame in frames if frame.iso == iso]) for iso in _isos(frames)]
     wells = [base_well_e(one.white_e, one.iso, base_iso) for one in found]
     shares = [one.gain_plus_minus / one.gain_dn_per_e for one in found]
     weights = np.array([1 / share**2 for share in shares])
@@ -87,7 +87,7 @@ def flat_pairs(frames: Sequence[FlatFrame], *, base_iso: float, pixel_pitch_um: 
 def _isos(frames: Sequence[FlatFrame]) -> list[float]:
     if not frames:
         raise BadInput("Add flat RAW frames.", "files")
-    return sorted({one.iso for one in frames})
+    return sorted({frame.iso for frame in frames})
 
 
 def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
@@ -95,9 +95,9 @@ def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
 
     BadInput without a covered pair or a light pair.
     """
-    covered = [one for one in frames if one.share < COVERED_SHARE]
+    covered = [frame for frame in frames if frame.share < COVERED_SHARE]
     light = sorted(
-        (one for one in frames if COVERED_SHARE <= one.share <= BRIGHTEST_SHARE),
+        (frame for frame in frames if COVERED_SHARE <= frame.share <= BRIGHTEST_SHARE),
         key=lambda one: one.share,
     )
     dark_pairs, light_pairs = list(_pairs(covered)), list(_pairs(light))
@@ -134,12 +134,12 @@ def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
 def _pairs(frames: Sequence[FlatFrame]) -> Iterator[tuple[float, float, int]]:
     """Mean (DN above black), half the difference's variance (DN²), pixels, of alike neighbours."""
     waiting: FlatFrame | None = None
-    for one in frames:
-        if waiting is None or not _alike(waiting, one):
-            waiting = one
+    for frame in frames:
+        if waiting is None or not _alike(waiting, frame):
+            waiting = frame
             continue
-        difference = waiting.patch - one.patch
-        mean = float(waiting.patch.mean() + one.patch.mean()) / 2 - one.black_dn
+        difference = waiting.patch - frame.patch
+        mean = float(waiting.patch.mean() + frame.patch.mean()) / 2 - frame.black_dn
         yield mean, float(difference.var()) / 2, difference.size
         waiting = None
 

@@ -50,8 +50,8 @@ def hand_curve(shots: Sequence[HandShot], *, sharp_px: float, floor_px: float) -
     that, and blur over 16 px as no less: what eats all detail is not told well. BadInput for fewer
     than 12 shots, or too few that show blur.
     """
-    times = np.array([one.shutter_s for one in shots], dtype=float)
-    blurs = np.array([one.blur_px for one in shots], dtype=float)
+    times = np.array([shot.shutter_s for shot in shots], dtype=float)
+    blurs = np.array([shot.blur_px for shot in shots], dtype=float)
     if len(times) < LEAST_SHOTS:
         raise BadInput(
             f"{counted(len(times), 'shot')} is too few. Take at least {LEAST_SHOTS}.", "files"
@@ -130,15 +130,15 @@ def _is_still(shots: Sequence[HandShot], sharp_px: float) -> bool:
         raise BadInput(
             f"{counted(len(shots), 'shot')} is too few. Take at least {LEAST_SHOTS}.", "files"
         )
-    return sum(one.blur_px > sharp_px for one in shots) < LEAST_BLURRED
+    return sum(shot.blur_px > sharp_px for shot in shots) < LEAST_BLURRED
 
 
 def _still(shots: Sequence[HandShot], sharp_px: float) -> Measured:
     """A support that holds still through every time that was tried: nothing to keep but that."""
-    longest_s = max(one.shutter_s for one in shots)
-    sharp = sum(one.blur_px <= sharp_px for one in shots)
-    times = tuple(one.shutter_s for one in shots)
-    series = Series("shots", times, tuple(max(one.blur_px, 0.1) for one in shots))
+    longest_s = max(shot.shutter_s for shot in shots)
+    sharp = sum(shot.blur_px <= sharp_px for shot in shots)
+    times = tuple(shot.shutter_s for shot in shots)
+    series = Series("shots", times, tuple(max(shot.blur_px, 0.1) for shot in shots))
     return Measured(
         (),
         f"{sharp} of {len(shots)} shots are sharp, up to {_time(longest_s)}. This tripod sets no "
@@ -152,7 +152,7 @@ def _time(seconds: float) -> str:
 
 
 def _plot(shots: Sequence[HandShot], curve: HandCurve, sharp_px: float) -> Plot:
-    ordered = sorted(shots, key=lambda one: one.shutter_s)
+    ordered = sorted(shots, key=lambda shot: shot.shutter_s)
     times = tuple(one.shutter_s for one in ordered)
     ends = (times[0], times[-1])
     middle = tuple(sharp_px * t / curve.limit_s * 2.0 ** (-KEPT * curve.width_stops) for t in ends)

@@ -41,7 +41,7 @@ def headroom(frames: Sequence[WallFrame]) -> Measured:
     BadInput when the bracket does not reach from below mid to clipping in the processed files.
     """
     processed = sorted(
-        ((one.exposure_stops, one.level) for one in frames if not one.is_raw),
+        ((frame.exposure_stops, frame.level) for frame in frames if not frame.is_raw),
     )
     mid, mid_doubt = _mid(processed)
     white, white_doubt = _white(processed)
@@ -55,9 +55,9 @@ def headroom(frames: Sequence[WallFrame]) -> Measured:
     ]
     words = f"Processed files hold {stops_label(white - mid)} above mid"
     raw = [
-        (one.exposure_stops, one.level)
-        for one in frames
-        if one.is_raw and RAW_LEAST < one.level < RAW_FULL
+        (frame.exposure_stops, frame.level)
+        for frame in frames
+        if frame.is_raw and RAW_LEAST < frame.level < RAW_FULL
     ]
     series = [_series("processed", processed)]
     if raw:
@@ -117,9 +117,9 @@ def _missing(name: str, *, is_too_bright: bool) -> BadInput:
 
 
 def _doubts(figures: Sequence[Figure]) -> Iterator[str]:
-    for one in figures:
-        if isinstance(one.value, float) and not LEAST_STOPS <= one.value <= MOST_STOPS:
+    for figure in figures:
+        if isinstance(figure.value, float) and not LEAST_STOPS <= figure.value <= MOST_STOPS:
             yield (
-                f"{one.value:.1f} stops above mid is not possible (phones: {LEAST_STOPS:g} to "
+                f"{figure.value:.1f} stops above mid is not possible (phones: {LEAST_STOPS:g} to "
                 f"{MOST_STOPS:g}). Was the wall evenly lit and ISO fixed?"
             )

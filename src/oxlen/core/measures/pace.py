@@ -35,7 +35,7 @@ def pace(stamps: Sequence[Stamp]) -> Measured:
 
     BadInput for fewer than four frames, or time stamps that never differ.
     """
-    ordered = sorted(stamps, key=lambda one: one.taken_s)
+    ordered = sorted(stamps, key=lambda stamp: stamp.taken_s)
     if len(ordered) < LEAST_FRAMES:
         raise BadInput("Add at least four frames shot in a row.", "files")
     apart = np.diff(_through_midnight([one.taken_s for one in ordered]))

@@ -101,7 +101,7 @@ def land_settings(lens: Lens, mode: Mode, ev100_set: float) -> tuple[float, floa
     for iso in isos:
         wanted_s = float(shutter_for_ev100(ev100_set, lens.f_number, iso))
         if wanted_s <= shutters[-1]:
-            return iso, min(shutters, key=lambda one: abs(one / wanted_s - 1))
+            return iso, min(shutters, key=lambda shutter: abs(shutter / wanted_s - 1))
     return isos[-1], shutters[-1]
 
 

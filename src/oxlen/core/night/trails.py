@@ -23,7 +23,9 @@ MOST_TOGETHER = 500
 def trail_settings(lens: Lens, mode: Mode, asked: NightAsk) -> tuple[float, float]:
     """ISO and shutter (s) of each frame of trails: the longest, at which the sky stays dark."""
     shutters = mode.manual.shutter_s
-    shutter_s = max((one for one in shutters if one <= LONGEST_FRAME_S), default=min(shutters))
+    shutter_s = max(
+        (shutter for shutter in shutters if shutter <= LONGEST_FRAME_S), default=min(shutters)
+    )
     wanted = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops
     wanted_iso = 100 * 2.0 ** (float(ev100(lens.f_number, shutter_s, 100.0)) - wanted)
     # Not lighter than wanted: what is added by the lighter of each place only grows.

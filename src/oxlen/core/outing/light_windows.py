@@ -49,7 +49,7 @@ def _by_light(brief: Brief) -> tuple[bool, str]:
         return True, steps_label(decided.slip.iso, decided.slip.shutter_s)
     if conflict is None:
         return False, "no slip"
-    return False, " against ".join(f"“{one.name}”" for one in conflict.limits)
+    return False, " against ".join(f"“{limit.name}”" for limit in conflict.limits)
 
 
 def spans_of(quarters: Sequence[QuarterSlip], *, step_s: float) -> tuple[tuple[float, float], ...]:
@@ -60,9 +60,9 @@ def spans_of(quarters: Sequence[QuarterSlip], *, step_s: float) -> tuple[tuple[f
 def _spans(quarters: Sequence[QuarterSlip], step_s: float) -> Iterator[tuple[float, float]]:
     begun: float | None = None
     last = 0.0
-    for one in quarters:
-        if one.works:
-            begun, last = one.unix_s if begun is None else begun, one.unix_s
+    for quarter in quarters:
+        if quarter.works:
+            begun, last = quarter.unix_s if begun is None else begun, quarter.unix_s
         elif begun is not None:
             yield begun, last + step_s
             begun = None

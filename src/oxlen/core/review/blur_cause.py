@@ -131,10 +131,10 @@ def blur_fit(patches: Sequence[Misfits]) -> BlurFit | None:
     """The one blur that explains all patches best; None without any."""
     if not patches:
         return None
-    waves = sum(one.waves for one in patches)
-    smears = np.sum([one.smears for one in patches], axis=0)
-    discs = np.sum([one.discs for one in patches], axis=0)
-    ways = LENGTHS_PX[np.argmin(np.sum([one.by_way for one in patches], axis=0), axis=1)]
+    waves = sum(patch.waves for patch in patches)
+    smears = np.sum([patch.smears for patch in patches], axis=0)
+    discs = np.sum([patch.discs for patch in patches], axis=0)
+    ways = LENGTHS_PX[np.argmin(np.sum([patch.by_way for patch in patches], axis=0), axis=1)]
     length, way = np.unravel_index(int(np.argmin(smears)), smears.shape)
     spread = (np.roll(ways, 1) + ways + np.roll(ways, -1)) / 3  # one sector alone is chance
     return BlurFit(

@@ -54,7 +54,7 @@ def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
 
 def _medians(parts: list[NDArray[np.float64]]) -> NDArray[np.float64]:
     """The median of what is finite in each part; nan where that is a tenth of it at most."""
-    longest = max(one.size for one in parts)
+    longest = max(part.size for part in parts)
     rows = np.full((len(parts), longest), np.nan, dtype=np.float32)
     for row, one in zip(rows, parts, strict=True):
         row[: one.size] = one.ravel()
@@ -63,7 +63,7 @@ def _medians(parts: list[NDArray[np.float64]]) -> NDArray[np.float64]:
     low, high = np.maximum(0, (counts - 1) // 2), np.maximum(0, counts // 2)
     which = np.arange(len(parts))
     middle = (rows[which, low].astype(float) + rows[which, high]) / 2
-    sizes = np.array([one.size for one in parts])
+    sizes = np.array([part.size for part in parts])
     return np.where(counts > 0.1 * sizes, middle, np.nan)
 
 

@@ -90,12 +90,12 @@ def hold_learned(lessons: Sequence[TakeLesson]) -> HoldLearned | None:
     Its ± is twice the standard error, by the curvature of the likelihood at its highest.
     """
     held = [
-        one
-        for one in lessons
-        if one.support == "handheld"
-        and one.shutter_s
-        and one.focal35_mm
-        and one.is_sharp is not None
+        lesson
+        for lesson in lessons
+        if lesson.support == "handheld"
+        and lesson.shutter_s
+        and lesson.focal35_mm
+        and lesson.is_sharp is not None
     ]
     sharp = [one for one in held if one.is_sharp]
     if len(held) < LEAST_HELD or min(len(sharp), len(held) - len(sharp)) < LEAST_OF_EACH:
@@ -133,9 +133,9 @@ def _x90_doubt(x: NDArray[np.float64], a: float, *, b: float) -> float:
 def meter_learned(lessons: Sequence[TakeLesson]) -> MeterLearned | None:
     """The bias of readings, from kept takes whose light had not changed; None before enough."""
     off = [
-        float(np.median([stops for stops, _ in one.off])) + one.taught_stops
-        for one in lessons
-        if one.kept and one.off and one.light in ("as_planned", "read_wrongly")
+        float(np.median([stops for stops, _ in lesson.off])) + lesson.taught_stops
+        for lesson in lessons
+        if lesson.kept and lesson.off and lesson.light in ("as_planned", "read_wrongly")
     ]
     if len(off) < LEAST_READ:
         return None
@@ -153,13 +153,13 @@ def meter_learned(lessons: Sequence[TakeLesson]) -> MeterLearned | None:
 
 def accepted_snr(lessons: Sequence[TakeLesson]) -> tuple[float, int] | None:
     """The SNR under which one in ten kept takes lies, and how many kept takes tell."""
-    kept = [one.snr for one in lessons if one.kept and one.snr]
+    kept = [lesson.snr for lesson in lessons if lesson.kept and lesson.snr]
     return (float(np.quantile(kept, 0.1)), len(kept)) if len(kept) >= LEAST_KEPT else None
 
 
 def usual_mistakes(lessons: Sequence[TakeLesson]) -> list[tuple[str, int]]:
     """What had to be changed first, the most frequent first; what was well is left out."""
-    found = Counter(one.change for one in lessons if one.change != "nothing")
+    found = Counter(lesson.change for lesson in lessons if lesson.change != "nothing")
     return found.most_common()
 
 
@@ -168,17 +168,17 @@ def calibration(lessons: Sequence[TakeLesson]) -> Calibration:
     # Light that changed was never predicted: its takes say nothing of a ±.
     stated = [
         (abs(stops), doubt)
-        for one in lessons
-        if one.light != "light_changed"
-        for stops, doubt in one.off
+        for lesson in lessons
+        if lesson.light != "light_changed"
+        for stops, doubt in lesson.off
         if doubt is not None
     ]
     chances = []
     for low, high in pairwise(BINS):
         said = [
-            one
-            for one in lessons
-            if one.kept is not None and one.chance is not None and low <= one.chance < high
+            lesson
+            for lesson in lessons
+            if lesson.kept is not None and lesson.chance is not None and low <= lesson.chance < high
         ]
         if said:
             chances.append((low, min(high, 1.0), len(said), sum(bool(one.kept) for one in said)))

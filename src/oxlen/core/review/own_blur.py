@@ -53,7 +53,9 @@ def own_blur(luminance: Floats) -> OwnBlur | None:
     Its length is good to a factor of two: how much detail the scene had is not known. What is
     clipped is left out: its edges are not the subject's.
     """
-    powers = [np.asarray(detail_power(one)).reshape(RINGS, SECTORS) for one in _patches(luminance)]
+    powers = [
+        np.asarray(detail_power(patch)).reshape(RINGS, SECTORS) for patch in _patches(luminance)
+    ]
     powers.sort(key=lambda power: -float(power[LOWEST_RINGS].mean()))
     costs = [_costs(power) for power in powers[:TELLING] if _tells(power)]
     if len(costs) < LEAST_TOLD:

@@ -79,9 +79,9 @@ def noise_words(seen: SeenTake) -> str:
 
 def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Change | None:
     """A spot whose own pixels are clipped or black, whatever the rest of the frame gained."""
-    lost = [one for one in spots if one.is_lost and not one.may_be_lost]
+    lost = [spot for spot in spots if spot.is_lost and not spot.may_be_lost]
     lost = [one for one in lost if one.lost_share >= PLAINLY_LOST]
-    if not lost or any(one.what in ("dial", "light", "white") for one in others):
+    if not lost or any(other.what in ("dial", "light", "white") for other in others):
         return None
     worst = max(lost, key=lambda one: abs(one.unexplained_stops))
     is_clipped, over = worst.is_clipped, worst.unexplained_stops
@@ -97,9 +97,9 @@ def noise_first(seen: SeenTake, changes: list[Change]) -> list[Change]:
     """The changes, noise in front where it is far worse than predicted: darker adds to it."""
     if seen.cleaner_stops is None or seen.cleaner_stops > -MUCH_NOISIER_STOPS:
         return changes
-    dialled = [one for one in changes if one.what == "dial"]
-    noisy = [one for one in changes if one.why == noise_words(seen)]
-    return [*dialled, *noisy, *(one for one in changes if one not in (*dialled, *noisy))]
+    dialled = [change for change in changes if change.what == "dial"]
+    noisy = [change for change in changes if change.why == noise_words(seen)]
+    return [*dialled, *noisy, *(change for change in changes if change not in (*dialled, *noisy))]
 
 
 def whiter_change(
@@ -109,7 +109,7 @@ def whiter_change(
     more = seen.clipped_share - (white_share or 0.0)
     if white_share is None or more < WHITE_SHARE:
         return None
-    if any(one.what in ("dial", "light", "white") for one in others):
+    if any(other.what in ("dial", "light", "white") for other in others):
         # It is said all the same: the change for the light mends it.
         return Change("nothing", "", whiter_words(seen, white_share))
     stops = min(MOST_DARKER_STOPS, max(LEAST_DARKER_STOPS, WHITE_STOPS * more))
@@ -149,12 +149,12 @@ def _either(slip: TakeSettings, light_stops: float) -> Change:
 def _light_change(spots: Sequence[CheckedSpot], light: LightVerdict, light_stops: float) -> Change:
     more = "more" if light_stops > 0 else "less"
     by = amount_label(abs(light_stops))
-    lost = next((one for one in spots if one.is_lost), None)
+    lost = next((spot for spot in spots if spot.is_lost), None)
     ends = f" {lost.name} clips." if lost is not None else ""
     if light == "light_changed":
         why = f"The light changed: {by} {more} than measured.{ends}"
     else:
-        worst = max(spots, key=lambda one: abs(one.unexplained_stops))
+        worst = max(spots, key=lambda spot: abs(spot.unexplained_stops))
         why = f"{worst.name} has {by} {more} light than measured.{ends}"
     return Change("light", "Dial the new slip.", why, light_stops=light_stops)
 

@@ -69,7 +69,7 @@ def check_take(
     light, light_stops = _light(spots, seen.is_raw, metered_by_picture)
     is_cast = seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED
     # A wrong white balance clips one colour: until it is right nothing tells of the light.
-    if seen.is_total or (is_cast and not any(one.is_told for one in spots)):
+    if seen.is_total or (is_cast and not any(spot.is_told for spot in spots)):
         light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
     more = (lost_change(spots, changes), whiter_change(seen, white_share, changes))
@@ -88,7 +88,7 @@ def check_take(
 def _summed_up(changes: Sequence[Change], seen: SeenTake) -> tuple[Change, tuple[str, ...]]:
     """The first change, and every reason; what is not judged is never said to be as planned."""
     if changes:
-        return changes[0], tuple(one.why for one in changes)
+        return changes[0], tuple(change.why for change in changes)
     if seen.unjudged:
         why = seen.unjudged[0]
         return Change("nothing", "Check it yourself, zoomed in.", why), (why,)
@@ -142,7 +142,7 @@ def _light(
     spots: Sequence[CheckedSpot], is_raw: bool, metered_by_picture: bool
 ) -> tuple[LightVerdict, float]:
     """Whether light or reading explains what the settings do not, and by how many stops."""
-    told = [one.unexplained_stops for one in spots if one.is_told]
+    told = [spot.unexplained_stops for spot in spots if spot.is_told]
     if not told:
         return _guessed(spots)
     sure = RAW_SURE_STOPS if is_raw else PROCESSED_SURE_STOPS
@@ -150,7 +150,7 @@ def _light(
         return "as_planned", 0.0
     alike = max(told) - min(told) <= 2 * sure
     # By less than the readings may be off, nothing says that the light itself changed.
-    doubt = max(one.plus_minus_stops for one in spots if one.is_told)
+    doubt = max(spot.plus_minus_stops for spot in spots if spot.is_told)
     if alike and metered_by_picture and abs(median(told)) > doubt:
         return "light_changed", median(told)
     # The first matters most: it is not to pay for what others are off.
@@ -159,7 +159,7 @@ def _light(
 
 def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:
     """With everything white or black, a step of about the size that usually brings it back."""
-    lost = [one for one in spots if one.is_lost]
+    lost = [spot for spot in spots if spot.is_lost]
     if not lost:
         return "unknown", 0.0
     worst = max(lost, key=lambda one: abs(one.unexplained_stops))

@@ -22,13 +22,13 @@ def later(scene: Scene, seconds: float, *, daylight: bool = False, again: bool =
     What leaves the frame on one side is followed by another of its kind on the other, where
     `again` says so. Water begins anew with each take anyway.
     """
-    movers = {one.name: one for one in scene.movers}
+    movers = {mover.name: mover for mover in scene.movers}
     layers = tuple(
-        _gone_on(scene, one, movers.get(one.name), seconds=seconds, again=again)
-        for one in scene.layers
+        _gone_on(scene, layer, movers.get(layer.name), seconds=seconds, again=again)
+        for layer in scene.layers
     )
     lamps = tuple(
-        _carried_on(scene, one, movers, seconds=seconds, again=again) for one in scene.lamps
+        _carried_on(scene, lamp, movers, seconds=seconds, again=again) for lamp in scene.lamps
     )
     sky = scene.star_field
     if sky is not None:

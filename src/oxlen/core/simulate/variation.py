@@ -15,7 +15,9 @@ def varied(scene: Scene, *, light: float = 1.0, speed: float = 1.0, distance: fl
         replace(m, speed_m_s=m.speed_m_s * speed, distance_m=m.distance_m * distance)
         for m in scene.movers
     )
-    layers = tuple(replace(one, colour=one.colour * np.float32(light)) for one in scene.layers)
+    layers = tuple(
+        replace(layer, colour=layer.colour * np.float32(light)) for layer in scene.layers
+    )
     radiance = scene.radiance * np.float32(light)
     lamps = tuple(_dimmed(lamp, light) for lamp in scene.lamps)
     return replace(scene, radiance=radiance, layers=layers, movers=movers, lamps=lamps)

@@ -129,12 +129,12 @@ def _moments(along: Track, start_unix_s: float, end: float) -> Iterator[Moment]:
     found: list[Moment] = []
     for height, rising, sinking in SUN_EVENTS:
         found += [
-            Moment(one.unix_s, rising if one.rises else sinking)
-            for one in along.sun_crossings(height)
+            Moment(crossing.unix_s, rising if crossing.rises else sinking)
+            for crossing in along.sun_crossings(height)
         ]
     found += [
-        Moment(one.unix_s, "Moonrise" if one.rises else "Moonset")
-        for one in along.moon_crossings(RISES_DEG)
+        Moment(crossing.unix_s, "Moonrise" if crossing.rises else "Moonset")
+        for crossing in along.moon_crossings(RISES_DEG)
     ]
     yield from sorted(
         (one for one in found if start_unix_s <= one.unix_s <= end), key=lambda one: one.unix_s

@@ -28,8 +28,8 @@ def corner_trail_px(lens: Lens, mode: Mode, shutter_s: float, *, axis_dec_deg: f
     """
     focal, pitch = lens.focal_mm, mode.pixel_pitch_um
     found = [
-        float(projected_trail_px(focal, pitch, shutter_s, axis_dec_deg=axis_dec_deg, star=one))
-        for one in corner_stars(lens, mode, axis_dec_deg)
+        float(projected_trail_px(focal, pitch, shutter_s, axis_dec_deg=axis_dec_deg, star=star))
+        for star in corner_stars(lens, mode, axis_dec_deg)
     ]
     return float(np.nanmax(found))
 

@@ -41,7 +41,7 @@ def hidden_below_deg(points: Sequence[HorizonPoint], bearing_deg: Real) -> Real:
     """
     if not points:
         return np.zeros_like(np.asarray(bearing_deg, dtype=float))[()]
-    order = sorted(points, key=lambda one: one.bearing_deg % 360)
+    order = sorted(points, key=lambda point: point.bearing_deg % 360)
     bearings = np.array([one.bearing_deg % 360 for one in order])
     heights = np.array([one.height_deg for one in order])
     found: Real = np.interp(np.asarray(bearing_deg) % 360, bearings, heights, period=360)
@@ -58,9 +58,9 @@ def glow_stops(glows: Sequence[Glow], bearing_deg: Real, altitude_deg: Real) -> 
     2.0
     """
     lifted = np.zeros(np.broadcast(np.asarray(bearing_deg), np.asarray(altitude_deg)).shape)
-    for one in glows:
-        aside = (np.asarray(bearing_deg) - one.bearing_deg + 180) % 360 - 180
+    for glow in glows:
+        aside = (np.asarray(bearing_deg) - glow.bearing_deg + 180) % 360 - 180
         away = np.hypot(aside / 2, np.asarray(altitude_deg)) / FADES_WITH_DEG
-        lifted = lifted + (2.0**one.stops - 1) * np.exp(-away)
+        lifted = lifted + (2.0**glow.stops - 1) * np.exp(-away)
     stops: Real = np.log2(1 + lifted)[()]
     return stops

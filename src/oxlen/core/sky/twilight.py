@@ -50,7 +50,11 @@ def twilights_of(along: Track, start_unix_s: float) -> Twilights:
     """As `twilights`, of a track that holds the 24 h from a time (seconds since 1970 UTC)."""
     end = start_unix_s + SPAN_S
     found = {
-        name: [one for one in along.sun_crossings(height) if start_unix_s <= one.unix_s <= end]
+        name: [
+            crossing
+            for crossing in along.sun_crossings(height)
+            if start_unix_s <= crossing.unix_s <= end
+        ]
         for name, height in HEIGHTS_DEG.items()
     }
     return Twilights(

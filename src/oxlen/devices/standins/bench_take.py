@@ -91,14 +91,14 @@ def steps_of(body: SheetBody, decision: Plan) -> list[tuple[float, float]]:
     if body.steps_by_hand is not None:
         return [(body.steps_by_hand.iso, body.steps_by_hand.shutter_s)]
     if decision.dialled.exposures:
-        return [_iso_and_shutter_s(one) for one in decision.dialled.exposures]
+        return [_iso_and_shutter_s(exposure) for exposure in decision.dialled.exposures]
     if decision.compromise is None:
         raise BadInput("No exposure meets every limit. Choose a way out first.", "iso")
     return [(decision.compromise.slip.iso, decision.compromise.slip.shutter_s)]
 
 
 def _iso_and_shutter_s(exposure: Exposure) -> tuple[float, float]:
-    values = {one.field: one.value for one in exposure.settings}
+    values = {setting.field: setting.value for setting in exposure.settings}
     return float(values[ISO]), float(values[SHUTTER])
 
 

@@ -152,8 +152,8 @@ def _dng_tags(frame: Capture, details: FileDetails) -> list[tuple[int, str, int,
 
 def _software(profile: PhoneProfile) -> str:
     """The software the phone runs on: that of its newest scale, "" where none says."""
-    scales = [one for lens in profile.lenses if lens.focus for one in lens.focus.scales]
-    return max((one.software for one in scales), default="")
+    scales = [scale for lens in profile.lenses if lens.focus for scale in lens.focus.scales]
+    return max((scale.software for scale in scales), default="")
 
 
 def _dialled(settings: CaptureSettings) -> bytes:

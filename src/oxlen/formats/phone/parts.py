@@ -86,7 +86,7 @@ class ScaleProfile(Strict):
 
     def to_scale(self) -> NamedScale:
         """The scale as the core knows it."""
-        scale = SliderScale(tuple(one.to_point() for one in self.points))
+        scale = SliderScale(tuple(point.to_point() for point in self.points))
         return NamedScale(scale, self.clip_on, self.software)
 
 
@@ -112,7 +112,7 @@ class FocusProfile(Strict):
     def to_drive(self) -> FocusDrive:
         """The drive as the core knows it."""
         plain = self.model_dump(exclude={"scales"})
-        scales = (one.to_scale() for one in self.scales if len(one.points) > 1)
+        scales = (scale.to_scale() for scale in self.scales if len(scale.points) > 1)
         return FocusDrive(**plain, scales=tuple(scales))
 
 

@@ -47,7 +47,7 @@ def without_point(
     lens = _lens(profile, lens_id)
     focus = lens.focus or FocusProfile()
     before = next((one for one in focus.scales if one.clip_on == clip_on), None)
-    points = [] if before is None else [one for one in before.points if one.value != value]
+    points = [] if before is None else [point for point in before.points if point.value != value]
     if before is None or len(points) == len(before.points):
         raise NotFound(f"The scale of {lens.name} has no point at {value:g}.", value=str(value))
     scale = before.model_copy(update={"points": points}) if points else None
@@ -92,7 +92,7 @@ def _at(point: SliderPointProfile) -> str:
 
 
 def _lens(profile: PhoneProfile, lens_id: str) -> LensProfile:
-    found = next((one for one in profile.lenses if one.id == lens_id), None)
+    found = next((lens for lens in profile.lenses if lens.id == lens_id), None)
     if found is None:
         raise NotFound(f"{profile.name} has no lens {lens_id}.", lens=lens_id)
     return found

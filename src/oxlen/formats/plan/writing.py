@@ -59,7 +59,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
     return PlanFile(
         slip=_slip(plan.slip, plan.dialled) if plan.slip else None,
         settings=_settings(plan.dialled.settings),
-        exposures=[_exposure(one) for one in plan.dialled.exposures],
+        exposures=[_exposure(exposure) for exposure in plan.dialled.exposures],
         outcome=_outcome(plan.outcome),
         outcome_words=outcome_words(plan.outcome, _clipped_share(plan)),
         figures=plan.figures,
@@ -69,7 +69,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         conflict=_conflict(plan.conflict, trades) if plan.conflict else None,
         compromise=_compromise(plan, plan.compromise) if plan.compromise else None,
         trades=trades,
-        alternatives=[_alternative(one) for one in plan.alternatives],
+        alternatives=[_alternative(alternative) for alternative in plan.alternatives],
         pairs=_pairs(plan),
         span=_span(plan.span) if plan.span else None,
         auto=plan.auto,
@@ -98,7 +98,7 @@ def _slip(slip: ExposureSlip, dialled: Slip | None = None) -> SlipFile:
 
 def _dials(settings: Iterable[Setting]) -> dict[str, Any]:
     """What each decision dials besides the exposure, as plain values for programs."""
-    lines = {one.field: one for one in settings}
+    lines = {setting.field: setting for setting in settings}
     return {
         name: value
         for decision in decisions.DECISIONS
@@ -107,7 +107,7 @@ def _dials(settings: Iterable[Setting]) -> dict[str, Any]:
 
 
 def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
-    return [_setting(one) for one in settings]
+    return [_setting(setting) for setting in settings]
 
 
 def _setting(one: Setting) -> SettingFile:
@@ -161,7 +161,7 @@ def _trade(trade: Trade) -> TradeFile:
 
 
 def _outcome(spots: Iterable[SpotOutcome]) -> list[SpotOutcomeFile]:
-    return [SpotOutcomeFile(**vars(one)) for one in spots]
+    return [SpotOutcomeFile(**vars(spot)) for spot in spots]
 
 
 def _compromise(plan: Plan, found: Compromise) -> CompromiseFile:
@@ -237,7 +237,7 @@ def _auto_steps(found: AutoSteps) -> AutoStepsFile:
 
 
 def _lenses(plan: Plan) -> list[LensOptionFile]:
-    return [_lens(one) for one in lens_options(plan.brief, plan.search.kinds)]
+    return [_lens(option) for option in lens_options(plan.brief, plan.search.kinds)]
 
 
 def _lens(option: LensOption) -> LensOptionFile:

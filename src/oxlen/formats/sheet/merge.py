@@ -61,17 +61,19 @@ def _merged(path: Path, states: tuple[Any, ...], clashes: list[Clash]) -> Any:
         return mine
     if mine == before:
         return theirs
-    if all(isinstance(one, Mapping) for one in states):
+    if all(isinstance(state, Mapping) for state in states):
         names = dict.fromkeys([*theirs, *mine])
         parts = {
-            name: _merged((*path, name), tuple(one.get(name, ABSENT) for one in states), clashes)
+            name: _merged(
+                (*path, name), tuple(state.get(name, ABSENT) for state in states), clashes
+            )
             for name in names
         }
         return {name: part for name, part in parts.items() if part is not ABSENT}
-    if all(_is_named(one) for one in states):
-        named = tuple({entry["id"]: entry for entry in one} for one in states)
+    if all(_is_named(state) for state in states):
+        named = tuple({entry["id"]: entry for entry in state} for state in states)
         return list(_merged(path, named, clashes).values())
-    clashes.append(Clash(path, *(None if one is ABSENT else one for one in states)))
+    clashes.append(Clash(path, *(None if state is ABSENT else state for state in states)))
     return theirs
 
 

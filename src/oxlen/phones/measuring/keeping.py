@@ -35,17 +35,17 @@ def value_at(profile: PhoneProfile, path: str) -> Any:
 def with_measured(subject: Subject, figures: Sequence[Figure], *, date: str) -> PhoneProfile:
     """The subject's phone with figures measured on a date; BadInput where one cannot be kept."""
     data = subject.profile.model_dump(mode="json")
-    if data["white"] is None and any(one.name.startswith("white.") for one in figures):
+    if data["white"] is None and any(figure.name.startswith("white.") for figure in figures):
         data["white"] = {}
     origins = Origins(date, subject.profile.origins)
     places = {place.path: place for place in figure_places(data)}
-    for one in figures:
-        path = figure_path(one.name, subject)
-        value: Any = one.value
+    for figure in figures:
+        path = figure_path(figure.name, subject)
+        value: Any = figure.value
         place = places[path]
         place.holder[place.key] = round(value) if path.endswith(COUNTED) else value
-        origins.note(path, "measured", one.plus_minus)
+        origins.note(path, "measured", figure.plus_minus)
         if path == "meter_offset_stops":
-            data["meter_plus_minus_stops"] = one.plus_minus
+            data["meter_plus_minus_stops"] = figure.plus_minus
     data["origins"] = {path: one.model_dump() for path, one in origins.found.items()}
     return PhoneProfile.model_validate(data)

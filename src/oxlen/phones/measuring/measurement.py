@@ -84,16 +84,15 @@ class Measurement:
     def answers(self, given: Mapping[str, float | None]) -> dict[str, float]:
         """Its questions answered; BadInput names the first that is missing or out of its range."""
         found = {}
-        for one in self.questions:
-            value = given.get(one.id)
-            value = one.usual if value is None else value
+        for question in self.questions:
+            value = given.get(question.id)
+            value = question.usual if value is None else value
             if value is None:
-                raise BadInput(f"{one.label} is missing.", one.id)
-            if not one.low <= value <= one.high:
-                raise BadInput(
-                    f"{one.label} must be between {one.low:g} and {one.high:g} {one.unit}.", one.id
-                )
-            found[one.id] = value
+                raise BadInput(f"{question.label} is missing.", question.id)
+            if not question.low <= value <= question.high:
+                ends = f"{question.low:g} and {question.high:g} {question.unit}"
+                raise BadInput(f"{question.label} must be between {ends}.", question.id)
+            found[question.id] = value
         return found
 
     def measured(

@@ -31,13 +31,13 @@ def noise(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured
     """Gain, full well and read noise."""
     frames = [
         FlatFrame(
-            one["iso"],
-            one["shutter_s"],
-            black_dn=one["black_dn"],
-            white_dn=one["white_dn"],
-            patch=_patch(one),
+            sample["iso"],
+            sample["shutter_s"],
+            black_dn=sample["black_dn"],
+            white_dn=sample["white_dn"],
+            patch=_patch(sample),
         )
-        for one in samples
+        for sample in samples
     ]
     mode = subject.mode
     return flat_pairs(frames, base_iso=mode.base_iso, pixel_pitch_um=mode.pixel_pitch_um)
@@ -50,13 +50,15 @@ def _patch(one: Sample) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
 
 def wall_headroom(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """Headroom of processed files and of RAW."""
-    frames = [WallFrame(one["exposure_stops"], one["level"], one["is_raw"]) for one in samples]
+    frames = [
+        WallFrame(sample["exposure_stops"], sample["level"], sample["is_raw"]) for sample in samples
+    ]
     return headroom(frames)
 
 
 def meter(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """The meter's offset against a light that is known."""
-    readings = [one["ev100"] for one in samples]
+    readings = [sample["ev100"] for sample in samples]
     return meter_offset(readings, given["known_ev100"], given["known_plus_minus"])
 
 
@@ -76,38 +78,39 @@ def on_tripod(samples: Sequence[Sample], given: Given, subject: Subject) -> Meas
 
 
 def _held(samples: Sequence[Sample], support: Support, subject: Subject) -> Measured:
-    wall = sharpest([one["detail"] for one in samples])
-    shots = [HandShot(one["shutter_s"], smear_px(one["detail"], wall)) for one in samples]
+    wall = sharpest([sample["detail"] for sample in samples])
+    shots = [HandShot(sample["shutter_s"], smear_px(sample["detail"], wall)) for sample in samples]
     lens = subject.lens
     return hand_measured(
         shots,
         support=support,
         focal35_mm=lens.focal35_mm,
         stabiliser_stops=lens.stabiliser_stops,
-        sharp_px=float(np.median([one["diagonal_px"] for one in samples])) / CIRCLES_A_DIAGONAL,
+        sharp_px=float(np.median([sample["diagonal_px"] for sample in samples]))
+        / CIRCLES_A_DIAGONAL,
         floor_px=FLOOR_PX,
     )
 
 
 def rolling(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """The rolling shutter's readout."""
-    longest = max(one["shutter_s"] for one in samples)
+    longest = max(sample["shutter_s"] for sample in samples)
     if longest * given["pulse_hz"] > 0.8:
         raise BadInput("Use a shutter shorter than the lamp's pulse, 1/500 s or less.", "files")
-    return readout([one["rows"] for one in samples], given["pulse_hz"])
+    return readout([sample["rows"] for sample in samples], given["pulse_hz"])
 
 
 def run(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """Gaps and frames a second."""
     return pace(
-        [Stamp(**{name: one[name] for name in Stamp.__dataclass_fields__}) for one in samples]
+        [Stamp(**{name: sample[name] for name in Stamp.__dataclass_fields__}) for sample in samples]
     )
 
 
 def dial(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """How far the Kelvin dial is off."""
     lamp = float(mired(given["lamp_k"]))
-    used = [one for one in samples if one["taken_at_k"] is not None]
+    used = [sample for sample in samples if sample["taken_at_k"] is not None]
     if not used:
         raise BadInput("No picture contains its kelvin.", "files")
     expected = [lamp - float(mired(one["taken_at_k"])) for one in used]
@@ -116,10 +119,10 @@ def dial(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:
 
 def weight(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
     """What a frame weighs."""
-    kinds = {one["kind"] for one in samples}
+    kinds = {sample["kind"] for sample in samples}
     if len(kinds) > 1:
         raise BadInput("Add RAW and processed files separately.", "files")
-    return file_weight([one["megabytes"] for one in samples], kind=kinds.pop())
+    return file_weight([sample["megabytes"] for sample in samples], kind=kinds.pop())
 
 
 def charge(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
@@ -131,5 +134,7 @@ def computed(samples: Sequence[Sample], given: Given, subject: Subject) -> Measu
     """Frames and gaps of a computed mode."""
     if subject.computed is None:
         raise BadInput("Choose the computed mode.", "mode")
-    pictures = [ComputedPicture(tuple(one["columns"]), one["noise_share"]) for one in samples]
+    pictures = [
+        ComputedPicture(tuple(sample["columns"]), sample["noise_share"]) for sample in samples
+    ]
     return computed_run(pictures, subject.computed.id, took_s=given["took_s"])

@@ -36,9 +36,9 @@ export function Rehearsal({ planned, onMeasured }: Props) {
         <Select
           label="Frame"
           value={String(Math.min(frame, planned.passes.length - 1))}
-          options={planned.passes.map((one, at) => ({
+          options={planned.passes.map((pass, at) => ({
             value: String(at),
-            text: `${at + 1}: ${one.colour} lamp, ${one.time}`,
+            text: `${at + 1}: ${pass.colour} lamp, ${pass.time}`,
           }))}
           onChange={(chosen) => setFrame(Number(chosen))}
         />

@@ -19,14 +19,14 @@ export function ExposureList({ shared, weights, takes, chosen, onWeight, onTake 
   ];
   return (
     <ol className="grid gap-2">
-      {shared.exposures.map((one, at) => (
+      {shared.exposures.map((exposure, at) => (
         <li key={at} className="rounded border border-line bg-panel p-3">
           <p className="tabular-nums">
-            <span className="text-soft">{at + 1}</span> <b className="text-lg">{one.label}</b>{" "}
+            <span className="text-soft">{at + 1}</span> <b className="text-lg">{exposure.label}</b>{" "}
             <span className="text-soft">
-              {one.stops}
-              {Math.abs(one.residual_stops) >= 0.05 &&
-                `, nearest step ${fixed(Math.abs(one.residual_stops), 1)} ${one.residual_stops > 0 ? "over" : "under"}`}
+              {exposure.stops}
+              {Math.abs(exposure.residual_stops) >= 0.05 &&
+                `, nearest step ${fixed(Math.abs(exposure.residual_stops), 1)} ${exposure.residual_stops > 0 ? "over" : "under"}`}
             </span>
           </p>
           <div className="mt-1 grid grid-cols-[6rem_1fr] gap-2">

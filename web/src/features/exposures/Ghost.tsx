@@ -14,7 +14,7 @@ interface Props {
 export function Ghost({ picture, takes, chosen }: Props) {
   const [strength, setStrength] = useState(50);
   const { video, isLive, problem, start, stop } = useLive();
-  const last = takes.find((one) => one.id === chosen.at(-1)) ?? takes.at(-1);
+  const last = takes.find((take) => take.id === chosen.at(-1)) ?? takes.at(-1);
   if (!last)
     return (
       <p className="rounded border border-dashed border-strong p-4 text-soft">

@@ -42,13 +42,13 @@ export function KitDrawer({ title, items, asked, add, onAdd, onDrop, children }:
     <section aria-label={title} className="mt-5">
       <h2 className="mb-1 text-lg font-semibold">{title}</h2>
       <ul className="mb-2 grid">
-        {items.map((one) => (
-          <li key={one.id} className="flex items-center gap-2 border-b border-line py-0.5">
+        {items.map((item) => (
+          <li key={item.id} className="flex items-center gap-2 border-b border-line py-0.5">
             <span className="min-w-0 flex-1 leading-tight">
-              <b>{one.name}</b>
-              <span className="block text-[0.84rem] text-soft">{one.facts}</span>
+              <b>{item.name}</b>
+              <span className="block text-[0.84rem] text-soft">{item.facts}</span>
             </span>
-            <Button look="quiet" aria-label={`Delete ${one.name}`} onClick={() => onDrop(one.id)}>
+            <Button look="quiet" aria-label={`Delete ${item.name}`} onClick={() => onDrop(item.id)}>
               ×
             </Button>
           </li>
@@ -84,6 +84,6 @@ export function idFor(name: string, items: readonly { id: string }[]): string {
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-|-$/g, "")
     .slice(0, 36);
-  const taken = items.some((one) => one.id === stem);
+  const taken = items.some((item) => item.id === stem);
   return (taken ? `${stem}-${items.length + 1}` : stem) || `item-${items.length + 1}`;
 }

@@ -32,15 +32,18 @@ export function LadderCurve({ found }: { found: LadderFound }) {
         />
       )}
       <path
-        d={`M${samples.map((one) => `${x(one.value)} ${y(one.share)}`).join("L")}`}
+        d={`M${samples.map((sample) => `${x(sample.value)} ${y(sample.share)}`).join("L")}`}
         fill="none"
         stroke="var(--line-strong)"
         strokeWidth="1.5"
       />
-      {samples.map((one) => (
-        <g key={one.value}>
-          <path d={`M${x(one.value)} ${HEIGHT - BOTTOM}V${y(one.share)}`} stroke="var(--line)" />
-          <circle cx={x(one.value)} cy={y(one.share)} r="4.5" fill="var(--ink)" />
+      {samples.map((sample) => (
+        <g key={sample.value}>
+          <path
+            d={`M${x(sample.value)} ${HEIGHT - BOTTOM}V${y(sample.share)}`}
+            stroke="var(--line)"
+          />
+          <circle cx={x(sample.value)} cy={y(sample.share)} r="4.5" fill="var(--ink)" />
         </g>
       ))}
       <path d={`M${LEFT} ${HEIGHT - BOTTOM}H${WIDTH - LEFT}`} stroke="var(--line-strong)" />

@@ -29,7 +29,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
   const [far, setFar] = useState(distanceM == null);
   const [distance, setDistance] = useState<number | null>(distanceM ?? null);
   const [refused, setRefused] = useState("");
-  const usable = rungs.filter((one) => !one.refused);
+  const usable = rungs.filter((rung) => !rung.refused);
   const ready = usable.length >= 3 && usable.every((one) => one.value !== null) && !doing;
   const keep = (value: number, plusMinus: number | null) => {
     const software = usable.find((one) => one.look?.software)?.look?.software ?? "";
@@ -158,25 +158,25 @@ function RungList({ rungs, onValue, onDrop, onSpread, onFiles }: ListProps) {
   return (
     <div className="grid content-start gap-2">
       <ul className="grid max-h-64 gap-1 overflow-y-auto">
-        {rungs.map((one, at) => (
-          <li key={`${one.file.name}-${at}`} className="flex items-center gap-2">
-            {one.look && (
-              <img src={one.look.preview} alt="" className="h-11 w-14 rounded object-cover" />
+        {rungs.map((rung, at) => (
+          <li key={`${rung.file.name}-${at}`} className="flex items-center gap-2">
+            {rung.look && (
+              <img src={rung.look.preview} alt="" className="h-11 w-14 rounded object-cover" />
             )}
             <span className="min-w-0 flex-1 leading-tight">
-              <span className="block truncate text-[0.9rem]">{one.file.name}</span>
-              {one.refused && <span className="text-[0.85rem]">{one.refused}</span>}
+              <span className="block truncate text-[0.9rem]">{rung.file.name}</span>
+              {rung.refused && <span className="text-[0.85rem]">{rung.refused}</span>}
             </span>
-            {!one.refused && (
+            {!rung.refused && (
               <span className="w-24">
                 <ValueField
-                  name={one.file.name}
-                  value={one.value}
+                  name={rung.file.name}
+                  value={rung.value}
                   onCommit={(v) => onValue(at, v)}
                 />
               </span>
             )}
-            <Button look="quiet" aria-label={`Remove ${one.file.name}`} onClick={() => onDrop(at)}>
+            <Button look="quiet" aria-label={`Remove ${rung.file.name}`} onClick={() => onDrop(at)}>
               ×
             </Button>
           </li>

@@ -51,7 +51,7 @@ export function useLadder() {
   };
 
   const add = async (files: readonly File[]) => {
-    const known = rungs.filter((one) => !one.refused);
+    const known = rungs.filter((rung) => !rung.refused);
     const sorted = [...files].sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
     const next: Rung[] = [...known];
     setFound(null);
@@ -71,7 +71,7 @@ export function useLadder() {
   };
 
   const measure = async () => {
-    const usable = rungs.filter((one) => !one.refused && one.value !== null);
+    const usable = rungs.filter((rung) => !rung.refused && rung.value !== null);
     const details: PatchDetail[] = [];
     setFound(null);
     try {

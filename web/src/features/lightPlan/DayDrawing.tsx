@@ -30,25 +30,25 @@ export function Band({ day, x }: Drawn) {
   const { quarters, moments } = day.hours;
   return (
     <>
-      {quarters.slice(0, -1).map((one, at) => {
-        const next = quarters[at + 1] ?? one;
-        const ev = ((one.ev100["open"] ?? 0) + (next.ev100["open"] ?? 0)) / 2;
+      {quarters.slice(0, -1).map((quarter, at) => {
+        const next = quarters[at + 1] ?? quarter;
+        const ev = ((quarter.ev100["open"] ?? 0) + (next.ev100["open"] ?? 0)) / 2;
         return (
           <rect
-            key={one.unix_s}
-            x={x(one.unix_s)}
+            key={quarter.unix_s}
+            x={x(quarter.unix_s)}
             y={BAND_TOP}
-            width={x(next.unix_s) - x(one.unix_s) + 0.6}
+            width={x(next.unix_s) - x(quarter.unix_s) + 0.6}
             height={BAND_PX}
             fill={greyOf(ev)}
           />
         );
       })}
-      {moments.map((one) => (
+      {moments.map((moment) => (
         <line
-          key={`${one.unix_s}${one.words}`}
-          x1={x(one.unix_s)}
-          x2={x(one.unix_s)}
+          key={`${moment.unix_s}${moment.words}`}
+          x1={x(moment.unix_s)}
+          x2={x(moment.unix_s)}
           y1={BAND_TOP + BAND_PX - 9}
           y2={BAND_TOP + BAND_PX + 5}
           stroke="var(--ink)"
@@ -65,20 +65,20 @@ export function HourLines({ day, x, width, height }: Drawn & { height: number })
     <>
       {day.hours.quarters
         .filter((_, at) => at % (width > 640 ? 8 : 16) === 0)
-        .map((one) => (
-          <g key={one.at}>
+        .map((quarter) => (
+          <g key={quarter.at}>
             <text
-              x={x(one.unix_s)}
+              x={x(quarter.unix_s)}
               y={15}
               fontSize="12.5"
               textAnchor="middle"
               fill="var(--ink-soft)"
             >
-              {Number(clockOf(one.at).slice(0, 2))}
+              {Number(clockOf(quarter.at).slice(0, 2))}
             </text>
             <line
-              x1={x(one.unix_s)}
-              x2={x(one.unix_s)}
+              x1={x(quarter.unix_s)}
+              x2={x(quarter.unix_s)}
               y1={CURVE_TOP}
               y2={height}
               stroke="var(--line)"
@@ -96,7 +96,7 @@ export function Curves({ day, x }: Drawn) {
     CURVE_TOP +
     (CURVE_PX * (EV_TOP - Math.max(EV_LOW, Math.min(EV_TOP, value)))) / (EV_TOP - EV_LOW);
   const curve = (facing: string, off = 0) =>
-    quarters.map((one) => `${x(one.unix_s)},${y((one.ev100[facing] ?? 0) + off)}`);
+    quarters.map((quarter) => `${x(quarter.unix_s)},${y((quarter.ev100[facing] ?? 0) + off)}`);
   return (
     <>
       {[15, 10, 5, 0, -5, -10].map((value) => (
@@ -136,7 +136,8 @@ export function Curves({ day, x }: Drawn) {
 export function Heights({ day, x, width }: Drawn) {
   const { quarters } = day.hours;
   const y = (deg: number) => SKY_TOP + SKY_PX / 2 - (SKY_PX / 2) * (deg / 90);
-  const heightsOf = (body: "sun" | "moon") => quarters.map((one) => one[`${body}_altitude_deg`]);
+  const heightsOf = (body: "sun" | "moon") =>
+    quarters.map((quarter) => quarter[`${body}_altitude_deg`]);
   const topOf = (body: "sun" | "moon") => heightsOf(body).indexOf(Math.max(...heightsOf(body)));
   // About new Moon it goes with the Sun: its name then stands under both.
   const together = Math.abs(topOf("sun") - topOf("moon")) < 8;
@@ -169,7 +170,7 @@ export function Heights({ day, x, width }: Drawn) {
           <g key={body}>
             <polyline
               points={quarters
-                .map((one, at) => `${x(one.unix_s)},${y(heights[at] ?? 0)}`)
+                .map((quarter, at) => `${x(quarter.unix_s)},${y(heights[at] ?? 0)}`)
                 .join(" ")}
               fill="none"
               stroke={body === "sun" ? "var(--ink)" : "var(--ink-soft)"}

@@ -35,9 +35,9 @@ export function DayPart({ place, date, onDate }: Props) {
             <DayStrip day={day} />
           </div>
           <ol className="mt-4 grid gap-x-8 gap-y-0.5 border-t border-line pt-3 tabular-nums sm:grid-cols-2 lg:grid-cols-3">
-            {day.hours.moments.map((one) => (
-              <li key={`${one.at}${one.words}`} className="flex gap-3">
-                <b className="w-12">{clockOf(one.at)}</b> {one.words}
+            {day.hours.moments.map((moment) => (
+              <li key={`${moment.at}${moment.words}`} className="flex gap-3">
+                <b className="w-12">{clockOf(moment.at)}</b> {moment.words}
               </li>
             ))}
             <li className="flex gap-3">

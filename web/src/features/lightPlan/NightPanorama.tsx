@@ -124,8 +124,8 @@ function heightAt(
   const first = points[0];
   const last = points.at(-1);
   if (!first || !last) return 0;
-  const after = points.find((one) => one.bearing_deg >= bearing) ?? first;
-  const before = [...points].reverse().find((one) => one.bearing_deg <= bearing) ?? last;
+  const after = points.find((point) => point.bearing_deg >= bearing) ?? first;
+  const before = [...points].reverse().find((point) => point.bearing_deg <= bearing) ?? last;
   const span = (after.bearing_deg - before.bearing_deg + 360) % 360;
   if (span === 0) return before.height_deg;
   const share = ((bearing - before.bearing_deg + 360) % 360) / span;

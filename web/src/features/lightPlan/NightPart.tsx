@@ -167,14 +167,14 @@ function Answer({ night }: { night: NightPlan }) {
   const windows = night.core.length > 0 ? night.core : night.dark;
   return (
     <>
-      {windows.map((one) => (
-        <p key={one.from_at} className="text-xl font-semibold tabular-nums">
-          {clockOf(one.from_at)} to {clockOf(one.to_at)}
+      {windows.map((window) => (
+        <p key={window.from_at} className="text-xl font-semibold tabular-nums">
+          {clockOf(window.from_at)} to {clockOf(window.to_at)}
           <span
             className="block text-base font-normal text-soft"
-            data-fact={`window of ${one.night}`}
+            data-fact={`window of ${window.night}`}
           >
-            {one.why}
+            {window.why}
           </span>
         </p>
       ))}

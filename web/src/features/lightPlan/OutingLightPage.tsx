@@ -128,7 +128,7 @@ function FromPictures({ outing, onPlace }: FromProps) {
   const client = useQueryClient();
   const find = useMutation({
     mutationFn: async () => {
-      const pictures = outing.sheets.flatMap((one) => (one.picture ? [one.picture] : []));
+      const pictures = outing.sheets.flatMap((sheet) => (sheet.picture ? [sheet.picture] : []));
       for (const picture of pictures) {
         const found = await positionOfPicture(picture).catch(() => null);
         if (found)
@@ -167,14 +167,14 @@ interface FromProps {
 function Order({ when }: { when: OutingWhen }) {
   return (
     <ol className="mt-2 grid gap-2">
-      {when.sheets.map((one) => (
-        <li key={one.sheet_id} className="grid grid-cols-[3.6rem_1fr] gap-x-2">
-          <b className="tabular-nums">{one.begins ?? "not"}</b>
+      {when.sheets.map((sheet) => (
+        <li key={sheet.sheet_id} className="grid grid-cols-[3.6rem_1fr] gap-x-2">
+          <b className="tabular-nums">{sheet.begins ?? "not"}</b>
           <span>
-            <Link href={`/sheets/${one.sheet_id}`} className="underline">
-              {one.title}
+            <Link href={`/sheets/${sheet.sheet_id}`} className="underline">
+              {sheet.title}
             </Link>
-            <span className="block text-[0.9rem] text-soft">{reason(one)}</span>
+            <span className="block text-[0.9rem] text-soft">{reason(sheet)}</span>
           </span>
         </li>
       ))}
@@ -191,9 +191,9 @@ function OrderToCome({ outing, when }: { outing: OutingView; when: OutingWhen | 
           {when.done} of {when.all} sheets done
         </p>
       )}
-      {outing.sheets.map((one, at) => (
-        <p key={one.id} className="min-h-[2.9rem] pl-[4.1rem]">
-          {one.title}
+      {outing.sheets.map((sheet, at) => (
+        <p key={sheet.id} className="min-h-[2.9rem] pl-[4.1rem]">
+          {sheet.title}
           <span className="block text-[0.9rem]">
             {at === 0 && "Solving every quarter of an hour…"}
           </span>

@@ -32,12 +32,12 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
               </tr>
             </thead>
             <tbody>
-              {night.rules.map((one) => (
-                <tr key={one.rule} className="border-t border-line">
-                  <td>{RULES[one.rule] ?? one.rule}</td>
-                  <td>{fixed(one.longest_s, 1)} s</td>
-                  <td>{fixed(one.trail_px, 1)} px</td>
-                  <td>{fixed(one.corner_trail_px, 1)} px</td>
+              {night.rules.map((rule) => (
+                <tr key={rule.rule} className="border-t border-line">
+                  <td>{RULES[rule.rule] ?? rule.rule}</td>
+                  <td>{fixed(rule.longest_s, 1)} s</td>
+                  <td>{fixed(rule.trail_px, 1)} px</td>
+                  <td>{fixed(rule.corner_trail_px, 1)} px</td>
                 </tr>
               ))}
             </tbody>

@@ -158,17 +158,17 @@ function Questions({ kind, given, onSay }: QuestionProps) {
   if (kind.questions.length === 0) return null;
   return (
     <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-      {kind.questions.map((one) => (
+      {kind.questions.map((question) => (
         <NumberField
-          key={one.id}
-          label={one.label}
-          unit={one.unit}
-          low={one.low}
-          high={one.high}
-          value={given[one.id] ?? one.usual ?? null}
+          key={question.id}
+          label={question.label}
+          unit={question.unit}
+          low={question.low}
+          high={question.high}
+          value={given[question.id] ?? question.usual ?? null}
           onCommit={(value) => {
-            const rest = Object.entries(given).filter(([id]) => id !== one.id);
-            onSay(Object.fromEntries(value === null ? rest : [...rest, [one.id, value]]));
+            const rest = Object.entries(given).filter(([id]) => id !== question.id);
+            onSay(Object.fromEntries(value === null ? rest : [...rest, [question.id, value]]));
           }}
         />
       ))}
@@ -226,13 +226,13 @@ function Result({ now, words }: { now: Measurement; words: string }) {
             </tr>
           </thead>
           <tbody>
-            {now.figures.map((one) => (
-              <tr key={one.path} className="border-t border-line align-top">
-                <th className="py-1 pr-2 font-normal">{one.name}</th>
-                <td className="pr-2 text-soft">{one.now ?? "none"}</td>
+            {now.figures.map((figure) => (
+              <tr key={figure.path} className="border-t border-line align-top">
+                <th className="py-1 pr-2 font-normal">{figure.name}</th>
+                <td className="pr-2 text-soft">{figure.now ?? "none"}</td>
                 <td>
-                  <b>{one.found}</b>
-                  <span className="block text-[0.88rem] text-soft">{one.plus_minus}</span>
+                  <b>{figure.found}</b>
+                  <span className="block text-[0.88rem] text-soft">{figure.plus_minus}</span>
                 </td>
               </tr>
             ))}

@@ -106,16 +106,16 @@ function FileList({ files, onDrop }: { files: TakenFile[]; onDrop: (at: number) 
   if (files.length === 0) return null;
   return (
     <ul className="mt-3 grid gap-x-6 md:grid-cols-2">
-      {files.map((one, at) => (
+      {files.map((file, at) => (
         <li
-          key={`${one.file.name}-${at}`}
+          key={`${file.file.name}-${at}`}
           className="flex min-h-11 items-center gap-2 border-t border-line py-1"
         >
           <span className="min-w-0 flex-1 leading-tight">
-            <span className="block truncate">{one.file.name}</span>
-            <span className="text-[0.88rem] text-soft">{one.refused || factWords(one)}</span>
+            <span className="block truncate">{file.file.name}</span>
+            <span className="text-[0.88rem] text-soft">{file.refused || factWords(file)}</span>
           </span>
-          <Button look="quiet" aria-label={`Remove ${one.file.name}`} onClick={() => onDrop(at)}>
+          <Button look="quiet" aria-label={`Remove ${file.file.name}`} onClick={() => onDrop(at)}>
             ×
           </Button>
         </li>
@@ -139,7 +139,7 @@ function factWords({ facts }: TakenFile): string {
 /** What the pictures tell: lenses, what is sure, what is assumed, what was left out. */
 function Told({ made }: { made: PhoneMade }) {
   const { profile, origins } = made.phone;
-  const counted = Object.values(origins).filter((one) => one.origin === "file").length;
+  const counted = Object.values(origins).filter((origin) => origin.origin === "file").length;
   return (
     <section aria-label="Result" className="mt-5 rounded border border-line bg-panel p-4">
       <h2 className="text-lg font-semibold">{profile.name}</h2>
@@ -191,7 +191,7 @@ function Kept({ phone, files }: { phone: PhoneMade; files: TakenFile[] }) {
   const [, go] = useLocation();
   const say = useSay();
   const { profile } = phone.phone;
-  const first = files.find((one) => one.facts?.kind === "processed") ?? files[0];
+  const first = files.find((file) => file.facts?.kind === "processed") ?? files[0];
   const home = async () => {
     const [newest] = await ask<OutingView[]>("/outings?most=1&words=");
     const found =

@@ -82,11 +82,11 @@ export function LowSkyDrawing({ body, onChange }: Props) {
               </text>
             </g>
           ))}
-          {points.map((one, place) => (
+          {points.map((point, place) => (
             <circle
               key={place}
-              cx={x(one.bearing_deg)}
-              cy={y(one.height_deg)}
+              cx={x(point.bearing_deg)}
+              cy={y(point.height_deg)}
               r={place === held ? 8 : 6}
               fill="var(--accent)"
               stroke="var(--panel)"

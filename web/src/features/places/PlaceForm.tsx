@@ -37,7 +37,7 @@ export function PlaceForm({ body, onChange }: Props) {
           longitude={body.longitude_deg}
           isKnown={body.time_zone !== null && body.time_zone !== undefined}
           others={places
-            .filter((one) => one.body.name !== body.name)
+            .filter((place) => place.body.name !== body.name)
             .map(({ body: { name, latitude_deg, longitude_deg } }) => ({
               name,
               latitude: latitude_deg,

@@ -64,18 +64,18 @@ export function PlacesPage() {
         </p>
       )}
       <ul className="grid gap-3 md:grid-cols-2 lg:grid-cols-3">
-        {places?.map((one) => (
-          <li key={one.id}>
+        {places?.map((place) => (
+          <li key={place.id}>
             <Link
-              href={`/places/${one.id}`}
+              href={`/places/${place.id}`}
               className="block rounded border border-line bg-panel p-4 hover:bg-raised"
             >
-              <span className="block text-lg font-semibold">{one.body.name}</span>
+              <span className="block text-lg font-semibold">{place.body.name}</span>
               <span className="block text-soft tabular-nums">
-                {north(one.body.latitude_deg)}, {east(one.body.longitude_deg)}
+                {north(place.body.latitude_deg)}, {east(place.body.longitude_deg)}
               </span>
               <span className="block text-soft">
-                {one.time_zone.replace("_", " ")}, sky {fixed(one.magnitude, 1)} mag/arcsec²
+                {place.time_zone.replace("_", " ")}, sky {fixed(place.magnitude, 1)} mag/arcsec²
               </span>
             </Link>
           </li>

@@ -84,11 +84,11 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
               </text>
             </g>
           ))}
-          {others.map((one) => (
-            <g key={one.name}>
-              <circle cx={x(one.longitude)} cy={y(one.latitude)} r="4" fill="var(--ink-soft)" />
-              <text x={x(one.longitude) + 7} y={y(one.latitude) + 4} fontSize="12.5">
-                {one.name}
+          {others.map((other) => (
+            <g key={other.name}>
+              <circle cx={x(other.longitude)} cy={y(other.latitude)} r="4" fill="var(--ink-soft)" />
+              <text x={x(other.longitude) + 7} y={y(other.latitude) + 4} fontSize="12.5">
+                {other.name}
               </text>
             </g>
           ))}

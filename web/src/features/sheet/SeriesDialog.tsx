@@ -53,7 +53,7 @@ export function SeriesDialog({ sheet, open, onOpenChange }: Props) {
       />
       <Checks
         legend="For these sheets"
-        options={others.map((one) => ({ value: one.id, text: one.title }))}
+        options={others.map((other) => ({ value: other.id, text: other.title }))}
         chosen={chosen}
         onToggle={(one) => setChosen((all) => toggled(all, one))}
       />
@@ -80,15 +80,15 @@ function Checks<T extends string | number>({ legend, options, chosen, onToggle }
   return (
     <fieldset className="mb-3">
       <legend className="font-semibold">{legend}</legend>
-      {options.map((one) => (
-        <label key={one.value} className="flex min-h-9 items-center gap-2 max-[899px]:min-h-11">
+      {options.map((option) => (
+        <label key={option.value} className="flex min-h-9 items-center gap-2 max-[899px]:min-h-11">
           <input
             type="checkbox"
-            checked={chosen.includes(one.value)}
-            onChange={() => onToggle(one.value)}
+            checked={chosen.includes(option.value)}
+            onChange={() => onToggle(option.value)}
             className="h-5 w-5 accent-[var(--accent)]"
           />
-          {one.text}
+          {option.text}
         </label>
       ))}
     </fieldset>

@@ -99,7 +99,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   );
   return (
     <>
-      {[sheet.note, answer.phone_note, ...answer.corrections.map((one) => one.doubt)]
+      {[sheet.note, answer.phone_note, ...answer.corrections.map((correction) => correction.doubt)]
         .filter(Boolean)
         .map((note) => (
           <p

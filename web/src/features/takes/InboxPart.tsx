@@ -135,7 +135,9 @@ function FolderButton({ onFiles }: { onFiles: (files: File[]) => void }) {
         aria-label="Folder of pictures"
         tabIndex={-1}
         onChange={(event) => {
-          const files = [...(event.target.files ?? [])].filter((one) => !one.name.startsWith("."));
+          const files = [...(event.target.files ?? [])].filter(
+            (file) => !file.name.startsWith("."),
+          );
           event.target.value = "";
           if (files.length > 0) onFiles(files);
         }}

@@ -64,9 +64,9 @@ export function LearnedPage() {
             <p>No takes yet.</p>
           ) : (
             <ul className="grid gap-1">
-              {data.mistakes.map((one) => (
-                <Bar key={one.words} words={one.words} share={one.takes / data.takes}>
-                  {one.takes}
+              {data.mistakes.map((mistake) => (
+                <Bar key={mistake.words} words={mistake.words} share={mistake.takes / data.takes}>
+                  {mistake.takes}
                 </Bar>
               ))}
             </ul>
@@ -118,14 +118,14 @@ function Chances({ chances }: { chances: Learned["chances"] }) {
         </tr>
       </thead>
       <tbody>
-        {chances.map((one) => (
-          <tr key={one.low} className="border-t border-line">
+        {chances.map((chance) => (
+          <tr key={chance.low} className="border-t border-line">
             <td>
-              {percent(one.low)} to {percent(one.high)}
+              {percent(chance.low)} to {percent(chance.high)}
             </td>
-            <td>{one.takes}</td>
+            <td>{chance.takes}</td>
             <td>
-              {one.kept} ({percent(one.kept / one.takes)})
+              {chance.kept} ({percent(chance.kept / chance.takes)})
             </td>
           </tr>
         ))}

@@ -29,7 +29,7 @@ export function WaterPart({ id }: { id: number }) {
 
 function Measuring({ id, takes }: { id: number; takes: Take[] }) {
   const client = useQueryClient();
-  const last = takes.slice(-2).map((one) => String(one.id));
+  const last = takes.slice(-2).map((take) => String(take.id));
   const [first, setFirst] = useState(last[0] ?? "");
   const [second, setSecond] = useState(last[1] ?? "");
   const [at, setAt] = useState({ x: 0.5, y: 0.7 });
@@ -52,11 +52,11 @@ function Measuring({ id, takes }: { id: number; takes: Take[] }) {
       if (keep) await client.invalidateQueries({ queryKey: sheetQuery(id).queryKey });
     },
   });
-  const options = takes.map((one, place) => ({
-    value: String(one.id),
-    text: `Take ${place + 1}: ${one.label}`,
+  const options = takes.map((take, place) => ({
+    value: String(take.id),
+    text: `Take ${place + 1}: ${take.label}`,
   }));
-  const shown = takes.find((one) => String(one.id) === first);
+  const shown = takes.find((take) => String(take.id) === first);
   return (
     <div className="grid gap-4 pb-4 md:grid-cols-[minmax(0,1fr)_20rem]">
       {shown && <Place picture={shown.picture} at={at} onPlace={setAt} />}

@@ -65,7 +65,7 @@ class LightColour(Checked):
     school: Annotated[WhiteSchool, Choices(WHITE_SCHOOLS, "White balance")] = "advise"
     usual: (
         Annotated[
-            str, Text(40), Choices({one.id: one.name for one in USUAL_LIGHTS}, "Light source")
+            str, Text(40), Choices({light.id: light.name for light in USUAL_LIGHTS}, "Light source")
         ]
         | None
     ) = None

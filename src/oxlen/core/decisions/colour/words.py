@@ -97,7 +97,9 @@ def _mixed_words(lamps: tuple[LitBy, ...], light: KnownLight) -> str:
 
 def _of_ground(brief: Brief, dialled: DialledWhite | None) -> Iterator[str]:
     asked = brief[LIGHT_COLOUR]
-    has_neutral = asked.neutral_in_frame or any(one.role == NEUTRAL for one in brief.readings)
+    has_neutral = asked.neutral_in_frame or any(
+        reading.role == NEUTRAL for reading in brief.readings
+    )
     if asked.ground not in ("dark", "coloured") or has_neutral:
         return
     ground = "dark" if asked.ground == "dark" else "strongly coloured"

@@ -66,4 +66,4 @@ def rises_so_far(brief: Brief, stops: float) -> bool:
 
 
 def _brightest_ev100(brief: Brief) -> float:
-    return max((one.ev100 for one in brief.readings), default=0.0)
+    return max((reading.ev100 for reading in brief.readings), default=0.0)

@@ -88,7 +88,9 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
 
 
 def _subject_ev100(brief: Brief) -> float:
-    return max((one.ev100 for one in brief.readings if one.role == SUBJECT), default=math.inf)
+    return max(
+        (reading.ev100 for reading in brief.readings if reading.role == SUBJECT), default=math.inf
+    )
 
 
 def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Offer]:
@@ -147,7 +149,7 @@ def bought_filters(search: Search) -> tuple[Glass, ...] | None:
     brief, needed = search.brief, 2.0 ** too_bright_stops(search)
     if needed <= 1:
         return None
-    standard = next((one for one in STANDARD_FACTORS if one >= needed * EXACTLY), None)
+    standard = next((factor for factor in STANDARD_FACTORS if factor >= needed * EXACTLY), None)
     bought = [] if standard is None else [Glass(f"ND {standard}", standard)]
     for choice, where in ((brief.filters_at_hand, "in your kit"), (bought, "not in your kit")):
         for offer in _glass_on(brief, choice, needed, where=where):

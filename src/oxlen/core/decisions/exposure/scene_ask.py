@@ -86,7 +86,7 @@ class Drawing(Checked):
         """How long the longest frame of it takes: the shutter."""
         if not self.what.strip():
             return self.time_s / self.frames
-        return max(self.part_s(one) for one in self.in_parts)
+        return max(self.part_s(part) for part in self.in_parts)
 
     @property
     def frames(self) -> int:

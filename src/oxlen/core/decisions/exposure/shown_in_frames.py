@@ -55,12 +55,12 @@ def median_of(brief: Brief) -> Brief | None:
     None where not all of them are to vanish.
     """
     looks, frames = brief[LOOKS], brief[FRAMES]
-    if not looks or any(one.look != "vanish" for one in looks):
+    if not looks or any(look.look != "vanish" for look in looks):
         return None
-    over_s = max(float(one.in_force("width_m")) / float(one.mover.speed_m_s) for one in looks)
+    over_s = max(float(look.in_force("width_m")) / float(look.mover.speed_m_s) for look in looks)
     gap_s = round(max(frames.gap_s, min(GAP_SHARE * over_s, MOST_GAP_S)), 1)
     spaced = brief.asking(FRAMES, replace(frames, gap_s=gap_s, combine="median"))
-    count = frames_to_empty(max(covered_by(spaced, one) for one in looks))
+    count = frames_to_empty(max(covered_by(spaced, look) for look in looks))
     return spaced.asking(FRAMES, replace(spaced[FRAMES], count=count))
 
 
@@ -68,4 +68,4 @@ def drops_what_passes(asked: Mapping[str, Any]) -> bool:
     """Whether what is asked of a picture is a stack in which movers vanish: a median, no mean."""
     frames, looks = asked.get(FRAMES.name), asked.get(LOOKS.name) or ()
     by_median = frames is not None and frames.combine == "median"
-    return by_median or (bool(looks) and all(one.look == "vanish" for one in looks))
+    return by_median or (bool(looks) and all(look.look == "vanish" for look in looks))

@@ -36,7 +36,7 @@ def slip_doubt(search: Search, because: tuple[str, ...]) -> SlipDoubt:
     reading = _least_sure(brief, search.aim.anchor)
     figures = list(_figures(brief, because, is_guarded=search.aim.anchor == "keep-bright"))
     parts = [] if reading is None else [(reading.plus_minus_stops or 0.0, reading.why_plus_minus)]
-    parts += [(one.plus_minus_stops, _figure_words(one)) for one in figures]
+    parts += [(figure.plus_minus_stops, _figure_words(figure)) for figure in figures]
     if not parts:
         return SlipDoubt(None, "")
     return SlipDoubt(math.hypot(*(stops for stops, _ in parts)), max(parts)[1])
@@ -50,15 +50,17 @@ def _figures(brief: Brief, because: tuple[str, ...], *, is_guarded: bool) -> Ite
     """The figures of the phone that a slip rests on."""
     decided = {*because, *((BRIGHT,) if is_guarded else ())}
     own_hand = brief[HOLD].stabiliser_stops is not None
-    for one in (*brief.lens.doubts, *brief.mode.doubts):
+    for doubt in (*brief.lens.doubts, *brief.mode.doubts):
         # A hand said for this picture leaves the phone's own figure of it unused.
-        if not decided.isdisjoint(one.moves) and not (own_hand and one.name == HAND_FIGURE):
-            yield one
+        if not decided.isdisjoint(doubt.moves) and not (own_hand and doubt.name == HAND_FIGURE):
+            yield doubt
 
 
 def _least_sure(brief: Brief, anchor: str) -> PlacedReading | None:
     """The reading the exposure rests on that is least sure; None where nothing is said of that."""
     said = [
-        one for one in brief.readings if one.role == anchor and one.plus_minus_stops is not None
+        reading
+        for reading in brief.readings
+        if reading.role == anchor and reading.plus_minus_stops is not None
     ]
     return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)

@@ -38,7 +38,7 @@ FINDS_NOTHING_EV100 = 0.0
 def fill(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
     """A clip-on goes over one lens: where any lens will do, that one."""
     clip_on = brief[FOCUS].clip_on
-    goes_over = clip_on is not None and any(one.id == clip_on.lens for one in brief.phone.lenses)
+    goes_over = clip_on is not None and any(lens.id == clip_on.lens for lens in brief.phone.lenses)
     if clip_on is None or not goes_over or brief[LENS] not in (None, ANY_LENS):
         return brief
     return brief.asking(LENS, clip_on.lens)
@@ -54,7 +54,7 @@ def school_in_force(brief: Brief, target: Target) -> FocusSchool:
         return asked
     if target.moves_in:
         return "preset"
-    dark = max((one.ev100 for one in brief.readings), default=0.0) < FINDS_NOTHING_EV100
+    dark = max((reading.ev100 for reading in brief.readings), default=0.0) < FINDS_NOTHING_EV100
     close = distance_m is not None and distance_m < BY_HAND_UNDER_M
     far_out = under_stars(brief)
     return "by_hand" if close or dark or far_out or brief[FOCUS].clip_on else "tap"

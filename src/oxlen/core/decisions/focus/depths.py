@@ -98,8 +98,8 @@ def focus_place(brief: Brief, distance_m: float) -> FocusPlace | None:
 
 def _doubt(scale: SliderScale, value: float) -> float | None:
     """± of the measured points about a value: the larger of the two it lies between."""
-    below = [one for one in scale.points if one.value <= value][-1:]
-    above = [one for one in scale.points if one.value >= value][:1]
+    below = [point for point in scale.points if point.value <= value][-1:]
+    above = [point for point in scale.points if point.value >= value][:1]
     said = [one.plus_minus for one in (*below, *above) if one.plus_minus is not None]
     return max(said, default=None)
 

@@ -106,7 +106,7 @@ def _moves_in(brief: Brief) -> bool:
 
 
 def _subject_name(brief: Brief) -> str:
-    named = [one.name for one in brief.readings if one.role == SUBJECT and one.name]
+    named = [reading.name for reading in brief.readings if reading.role == SUBJECT and reading.name]
     if not named:
         return "the subject"
     name = named[0]

@@ -76,7 +76,7 @@ def _of_clip_on(brief: Brief) -> Iterator[str]:
     if clip_on is None:
         return
     if clip_on.lens and clip_on.lens != brief.lens.id:
-        over = next((one.name for one in brief.phone.lenses if one.id == clip_on.lens), "")
+        over = next((lens.name for lens in brief.phone.lenses if lens.id == clip_on.lens), "")
         if over:
             yield f"“{clip_on.name}” fits over {over}. Choose that lens."
             return
@@ -88,7 +88,7 @@ def _of_clip_on(brief: Brief) -> Iterator[str]:
 def _of_two_points(brief: Brief) -> Iterator[str]:
     """Where focus lies elsewhere than the tone that the exposure is for."""
     on = brief[FOCUS].on
-    metered = [one.name for one in brief.readings if one.role == "subject"]
+    metered = [reading.name for reading in brief.readings if reading.role == "subject"]
     if not on or not metered or any(_names_same(on, one) for one in metered):
         return
     yield (
@@ -167,11 +167,11 @@ def _crop_words(brief: Brief, near_m: float, far_m: float) -> str:
 
 
 def _stack_words(brief: Brief, stops: tuple[float, ...]) -> str:
-    places = [focus_place(brief, one) for one in stops]
+    places = [focus_place(brief, stop) for stop in stops]
     if all(places):
-        where = "focus at " + listed([f"{one.value:g}" for one in places if one])
+        where = "focus at " + listed([f"{place.value:g}" for place in places if place])
         if len(stops) > 5:
-            ends = [one.value for one in (places[0], places[-1]) if one is not None]
+            ends = [place.value for place in (places[0], places[-1]) if place is not None]
             where = f"from focus {ends[0]:g} to {ends[-1]:g} in even steps"
     else:
         where = f"focus from {distance_label(stops[0])} to {distance_label(stops[-1])}"

@@ -93,7 +93,7 @@ def safe_lenses(brief: Brief) -> tuple[Lens, ...]:
     lenses = brief.phone.lenses
     if not scene_facts(brief).is_glaring:
         return tuple(lenses)
-    return tuple(one for one in lenses if one.focal35_mm <= lenses[0].focal35_mm)
+    return tuple(lens for lens in lenses if lens.focal35_mm <= lenses[0].focal35_mm)
 
 
 def _try(brief: Brief, lens: Lens, kinds: Kinds) -> _Tried:

@@ -50,7 +50,7 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 def _assumed_notes(brief: Brief) -> tuple[str, ...]:
     """Which figures of this phone nobody has measured: said once, here."""
-    assumed = [one for one in (*brief.lens.doubts, *brief.mode.doubts) if one.is_assumed]
+    assumed = [doubt for doubt in (*brief.lens.doubts, *brief.mode.doubts) if doubt.is_assumed]
     if not assumed:
         return ()
     names = listed([one.name for one in assumed])
@@ -58,7 +58,9 @@ def _assumed_notes(brief: Brief) -> tuple[str, ...]:
 
 
 def _focuses_where_another_cannot(brief: Brief) -> bool:
-    others = [brief.asking(LENS, one.id) for one in brief.phone.lenses if one.id != brief.lens.id]
+    others = [
+        brief.asking(LENS, lens.id) for lens in brief.phone.lenses if lens.id != brief.lens.id
+    ]
     if focus_short_dioptres(brief):
         return False
     return any(focus_short_dioptres(other) > 0 for other in others)

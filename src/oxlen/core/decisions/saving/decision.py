@@ -150,7 +150,7 @@ def _of_merged(solution: Solution) -> Iterator[str]:
     moves = bool(brief[MOTION] or brief[LOOKS])
     if moves or brief[DRAWING] or brief[SKY] or brief[FRAMES].count > 1 or not _has_dark(brief):
         return
-    merged = next((one for one in renditions(brief) if one.frames > 1), None)
+    merged = next((rendition for rendition in renditions(brief) if rendition.frames > 1), None)
     if merged is None or merged.mode.id != brief.mode.id:
         return
     now = figures_of_steps(search, iso, shutter_s).snr_dark
@@ -164,7 +164,7 @@ def _of_merged(solution: Solution) -> Iterator[str]:
 
 
 def _has_dark(brief: Brief) -> bool:
-    return any(one.role == KEEP_DARK for one in brief.readings)
+    return any(reading.role == KEEP_DARK for reading in brief.readings)
 
 
 def _would_lose(best: Advice, written: FileFormat) -> bool:

@@ -64,9 +64,9 @@ def _says_where(brief: Brief) -> bool:
 
 def _over_stops(brief: Brief, file_format: FileFormat) -> float:
     """How far the brightest detail to keep passes clipping, with the subject where it is wanted."""
-    bright = [one.clips_as_ev100 for one in brief.readings if one.role == KEEP_BRIGHT]
+    bright = [reading.clips_as_ev100 for reading in brief.readings if reading.role == KEEP_BRIGHT]
     bright += _brightest_of_frame(brief)
-    subjects = [_set_for(one) for one in brief.readings if one.role == SUBJECT]
+    subjects = [_set_for(reading) for reading in brief.readings if reading.role == SUBJECT]
     if not bright or not subjects or not keeps_brightest(brief):
         return NOTHING_BRIGHT
     return max(bright) - min(subjects) - brief.mode.headroom_stops(file_format)

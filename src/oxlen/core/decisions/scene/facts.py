@@ -54,7 +54,7 @@ def _scene_facts(brief: Brief) -> SceneFacts:
     hazards |= {thing.hazard for name in told for thing in things_in(name) if thing.hazard}
     if any(one.look in WATER_LOOKS for one in brief[LOOKS]) or brief[SURROUNDINGS].stand == "boat":
         hazards.add("water")
-    glaring = tuple(one for one in brief.readings if is_glaring(one))
+    glaring = tuple(reading for reading in brief.readings if is_glaring(reading))
     if any(names_the_sun(name) for name in told):
         hazards.add("sun")
     if any(names_an_arc(name) for name in names):
@@ -77,7 +77,7 @@ def _scene_facts(brief: Brief) -> SceneFacts:
 def names_in(brief: Brief) -> tuple[str, ...]:
     """Every name a brief gives: of spots, of movers, and of what is focused on."""
     moving = (*brief[MOTION], *brief[LOOKS])
-    found = [one.name for one in brief.readings]
+    found = [reading.name for reading in brief.readings]
     found += [one.name or (one.subject or "").replace("-", " ") for one in moving]
     return tuple(name for name in (*found, brief[FOCUS].on) if name)
 

@@ -144,9 +144,9 @@ def _apart(mains: Sequence[float], ends: Sequence[float]) -> tuple[float, ...]:
     beyond = [one for one in (brightest,) if one > top] + [
         one for one in (darkest,) if one < bottom
     ]
-    for one in (*mains, *beyond):
-        if all(abs(one - other) > SAME_FRAME_STOPS for other in kept):
-            kept.append(one)
+    for main in (*mains, *beyond):
+        if all(abs(main - other) > SAME_FRAME_STOPS for other in kept):
+            kept.append(main)
     return tuple(sorted(kept, reverse=True))
 
 

@@ -75,7 +75,7 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
     """Two frames for two wishes, with what changes between them."""
     both = exposures(brief, upstream)
     first = upstream.solution.search
-    names = {one.id: one.name for one in (*first.limits, *second_search(first).limits)}
+    names = {limit.id: limit.name for limit in (*first.limits, *second_search(first).limits)}
     wishes = [names.get(one, one) for one in brief[FRAMES].each_for]
     steps = [_own_steps(one) for one in both]
     worn = listed([one.name for one in brief[FRAMES].second_filters])
@@ -86,7 +86,9 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
 
 
 def _own_steps(exposure: Exposure) -> str:
-    values = {one.field: float(one.value) for one in exposure.settings if one.on_map}
+    values = {
+        setting.field: float(setting.value) for setting in exposure.settings if setting.on_map
+    }
     return steps_label(values[ISO], values[SHUTTER])
 
 
@@ -123,7 +125,8 @@ def _line(count: int, label: str, reason: str, *, because: str) -> Setting:
 def _steps(bracketed: tuple[Exposure, ...]) -> str:
     """The steps of a bracket in words, with ISO only where it changes."""
     steps = [
-        {one.field: float(one.value) for one in each.settings if one.on_map} for each in bracketed
+        {setting.field: float(setting.value) for setting in each.settings if setting.on_map}
+        for each in bracketed
     ]
     if len({each[ISO] for each in steps}) > 1:
         return "; ".join(steps_label(each[ISO], each[SHUTTER]) for each in steps)
@@ -136,7 +139,7 @@ def exposures(_: Brief, upstream: Upstream) -> tuple[Exposure, ...]:
     search, pair = upstream.solution.search, upstream.solution.pair
     if pair is None:
         return ()
-    return tuple(_exposure(upstream.settings, one) for one in frames_of(search, pair))
+    return tuple(_exposure(upstream.settings, frame) for frame in frames_of(search, pair))
 
 
 def _exposure(settings: tuple[Setting, ...], exposed: Exposed) -> Exposure:
@@ -146,10 +149,10 @@ def _exposure(settings: tuple[Setting, ...], exposed: Exposed) -> Exposure:
         SHUTTER: (exposed.shutter_s, shutter_label(exposed.shutter_s)),
     }
     lines = tuple(
-        replace(one, value=changed[one.field][0], label=changed[one.field][1])
-        if one.field in changed
-        else one
-        for one in settings
+        replace(setting, value=changed[setting.field][0], label=changed[setting.field][1])
+        if setting.field in changed
+        else setting
+        for setting in settings
     )
     return Exposure(lines, exposed.ev100_set, exposed.residual_stops, frames=exposed.frames)
 

@@ -181,7 +181,7 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief = search.brief
     if is_bracketed(brief) or not touches(conflict, Concern.TONES, Concern.NOISE, Concern.PLACING):
         return
-    if not any(one.role in (SUBJECT, NEUTRAL) for one in brief.readings):
+    if not any(reading.role in (SUBJECT, NEUTRAL) for reading in brief.readings):
         return
     bracket = bracket_of(brief)
     if not 2 <= bracket.count <= MOST_BRACKETED:

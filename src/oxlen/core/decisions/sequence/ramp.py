@@ -43,7 +43,7 @@ def rate_stops_min(readings: Sequence[tuple[float, float]]) -> float:
         raise BadInput("Two readings are needed to see how light changes.", "takes")
     times = [at / 60 for at, _ in readings]
     middle = math.fsum(times) / len(times)
-    spread = math.fsum((one - middle) ** 2 for one in times)
+    spread = math.fsum((time - middle) ** 2 for time in times)
     if max(times) - min(times) < LEAST_MINUTES:
         raise BadInput("These readings are too close in time.", "takes")
     light = math.fsum((at - middle) * ev100 for at, (_, ev100) in zip(times, readings, strict=True))
@@ -103,9 +103,9 @@ def _nearest(plan: Plan, stops: float) -> tuple[float, float, float]:
 
 def _shutter_span(plan: Plan) -> tuple[float, float]:
     """The shutters that limits and the gap between frames leave."""
-    bounds = [one for one in plan.search.limits if one.axis == SHUTTER]
-    lows = [one.low for one in bounds if one.low is not None]
-    highs = [one.high for one in bounds if one.high is not None]
+    bounds = [limit for limit in plan.search.limits if limit.axis == SHUTTER]
+    lows = [bound.low for bound in bounds if bound.low is not None]
+    highs = [bound.high for bound in bounds if bound.high is not None]
     gap_s = plan.brief[FRAMES].gap_s
     # A frame has to be over before the next begins.
     longest = max(gap_s, plan.slip.shutter_s if plan.slip else 0.0)
@@ -113,5 +113,7 @@ def _shutter_span(plan: Plan) -> tuple[float, float]:
 
 
 def _iso_most(plan: Plan) -> float:
-    highs = [one.high for one in plan.search.limits if one.axis == ISO and one.high is not None]
+    highs = [
+        limit.high for limit in plan.search.limits if limit.axis == ISO and limit.high is not None
+    ]
     return min(highs, default=math.inf) * (1 + SLACK)

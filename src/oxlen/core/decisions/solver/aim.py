@@ -187,7 +187,7 @@ def is_drawn(brief: Brief) -> bool:
     """Whether a lamp draws and no spot asks for a tone: then time decides, not the light."""
     if brief[DRAWING] is None:
         return False
-    return all(is_backdrop(brief, one) for one in brief.readings)
+    return all(is_backdrop(brief, reading) for reading in brief.readings)
 
 
 def _drawing_aim(brief: Brief) -> Aim:
@@ -196,7 +196,7 @@ def _drawing_aim(brief: Brief) -> Aim:
     ladder = brief.mode.manual
     shutter_s = next((t for t in ladder.shutter_s if t >= asked.takes_s), ladder.shutter_s[-1])
     plain = float(ev100(brief.lens.f_number, shutter_s, ladder.iso[0])) + glass_stops(brief)
-    floors = [one.low_ev100 for one in wanted_tones(brief)]
+    floors = [tone.low_ev100 for tone in wanted_tones(brief)]
     black = max(floor for floor in floors if floor is not None)
     wanted = max(plain, black)
     guard = guard_ev100(brief)
@@ -223,11 +223,11 @@ def _serving_all(brief: Brief, placed: float) -> tuple[float, str]:
 def _lowest(brief: Brief, tones: tuple[WantedTone, ...]) -> tuple[float, str]:
     """The exposure under which a first spot is too bright, and its name."""
     headroom = brief.mode.headroom_stops(brief[FORMAT])
-    found = [(one.low_ev100, one.name) for one in tones if one.low_ev100 is not None]
+    found = [(tone.low_ev100, tone.name) for tone in tones if tone.low_ev100 is not None]
     found += [
-        (one.reading.clips_as_ev100 - headroom, one.name)
-        for one in tones
-        if one.reading.role == SUBJECT
+        (tone.reading.clips_as_ev100 - headroom, tone.name)
+        for tone in tones
+        if tone.reading.role == SUBJECT
     ]
     return max(found, default=(-math.inf, ""))
 
@@ -235,7 +235,7 @@ def _lowest(brief: Brief, tones: tuple[WantedTone, ...]) -> tuple[float, str]:
 def _highest(brief: Brief, tones: tuple[WantedTone, ...]) -> tuple[float, str]:
     """The exposure over which a first spot is too dark, and its name."""
     lift = brief[STRATEGY].lift_stops
-    found = [(one.high_ev100 + lift, one.name) for one in tones if one.high_ev100 is not None]
+    found = [(tone.high_ev100 + lift, tone.name) for tone in tones if tone.high_ev100 is not None]
     return min(found, default=(math.inf, ""))
 
 

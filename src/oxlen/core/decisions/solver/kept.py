@@ -38,7 +38,7 @@ def is_given_up(brief: Brief, reading: PlacedReading) -> bool:
 def with_given_up(brief: Brief, *readings: PlacedReading) -> Brief:
     """The brief with some spots given up besides those that are."""
     strategy = brief[STRATEGY]
-    keys = [spot_key(brief.readings, one) for one in readings]
+    keys = [spot_key(brief.readings, reading) for reading in readings]
     more = tuple(key for key in dict.fromkeys(keys) if key not in strategy.given_up)
     return brief.asking(STRATEGY, replace(strategy, given_up=(*strategy.given_up, *more)))
 

@@ -152,7 +152,7 @@ def _words(
 def main_miss(spots: Sequence[SpotOutcome]) -> SpotOutcome | None:
     """The spot to speak of beside the slip: a spoilt one, else the subject, else the worst."""
     order = {SUBJECT: 0}
-    spoilt = [one for one in spots if one.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP)]
+    spoilt = [spot for spot in spots if spot.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP)]
     ranked = sorted(
         spoilt or spots, key=lambda one: (order.get(one.role, 1), -abs(one.misses_stops))
     )

@@ -73,9 +73,9 @@ def subject_tone_stops(problem: ExposureProblem) -> float | None:
         return None
     brief = problem.brief
     subjects = [
-        one.ev100
-        for one in kept_readings(brief)
-        if one.role in (SUBJECT, NEUTRAL) and not is_backdrop(brief, one)
+        reading.ev100
+        for reading in kept_readings(brief)
+        if reading.role in (SUBJECT, NEUTRAL) and not is_backdrop(brief, reading)
     ]
     return min(subjects) - problem.aim.ev100 if subjects else 0.0
 
@@ -87,8 +87,8 @@ def darkest_tone_stops(problem: ExposureProblem) -> float | None:
     """
     brief = problem.brief
     dark = [
-        one.ev100
-        for one in kept_readings(brief)
-        if one.role == KEEP_DARK and not is_backdrop(brief, one)
+        reading.ev100
+        for reading in kept_readings(brief)
+        if reading.role == KEEP_DARK and not is_backdrop(brief, reading)
     ]
     return min(dark) - problem.aim.ev100 if dark else None

@@ -54,12 +54,12 @@ Applies = Callable[[Brief, SceneFacts], bool]
 
 
 def _is_bright(brief: Brief, at: SceneFacts) -> bool:
-    bright = any(one.ev100 >= BRIGHT_EV100 for one in brief.readings)
+    bright = any(reading.ev100 >= BRIGHT_EV100 for reading in brief.readings)
     return bright and not at.hazards & {"sun", "welding"}
 
 
 def _is_night(brief: Brief, _: SceneFacts) -> bool:
-    subjects = [one.ev100 for one in brief.readings if one.role == SUBJECT]
+    subjects = [reading.ev100 for reading in brief.readings if reading.role == SUBJECT]
     return under_stars(brief) or (bool(subjects) and max(subjects) < DARK_EV100)
 
 
@@ -94,5 +94,5 @@ def cautions(brief: Brief) -> tuple[Caution, ...]:
 
 def caution_words(brief: Brief) -> tuple[str, ...]:
     """The cautions of a brief as sentences, with whose word comes first at their end."""
-    found = tuple(one.words for one in cautions(brief))
+    found = tuple(caution.words for caution in cautions(brief))
     return (*found, LOCAL_RULES) if found else ()

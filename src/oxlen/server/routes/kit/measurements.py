@@ -196,7 +196,7 @@ def measurement_view(context: Context, number: int) -> MeasurementView:
             "missing": found.missing,
             "words": None if result is None else result.words,
             "doubts": [] if result is None else list(result.doubts),
-            "figures": [_figure(one) for one in found.figures],
+            "figures": [_figure(figure) for figure in found.figures],
             "plot": None if result is None else result.plot,
         }
     )

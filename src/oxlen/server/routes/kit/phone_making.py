@@ -135,7 +135,9 @@ def keep_phone_of_sheet(sheet_id: RowId, context: Shared) -> SheetView:
 
 def _made(asked: PhoneAsked, context: Shared) -> PhoneMade:
     today = context.now()[:10]
-    found = phone_from([FACTS.validate_python(one.model_dump()) for one in asked.files], date=today)
+    found = phone_from(
+        [FACTS.validate_python(file.model_dump()) for file in asked.files], date=today
+    )
     profile = answered(found.profile, asked.answers, date=today)
     phone = kit_phone(profile, today=context.clock().date())
     return PhoneMade(phone=phone, notes=list(found.notes))

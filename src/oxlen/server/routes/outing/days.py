@@ -162,13 +162,13 @@ async def light_calendar(
     takes_s = 60 * asked.takes_min
     events = [
         (
-            local_time(one.begins_unix_s, zone),
-            local_time(one.begins_unix_s + takes_s, zone),
-            one.title,
-            one.words,
+            local_time(sheet.begins_unix_s, zone),
+            local_time(sheet.begins_unix_s + takes_s, zone),
+            sheet.title,
+            sheet.words,
         )
-        for one in found.sheets
-        if one.begins_unix_s is not None
+        for sheet in found.sheets
+        if sheet.begins_unix_s is not None
     ]
     content = windows_calendar(found.place, events, now=context.clock())
     headers = {"content-disposition": 'attachment; filename="light.ics"'}
@@ -217,9 +217,9 @@ def rate_by_the_hour(
     hours, minutes = (int(part) for part in at.split(":"))
     begin = found.quarters[0].unix_s + 3600 * hours + 60 * minutes
     near = [
-        (one.unix_s, one.ev100["open"])
-        for one in found.quarters
-        if begin - 450 <= one.unix_s <= begin + RAMP_SPAN_S
+        (quarter.unix_s, quarter.ev100["open"])
+        for quarter in found.quarters
+        if begin - 450 <= quarter.unix_s <= begin + RAMP_SPAN_S
     ]
     rate = rate_stops_min(near)
     return RampMeasured(

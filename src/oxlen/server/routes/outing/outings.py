@@ -217,7 +217,7 @@ def _view(
     sheets = sheets_of(connection, entry.id, most=most, words=words)
     count = count_sheets(connection, entry.id)
     find_phone = partial(_phone, connection)
-    listed = [summary_of(one, find_phone) for one in sheets]
+    listed = [summary_of(sheet, find_phone) for sheet in sheets]
     return OutingView(**about, sheet_count=count, sheets=listed)
 
 

@@ -147,9 +147,11 @@ def learn_light(place_id: RowId, context: Shared) -> PlaceView:
         body = PlaceBody.model_validate_json(kept_place(connection, place_id).body)
         ids = outings_at(connection, place_id)
         sheets = [
-            one for number in ids for one in sheets_of(connection, outing(connection, number).id)
+            sheet
+            for number in ids
+            for sheet in sheets_of(connection, outing(connection, number).id)
         ]
-        files = [take.sha256 for one in sheets for take in takes_of(connection, one.id)]
+        files = [take.sha256 for sheet in sheets for take in takes_of(connection, sheet.id)]
     zone = zone_named(body.time_zone, body.place)
     read = []
     for sha256 in files:

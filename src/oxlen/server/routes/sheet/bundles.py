@@ -120,9 +120,9 @@ def why(
         return WhyView(sentence=words, lines=[], causes=[], since="")
     found = why_changed(before, now)
     causes = [
-        f"{one.words}: {stops_label(one.moved_stops)} alone"
-        for one in found.causes
-        if one.moved_stops < 100
+        f"{cause.words}: {stops_label(cause.moved_stops)} alone"
+        for cause in found.causes
+        if cause.moved_stops < 100
     ]
     return WhyView(sentence=found.sentence, lines=list(found.lines), causes=causes, since=since)
 

@@ -82,8 +82,8 @@ async def measure_flow(
     """Measure speed and ripples of water from two takes; kept in the sheet where that is asked."""
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
-        there = {one.id: one.sha256 for one in takes_of(connection, sheet_id)}
-    first, second = (there.get(one) for one in asked.takes)
+        there = {take.id: take.sha256 for take in takes_of(connection, sheet_id)}
+    first, second = (there.get(take) for take in asked.takes)
     if first is None or second is None:
         raise BadInput("Only takes of this sheet can be measured.", "takes")
     spot = Spot("water", asked.x, asked.y, r=asked.r)

@@ -39,10 +39,10 @@ def measure_ramp(sheet_id: RowId, asked: RampAsked, context: Shared) -> RampMeas
     """Measure how fast light changes from the frames’ mean light and their times."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
-        there = {one.id: one.sha256 for one in takes_of(connection, sheet_id)}
-    if any(one not in there for one in asked.takes):
+        there = {take.id: take.sha256 for take in takes_of(connection, sheet_id)}
+    if any(take not in there for take in asked.takes):
         raise BadInput("Only takes of this sheet can be measured.", "takes")
-    found = [_reading(context.pictures.report(there[one])) for one in asked.takes]
+    found = [_reading(context.pictures.report(there[take])) for take in asked.takes]
     rate = rate_stops_min([one for one in found if one is not None])
     apart = max(at for at, _ in _told(found)) - min(at for at, _ in _told(found))
     words = (

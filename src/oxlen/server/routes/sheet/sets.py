@@ -51,16 +51,16 @@ def use_slip_for(sheet_id: RowId, of: SetOf, context: Shared) -> SetDone:
     plan = first.answer.plan
     if plan is None or plan.slip is None:
         raise BadInput("This sheet has no slip yet.", "sheet")
-    others = [one for one in dict.fromkeys(of.sheets) if one != sheet_id]
+    others = [other for other in dict.fromkeys(of.sheets) if other != sheet_id]
     with context.library.writer() as connection:
-        for one in others:
-            kept = sheet(connection, one)
+        for other in others:
+            kept = sheet(connection, other)
             body = with_same_slip(
                 read_sheet(kept.body), first.body, slip=plan.slip, locked=of.locked
             )
             edit_sheet(
                 connection,
-                one,
+                other,
                 body=body.model_dump_json(),
                 label=f"the slip of “{first.body.title[:50]}”",
                 from_version=kept.version,

@@ -86,7 +86,7 @@ async def sum_of_exposures(
     """A small look at the sum, as JPEG: of takes, and the sheet’s picture where none is yet."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-        there = {one.id: one.sha256 for one in takes_of(connection, sheet_id)}
+        there = {take.id: take.sha256 for take in takes_of(connection, sheet_id)}
     found = await run_in_threadpool(_shared, context, body, asked)
     frames: list[tuple[str, float]] = []
     for place, one in enumerate(found):
@@ -115,7 +115,7 @@ async def shoot(
     """Shoot the exposures on the bench phone, each by its steps; the takes they are, in order."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
-        before = {one.id for one in takes_of(connection, sheet_id)}
+        before = {take.id for take in takes_of(connection, sheet_id)}
     if body.scene is None:
         raise BadInput("The bench phone has no scene for this sheet.", "scene")
     found = await run_in_threadpool(_shared, context, body, asked)
@@ -126,7 +126,7 @@ async def shoot(
     job = context.pool.begin("bench", shoot_exposures, folder, shot, profile, now=context.now())
     await while_asked_for(request, job)
     with context.library.reader() as connection:
-        return [one.id for one in takes_of(connection, sheet_id) if one.id not in before]
+        return [take.id for take in takes_of(connection, sheet_id) if take.id not in before]
 
 
 def _shared(context: Context, body: SheetBody, asked: SharedAsked) -> tuple[OneExposure, ...]:

@@ -93,7 +93,8 @@ def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> l
     """Start sheets at the end of an outing, all of them or none."""
     usual = {"phone": context.usual_phone_id()}
     whole = [
-        one if "phone" in one.model_fields_set else one.model_copy(update=usual) for one in bodies
+        body if "phone" in body.model_fields_set else body.model_copy(update=usual)
+        for body in bodies
     ]
     # What cannot be answered is not kept.
     answers = [_answered(context, one) for one in whole]

@@ -155,7 +155,7 @@ def _asked(context: Context, take_id: int) -> tuple[Take, DevelopmentAsk]:
 
 
 def _spot(body: SheetBody, role: str) -> SpotBody | None:
-    return next((one for one in body.spots if one.role == role), None)
+    return next((spot for spot in body.spots if spot.role == role), None)
 
 
 def _as_spot(one: SpotBody) -> Spot:

@@ -75,7 +75,7 @@ def all_waiting(request: Request, context: Shared) -> list[InboxView]:
     """
     with context.library.reader() as connection:
         entries = inbox(connection)
-        known = {one.id: sheets_with_picture(connection, one.sha256) for one in entries}
+        known = {entry.id: sheets_with_picture(connection, entry.sha256) for entry in entries}
         if not entries:
             return []
         among, is_whole = context.candidates.of(connection, within_s=DECIDED_WITHIN_S)
@@ -83,7 +83,7 @@ def all_waiting(request: Request, context: Shared) -> list[InboxView]:
         Thread(
             target=_decide_rest, args=(context, request.app.state.change_events), daemon=True
         ).start()
-    return [_view(one, among, known[one.id]) for one in entries]
+    return [_view(entry, among, known[entry.id]) for entry in entries]
 
 
 def _decide_rest(context: Context, events: ChangeEvents) -> None:

@@ -142,7 +142,10 @@ def _against(
     if against is None:
         raise BadInput("The plan of this take had no slip to compare with.", "plan")
     lamps = brief[LAMPS]
-    doubts = {one.name or ROLE_NAMES[one.role]: one.plus_minus_stops for one in brief.readings}
+    doubts = {
+        reading.name or ROLE_NAMES[reading.role]: reading.plus_minus_stops
+        for reading in brief.readings
+    }
     planned = tuple(
         replace(one, plus_minus_stops=doubts.get(one.name) or 0.0) for one in against.planned
     )
@@ -158,13 +161,13 @@ def _against(
 
 def _focuses_elsewhere(spots: tuple[Spot, ...], focus: Focus) -> bool:
     """Whether focus is set by hand on something that no spot is named after."""
-    is_named = any(one.name and one.name in focus.on for one in spots)
+    is_named = any(spot.name and spot.name in focus.on for spot in spots)
     return bool(focus.on) and focus.distance_m is not None and not is_named
 
 
 def _sharp_at(body: SheetBody, spots: tuple[Spot, ...], focus_on: str) -> Spot | None:
     """Where blur is looked for: the spot that is focused on by name, else the one to tap."""
-    named = next((one for one in spots if one.name and one.name in focus_on), None)
+    named = next((spot for spot in spots if spot.name and spot.name in focus_on), None)
     tapped = tapped_spot(body)
     if named is not None or tapped is None:
         return named

@@ -36,9 +36,9 @@ export function FocusSettings({ body, edit }: EditorProps) {
               small
               label="Focus method"
               value={focus.school}
-              options={(field(["focus", "school"])?.choices ?? []).map((one) => ({
-                ...one,
-                value: one.value as Focus["school"],
+              options={(field(["focus", "school"])?.choices ?? []).map((choice) => ({
+                ...choice,
+                value: choice.value as Focus["school"],
               }))}
               onChange={(school) => change("focus", { school })}
             />

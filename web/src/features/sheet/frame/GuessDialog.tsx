@@ -7,7 +7,7 @@ import type { PictureImport } from "./usePicture";
 export function GuessDialog({ picture }: { picture: PictureImport }) {
   const { guesses, decide } = picture;
   const names = guesses.map(
-    (one) => `${one.name || "the guess"}${one.ev100 === null ? "" : ` (${ev(one.ev100)})`}`,
+    (guess) => `${guess.name || "the guess"}${guess.ev100 === null ? "" : ` (${ev(guess.ev100)})`}`,
   );
   return (
     <Dialog

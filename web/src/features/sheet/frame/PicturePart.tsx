@@ -78,10 +78,10 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
         </div>
         <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
         {corrections
-          .filter((one) => one.id === "glass")
-          .map((one) => (
-            <p key={one.id} className="mt-2 border-l-4 border-accent pl-2">
-              {one.words} {one.doubt && <b>{one.doubt}</b>}
+          .filter((correction) => correction.id === "glass")
+          .map((correction) => (
+            <p key={correction.id} className="mt-2 border-l-4 border-accent pl-2">
+              {correction.words} {correction.doubt && <b>{correction.doubt}</b>}
             </p>
           ))}
         {light && light.missing.length > 0 && (

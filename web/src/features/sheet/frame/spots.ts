@@ -30,7 +30,7 @@ export function newSpot(body: SheetBody, rules: SpotRules, at: { x: number; y: n
 
 /** The role of the next spot or reading beside those there are. */
 export function nextRole(others: { role: Role }[], rules: SpotRules): Role {
-  const taken = others.some((one) => one.role === rules.first_role);
+  const taken = others.some((other) => other.role === rules.first_role);
   return taken ? rules.later_role : rules.first_role;
 }
 

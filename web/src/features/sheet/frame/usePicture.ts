@@ -44,7 +44,9 @@ export function usePicture(
   const { incoming, take, cancel, dismiss } = useImport(pathFor, { smallFirst: isPhone });
   const whole = useImport(pathFor);
   const [waiting, setWaiting] = useState<File[] | null>(null);
-  const guesses = sheet.answer.readings.filter((one) => one.kind === "level" && !one.superseded);
+  const guesses = sheet.answer.readings.filter(
+    (reading) => reading.kind === "level" && !reading.superseded,
+  );
   const keepHere = async (files: File[]) => {
     const trouble = await keepPictures(sheet, files);
     dismiss();
@@ -67,7 +69,7 @@ export function usePicture(
     if (gone.size > 0)
       editor.edit("replace guess", (body) => ({
         ...body,
-        readings: body.readings.filter((one) => !gone.has(one.id)),
+        readings: body.readings.filter((reading) => !gone.has(reading.id)),
       }));
   };
   const decide: PictureImport["decide"] = (answer) => {

@@ -135,14 +135,19 @@ export function LightPart({
           </tbody>
         </table>
       )}
-      {corrections.map((one) => (
-        <div key={one.id} className="flex flex-wrap items-center gap-x-3 border-t border-line pt-2">
+      {corrections.map((correction) => (
+        <div
+          key={correction.id}
+          className="flex flex-wrap items-center gap-x-3 border-t border-line pt-2"
+        >
           <p className="min-w-0 flex-1">
-            {one.words} {one.doubt && <b>{one.doubt}</b>}
+            {correction.words} {correction.doubt && <b>{correction.doubt}</b>}
           </p>
           <Button
             look="quiet"
-            onClick={() => edit("undo the correction", (current) => ({ ...current, ...one.patch }))}
+            onClick={() =>
+              edit("undo the correction", (current) => ({ ...current, ...correction.patch }))
+            }
           >
             Undo
           </Button>

@@ -39,10 +39,10 @@ export function FramesEditor({ body, answer, edit }: EditorProps) {
         <table className="w-full max-w-md text-[0.93rem]">
           <caption className="sr-only">Exposure of each frame</caption>
           <tbody>
-            {exposures.map((one, index) => (
+            {exposures.map((exposure, index) => (
               <tr key={index} className="border-t border-line">
                 <td className="text-soft">{index + 1}</td>
-                {one.settings
+                {exposure.settings
                   .filter((line) => line.on_map)
                   .map((line) => (
                     <td key={line.field} className="py-1">

@@ -13,7 +13,7 @@ export function GlassEditor({ body, edit }: EditorProps) {
   const others = body.glass.filter((worn) => !kit.some((one) => one.name === worn.name));
   const all = [
     ...kit,
-    ...others.map((one) => ({ ...one, id: one.name, stops: null, note: "not in your kit" })),
+    ...others.map((other) => ({ ...other, id: other.name, stops: null, note: "not in your kit" })),
   ];
   const toggle = (name: string, factor: number) =>
     edit("glass", (b) => ({

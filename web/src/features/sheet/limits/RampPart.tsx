@@ -21,7 +21,7 @@ export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
     mutationFn: () =>
       ask<RampMeasured>(`/sheets/${id}/ramp`, {
         method: "POST",
-        body: { takes: takes.slice(-60).map((one) => one.id) },
+        body: { takes: takes.slice(-60).map((take) => take.id) },
       }),
     onSuccess: ({ stops_min }) =>
       edit("light changes", (b) => withAt(b, RATE, rounded(stops_min, 3))),

@@ -29,9 +29,9 @@ export function StrategyFields({ body, edit }: EditorProps) {
   const ladder = mode && profile?.ladders[mode.manual];
   const { school } = body;
   const { field } = useAsks();
-  const isoChoices = (field(["school", "iso"])?.choices ?? []).map((one) => ({
-    ...one,
-    title: ISO_TITLES[one.value] ?? "",
+  const isoChoices = (field(["school", "iso"])?.choices ?? []).map((choice) => ({
+    ...choice,
+    title: ISO_TITLES[choice.value] ?? "",
   }));
   const change = (label: string, part: Partial<SheetBody["school"]>) =>
     edit(label, (b) => ({ ...b, school: { ...b.school, ...part } }));

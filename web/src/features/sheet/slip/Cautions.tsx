@@ -8,8 +8,8 @@ interface Props {
 
 /** What to mind at the spot, whether or not there are settings. */
 export function Cautions({ cautions, grave }: Props) {
-  const shown = cautions.filter((one) => one.is_grave === grave);
-  const isLast = grave ? cautions.every((one) => one.is_grave) : true;
+  const shown = cautions.filter((caution) => caution.is_grave === grave);
+  const isLast = grave ? cautions.every((caution) => caution.is_grave) : true;
   if (shown.length === 0) return null;
   return (
     <section

@@ -22,8 +22,8 @@ export function PrintCard({ body, answer, lines }: Props) {
       )}
       {answer.cautions.length > 0 && (
         <p className="mb-2">
-          <b>Caution:</b> {answer.cautions.map((one) => one.words).join(" ")} Local rules and
-          licensed people come first.
+          <b>Caution:</b> {answer.cautions.map((caution) => caution.words).join(" ")} Local rules
+          and licensed people come first.
         </p>
       )}
       <ol className="mb-3 border-y-2 border-black">

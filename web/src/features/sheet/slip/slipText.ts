@@ -32,7 +32,9 @@ export function slipText(body: SheetBody, answer: Answer, lines: Line[]): string
   const lands = answer.plan?.outcome.map((spot) => spot.words) ?? [];
   return [
     `${body.title}, on ${answer.phone_name}`,
-    ...answer.cautions.filter((one) => one.is_grave).map((one) => `Danger: ${one.words}`),
+    ...answer.cautions
+      .filter((caution) => caution.is_grave)
+      .map((caution) => `Danger: ${caution.words}`),
     ...(conflict ? [`Not as you asked: ${conflict}`] : []),
     ...dial,
     ...lands,

@@ -56,7 +56,7 @@ def _wide_range(search: Search, conflict: Conflict) -> Iterator[Trade]:
         return
     if conflict.short_by_stops > room or bright.place_stops is not None:
         return
-    if all(one.role == KEEP_BRIGHT for one in brief.readings):
+    if all(reading.role == KEEP_BRIGHT for reading in brief.readings):
         # Nothing is left to expose for.
         return
     open_above = brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
@@ -94,7 +94,7 @@ def _on_auto(search: Search, brief: Brief) -> Trade | None:
         residual_stops=residual,
     )
     spots = outcome(search.brief, [found.ev100_set])
-    if any(one.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP) for one in spots):
+    if any(spot.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP) for spot in spots):
         return None
     tap, scale = found.steps[0].removeprefix("Tap "), scale_label(found.compensation_stops)
     return Trade(

@@ -80,9 +80,9 @@ def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading | None:
     Never the Sun or an arc; None where there is nothing else.
     """
     most, glaring = brief.phone.automatic.compensation_most_stops, scene_facts(brief).glaring
-    spots = [one for one in brief.readings if one not in glaring]
-    mains = [one for one in spots if one.role in (SUBJECT, NEUTRAL)]
-    reached = [one for one in mains if abs(one.ev100 - wanted_ev100) <= most]
+    spots = [reading for reading in brief.readings if reading not in glaring]
+    mains = [spot for spot in spots if spot.role in (SUBJECT, NEUTRAL)]
+    reached = [main for main in mains if abs(main.ev100 - wanted_ev100) <= most]
     return min(reached or spots, key=lambda one: abs(one.ev100 - wanted_ev100), default=None)
 
 

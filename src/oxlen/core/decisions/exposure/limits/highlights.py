@@ -67,7 +67,7 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
         cost = f"{stops_label(gain)} more room above; larger files to develop"
         raw = brief.asking(FORMAT, "raw")
         yield Offer("raw", "Save as RAW", cost, brief=raw, tier=Tier.TONES)
-    if first is not None and any(one.role != KEEP_BRIGHT for one in kept_readings(brief)):
+    if first is not None and any(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
         lost = _let_clip(brief)
         text = f"Let {spoken_spot(first)} clip"
         yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, told=_clip_told)
@@ -95,7 +95,7 @@ def _clip_told(trade: Trade) -> Trade | None:
 
 
 def _let_clip(brief: Brief, _: int = 0) -> Brief:
-    if all(one.role == KEEP_BRIGHT for one in kept_readings(brief)):
+    if all(reading.role == KEEP_BRIGHT for reading in kept_readings(brief)):
         return brief  # nothing would be left to expose for
     return brief.asking(STRATEGY, replace(brief[STRATEGY], let_clip=True))
 

@@ -124,12 +124,12 @@ def _floor_in_force(brief: Brief, _: int) -> float:
 def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """The darkest detail grainy, or black: it never decides over all the rest."""
     brief = search.brief
-    dark = [one for one in kept_readings(brief) if one.role == KEEP_DARK]
+    dark = [reading for reading in kept_readings(brief) if reading.role == KEEP_DARK]
     dark = [one for one in dark if not is_backdrop(brief, one)]
     if conflict is None or not dark or len(dark) == len(kept_readings(brief)):
         return
     name = listed([spoken_spot(one) for one in dark])
-    if any(one.kind is NOISE_DARK for one in search.limits):
+    if any(limit.kind is NOISE_DARK for limit in search.limits):
         grainy = brief.asking(STRATEGY, replace(brief[STRATEGY], grainy_dark=True))
         yield Offer(
             "grainy",
@@ -158,7 +158,7 @@ def _grainy_told(trade: Trade) -> Trade:
 def _black_told(trade: Trade) -> Trade | None:
     """How dark the darkest lands; not offered where it keeps its tone all the same."""
     spots = [one for one in trade.outcome if one.role == KEEP_DARK]
-    worst = min(spots, key=lambda one: one.misses_stops)
+    worst = min(spots, key=lambda spot: spot.misses_stops)
     if worst.misses_stops > -SAID_STOPS:
         return replace(trade, cost="its noise is not limited")
     by = stops_label(worst.misses_stops)

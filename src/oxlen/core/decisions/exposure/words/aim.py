@@ -71,7 +71,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
 
 def _drawing_words(brief: Brief, aim: Aim) -> str:
     time_s = (brief[DRAWING] or Drawing()).takes_s
-    level = max(one.ev100 for one in brief.readings) - aim.ev100
+    level = max(reading.ev100 for reading in brief.readings) - aim.ev100
     return f"The drawing needs {time_label(time_s)}. Its background is at {signed(level)}."
 
 
@@ -119,7 +119,7 @@ def _guard_words(brief: Brief, aim: Aim) -> list[str]:
 
 def _anchor_words(brief: Brief, anchor: Role, place: float) -> str:
     """What decides the exposure, by its name or names, and where it is put."""
-    names = [one.name for one in brief.readings if one.role == anchor]
+    names = [reading.name for reading in brief.readings if reading.role == anchor]
     if len(names) > 1 and not is_bracketed(brief):
         who = sentence_case(listed(names)) if all(names) else ROLES_WORDS[anchor]
         return f"{who} together need"

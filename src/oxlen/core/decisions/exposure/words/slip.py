@@ -84,8 +84,8 @@ def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = No
     if first is None:
         return ""
     words = first.words
-    if len(spots) > 1 and all(abs(one.misses_stops) < SAID_STOPS for one in spots):
-        doubt = max((one.plus_minus_stops or 0.0 for one in spots), default=0.0)
+    if len(spots) > 1 and all(abs(spot.misses_stops) < SAID_STOPS for spot in spots):
+        doubt = max((spot.plus_minus_stops or 0.0 for spot in spots), default=0.0)
         words = f"Every spot as wanted{give_or_take(doubt)}."
     if clipped_share is None or clipped_share < MUCH_CLIPPED_SHARE:
         return words
@@ -137,8 +137,8 @@ def iso_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     steps, device = brief.mode.manual.iso, _device(solution, ISO)
     fixed = _fixed(solution, ISO)
     if fixed is not None and slip.iso == fixed.high:
-        exact = brief[STRATEGY].iso_fixed in (None, fixed.high)
-        return Reason(ISO, fixed.id, "Your choice" if exact else "Nearest step to your ISO")
+        as_asked = brief[STRATEGY].iso_fixed == slip.iso
+        return Reason(ISO, fixed.id, "Your choice" if as_asked else "Nearest to your ISO")
     if slip.iso == steps[0]:
         return Reason(ISO, device, "Lowest of this phone: least noise")
     ceiling = deciding(solution, ISO)
@@ -235,9 +235,9 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
 def _always_told(solution: Solution) -> Limit | None:
     """A drawing, or a look with both its ends: what the shutter is for, whatever decided."""
     limits = solution.search.limits
-    shown = (one for one in limits if one.is_about(Concern.SHOWING) and one.low and one.high)
-    drawn = (one for one in limits if one.is_about(Concern.DRAWING))
-    return next(drawn, None) or next(shown, None)
+    drawn = [limit for limit in limits if limit.is_about(Concern.DRAWING)]
+    shown = [limit for limit in limits if limit.is_about(Concern.SHOWING)]
+    return next(iter([*drawn, *(look for look in shown if look.low and look.high)]), None)
 
 
 def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
@@ -252,7 +252,7 @@ def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
 def _drawing_words(search: Search, slip: ExposureSlip) -> str:
     """The drawing's time, and how long the ground would stay black."""
     drawing = search.brief[DRAWING] or Drawing()
-    ground = max(one.ev100 for one in search.brief.readings)
+    ground = max(reading.ev100 for reading in search.brief.readings)
     level = ground - slip.ev100_set
     black = min(drawing.ambient_black_stops, *(x.stops for x in wanted_tones(search.brief)))
     longest = float(longest_black_s(slip.shutter_s, level, black))
@@ -290,7 +290,8 @@ def _fixed(solution: Solution, axis: Axis) -> Limit | None:
     """A limit that leaves one step of an axis and no other."""
     limits = solution.search.limits
     return next(
-        (one for one in limits if one.axis == axis and one.low == one.high is not None), None
+        (limit for limit in limits if limit.axis == axis and limit.low == limit.high is not None),
+        None,
     )
 
 
