@@ -183,7 +183,7 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
         return brief.asking(MOTION, moving)
     there = 1 / _true_m(truth, brief)
     wrong_m = 1 / max(there + sign * draw.uniform(*WRONG_DIOPTRES), 0.05)
-    return brief.asking(FOCUS, replace(brief[FOCUS], school="by_hand", distance_m=wrong_m))
+    return brief.asking(FOCUS, replace(brief[FOCUS], strategy="by_hand", distance_m=wrong_m))
 
 
 def _true_m(truth: SceneFile, brief: Brief) -> float:

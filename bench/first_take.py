@@ -302,7 +302,7 @@ def _brief(
 
     pulsing = next((lamp for lamp in truth.lamps if lamp.pulse_hz), None)
     flicker = ask_lamp(pulsing.pulse_hz, pulsing.name) if pulsing and pulsing.pulse_hz else None
-    stars_far = Focus(school="by_hand") if wanted.stars_max_trail_px else Focus()
+    stars_far = Focus(strategy="by_hand") if wanted.stars_max_trail_px else Focus()
     stars = NIGHT_SHUTTER_S if wanted.stars_max_trail_px else None
     return (
         ask_brief(
@@ -311,7 +311,7 @@ def _brief(
             support=support,
             readings=placed,
             tones=tones,
-            school=Strategy(exposure=_begun(truth.id).exposure, shutter_s=stars),
+            strategy=Strategy(exposure=_begun(truth.id).exposure, shutter_s=stars),
             file_format=_begun(truth.id).file_format,
             freeze=tuple(ask_freeze(f.mover, mover(f.mover), "output") for f in wanted.freeze),
             show=tuple(

@@ -121,7 +121,7 @@ def found() -> dict[str, Any]:
         "phone": "wherry-3",
         "support": "tripod",
         "readings": [{"role": "subject", "ev100": 0.0, "place": 0}],
-        "school": {"iso": "floor", "iso_cap": 50},
+        "strategy": {"iso": "floor", "iso_cap": 50},
         "lamp": {"power": 0.8, "burns_s": 3},
     }
     with tempfile.TemporaryDirectory() as folder:
@@ -141,7 +141,7 @@ async def over_http(brief, client):
     async with client() as http:
         outing = (await http.post("/api/outings", json={"title": "Lantern evening"})).json()["id"]
         reading = {"id": "a", "source": {"kind": "ev", "ev100": 0.0}}
-        wishes = {name: brief[name] for name in ("support", "school", "lamp")}
+        wishes = {name: brief[name] for name in ("support", "strategy", "lamp")}
         preset = {"id": "mine", "name": "Mine", "choices": {"lamp": {"power": 0.5}}}
         body = {"title": "Lantern", "readings": [reading], **wishes}
         by_hand = {**body, "steps_by_hand": {"iso": 50, "shutter_s": 2}}

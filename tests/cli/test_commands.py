@@ -29,7 +29,7 @@ BRIEF = {
         {"role": "subject", "ev100": 9.0, "place": 0},
         {"role": "keep-bright", "ev100": 11.8, "place": None},
     ],
-    "school": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
+    "strategy": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
 }
 
 

@@ -102,8 +102,8 @@ class Planned(unittest.TestCase):
     def test_colour_focus_and_saving_are_dialled_values(self):
         got = self.plan(
             light_colour={"lamps": [{"name": "the panel", "cct_k": 4310, "duv": 0.006}]},
-            focus={"school": "by_hand", "distance_m": 0.3, "background_m": 2},
-            saving={"school": "both", "pictures": 4},
+            focus={"strategy": "by_hand", "distance_m": 0.3, "background_m": 2},
+            saving={"strategy": "both", "pictures": 4},
         )
         slip = got["slip"]
         self.assertEqual((slip["white_k"], slip["save"], slip["focus_m"]), (4300, "both", 0.3))

@@ -27,7 +27,7 @@ from oxlen.core.motion.subject import Mover
 
 ASKS = {
     "support": SUPPORT,
-    "school": STRATEGY,
+    "strategy": STRATEGY,
     "file_format": FORMAT,
     "hold": HOLD,
     "freeze": MOTION,
@@ -54,7 +54,7 @@ ORDER = (
     "mode_id",
     "support",
     "readings",
-    "school",
+    "strategy",
     "file_format",
     "scene_mean_ev100",
     "hold",

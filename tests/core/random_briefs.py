@@ -1,4 +1,4 @@
-"""Random briefs from a seed: every wish, every school, both phones."""
+"""Random briefs from a seed: every wish, every strategy, both phones."""
 
 from collections.abc import Callable, Sequence
 from typing import Any
@@ -43,7 +43,7 @@ def random_brief(seed: int, lens_id: str | None = "any") -> Brief:
     readings = [PlacedReading("subject", light, perhaps(0.5, lambda: draw.uniform(-3, 2)))]
     for _ in range(int(draw.integers(0, 3))):
         readings.append(PlacedReading(pick(ROLES), light + draw.uniform(-5, 5)))
-    school = Strategy(
+    strategy = Strategy(
         perhaps(0.7, lambda: pick(list(ISO_STRATEGIES))),
         perhaps(0.2, lambda: float(pick([100, 400, 1600]))),
         pick(list(EXPOSURE_AIMS)),
@@ -58,7 +58,7 @@ def random_brief(seed: int, lens_id: str | None = "any") -> Brief:
         None,
         pick(SUPPORTS),
         tuple(readings),
-        school,
+        strategy,
         pick(["processed", "raw", "both"]),
         light + draw.uniform(-2, 2),
         Hold(int(pick([1, 1, 1, 5])), risk_stops=float(pick([0, 0, 1]))),

@@ -25,7 +25,7 @@ MOTION, LOOK, LAMPS, OUTPUT, HOLD, FRAMES = MODELS
 FRAMING: Any = model_of(Framing)
 WISHES = {
     "support": "braced",
-    "school": {"iso": "ceiling", "iso_cap": 800, "exposure": "highlights", "shutter_s": 0.01},
+    "strategy": {"iso": "ceiling", "iso_cap": 800, "exposure": "highlights", "shutter_s": 0.01},
     "motion": [{"subject": "cyclist", "distance_m": 12, "pan": 0.06}, {"subject": "hands"}],
     "looks": [{"look": "trails", "subject": "traffic", "share_min": 0.3}],
     "flicker": {"mains_hz": 60, "tolerance": 0.1},

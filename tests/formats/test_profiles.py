@@ -88,8 +88,8 @@ class Briefs(unittest.TestCase):
     def test_refusals_name_the_field(self):
         rows = [
             ({"support": "balloon"}, "support"),
-            ({"school": {"iso": "roof"}}, "school.iso"),
-            ({"school": {"iso_cap": 0}}, "school.iso_cap"),
+            ({"strategy": {"iso": "roof"}}, "strategy.iso"),
+            ({"strategy": {"iso_cap": 0}}, "strategy.iso_cap"),
             ({"format": "film"}, "format"),
             ({"readings": [{"role": "subject", "ev100": 99}]}, "readings.0.ev100"),
             ({"readings": [{"role": "subject", "ev100": 5, "place": 30}]}, "readings.0.place"),

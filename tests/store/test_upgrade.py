@@ -12,7 +12,9 @@ from oxlen.core.decisions.exposure.ask import FORMAT, SUPPORT
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import ArchiveError, UnreadableSheet
 from oxlen.formats.phone.shipped import shipped_profile
-from oxlen.formats.sheet.upgrades import from_1_to_2, read_sheet
+from oxlen.formats.plan.brief import BriefFile
+from oxlen.formats.sheet.file import SheetBody
+from oxlen.formats.sheet.upgrades import from_1_to_2, from_2_to_3, read_sheet
 from oxlen.metering.light import measured
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sheet_brief import brief_of_sheet
@@ -86,7 +88,7 @@ class FromBefore(unittest.TestCase):
     def test_every_kept_field_comes_back_as_it_was(self):
         for number, kept, body, _ in self.sheets():
             now = body.model_dump(mode="json")
-            upgraded = from_1_to_2(json.loads(kept))
+            upgraded = from_2_to_3(from_1_to_2(json.loads(kept)))
             with self.subTest(number):
                 self.assertGreater(len(upgraded), 3)
                 for field, value in upgraded.items():
@@ -156,14 +158,30 @@ class Bodies(unittest.TestCase):
         self.assertEqual(upgraded["school"]["iso_cap"], 1)
         self.assertNotIn("held", upgraded)
         body = read_sheet(json.dumps(saved))
-        self.assertEqual((body.steps_by_hand.iso, body.written_as), (200, "oxlen-sheet/2"))
+        self.assertEqual((body.steps_by_hand.iso, body.written_as), (200, "oxlen-sheet/3"))
         self.assertEqual(read_sheet(body.model_dump_json()), body)
+
+    def test_strategies_are_read_by_their_former_name_too(self):
+        """A school is a strategy since version 3: of exposure, colour, focus and file."""
+        former = {"school": {"iso": "ceiling"}, "focus": {"school": "tap"}}
+        former |= {"light_colour": {"school": "dial"}, "saving": {"school": "both"}}
+        now = json.loads(json.dumps(former).replace("school", "strategy"))
+        kept = read_sheet(json.dumps({"written_as": "oxlen-sheet/2", **former}))
+        self.assertEqual(kept, SheetBody.model_validate(now))
+        sent = SheetBody.model_validate({"written_as": "oxlen-sheet/2", **former})
+        self.assertEqual(sent, kept)
+        written = kept.model_dump_json()
+        self.assertIn('"strategy":"dial"', written)
+        self.assertNotIn("school", written)
+        light = {"phone": "wherry-3", "readings": [{"role": "subject", "ev100": 9}]}
+        briefs = [BriefFile.model_validate({**light, **asked}) for asked in (former, now)]
+        self.assertEqual(*briefs)
 
     def test_what_cannot_be_read_says_why_and_keeps_its_text(self):
         rows = [
             ("{", "cannot be read"),
             ("[]", "cannot be read"),
-            ('{"written_as": "oxlen-sheet/3"}', "newer Oxlen"),
+            ('{"written_as": "oxlen-sheet/4"}', "newer Oxlen"),
             ('{"written_as": "tide table"}', "is not a sheet"),
             ('{"title": 7}', "title"),
             ('{"tilte": "Hull", "title": "Hull"}', "tilte"),

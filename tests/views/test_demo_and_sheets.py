@@ -180,7 +180,7 @@ class Demo(InDemo):
 
     def test_default_places_follow_the_aim(self):
         reading = ReadingBody(id="r", role="subject", source=EvNumber(ev100=6))
-        dark = SheetBody.model_validate({"readings": [reading], "school": {"exposure": "dark"}})
+        dark = SheetBody.model_validate({"readings": [reading], "strategy": {"exposure": "dark"}})
         self.assertEqual(self.answered(dark).readings[0].place, -2.0)
         self.assertEqual(self.answered(SheetBody(readings=[reading])).readings[0].place, 0.0)
 

@@ -52,7 +52,7 @@ SHEETS = {
     "tins under a slow lamp": {
         "readings": [reading(7.0)],
         "flicker": {"driver_hz": 7},
-        "school": {"iso_cap": 100},
+        "strategy": {"iso_cap": 100},
         "hold": {"stabiliser_stops": 1},
     },
     "night handheld": {"readings": [reading(-3.0)], "light_shift_stops": 0.5},
@@ -66,7 +66,7 @@ SHEETS = {
     },
     "capped low": {
         "readings": [reading(-1.0)],
-        "school": {"iso_cap": 200},
+        "strategy": {"iso_cap": 200},
         "output": {"snr": "any"},
     },
     "worn for nothing": {
@@ -142,8 +142,8 @@ class TradesTaken(OfSheets):
         trades = self.answered(given).trades
         clip, bracket = trades["clip"].patch, trades["bracket"].patch
         # Neither forgets what was read: the one lets it clip, the other gives it a frame.
-        self.assertEqual(set(clip), {"school", "steps_by_hand"})
-        self.assertTrue(clip["school"]["let_clip"])
+        self.assertEqual(set(clip), {"strategy", "steps_by_hand"})
+        self.assertTrue(clip["strategy"]["let_clip"])
         self.assertEqual(set(bracket), {"frames", "steps_by_hand"})
         self.assertEqual(bracket["frames"]["combine"], "bracket")
         lost = self.answered({**given, **clip})
@@ -192,7 +192,7 @@ class Opened(OfSheets):
             self.assertEqual([field.label for field in fields], labels)
 
     def test_ends_of_a_field_are_what_the_sheet_accepts(self):
-        given = {**SHEETS["walkers at dusk"], "school": {"iso_cap": 800}}
+        given = {**SHEETS["walkers at dusk"], "strategy": {"iso_cap": 800}}
         for limit_id, one in self.answered(given).fields.items():
             for field in one.fields:
                 if field.low is None:

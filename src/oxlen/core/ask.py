@@ -57,6 +57,13 @@ class Several:
     most: int
 
 
+@dataclasses.dataclass(frozen=True)
+class Formerly:
+    """The name a field had in older files, which are still read."""
+
+    name: str
+
+
 class Checked:
     """Base of the dataclasses that asks are made of: numbers outside their `Quantity` are refused.
 
@@ -96,7 +103,7 @@ def hints_of(kind: type) -> Mapping[str, Any]:
     return {entry.name: hints[entry.name] for entry in dataclasses.fields(kind)}
 
 
-Mark = TypeVar("Mark", Quantity, Choices, Text, Several)
+Mark = TypeVar("Mark", Quantity, Choices, Text, Several, Formerly)
 
 
 def mark_of(hint: Any, kind: type[Mark]) -> Mark | None:
@@ -125,6 +132,7 @@ class Ask(Generic[T_co]):
     nothing means. `entry` is what is begun with when something is added to a list, or when what was
     left out is asked for after all. `of_phone` marks what only makes sense for one phone and stays
     out of presets; `in_brief` is False where the published brief has a place of its own for it.
+    `formerly` is its name in older files, which are still read.
     """
 
     name: str
@@ -135,6 +143,7 @@ class Ask(Generic[T_co]):
     entry: Any = None
     of_phone: bool = False
     in_brief: bool = True
+    formerly: str | None = None
 
     @property
     def on_a_new_sheet(self) -> T_co:

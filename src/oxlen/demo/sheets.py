@@ -73,7 +73,7 @@ DAY_SHEETS = (
             "intent": "Fitting in window light, dark shed.",
             "support": "handheld",
             "format": "raw",
-            "school": {"iso": "floor", "iso_cap": 800},
+            "strategy": {"iso": "floor", "iso_cap": 800},
         },
         kind="dng",
         spots=[
@@ -129,7 +129,7 @@ LATER_SHEETS = (
             "intent": "Metal in its own colour, card neutral, no flicker bands.",
             "support": "tripod",
             "format": "raw",
-            "school": {"iso": "floor"},
+            "strategy": {"iso": "floor"},
             "flicker": {"driver_hz": 480},
             "output": {"use": "screen", "snr": "excellent"},
             "light_colour": {
@@ -137,7 +137,7 @@ LATER_SHEETS = (
                 "ground": "dark",
                 "neutral_in_frame": True,
             },
-            "focus": {"school": "by_hand", "on": "the cleat", "distance_m": 1.13},
+            "focus": {"strategy": "by_hand", "on": "the cleat", "distance_m": 1.13},
         },
         lens="long",
         kind="dng",
@@ -160,7 +160,7 @@ EVENING_SHEETS = (
             "output": {"use": "shop", "snr": "excellent"},
             "light_colour": {"lamps": [{"name": "Box panels", "cct_k": 5000, "cri": 95}]},
             "focus": {"on": "the amber label", "distance_m": 1.2},
-            "saving": {"school": "processed_when_controlled", "pictures": 12},
+            "saving": {"strategy": "processed_when_controlled", "pictures": 12},
         },
         lens="long",
         spots=[
@@ -185,7 +185,7 @@ EVENING_SHEETS = (
             "title": "Lantern evening on the quay",
             "intent": "Dark night, glowing quay boards.",
             "support": "braced",
-            "school": {"iso": "ceiling", "iso_cap": 1600, "exposure": "dark"},
+            "strategy": {"iso": "ceiling", "iso_cap": 1600, "exposure": "dark"},
         },
         spots=[
             _spot("boards", "lit boards", "subject", x=0.44, y=0.85, place=0.0),
@@ -201,7 +201,7 @@ EVENING_SHEETS = (
             "intent": "Mast against the stars, handheld first.",
             "support": "handheld",
             "format": "raw",
-            "school": {"exposure": "dark"},
+            "strategy": {"exposure": "dark"},
             "sky": {"kind": "stars", "declination_deg": 20},
         },
         spots=[_spot("sky", "sky between stars", "keep-dark", x=0.24, y=0.30, place=-2.5)],

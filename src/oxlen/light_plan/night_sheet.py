@@ -41,9 +41,9 @@ def night_sheet(
         "lens": lens_id,
         "support": "tripod",
         "format": "raw",
-        "school": {"exposure": "dark"},
+        "strategy": {"exposure": "dark"},
         "sky": {**_sky(way_id, rule, trail_px), "land": land},
-        "focus": {"school": "by_hand"},
+        "focus": {"strategy": "by_hand"},
         "readings": [_sky_reading(planned, way.sky_stops or 0.0)],
     }
     if not way.reaches or way_id == "trails":
@@ -73,7 +73,7 @@ def land_sheet(
         "support": "tripod",
         "format": "raw",
         "land": {"shot": land},
-        "focus": {"school": "by_hand"},
+        "focus": {"strategy": "by_hand"},
         "output": {"snr": "any"},
         "readings": [
             {

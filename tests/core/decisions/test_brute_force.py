@@ -201,7 +201,7 @@ class AgainstBruteForce(unittest.TestCase):
             loose = {pair[:2] for pair in fitting(brief)}
             cap = brief.mode.manual.iso[3]
             capped = replace(strategy, iso_cap=cap, iso=iso_strategy(brief))
-            tight = plan(replace(brief, school=capped))
+            tight = plan(replace(brief, strategy=capped))
             if tight.window:
                 with self.subTest(seed=seed):
                     self.assertIn((tight.slip.iso, tight.slip.shutter_s), loose)

@@ -119,7 +119,7 @@ class Dialled(unittest.TestCase):
     def test_every_setting_is_one_the_phone_has_and_says_how_far_it_is_off(self):
         for phone in (WHERRY, DABBER):
             for usual in USUAL_LIGHTS:
-                line = self.line(phone, usual=usual.id, school="dial")
+                line = self.line(phone, usual=usual.id, strategy="dial")
                 with self.subTest(phone.id, usual=usual.id):
                     self.assertIn(line.value, phone.white.steps_k)
                     residual = 1e6 / usual.cct_k - 1e6 / line.value
@@ -133,7 +133,7 @@ class Dialled(unittest.TestCase):
             ({"usual": "overcast"}, 6500),
             ({"usual": "overcast", "lamps": (PANEL,)}, 5600),
             ({"usual": "overcast", "lamps": (PANEL,), "patch": patch}, 4300),
-            ({"school": "dial", "lamps": (PANEL,), "patch": patch}, 5600),
+            ({"strategy": "dial", "lamps": (PANEL,), "patch": patch}, 5600),
         ]
         for asked, want in rows:
             with self.subTest(want=want):
@@ -142,8 +142,8 @@ class Dialled(unittest.TestCase):
     def test_an_own_dial_that_is_off_is_made_good_and_its_doubt_told(self):
         # It renders 20 mired warmer than it says: 5000 K (200 mired) is had at 220 mired.
         off = replace(DABBER.white, offset_mired=20.0, plus_minus_mired=30.0)
-        line = self.line(replace(DABBER, white=off), usual="sun", school="dial")
-        true = self.line(DABBER, usual="sun", school="dial")
+        line = self.line(replace(DABBER, white=off), usual="sun", strategy="dial")
+        true = self.line(DABBER, usual="sun", strategy="dial")
         self.assertAlmostEqual(1e6 / line.value - 1e6 / true.value, 20, delta=12)
         warmer = 1e6 / line.figures["light_k"] - 1e6 / line.value + 20
         self.assertAlmostEqual(line.figures["residual_mired"], warmer, delta=0.01)
@@ -170,9 +170,9 @@ class Dialled(unittest.TestCase):
     def test_left_for_raw_or_unknown_it_is_auto_and_says_why(self):
         self.assertEqual(self.line().value, "auto")
         self.assertIn("measure a patch", self.line().reason)
-        left = self.line(file_format="raw", usual="sun", school="leave")
+        left = self.line(file_format="raw", usual="sun", strategy="leave")
         self.assertEqual((left.value, left.because), ("auto", "leave"))
-        processed = self.line(usual="sun", school="leave")
+        processed = self.line(usual="sun", strategy="leave")
         self.assertIn("keep the phone's choice", processed.reason)
 
     def test_light_that_is_the_picture_keeps_most_of_its_colour(self):
@@ -180,7 +180,7 @@ class Dialled(unittest.TestCase):
         # third of the way to the blue hour.
         self.assertEqual(self.line(usual="sunset").value, 4800)
         self.assertEqual(self.line(usual="blue-hour").value, 6400)
-        self.assertEqual(self.line(usual="sunset", school="dial").value, 2800)
+        self.assertEqual(self.line(usual="sunset", strategy="dial").value, 2800)
         self.assertIn("kept warm", self.line(usual="lantern").reason)
 
     def test_a_guess_in_a_processed_file_asks_for_a_set(self):

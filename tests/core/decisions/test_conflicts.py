@@ -31,25 +31,25 @@ def conflict(*readings, **wishes):
 
 class Conflicts(unittest.TestCase):
     def test_too_dark_is_short_by_the_light_that_the_bounds_leave_out(self):
-        found = conflict(subject(-4.0), school=Strategy(iso_cap=800.0))
+        found = conflict(subject(-4.0), strategy=Strategy(iso_cap=800.0))
         hold_s = 2 ** WHERRY.lens("main").stabiliser_stops / WHERRY.lens("main").focal35_mm
         self.assertEqual((found.between, found.side), (("hold", "iso_cap"), "dark"))
         self.assertAlmostEqual(found.short_by_stops, float(ev100(1.8, hold_s, 800.0)) + 4.0)
         self.assertIn(f"{found.short_by_stops:.1f} stops too dark", found.sentence)
 
     def test_a_fixed_iso_leaves_the_shutter_alone_to_follow(self):
-        school = Strategy(iso_fixed=200.0)
-        decision = plan(ask_brief(WHERRY, readings=[subject(11.0)], school=school))
+        strategy = Strategy(iso_fixed=200.0)
+        decision = plan(ask_brief(WHERRY, readings=[subject(11.0)], strategy=strategy))
         wanted_s = 1.8**2 / 2**11 * 100 / 200
         nearest = min(MANUAL.shutter_s, key=lambda t: abs(math.log2(t / wanted_s)))
         self.assertEqual((decision.slip.iso, decision.slip.shutter_s), (200.0, nearest))
         iso = next(setting for setting in decision.dialled.settings if setting.field == "iso")
         self.assertEqual(iso.reason, "Your choice")
-        dark = plan(ask_brief(WHERRY, readings=[subject(1.0)], school=school), ask=True)
+        dark = plan(ask_brief(WHERRY, readings=[subject(1.0)], strategy=strategy), ask=True)
         self.assertEqual(dark.conflict.between, ("hold", "iso_fixed"))
         freed = next(trade for trade in dark.trades if trade.id == "free_iso")
         self.assertGreater(freed.slip.iso, 200.0)
-        bright = conflict(subject(16.0), school=Strategy(iso_fixed=3200.0))
+        bright = conflict(subject(16.0), strategy=Strategy(iso_fixed=3200.0))
         self.assertEqual((bright.between, bright.side), (("device_shutter", "iso_fixed"), "bright"))
 
     def test_too_bright_names_the_highlight_when_that_is_what_asks_for_less(self):
@@ -85,7 +85,7 @@ class Conflicts(unittest.TestCase):
             dark, sky = 9.104 + third / 3, 14.999 + third / 3
             spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", sky))
             strategy = Strategy(exposure="split", lift_stops=1.2)
-            made = ask_brief(WHERRY, readings=spots, school=strategy, file_format="raw")
+            made = ask_brief(WHERRY, readings=spots, strategy=strategy, file_format="raw")
             decision = plan(made)
             with self.subTest(third):
                 self.assertEqual(decision.slip.iso, MANUAL.iso[0])
@@ -128,9 +128,9 @@ class ShutterWords(unittest.TestCase):
 
     def test_a_shutter_asked_for_is_named_only_where_it_comes_first(self):
         asked = Strategy(shutter_s=1 / 50)
-        self.assertIn("Nearest possible to 1/50 s", self.why(school=asked, support="tripod"))
+        self.assertIn("Nearest possible to 1/50 s", self.why(strategy=asked, support="tripod"))
         floored = Strategy(iso="floor", shutter_s=1 / 50)
-        self.assertNotIn("1/50", self.why(school=floored, support="tripod"))
+        self.assertNotIn("1/50", self.why(strategy=floored, support="tripod"))
 
     def test_what_freezes_gives_the_reason(self):
         walker = (ask_freeze("walker", Mover(1.4, 6.0)),)

@@ -34,7 +34,7 @@ def briefs(draw):
         st.floats(-9, 18),
         st.one_of(st.none(), st.floats(-4, 3)),
     )
-    school = Strategy(
+    strategy = Strategy(
         draw(st.sampled_from(sorted(ISO_STRATEGIES))),
         draw(st.one_of(st.none(), st.sampled_from([100, 400, 800, 3200]))),
         draw(st.sampled_from(sorted(EXPOSURE_AIMS))),
@@ -46,7 +46,7 @@ def briefs(draw):
         draw(st.sampled_from(lens.modes)).id,
         draw(st.sampled_from(SUPPORTS)),
         tuple(draw(st.lists(reading, min_size=1, max_size=4))),
-        school,
+        strategy,
         draw(st.sampled_from(["processed", "raw", "both"])),
     )
 
@@ -115,14 +115,14 @@ class Laws(unittest.TestCase):
     @given(st.floats(-4, 16), st.floats(0.01, 4))
     def test_more_light_never_raises_iso_under_floor(self, ev, more):
         floor = Strategy(iso="floor")
-        dim, bright = plan(brief(ev, school=floor)), plan(brief(ev + more, school=floor))
+        dim, bright = plan(brief(ev, strategy=floor)), plan(brief(ev + more, strategy=floor))
         if dim.slip and bright.slip:
             self.assertLessEqual(bright.slip.iso, dim.slip.iso)
 
     @settings(max_examples=80, deadline=None)
     @given(st.floats(-4, 14), st.sampled_from([100, 400, 1600]))
     def test_a_tighter_limit_never_widens_the_window(self, ev, cap):
-        loose, tight = plan(brief(ev)), plan(brief(ev, school=Strategy(iso_cap=cap)))
+        loose, tight = plan(brief(ev)), plan(brief(ev, strategy=Strategy(iso_cap=cap)))
         if tight.window:
             self.assertGreaterEqual(loose.window.iso_max, tight.window.iso_max)
             self.assertLessEqual(loose.window.shutter_min_s, tight.window.shutter_min_s)
@@ -145,7 +145,7 @@ class Worked(unittest.TestCase):
 
     def test_hold_limit_makes_iso_pay(self):
         # Wherry main: 2^3/24 = 1/3 s. EV 2 at 1/3 s and f/1.8 needs ISO 243.
-        decision = plan(brief(2, school=Strategy(iso="floor")))
+        decision = plan(brief(2, strategy=Strategy(iso="floor")))
         self.assertEqual(decision.slip.iso, 250)
         self.assertIn("hold", decision.binding)
         self.assertEqual(plan(brief(2, support="tripod")).slip.iso, 50)
@@ -169,13 +169,13 @@ class Worked(unittest.TestCase):
         self.assertAlmostEqual(np.log2(braced / held), 1.5)
 
     def test_ceiling_buys_two_stops_of_safety_up_to_the_cap(self):
-        school = Strategy(iso="ceiling", iso_cap=800)
-        self.assertLessEqual(plan(brief(3, school=school)).slip.shutter_s, 1 / 12)
-        self.assertEqual(plan(brief(1, school=school)).slip.iso, 800)
+        strategy = Strategy(iso="ceiling", iso_cap=800)
+        self.assertLessEqual(plan(brief(3, strategy=strategy)).slip.shutter_s, 1 / 12)
+        self.assertEqual(plan(brief(1, strategy=strategy)).slip.iso, 800)
 
     def test_shutter_first_keeps_the_shutter_asked(self):
-        school = Strategy(iso="shutter_first", shutter_s=0.002)
-        slip = plan(brief(8, school=school)).slip
+        strategy = Strategy(iso="shutter_first", shutter_s=0.002)
+        slip = plan(brief(8, strategy=strategy)).slip
         self.assertEqual((slip.shutter_s, slip.iso), (0.002, 640))
 
     def test_highlight_guard_moves_the_aim_and_says_so(self):
@@ -238,7 +238,7 @@ class Worked(unittest.TestCase):
         self.assertEqual(ways, {"solar_filter"})
 
     def test_cap_below_the_phones_lowest_iso(self):
-        decision = plan(brief(10, school=Strategy(iso_cap=25)))
+        decision = plan(brief(10, strategy=Strategy(iso_cap=25)))
         self.assertIsNone(decision.slip)
         self.assertEqual(set(decision.conflict.between), {"device_iso", "iso_cap"})
 
@@ -248,13 +248,13 @@ class Worked(unittest.TestCase):
 
     def test_default_places(self):
         dark = ask_brief(
-            WHERRY, readings=(PlacedReading("keep-dark", 0.0),), school=Strategy(exposure="dark")
+            WHERRY, readings=(PlacedReading("keep-dark", 0.0),), strategy=Strategy(exposure="dark")
         )
         self.assertAlmostEqual(plan(dark).search.aim.ev100, 3.0)
         bright = ask_brief(
             WHERRY,
             readings=(PlacedReading("keep-bright", 15.0),),
-            school=Strategy(exposure="highlights"),
+            strategy=Strategy(exposure="highlights"),
         )
         self.assertAlmostEqual(
             plan(bright).search.aim.ev100,

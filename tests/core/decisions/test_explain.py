@@ -22,14 +22,19 @@ class Reasons(unittest.TestCase):
     def test_iso(self):
         rows = [
             (12, {}, "device_iso", "Lowest of this phone"),
-            (2, {"school": Strategy("floor")}, "hold", "keeps 1/3 s of “hold still”"),
+            (2, {"strategy": Strategy("floor")}, "hold", "keeps 1/3 s of “hold still”"),
             (3, {}, "steady", "1/8 s, 1.4 stops inside “hold still”"),
             (-1.7, {}, "device_iso", "Highest of this phone"),
-            (1, {"school": Strategy("ceiling", 800)}, "iso_cap", "Your ISO cap"),
-            (3, {"school": Strategy("ceiling", 3200)}, "ceiling", "2.1 stops inside “hold still”"),
+            (1, {"strategy": Strategy("ceiling", 800)}, "iso_cap", "Your ISO cap"),
+            (
+                3,
+                {"strategy": Strategy("ceiling", 3200)},
+                "ceiling",
+                "2.1 stops inside “hold still”",
+            ),
             (
                 4,
-                {"school": Strategy("shutter_first", shutter_s=0.1)},
+                {"strategy": Strategy("shutter_first", shutter_s=0.1)},
                 "shutter_first",
                 "For 1/10 s",
             ),
@@ -45,7 +50,7 @@ class Reasons(unittest.TestCase):
         self.assertEqual(reasons(12)["shutter_s"].text, "ISO 50 needs 1/640 s at EV 12.0")
         self.assertIn("Safe shutter: 1/3 s", reasons(2)["shutter_s"].text)
         first = Strategy("shutter_first", shutter_s=1 / 250)
-        self.assertIn("1/250 s", reasons(6, school=first)["shutter_s"].text)
+        self.assertIn("1/250 s", reasons(6, strategy=first)["shutter_s"].text)
 
     def test_lens(self):
         self.assertIn("first lens. Fixed aperture f/1.8", reasons(9)["lens"].text)
@@ -56,7 +61,7 @@ class Reasons(unittest.TestCase):
 
     def test_no_slip_still_explains_the_exposure(self):
         # What does not depend on the exposure is decided all the same.
-        found = set(reasons(9, school=Strategy(iso_cap=10)))
+        found = set(reasons(9, strategy=Strategy(iso_cap=10)))
         self.assertEqual(found, {"exposure", "lens", "white", "focus", "format"})
 
     def test_residual_in_words(self):

@@ -115,7 +115,7 @@ class Line(unittest.TestCase):
 
     def test_the_slider_value_is_one_it_can_be_left_at(self):
         for distance_m in (0.085, 0.13, 0.4):
-            value = self.line(DABBER, school="by_hand", distance_m=distance_m).value
+            value = self.line(DABBER, strategy="by_hand", distance_m=distance_m).value
             self.assertAlmostEqual(value / 0.5, round(value / 0.5), places=6)
 
     def test_infinity_is_the_measured_value_not_the_end(self):

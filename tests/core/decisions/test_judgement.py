@@ -274,7 +274,7 @@ class Special(unittest.TestCase):
 class WaysOut(unittest.TestCase):
     def test_a_lamp_is_dimmed_the_sun_waited_for(self):
         lamp = ask_lamp(100.0, mains_hz=50)
-        lit = planned(subject(11.2), support="tripod", flicker=lamp, school=Strategy(iso="floor"))
+        lit = planned(subject(11.2), support="tripod", flicker=lamp, strategy=Strategy(iso="floor"))
         texts = {trade.id: trade.text for trade in lit.trades}
         self.assertNotIn("hour", texts)
         self.assertRegex(texts["lamp"], r"Dim the lamps to 0\.2\d, or move")

@@ -140,7 +140,7 @@ class Lamps(unittest.TestCase):
 
     def test_no_even_step_is_a_conflict_with_bands_as_a_way_out(self):
         made = brief(14.0, flicker=ask_lamp(1.0, "a beacon", tolerance=0.001))
-        made = replace(made, school=Strategy(iso_cap=200))
+        made = replace(made, strategy=Strategy(iso_cap=200))
         decision = plan(made)
         self.assertIn("flicker", decision.conflict.between)
         self.assertIn("accept_bands", {trade.id for trade in decision.trades})

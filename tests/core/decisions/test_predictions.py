@@ -196,5 +196,5 @@ class Offers(unittest.TestCase):
                 # A step shorter, and the noise floor has no ISO left for it.
                 shutters = made.mode.manual.shutter_s
                 shorter = shutters[shutters.index(trade.slip.shutter_s) - 1]
-                closer = replace(trade.brief, school=Strategy(shutter_s=shorter))
+                closer = replace(trade.brief, strategy=Strategy(shutter_s=shorter))
                 self.assertEqual(plan(closer).slip.shutter_s, trade.slip.shutter_s)

@@ -49,7 +49,7 @@ class RunList(unittest.TestCase):
         self.assertEqual([s for s in steps(9.0) if s.part == "care"], [])
 
     def test_long_exposures_and_series_are_counted_with_their_totals(self):
-        dark = steps(-2.0, support="tripod", school=Strategy(iso_cap=100.0))
+        dark = steps(-2.0, support="tripod", strategy=Strategy(iso_cap=100.0))
         (shot,) = [step for step in dark if step.part == "shoot"]
         self.assertGreater(shot.expose_s, 1.0)
         series = steps(9.0, support="tripod", frames=Frames(count=20, gap_s=1.0))
@@ -100,7 +100,7 @@ class RunList(unittest.TestCase):
         shots = [step for step in run_list(decision) if step.part == "shoot"]
         self.assertEqual(len(shots), len(decision.dialled.exposures))
         self.assertGreater(len(shots), 1)
-        undecided = steps(-20.0, school=Strategy(iso_cap=100.0))
+        undecided = steps(-20.0, strategy=Strategy(iso_cap=100.0))
         self.assertEqual([step.id for step in undecided], ["care-night", "undecided"])
         self.assertIn("Tell someone where you are", undecided[0].text)
 

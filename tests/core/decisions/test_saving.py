@@ -18,7 +18,7 @@ from oxlen.core.decisions.exposure.scene_ask import Drawing, Sky
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
-from oxlen.core.decisions.saving.advice import Situation, advise, by_school
+from oxlen.core.decisions.saving.advice import Situation, advise, by_strategy
 from oxlen.core.decisions.saving.ask import SAVING, Saving
 from oxlen.core.decisions.saving.situation import situation_of
 from oxlen.core.kit.file_cost import WrittenFiles
@@ -167,7 +167,7 @@ class Advised(unittest.TestCase):
                 self.assertEqual((found.file_format, found.because), (file_format, because))
                 self.assertTrue(found.reason)
 
-    def test_schools_differ_where_people_do_and_none_breaks_what_the_phone_can(self):
+    def test_strategies_differ_where_people_do_and_none_breaks_what_the_phone_can(self):
         plain = Situation(FILES, use="screen", colour_doubt_mired=SURE)
         print_ = Situation(FILES, use="print-a4", colour_doubt_mired=SURE)
         box = Situation(FILES, colour_doubt_mired=5.0, is_controlled=True)
@@ -179,11 +179,11 @@ class Advised(unittest.TestCase):
             ("processed_when_controlled", plain, "both"),
             ("advise", plain, "processed"),
         ]
-        for school, at, file_format in rows:
-            self.assertEqual(by_school(school, at).file_format, file_format, school)
+        for strategy, at, file_format in rows:
+            self.assertEqual(by_strategy(strategy, at).file_format, file_format, strategy)
         fast = Situation(FILES, fps=8.0, editing="heavy")
-        for school in ("both", "raw_to_edit", "processed_when_controlled", "advise"):
-            self.assertEqual(by_school(school, fast).file_format, "processed", school)
+        for strategy in ("both", "raw_to_edit", "processed_when_controlled", "advise"):
+            self.assertEqual(by_strategy(strategy, fast).file_format, "processed", strategy)
 
 
 def brief(phone=WHERRY, *, bright=None, **said):
@@ -201,7 +201,7 @@ class Line(unittest.TestCase):
         sure = LightColour(lamps=(LitBy("the panel", 5600.0),))
         made = brief(bright=12.1, support="tripod").asking(LIGHT_COLOUR, sure)
         as_asked, advised = (
-            plan(made.asking(SAVING, Saving(school=one))) for one in ("as_asked", "advise")
+            plan(made.asking(SAVING, Saving(strategy=one))) for one in ("as_asked", "advise")
         )
         # 3.1 stops over the subject: processed holds 2.5, RAW 3.26.
         self.assertEqual(advised.dialled["format"].value, "raw")

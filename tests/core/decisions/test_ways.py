@@ -40,17 +40,17 @@ class Aims(unittest.TestCase):
     SKY = PlacedReading("keep-bright", 13.0)
 
     def test_between_sky_and_ground_is_halfway(self):
-        made = brief(SUBJECT, self.SKY, school=Strategy(exposure="split"), file_format="raw")
+        made = brief(SUBJECT, self.SKY, strategy=Strategy(exposure="split"), file_format="raw")
         # Ground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
         aim = exposure_aim(made)
         self.assertAlmostEqual(aim.placed_ev100, 10.0)
         self.assertIn("2.0 stops darker", " ".join(aim_sentences(made, aim)))
 
     def test_a_silhouette_places_the_ground_behind(self):
-        made = brief(SUBJECT, self.SKY, school=Strategy(exposure="silhouette"))
+        made = brief(SUBJECT, self.SKY, strategy=Strategy(exposure="silhouette"))
         self.assertAlmostEqual(exposure_aim(made).placed_ev100, 12.0)
         self.assertIn("a silhouette without detail", aim_sentences(made, exposure_aim(made))[-1])
-        close = brief(PlacedReading("subject", 11.0), self.SKY, school=made[STRATEGY])
+        close = brief(PlacedReading("subject", 11.0), self.SKY, strategy=made[STRATEGY])
         self.assertIn("something brighter", aim_sentences(close, exposure_aim(close))[-1])
 
 

@@ -64,9 +64,9 @@ class ChangingTheBrief(unittest.TestCase):
         self.assertLess(plan(fast).slip.shutter_s, before.shutter_s / 2)
 
     def test_a_distance_that_was_wrong_gives_way_to_a_tap(self):
-        told = self.brief.asking(FOCUS, Focus(school="by_hand", distance_m=2.0))
+        told = self.brief.asking(FOCUS, Focus(strategy="by_hand", distance_m=2.0))
         after = corrected(told, shown("focus"))[FOCUS]
-        self.assertEqual((after.school, after.distance_m), ("tap", None))
+        self.assertEqual((after.strategy, after.distance_m), ("tap", None))
 
 
 class LostSpots(unittest.TestCase):

@@ -18,7 +18,7 @@ class Wishes(WithApp):
             motion=[{"subject": "walker"}],
             looks=[{"look": "trails", "subject": "lantern"}],
             flicker={"driver_hz": 480},
-            school={"iso_cap": 800},
+            strategy={"iso_cap": 800},
         )
         settings = sheet["answer"]["fields"]
         self.assertLessEqual(

@@ -54,8 +54,8 @@ class Bundles(WithApp):
         await self.edit(title="Oars, again")
         same = (await self.http.get(f"{self.path}/why")).json()["sentence"]
         self.assertTrue(same.startswith("Nothing changed"))
-        school = {**(await self.http.get(self.path)).json()["body"]["school"], "iso_fixed": 800}
-        await self.edit(school=school)
+        strategy = {**(await self.http.get(self.path)).json()["body"]["strategy"], "iso_fixed": 800}
+        await self.edit(strategy=strategy)
         fixed = (await self.http.get(f"{self.path}/why")).json()
         self.assertIn("“Strategy” changed", fixed["sentence"])
         both = (await self.http.get(f"{self.path}/why?bundle={saved[0]['id']}")).json()

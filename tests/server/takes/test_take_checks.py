@@ -69,7 +69,7 @@ class TakeChecks(WithApp):
         texture, take = (np.dstack([one] * 3).astype(np.uint8) for one in (plain, soft))
         for focus, is_told in (
             ({"on": "Wall", "distance_m": 2.0}, True),
-            ({"on": "the cleat", "distance_m": 1.0, "school": "by_hand"}, False),
+            ({"on": "the cleat", "distance_m": 1.0, "strategy": "by_hand"}, False),
         ):
             with self.subTest(focus):
                 sheet = await self.sheet_of(texture, focus=focus, support="tripod")

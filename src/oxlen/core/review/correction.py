@@ -68,14 +68,14 @@ def _frozen(brief: Brief, shown: Shown) -> Brief:
 
 def _focused(brief: Brief, _: Shown) -> Brief:
     """The distance was wrong: what the phone itself finds on the subject goes before it."""
-    return brief.asking(FOCUS, replace(brief[FOCUS], school="tap", distance_m=None))
+    return brief.asking(FOCUS, replace(brief[FOCUS], strategy="tap", distance_m=None))
 
 
 def _whitened(brief: Brief, shown: Shown) -> Brief:
     if shown.white_k is None:
         return brief
     patch = MeasuredPatch(round(shown.white_k), 0.0, plus_minus_mired=TAKE_DOUBT_MIRED)
-    return brief.asking(LIGHT_COLOUR, replace(brief[LIGHT_COLOUR], school="patch", patch=patch))
+    return brief.asking(LIGHT_COLOUR, replace(brief[LIGHT_COLOUR], strategy="patch", patch=patch))
 
 
 def _in_whole_pulses(brief: Brief, _: Shown) -> Brief:

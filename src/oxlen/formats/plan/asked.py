@@ -12,10 +12,10 @@ from functools import cache
 from types import NoneType, UnionType
 from typing import Annotated, Any, ClassVar, Self, Union, get_args, get_origin
 
-from pydantic import ConfigDict, Field, create_model, model_validator
+from pydantic import AliasChoices, ConfigDict, Field, create_model, model_validator
 from pydantic.config import JsonDict
 
-from oxlen.core.ask import Ask, Quantity, Several, Text, hints_of, plain
+from oxlen.core.ask import Ask, Formerly, Quantity, Several, Text, hints_of, mark_of, plain
 from oxlen.formats.strict import Strict
 
 
@@ -57,7 +57,12 @@ def model_of(kind: Any) -> type[AskFile]:
     fields: dict[str, Any] = {}
     for entry in dataclasses.fields(kind):
         default = ... if entry.default is dataclasses.MISSING else _default(entry.default)
-        fields[entry.name] = (written_type(hints_of(kind)[entry.name]), default)
+        hint = hints_of(kind)[entry.name]
+        formerly = mark_of(hint, Formerly)
+        written = written_type(hint)
+        if formerly is not None:
+            written = Annotated[written, _either_name(entry.name, formerly.name)]
+        fields[entry.name] = (written, default)
     model = create_model(
         f"{kind.__name__}File",
         __base__=AskFile,
@@ -106,7 +111,15 @@ def asked_fields(asks: tuple[Ask[Any], ...], *, on_a_sheet: bool) -> dict[str, A
 
 def _field(ask: Ask[Any], *, on_a_sheet: bool) -> tuple[Any, Any]:
     default = ask.on_a_new_sheet if on_a_sheet else ask.default
-    return written_type(ask.kind), _default(default, ask.label)
+    written = written_type(ask.kind)
+    if ask.formerly is not None:
+        written = Annotated[written, _either_name(ask.name, ask.formerly)]
+    return written, _default(default, ask.label)
+
+
+def _either_name(name: str, formerly: str) -> Any:
+    """A field that is read by its former name too."""
+    return Field(validation_alias=AliasChoices(name, formerly))
 
 
 def _default(value: Any, label: str | None = None) -> Any:

@@ -85,7 +85,7 @@ EXAMPLE_BRIEF: JsonDict = {
         {"role": "subject", "ev100": 9.3, "place": -2},
         {"role": "keep-bright", "ev100": 14.9, "place": None},
     ],
-    "school": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
+    "strategy": {"iso": "floor", "iso_cap": 800, "exposure": "centre"},
     "motion": [{"subject": "walker", "distance_m": 6}],
     "flicker": {"mains_hz": 50},
     "output": {"use": "print-a4", "snr": "acceptable"},

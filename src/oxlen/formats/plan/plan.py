@@ -236,4 +236,4 @@ class PlanFile(BaseModel):
     cautions: list[str] = Field(default=[], description="cautions, the most serious first")
     wanted_ev100: float
     motion_asked: bool = Field(description="whether motion is set")
-    school: str
+    strategy: str

@@ -79,7 +79,7 @@ def plan_file(plan: Plan, *, ask: bool = False) -> PlanFile:
         cautions=list(plan.cautions),
         wanted_ev100=plan.search.aim.ev100,
         motion_asked=motion_asked(plan.brief),
-        school=iso_strategy(plan.brief),
+        strategy=iso_strategy(plan.brief),
     )
 
 

@@ -1,11 +1,11 @@
-"""The open sheet, `oxlen-sheet/2`: everything the photographer chose, as one JSON document."""
+"""The open sheet, `oxlen-sheet/3`: everything the photographer chose, as one JSON document."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field, create_model
+from pydantic import BeforeValidator, ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
 from oxlen.core.decisions import all_asks
@@ -114,12 +114,19 @@ EXAMPLE_SHEET: JsonDict = {
 }
 
 
+def _this_version(written_as: Any) -> Any:
+    """An edit of a page from before the update: its fields' former names are read too."""
+    return "oxlen-sheet/3" if written_as == "oxlen-sheet/2" else written_as
+
+
 class SheetLight(Strict):
     """The part of a sheet that is not a decision's: what it is of, and where its light is from."""
 
     model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_SHEET]})
 
-    written_as: Literal["oxlen-sheet/2"] = "oxlen-sheet/2"
+    written_as: Annotated[Literal["oxlen-sheet/3"], BeforeValidator(_this_version)] = (
+        "oxlen-sheet/3"
+    )
     title: Title = "Untitled sheet"
     intent: Annotated[str, Field(max_length=1000)] = ""
     state: SheetState = "planned"

@@ -13,7 +13,7 @@ from oxlen.formats.refusal import refusal
 from oxlen.formats.sheet.file import SheetBody
 
 Body = dict[str, Any]
-FIRST, CURRENT = 1, 2
+FIRST, CURRENT = 1, 3
 PREFIX = "oxlen-sheet/"
 
 
@@ -41,7 +41,24 @@ def _at_least(fields: Body, least: Mapping[str, float]) -> Body:
     return {**fields, **raised}
 
 
-UPGRADES: Mapping[int, Callable[[Body], Body]] = {1: from_1_to_2}
+def from_2_to_3(body: Body) -> Body:
+    """What was called a school is a strategy: of the exposure, colour, focus and file."""
+    asks = {
+        name: _renamed(body[name], "school", "strategy")
+        for name in ("light_colour", "focus", "saving")
+        if isinstance(body.get(name), dict)
+    }
+    return _renamed({**body, **asks}, "school", "strategy")
+
+
+def _renamed(fields: Body, before: str, now: str) -> Body:
+    """Fields in their order, one of them under another name; the newer one wins."""
+    if before not in fields:
+        return fields
+    return {now if name == before else name: value for name, value in fields.items()}
+
+
+UPGRADES: Mapping[int, Callable[[Body], Body]] = {1: from_1_to_2, 2: from_2_to_3}
 """From which version each step starts; a step is never changed once it is merged."""
 
 

@@ -1,17 +1,17 @@
-"""What may be asked of the light's colour: what lights it, a measured patch, school, mood."""
+"""What may be asked of the light's colour: what lights it, a measured patch, strategy, mood."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
+from oxlen.core.ask import Ask, Checked, Choices, Formerly, Quantity, Several, Text
 from oxlen.core.colour.usual_light import USUAL_LIGHTS, usual_light
 from oxlen.core.decisions.exposure.motion_ask import known
 from oxlen.core.kit.lamp import Cri, Duv, LampKelvin
 
-WhiteSchool = Literal["advise", "leave", "dial", "patch"]
-WHITE_SCHOOLS = {
+WhiteStrategy = Literal["advise", "leave", "dial", "patch"]
+WHITE_STRATEGIES = {
     "advise": "Recommended",
     "leave": "Leave for RAW",
     "dial": "Dial the lamp",
@@ -62,7 +62,9 @@ class LightColour(Checked):
     white or grey is in it.
     """
 
-    school: Annotated[WhiteSchool, Choices(WHITE_SCHOOLS, "White balance")] = "advise"
+    strategy: Annotated[
+        WhiteStrategy, Choices(WHITE_STRATEGIES, "White balance"), Formerly("school")
+    ] = "advise"
     usual: (
         Annotated[
             str, Text(40), Choices({light.id: light.name for light in USUAL_LIGHTS}, "Light source")

@@ -38,16 +38,16 @@ class WhiteChoice:
 
 
 def white_choice(brief: Brief) -> WhiteChoice:
-    """What to dial for a brief's light, by its school."""
+    """What to dial for a brief's light, by its strategy."""
     asked, light = brief[LIGHT_COLOUR], known_light(brief)
     if brief.phone.white is None:
         reason = "Automatic on this phone. Correct it afterwards"
         return WhiteChoice(None, light, None, because="phone", reason=reason)
-    if asked.school == "leave" and not asked.mood_mired:
+    if asked.strategy == "leave" and not asked.mood_mired:
         return WhiteChoice(None, light, None, because="leave", reason=_left(brief))
     if light is None:
         return WhiteChoice(None, None, None, because="unknown", reason=_unknown(brief))
-    if asked.school == "patch" and light.because != "patch":
+    if asked.strategy == "patch" and light.because != "patch":
         light = replace(light, needs_patch=True)
     return _dialled(brief, light)
 
@@ -57,7 +57,7 @@ def _dialled(brief: Brief, light: KnownLight) -> WhiteChoice:
     dial, mood = brief.phone.white, brief[LIGHT_COLOUR].mood_mired
     assert dial is not None
     lowest, highest = mired(dial.high_k), mired(dial.low_k)
-    kept = light.kept_mired if brief[LIGHT_COLOUR].school == "advise" and not mood else 0.0
+    kept = light.kept_mired if brief[LIGHT_COLOUR].strategy == "advise" and not mood else 0.0
     wanted = float(mired(light.temperature.cct_k)) - mood - kept
     target_k = float(kelvin(max(1.0, wanted)))
     reached = float(kelvin(min(max(wanted, float(lowest)), float(highest))))

@@ -47,7 +47,7 @@ class KnownLight:
 def known_light(brief: Brief) -> KnownLight | None:
     """The light by the best that is known of it; None where nothing is."""
     asked = brief[LIGHT_COLOUR]
-    if asked.patch is not None and asked.school != "dial":
+    if asked.patch is not None and asked.strategy != "dial":
         return _of_patch(asked.patch, asked)
     if asked.lamps:
         return _of_lamps(asked)

@@ -192,7 +192,7 @@ SUPPORT: Ask[Support] = Ask(
 FORMAT: Ask[FileFormat] = Ask(
     "format", Annotated[FileFormat, Choices(FORMAT_WORDS, "Save as")], "processed", label="Save as"
 )
-STRATEGY: Ask[Strategy] = Ask("school", Strategy, Strategy(), label="Strategy")
+STRATEGY: Ask[Strategy] = Ask("strategy", Strategy, Strategy(), label="Strategy", formerly="school")
 MOTION: Ask[tuple[FrozenMotion, ...]] = Ask(
     "motion",
     Annotated[tuple[FrozenMotion, ...], Several(8)],

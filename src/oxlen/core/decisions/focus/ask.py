@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Ask, Checked, Choices, Quantity, Text
+from oxlen.core.ask import Ask, Checked, Choices, Formerly, Quantity, Text
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.clip_on import ClipOn
 
-FocusSchool = Literal["advise", "tap", "by_hand", "preset"]
-FOCUS_SCHOOLS = {
+FocusStrategy = Literal["advise", "tap", "by_hand", "preset"]
+FOCUS_STRATEGIES = {
     "advise": "Recommended",
     "tap": "Tap, then lock",
     "by_hand": "Manual",
@@ -34,7 +34,9 @@ class Focus(Checked):
     wide a small subject is.
     """
 
-    school: Annotated[FocusSchool, Choices(FOCUS_SCHOOLS, "Focus")] = "advise"
+    strategy: Annotated[FocusStrategy, Choices(FOCUS_STRATEGIES, "Focus"), Formerly("school")] = (
+        "advise"
+    )
     on: Annotated[str, Text(60, "Focus on")] = ""
     distance_m: FocusDistance | None = None
     near_m: Annotated[float, Quantity(0.005, 1e6, "m", label="Sharp from", usual=1.0)] | None = None

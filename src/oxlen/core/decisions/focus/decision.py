@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import DRAWING, MOTION, under_stars
-from oxlen.core.decisions.focus.ask import FOCUS, FocusSchool
+from oxlen.core.decisions.focus.ask import FOCUS, FocusStrategy
 from oxlen.core.decisions.focus.depths import (
     FocusPlace,
     background_disc_mm,
@@ -44,9 +44,9 @@ def fill(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
     return brief.asking(LENS, clip_on.lens)
 
 
-def school_in_force(brief: Brief, target: Target) -> FocusSchool:
+def strategy_in_force(brief: Brief, target: Target) -> FocusStrategy:
     """How focus is found: as asked, or what serves the scene."""
-    asked, distance_m = brief[FOCUS].school, target.distance_m
+    asked, distance_m = brief[FOCUS].strategy, target.distance_m
     drive = brief.lens.focus
     if drive is not None and not drive.by_hand:
         return "tap"
@@ -65,7 +65,7 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     brief = upstream.solution.search.brief
     asked = focus_target(brief)
     target = within_reach(brief, asked)
-    school = school_in_force(brief, target)
+    strategy = strategy_in_force(brief, target)
     place = None if target.distance_m is None else focus_place(brief, target.distance_m)
     line = Setting(
         FOCUS.name,
@@ -80,36 +80,41 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         formula="dof" if _has_depth(target) else None,
         inputs=_inputs(brief, target),
     )
-    if school != "tap":
-        line = _by_hand(line, brief, target, school=school, place=place)
+    if strategy != "tap":
+        line = _by_hand(line, brief, target, strategy=strategy, place=place)
     if target != asked:
         line = replace(line, reason=_out_of_reach_reason(brief, target), because="reach")
     return (line,)
 
 
 def _by_hand(
-    line: Setting, brief: Brief, target: Target, *, school: FocusSchool, place: FocusPlace | None
+    line: Setting,
+    brief: Brief,
+    target: Target,
+    *,
+    strategy: FocusStrategy,
+    place: FocusPlace | None,
 ) -> Setting:
     """The line where focus is set by hand, or beforehand."""
-    reason = _hand_reason(brief, target) if school == "by_hand" else _preset_reason(brief, target)
+    reason = _hand_reason(brief, target) if strategy == "by_hand" else _preset_reason(brief, target)
     if target.distance_m is None:
         label = (
-            f"On {brief[FOCUS].stand_in or 'a focus target'}" if school == "preset" else "Manual"
+            f"On {brief[FOCUS].stand_in or 'a focus target'}" if strategy == "preset" else "Manual"
         )
-        return replace(line, value=school, label=label, reason=reason, because=school)
+        return replace(line, value=strategy, label=label, reason=reason, because=strategy)
     distance = distance_label(target.distance_m)
     if place is None:
         label = sentence_case(distance)
         value: float | str = "infinity" if math.isinf(target.distance_m) else target.distance_m
         unit = "" if math.isinf(target.distance_m) else "m"
-        return replace(line, value=value, label=label, unit=unit, reason=reason, because=school)
+        return replace(line, value=value, label=label, unit=unit, reason=reason, because=strategy)
     return replace(
         line,
         value=place.value,
         label=f"{place.value:g} ({distance})",
         unit="slider",
         reason=reason,
-        because=school,
+        because=strategy,
         plus_minus=place.plus_minus,
         plus_minus_unit="slider",
         why_plus_minus="" if place.plus_minus is None else "how accurate the nearest points are",

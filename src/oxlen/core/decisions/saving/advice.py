@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from oxlen.core.decisions.saving.ask import Editing, SavingSchool
+from oxlen.core.decisions.saving.ask import Editing, SavingStrategy
 from oxlen.core.kit.file_cost import WrittenFiles
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.labels import stops_label, two_digits
@@ -210,20 +210,20 @@ def advise(at: Situation) -> Advice:
     return ENOUGH
 
 
-def by_school(school: SavingSchool, at: Situation) -> Advice:
-    """What a school saves; the phone's own bounds hold for every one."""
+def by_strategy(strategy: SavingStrategy, at: Situation) -> Advice:
+    """What a strategy saves; the phone's own bounds hold for every one."""
     forced = next((found for found in (rule(at) for rule in FORCED) if found), None)
-    if school == "advise" or forced is not None:
+    if strategy == "advise" or forced is not None:
         return forced or advise(at)
-    if school == "both":
-        return Advice("both", "school", "Your choice: always both")
-    if school == "raw_to_edit":
+    if strategy == "both":
+        return Advice("both", "strategy", "Your choice: always both")
+    if strategy == "raw_to_edit":
         return (
             edited(at)
             or _for_print(at)
-            or Advice("processed", "school", "Your choice: RAW only for print")
+            or Advice("processed", "strategy", "Your choice: RAW only for print")
         )
-    return controlled(at) or Advice("both", "school", "Light not controlled")
+    return controlled(at) or Advice("both", "strategy", "Light not controlled")
 
 
 def _for_print(at: Situation) -> Advice | None:

@@ -1,14 +1,14 @@
-"""What may be asked of saving: by which school, how it will be edited, how fast, how much room."""
+"""What may be asked of saving: strategy, editing, frames a second, free storage."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from oxlen.core.ask import Ask, Checked, Choices, Quantity
+from oxlen.core.ask import Ask, Checked, Choices, Formerly, Quantity
 
-SavingSchool = Literal["as_asked", "advise", "both", "raw_to_edit", "processed_when_controlled"]
-SAVING_SCHOOLS = {
+SavingStrategy = Literal["as_asked", "advise", "both", "raw_to_edit", "processed_when_controlled"]
+SAVING_STRATEGIES = {
     "as_asked": "My choice",
     "advise": "Recommended",
     "both": "Always both",
@@ -29,7 +29,9 @@ class Saving(Checked):
     brings.
     """
 
-    school: Annotated[SavingSchool, Choices(SAVING_SCHOOLS, "Strategy")] = "as_asked"
+    strategy: Annotated[
+        SavingStrategy, Choices(SAVING_STRATEGIES, "Strategy"), Formerly("school")
+    ] = "as_asked"
     editing: Annotated[Editing, Choices(EDITING, "Editing")] = "light"
     compression: Annotated[Compression, Choices(COMPRESSION, "RAW files")] = "lossless"
     fps: (

@@ -18,7 +18,7 @@ from oxlen.core.decisions.framework.decision import Decision
 from oxlen.core.decisions.framework.dial import Dial, SeriesPart
 from oxlen.core.decisions.framework.limit import LimitKind
 from oxlen.core.decisions.framework.setting import Setting
-from oxlen.core.decisions.saving.advice import Advice, advise, by_school, raw_fits
+from oxlen.core.decisions.saving.advice import Advice, advise, by_strategy, raw_fits
 from oxlen.core.decisions.saving.ask import SAVING
 from oxlen.core.decisions.saving.pixels import DPI, PixelAdvice, pixel_advice, print_cm
 from oxlen.core.decisions.saving.renditions import rendition_figures, renditions
@@ -36,11 +36,11 @@ SPOKEN = {"processed": "processed", "raw": "RAW", "both": "RAW and processed"}
 
 
 def fill(brief: Brief, _: tuple[LimitKind, ...]) -> Brief:
-    """The format that the school in force saves; as asked, where that is the school."""
-    school = brief[SAVING].school
-    if school == "as_asked":
+    """The format that the strategy in force saves; as asked, where that is the strategy."""
+    strategy = brief[SAVING].strategy
+    if strategy == "as_asked":
         return brief
-    return brief.asking(FORMAT, by_school(school, situation_of(brief)).file_format)
+    return brief.asking(FORMAT, by_strategy(strategy, situation_of(brief)).file_format)
 
 
 def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
@@ -48,9 +48,9 @@ def decide(_: Brief, upstream: Upstream) -> tuple[Setting, ...]:
     brief, slip = upstream.solution.search.brief, upstream.solution.slip
     iso = brief.mode.manual.iso[0] if slip is None else slip.iso
     doubt_mb = brief.mode.files.frame_plus_minus_mb(brief[FORMAT]) or None
-    school, written, at = brief[SAVING].school, brief[FORMAT], situation_of(brief)
+    strategy, written, at = brief[SAVING].strategy, brief[FORMAT], situation_of(brief)
     best = advise(at)
-    asked = best if school == "as_asked" else by_school(school, at)
+    asked = best if strategy == "as_asked" else by_strategy(strategy, at)
     label = "RAW and processed" if written == "both" else FORMAT_WORDS[written]
     packed = ", packed" if is_packed(brief) and written != "processed" else ""
     return (
@@ -81,7 +81,7 @@ def is_packed(brief: Brief) -> bool:
     """
     if brief.mode.files.raw_packed_mb is None:
         return False
-    if brief[SAVING].compression == "packed" or brief[SAVING].school == "as_asked":
+    if brief[SAVING].compression == "packed" or brief[SAVING].strategy == "as_asked":
         return brief[SAVING].compression == "packed"
     at = situation_of(brief)
     return not raw_fits(at, packed=False) and raw_fits(at, packed=True)

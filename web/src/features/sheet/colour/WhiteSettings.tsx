@@ -18,12 +18,12 @@ interface Props extends EditorProps {
   selected: string | null;
 }
 
-/** What lights the scene, a patch measured in the picture, the school, and colour on purpose. */
+/** What lights the scene, a patch measured in the picture, the strategy, and colour on purpose. */
 export function WhiteSettings(props: Props) {
   const { body, edit } = props;
   const { field } = useAsks();
   const colour = body.light_colour;
-  const schools = field(["light_colour", "school"])?.choices ?? [];
+  const strategies = field(["light_colour", "strategy"])?.choices ?? [];
   const change = (does: string, part: Partial<LightColour>) =>
     edit(does, (b) => ({ ...b, light_colour: { ...b.light_colour, ...part } }));
   const usual = field(["light_colour", "usual"])?.choices ?? [];
@@ -33,9 +33,12 @@ export function WhiteSettings(props: Props) {
         <Segmented
           small
           label="White balance method"
-          value={colour.school}
-          options={schools.map((one) => ({ ...one, value: one.value as LightColour["school"] }))}
-          onChange={(school) => change("white balance", { school })}
+          value={colour.strategy}
+          options={strategies.map((one) => ({
+            ...one,
+            value: one.value as LightColour["strategy"],
+          }))}
+          onChange={(strategy) => change("white balance", { strategy })}
         />
         <Select
           label="Light source"

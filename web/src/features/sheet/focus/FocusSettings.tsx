@@ -35,12 +35,12 @@ export function FocusSettings({ body, edit }: EditorProps) {
             <Segmented
               small
               label="Focus method"
-              value={focus.school}
-              options={(field(["focus", "school"])?.choices ?? []).map((choice) => ({
+              value={focus.strategy}
+              options={(field(["focus", "strategy"])?.choices ?? []).map((choice) => ({
                 ...choice,
-                value: choice.value as Focus["school"],
+                value: choice.value as Focus["strategy"],
               }))}
-              onChange={(school) => change("focus", { school })}
+              onChange={(strategy) => change("focus", { strategy })}
             />
           )}
         </Labelled>

@@ -3,27 +3,27 @@ import { Button } from "../../../ui/Button";
 import type { EditorProps } from "./LimitBoard";
 import { stops } from "../../../ui/numbers";
 
-type Strategy = SheetBody["school"];
+type Strategy = SheetBody["strategy"];
 
 /** What the sheet has given up so far, each to be wanted again. */
 export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
-  const { school } = body;
+  const { strategy } = body;
   const again = (part: Partial<Strategy>) =>
     edit("wanted again", (b) => ({
       ...b,
-      school: { ...b.school, ...part },
+      strategy: { ...b.strategy, ...part },
       steps_by_hand: null,
     }));
   const rows: [string, Partial<Strategy>][] = [
-    ...school.given_up.map((name): [string, Partial<Strategy>] => [
+    ...strategy.given_up.map((name): [string, Partial<Strategy>] => [
       `${name} may land anywhere`,
-      { given_up: school.given_up.filter((one) => one !== name) },
+      { given_up: strategy.given_up.filter((one) => one !== name) },
     ]),
   ];
-  if (school.let_clip) rows.push(["Brightest detail may clip", { let_clip: false }]);
-  if (school.grainy_dark) rows.push(["Darkest detail may be noisy", { grainy_dark: false }]);
-  if (school.darker_stops > 0)
-    rows.push([`${stops(school.darker_stops)} darker than wanted`, { darker_stops: 0 }]);
+  if (strategy.let_clip) rows.push(["Brightest detail may clip", { let_clip: false }]);
+  if (strategy.grainy_dark) rows.push(["Darkest detail may be noisy", { grainy_dark: false }]);
+  if (strategy.darker_stops > 0)
+    rows.push([`${stops(strategy.darker_stops)} darker than wanted`, { darker_stops: 0 }]);
   if (rows.length === 0) return null;
   return (
     <section aria-label="Given up">

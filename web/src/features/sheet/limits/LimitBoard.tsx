@@ -208,10 +208,10 @@ function ownRows(props: EditorProps): Row[] {
       editor: <SurroundingsEditor {...props} />,
     },
     {
-      id: "school",
+      id: "strategy",
       name: "Strategy",
-      asks: ["school"],
-      stated: statedStrategy(body.school, answer.plan?.school),
+      asks: ["strategy"],
+      stated: statedStrategy(body.strategy, answer.plan?.strategy),
       editor: <StrategyFields {...props} />,
     },
   ];
@@ -251,9 +251,9 @@ function statedFrames({ frames }: SheetBody): string {
   return `${frames.count} ${how[frames.combine]}`;
 }
 
-function statedStrategy(school: SheetBody["school"], usual: string | undefined): string {
-  const iso = school.iso_fixed
-    ? `ISO ${school.iso_fixed}`
-    : (school.iso ?? usual ?? "").replace("_", " ");
-  return `${iso}, ${school.exposure}`;
+function statedStrategy(strategy: SheetBody["strategy"], usual: string | undefined): string {
+  const iso = strategy.iso_fixed
+    ? `ISO ${strategy.iso_fixed}`
+    : (strategy.iso ?? usual ?? "").replace("_", " ");
+  return `${iso}, ${strategy.exposure}`;
 }

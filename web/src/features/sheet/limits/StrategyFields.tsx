@@ -27,24 +27,24 @@ export function StrategyFields({ body, edit }: EditorProps) {
   const lens = profile?.lenses.find((each) => each.id === body.lens) ?? profile?.lenses[0];
   const mode = lens?.modes.find((each) => each.id === body.mode) ?? lens?.modes[0];
   const ladder = mode && profile?.ladders[mode.manual];
-  const { school } = body;
+  const { strategy } = body;
   const { field } = useAsks();
-  const isoChoices = (field(["school", "iso"])?.choices ?? []).map((choice) => ({
+  const isoChoices = (field(["strategy", "iso"])?.choices ?? []).map((choice) => ({
     ...choice,
     title: ISO_TITLES[choice.value] ?? "",
   }));
-  const change = (label: string, part: Partial<SheetBody["school"]>) =>
-    edit(label, (b) => ({ ...b, school: { ...b.school, ...part } }));
+  const change = (label: string, part: Partial<SheetBody["strategy"]>) =>
+    edit(label, (b) => ({ ...b, strategy: { ...b.strategy, ...part } }));
   return (
     <>
-      <Labelled label={`ISO: ${ISO_TITLES[school.iso ?? USUAL] ?? ""}`}>
+      <Labelled label={`ISO: ${ISO_TITLES[strategy.iso ?? USUAL] ?? ""}`}>
         {() => (
           <Segmented
             label="ISO strategy"
-            value={school.iso ?? USUAL}
+            value={strategy.iso ?? USUAL}
             options={[{ value: USUAL, text: "Automatic" }, ...isoChoices]}
             onChange={(iso) =>
-              change("ISO strategy", { iso: iso === USUAL ? null : (iso as typeof school.iso) })
+              change("ISO strategy", { iso: iso === USUAL ? null : (iso as typeof strategy.iso) })
             }
           />
         )}
@@ -52,32 +52,32 @@ export function StrategyFields({ body, edit }: EditorProps) {
       <div className="grid grid-cols-2 gap-2">
         <Select
           label="ISO cap"
-          value={school.iso_cap == null ? NONE : String(school.iso_cap)}
+          value={strategy.iso_cap == null ? NONE : String(strategy.iso_cap)}
           options={[
             { value: NONE, text: "none" },
-            ...options(ladder?.iso, school.iso_cap, (iso) => `ISO ${iso}`),
+            ...options(ladder?.iso, strategy.iso_cap, (iso) => `ISO ${iso}`),
           ]}
           onChange={(cap) => change("ISO cap", { iso_cap: cap === NONE ? null : Number(cap) })}
         />
         <Select
           label="Fixed ISO"
-          value={school.iso_fixed == null ? NONE : String(school.iso_fixed)}
+          value={strategy.iso_fixed == null ? NONE : String(strategy.iso_fixed)}
           options={[
             { value: NONE, text: "free" },
-            ...options(ladder?.iso, school.iso_fixed, (iso) => `ISO ${iso}`),
+            ...options(ladder?.iso, strategy.iso_fixed, (iso) => `ISO ${iso}`),
           ]}
           onChange={(iso) => change("ISO fixed", { iso_fixed: iso === NONE ? null : Number(iso) })}
         />
-        <AskField {...{ body, edit, does: "exposure aim" }} path={["school", "exposure"]} />
+        <AskField {...{ body, edit, does: "exposure aim" }} path={["strategy", "exposure"]} />
       </div>
       <GivenUp {...{ body, edit }} />
-      {school.iso === "shutter_first" && (
+      {strategy.iso === "shutter_first" && (
         <Select
           label="Shutter wanted"
-          value={school.shutter_s == null ? NONE : String(school.shutter_s)}
+          value={strategy.shutter_s == null ? NONE : String(strategy.shutter_s)}
           options={[
             { value: NONE, text: "from the motion" },
-            ...options(ladder?.shutter_s, school.shutter_s, sayShutter),
+            ...options(ladder?.shutter_s, strategy.shutter_s, sayShutter),
           ]}
           onChange={(t) => change("shutter wanted", { shutter_s: t === NONE ? null : Number(t) })}
         />

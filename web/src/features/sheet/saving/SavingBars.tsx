@@ -25,7 +25,7 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
       ...b,
       format: bar.format,
       mode: bar.mode,
-      saving: { ...b.saving, school: "as_asked" as const },
+      saving: { ...b.saving, strategy: "as_asked" as const },
       steps_by_hand: null,
     }));
   return (

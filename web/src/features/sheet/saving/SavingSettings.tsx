@@ -1,7 +1,7 @@
 import type { EditorProps } from "../limits/LimitBoard";
 import { AskField } from "../limits/AskField";
 
-const FIELDS = ["school", "editing", "compression", "fps", "free_mb", "pictures"] as const;
+const FIELDS = ["strategy", "editing", "compression", "fps", "free_mb", "pictures"] as const;
 
 /** What the choice of a file depends on. */
 export function SavingSettings({ body, edit }: EditorProps) {
