@@ -131,12 +131,12 @@ class SpotsByHand(InBrowser):
         self.visit("/sheets/4")
         expect(self.spot()).to_be_visible()
         page.keyboard.press("n")
-        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("^Spot tone only"))).to_be_visible()
         self.saved()
         page.keyboard.press("Control+z")
-        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_have_count(0)
+        expect(page.get_by_role("button", name=re.compile("^Spot tone only"))).to_have_count(0)
         page.keyboard.press("U")
-        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("^Spot tone only"))).to_be_visible()
 
 
 class Device(InBrowser):
@@ -175,7 +175,7 @@ class Device(InBrowser):
         page.keyboard.press("n")
         page.wait_for_timeout(300)
         expect(keys).to_be_hidden()
-        expect(page.get_by_role("button", name=re.compile("^Spot neutral"))).to_have_count(0)
+        expect(page.get_by_role("button", name=re.compile("^Spot tone only"))).to_have_count(0)
 
     def test_print_shows_the_card_alone(self):
         page = self.page

@@ -67,6 +67,46 @@ class FromPictureToSlip(WithApp):
         self.assertEqual([line["field"] for line in answer["lines"]], DIALLED)
         self.assertEqual(answer["lines"][1]["value"], "50")
 
+    async def test_a_spot_for_its_tone_only_changes_no_setting(self):
+        sheet = await self.sheet_with_picture()
+        hull = {"id": "hull", "x": 0.25, "y": 0.75, "r": 0.1, "place": -1.0}
+        dark = {"id": "spot-1", "x": 0.75, "y": 0.75, "r": 0.1, "role": "tone"}
+        for spots in ([], [hull]):
+            plain = (await self.put(sheet, spots=spots)).json()
+            sheet = (await self.put(plain, spots=[*spots, dark])).json()
+            with self.subTest(len(spots)):
+                before, after = plain["answer"], sheet["answer"]
+                self.assertEqual(after["plan"], before["plan"])
+                self.assertEqual(after["lines"], before["lines"])
+                # Its light is read, and it is on the tone rail.
+                shown = {one["id"]: one for one in after["readings"]}
+                self.assertIsNotNone(shown["spot-1"]["ev100"])
+                pins = {pin["id"]: pin for pin in after["tones"]["pins"]}
+                self.assertIsNone(pins["spot-1"]["wanted_stops"])
+                self.assertEqual(len(pins), len(before["tones"]["pins"]) + 1)
+
+    async def test_takes_never_change_the_plan_and_metering_by_one_keeps_the_wish(self):
+        paper = {"id": "r-1", "place": 1.7, "source": {"kind": "level", "level": "sun"}}
+        body = {"title": "White ground", "readings": [paper]}
+        sheet = (await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)).json()
+        path = f"/api/sheets/{sheet['id']}"
+        added = await self.http.post(
+            f"{path}/takes", params={"name": "a.jpg"}, content=jpeg(corners())
+        )
+        kept = (await self.http.get(path)).json()
+        self.assertEqual((kept["body"], kept["version"]), (sheet["body"], sheet["version"]))
+        self.assertEqual(kept["answer"]["plan"], sheet["answer"]["plan"])
+        take = added.json()[0]
+        metered = (await self.http.post(f"/api/takes/{take['id']}/meter")).json()
+        frame, guess = metered["answer"]["readings"]
+        self.assertEqual((frame["kind"], frame["place"]), ("frame", 1.7))
+        self.assertTrue(guess["superseded"])
+        self.assertAlmostEqual(
+            metered["answer"]["plan"]["wanted_ev100"], frame["ev100"] - 1.7, delta=0.06
+        )
+        undone = (await self.http.post(f"{path}/undo", json={"version": metered["version"]})).json()
+        self.assertEqual(undone["body"], sheet["body"])
+
     async def test_missing_exposure_is_asked_for_and_given_by_hand(self):
         sheet = await self.sheet_with_picture(jpeg(corners(), exif(iso=None)))
         self.assertIsNone(sheet["answer"]["plan"])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oxlen.core.decisions.framework.brief import SUBJECT
 from oxlen.core.kit.phone import Lens, Phone
 from oxlen.core.light.exposure import ExposureSettings
 from oxlen.core.light.reading import (
@@ -17,7 +18,9 @@ from oxlen.formats.sheet.file import (
     EvNumber,
     LuxNumber,
     PredictedLight,
+    ReadingBody,
     ReadingSource,
+    SheetBody,
     UsualLevel,
 )
 
@@ -35,3 +38,13 @@ def reading_given(source: ReadingSource, phone: Phone, lens: Lens) -> Reading:
         return reading_predicted(source.ev100, source.plus_minus_stops, source.why)
     assert isinstance(source, UsualLevel)
     return reading_from_level(source.level)
+
+
+def whole_frame_reading(body: SheetBody) -> ReadingBody:
+    """The mean of the frame while no spot was read; its number is filled in.
+
+    It stands for the subject that was guessed, and is wanted where that was.
+    """
+    places = [entry.place for entry in body.readings if entry.role == SUBJECT]
+    place = places[0] if places else None
+    return ReadingBody(id="frame", name="Whole frame", place=place, source=EvNumber(ev100=0))

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from oxlen.core.colour.tone_colour import ToneColour
 from oxlen.core.decisions.exposure.ask import FORMAT, STRATEGY, Strategy
-from oxlen.core.decisions.framework.brief import Role, SceneTones
+from oxlen.core.decisions.framework.brief import TONE_ONLY, SceneTones, SpotRole
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
 from oxlen.core.decisions.solver.aim import TELLING_STOPS
 from oxlen.core.decisions.solver.tones import default_place_stops
@@ -32,7 +32,7 @@ from oxlen.formats.sheet.file import (
     SheetBody,
     SpotBody,
 )
-from oxlen.metering.given import reading_given
+from oxlen.metering.given import reading_given, whole_frame_reading
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.total_time import TOTAL_TIME, states_total_time
 
@@ -40,8 +40,6 @@ RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 MOST_COLOURS = 6
 RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
 PROCESSED_WHY = "a processed file is tone-mapped, so its light is approximate"
-WHOLE_FRAME = ReadingBody(id="frame", name="Whole frame", source=EvNumber(ev100=0))
-"""Stands for the mean of the frame while nothing else was read; its number is filled in."""
 
 
 class LightReading(BaseModel):
@@ -54,7 +52,7 @@ class LightReading(BaseModel):
     id: str
     kind: Literal["spot", "auto", "lux", "ev", "predicted", "level", "frame"]
     name: str
-    role: Role
+    role: SpotRole
     ev100: float | None
     luminance_cd_m2: float | None
     plus_minus_stops: float
@@ -67,6 +65,16 @@ class LightReading(BaseModel):
     channel_stops: float = 0.0
     channel_is_telling: bool = False
     superseded: bool = False
+
+    @property
+    def is_no_measurement(self) -> bool:
+        """Whether nothing is decided by it as soon as there is something better."""
+        return self.kind == "level" or self.role == TONE_ONLY
+
+    @property
+    def counts(self) -> bool:
+        """Whether the settings depend on it: known, not replaced, with a role in the picture."""
+        return self.ev100 is not None and not self.superseded and self.role != TONE_ONLY
 
 
 class PictureLight(BaseModel):
@@ -142,9 +150,10 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
     )
     doubt = _picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
-    only_guessed = all(reading.kind == "level" for reading in readings)
+    only_guessed = all(reading.is_no_measurement for reading in readings)
     if only_guessed and picture.mean_ev100 is not None:
-        readings = (_entry(WHOLE_FRAME, Reading(picture.mean_ev100, *doubt), on), *readings)
+        frame_reading = _entry(whole_frame_reading(body), Reading(picture.mean_ev100, *doubt), on)
+        readings = (frame_reading.model_copy(update={"kind": "frame"}), *readings)
     metered = mid is not None and frame is not None
     return SheetLight(
         _guesses_last(readings),
@@ -171,8 +180,7 @@ def measured_without_picture(body: SheetBody, profile: PhoneProfile) -> SheetLig
 
 def _guesses_last(readings: tuple[LightReading, ...]) -> tuple[LightReading, ...]:
     """A guess counts as long as nothing was measured, and is never averaged with what was."""
-    is_measured = any(reading.kind != "level" and reading.ev100 is not None for reading in readings)
-    if not is_measured:
+    if all(reading.ev100 is None or reading.is_no_measurement for reading in readings):
         return readings
     return tuple(
         reading.model_copy(update={"superseded": True}) if reading.kind == "level" else reading
@@ -233,7 +241,7 @@ def _entries(body: SheetBody, on: _On) -> tuple[LightReading, ...]:
 def _entry(entry: ReadingBody, reading: Reading, on: _On) -> LightReading:
     return LightReading(
         id=entry.id,
-        kind="frame" if entry is WHOLE_FRAME else entry.source.kind,
+        kind=entry.source.kind,
         name=entry.name,
         role=entry.role,
         ev100=reading.ev100,
@@ -257,6 +265,8 @@ def _aperture_doubt(entry: ReadingBody, on: _On) -> float:
 def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:
     if wanted.place is not None:
         return wanted.place
+    if wanted.role == TONE_ONLY:
+        return 0.0
     headroom = on.mode.headroom_stops(on.file_format)
     return default_place_stops(wanted.role, on.strategy.exposure, headroom)
 

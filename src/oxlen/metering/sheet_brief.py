@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import cast
 
-from oxlen.core.decisions.framework.brief import Brief, PlacedReading
+from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role
 from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.glass import Glass
@@ -24,11 +25,7 @@ def brief_of_sheet(
     """What a sheet asks for, by the light that was measured for it."""
     brief = Brief(
         phone=phone,
-        readings_measured=tuple(
-            _placed(reading)
-            for reading in light.readings
-            if reading.ev100 is not None and not reading.superseded
-        ),
+        readings_measured=tuple(_placed(reading) for reading in light.readings if reading.counts),
         mean_measured_ev100=light.mean_ev100,
         tones_measured=light.tones,
         filters_at_hand=tuple(filters_at_hand),
@@ -43,7 +40,7 @@ def brief_of_sheet(
 def _placed(reading: LightReading) -> PlacedReading:
     """A reading as the decision uses it."""
     return PlacedReading(
-        reading.role,
+        cast(Role, reading.role),
         reading.ev100 or 0.0,
         None if reading.place_is_default else reading.place,
         name=reading.name,

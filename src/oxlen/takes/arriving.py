@@ -8,13 +8,12 @@ from collections.abc import Mapping
 from typing import Any
 
 from oxlen.core.review.same_shot import FileOfShot, is_same_shot
-from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.inbox import add_to_inbox, inbox, pair_in_inbox
 from oxlen.store.pictures import kept_picture, tie_picture
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import NewTake, pair_files, takes_of
-from oxlen.takes.importing import Attach, as_take, onto_sheet
+from oxlen.takes.importing import Attach, as_take
 from oxlen.views.proposed import seconds_of
 
 
@@ -40,10 +39,8 @@ def as_take_once(sheet_id: int, mark: str | None, now: str) -> Attach:
     def attach(connection: sqlite3.Connection, sha256: str, report: dict[str, Any]) -> int:
         if is_delivered(connection, mark):  # sent again while the first was still being read
             return sheet_id
-        kept = sheet(connection, sheet_id)
+        sheet(connection, sheet_id)  # NotFound for one that is gone
         note_delivery(connection, mark, sheet_id, now=now)
-        if read_sheet(kept.body).picture is None:
-            onto_sheet(sheet_id, now)(connection, sha256, report)
         put_to_sheet(connection, sheet_id, sha256, report=report, now=now)
         return sheet_id
 

@@ -25,6 +25,7 @@ from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
 from oxlen.core.labels import ev_label, steps_label
 from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.plan.plan import LensOptionFile, PlanFile
 from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.sheet.file import SheetBody, StepsByHand
@@ -131,6 +132,12 @@ def answer(
     return found.model_copy(update={"phone_note": one.note, "corrections": corrected})
 
 
+def phone_words(profile: PhoneProfile) -> str:
+    """A phone's name; one that ships with Oxlen is called an example: nobody owns it."""
+    is_shipped = profile == shipped_profiles().get(profile.id)
+    return f"{profile.name} (example phone)" if is_shipped else profile.name
+
+
 def answer_to(
     profile: PhoneProfile,
     light: SheetLight,
@@ -142,7 +149,7 @@ def answer_to(
     """The answer that a plan amounts to; None where there was no light to decide by."""
     planned = plan_file(decision, ask=True) if decision else None
     return Answer(
-        phone_name=profile.name,
+        phone_name=phone_words(profile),
         phone_note=None,
         picture=light.picture,
         readings=list(light.readings),

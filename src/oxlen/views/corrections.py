@@ -45,11 +45,7 @@ def _glass(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
 
 def _hour(body: SheetBody, light: SheetLight) -> Iterator[Correction]:
     shift = body.light_shift_stops
-    read = [
-        reading
-        for reading in light.readings
-        if reading.ev100 is not None and not reading.superseded
-    ]
+    read = [reading for reading in light.readings if reading.counts]
     if shift == 0 or not read or read[0].ev100 is None:
         return
     side, first = "stronger" if shift > 0 else "weaker", read[0]

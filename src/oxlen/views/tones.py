@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel
 
-from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role
+from oxlen.core.decisions.framework.brief import SPOT_ROLE_NAMES, Brief, PlacedReading, SpotRole
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.solver.tones import wanted_of
 from oxlen.metering.light import LightReading
@@ -30,7 +30,7 @@ class TonePin(BaseModel):
 
     id: str
     name: str
-    role: Role
+    role: SpotRole
     at_planned_stops: float
     wanted_stops: float | None
     darker_stops: float | None
@@ -51,10 +51,19 @@ class ToneScale(BaseModel):
 def tone_scale(decision: Plan, readings: Iterable[LightReading]) -> ToneScale:
     """The rail of a plan, by the light expected."""
     shift, aim_ev100 = decision.brief.light_shift_stops, decision.search.aim.ev100
-    used = [reading for reading in readings if reading.ev100 is not None and not reading.superseded]
+    shown = [
+        reading for reading in readings if reading.ev100 is not None and not reading.superseded
+    ]
+    # A spot for its tone only is on the rail, but not among what was decided by.
+    placed = iter(decision.brief.readings)
     pins = [
-        _pin(one, spot, lands_stops=(one.ev100 or 0.0) + shift - aim_ev100, brief=decision.brief)
-        for one, spot in zip(used, decision.brief.readings, strict=True)
+        _pin(
+            reading,
+            next(placed) if reading.counts else None,
+            lands_stops=(reading.ev100 or 0.0) + shift - aim_ev100,
+            brief=decision.brief,
+        )
+        for reading in shown
     ]
     return ToneScale(
         lowest_stops=LOWEST_STOPS,
@@ -66,12 +75,12 @@ def tone_scale(decision: Plan, readings: Iterable[LightReading]) -> ToneScale:
 
 
 def _pin(
-    reading: LightReading, spot: PlacedReading, *, lands_stops: float, brief: Brief
+    reading: LightReading, spot: PlacedReading | None, *, lands_stops: float, brief: Brief
 ) -> TonePin:
-    tone = wanted_of(brief, spot)
+    tone = None if spot is None else wanted_of(brief, spot)
     return TonePin(
         id=reading.id,
-        name=_shortened(reading.name or reading.role),
+        name=_shortened(reading.name or SPOT_ROLE_NAMES[reading.role].lower()),
         role=reading.role,
         at_planned_stops=lands_stops,
         wanted_stops=None if tone is None else tone.stops,

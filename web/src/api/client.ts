@@ -122,7 +122,8 @@ export type NightWay = Schemas["NightWayFile"];
 export type SkySeen = Schemas["NightFrameFile"];
 export type Stack = Schemas["StackView"];
 export type StackAsked = Schemas["StackAsked"];
-export type Role = LightReading["role"];
+export type Role = ReadingBody["role"];
+export type SpotRole = SpotBody["role"];
 
 /** A refusal from the server: its sentence is fit to be shown. */
 export class Refusal extends Error {

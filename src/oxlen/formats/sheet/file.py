@@ -9,7 +9,7 @@ from pydantic import BeforeValidator, ConfigDict, Field, create_model
 from pydantic.config import JsonDict
 
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Role
+from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Role, SpotRole
 from oxlen.core.light.reading import HIGHEST_EV100, LOWEST_EV100
 from oxlen.formats.plan.asked import asked_by, asked_fields
 from oxlen.formats.strict import Iso, Seconds, Slug, Strict
@@ -27,7 +27,7 @@ class SpotBody(Strict):
 
     id: Slug
     name: Annotated[str, Field(max_length=60)] = ""
-    role: Role = SUBJECT
+    role: SpotRole = SUBJECT
     x: Share
     y: Share
     r: Annotated[float, Field(ge=0.002, le=0.5)] = SPOT_RADIUS

@@ -84,9 +84,13 @@ def _profiles(connection: sqlite3.Connection, query: str) -> dict[str, PhoneProf
 
 
 def usual_phone_id(connection: sqlite3.Connection) -> str:
-    """The phone of one's own that was kept last; the first that ships with Oxlen without any."""
+    """The phone of one's own that was kept last; the first that ships with Oxlen without any.
+
+    A phone for practice is nobody's: it is never the usual one.
+    """
     row = connection.execute(
-        "SELECT id FROM phone WHERE removed_at IS NULL ORDER BY changed_at DESC, id LIMIT 1"
+        "SELECT id FROM phone WHERE removed_at IS NULL AND id NOT GLOB 'mystery-[0-9]*'"
+        " ORDER BY changed_at DESC, id LIMIT 1"
     ).fetchone()
     return FIRST_PHONE if row is None else str(row["id"])
 

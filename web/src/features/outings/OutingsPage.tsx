@@ -7,6 +7,7 @@ import { useAfterFirstSight } from "../../ui/firstSight";
 import { laterDialog } from "../../ui/later";
 import { useSay } from "../../ui/Notices";
 import { meQuery } from "../network/queries";
+import { phonesQuery } from "../sheet/queries";
 import { OutingFileButton } from "./OutingFileButton";
 import { OutingList } from "./OutingList";
 import { addOuting, outingsQuery } from "./queries";
@@ -82,12 +83,20 @@ export function OutingsPage() {
   );
 }
 
+/** Phones for practice, which are nobody's. */
+const PRACTICE = /^mystery-\d/;
+
 /** Nothing is planned: the phone first, since slips are in its own steps, then the picture. */
 function FirstSteps() {
   const [, go] = useLocation();
+  const { data: phones } = useQuery(phonesQuery);
+  const hasOwn = phones?.some(({ shipped, profile }) => !shipped && !PRACTICE.test(profile.id));
   return (
     <div className="grid gap-3 md:grid-cols-2">
-      <section className="grid content-between gap-3 rounded border border-line bg-panel p-5">
+      <section
+        hidden={hasOwn !== false}
+        className="grid content-between gap-3 rounded border border-line bg-panel p-5"
+      >
         <div>
           <h2 className="mb-1 text-lg font-semibold">Add your phone</h2>
           <p>

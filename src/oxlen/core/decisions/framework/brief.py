@@ -28,9 +28,19 @@ ROLE_NAMES: Mapping[Role, str] = {
     SUBJECT: "Subject",
     KEEP_BRIGHT: "Hold highlight",
     KEEP_DARK: "Hold shadow",
-    NEUTRAL: "Neutral",
+    NEUTRAL: "Grey/white patch",
 }
 ROLES: tuple[Role, ...] = tuple(ROLE_NAMES)
+SpotRole = Literal["subject", "keep-bright", "keep-dark", "neutral", "tone"]
+TONE_ONLY: Literal["tone"] = "tone"
+"""A spot whose tone is shown, and which no setting depends on."""
+SPOT_ROLE_NAMES: Mapping[SpotRole, str] = {
+    TONE_ONLY: "Tone only",
+    SUBJECT: ROLE_NAMES[SUBJECT],
+    KEEP_BRIGHT: ROLE_NAMES[KEEP_BRIGHT],
+    KEEP_DARK: ROLE_NAMES[KEEP_DARK],
+    NEUTRAL: ROLE_NAMES[NEUTRAL],
+}
 
 
 @dataclass(frozen=True)

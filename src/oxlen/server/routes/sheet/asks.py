@@ -6,7 +6,15 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from oxlen.core import decisions
-from oxlen.core.decisions.framework.brief import NEUTRAL, ROLE_NAMES, SUBJECT, Role
+from oxlen.core.decisions.framework.brief import (
+    NEUTRAL,
+    ROLE_NAMES,
+    SPOT_ROLE_NAMES,
+    SUBJECT,
+    TONE_ONLY,
+    Role,
+    SpotRole,
+)
 from oxlen.core.decisions.framework.dial import SeriesPart
 from oxlen.formats.sheet.file import SPOT_RADIUS
 from oxlen.server.permits import FOR_PHONES
@@ -18,7 +26,7 @@ router = APIRouter(prefix="/api", tags=["asks"], dependencies=[FOR_PHONES])
 class RoleView(BaseModel):
     """A role a reading may have."""
 
-    id: Role
+    id: SpotRole
     name: str
 
 
@@ -30,6 +38,7 @@ class SpotRules(BaseModel):
     largest: float
     first_role: Role
     later_role: Role
+    new_role: SpotRole
 
 
 class PlaceRules(BaseModel):
@@ -47,6 +56,7 @@ class Asks(BaseModel):
     """
 
     roles: list[RoleView]
+    spot_roles: list[RoleView]
     spot: SpotRules
     place: PlaceRules
     asks: list[AskView]
@@ -58,12 +68,19 @@ class Asks(BaseModel):
 def asks() -> Asks:
     """Everything that may be asked for, in the order of the decisions."""
     roles = [RoleView(id=role, name=name) for role, name in ROLE_NAMES.items()]
+    spot_roles = [RoleView(id=role, name=name) for role, name in SPOT_ROLE_NAMES.items()]
     spot = SpotRules(
-        r=SPOT_RADIUS, smallest=0.004, largest=0.4, first_role=SUBJECT, later_role=NEUTRAL
+        r=SPOT_RADIUS,
+        smallest=0.004,
+        largest=0.4,
+        first_role=SUBJECT,
+        later_role=NEUTRAL,
+        new_role=TONE_ONLY,
     )
     place = PlaceRules(low=-6, high=4, step=0.1)
     return Asks(
         roles=roles,
+        spot_roles=spot_roles,
         spot=spot,
         place=place,
         asks=ask_views(),

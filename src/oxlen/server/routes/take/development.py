@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.decisions.framework.brief import NEUTRAL, ROLE_NAMES, SUBJECT
+from oxlen.core.decisions.framework.brief import NEUTRAL, SPOT_ROLE_NAMES, SUBJECT
 from oxlen.core.light.meter import Spot
 from oxlen.formats.sheet.file import SheetBody, SpotBody
 from oxlen.formats.sheet.recipe import RecipeFile, recipe_file
@@ -159,7 +159,7 @@ def _spot(body: SheetBody, role: str) -> SpotBody | None:
 
 
 def _as_spot(one: SpotBody) -> Spot:
-    return Spot(one.name or ROLE_NAMES[one.role], one.x, one.y, r=one.r)
+    return Spot(one.name or SPOT_ROLE_NAMES[one.role], one.x, one.y, r=one.r)
 
 
 def _wanted(one: SpotBody) -> float:

@@ -10,7 +10,7 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.decisions.exposure.ask import LAMPS
 from oxlen.core.decisions.focus.ask import FOCUS, Focus
-from oxlen.core.decisions.framework.brief import ROLE_NAMES
+from oxlen.core.decisions.framework.brief import ROLE_NAMES, SPOT_ROLE_NAMES
 from oxlen.core.decisions.plan import Plan
 from oxlen.core.decisions.plan import plan as decide
 from oxlen.core.errors import BadInput
@@ -130,7 +130,8 @@ def _against(
     """What a take is compared with, from the plan it was shot by and the sheet as it is decided."""
     brief = decided.brief
     spots = tuple(
-        Spot(spot.name or ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r) for spot in body.spots
+        Spot(spot.name or SPOT_ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r)
+        for spot in body.spots
     )
     against = planned_take(
         plan,

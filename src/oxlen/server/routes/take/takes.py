@@ -105,7 +105,7 @@ async def take_of_sheet(
 ) -> list[TakeView]:
     """Import a picture that was shot for a sheet, which stays as it is; the body is the file.
 
-    A sheet without a picture meters by its first take. With `uid` the sheet must be known by that
+    With `uid` the sheet must be known by that
     name too: what waited for one is not given to another that has its number by now.
     """
     with context.library.reader() as connection:

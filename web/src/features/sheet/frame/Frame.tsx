@@ -1,13 +1,15 @@
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 
 import type { LightReading, SheetBody, SpotBody } from "../../../api/client";
+import { useSay } from "../../../ui/Notices";
 import { Preview } from "../../../ui/Preview";
 import { ev, percent } from "../../../ui/numbers";
 import { useAsks } from "../limits/useAsks";
 import { Loupe } from "./Loupe";
 import { type LabelSide, labelSides } from "./labelSides";
 import { RoleGlyph } from "./RoleGlyph";
-import { movedSpot, newSpot, resizedSpot, sizeWithin, withSpot } from "./spots";
+import { movedSpot, newSpot, resizedSpot, sizeWithin, withoutSpot, withSpot } from "./spots";
+import { useLongPress } from "./useLongPress";
 import type { Edit } from "../useSheetEditor";
 import type { Size } from "../useSize";
 
@@ -22,10 +24,11 @@ interface Props {
   edit: Edit;
 }
 
-/** The picture with its spots: click to add one, drag or use the arrow keys to move it. */
+/** The picture with its spots: a click or a long press adds one, dragging or arrow keys move it. */
 export function Frame({ body, readings, size, room, selected, onSelect, edit }: Props) {
   const fit = Math.min(room.width / size.width, room.height / size.height);
   const { spot: rules } = useAsks();
+  const say = useSay();
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<SpotBody | null>(null);
   const [byFinger, setByFinger] = useState(false);
@@ -44,7 +47,12 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
     const spot = newSpot(body, rules, place);
     edit("new spot", (current) => ({ ...current, spots: [...current.spots, spot] }));
     onSelect(spot.id);
+    say("Spot added. Give it a role to change the slip.", {
+      text: "Undo",
+      run: () => edit("remove spot", (current) => withoutSpot(current, spot.id)),
+    });
   };
+  const press = useLongPress(shareOf, addAt);
   const onKey = (event: KeyboardEvent, spot: SpotBody) => {
     const change =
       movedSpot(spot, event.key, event.shiftKey) ?? (rules && resizedSpot(spot, event.key, rules));
@@ -53,10 +61,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
       edit("move spot", (current) => withSpot(current, change));
     } else if (event.key === "Delete" || event.key === "Backspace") {
       event.preventDefault();
-      edit("remove spot", (current) => ({
-        ...current,
-        spots: current.spots.filter((each) => each.id !== spot.id),
-      }));
+      edit("remove spot", (current) => withoutSpot(current, spot.id));
     }
   };
   const shorter = Math.min(size.width, size.height);
@@ -68,9 +73,13 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
     // eslint-disable-next-line jsx-a11y/click-events-have-key-events, jsx-a11y/no-static-element-interactions
     <div
       ref={box}
-      className="relative shrink-0 cursor-crosshair"
+      className="relative shrink-0 cursor-crosshair touch-pan-y select-none"
       style={drawn}
-      onClick={(event) => addAt(shareOf(event))}
+      // A finger that brushes the picture adds nothing: it must stay.
+      onClick={(event) => {
+        if (!isByFinger(event)) addAt(shareOf(event));
+      }}
+      {...press}
     >
       <Preview
         picture={body.picture ?? ""}
@@ -118,6 +127,9 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
   );
 }
 
+const isByFinger = (event: React.MouseEvent) =>
+  (event.nativeEvent as globalThis.PointerEvent).pointerType === "touch";
+
 interface MarkProps {
   spot: SpotBody;
   reading: LightReading | undefined;
@@ -152,7 +164,9 @@ function SpotMark({
 }: MarkProps) {
   const light =
     reading?.ev100 == null ? "" : STATE_WORDS[reading.state] + ev(reading.ev100).replace("EV ", "");
-  const name = spot.name || spot.role;
+  const { spot_roles: roles } = useAsks();
+  const name =
+    spot.name || (roles.find(({ id }) => id === spot.role)?.name ?? spot.role).toLowerCase();
   return (
     // Its keys are among the handlers it is given.
     // eslint-disable-next-line jsx-a11y/click-events-have-key-events

@@ -1,8 +1,10 @@
-import type { Role } from "../../../api/client";
+import type { SpotRole } from "../../../api/client";
 
-/** A spot's role by shape: ring, ring with a notch up, ring with a notch down, square. */
-export function RoleGlyph({ role, size }: { role: Role; size: number }) {
+/** A spot's role by shape: ring, triangle up, triangle down, square; a cross without one. */
+export function RoleGlyph({ role, size }: { role: SpotRole; size: number }) {
   const s = size;
+  if (role === "tone")
+    return <path d={`M0 ${-s}V${s}M${-s} 0H${s}`} strokeWidth={1.8} fill="none" />;
   if (role === "neutral")
     return <rect x={-s} y={-s} width={2 * s} height={2 * s} strokeWidth={1.8} />;
   if (role === "keep-bright")

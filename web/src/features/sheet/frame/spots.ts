@@ -1,4 +1,4 @@
-import type { Asks, Role, SheetBody, SpotBody } from "../../../api/client";
+import type { Asks, Role, SheetBody, SpotBody, SpotRole } from "../../../api/client";
 
 export type SpotRules = Asks["spot"];
 
@@ -22,14 +22,14 @@ export function freeId(body: SheetBody, stem: string): string {
   return `${stem}-${number}`;
 }
 
-/** A new spot at a place, with the role that comes next. */
+/** A new spot at a place: its tone shows, and no setting depends on it until it is given a role. */
 export function newSpot(body: SheetBody, rules: SpotRules, at: { x: number; y: number }): SpotBody {
-  const role = nextRole(body.spots, rules);
+  const role = rules.new_role;
   return { id: freeId(body, "spot"), name: "", role, r: rules.r, place: null, ...at };
 }
 
-/** The role of the next spot or reading beside those there are. */
-export function nextRole(others: { role: Role }[], rules: SpotRules): Role {
+/** The role of the next reading beside the spots and readings there are. */
+export function nextRole(others: { role: SpotRole }[], rules: SpotRules): Role {
   const taken = others.some((other) => other.role === rules.first_role);
   return taken ? rules.later_role : rules.first_role;
 }
@@ -56,6 +56,11 @@ export function resizedSpot(spot: SpotBody, key: string, rules: SpotRules): Spot
   if (key === "+" || key === "=") return { ...spot, r: sizeWithin(spot.r * FINER, rules) };
   if (key === "-") return { ...spot, r: sizeWithin(spot.r / FINER, rules) };
   return null;
+}
+
+/** The body without a spot. */
+export function withoutSpot(body: SheetBody, id: string): SheetBody {
+  return { ...body, spots: body.spots.filter((each) => each.id !== id) };
 }
 
 /** The body with one spot replaced. */

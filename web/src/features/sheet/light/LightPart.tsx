@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import type { Correction, LightReading, Role, SheetBody } from "../../../api/client";
+import type { Correction, LightReading, Role, SpotRole, SheetBody } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { Select, TextField } from "../../../ui/Field";
 import { ev, fixed, percent, precise, signed, stops } from "../../../ui/numbers";
@@ -43,17 +43,21 @@ export function LightPart({
   edit,
 }: Props) {
   const { data: tones = [] } = useQuery(tonesQuery);
-  const { roles } = useAsks();
-  const roleOptions = roles.map((role) => ({ value: role.id, text: role.name }));
+  const { roles, spot_roles: spotRoles } = useAsks();
+  const optionsOf = ({ kind }: LightReading) =>
+    (kind === "spot" ? spotRoles : roles).map((role) => ({ value: role.id, text: role.name }));
   const change = (
     id: string,
     label: string,
-    part: { role?: Role; place?: number | null; name?: string },
+    part: { role?: SpotRole; place?: number | null; name?: string },
   ) =>
     edit(label, (current) => ({
       ...current,
       spots: current.spots.map((spot) => (spot.id === id ? { ...spot, ...part } : spot)),
-      readings: current.readings.map((each) => (each.id === id ? { ...each, ...part } : each)),
+      readings: current.readings.map((each) =>
+        // What is read without a picture has no tone to show: its role is always one that counts.
+        each.id === id ? { ...each, ...part, role: (part.role ?? each.role) as Role } : each,
+      ),
     }));
   const remove = (id: string) =>
     edit("remove reading", (current) => ({
@@ -105,7 +109,7 @@ export function LightPart({
                     label={`Role of ${reading.name || reading.id}`}
                     hideLabel
                     value={reading.role}
-                    options={roleOptions}
+                    options={optionsOf(reading)}
                     onChange={(role) => change(reading.id, "role", { role })}
                   />
                 </td>
@@ -113,11 +117,15 @@ export function LightPart({
                   <Light reading={reading} />
                 </td>
                 <td className="py-1 pr-2 max-md:col-span-2 max-md:row-start-3">
-                  <PlaceField
-                    reading={reading}
-                    tones={tones}
-                    onPlace={(place) => change(reading.id, "tone", { place })}
-                  />
+                  {reading.role === "tone" ? (
+                    <span className="text-soft">Choose a role to plan with it</span>
+                  ) : (
+                    <PlaceField
+                      reading={reading}
+                      tones={tones}
+                      onPlace={(place) => change(reading.id, "tone", { place })}
+                    />
+                  )}
                 </td>
                 <td className="py-1 text-right">
                   {reading.kind !== "frame" && (

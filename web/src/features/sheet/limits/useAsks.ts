@@ -11,6 +11,7 @@ export function useAsks() {
   return {
     asks,
     roles: data?.roles ?? [],
+    spot_roles: data?.spot_roles ?? [],
     spot: data?.spot ?? null,
     place: data?.place ?? null,
     instruments: data?.instruments ?? {},

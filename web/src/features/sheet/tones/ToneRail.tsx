@@ -1,4 +1,4 @@
-import type { ExposureMap, Role, ToneScale } from "../../../api/client";
+import type { ExposureMap, SpotRole, ToneScale } from "../../../api/client";
 import { signed } from "../../../ui/numbers";
 import { type Pair, residualOf } from "../map/mapModel";
 import { RoleGlyph } from "../frame/RoleGlyph";
@@ -20,7 +20,7 @@ const scaleTo =
 interface Pin {
   id: string;
   name: string;
-  role: Role;
+  role: SpotRole;
   stops: number;
   mark: string;
   wanted_stops: number | null;
