@@ -42,7 +42,7 @@ class FromNothing(InBrowser):
         self.assertLessEqual(walked, MOST_ACTIONS)
         expect(self.slip("Shutter")).to_have_text(re.compile(r"1/[1-9]\d{2,3} s"))
         expect(self.slip("Frames")).to_have_text("Burst of 6")
-        expect(self.region("Slip")).to_contain_text("freeze the cyclist")
+        expect(self.region("Slip")).to_contain_text("freezes the cyclist")
 
     def test_a_soft_river_with_ones_own_filter(self):
         walked = self.walk(

@@ -19,6 +19,9 @@ class Kept(WithServerOfItsOwn):
         frame = page.get_by_role("img", name="Picture of yard wall")
         box = self.box_of(frame)
         page.mouse.click(box["x"] + box["width"] * 0.25, box["y"] + box["height"] * 0.75)
+        # A new spot shows its tone and changes nothing; a role makes it count.
+        expect(page.get_by_role("button", name=re.compile("^Spot tone only 8.9"))).to_be_visible()
+        page.get_by_label("Role of spot-1").select_option("subject")
         spot = page.get_by_role("button", name=re.compile("^Spot subject 8.9 EV"))
         expect(spot).to_be_visible()
         # EV 8.88 on ISO 50 and f/1.8: 1/73 s; the ladder's nearest is 1/80 s.

@@ -101,7 +101,7 @@ class Outings(InBrowser):
         page.get_by_role("button", name="Copy").click()
         expect(page.get_by_text("Slip copied.")).to_be_visible()
         lines = page.evaluate("navigator.clipboard.readText()").split("\n")
-        self.assertEqual(lines[0], "White hull, tide out, on Fennick Wherry 3")
+        self.assertEqual(lines[0], "White hull, tide out, on Fennick Wherry 3 (example phone)")
         self.assertEqual(
             [line.split(" (")[0] for line in lines[1:4]],
             [

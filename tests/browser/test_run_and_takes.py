@@ -30,6 +30,7 @@ class RunAndTakes(InBrowser):
         self.choose_file("plan.jpg", jpeg(scene(), exif(iso=100, shutter=(1, 100))))
         expect(page.get_by_alt_text("Picture of Made for this")).to_be_visible()
         page.get_by_alt_text("Picture of Made for this").click(position={"x": 120, "y": 120})
+        page.get_by_label("Role of spot-1").select_option("subject")
         self.saved()
         planned = self.slip_now(number)
         page.get_by_role("tab", name="Picture").click()

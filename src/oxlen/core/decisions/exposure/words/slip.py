@@ -194,13 +194,13 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if told is not None:
         return told
     words = f"ISO {slip.iso:g} needs {shutter_label(slip.shutter_s)}"
+    longest = _longest(solution)
+    if longest is not None and longest.is_about(Concern.FREEZING):
+        return Reason(SHUTTER, longest.id, f"{words}, {longest.name.replace('freeze', 'freezes')}")
     if brief[GLASS]:
         words += f" through {listed([glass.name for glass in brief[GLASS]])}"
     else:
         words += f" at {ev_label(search.aim.ev100)}"
-    longest = _longest(solution)
-    if longest is not None and longest.is_about(Concern.FREEZING):
-        return Reason(SHUTTER, longest.id, words)
     return Reason(SHUTTER, brief[STRATEGY].exposure, words)
 
 
