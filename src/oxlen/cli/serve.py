@@ -33,7 +33,7 @@ if TYPE_CHECKING:
 
 HOST = "127.0.0.1"
 STOPS_WITHIN_S = 3
-"""How long answers under way may take once the app is told to stop."""
+"""Time limit for unfinished answers after the app is asked to stop."""
 
 
 def serve(arguments: argparse.Namespace) -> int:

@@ -15,7 +15,7 @@ OxlenError
 ├── PictureError     a picture file that cannot be read; names file and cause
 │   └── PixelsUnreadable   its settings may still be read
 ├── WorkFailed       heavy work that took too long, or whose process died
-├── UnreadableSheet  a kept sheet that cannot be made out; its text is kept
+├── UnreadableSheet  a kept sheet that cannot be read; its text is kept
 └── ArchiveError     a backup that cannot be trusted
 """
 

@@ -36,7 +36,7 @@ class Look:
     """What was measured in a take, besides its tones.
 
     `cut_off` names what lies across the frame's edge, `white_at` are places (shares of the sides)
-    that turned white; `planned_sky` is the sky of the picture planned by.
+    that clipped; `planned_sky` is the sky of the picture planned by.
     """
 
     snr: float | None

@@ -17,7 +17,7 @@ BLURS_PX = np.array([0.4, 0.8, 1.2, 1.6, 2.0, 2.4, 2.8, 3.2, 3.8, 4.5, 5.5, 7.0,
 BRIGHTEST = 2.5
 """What is brighter than so many times a patch's median counts as no brighter."""
 ALIKE = 0.5
-"""A patch less like the scene than this, turned white or black, shows nothing of its blur."""
+"""A patch less like the scene than this, clipped or blocked, shows nothing of its blur."""
 PLAIN = 0.02
 """A patch whose relative spread is smaller shows no blur: there is nothing in it to see."""
 

@@ -74,7 +74,7 @@ class MeterLearned:
 
 @dataclass(frozen=True)
 class Calibration:
-    """How many of the ± stated held, and how often takes came out for each chance stated.
+    """How many of the ± stated held, and how often takes worked for each chance stated.
 
     `chances` are (lowest, highest, takes, kept).
     """
@@ -164,7 +164,7 @@ def usual_mistakes(lessons: Sequence[TakeLesson]) -> list[tuple[str, int]]:
 
 
 def calibration(lessons: Sequence[TakeLesson]) -> Calibration:
-    """Every ± and chance that was stated, against what came out."""
+    """Every ± and chance that was stated, compared with the takes."""
     # Light that changed was never predicted: its takes say nothing of a ±.
     stated = [
         (abs(stops), doubt)

@@ -170,7 +170,7 @@ def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:
 
 
 def spoken_off(spot: CheckedSpot) -> str:
-    """How a spot came out against the plan, in a few words."""
+    """How a spot compares with the plan, in a few words."""
     if spot.is_lost:
         return "without detail"
     off = spot.seen_stops - spot.planned_stops

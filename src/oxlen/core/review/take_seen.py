@@ -93,7 +93,7 @@ class SettingsOff:
 
 @dataclass(frozen=True)
 class CheckedSpot:
-    """A spot as it came out: `off_stops` brighter than wanted, `unexplained_stops` brighter than
+    """A spot in the take: `off_stops` brighter than wanted, `unexplained_stops` brighter than
     the settings and the plan's light account for.
 
     `is_told` is False where it is lost and nothing else tells its tone.

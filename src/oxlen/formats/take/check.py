@@ -12,7 +12,7 @@ from oxlen.core.review.take_seen import SettingsOff
 
 
 class CheckedSpotFile(BaseModel):
-    """A spot as it came out, in stops from mid, at its place in the take."""
+    """A spot as the take shows it, in stops from mid, at its place in the take."""
 
     name: str
     role: str

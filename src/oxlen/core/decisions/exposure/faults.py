@@ -29,7 +29,7 @@ from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.surroundings.ask import SURROUNDINGS
 from oxlen.core.decisions.trade import Trade
 from oxlen.core.hold.burst import MOST_PAST_STOPS, burst_stops, share_sharp
-from oxlen.core.labels import stops_label
+from oxlen.core.labels import percent_label, stops_label
 
 SPARE_STOPS = 0.1
 SPARE_BLUR = 1.02
@@ -79,7 +79,7 @@ def _hand_words(trade: Trade) -> str:
     risk = trade.brief[HOLD].risk_stops
     if risk <= 0:
         return ""
-    return f"; about {share_sharp(risk):.0%} of tries come out sharp"
+    return f"; about {percent_label(share_sharp(risk))} of shots are sharp"
 
 
 def _loosened(brief: Brief, motion: FrozenMotion, shutter_s: float) -> FrozenMotion:

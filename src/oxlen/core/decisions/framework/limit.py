@@ -67,7 +67,7 @@ class LimitKind:
     """One kind of limit: everything that is particular to it.
 
     `bounds` makes its limits from an exposure problem. `ways_out` are changes that let it be kept
-    after all, `accepted` faults that may be taken; both are given a search and its conflict.
+    after all, `accepted` faults that may be accepted; both are given a search and its conflict.
     """
 
     id: str

@@ -54,7 +54,7 @@ def ramp_steps(plan: Plan) -> tuple[RampStep, ...]:
     """The steps a series goes through as its light changes; one where it does not.
 
     The shutter gives way first, within its limits and the gap between frames, then the ISO. A
-    change is told where the nearest step is another. Nothing without a slip.
+    change is listed where the nearest step is another. Nothing without a slip.
     """
     slip, frames = plan.slip, plan.brief[FRAMES]
     if slip is None:

@@ -47,14 +47,14 @@ STEP_STOPS = 0.5
 FAR_STOPS = 2.6
 """A shutter further inside its limit than this was not decided by it."""
 MUCH_CLIPPED_SHARE = 0.03
-"""More of the frame turned white than this is seen at once, whatever the spots say."""
+"""A viewer sees at once when more of the frame than this clips, whatever the spots say."""
 NO_AMOUNT_STOPS = 20.0
 """A gap so wide stands for something no light bridges."""
 
 
 @dataclass(frozen=True)
 class Reason:
-    """Why a value came out as it did: the value, the limit or rule behind it, the sentence."""
+    """Why a setting has its value: the value, the limit or rule behind it, the sentence."""
 
     value: str
     because: str
