@@ -21,6 +21,8 @@ from schemathesis.generation import GenerationMode
 SEED = int(os.environ.get("OXLEN_TEST_SEED", random.SystemRandom().randrange(2**32)))
 """Fresh in every run; the one of a failure is printed, to be set again."""
 SLOW_S = 5.0
+NO_ANSWER_S = 120.0
+"""After which a request counts as never answered; a busy machine may take a while."""
 IS_LONG = re.compile(
     r"/(imports|changes|logbook/file|outing-files|stacks)\b|/card\.(html|pdf)|bench"
 )
@@ -68,16 +70,16 @@ class Asker:
             suppress_health_check=list(HealthCheck),
         )
         @given(case=operation.as_strategy(generation_mode=mode))
-        def one(case: Any) -> None:
+        def requested(case: Any) -> None:
             self.asked += 1
             began = time.monotonic()
-            case.call_and_validate(checks=self.checks)
+            case.call_and_validate(checks=self.checks, timeout=NO_ANSWER_S)
             if time.monotonic() - began > SLOW_S and not IS_LONG.search(operation.label):
                 self.slow.append(operation.label)
 
         # Where nothing is asked for, nothing can be asked wrongly.
         with suppress(Unsatisfiable):
-            one()
+            requested()
 
     def often_slow(self) -> list[str]:
         """Operations slow again and again: a busy machine makes any slow now and then."""

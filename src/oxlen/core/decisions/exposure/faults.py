@@ -79,7 +79,7 @@ def _hand_words(trade: Trade) -> str:
     risk = trade.brief[HOLD].risk_stops
     if risk <= 0:
         return ""
-    return f"; about {percent_label(share_sharp(risk))} of shots are sharp"
+    return f"; about {percent_label(float(share_sharp(risk)))} of shots are sharp"
 
 
 def _loosened(brief: Brief, motion: FrozenMotion, shutter_s: float) -> FrozenMotion:
