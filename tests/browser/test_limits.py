@@ -162,3 +162,17 @@ class OnASmallScreen(InBrowser):
         page.get_by_role("button", name="hold highlights").click()
         expect(page.get_by_text(re.compile("clips at [+]2.5 from mid"))).to_be_visible()
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_a_word_of_the_glossary_opens_where_it_is_by_mouse_and_by_key(self):
+        page = self.page
+        self.visit("/sheets/2")
+        word = self.region("Slip").get_by_role("button", name="SNR").first
+        entry = page.get_by_text(re.compile("^SNR is how far"))
+        word.hover()
+        expect(entry).to_be_visible()
+        page.mouse.move(5, 5)
+        expect(entry).to_be_hidden()
+        word.press("Enter")
+        expect(entry).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(entry).to_be_hidden()

@@ -89,3 +89,11 @@ export function dayAndTime(moment: string | number | Date): string {
 }
 
 const two = (value: number) => String(value).padStart(2, "0");
+
+const UNIT = "s|ms|min|h|K|D|m|cm|mm|km|px|MP|MB|GB|mired|stops?|%";
+const PARTING = new RegExp(`(\\d) (?=(?:${UNIT})(?![\\w-]))`, "g");
+
+/** A sentence whose numbers stay on one line with their units. */
+export function unbroken(sentence: string): string {
+  return sentence.replace(PARTING, "$1\u00a0");
+}

@@ -9,6 +9,7 @@ import { portraitQuery } from "../phone/queries";
 import { LadderRange } from "./LadderRange";
 import { ByHand, fileWords } from "./PhoneDials";
 import { SliderScales } from "./SliderScales";
+import { Explained } from "../help/Explained";
 
 type Lens = PhoneProfile["lenses"][number];
 type Mode = Lens["modes"][number];
@@ -162,7 +163,9 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
         <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
           {facts.map(([name, value, figure]) => (
             <div key={name} className="contents">
-              <dt className="text-soft">{name}</dt>
+              <dt className="text-soft">
+                <Explained>{name}</Explained>
+              </dt>
               <dd>
                 {value}{" "}
                 <span className="text-soft">

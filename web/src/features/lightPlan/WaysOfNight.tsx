@@ -1,6 +1,7 @@
 import type { NightPlan, NightWay } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { duration, few, fileSize, fixed } from "../../ui/numbers";
+import { Term } from "../help/Term";
 
 const RULES: Record<string, string> = { "500": "500", npf: "NPF", pixels: "Pixels" };
 
@@ -63,7 +64,9 @@ function Way({ way, isBusy, onMake }: { way: NightWay; isBusy: boolean; onMake: 
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.93rem] tabular-nums">
         <dt>Total time</dt>
         <dd>{duration(way.elapsed_s)}</dd>
-        <dt>SNR</dt>
+        <dt>
+          <Term id="snr">SNR</Term>
+        </dt>
         <dd>{few(way.snr)}</dd>
         <dt>Storage</dt>
         <dd>{fileSize(way.megabytes)}</dd>

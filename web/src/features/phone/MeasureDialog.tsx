@@ -11,6 +11,7 @@ import { MeasurePlot } from "./MeasurePlot";
 import { OwnModeChoice } from "./OwnModeChoice";
 import { mysteryKindsQuery } from "./queries";
 import { useMeasurement } from "./useMeasurement";
+import { Explained } from "../help/Explained";
 
 interface Named {
   id: string;
@@ -216,7 +217,9 @@ function Result({ now, words }: { now: Measurement; words: string }) {
       className="grid gap-4 rounded border border-line bg-raised p-3 md:grid-cols-[1fr_1.1fr]"
     >
       <div className="grid content-start gap-3">
-        <p className="text-lg leading-snug font-semibold">{words}</p>
+        <p className="text-lg leading-snug font-semibold">
+          <Explained>{words}</Explained>
+        </p>
         <table className="w-full text-left">
           <thead>
             <tr className="text-[0.88rem] text-soft">

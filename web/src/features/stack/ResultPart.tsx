@@ -2,15 +2,18 @@ import { Link } from "wouter";
 
 import type { Stack } from "../../api/client";
 import { ButtonLink } from "../../ui/ButtonLink";
+import { Explained } from "../help/Explained";
 
 /** What came of a set, in figures, and what was left out of it. */
 export function ResultPart({ set }: { set: Stack }) {
   const { result } = set;
   if (!result || set.state !== "done") return null;
-  const [head, ...rest] = set.told;
+  const [head = "", ...rest] = set.told;
   return (
     <section aria-label="Result" className="rounded border border-line bg-panel p-4">
-      <p className="text-lg font-semibold tabular-nums">{head}</p>
+      <p className="text-lg font-semibold tabular-nums">
+        <Explained>{head}</Explained>
+      </p>
       {rest.map((line) => (
         <p key={line} className="tabular-nums">
           {line}

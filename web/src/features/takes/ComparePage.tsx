@@ -10,6 +10,7 @@ import { Segmented } from "../../ui/Segmented";
 import { changeTake } from "../sheet/takes/queries";
 import { CompareFrame, type Sight } from "./CompareFrame";
 import { comparedQuery } from "./queries";
+import { Explained } from "../help/Explained";
 
 const WHOLE: Sight = { scale: 1, x: 0.5, y: 0.5 };
 const BLINK_MS = 700;
@@ -147,7 +148,9 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
       <ul className="text-[0.93rem]">
         {number > 1 && differs.length === 0 && <li>Same settings as take 1</li>}
         {differs.map((words) => (
-          <li key={words}>{words}</li>
+          <li key={words}>
+            <Explained>{words}</Explained>
+          </li>
         ))}
       </ul>
       <div className="mt-1 grid gap-2 md:grid-cols-2">

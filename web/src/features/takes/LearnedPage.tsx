@@ -7,6 +7,7 @@ import { Button } from "../../ui/Button";
 import { Select } from "../../ui/Field";
 import { percent } from "../../ui/numbers";
 import { MeasurePlot } from "../phone/MeasurePlot";
+import { Explained } from "../help/Explained";
 
 /** What all takes say together: the hand, the meter, noise, mistakes, and how true the ± were. */
 export function LearnedPage() {
@@ -56,7 +57,9 @@ export function LearnedPage() {
           <Figure key={figure.name} figure={figure} onUse={() => use.mutate(figure)} />
         ))}
         <Part title="How often the ± was right">
-          <p>{data.calibration}</p>
+          <p>
+            <Explained>{data.calibration}</Explained>
+          </p>
           {data.chances.length > 0 && <Chances chances={data.chances} />}
         </Part>
         <Part title="First changes needed">
@@ -73,7 +76,9 @@ export function LearnedPage() {
           )}
         </Part>
         <Part title="Noise you accept">
-          <p>{data.noise}</p>
+          <p>
+            <Explained>{data.noise}</Explained>
+          </p>
         </Part>
       </div>
       {use.error && <p role="alert">{use.error.message}</p>}
@@ -93,7 +98,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 function Figure({ figure, onUse }: { figure: LearnedFigure; onUse: () => void }) {
   return (
     <Part title={figure.title}>
-      <p>{figure.words}</p>
+      <p>
+        <Explained>{figure.words}</Explained>
+      </p>
       {figure.plot && <MeasurePlot plot={figure.plot} />}
       {figure.value !== null && (
         <div className="mt-2 flex flex-wrap items-center gap-3">

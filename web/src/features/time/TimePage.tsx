@@ -9,6 +9,7 @@ import { sheetQuery } from "../sheet/queries";
 import { TimeInstrument } from "./TimeInstrument";
 import { WaterPart } from "./WaterPart";
 import { fixed } from "../../ui/numbers";
+import { Explained } from "../help/Explained";
 
 /** The long time of a sheet: one axis of seconds, and the ways to it side by side. */
 export function TimePage({ id }: { id: number }) {
@@ -87,7 +88,9 @@ function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
         >
           <div>
             <b className={way.reaches ? "text-lg" : ""}>{way.name}</b>
-            <p className="text-[0.93rem] text-soft">{way.carry}</p>
+            <p className="text-[0.93rem] text-soft">
+              <Explained>{way.carry}</Explained>
+            </p>
           </div>
           <div className="tabular-nums">
             <p className="font-semibold">

@@ -5,6 +5,7 @@ import { Select } from "../../../ui/Field";
 import { Term } from "../../help/Term";
 import type { Edit } from "../useSheetEditor";
 import { useSize } from "../useSize";
+import { Explained } from "../../help/Explained";
 
 const MARGIN = 18;
 const MARK_ROW = 19;
@@ -142,7 +143,9 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
         {step && <Dial x={x(step.mired)} top={ribbonTop} />}
       </svg>
       {step && known && <Swatches {...{ step, names, tone }} onChoose={setChosen} />}
-      <p className="text-[0.9rem] leading-snug text-soft">{ribbon.both_facts}</p>
+      <p className="text-[0.9rem] leading-snug text-soft">
+        <Explained>{ribbon.both_facts}</Explained>
+      </p>
       {!known && (
         <p className="leading-snug">
           Choose the light, or measure a white or grey patch, to get a white balance.

@@ -8,6 +8,7 @@ import { HandExposure } from "./HandExposure";
 import { TakingInBar } from "../../takes/TakingInBar";
 import { useAddTakes } from "../takes/useAddTakes";
 import type { Edit } from "../useSheetEditor";
+import { Explained } from "../../help/Explained";
 
 const STATES = [
   { value: "planned", text: "Planned" },
@@ -138,7 +139,9 @@ function Facts({ light, glassStops }: { light: PictureLight; glassStops: number 
         {rows.map(([name, value]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>
-            <dd className="min-w-0 break-words">{value}</dd>
+            <dd className="min-w-0 break-words">
+              <Explained>{value}</Explained>
+            </dd>
           </div>
         ))}
       </dl>

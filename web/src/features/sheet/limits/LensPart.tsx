@@ -4,6 +4,7 @@ import { fixed, percent, precise, signed } from "../../../ui/numbers";
 import { blurWords, noiseWords } from "../slip/SlipFigures";
 import { useAsks } from "./useAsks";
 import type { Edit } from "../useSheetEditor";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   body: SheetBody;
@@ -109,12 +110,16 @@ function LensCard({ lens, answer, edit }: Props & { lens: LensOption }) {
       <dl className="mt-1 grid grid-cols-[auto_1fr_auto_1fr] gap-x-3 text-[0.9rem] max-md:grid-cols-[auto_1fr]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
-            <dt className="text-soft">{name}</dt>
+            <dt className="text-soft">
+              <Explained>{name}</Explained>
+            </dt>
             <dd>{value}</dd>
           </div>
         ))}
       </dl>
-      <p className="mt-1 text-[0.88rem] leading-snug">{lens.because}</p>
+      <p className="mt-1 text-[0.88rem] leading-snug">
+        <Explained>{lens.because}</Explained>
+      </p>
       {Object.keys(lens.moved_stops).length > 0 && (
         <p className="text-[0.84rem] text-soft">
           Stops moved:{" "}

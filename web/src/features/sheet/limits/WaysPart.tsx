@@ -2,6 +2,7 @@ import type { Answer, SheetBody } from "../../../api/client";
 import { ev, percent, signed } from "../../../ui/numbers";
 import { blurWords, noiseWords } from "../slip/SlipFigures";
 import type { Edit } from "../useSheetEditor";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   body: SheetBody;
@@ -38,8 +39,12 @@ function Alternatives({ answer, edit }: Omit<Props, "body">) {
             <th className="font-normal">Shutter</th>
             <th className="font-normal">ISO</th>
             <th className="font-normal">Blur</th>
-            <th className="font-normal">SNR</th>
-            <th className="font-normal">Clipped</th>
+            <th className="font-normal">
+              <Explained>SNR</Explained>
+            </th>
+            <th className="font-normal">
+              <Explained>Clipped</Explained>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -107,11 +112,18 @@ function Trades({ answer, edit }: Props) {
 
 /** The same picture on auto, in four steps; or why auto will not do. */
 function AutoSteps({ steps }: { steps: NonNullable<Answer["plan"]>["auto_steps"] }) {
-  if (steps.why_not) return <p className="mb-2 border-l-4 border-ink pl-2">{steps.why_not}</p>;
+  if (steps.why_not)
+    return (
+      <p className="mb-2 border-l-4 border-ink pl-2">
+        <Explained>{steps.why_not}</Explained>
+      </p>
+    );
   return (
     <ol className="mb-2 grid list-decimal gap-0.5 border-l-4 border-accent pl-7">
       {steps.steps.map((step) => (
-        <li key={step}>{step}</li>
+        <li key={step}>
+          <Explained>{step}</Explained>
+        </li>
       ))}
     </ol>
   );
@@ -124,7 +136,9 @@ function Auto({ answer }: { answer: Answer }) {
       <h3 className={HEAD}>Phone on auto</h3>
       {plan?.auto_steps && <AutoSteps steps={plan.auto_steps} />}
       {plan?.auto ? (
-        <p className="mb-2 border-l-4 border-ink pl-2">{plan.auto.words}</p>
+        <p className="mb-2 border-l-4 border-ink pl-2">
+          <Explained>{plan.auto.words}</Explained>
+        </p>
       ) : (
         <p className="mb-2 text-soft">Auto's reading is unknown. Add a picture or its settings.</p>
       )}

@@ -2,6 +2,7 @@ import type { SheetView } from "../../../api/client";
 import { LimitBoard } from "../limits/LimitBoard";
 import type { Edit } from "../useSheetEditor";
 import { EXPOSURE, instrumentNamed } from "./instruments";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   sheet: SheetView;
@@ -22,7 +23,9 @@ export function LineSettings({ sheet, edit, instrument, field, selected }: Props
       {notes.length > 0 && (
         <ul className="grid gap-1 border-l-4 border-ink pl-2 leading-snug">
           {notes.map((note) => (
-            <li key={note}>{note}</li>
+            <li key={note}>
+              <Explained>{note}</Explained>
+            </li>
           ))}
         </ul>
       )}

@@ -1,3 +1,4 @@
+import { Term } from "../../help/Term";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -23,7 +24,8 @@ export function DryDetails({ sheet, wanted, first, second, withLook }: Props) {
     <div className="grid gap-x-6 gap-y-3 md:grid-cols-[1.25fr_1fr_0.9fr]">
       <div className="grid content-start gap-1">
         <h3 className="text-[0.82rem] text-soft">
-          Tones in stops from mid: {first.figures.chooser} filled
+          Tones in <Term id="stop">stops</Term> from <Term id="mid">mid</Term>:{" "}
+          {first.figures.chooser} filled
           {second && `, ${withLook ? "other look" : second.figures.chooser} as a line`}
         </h3>
         <StopsHistogram filled={first.figures} line={second?.figures ?? null} />

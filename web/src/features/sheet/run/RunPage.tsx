@@ -10,6 +10,7 @@ import { ShotClock } from "./ShotClock";
 import { isMuted, setMuted } from "./sounds";
 import { useTicks } from "./useTicks";
 import { useWakeLock } from "./useWakeLock";
+import { Explained } from "../../help/Explained";
 
 const PARTS: Record<RunStep["part"], string> = {
   care: "Take care",
@@ -116,7 +117,9 @@ function Step({ step, done, isNext, onToggle }: StepProps) {
     return (
       <li className="rounded border-2 border-ink bg-raised p-3">
         <p className="text-lg font-semibold">{step.text}</p>
-        <p className="text-soft">{step.detail}</p>
+        <p className="text-soft">
+          <Explained>{step.detail}</Explained>
+        </p>
       </li>
     );
   return (

@@ -1,4 +1,5 @@
 import type { Answer } from "../../../api/client";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   cautions: Answer["cautions"];
@@ -25,7 +26,9 @@ export function Cautions({ cautions, grave }: Props) {
       </h3>
       <ul className={grave ? "grid gap-1" : "grid gap-1 text-[0.92rem] leading-snug"}>
         {shown.map((one) => (
-          <li key={one.words}>{one.words}</li>
+          <li key={one.words}>
+            <Explained>{one.words}</Explained>
+          </li>
         ))}
       </ul>
       {isLast && (

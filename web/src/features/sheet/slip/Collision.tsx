@@ -1,5 +1,6 @@
 import type { Answer, Trade } from "../../../api/client";
 import type { Edit } from "../useSheetEditor";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   answer: Answer;
@@ -13,14 +14,20 @@ export function Collision({ answer, edit }: Props) {
   return (
     <section aria-label="Conflict" className="mb-3 border-2 border-ink bg-raised">
       <div className="bg-ink px-3 py-2 text-raised">
-        <p className="text-[1.02rem] leading-snug font-semibold">{conflict.sentence}</p>
+        <p className="text-[1.02rem] leading-snug font-semibold">
+          <Explained>{conflict.sentence}</Explained>
+        </p>
         {conflict.trades.length === 0 && (
-          <p className="mt-1 text-[0.9rem] leading-snug">{conflict.needs}</p>
+          <p className="mt-1 text-[0.9rem] leading-snug">
+            <Explained>{conflict.needs}</Explained>
+          </p>
         )}
       </div>
       {conflict.trades.length > 0 && (
         <>
-          <h3 className="px-3 pt-2 text-[0.85rem] text-soft">Ways out</h3>
+          <h3 className="px-3 pt-2 text-[0.85rem] text-soft">
+            <Explained>Ways out</Explained>
+          </h3>
           <ul className="divide-y divide-line">
             {conflict.trades.map((trade) => (
               <li key={trade.id}>

@@ -8,9 +8,11 @@ import { Cautions } from "./Cautions";
 import { Collision } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
 import { brokenAt, type Pair, wordsOf } from "../map/mapModel";
+import { unbroken } from "../../../ui/numbers";
 import { OpenNumber } from "../limits/OpenNumber";
 import { type Line, linesOf } from "./slipText";
 import type { Edit } from "../useSheetEditor";
+import { Explained } from "../../help/Explained";
 
 const HeldPanel = later(() => import("../field/HeldPanel").then((all) => all.HeldPanel));
 
@@ -165,17 +167,17 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
         <span className="text-soft">{number}</span>
         <span>{line.name}</span>
         <span className={`text-right font-bold ${size}`} data-fact={line.field}>
-          {line.value}
+          {unbroken(line.value)}
         </span>
         <span
           className={`col-span-2 col-start-2 text-[0.86rem] leading-tight ${chosen ? "" : "text-soft"}`}
         >
-          {line.reason}
+          {unbroken(line.reason)}
           {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
         </span>
         {line.notes.length > 0 && (
           <span className="col-span-2 col-start-2 text-[0.86rem] leading-tight">
-            {line.notes[0]}
+            {unbroken(line.notes[0] ?? "")}
             {line.notes.length > 1 && <b className="ml-1">+{line.notes.length - 1}</b>}
           </span>
         )}
@@ -193,13 +195,17 @@ function SetUp({ answer }: { answer: Answer }) {
       </summary>
       <ol className="grid list-decimal gap-1 pl-6 leading-snug">
         {answer.set_up.map((step) => (
-          <li key={step}>{step}</li>
+          <li key={step}>
+            <Explained>{step}</Explained>
+          </li>
         ))}
       </ol>
       <p className="mt-2 font-semibold">Reset afterwards</p>
       <ul className="grid list-disc gap-1 pl-6 leading-snug">
         {answer.put_back.map((step) => (
-          <li key={step}>{step}</li>
+          <li key={step}>
+            <Explained>{step}</Explained>
+          </li>
         ))}
       </ul>
     </details>

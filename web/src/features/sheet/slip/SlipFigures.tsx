@@ -1,6 +1,7 @@
 import type { Answer, ExposureMap } from "../../../api/client";
 import { few, percent } from "../../../ui/numbers";
 import type { Pair } from "../map/mapModel";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   answer: Answer;
@@ -28,13 +29,19 @@ export function SlipFigures({ answer, pair, byHand }: Props) {
   return (
     <>
       {answer.chance && !byHand && (
-        <p className="border-t border-line py-1.5 text-[0.93rem]">{answer.chance.words}</p>
+        <p className="border-t border-line py-1.5 text-[0.93rem]">
+          <Explained>{answer.chance.words}</Explained>
+        </p>
       )}
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 border-t border-line py-1.5 text-[0.9rem]">
         {facts.map(([name, value]) => (
           <div key={name} className="contents">
-            <dt className="text-soft">{name}</dt>
-            <dd className="text-right">{value}</dd>
+            <dt className="text-soft">
+              <Explained>{name}</Explained>
+            </dt>
+            <dd className="text-right">
+              <Explained>{value}</Explained>
+            </dd>
           </div>
         ))}
       </dl>

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { ask, type Bundle, type Why } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { useSay } from "../../../ui/Notices";
+import { Explained } from "../../help/Explained";
 
 /** Why the slip is another than it was, and slips saved with all they rest on. */
 export function WhyPart({ id, version }: { id: number; version: number }) {
@@ -48,11 +49,15 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       {why.data && (
         <>
           <p className="text-soft">{why.data.since}</p>
-          <p>{why.data.sentence}</p>
+          <p>
+            <Explained>{why.data.sentence}</Explained>
+          </p>
           {why.data.causes.length > 1 && (
             <ul className="list-disc pl-5">
               {why.data.causes.map((words) => (
-                <li key={words}>{words}</li>
+                <li key={words}>
+                  <Explained>{words}</Explained>
+                </li>
               ))}
             </ul>
           )}

@@ -13,6 +13,7 @@ import { Button } from "../../../ui/Button";
 import { useSay } from "../../../ui/Notices";
 import { RecipeFields } from "./RecipeFields";
 import { useDeveloped } from "./useDeveloped";
+import { Explained } from "../../help/Explained";
 
 /** What a take suggests for its development, a quick look at it, and files of it. */
 export function DevelopPart({ take }: { take: Take }) {
@@ -47,7 +48,9 @@ function Developing({ take }: { take: Take }) {
       </p>
       <ul className="list-disc pl-5 text-[0.95rem]">
         {data.sentences.map((words) => (
-          <li key={words}>{words}</li>
+          <li key={words}>
+            <Explained>{words}</Explained>
+          </li>
         ))}
       </ul>
       <Look take={take} recipe={recipe} />

@@ -4,6 +4,7 @@ import type { SheetView, Take, TakeChecked } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { fixed, percent, signed } from "../../../ui/numbers";
 import { takeCheckQuery } from "./queries";
+import { Explained } from "../../help/Explained";
 
 interface Props {
   take: Take;
@@ -22,8 +23,12 @@ export function TakeVerdict({ take, sheet, onCorrect }: Props) {
   return (
     <section aria-label="Compared with the plan" className="grid gap-3">
       <div className="rounded border-2 border-ink bg-raised p-3">
-        <p className="text-lg font-semibold">{next.one_change}</p>
-        <p>{next.why}</p>
+        <p className="text-lg font-semibold">
+          <Explained>{next.one_change}</Explained>
+        </p>
+        <p>
+          <Explained>{next.why}</Explained>
+        </p>
         {isCorrected && (
           <div className="mt-2 flex flex-wrap items-center gap-3">
             <b className="text-xl">{next.slip}</b>
@@ -36,7 +41,9 @@ export function TakeVerdict({ take, sheet, onCorrect }: Props) {
       {found.verdict.length > 1 && (
         <ul className="list-disc pl-5">
           {found.verdict.slice(1).map((words) => (
-            <li key={words}>{words}</li>
+            <li key={words}>
+              <Explained>{words}</Explained>
+            </li>
           ))}
         </ul>
       )}
@@ -108,8 +115,12 @@ function Measured({ found }: { found: TakeChecked }) {
         ([name, value]) =>
           value !== null && (
             <div key={name} className="contents">
-              <dt className="text-soft">{name}</dt>
-              <dd>{value}</dd>
+              <dt className="text-soft">
+                <Explained>{name}</Explained>
+              </dt>
+              <dd>
+                <Explained>{value}</Explained>
+              </dd>
             </div>
           ),
       )}
