@@ -4,6 +4,7 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 import unittest
 from pathlib import Path
@@ -11,6 +12,7 @@ from pathlib import Path
 import psutil
 
 from oxlen.core.errors import OutOfRange, PictureError, WorkFailed
+from oxlen.server.many_sheets import AT_ONCE, in_parts
 from oxlen.workers.worker_pool import WorkerPool
 
 
@@ -42,6 +44,10 @@ def wait(seconds):
     time.sleep(seconds)
 
 
+def wait_each(seconds):
+    return [time.sleep(each) for each in seconds]
+
+
 class TheWorkerPool(unittest.TestCase):
     pool: WorkerPool
 
@@ -57,6 +63,24 @@ class TheWorkerPool(unittest.TestCase):
         self.assertNotEqual(self.pool.do("bench", pid_of_worker), os.getpid())
         self.assertFalse(slow.done(), time.monotonic() - began)
         slow.result()
+
+    def test_once_stopped_the_rest_of_many_sheets_is_not_begun(self):
+        pool = WorkerPool()
+        self.addCleanup(pool.stop)
+        pool.do("bench", int)
+
+        def given():
+            for number in range(40 * AT_ONCE):
+                if number == 3 * AT_ONCE:
+                    pool.stop()
+                yield 0.01
+
+        with tempfile.TemporaryDirectory() as folder, self.assertRaises(WorkFailed):
+            in_parts(pool, wait_each, given(), whole=40 * AT_ONCE, beside=Path(folder) / "part")
+        with self.assertRaises(WorkFailed):
+            pool.begin("bench", int)
+        pool.open()
+        self.assertEqual(pool.do("bench", int), 0)
 
     def test_a_worker_that_dies_leaves_no_handles_open(self):
         pool = WorkerPool()

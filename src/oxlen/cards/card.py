@@ -85,7 +85,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
             lines=slip_lines(decided, asked.by_hand),
             lands=[spot.words for spot in decided.outcome],
             run=run_list(decided),
-            table=light_table(asked.brief),
+            table=light_table(asked.brief, decided.solution),
             trouble="" if decided.conflict is None else decided.conflict.sentence,
             dangers=[view.words for view in caution_views(decided) if view.is_grave],
         )

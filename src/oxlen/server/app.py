@@ -131,6 +131,7 @@ def create_app(
 ) -> FastAPI:
     """The whole app on a library; its heavy work is done by a pool of worker processes."""
     workers = pool or shared_pool()
+    workers.open()
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:

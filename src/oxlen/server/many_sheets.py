@@ -83,13 +83,16 @@ def in_parts(
             done = pool.do(kind, task, part)
         finally:
             free.append(kind)
-        teller.tell(min(whole, sum(one.done() for one in found) * AT_ONCE), whole)
+        teller.tell(min(whole, sum(part.done() for part in found) * AT_ONCE), whole)
         return done
 
     with ThreadPoolExecutor(len(kinds)) as threads:
-        while part := _next(given):
-            found.append(threads.submit(work, part))
-        return [one for each in found for one in each.result()]
+        try:
+            while part := _next(given):
+                found.append(threads.submit(work, part))
+            return [done for part in found for done in part.result()]
+        finally:
+            threads.shutdown(wait=False, cancel_futures=True)  # of no use once one has failed
 
 
 def _next(given: Iterator[Asked]) -> list[Asked]:

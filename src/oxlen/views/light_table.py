@@ -16,6 +16,7 @@ from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.plan import figures_of, solved
 from oxlen.core.decisions.solver.frontier import Figures
+from oxlen.core.decisions.solver.solution import Solution
 from oxlen.core.labels import ev_label, steps_label
 
 REACH_STOPS = 3
@@ -42,15 +43,15 @@ class ChangedLight:
     costs: str
 
 
-def light_table(brief: Brief) -> list[ChangedLight]:
+def light_table(brief: Brief, as_read: Solution | None = None) -> list[ChangedLight]:
     """The slips of a brief for light from three stops weaker to three stronger.
 
     It uses the steps of the phone's own shutter: thirds, halves or whole stops. None without a
-    reading.
+    reading. `as_read` is the brief's solution, where it is known already.
     """
     if not brief.readings:
         return []
-    as_read = solved(brief)
+    as_read = as_read or solved(brief)
     now = as_read.slip
     if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
         brief = brief.asking(LENS, now.lens)

@@ -53,6 +53,7 @@ class WorkerPool:
     def __init__(self, *, limit_s: float = LIMIT_S, idle_s: float = IDLE_S) -> None:
         limits = dict.fromkeys(WORKER_KINDS, limit_s) | LONG_S
         self._places = {kind: _Place(kind, limits[kind], idle_s) for kind in WORKER_KINDS}
+        self._is_stopped = False
 
     def begin(
         self,
@@ -62,7 +63,9 @@ class WorkerPool:
         *given: Asked.args,
         **named: Asked.kwargs,
     ) -> Future[Result]:
-        """Give a task to a worker; `outcome` waits for the result."""
+        """Give a task to a worker; `outcome` waits for the result. WorkFailed once stopped."""
+        if self._is_stopped:
+            raise WorkFailed("Oxlen is stopping. Nothing was saved.")
         return self._places[kind].begin(task, given, named)
 
     def do(
@@ -76,12 +79,17 @@ class WorkerPool:
         """Have a task done and wait for it. WorkFailed when it took too long or its worker died."""
         return outcome(self.begin(kind, task, *given, **named))
 
+    def open(self) -> None:
+        """Take work again after a stop."""
+        self._is_stopped = False
+
     def warm(self) -> None:
         """Begin to make a worker ready before it is needed; it takes a second or so."""
         Thread(target=self.begin, args=("bench", int), daemon=True).start()
 
     def stop(self) -> None:
-        """End every worker; what they were at is lost."""
+        """End every worker; what they were at is lost, and nothing is begun until `open`."""
+        self._is_stopped = True
         for place in self._places.values():
             place.stop()
 
