@@ -167,8 +167,8 @@ def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace
     if seen.astro_dusk is None:
         yield (
             f"From {clock(seen.nautical_dusk, where.zone)} to "
-            f"{clock(seen.nautical_dawn, where.zone)} bright stars show in a deep blue sky, the "
-            "Milky Way does not"
+            f"{clock(seen.nautical_dawn, where.zone)} the sky is deep blue. Bright stars show. "
+            "The Milky Way does not"
         )
 
 

@@ -137,7 +137,7 @@ MOTION: tuple[Computation, ...] = (
     ),
     Computation(
         "flicker_bands",
-        "Bands a pulsing lamp draws",
+        "Flicker bands of a lamp",
         "bands = readout time × pulse rate",
         source="rolling shutter; IEEE 1789",
         inputs={"readout": "s", "pulse_hz": "Hz"},

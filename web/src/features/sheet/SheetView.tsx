@@ -111,7 +111,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             {note === answer.phone_note && <MakeItMine sheet={sheet} />}
           </p>
         ))}
-      <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
+      <main className="no-print grid min-h-0 flex-1 gap-2.5 p-2.5 max-[899px]:grid-cols-[minmax(0,1fr)] max-[899px]:pb-24 min-[900px]:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)_18.5rem] min-[900px]:grid-rows-[minmax(0,1fr)_minmax(14.2rem,auto)]">
         {/* What is dangerous is seen before the slip is opened. */}
         {narrow && <Cautions cautions={answer.cautions} grave />}
         <div className="flex min-h-0 flex-col gap-2">
@@ -148,6 +148,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
             sheetId={sheet.id}
             ref={instrumentPlace}
             {...{ instrument, line, body, answer }}
+            onChoose={choose}
             map={{ narrow, pair, planned, edit, onPreview: preview, onCommit: commit }}
           />
         )}

@@ -14,7 +14,7 @@ FOCUS_STRATEGIES = {
     "advise": "Recommended",
     "tap": "Tap, then lock",
     "by_hand": "Manual",
-    "preset": "Set before, then leave",
+    "preset": "Preset",
 }
 SharpAt = Literal["output", "frame", "pixel"]
 SHARP_AT = {

@@ -7,7 +7,9 @@ import { SliderNote } from "./SliderNote";
 import { precise } from "../../../ui/numbers";
 
 const MARGIN = 26;
-const AXIS = 108;
+const AXIS = 150;
+/** Height of the sharp zone. */
+const ZONE = 70;
 const FAR_M = 1e6;
 
 interface Props {
@@ -44,27 +46,27 @@ export function DepthStrip({ strip, body, edit }: Props) {
   };
   const at = (clientX: number, left: number) =>
     nearest(places, (one) => Math.abs(x(one.dioptres) - (clientX - left)));
-  const label = place?.label ?? (strip.focus_label || "not set");
+  const label = place?.label ?? (strip.focus_label || "");
   return (
     <div ref={frame} className="flex h-full flex-col gap-1.5 overflow-y-auto p-2">
       <p className="flex flex-wrap items-baseline gap-x-3">
-        <b className="text-[1.85rem] leading-none">{label}</b>
-        <span>in focus on {strip.lens_name}</span>
+        <b className="text-[1.85rem] leading-none">{label || "No distance set"}</b>
+        <span>{label ? `in focus on ${strip.lens_name}` : strip.lens_name}</span>
         {strip.hyperfocal_words && (
           <span className="ml-auto text-soft">{strip.hyperfocal_words}</span>
         )}
       </p>
       <svg
         width={width - 16}
-        height={196}
-        viewBox={`8 0 ${width - 16} 196`}
+        height={240}
+        viewBox={`8 0 ${width - 16} 240`}
         role="slider"
         tabIndex={0}
         aria-label="Focus distance"
         aria-valuemin={0}
         aria-valuemax={places.length - 1}
         aria-valuenow={now}
-        aria-valuetext={label}
+        aria-valuetext={label || "not set"}
         className="shrink-0 cursor-ew-resize touch-none"
         onKeyDown={onKey}
         onPointerDown={(event) => {
@@ -105,7 +107,7 @@ export function DepthStrip({ strip, body, edit }: Props) {
         {strip.stack.map((stop) => (
           <path
             key={stop.dioptres}
-            d={`M${x(stop.dioptres)} ${AXIS - 44}v44`}
+            d={`M${x(stop.dioptres)} ${AXIS - ZONE}v${ZONE}`}
             stroke="var(--ink)"
             strokeDasharray="3 3"
           />
@@ -162,15 +164,15 @@ function Band({
     <g>
       <rect
         x={left}
-        y={AXIS - 18}
+        y={AXIS - ZONE}
         width={Math.max(2, x(far) - left)}
-        height="18"
+        height={ZONE}
         fill="var(--accent-soft)"
         stroke="var(--accent)"
       />
       <text
         x={(left + x(far)) / 2}
-        y={AXIS - 5}
+        y={AXIS - ZONE / 2 + 4}
         fontSize="12"
         textAnchor="middle"
         fill="var(--ink)"
@@ -185,12 +187,12 @@ function Wanted({ left, right }: { left: number; right: number }) {
   return (
     <g>
       <path
-        d={`M${left} ${AXIS - 48}v-6H${right}v6`}
+        d={`M${left} ${AXIS - ZONE - 8}v-6H${right}v6`}
         fill="none"
         stroke="var(--ink)"
         strokeWidth="2"
       />
-      <text x={right + 8} y={AXIS - 48} fontSize="12" fill="var(--ink)">
+      <text x={right + 8} y={AXIS - ZONE - 4} fontSize="12" fill="var(--ink)">
         must be sharp
       </text>
     </g>

@@ -10,6 +10,8 @@ import { clipOnsQuery } from "../queries";
 
 type Focus = SheetBody["focus"];
 const NUMBERS = ["distance_m", "near_m", "far_m", "background_m", "thing_mm"] as const;
+/** Shown once one of them is set. */
+const MORE = ["near_m", "far_m", "background_m", "thing_mm", "on", "stand_in"] as const;
 
 /** Focus method, what must be sharp, and a clip-on lens. */
 export function FocusSettings({ body, edit }: EditorProps) {
@@ -27,9 +29,18 @@ export function FocusSettings({ body, edit }: EditorProps) {
     })),
     ...(focus.clip_on && !worn ? [{ value: "own", text: focus.clip_on.name }] : []),
   ];
+  const isMore = MORE.some((name) => Boolean(focus[name])) || focus.sharp_at !== "output";
+  const number = (name: (typeof NUMBERS)[number]) => (
+    <AskField
+      key={name}
+      {...{ body, edit, does: "focus" }}
+      path={["focus", name]}
+      placeholder="not set"
+    />
+  );
   return (
     <div className="grid gap-2">
-      <div className="grid grid-cols-[1.6fr_1fr_1fr] gap-2 max-md:grid-cols-1">
+      <div className="grid grid-cols-[1.8fr_0.8fr_1.2fr] gap-2 max-md:grid-cols-1">
         <Labelled label="Focus method">
           {() => (
             <Segmented
@@ -44,30 +55,7 @@ export function FocusSettings({ body, edit }: EditorProps) {
             />
           )}
         </Labelled>
-        <AskField
-          {...{ body, edit, does: "focus" }}
-          path={["focus", "on"]}
-          label="Focus on"
-          placeholder="the subject"
-        />
-        <AskField
-          {...{ body, edit, does: "focus" }}
-          path={["focus", "stand_in"]}
-          label="Focus target before"
-          placeholder="none"
-        />
-      </div>
-      <div className="grid grid-cols-5 gap-2 max-md:grid-cols-2">
-        {NUMBERS.map((name) => (
-          <AskField
-            key={name}
-            {...{ body, edit, does: "focus" }}
-            path={["focus", name]}
-            placeholder="not set"
-          />
-        ))}
-      </div>
-      <div className="grid grid-cols-2 gap-2 max-md:grid-cols-1">
+        {number("distance_m")}
         <Select
           label="Clip-on lens"
           value={focus.clip_on ? (worn?.id ?? "own") : ""}
@@ -77,8 +65,28 @@ export function FocusSettings({ body, edit }: EditorProps) {
             change("clip-on", { clip_on: kit.find((one) => one.id === next)?.clip_on ?? null })
           }
         />
-        <AskField {...{ body, edit, does: "focus" }} path={["focus", "sharp_at"]} />
       </div>
+      <details open={isMore}>
+        <summary className="min-h-8 cursor-pointer py-1 max-[899px]:min-h-11">More</summary>
+        <div className="grid grid-cols-4 gap-2 max-md:grid-cols-2">
+          {NUMBERS.slice(1).map(number)}
+        </div>
+        <div className="mt-2 grid grid-cols-3 gap-2 max-md:grid-cols-1">
+          <AskField
+            {...{ body, edit, does: "focus" }}
+            path={["focus", "on"]}
+            label="Focus on"
+            placeholder="the subject"
+          />
+          <AskField
+            {...{ body, edit, does: "focus" }}
+            path={["focus", "stand_in"]}
+            label="Stand-in target"
+            placeholder="none"
+          />
+          <AskField {...{ body, edit, does: "focus" }} path={["focus", "sharp_at"]} />
+        </div>
+      </details>
     </div>
   );
 }

@@ -29,7 +29,8 @@ export function labelSides(
       spot.x < 0.6 ? ["right", "left", "above", "below"] : ["left", "right", "above", "below"];
     const free = order.find((side) => {
       const box = labelBox(spot, side, size);
-      const inside = box.left >= 0 && box.right <= size.width;
+      const inside =
+        box.left >= 0 && box.right <= size.width && box.top >= 0 && box.bottom <= size.height;
       return inside && taken.every((other) => !meet(box, other));
     });
     const side = free ?? order[0] ?? "right";

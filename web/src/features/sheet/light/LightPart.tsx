@@ -96,7 +96,7 @@ export function LightPart({
               >
                 <td className="py-1 pr-2">
                   {reading.kind === "frame" ? (
-                    <span>Whole frame (until a spot is set)</span>
+                    <span>Whole frame (until a spot has a role)</span>
                   ) : (
                     <Name
                       reading={reading}

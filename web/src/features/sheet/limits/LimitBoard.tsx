@@ -77,7 +77,7 @@ function Binding({ limits }: { limits: Limit[] }) {
   return (
     <span
       role="img"
-      aria-label={binding ? "decides" : "has slack"}
+      aria-label={binding ? "decides" : "has room"}
       className={`h-2.5 w-2.5 rotate-45 border border-ink ${binding ? "bg-ink" : ""}`}
     />
   );

@@ -1,3 +1,4 @@
+import { Tabs } from "radix-ui";
 import type { ComponentProps, Ref } from "react";
 
 import type { Answer, SheetBody, SlipLine } from "../../../api/client";
@@ -12,24 +13,68 @@ interface Props {
   body: SheetBody;
   answer: Answer;
   map: Omit<ComponentProps<typeof MapOrRuler>, "map" | "plan" | "fields">;
+  /** Choose a line of the slip, and with it its instrument. */
+  onChoose: (field: string) => void;
 }
 
-/** The instrument of the chosen line of the slip. */
-export function Instrument({ ref, instrument, line, sheetId, body, answer, map }: Props) {
+/** The instrument of the chosen line of the slip, and the way to all others. */
+export function Instrument(props: Props) {
+  const { ref, instrument, line, sheetId, body, answer, map, onChoose } = props;
   const { name, Drawing } = instrumentNamed(instrument, line);
+  const all = instrumentsOf(answer.lines);
   return (
-    <section
-      ref={ref}
-      aria-label={instrument === EXPOSURE ? "Exposure map" : name}
-      className="min-h-0 scroll-mt-2 overflow-hidden rounded border border-line bg-panel p-1"
+    <Tabs.Root
+      asChild
+      value={instrument}
+      onValueChange={(next) => {
+        const chosen = all.find((each) => each.id === next);
+        if (chosen) onChoose(chosen.field);
+      }}
     >
-      {instrument === EXPOSURE ? (
-        <Exposure {...{ answer, map }} />
-      ) : (
-        <Drawing {...{ sheetId, body, answer, line }} edit={map.edit} />
-      )}
-    </section>
+      <section
+        ref={ref}
+        aria-label={instrument === EXPOSURE ? "Exposure map" : name}
+        className="flex min-h-0 scroll-mt-2 flex-col overflow-hidden rounded border border-line bg-panel"
+      >
+        {all.length > 1 && (
+          <Tabs.List
+            aria-label="Instruments"
+            className="flex shrink-0 overflow-x-auto border-b border-line px-1"
+          >
+            {all.map((each) => (
+              <Tabs.Trigger
+                key={each.id}
+                value={each.id}
+                className="min-h-9 border-b-3 border-transparent px-3 whitespace-nowrap hover:bg-sunk max-[899px]:min-h-11 data-[state=active]:border-accent data-[state=active]:font-semibold"
+              >
+                {each.name}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+        )}
+        <Tabs.Content value={instrument} className="min-h-0 flex-1 p-1" tabIndex={-1}>
+          {instrument === EXPOSURE ? (
+            <Exposure {...{ answer, map }} />
+          ) : (
+            <Drawing {...{ sheetId, body, answer, line }} edit={map.edit} />
+          )}
+        </Tabs.Content>
+      </section>
+    </Tabs.Root>
   );
+}
+
+/** The instruments of a slip in its order, each with the line that opens it. */
+function instrumentsOf(lines: SlipLine[]): { id: string; name: string; field: string }[] {
+  const found = new Map<string, { id: string; name: string; field: string }>();
+  for (const line of lines) {
+    const id = line.instrument || EXPOSURE;
+    const name = id === EXPOSURE ? "Exposure" : instrumentNamed(id, line).short;
+    if (!found.has(id)) found.set(id, { id, name, field: line.field });
+  }
+  const exposure = found.get(EXPOSURE);
+  if (exposure) exposure.field = "shutter_s";
+  return [...found.values()];
 }
 
 function Exposure({ answer, map }: Pick<Props, "answer" | "map">) {

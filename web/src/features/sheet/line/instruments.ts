@@ -27,7 +27,8 @@ interface Parts {
 }
 
 interface Instrument extends Parts {
-  /** What the drawing is called, and the settings beneath it. */
+  /** What it is called on its tab, its drawing, and the settings beneath it. */
+  short: string;
   name: string;
   settings: string;
 }
@@ -44,22 +45,34 @@ function parts(load: () => Promise<Parts>): Parts {
 
 const KNOWN: Record<string, Instrument> = {
   lens: {
+    short: "Lens",
     name: "Lens comparison",
     settings: "Lens and framing",
     ...parts(() => import("./lens")),
   },
   white: {
+    short: "White balance",
     name: "Warmth ribbon",
     settings: "White balance",
     ...parts(() => import("./white")),
   },
-  focus: { name: "Depth strip", settings: "Focus", ...parts(() => import("./focus")) },
-  save: { name: "File costs", settings: "What to save", ...parts(() => import("./save")) },
+  focus: {
+    short: "Focus",
+    name: "Depth strip",
+    settings: "Focus",
+    ...parts(() => import("./focus")),
+  },
+  save: {
+    short: "Save",
+    name: "File costs",
+    settings: "What to save",
+    ...parts(() => import("./save")),
+  },
 };
 const PLAIN = parts(() => import("./plain"));
 
 /** The instrument of that name; without a file of its own, its line and its fields. */
 export function instrumentNamed(id: string, line: SlipLine | undefined): Instrument {
   const name = line?.name ?? "Settings";
-  return KNOWN[id] ?? { name, settings: name, ...PLAIN };
+  return KNOWN[id] ?? { short: name, name, settings: name, ...PLAIN };
 }

@@ -1,15 +1,18 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 
 import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../../api/client";
-import { Hatches, LimitShade } from "./LimitHatches";
+import { ForbiddenShade, Hatches, LimitHatch } from "./LimitHatches";
 import { bandOf, LabelStems, MapLabels } from "./MapLabels";
 import { MapMarks } from "./MapMarks";
 import {
   alongPath,
   type Area,
+  isShown,
   nearestOnDiagonal,
   type Pair,
+  pairInForce,
   pointOf,
+  shownOf,
   wordsOf,
   xOf,
   yOf,
@@ -19,10 +22,15 @@ import type { Edit } from "../useSheetEditor";
 import { type Size, useSize } from "../useSize";
 
 const LEAVE_PX = 42;
+/** Clear of the first label along the top. */
+const CLOSED_TOP = 34;
 
 function areaOf(size: Size, map: MapData, plan: Plan): Area {
   const [left, right] = [46, size.width - 14];
-  return { left, right, top: bandOf(map, plan, left, right) + 4, bottom: size.height - 48 };
+  // By the pair that is kept: while the dot is dragged the axes stay.
+  const shown = shownOf(map, pairInForce(map));
+  const band = bandOf({ left, right, top: 0, bottom: 100, shown }, plan);
+  return { left, right, top: band + 4, bottom: size.height - 48, shown };
 }
 
 interface Props {
@@ -99,27 +107,37 @@ export function ExposureMap(props: Props) {
           height={area.bottom - area.top}
           fill="var(--raised)"
         />
-        {limits.map((limit) => (
-          <LimitShade
-            key={limit.id}
-            {...{ map, area, limit }}
-            hatched={pointed === limit.id || (limit.binding && !plan.conflict)}
+        <clipPath id="map-area">
+          <rect
+            x={area.left}
+            y={area.top}
+            width={area.right - area.left}
+            height={area.bottom - area.top}
           />
-        ))}
+        </clipPath>
+        <g clipPath="url(#map-area)">
+          <ForbiddenShade {...{ map, area, limits }} />
+          {limits
+            .filter((limit) => limit.id === pointed)
+            .map((limit) => (
+              <LimitHatch key={limit.id} {...{ map, area, limit }} />
+            ))}
+        </g>
         <MapMarks map={map} area={area} plan={plan} />
-        <LabelStems map={map} area={area} plan={plan} />
+        <LabelStems area={area} plan={plan} />
         <MapAxes map={map} area={area} pair={pair} />
-        {map.line && (
-          <Stretch map={map} area={area} ends={map.line} className="stroke-strong" width={1.5} />
-        )}
-        {map.open && (
-          <Stretch map={map} area={area} ends={map.open} className="stroke-accent" width={7} />
-        )}
+        <g clipPath="url(#map-area)">
+          {map.line && (
+            <Stretch area={area} ends={map.line} className="stroke-strong" width={1.5} />
+          )}
+          {map.open && <Stretch area={area} ends={map.open} className="stroke-accent" width={7} />}
+        </g>
         {map.diagonal.map(([row = 0, column = 0]) => {
+          if (!isShown(map, area, { row, column })) return null;
           const at = pointOf(map, area, { row, column });
           return <circle key={`${row}-${column}`} cx={at.x} cy={at.y} r={1.7} fill="var(--ink)" />;
         })}
-        {moved && ghost && (
+        {moved && ghost && isShown(map, area, planned) && (
           <circle
             cx={ghost.x}
             cy={ghost.y}
@@ -167,7 +185,7 @@ export function ExposureMap(props: Props) {
         )}
         {!map.open && <Closed area={area} limits={plan.limits} plan={plan} />}
       </svg>
-      <MapLabels {...{ map, area, plan, fields, edit }} onPoint={setPointed} />
+      <MapLabels {...{ area, plan, fields, edit }} onPoint={setPointed} />
     </div>
   );
 }
@@ -207,7 +225,6 @@ function useWheel(
 }
 
 function Stretch(props: {
-  map: MapData;
   area: Area;
   ends: { shutter_s: number; iso: number }[];
   className: string;
@@ -217,10 +234,10 @@ function Stretch(props: {
   if (!from || !to) return null;
   return (
     <line
-      x1={xOf(props.map, props.area, from.shutter_s)}
-      y1={yOf(props.map, props.area, from.iso)}
-      x2={xOf(props.map, props.area, to.shutter_s)}
-      y2={yOf(props.map, props.area, to.iso)}
+      x1={xOf(props.area, from.shutter_s)}
+      y1={yOf(props.area, from.iso)}
+      x2={xOf(props.area, to.shutter_s)}
+      y2={yOf(props.area, to.iso)}
       className={props.className}
       strokeWidth={props.width}
       strokeLinecap="round"
@@ -234,15 +251,16 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
   if (!conflict) return null;
   const names = conflict.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
   const words = names.join(" against ");
-  const width = Math.min((area.right - area.left) * 0.74, Math.max(170, words.length * 7 + 20));
+  const width = Math.min((area.right - area.left) * 0.75, Math.max(210, words.length * 6.4 + 20));
+  const top = area.top + CLOSED_TOP;
   return (
     <g>
-      <rect x={area.left + 8} y={area.top + 8} width={width} height={44} fill="var(--ink)" />
+      <rect x={area.left + 8} y={top} width={width} height={44} fill="var(--ink)" />
       <g fill="var(--raised)">
-        <text x={area.left + 17} y={area.top + 26} fontSize={14} fontWeight={650}>
+        <text x={area.left + 17} y={top + 18} fontSize={14} fontWeight={650}>
           No exposure meets every limit
         </text>
-        <text x={area.left + 17} y={area.top + 43} fontSize={13}>
+        <text x={area.left + 17} y={top + 35} fontSize={13}>
           {words}
         </text>
       </g>
@@ -252,11 +270,11 @@ function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[
 
 function freePair(map: MapData, area: Area, place: { x: number; y: number }): Pair {
   const column = closest(
-    map.shutters.map((step) => xOf(map, area, step.value_s)),
+    map.shutters.map((step) => xOf(area, step.value_s)),
     place.x,
   );
   const row = closest(
-    map.isos.map((step) => yOf(map, area, step.value)),
+    map.isos.map((step) => yOf(area, step.value)),
     place.y,
   );
   return { row, column };

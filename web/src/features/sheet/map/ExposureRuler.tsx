@@ -3,7 +3,7 @@ import { type KeyboardEvent, type PointerEvent, useRef } from "react";
 import type { Answer, ExposureMap as MapData, Plan } from "../../../api/client";
 import { LimitEditor } from "../limits/LimitEditor";
 import { Hatches } from "./LimitHatches";
-import { alongPath, type Area, type Pair, pathOf, wordsOf, xOf } from "./mapModel";
+import { alongPath, type Area, type Pair, pathOf, type Shown, wordsOf, xOf } from "./mapModel";
 import { OpenNumber } from "../limits/OpenNumber";
 import { Bar, ROW, Scale } from "./RulerMarks";
 import type { Edit } from "../useSheetEditor";
@@ -28,9 +28,14 @@ export function ExposureRuler(props: Props) {
   const dragged = useRef<Pair | null>(null);
   const steps = pathOf(map);
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
-  const area: Area = { left: 22, right: width - 22, top: 0, bottom: limits.length * ROW };
-  const inSpan = spanned(map, pair ? [...steps, pair] : steps);
-  const x = (column: number) => xOf(inSpan, area, map.shutters[column]?.value_s ?? 1);
+  const area: Area = {
+    left: 22,
+    right: width - 22,
+    top: 0,
+    bottom: limits.length * ROW,
+    shown: spanned(map, pair ? [...steps, pair] : steps),
+  };
+  const x = (column: number) => xOf(area, map.shutters[column]?.value_s ?? 1);
   const height = area.bottom + SCALE;
 
   const under = (event: PointerEvent) => {
@@ -137,11 +142,11 @@ export function ExposureRuler(props: Props) {
 }
 
 /** The map with its shutters cut to those of some pairs, so that they fill the ruler. */
-function spanned(map: MapData, pairs: Pair[]): MapData {
-  if (pairs.length === 0) return map;
+function spanned(map: MapData, pairs: Pair[]): Shown {
   const columns = pairs.map((pair) => pair.column);
-  return {
-    ...map,
-    shutters: map.shutters.slice(Math.min(...columns), Math.max(...columns) + 1),
-  };
+  const steps = map.shutters.map((step) => step.value_s);
+  const inSpan = columns.length
+    ? steps.slice(Math.min(...columns), Math.max(...columns) + 1)
+    : steps;
+  return { shutterS: [inSpan[0] ?? 1, inSpan[inSpan.length - 1] ?? 1], iso: [1, 1] };
 }

@@ -52,21 +52,24 @@ export function Hatches({ limits }: { limits: Limit[] }) {
 interface Props {
   map: ExposureMap;
   area: Area;
-  limit: Limit;
-  /** Hatched where it is pointed at, or decides; else a tint that deepens with every limit. */
-  hatched: boolean;
 }
 
-/** The part of the map a limit forbids. */
-export function LimitShade({ map, area, limit, hatched }: Props) {
+/** What any of the limits forbids, in one flat tone. */
+export function ForbiddenShade({ map, area, limits }: Props & { limits: Limit[] }) {
+  const ids = limits.map((limit) => limit.id);
+  return <Runs {...{ map, area, ids }} fill="var(--forbidden)" />;
+}
+
+/** What one limit forbids, hatched while it is pointed at. */
+export function LimitHatch({ map, area, limit }: Props & { limit: Limit }) {
+  return <Runs {...{ map, area }} ids={[limit.id]} fill={`url(#hatch-${limit.id})`} />;
+}
+
+function Runs({ map, area, ids, fill }: Props & { ids: string[]; fill: string }) {
   return (
     <g shapeRendering="crispEdges">
-      <title>{limit.reason}</title>
-      {forbiddenRuns(map, area, limit.id).map((run) => (
-        <g key={`${run.x}-${run.y}`}>
-          <rect {...run} fill="var(--forbidden)" />
-          {hatched && <rect {...run} fill={`url(#hatch-${limit.id})`} />}
-        </g>
+      {forbiddenRuns(map, area, ids).map((run) => (
+        <rect key={`${run.x}-${run.y}`} {...run} fill={fill} />
       ))}
     </g>
   );

@@ -14,12 +14,18 @@ interface Props {
 
 /** The phone's real steps as grid lines, labelled where there is room, and the pair's own values. */
 export function MapAxes({ map, area, pair }: Props) {
-  const columns = map.shutters.map((step) => ({ ...step, at: xOf(map, area, step.value_s) }));
-  const rows = map.isos.map((step) => ({ ...step, at: yOf(map, area, step.value) }));
+  const columns = map.shutters
+    .map((step) => ({ ...step, at: xOf(area, step.value_s) }))
+    .filter(({ at }) => at >= area.left - 1 && at <= area.right + 1);
+  const rows = map.isos
+    .map((step) => ({ ...step, at: yOf(area, step.value) }))
+    .filter(({ at }) => at >= area.top - 1 && at <= area.bottom + 1);
   // The first label keeps clear of the ISO labels beside it.
   const labels = columns.map((step) => ({ ...step, at: Math.max(step.at, area.left + 14) }));
-  const column = pair ? columns[pair.column] : undefined;
-  const row = pair ? rows[pair.row] : undefined;
+  const valueS = pair && map.shutters[pair.column]?.value_s;
+  const iso = pair && map.isos[pair.row]?.value;
+  const column = columns.find((step) => step.value_s === valueS);
+  const row = rows.find((step) => step.value === iso);
   const middle = (area.left + area.right) / 2;
   return (
     <g fontSize={12.5} fill="var(--ink)">

@@ -1,4 +1,4 @@
-import type { Answer, ExposureMap, Limit, LimitFields, Plan } from "../../../api/client";
+import type { Answer, Limit, LimitFields, Plan } from "../../../api/client";
 import { LimitEditor } from "../limits/LimitEditor";
 import { type Area, xOf, yOf } from "./mapModel";
 import { OpenNumber } from "../limits/OpenNumber";
@@ -9,9 +9,8 @@ const LANE = 25;
 const LANES = 3;
 
 /** Height of the band above the map that its labels of shutter limits need. */
-export function bandOf(map: ExposureMap, plan: Plan, left: number, right: number): number {
-  const area = { left, right, top: 0, bottom: 100 };
-  const shutter = labelsOf(map, area, plan).filter(({ limit }) => limit.axis === "shutter_s");
+export function bandOf(area: Area, plan: Plan): number {
+  const shutter = labelsOf(area, plan).filter(({ limit }) => limit.axis === "shutter_s");
   return LANE * Math.max(1, ...shutter.map(({ lane }) => lane + 1)) + 6;
 }
 
@@ -22,10 +21,11 @@ interface Label {
   toLeft: boolean;
   at: number;
   lane: number;
+  /** Which way its bound lies beyond what is drawn; empty where it is drawn. */
+  beyond: string;
 }
 
 interface Props {
-  map: ExposureMap;
   area: Area;
   plan: Plan;
   fields: Answer["fields"];
@@ -34,10 +34,10 @@ interface Props {
 }
 
 /** Every limit's name where its bound lies; each opens to its inputs, formula, source, fields. */
-export function MapLabels({ map, area, plan, fields, edit, onPoint }: Props) {
+export function MapLabels({ area, plan, fields, edit, onPoint }: Props) {
   return (
     <>
-      {labelsOf(map, area, plan).map(({ limit, left, top, toLeft }) => (
+      {labelsOf(area, plan).map(({ limit, left, top, toLeft, beyond }) => (
         <div
           key={limit.id}
           className="absolute"
@@ -57,6 +57,7 @@ export function MapLabels({ map, area, plan, fields, edit, onPoint }: Props) {
             more={<Fields fields={fields[limit.id]} edit={edit} />}
           >
             {limit.name}
+            {beyond && <span aria-hidden="true"> {beyond}</span>}
           </OpenNumber>
         </div>
       ))}
@@ -69,11 +70,11 @@ function Fields({ fields, edit }: { fields: LimitFields | undefined; edit: Edit 
 }
 
 /** Stems from the band above the map down to the bounds their labels speak of. */
-export function LabelStems({ map, area, plan }: Pick<Props, "map" | "area" | "plan">) {
+export function LabelStems({ area, plan }: Pick<Props, "area" | "plan">) {
   return (
     <g stroke="var(--ink)" strokeWidth={1}>
-      {labelsOf(map, area, plan)
-        .filter(({ limit }) => limit.axis === "shutter_s")
+      {labelsOf(area, plan)
+        .filter(({ limit, beyond }) => limit.axis === "shutter_s" && !beyond)
         .map(({ limit, top, at }) => (
           <line
             key={limit.id}
@@ -92,14 +93,16 @@ export function LabelStems({ map, area, plan }: Pick<Props, "map" | "area" | "pl
 const widthOf = (limit: Limit) => limit.name.length * 6.5 + 14;
 
 /** Shutter limits in the band above, in the first lane with room; ISO limits on their line. */
-function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
+function labelsOf(area: Area, plan: Plan): Label[] {
   const taken: [number, number][][] = [];
   const limits = plan.limits.filter((limit) => limit.owner !== "device");
   const shutter = limits
     .filter((limit) => limit.axis === "shutter_s")
-    .map((limit) => ({ limit, at: within(area, xOf(map, area, boundOf(limit))) }))
-    .sort((a, b) => a.at - b.at)
-    .map(({ limit, at }) => {
+    .map((limit) => ({ limit, bound: xOf(area, boundOf(limit)) }))
+    .sort((a, b) => a.bound - b.bound)
+    .map(({ limit, bound }) => {
+      const at = within(area, bound);
+      const beyond = bound < area.left - 1 ? "←" : bound > area.right + 1 ? "→" : "";
       const width = widthOf(limit);
       const toLeft = at + width > area.right + 10;
       const span: [number, number] = toLeft ? [at - width, at] : [at, at + width];
@@ -108,7 +111,7 @@ function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
         (row ?? []).some(([from, to]) => span[0] < to + 4 && span[1] > from - 4);
       while (lane < LANES - 1 && busy(taken[lane])) lane += 1;
       (taken[lane] ??= []).push(span);
-      return { limit, left: at, toLeft, at, lane };
+      return { limit, left: at, toLeft, at, lane, beyond };
     });
   const band = LANE * Math.max(1, ...shutter.map(({ lane }) => lane + 1)) + 6;
   const above = shutter.map((label) => ({
@@ -119,8 +122,9 @@ function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
     limits
       .filter((limit) => limit.axis === "iso")
       .map((limit) => {
-        const line = yOf(map, area, limit.max ?? limit.min ?? 1);
-        const label = { limit, left: area.right - 4, toLeft: true, at: line, lane: 0 };
+        const line = yOf(area, limit.max ?? limit.min ?? 1);
+        const beyond = line < area.top - 1 ? "↑" : line > area.bottom + 1 ? "↓" : "";
+        const label = { limit, left: area.right - 4, toLeft: true, at: line, lane: 0, beyond };
         return { ...label, top: Math.max(area.top + 2, line - LANE) };
       }),
     area.bottom - 2 * LANE - 1,
@@ -135,6 +139,7 @@ function labelsOf(map: ExposureMap, area: Area, plan: Plan): Label[] {
       toLeft: true,
       at: 0,
       lane: 0,
+      beyond: "",
     }));
   return [...above, ...iso, ...exposure];
 }

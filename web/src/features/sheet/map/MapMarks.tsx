@@ -12,21 +12,13 @@ interface Props {
 export function MapMarks({ map, area, plan }: Props) {
   return (
     <g pointerEvents="none">
-      <clipPath id="map-area">
-        <rect
-          x={area.left}
-          y={area.top}
-          width={area.right - area.left}
-          height={area.bottom - area.top}
-        />
-      </clipPath>
       <g clipPath="url(#map-area)">
-        <EvenSteps map={map} area={area} plan={plan} />
+        <EvenSteps area={area} plan={plan} />
         {map.contours.map((contour) => (
           <polyline
             key={contour.snr}
             points={contour.points
-              .map((point) => `${xOf(map, area, point.shutter_s)},${yOf(map, area, point.iso)}`)
+              .map((point) => `${xOf(area, point.shutter_s)},${yOf(area, point.iso)}`)
               .join(" ")}
             fill="none"
             stroke="var(--ink)"
@@ -38,17 +30,17 @@ export function MapMarks({ map, area, plan }: Props) {
       {map.contours.map((contour) => (
         <ContourName key={contour.snr} map={map} area={area} snr={contour.snr} />
       ))}
-      {plan.auto && <Auto map={map} area={area} auto={plan.auto} slip={plan.slip} />}
+      {plan.auto && <Auto area={area} auto={plan.auto} slip={plan.slip} />}
     </g>
   );
 }
 
-function EvenSteps({ map, area, plan }: Props) {
+function EvenSteps({ area, plan }: Pick<Props, "area" | "plan">) {
   const even = plan.limits.find((limit) => limit.only)?.only ?? [];
   return (
     <g stroke="var(--accent)" strokeWidth={1} opacity={0.75}>
       {even.map((shutter) => {
-        const x = xOf(map, area, shutter);
+        const x = xOf(area, shutter);
         return <line key={shutter} x1={x} x2={x} y1={area.top} y2={area.bottom} />;
       })}
     </g>
@@ -61,8 +53,8 @@ const CLEAR_PX = 12;
 /** The number of a contour, as high inside the map as the line of the wanted exposure leaves. */
 function ContourName({ map, area, snr }: { map: ExposureMap; area: Area; snr: number }) {
   const onMap = (point: { shutter_s: number; iso: number }) => ({
-    x: xOf(map, area, point.shutter_s),
-    y: yOf(map, area, point.iso),
+    x: xOf(area, point.shutter_s),
+    y: yOf(area, point.iso),
   });
   const points = map.contours.find((contour) => contour.snr === snr)?.points ?? [];
   const line = (map.line ?? []).map(onMap);
@@ -106,20 +98,19 @@ function isClear(line: { x: number; y: number }[], at: { x: number; y: number })
 }
 
 function Auto({
-  map,
   area,
   auto,
   slip,
 }: {
-  map: ExposureMap;
   area: Area;
   auto: NonNullable<Plan["auto"]>;
   slip: Plan["slip"];
 }) {
-  const x = Math.max(area.left, Math.min(area.right, xOf(map, area, auto.shutter_s)));
-  const y = Math.max(area.top, Math.min(area.bottom, yOf(map, area, auto.iso)));
-  const dotX = slip ? xOf(map, area, slip.shutter_s) : Infinity;
-  const dotY = slip ? yOf(map, area, slip.iso) : Infinity;
+  const x = xOf(area, auto.shutter_s);
+  const y = yOf(area, auto.iso);
+  if (x < area.left || x > area.right || y < area.top || y > area.bottom) return null;
+  const dotX = slip ? xOf(area, slip.shutter_s) : Infinity;
+  const dotY = slip ? yOf(area, slip.iso) : Infinity;
   const underDot = dotX > x && dotX < x + 60 && Math.abs(dotY - y) < 18;
   const toLeft = x > area.right - 60 || (underDot && x > area.left + 50);
   return (

@@ -12,12 +12,65 @@ export interface Point {
   y: number;
 }
 
-/** Where the plotting area lies in the drawing. */
+/** What of the ladders is drawn: from the first to the last of each. */
+export interface Shown {
+  shutterS: [number, number];
+  iso: [number, number];
+}
+
+/** Where the plotting area lies in the drawing, and what of the ladders it shows. */
 export interface Area {
   left: number;
   top: number;
   right: number;
   bottom: number;
+  shown: Shown;
+}
+
+/** Stops shown beyond what is open, and at least in all. */
+const BEYOND_STOPS = 2;
+const LEAST_STOPS = 4;
+
+/** What is open of the wanted exposure, with two stops around it; around a pair where nothing is. */
+export function shownOf(map: ExposureMap, pair: Pair | null): Shown {
+  const open = (map.open ?? []).map((end) => ({ shutterS: end.shutter_s, iso: end.iso }));
+  const at = pair && {
+    shutterS: map.shutters[pair.column]?.value_s ?? 1,
+    iso: map.isos[pair.row]?.value ?? 1,
+  };
+  const points = at ? [...open, at] : open;
+  const ladders = {
+    shutterS: map.shutters.map((step) => step.value_s),
+    iso: map.isos.map((step) => step.value),
+  };
+  return {
+    shutterS: around(
+      points.map((point) => point.shutterS),
+      ladders.shutterS,
+    ),
+    iso: around(
+      points.map((point) => point.iso),
+      ladders.iso,
+    ),
+  };
+}
+
+function around(values: number[], ladder: number[]): [number, number] {
+  const [least, most] = [Math.log2(Math.min(...ladder)), Math.log2(Math.max(...ladder))];
+  if (values.length === 0) return [2 ** least, 2 ** most];
+  const [from, to] = [Math.log2(Math.min(...values)), Math.log2(Math.max(...values))];
+  const spare = Math.max(BEYOND_STOPS, (LEAST_STOPS - (to - from)) / 2);
+  let [low, high] = [from - spare, to + spare];
+  // At an end of the ladder the other side gets the room.
+  if (low < least) [low, high] = [least, Math.max(high, least + LEAST_STOPS)];
+  if (high > most) [low, high] = [Math.min(low, most - LEAST_STOPS), most];
+  return [2 ** Math.max(low, least), 2 ** Math.min(high, most)];
+}
+
+/** Whether a pair lies in what is drawn. */
+export function isShown(map: ExposureMap, area: Area, pair: Pair): boolean {
+  const { x, y } = pointOf(map, area, pair);
+  return x >= area.left - 1 && x <= area.right + 1 && y >= area.top - 1 && y <= area.bottom + 1;
 }
 
 const lerp = (from: number, to: number, share: number) => from + (to - from) * share;
@@ -27,23 +80,19 @@ function share(value: number, first: number, last: number): number {
 }
 
 /** Horizontal place of a shutter time; the axis is logarithmic. */
-export function xOf(map: ExposureMap, area: Area, shutterS: number): number {
-  const first = map.shutters[0]?.value_s ?? 1;
-  const last = map.shutters[map.shutters.length - 1]?.value_s ?? 1;
-  return lerp(area.left, area.right, share(shutterS, first, last));
+export function xOf(area: Area, shutterS: number): number {
+  return lerp(area.left, area.right, share(shutterS, ...area.shown.shutterS));
 }
 
 /** Vertical place of an ISO, rising upwards. */
-export function yOf(map: ExposureMap, area: Area, iso: number): number {
-  const first = map.isos[0]?.value ?? 1;
-  const last = map.isos[map.isos.length - 1]?.value ?? 1;
-  return lerp(area.bottom, area.top, share(iso, first, last));
+export function yOf(area: Area, iso: number): number {
+  return lerp(area.bottom, area.top, share(iso, ...area.shown.iso));
 }
 
 export function pointOf(map: ExposureMap, area: Area, pair: Pair): Point {
   return {
-    x: xOf(map, area, map.shutters[pair.column]?.value_s ?? 1),
-    y: yOf(map, area, map.isos[pair.row]?.value ?? 1),
+    x: xOf(area, map.shutters[pair.column]?.value_s ?? 1),
+    y: yOf(area, map.isos[pair.row]?.value ?? 1),
   };
 }
 
@@ -104,23 +153,23 @@ export function brokenAt(map: ExposureMap, pair: Pair): string[] {
   return map.limit_ids.filter((_, bit) => (mask >> bit) & 1);
 }
 
-/** Cells (as rectangles between neighbouring steps) a limit forbids, merged row by row. */
-export function forbiddenRuns(map: ExposureMap, area: Area, limitId: string) {
-  const bit = map.limit_ids.indexOf(limitId);
+/** Cells (as rectangles between neighbouring steps) that limits forbid, merged row by row. */
+export function forbiddenRuns(map: ExposureMap, area: Area, limitIds: string[]) {
+  const bits = limitIds.map((id) => map.limit_ids.indexOf(id)).filter((bit) => bit >= 0);
   const edges = (places: number[]) =>
     places.map((place, index) => {
       const before = places[index - 1] ?? place;
       const after = places[index + 1] ?? place;
       return [(before + place) / 2, (place + after) / 2] as const;
     });
-  const xs = edges(map.shutters.map((step) => xOf(map, area, step.value_s)));
-  const ys = edges(map.isos.map((step) => yOf(map, area, step.value)));
+  const xs = edges(map.shutters.map((step) => xOf(area, step.value_s)));
+  const ys = edges(map.isos.map((step) => yOf(area, step.value)));
   const runs: { x: number; y: number; width: number; height: number }[] = [];
   map.broken.forEach((row, index) => {
     const [bottom = 0, top = 0] = ys[index] ?? [];
     let start: number | null = null;
     row.concat(0).forEach((mask, column) => {
-      const broken = column < row.length && ((mask >> bit) & 1) === 1;
+      const broken = column < row.length && bits.some((bit) => ((mask >> bit) & 1) === 1);
       if (broken && start === null) start = column;
       if (!broken && start !== null) {
         const left = xs[start]?.[0] ?? 0;

@@ -1,42 +1,46 @@
 import type { Answer, Trade } from "../../../api/client";
-import type { Edit } from "../useSheetEditor";
 import { Explained } from "../../help/Explained";
+import type { Edit } from "../useSheetEditor";
 
 interface Props {
   answer: Answer;
   edit: Edit;
 }
 
-/** Conflict, before anything that looks like an answer: both sides, then ways out. */
-export function Collision({ answer, edit }: Props) {
+/** What collides, in one line above the nearest settings. */
+export function ConflictLine({ answer }: Pick<Props, "answer">) {
   const conflict = answer.plan?.conflict;
   if (!conflict) return null;
   return (
-    <section aria-label="Conflict" className="mb-3 border-2 border-ink bg-raised">
-      <div className="bg-ink px-3 py-2 text-raised">
-        <p className="text-[1.02rem] leading-snug font-semibold">
-          <Explained>{conflict.sentence}</Explained>
+    <section aria-label="Conflict" className="mb-2 bg-ink px-3 py-2 text-raised">
+      <p className="leading-snug font-semibold">
+        <Explained>{conflict.sentence}</Explained>
+      </p>
+      {conflict.trades.length === 0 && (
+        <p className="mt-1 text-[0.9rem] leading-snug">
+          <Explained>{conflict.needs}</Explained>
         </p>
-        {conflict.trades.length === 0 && (
-          <p className="mt-1 text-[0.9rem] leading-snug">
-            <Explained>{conflict.needs}</Explained>
-          </p>
-        )}
-      </div>
-      {conflict.trades.length > 0 && (
-        <>
-          <h3 className="px-3 pt-2 text-[0.85rem] text-soft">
-            <Explained>Ways out</Explained>
-          </h3>
-          <ul className="divide-y divide-line">
-            {conflict.trades.map((trade) => (
-              <li key={trade.id}>
-                <WayOut trade={trade} {...{ answer, edit }} />
-              </li>
-            ))}
-          </ul>
-        </>
       )}
+    </section>
+  );
+}
+
+/** What to change so that nothing collides, beneath the nearest settings. */
+export function WaysOut({ answer, edit }: Props) {
+  const trades = answer.plan?.conflict?.trades ?? [];
+  if (trades.length === 0) return null;
+  return (
+    <section aria-label="Ways out" className="my-2 border-2 border-ink bg-raised">
+      <h3 className="px-3 pt-2 font-semibold">
+        <Explained>Ways out</Explained>
+      </h3>
+      <ul className="divide-y divide-line">
+        {trades.map((trade) => (
+          <li key={trade.id}>
+            <WayOut trade={trade} {...{ answer, edit }} />
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -5,7 +5,7 @@ import { Button } from "../../../ui/Button";
 import { later, laterDialog } from "../../../ui/later";
 import { LightTable } from "./LightTable";
 import { Cautions } from "./Cautions";
-import { Collision } from "./Collision";
+import { ConflictLine, WaysOut } from "./Collision";
 import { SlipFigures } from "./SlipFigures";
 import { brokenAt, type Pair, wordsOf } from "../map/mapModel";
 import { unbroken } from "../../../ui/numbers";
@@ -48,7 +48,7 @@ export function Slip(props: Props) {
       <Eyelet />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <Cautions cautions={answer.cautions} grave />
-        <Collision answer={answer} edit={edit} />
+        <ConflictLine answer={answer} />
         {isOpen && <NoSlip answer={answer} />}
         {lines.length > 0 && (
           <div>
@@ -56,7 +56,7 @@ export function Slip(props: Props) {
               {isOpen
                 ? "Not affected"
                 : collides
-                  ? "Nearest settings; see the conflict above"
+                  ? "Nearest settings"
                   : `Dial on ${answer.phone_name}, in this order`}
             </h2>
             <ol className="divide-y divide-line border-y border-line">
@@ -73,6 +73,7 @@ export function Slip(props: Props) {
             </ol>
           </div>
         )}
+        {!byHand && <WaysOut answer={answer} edit={edit} />}
         {map && plan && pair && (
           <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />
         )}
@@ -169,20 +170,29 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
         <span className={`text-right font-bold ${size}`} data-fact={line.field}>
           {unbroken(line.value)}
         </span>
-        <span
-          className={`col-span-2 col-start-2 text-[0.86rem] leading-tight ${chosen ? "" : "text-soft"}`}
-        >
-          {unbroken(line.reason)}
-          {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
-        </span>
-        {line.notes.length > 0 && (
-          <span className="col-span-2 col-start-2 text-[0.86rem] leading-tight">
-            {unbroken(line.notes[0] ?? "")}
-            {line.notes.length > 1 && <b className="ml-1">+{line.notes.length - 1}</b>}
-          </span>
-        )}
+        {(!small || chosen) && <Reasons line={line} chosen={chosen} />}
       </button>
     </li>
+  );
+}
+
+/** The one reason that decided a line, and what to mind about it. */
+function Reasons({ line, chosen }: { line: Line; chosen: boolean }) {
+  return (
+    <>
+      <span
+        className={`col-span-2 col-start-2 text-[0.86rem] leading-tight ${chosen ? "" : "text-soft"}`}
+      >
+        {unbroken(line.reason)}
+        {line.plus_minus && <span className="whitespace-nowrap"> ({line.plus_minus})</span>}
+      </span>
+      {line.notes.length > 0 && (
+        <span className="col-span-2 col-start-2 text-[0.86rem] leading-tight">
+          {unbroken(line.notes[0] ?? "")}
+          {line.notes.length > 1 && <b className="ml-1">+{line.notes.length - 1}</b>}
+        </span>
+      )}
+    </>
   );
 }
 

@@ -23,13 +23,10 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
         onClick={onOpen}
         className="grid min-h-19 min-w-0 flex-1 grid-cols-[auto_1fr_1fr] items-end gap-4 px-4 pb-3 text-left"
       >
-        {conflict ? (
-          <span className="col-span-3 grid grid-cols-[1fr_auto] items-center gap-3">
-            <span className="line-clamp-3 leading-snug font-semibold">{conflict}</span>
-            <span className="whitespace-nowrap text-accent">Ways out ▸</span>
+        {value("shutter_s") === undefined ? (
+          <span className="col-span-3 leading-snug">
+            {conflict ? <Conflict sentence={conflict} /> : "No slip yet. Add light."}
           </span>
-        ) : value("shutter_s") === undefined ? (
-          <span className="col-span-3 leading-snug">No slip yet. Add light.</span>
         ) : (
           <>
             <span>
@@ -48,16 +45,27 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
                 {value("shutter_s")}
               </b>
             </span>
-            {alsoToDo.length > 0 && (
-              <span className="col-span-3 -mt-2 truncate text-[0.85rem]">
-                {alsoToDo.map((line) => line.value).join(" · ")}
-              </span>
-            )}
+            <span className="col-span-3 -mt-2 text-[0.85rem] leading-tight">
+              {conflict ? (
+                <Conflict sentence={conflict} />
+              ) : (
+                alsoToDo.map((line) => line.value).join(" · ")
+              )}
+            </span>
           </>
         )}
       </button>
       <ReadAgain onFiles={onFiles} />
     </div>
+  );
+}
+
+/** What collides, and that there are ways out. */
+function Conflict({ sentence }: { sentence: string }) {
+  return (
+    <>
+      <b>{sentence}</b> <span className="whitespace-nowrap text-accent">Ways out ▸</span>
+    </>
   );
 }
 

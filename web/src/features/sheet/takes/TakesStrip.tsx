@@ -60,10 +60,11 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
                   />
                 </span>
                 <span className="grid">
-                  <b>{take.label}</b>
+                  <b>{take.label.split(", ")[0]}</b>
                   <span className="text-soft">
                     {[
-                      frameOf(take) ?? SHOT_ON[take.shot_on],
+                      ...take.label.split(", ").slice(1),
+                      frameOf(take) ?? (take.shot_on === "auto" ? "auto" : ""),
                       take.raw_picture && "RAW too",
                       STATE_MARK[take.state],
                     ]

@@ -95,7 +95,7 @@ def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = No
 def needs_words(conflict: Conflict) -> str:
     """What would have to change for a conflict to go away, and by how much."""
     if conflict.short_by_stops <= 0 or conflict.short_by_stops > NO_AMOUNT_STOPS:
-        return "One of the two must change."
+        return "Change one of them."
     amount = amount_label(conflict.short_by_stops)
     return {
         Side.DARK: f"The picture needs {amount} more light, time or ISO than these allow.",
