@@ -34,15 +34,18 @@ class LampDrawing(InBrowser):
     def test_the_ways_to_a_time_are_compared_and_one_is_taken(self):
         page = self.page
         self.visit("/sheets/8/time")
-        ways = page.get_by_role("list", name="Routes to this time").get_by_role("listitem")
-        expect(ways.first).to_contain_text("at ISO")
-        expect(ways.filter(has_text="copies of").first).to_contain_text("too short")
+        best = page.get_by_role("list", name="Best routes").get_by_role("listitem")
+        expect(best).to_have_count(3)
+        expect(best.first).to_contain_text("Polariser and ND 1000")
+        expect(best.first).to_contain_text("ISO 50")
+        others = page.get_by_role("list", name="Routes to this time").get_by_role("listitem")
+        expect(others.filter(has_text="copies of").first).to_contain_text("too short")
         axis = page.get_by_role("slider", name="Total time")
         before = axis.get_attribute("aria-valuetext")
         axis.focus()
         for _ in range(20):
             page.keyboard.press("ArrowRight")
         self.assertNotEqual(axis.get_attribute("aria-valuetext"), before)
-        ways.filter(has_text="ND").first.get_by_role("button").click()
+        best.first.get_by_role("button", name="Use this").click()
         expect(page).to_have_url(re.compile(r"/sheets/8$"))
         expect(page.get_by_role("region", name="Slip").get_by_text("ND 1000").first).to_be_visible()

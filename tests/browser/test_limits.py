@@ -108,7 +108,7 @@ class OnTheMap(InBrowser):
         page.get_by_role("tab", name="Alternatives").click()
         rows = page.get_by_role("row")
         expect(rows.nth(5)).to_be_visible()
-        expect(page.get_by_role("tabpanel").get_by_text(re.compile("^Auto: "))).to_be_visible()
+        expect(page.get_by_text(re.compile("^Auto: ")).last).to_be_visible()
         expect(page.get_by_role("row", name=re.compile("^Centre EV"))).to_be_visible()
         page.get_by_role("row").nth(1).get_by_role("button").click()
         expect(self.region("Slip")).to_contain_text("Chosen by hand")

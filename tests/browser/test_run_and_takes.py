@@ -40,6 +40,7 @@ class RunAndTakes(InBrowser):
         ).click()
         found = page.get_by_role("region", name="Compared with the plan")
         expect(found.get_by_text(re.compile("The light changed: .* less"))).to_be_visible()
+        found.get_by_text("All measurements").click()
         expect(found.get_by_text("same as the slip")).to_be_visible()
         found.get_by_role("button", name="Use correction").click()
         self.saved()

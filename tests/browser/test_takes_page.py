@@ -46,8 +46,8 @@ class TakesPage(InBrowser):
         for box in log.get_by_role("checkbox").all():
             box.check()
         chosen = page.get_by_role("region", name="Chosen takes")
-        chosen.get_by_label("Rating of selected takes").select_option("3")
-        expect(log.get_by_text("3 of 5")).to_have_count(2)
+        chosen.get_by_role("button", name="Keep").click()
+        expect(log.get_by_text("kept")).to_have_count(2)
         for box in log.get_by_role("checkbox").all():
             box.check()
         chosen.get_by_role("button", name="Side by side").click()

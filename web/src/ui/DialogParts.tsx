@@ -12,10 +12,20 @@ export interface DialogProps {
   /** From the lower edge of the screen, within reach of a thumb. */
   low?: boolean;
   wide?: boolean;
+  /** What stays in sight beneath while the rest scrolls. */
+  footer?: ReactNode;
 }
 
 /** What a dialog is drawn by. */
-export function DialogParts({ title, open, onOpenChange, children, low, wide }: DialogProps) {
+export function DialogParts({
+  title,
+  open,
+  onOpenChange,
+  children,
+  low,
+  wide,
+  footer,
+}: DialogProps) {
   const middle =
     "left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 md:max-h-[88dvh] md:rounded-lg";
   const place = low
@@ -30,17 +40,20 @@ export function DialogParts({ title, open, onOpenChange, children, low, wide }: 
         <Radix.Overlay className="fixed inset-0 z-30 bg-black/45" />
         <Radix.Content
           aria-describedby={undefined}
-          className={`fixed z-40 overflow-y-auto border border-strong bg-panel p-4 ${place}`}
+          className={`fixed z-40 flex flex-col overflow-hidden border border-strong bg-panel ${place}`}
         >
-          <div className="mb-3 flex items-center justify-between gap-4">
-            <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
-            <Radix.Close asChild>
-              <Button look="quiet" aria-label="Close">
-                Close
-              </Button>
-            </Radix.Close>
+          <div className="flex min-h-0 flex-1 flex-col overflow-y-auto p-4">
+            <div className="mb-3 flex items-center justify-between gap-4">
+              <Radix.Title className="text-lg font-semibold">{title}</Radix.Title>
+              <Radix.Close asChild>
+                <Button look="quiet" aria-label="Close">
+                  Close
+                </Button>
+              </Radix.Close>
+            </div>
+            {children}
           </div>
-          {children}
+          {footer && <div className="shrink-0 border-t border-strong px-4 py-2.5">{footer}</div>}
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>

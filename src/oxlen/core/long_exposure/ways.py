@@ -24,6 +24,7 @@ from oxlen.core.long_exposure.way import Way, light_allows_s, worked
 
 MOST_FRAMES, SPARE = 500, 1.05
 LONGEST_GLASS_STOPS = 15.0
+NOT_OWNED = "not in your kit"
 LONGER_BY = 1.2
 """A lens counts as a longer one from so many times the focal length on."""
 
@@ -52,6 +53,7 @@ def wanted_time(brief: Brief) -> Wanted | None:
 def ways(brief: Brief) -> tuple[Way, ...]:
     """Every way to the time that the brief's looks take, those that reach it first.
 
+    Of these, first what can be done now with what is owned, then waiting, then filters to buy.
     BadInput without a reading; nothing where the brief shows no motion.
     """
     wanted = wanted_time(brief)
@@ -68,7 +70,12 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         *_median(base, wanted),
         *_glass_and_more(base, wanted),
     ]
-    return tuple(sorted(found, key=lambda one: not one.reaches))
+    return tuple(sorted(found, key=lambda way: (not way.reaches, _effort(way))))
+
+
+def _effort(way: Way) -> int:
+    """0 for what can be done now, 1 for waiting, 2 for what must be bought."""
+    return 1 if way.id.startswith("dusk") else 2 * (way.carry == NOT_OWNED)
 
 
 def one_frame(brief: Brief) -> Brief:
@@ -110,8 +117,7 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if factor is None:
         return
     glass = (Glass(f"ND {factor:g}", float(factor)),)
-    carry = "not in your kit"
-    yield worked("glass", f"ND {factor:g}", base.asking(GLASS, glass), carry=carry)
+    yield worked("glass", f"ND {factor:g}", base.asking(GLASS, glass), carry=NOT_OWNED)
 
 
 def _stops_of(glass: tuple[Glass, ...]) -> float:

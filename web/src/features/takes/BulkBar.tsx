@@ -37,19 +37,6 @@ export function BulkBar({ chosen, onDone, onNone }: Props) {
         )}
         <Button onClick={() => void change({ state: "kept" })}>Keep</Button>
         <Button onClick={() => void change({ state: "rejected" })}>Reject</Button>
-        <select
-          aria-label="Rating of selected takes"
-          className="field w-28"
-          value=""
-          onChange={(event) => void change({ rating: Number(event.target.value) })}
-        >
-          <option value="">Rate…</option>
-          {[5, 4, 3, 2, 1, 0].map((rating) => (
-            <option key={rating} value={rating}>
-              {rating === 0 ? "No rating" : `${rating} of 5`}
-            </option>
-          ))}
-        </select>
         <form
           className="flex gap-1"
           onSubmit={(event) => {

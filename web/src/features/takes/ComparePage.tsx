@@ -138,7 +138,7 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
         <span className="ml-auto w-72 max-w-full">
           <Segmented
             small
-            label={`Rating of take ${number}`}
+            label={`Decision on take ${number}`}
             value={take.state}
             options={STATES}
             onChange={(state) => void judge({ state })}

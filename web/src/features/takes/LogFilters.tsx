@@ -17,16 +17,10 @@ const ORDERS = [
   { value: "oldest", text: "Oldest first" },
   { value: "iso", text: "Lowest ISO first" },
   { value: "shutter", text: "Shortest shutter first" },
-  { value: "rating", text: "Best rated first" },
 ] as const;
-const RATINGS = ["", "1", "2", "3", "4", "5"].map((value) => ({
-  value,
-  text: value === "" ? "Any" : `${value} and up`,
-}));
 const MORE: (keyof Looked)[] = [
   "lens",
   "situation",
-  "rating",
   "iso_min",
   "iso_max",
   "shutter_min_s",
@@ -60,7 +54,7 @@ export function LogFilters({ looked, onLook, onImport, count }: Props) {
         </div>
         <div className="w-36">
           <Select
-            label="Rating"
+            label="Decision"
             value={looked.state}
             options={STATES}
             onChange={(state) => onLook({ state })}
@@ -130,12 +124,6 @@ function MoreFilters({ looked, onLook }: Pick<Props, "looked" | "onLook">) {
         value={looked.lens}
         options={lenses}
         onChange={(lens) => onLook({ lens })}
-      />
-      <Select
-        label="Rating"
-        value={looked.rating}
-        options={RATINGS}
-        onChange={(rating) => onLook({ rating })}
       />
       {number("iso_min", "ISO from")}
       {number("iso_max", "ISO to")}

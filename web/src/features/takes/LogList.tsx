@@ -111,7 +111,6 @@ function Row({ entry, chosen, onToggle }: RowProps) {
       </span>
       <span className="grid w-20 shrink-0 justify-items-end text-right leading-tight max-[480px]:hidden">
         <b>{STATE[entry.state]}</b>
-        {entry.rating > 0 && <span className="text-[0.9rem] text-soft">{entry.rating} of 5</span>}
       </span>
     </div>
   );

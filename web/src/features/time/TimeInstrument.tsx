@@ -1,12 +1,18 @@
 import { useState } from "react";
 
-import type { LongTime, TimeLane } from "../../api/client";
+import type { LongTime, TimeLane, TimeWay } from "../../api/client";
 import { useSize } from "../sheet/useSize";
 import { FIRST_S, LAST_S, MARKS, timeAxis } from "./axis";
 
-const LANE_PX = 34;
+const ROW_PX = 62;
 const TOP_PX = 30;
-const NAME_PX = 15;
+const BAR_TOP_PX = 26;
+const BAR_PX = 18;
+/** What is wanted in one row, what can be reached in the other. */
+const ROWS: readonly { title: string; kinds: readonly TimeLane["kind"][] }[] = [
+  { title: "Wanted", kinds: ["backdrop", "look", "wanted"] },
+  { title: "Reachable", kinds: ["phone", "light", "frames"] },
+];
 const FILL: Record<TimeLane["kind"], string> = {
   wanted: "var(--accent)",
   look: "var(--accent-soft)",
@@ -18,17 +24,19 @@ const FILL: Record<TimeLane["kind"], string> = {
 
 interface Props {
   time: LongTime;
+  /** The routes marked on the axis, by their number. */
+  marked: TimeWay[];
   /** The way pointed at, by its time in all. */
   pointedS: number | null;
 }
 
 /** Seconds on a log axis: what shows when, what phone, light and frames reach, and one time's figures. */
-export function TimeInstrument({ time, pointedS }: Props) {
+export function TimeInstrument({ time, marked, pointedS }: Props) {
   const [box, size] = useSize<HTMLDivElement>({ width: 1100, height: 300 });
   const [place, setPlace] = useState(() => startAt(time));
   const width = Math.max(300, size.width);
   const axis = timeAxis(12, width - 12);
-  const height = TOP_PX + time.lanes.length * LANE_PX + 8;
+  const height = TOP_PX + ROWS.length * ROW_PX + 8;
   const sample = time.samples[place] ?? time.samples[0];
   const step = (by: number) =>
     setPlace((now) => Math.min(time.samples.length - 1, Math.max(0, now + by)));
@@ -82,9 +90,23 @@ export function TimeInstrument({ time, pointedS }: Props) {
             </text>
           </g>
         ))}
-        {time.lanes.map((lane, at) => (
-          <Lane key={lane.name} lane={lane} y={TOP_PX + at * LANE_PX} axis={axis} width={width} />
+        {ROWS.map((row, index) => (
+          <g key={row.title}>
+            <text x={12} y={TOP_PX + index * ROW_PX + 12} fontSize="13" fontWeight="650" {...OVER}>
+              {row.title}
+            </text>
+            {row.kinds
+              .flatMap((kind) => time.lanes.filter((lane) => lane.kind === kind))
+              .map((lane) => (
+                <Lane key={lane.name} {...{ lane, axis, width }} y={TOP_PX + index * ROW_PX} />
+              ))}
+          </g>
         ))}
+        {marked.map(({ id, elapsed_s }, index) =>
+          elapsed_s === null ? null : (
+            <RouteMark key={id} x={axis.at(elapsed_s)} number={index + 1} shift={index} />
+          ),
+        )}
         {pointedS !== null && (
           <line
             x1={axis.at(pointedS)}
@@ -117,6 +139,13 @@ export function TimeInstrument({ time, pointedS }: Props) {
   );
 }
 
+const OVER = {
+  fill: "var(--ink)",
+  stroke: "var(--panel)",
+  strokeWidth: 4,
+  paintOrder: "stroke",
+} as const;
+
 interface LaneProps {
   lane: TimeLane;
   y: number;
@@ -127,33 +156,47 @@ interface LaneProps {
 function Lane({ lane, y, axis, width }: LaneProps) {
   const left = axis.at(lane.from_s ?? FIRST_S);
   const right = axis.at(lane.to_s ?? LAST_S);
-  const atRight = left > width / 2;
+  const named = lane.kind === "look";
+  const atEnd = right > width - 90;
   return (
     <g>
-      <text
-        x={atRight ? width - 12 : Math.max(12, left)}
-        y={y + NAME_PX - 3}
-        fontSize="12.5"
-        fill="var(--ink)"
-        stroke="var(--panel)"
-        strokeWidth="4"
-        paintOrder="stroke"
-        textAnchor={atRight ? "end" : "start"}
-      >
-        {lane.name}
-        <tspan fill="var(--ink-soft)"> {lane.words}</tspan>
-      </text>
+      <title>{`${lane.name} ${lane.words}`}</title>
       <rect
         x={left}
-        y={y + NAME_PX + 1}
+        y={y + BAR_TOP_PX}
         width={Math.max(3, right - left)}
-        height={lane.kind === "wanted" ? 11 : 8}
+        height={BAR_PX}
         rx="1.5"
         fill={FILL[lane.kind]}
         stroke={lane.kind === "wanted" ? "none" : "var(--line-strong)"}
       />
-      {lane.from_s === null && <Open x={left} y={y + NAME_PX + 5} way={-1} />}
-      {lane.to_s === null && <Open x={right} y={y + NAME_PX + 5} way={1} />}
+      {named && (
+        <text
+          x={atEnd ? right : left}
+          y={y + BAR_TOP_PX - 5}
+          fontSize="12.5"
+          textAnchor={atEnd ? "end" : "start"}
+          {...OVER}
+        >
+          {lane.name}
+        </text>
+      )}
+      {lane.from_s === null && <Open x={left} y={y + BAR_TOP_PX + BAR_PX / 2} way={-1} />}
+      {lane.to_s === null && <Open x={right} y={y + BAR_TOP_PX + BAR_PX / 2} way={1} />}
+    </g>
+  );
+}
+
+/** A route at its time, by the number of its card; marks side by side where times are alike. */
+function RouteMark({ x, number, shift }: { x: number; number: number; shift: number }) {
+  const y = TOP_PX + ROW_PX + BAR_TOP_PX + BAR_PX / 2;
+  const at = x + shift * 3;
+  return (
+    <g>
+      <circle cx={at} cy={y} r={10} fill="var(--raised)" stroke="var(--ink)" strokeWidth={2} />
+      <text x={at} y={y + 4.5} fontSize="13" fontWeight="700" textAnchor="middle" fill="var(--ink)">
+        {number}
+      </text>
     </g>
   );
 }

@@ -8,8 +8,11 @@ import { useSay } from "../../ui/Notices";
 import { sheetQuery } from "../sheet/queries";
 import { TimeInstrument } from "./TimeInstrument";
 import { WaterPart } from "./WaterPart";
-import { fixed } from "../../ui/numbers";
+import { fileSize, fixed } from "../../ui/numbers";
 import { Explained } from "../help/Explained";
+
+/** Routes that are shown as cards. */
+const BEST = 3;
 
 /** The long time of a sheet: one axis of seconds, and the ways to it side by side. */
 export function TimePage({ id }: { id: number }) {
@@ -52,17 +55,42 @@ export function TimePage({ id }: { id: number }) {
           <p className="mb-3 text-lg">
             {time.look}: <b className="tabular-nums">{time.wanted}</b>
           </p>
-          <section aria-label="Time axis" className="mb-5 rounded border border-line bg-panel p-3">
-            <TimeInstrument time={time} pointedS={pointed} />
-          </section>
-          <WaterPart id={id} />
-          <Ways
-            ways={time.ways}
+          <BestWays
+            ways={time.ways.filter((way) => way.reaches).slice(0, BEST)}
             isBusy={take.isPending}
             onPoint={setPointed}
             onTake={(way) => take.mutate(way)}
           />
           {take.error && <p role="alert">{take.error.message}</p>}
+          <section aria-label="Time axis" className="my-4 rounded border border-line bg-panel p-3">
+            <TimeInstrument
+              time={time}
+              marked={time.ways.filter((way) => way.reaches).slice(0, BEST)}
+              pointedS={pointed}
+            />
+            <details className="text-[0.92rem]">
+              <summary className="min-h-8 cursor-pointer py-1 max-[899px]:min-h-11">
+                What reaches which time
+              </summary>
+              <ul>
+                {time.lanes.map((lane) => (
+                  <li key={lane.name}>
+                    {lane.name}: {lane.words}
+                  </li>
+                ))}
+              </ul>
+            </details>
+          </section>
+          <Ways
+            ways={[
+              ...time.ways.filter((way) => way.reaches).slice(BEST),
+              ...time.ways.filter((way) => !way.reaches),
+            ]}
+            isBusy={take.isPending}
+            onPoint={setPointed}
+            onTake={(way) => take.mutate(way)}
+          />
+          <WaterPart id={id} />
         </>
       )}
     </main>
@@ -74,6 +102,54 @@ interface WaysProps {
   isBusy: boolean;
   onPoint: (timeS: number | null) => void;
   onTake: (way: TimeWay) => void;
+}
+
+/** The best routes, each as what to dial: the answer, before anything is explained. */
+function BestWays({ ways, isBusy, onPoint, onTake }: WaysProps) {
+  return (
+    <ol aria-label="Best routes" className="grid gap-3 md:grid-cols-3">
+      {ways.map((way, index) => (
+        <li
+          key={way.id}
+          onPointerEnter={() => onPoint(way.elapsed_s)}
+          onPointerLeave={() => onPoint(null)}
+          className={`grid content-start gap-1 rounded border-2 bg-raised p-4 ${index === 0 ? "border-accent" : "border-line"}`}
+        >
+          <h2 className="font-semibold">
+            {index + 1}. {way.name}
+          </h2>
+          <p className="text-[1.9rem] leading-tight font-bold tabular-nums">{way.exposure}</p>
+          <p className="tabular-nums">{figures(way)}</p>
+          <p className="leading-snug">{way.shows}</p>
+          <p className="leading-snug text-soft">
+            <Explained>{way.carry}</Explained>
+          </p>
+          <Button
+            look={index === 0 ? "main" : "plain"}
+            className="mt-2 min-h-11"
+            aria-label={`Use this: ${way.name}`}
+            disabled={isBusy}
+            onClick={() => onTake(way)}
+          >
+            Use this
+          </Button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** What a route costs, in figures. */
+function figures(way: TimeWay): string {
+  return [
+    way.iso !== null && `ISO ${way.iso}`,
+    way.in_all !== way.exposure && `${way.in_all} in total`,
+    way.snr !== null && `SNR ${Math.round(way.snr)}`,
+    way.megabytes !== null && fileSize(way.megabytes),
+    way.battery_percent !== null && `${fixed(way.battery_percent, 1)} % battery`,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
@@ -93,20 +169,8 @@ function Ways({ ways, isBusy, onPoint, onTake }: WaysProps) {
             </p>
           </div>
           <div className="tabular-nums">
-            <p className="font-semibold">
-              {way.exposure}
-              {way.iso !== null && <span className="font-normal"> at ISO {way.iso}</span>}
-            </p>
-            <p className="text-[0.93rem] text-soft">
-              {[
-                `${way.in_all} in total`,
-                way.snr !== null && `SNR ${Math.round(way.snr)}`,
-                way.megabytes !== null && `${Math.round(way.megabytes)} MB`,
-                way.battery_percent !== null && `${fixed(way.battery_percent, 1)} % battery`,
-              ]
-                .filter(Boolean)
-                .join(", ")}
-            </p>
+            <p className="font-semibold">{way.exposure}</p>
+            <p className="text-[0.93rem] text-soft">{figures(way)}</p>
           </div>
           <p className="text-[0.95rem]">
             {way.reaches ? way.shows : <span>Not possible: {way.why_not}.</span>}

@@ -13,7 +13,7 @@ const RADIUS = 0.12;
 export function WaterPart({ id }: { id: number }) {
   const { data: takes = [] } = useQuery(takesQuery(id));
   return (
-    <details className="mb-5 rounded border border-line bg-panel px-4">
+    <details className="my-4 rounded border border-line bg-panel px-4">
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Measure the flow</summary>
       {takes.length < 2 ? (
         <p className="pb-3 text-soft">

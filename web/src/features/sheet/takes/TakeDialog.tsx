@@ -72,10 +72,32 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
       run: () => void run(restoreTake(take.id)),
     });
   };
+  const footer = (
+    <div className="flex flex-wrap items-center gap-2">
+      <Segmented
+        label="Decision"
+        value={take.state}
+        options={STATES}
+        onChange={(state) => void run(changeTake(take.id, { state }))}
+      />
+      <Button className="ml-auto" onClick={() => void meter()}>
+        Use for metering
+      </Button>
+      {take.state === "kept" && <Button onClick={() => void preset()}>Save as preset</Button>}
+      <Button look="quiet" onClick={remove}>
+        Delete
+      </Button>
+    </div>
+  );
   return (
-    <Dialog wide title={`Take: ${take.label}`} open onOpenChange={(open) => !open && onClose()}>
-      <div className="grid gap-3">
-        <TakePicture take={take} sheet={sheet} />
+    <Dialog
+      wide
+      title={`Take: ${take.label}`}
+      open
+      onOpenChange={(open) => !open && onClose()}
+      footer={footer}
+    >
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-x-4 gap-y-3 md:grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)]">
         <TakeVerdict
           take={take}
           sheet={sheet}
@@ -85,27 +107,17 @@ export function TakeDialog({ take, sheet, editor, onClose }: Props) {
             say(`The slip is now ${found.next.slip}.`);
           }}
         />
-        {sheet.body.sky && <NightSkyPart takeId={take.id} outingId={sheet.outing_id} />}
-        <DevelopPart take={take} />
-        <Segmented
-          label="Rating"
-          value={take.state}
-          options={STATES}
-          onChange={(state) => void run(changeTake(take.id, { state }))}
-        />
-        <TextField
-          label="Note"
-          value={take.note}
-          maxLength={1000}
-          placeholder="For next time"
-          onCommit={(note) => void run(changeTake(take.id, { note }))}
-        />
-        <div className="flex flex-wrap gap-2">
-          <Button onClick={() => void meter()}>Use for metering</Button>
-          {take.state === "kept" && <Button onClick={() => void preset()}>Save as preset</Button>}
-          <Button look="quiet" onClick={remove}>
-            Delete
-          </Button>
+        <div className="grid content-start gap-3 md:order-first">
+          <TakePicture take={take} sheet={sheet} />
+          {sheet.body.sky && <NightSkyPart takeId={take.id} outingId={sheet.outing_id} />}
+          <TextField
+            label="Note"
+            value={take.note}
+            maxLength={1000}
+            placeholder="For next time"
+            onCommit={(note) => void run(changeTake(take.id, { note }))}
+          />
+          <DevelopPart take={take} />
         </div>
       </div>
     </Dialog>
@@ -131,7 +143,7 @@ function TakePicture({ take, sheet }: { take: Take; sheet: SheetView }) {
           <Preview
             picture={take.picture}
             alt={`Take of ${sheet.body.title}`}
-            className="max-h-[36dvh] max-w-full object-contain"
+            className="max-h-[44dvh] max-w-full object-contain"
           />
           {found && shown && <TakeEvidence found={found} aspect={aspect} />}
         </div>

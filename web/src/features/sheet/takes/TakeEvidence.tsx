@@ -1,5 +1,5 @@
 import type { TakeChecked } from "../../../api/client";
-import { signed } from "../../../ui/numbers";
+import { fixed, signed } from "../../../ui/numbers";
 
 const CELLS = 32;
 
@@ -42,6 +42,8 @@ export function TakeEvidence({ found, aspect }: { found: TakeChecked; aspect: nu
           />
         )}
       </svg>
+      {sky && <Name words="sky edge" x={0.01} y={sky.height_share} />}
+      {white_at[0] && <Name words="clipped" x={white_at[0][0]} y={white_at[0][1]} />}
       {spots.map((spot) => (
         <span
           key={spot.name}
@@ -50,10 +52,13 @@ export function TakeEvidence({ found, aspect }: { found: TakeChecked; aspect: nu
         >
           <span className="block h-4 w-4 rounded-full border-2 border-white shadow-[0_0_0_1.5px_#111]" />
           <span className="rounded-xs bg-[#111]/75 px-1 text-[0.75rem] leading-tight text-white">
-            {spot.name} {spot.lost ? "lost" : signed(spot.seen_stops)}
+            {spot.name} {spot.lost ? "clipped" : signed(spot.seen_stops)}
           </span>
         </span>
       ))}
+      {first && blur && blur.kind !== "none" && (
+        <Name words={`blur ${fixed(blur.px, 1)} px`} x={first.x} y={first.y + 0.05} />
+      )}
       {first && blur && blur.kind !== "none" && blur.angle_deg !== null && (
         <span
           className="absolute h-0 w-16 border-t-3 border-dotted border-white [filter:drop-shadow(0_0_1px_#000)]"
@@ -65,6 +70,18 @@ export function TakeEvidence({ found, aspect }: { found: TakeChecked; aspect: nu
         />
       )}
     </div>
+  );
+}
+
+/** The name of something drawn, beside it. */
+function Name({ words, x, y }: { words: string; x: number; y: number }) {
+  return (
+    <span
+      className="absolute rounded-xs bg-[#111]/75 px-1 text-[0.75rem] leading-tight whitespace-nowrap text-white"
+      style={{ left: `${100 * x}%`, top: `${100 * y}%` }}
+    >
+      {words}
+    </span>
   );
 }
 

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { SheetView, Take, TakeChecked } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { fixed, percent, signed } from "../../../ui/numbers";
+import { LandedRail } from "./LandedRail";
 import { takeCheckQuery } from "./queries";
 import { Explained } from "../../help/Explained";
 
@@ -21,7 +22,7 @@ export function TakeVerdict({ take, sheet, onCorrect }: Props) {
   const { next } = found;
   const isCorrected = Object.keys(found.patch).length > 0;
   return (
-    <section aria-label="Compared with the plan" className="grid gap-3">
+    <section aria-label="Compared with the plan" className="grid content-start gap-3">
       <div className="rounded border-2 border-ink bg-raised p-3">
         <p className="text-lg font-semibold">
           <Explained>{next.one_change}</Explained>
@@ -47,13 +48,19 @@ export function TakeVerdict({ take, sheet, onCorrect }: Props) {
           ))}
         </ul>
       )}
-      {found.spots.length > 0 && <Spots found={found} />}
-      <Measured found={found} />
+      {found.spots.length > 0 && <LandedRail spots={found.spots} />}
       {found.notes.map((note) => (
         <p key={note} className="border-l-4 border-ink pl-2 text-[0.92rem]">
           {note}
         </p>
       ))}
+      <details>
+        <summary className="min-h-8 cursor-pointer py-1 max-[899px]:min-h-11">
+          All measurements
+        </summary>
+        <Measured found={found} />
+        {found.spots.length > 0 && <Spots found={found} />}
+      </details>
     </section>
   );
 }
