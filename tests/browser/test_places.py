@@ -67,8 +67,13 @@ class Places(InBrowser):
         self.visit("/outings/2/light")
         order = self.region("Order")
         expect(order.get_by_role("listitem").first).to_contain_text(re.compile(r"^0[7-9]:"))
+        expect(order).to_contain_text(re.compile(r"Start at 0[7-9]:"))
         hull = order.get_by_role("listitem").filter(has_text="White hull in full sun")
-        expect(hull).to_contain_text("By daylight")
+        number = hull.inner_text().split()[1]
+        assumed = order.get_by_role("listitem").filter(has_text="By daylight")
+        expect(
+            assumed.filter(has_text=re.compile(rf"^(.*, )?{number}(, .*)?: ")).first
+        ).to_be_visible()
         page.get_by_role("radio", name="Overcast").click()
         page.get_by_label("From").fill("12")
         page.get_by_label("From").press("Enter")

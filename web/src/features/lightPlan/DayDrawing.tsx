@@ -1,23 +1,18 @@
 import type { DayView } from "../../api/client";
+import { signed } from "../../ui/numbers";
 import { clockOf, greyOf } from "./dayAxis";
 
-export const LEFT = 44;
 export const RIGHT = 12;
 export const BAND_TOP = 22;
-export const BAND_PX = 46;
-export const CURVE_TOP = BAND_TOP + BAND_PX + 12;
-const CURVE_PX = 120;
-const SKY_TOP = CURVE_TOP + CURVE_PX + 14;
-const SKY_PX = 96;
-export const LANES_TOP = SKY_TOP + SKY_PX + 10;
-const EV_TOP = 16;
-const EV_LOW = -12;
-export const DASHES: Record<string, string> = {
-  open: "",
-  away: "7 3",
-  towards: "2 3",
-  shade: "9 3 2 3",
-};
+const BAND_PX = 46;
+const ROW_PX = 40;
+const EV_Y = BAND_TOP + BAND_PX + 24;
+const SUN_Y = EV_Y + 26;
+const MOON_Y = SUN_Y + ROW_PX;
+export const LANES_TOP = MOON_Y + ROW_PX + 4;
+/** Least width of a mark with its figure. */
+const MARK_PX = 44;
+const QUARTERS_AN_HOUR = 4;
 
 interface Drawn {
   day: DayView;
@@ -79,7 +74,7 @@ export function HourLines({ day, x, width, height }: Drawn & { height: number })
             <line
               x1={x(quarter.unix_s)}
               x2={x(quarter.unix_s)}
-              y1={CURVE_TOP}
+              y1={BAND_TOP + BAND_PX}
               y2={height}
               stroke="var(--line)"
             />
@@ -89,109 +84,63 @@ export function HourLines({ day, x, width, height }: Drawn & { height: number })
   );
 }
 
-/** EV against the hour for each thing faced, and how far open ground may be off. */
-export function Curves({ day, x }: Drawn) {
-  const { quarters, plus_minus_stops: doubt } = day.hours;
-  const y = (value: number) =>
-    CURVE_TOP +
-    (CURVE_PX * (EV_TOP - Math.max(EV_LOW, Math.min(EV_TOP, value)))) / (EV_TOP - EV_LOW);
-  const curve = (facing: string, off = 0) =>
-    quarters.map((quarter) => `${x(quarter.unix_s)},${y((quarter.ev100[facing] ?? 0) + off)}`);
+/** Open ground's EV every few hours, under the band. */
+export function EvRow({ day, x, width }: Drawn) {
   return (
-    <>
-      {[15, 10, 5, 0, -5, -10].map((value) => (
-        <text
-          key={value}
-          x={LEFT - 6}
-          y={y(value) + 4}
-          fontSize="12"
-          textAnchor="end"
-          fill="var(--ink-soft)"
-        >
-          {value < 0 ? `−${-value}` : value}
+    <g fontSize="12.5" fill="var(--ink)">
+      <RowName y={EV_Y} words="EV" />
+      {spacedOut(day, width).map((quarter) => (
+        <text key={quarter.unix_s} x={x(quarter.unix_s)} y={EV_Y} textAnchor="middle">
+          {signed(quarter.ev100["open"] ?? 0, 0).replace("+", "")}
         </text>
       ))}
-      <text x={4} y={CURVE_TOP + 4} fontSize="12" fill="var(--ink-soft)">
-        EV
-      </text>
-      <polygon
-        points={[...curve("open", doubt), ...curve("open", -doubt).reverse()].join(" ")}
-        fill="var(--sunk)"
-      />
-      {Object.keys(day.facings).map((facing) => (
-        <polyline
-          key={facing}
-          points={curve(facing).join(" ")}
-          fill="none"
-          stroke={facing === "open" ? "var(--accent)" : "var(--ink)"}
-          strokeWidth={facing === "open" ? 2.5 : 1.4}
-          strokeDasharray={DASHES[facing]}
-        />
-      ))}
-    </>
+    </g>
   );
 }
 
-/** How high Sun and Moon stand over the level horizon. */
-export function Heights({ day, x, width }: Drawn) {
-  const { quarters } = day.hours;
-  const y = (deg: number) => SKY_TOP + SKY_PX / 2 - (SKY_PX / 2) * (deg / 90);
-  const heightsOf = (body: "sun" | "moon") =>
-    quarters.map((quarter) => quarter[`${body}_altitude_deg`]);
-  const topOf = (body: "sun" | "moon") => heightsOf(body).indexOf(Math.max(...heightsOf(body)));
-  // About new Moon it goes with the Sun: its name then stands under both.
-  const together = Math.abs(topOf("sun") - topOf("moon")) < 8;
+/** While a body is up: which way shadows fall, north up, and how high it is. */
+export function ShadowRow({ day, x, width, body }: Drawn & { body: "sun" | "moon" }) {
+  const y = body === "sun" ? SUN_Y : MOON_Y;
+  const up = spacedOut(day, width).filter((quarter) => quarter[`${body}_altitude_deg`] > 0);
+  const ink = body === "sun" ? "var(--ink)" : "var(--ink-soft)";
   return (
-    <>
-      <line x1={LEFT} x2={width - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--line-strong)" />
-      {[
-        { deg: 0, text: "level" },
-        { deg: 80, text: "up" },
-      ].map(({ deg, text }) => (
-        <text
-          key={text}
-          x={LEFT - 6}
-          y={y(deg) + 4}
-          fontSize="12"
-          textAnchor="end"
-          fill="var(--ink-soft)"
-        >
-          {text}
-        </text>
-      ))}
-      {(["sun", "moon"] as const).map((body) => {
-        const heights = heightsOf(body);
-        const top = topOf(body);
-        const under = body === "moon" && together;
-        const level = under
-          ? Math.min(heights[top] ?? 0, heightsOf("sun")[top] ?? 0)
-          : heights[top];
-        return (
-          <g key={body}>
-            <polyline
-              points={quarters
-                .map((quarter, at) => `${x(quarter.unix_s)},${y(heights[at] ?? 0)}`)
-                .join(" ")}
-              fill="none"
-              stroke={body === "sun" ? "var(--ink)" : "var(--ink-soft)"}
-              strokeWidth={body === "sun" ? 2 : 1.6}
-              strokeDasharray={body === "sun" ? "" : "5 4"}
+    <g fontSize="12" fill={ink} stroke="none">
+      <RowName y={y + 4} words={body === "sun" ? "Sun" : "Moon"} />
+      {up.map((quarter) => (
+        <g key={quarter.unix_s}>
+          <g
+            transform={`translate(${x(quarter.unix_s)} ${y}) rotate(${quarter[`${body}_bearing_deg`] + 180})`}
+          >
+            <circle
+              cy={7}
+              r={body === "sun" ? 4 : 3}
+              fill={body === "sun" ? ink : "var(--panel)"}
+              stroke={ink}
             />
-            <text
-              x={x(quarters[top]?.unix_s ?? 0)}
-              y={y(level ?? 0) + (under ? 16 : -6)}
-              fontSize="12.5"
-              textAnchor={top < 8 ? "start" : top > 88 ? "end" : "middle"}
-              stroke="var(--panel)"
-              strokeWidth="3"
-              paintOrder="stroke"
-              fill={body === "sun" ? "var(--ink)" : "var(--ink-soft)"}
-            >
-              {body === "sun" ? "Sun" : "Moon"}
-            </text>
+            <path d="M0 3V-9M-3.5 -5 0 -9.5 3.5 -5" fill="none" stroke={ink} strokeWidth="1.6" />
           </g>
-        );
-      })}
-    </>
+          <text x={x(quarter.unix_s)} y={y + 24} textAnchor="middle">
+            {Math.round(quarter[`${body}_altitude_deg`])}°
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+function RowName({ y, words }: { y: number; words: string }) {
+  return (
+    <text x={4} y={y} fontSize="12.5" fill="var(--ink-soft)">
+      {words}
+    </text>
+  );
+}
+
+/** Full hours with room for a mark at each. */
+function spacedOut(day: DayView, width: number) {
+  const { quarters } = day.hours;
+  const hours = [1, 2, 3, 4, 6].find((each) => (width * each) / 24 > MARK_PX) ?? 6;
+  return quarters.filter(
+    (_, at) => at > 0 && at < quarters.length - 1 && at % (hours * QUARTERS_AN_HOUR) === 0,
   );
 }

@@ -85,7 +85,7 @@ export function OutingLightPage({ id }: { id: number }) {
             />
           </section>
           <section aria-label="Order" className="rounded border border-line bg-panel p-4">
-            <h2 className="text-lg font-semibold">Order</h2>
+            <h2 className="text-lg font-semibold">Best time</h2>
             {isDone ? <Order when={when} /> : <OrderToCome outing={outing} when={when} />}
             <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
               Add to calendar
@@ -164,22 +164,52 @@ interface FromProps {
   onPlace: (placeId: number) => void;
 }
 
+/** The day in one sentence, then the sheets by number, each assumption once beneath. */
 function Order({ when }: { when: OutingWhen }) {
+  const placed = when.sheets.filter((sheet) => sheet.begins);
+  const rest = when.sheets.filter((sheet) => !sheet.begins);
   return (
-    <ol className="mt-2 grid gap-2">
-      {when.sheets.map((sheet) => (
-        <li key={sheet.sheet_id} className="grid grid-cols-[3.6rem_1fr] gap-x-2">
-          <b className="tabular-nums">{sheet.begins ?? "not"}</b>
-          <span>
-            <Link href={`/sheets/${sheet.sheet_id}`} className="underline">
-              {sheet.title}
-            </Link>
-            <span className="block text-[0.9rem] text-soft">{reason(sheet)}</span>
-          </span>
-        </li>
-      ))}
-    </ol>
+    <>
+      {placed[0] && (
+        <p className="mt-1 text-lg leading-snug">
+          Start at <b className="tabular-nums">{placed[0].begins}</b>, last sheet at{" "}
+          <b className="tabular-nums">{placed.at(-1)?.begins}</b>.
+        </p>
+      )}
+      <ol className="mt-2 grid gap-1.5">
+        {[...placed, ...rest].map((sheet, index) => (
+          <li key={sheet.sheet_id} className="grid grid-cols-[3.2rem_1.6rem_1fr] gap-x-1">
+            <b className="tabular-nums">{sheet.begins ?? "not"}</b>
+            <span className="text-soft tabular-nums">{sheet.begins ? index + 1 : ""}</span>
+            <span>
+              <Link href={`/sheets/${sheet.sheet_id}`} className="underline">
+                {sheet.title}
+              </Link>
+              {sheet.spans.length === 0 && (
+                <span className="block text-[0.9rem] text-soft">{sheet.words}</span>
+              )}
+            </span>
+          </li>
+        ))}
+      </ol>
+      <ul className="mt-3 border-t border-line pt-2 text-[0.9rem] text-soft">
+        {assumptions(placed).map(({ words, numbers }) => (
+          <li key={words}>
+            {numbers.join(", ")}: {words}
+          </li>
+        ))}
+      </ul>
+    </>
   );
+}
+
+/** What the times rest on, each once, with the numbers of the sheets it holds for. */
+function assumptions(sheets: SheetWhen[]): { words: string; numbers: number[] }[] {
+  const found = new Map<string, number[]>();
+  sheets.forEach((sheet, index) => {
+    found.set(sheet.words, [...(found.get(sheet.words) ?? []), index + 1]);
+  });
+  return [...found].map(([words, numbers]) => ({ words, numbers }));
 }
 
 /** As much room as the order will take, while each sheet is solved for each quarter of an hour. */
@@ -203,15 +233,11 @@ function OrderToCome({ outing, when }: { outing: OutingView; when: OutingWhen | 
   );
 }
 
-const laneOf = (one: SheetWhen): LaneOfDay => ({
-  name: one.title,
-  spans: one.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
-  at: one.begins_unix_s ?? null,
+const laneOf = (sheet: SheetWhen, index: number): LaneOfDay => ({
+  name: sheet.title,
+  number: index + 1,
+  spans: sheet.spans.map((span) => ({ from: span.from_unix_s, to: span.to_unix_s })),
+  at: sheet.begins_unix_s ?? null,
 });
 
-const emptyLane = (one: { title: string }): LaneOfDay => ({ name: one.title, spans: [] });
-
-const reason = (one: SheetWhen) =>
-  one.spans.length === 0
-    ? one.words
-    : `${one.words}: ${one.spans.map((span) => span.words).join(", ")}`;
+const emptyLane = (sheet: { title: string }): LaneOfDay => ({ name: sheet.title, spans: [] });
