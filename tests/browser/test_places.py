@@ -39,7 +39,7 @@ class Places(InBrowser):
         expect(best).to_contain_text("the Moon down")
         best.get_by_role("button").click()
         night = self.region("Night")
-        expect(night.get_by_text(re.compile(r"The Milky Way is"))).to_be_visible()
+        expect(night.get_by_text(re.compile(r"The Milky Way leans"))).to_be_visible()
         stack = night.get_by_role("region", name="Stack")
         label = stack.get_by_text(re.compile(r"frames of")).inner_text()
         page.get_by_role("radio", name="In pixels").click()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from datetime import date, timedelta
@@ -36,6 +35,7 @@ from oxlen.light_plan.compass import compass
 from oxlen.light_plan.day import place_file, said, twilight_times
 from oxlen.light_plan.night_land import land_files
 from oxlen.light_plan.night_place import NightPlace
+from oxlen.light_plan.sky_frame import sky_frames, view_deg
 from oxlen.light_plan.sky_there import sky_there
 from oxlen.light_plan.zone import clock, local_time, noon_unix_s
 
@@ -72,6 +72,7 @@ def night_plan(
         dark=[window_file(one, where.zone, aimed=False) for one in dark],
         core=[window_file(one, where.zone) for one in core],
         band=_band(where, dark, core, phone=phone),
+        frames=sky_frames(where, _best(core or dark), lens) if core or dark else [],
         phone=phone.name,
         lens=lens.name,
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
@@ -80,6 +81,11 @@ def night_plan(
         land=land_files(where, start, (lens, mode), asked=full, there=there),
         focus=focus_words(lens),
     )
+
+
+def _best(windows: Sequence[DarkWindow]) -> DarkWindow:
+    """The window in which what it is for stands highest."""
+    return max(windows, key=lambda window: window.altitude_deg)
 
 
 def _night_told(
@@ -180,7 +186,7 @@ def _band(
         return None
     if core:
         # Its own window has the best time; a second search would end minutes beside it.
-        times = np.array([max(core, key=lambda one: one.altitude_deg).best_unix_s])
+        times = np.array([_best(core).best_unix_s])
     else:
         times = np.concatenate(
             [np.arange(one.from_unix_s, one.to_unix_s + 1, BAND_STEP_S) for one in dark]
@@ -199,7 +205,7 @@ def _band(
         tilt_deg=view.tilt_deg,
         words=_band_words(view),
         held_shares={
-            lens.name: band_held_share(seen, field_deg=_field_deg(lens), aim=aim)
+            lens.name: band_held_share(seen, field_deg=view_deg(lens, "upright"), aim=aim)
             for lens in phone.lenses
         },
         path=[
@@ -216,19 +222,12 @@ def _band_words(view: BandView) -> str:
         return f"The Milky Way core is below the horizon, {up}"
     lean = abs(view.tilt_deg)
     if lean < UPRIGHT_DEG:
-        stands = "upright"
+        stands = "is upright"
     elif lean > LEVEL_DEG:
-        stands = "level"
+        stands = "is level"
     else:
-        stands = f"leaning {lean:.0f}° to the {'right' if view.tilt_deg > 0 else 'left'}"
-    return f"The Milky Way is {stands} in the {compass(view.centre_bearing_deg)}, {up}"
-
-
-def _field_deg(lens: Lens) -> tuple[float, float]:
-    """The view of a lens held upright (°): across, down."""
-    wide, high = lens.mode(None).sensor_mm
-    across, down = (2 * math.degrees(math.atan(s / 2 / lens.focal_mm)) for s in (high, wide))
-    return across, down
+        stands = f"leans {lean:.0f}° {'right' if view.tilt_deg > 0 else 'left'}"
+    return f"The Milky Way {stands} in the {compass(view.centre_bearing_deg)}, {up}"
 
 
 def _rule(lens: Lens, mode: Mode, asked: NightAsk, *, rule: str) -> RuleFile:

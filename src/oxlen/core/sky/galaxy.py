@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from oxlen.core.sky.ephemeris import equatorial
+from oxlen.core.sky.in_frame import in_frame
 from oxlen.core.sky.place import Vectors, altitude_deg, bearing_deg, towards
 
 CENTRE_RA_DEG, CENTRE_DEC_DEG = 266.417, -29.008
@@ -77,11 +78,7 @@ def band_held_share(seen: Vectors, *, field_deg: tuple[float, float], aim: Vecto
     >>> f"{band_held_share(wall, field_deg=(40.0, 40.0), aim=towards(180.0, 30.0)):.2f}"
     '0.66'
     """
-    right = towards(float(bearing_deg(aim)) + 90.0, 0.0)
-    up = np.cross(aim, right)
-    ahead = aim @ seen
-    with np.errstate(divide="ignore", invalid="ignore"):
-        x, y = (right @ seen) / ahead, (up @ seen) / ahead
-    wide, high = (np.tan(np.radians(one / 2)) for one in field_deg)
-    held = (ahead > 0) & (np.abs(x) <= wide) & (np.abs(y) <= high) & (seen[2] > 0)
+    x, y = in_frame(seen, field_deg=field_deg, aim=aim)
+    # A place behind the camera is not a number, and nowhere in the frame.
+    held = (np.abs(x - 0.5) <= 0.5) & (np.abs(y - 0.5) <= 0.5) & (seen[2] > 0)
     return float(np.mean(held))

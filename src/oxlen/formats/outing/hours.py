@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel
 
 
@@ -84,6 +86,33 @@ class BandFile(BaseModel):
     path: list[tuple[float, float]]
 
 
+class SkyMomentFile(BaseModel):
+    """The Milky Way in a frame at a moment: `ribbon` is (from left, from top, strength) along it,
+    0 to 1; `core` its centre, None outside the frame."""
+
+    at: str
+    words: str
+    ribbon: list[tuple[float, float, float]]
+    core: tuple[float, float] | None
+
+
+class SkyFrameFile(BaseModel):
+    """What a lens sees of the sky in a dark window, aimed at its best moment and left there.
+
+    `across_deg` and `down_deg` are its view, `skyline` (from left, from top) what hides the sky,
+    `best` the moment it is aimed for, by its place among the moments.
+    """
+
+    held: Literal["upright", "wide"]
+    across_deg: float
+    down_deg: float
+    bearing_deg: float
+    altitude_deg: float
+    skyline: list[tuple[float, float]]
+    moments: list[SkyMomentFile]
+    best: int
+
+
 class NightWayFile(BaseModel):
     """One way to the picture on a phone, with its figures and what to know of it."""
 
@@ -153,6 +182,7 @@ class NightFile(BaseModel):
     dark: list[DarkWindowFile]
     core: list[DarkWindowFile]
     band: BandFile | None
+    frames: list[SkyFrameFile]
     phone: str
     lens: str
     rules: list[RuleFile]

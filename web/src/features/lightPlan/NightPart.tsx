@@ -1,4 +1,3 @@
-import { Term } from "../help/Term";
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
@@ -7,16 +6,17 @@ import { ask, type NightPlan, type PlaceView, type SheetView } from "../../api/c
 import { NumberField, Select } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { phonesQuery } from "../sheet/queries";
+import { dayLabel } from "../../ui/numbers";
 import { clockOf } from "./dayAxis";
 import { LandOfNight } from "./LandOfNight";
-import { NightPanorama } from "./NightPanorama";
+import { SkyFrame } from "./SkyFrame";
 import type { Wanted } from "./NightsPart";
 import { asAddress, nightQuery } from "./queries";
 import { WaysOfNight } from "./WaysOfNight";
 
 const RULES = [
-  { value: "npf", text: "NPF" },
-  { value: "500", text: "500" },
+  { value: "npf", text: "Full size" },
+  { value: "500", text: "On screen" },
   { value: "pixels", text: "In pixels" },
 ] as const;
 const TWILIGHTS: Record<string, string> = {
@@ -67,7 +67,7 @@ export function NightPart({ place, date, wanted }: Props) {
         <>
           <Answer night={night} />
           <div className="mt-3">
-            <NightPanorama night={night} body={place.body} />
+            <SkyFrame key={`${night.date} ${night.lens}`} night={night} />
           </div>
           {night.band && (
             <p className="mt-1.5 text-soft">
@@ -112,10 +112,8 @@ export function NightPart({ place, date, wanted }: Props) {
           onCommit={(value) => setArc(value ?? 15)}
         />
         <div>
-          <p className="mb-0.5 text-[0.82rem] text-soft">
-            Star sharpness by <Term id="npf">rule</Term>
-          </p>
-          <Segmented label="Rule" value={rule} options={RULES} onChange={setRule} />
+          <p className="mb-0.5 text-[0.82rem] text-soft">Stars are points</p>
+          <Segmented label="Stars are points" value={rule} options={RULES} onChange={setRule} />
           {rule === "pixels" && (
             <NumberField
               label="Trail, corners too"
@@ -169,7 +167,7 @@ function Answer({ night }: { night: NightPlan }) {
     <>
       {windows.map((window) => (
         <p key={window.from_at} className="text-xl font-semibold tabular-nums">
-          {clockOf(window.from_at)} to {clockOf(window.to_at)}
+          {dayLabel(window.night)}, {clockOf(window.from_at)} to {clockOf(window.to_at)}
           <span
             className="block text-base font-normal text-soft"
             data-fact={`window of ${window.night}`}

@@ -57,74 +57,79 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
       className="self-start rounded border border-line bg-panel p-4"
     >
       <h2 className="text-lg font-semibold">Best nights</h2>
-      <div className="mt-2 grid gap-2">
-        <Segmented label="Span" value={span} options={SPANS} onChange={setSpan} />
-        <Segmented
-          label="Moon"
-          value={wanted.moon}
-          options={MOONS}
-          onChange={(moon) => onWanted({ ...wanted, moon })}
-        />
-        <Segmented
-          label="Target"
-          value={aim}
-          options={AIMS}
-          onChange={(to) =>
-            onWanted({
-              ...wanted,
-              centre: to !== "dark",
-              ra_deg: to === "point" ? 83.8 : null,
-              dec_deg: to === "point" ? -5.4 : null,
-            })
-          }
-        />
-        {aim === "point" && (
-          <div className="grid grid-cols-2 gap-2">
+      <details className="mt-1">
+        <summary className="min-h-9 cursor-pointer py-1.5 max-[899px]:min-h-11">
+          Filters: {filters(wanted, aim)}
+        </summary>
+        <div className="mt-1 grid gap-2">
+          <Segmented label="Span" value={span} options={SPANS} onChange={setSpan} />
+          <Segmented
+            label="Moon"
+            value={wanted.moon}
+            options={MOONS}
+            onChange={(moon) => onWanted({ ...wanted, moon })}
+          />
+          <Segmented
+            label="Target"
+            value={aim}
+            options={AIMS}
+            onChange={(to) =>
+              onWanted({
+                ...wanted,
+                centre: to !== "dark",
+                ra_deg: to === "point" ? 83.8 : null,
+                dec_deg: to === "point" ? -5.4 : null,
+              })
+            }
+          />
+          {aim === "point" && (
+            <div className="grid grid-cols-2 gap-2">
+              <NumberField
+                label="Right ascension"
+                unit="°"
+                value={wanted.ra_deg ?? null}
+                low={0}
+                high={360}
+                onCommit={(ra_deg) => ra_deg !== null && onWanted({ ...wanted, ra_deg })}
+              />
+              <NumberField
+                label="Declination"
+                unit="°"
+                value={wanted.dec_deg ?? null}
+                low={-90}
+                high={90}
+                onCommit={(dec_deg) => dec_deg !== null && onWanted({ ...wanted, dec_deg })}
+              />
+            </div>
+          )}
+          <div className="grid grid-cols-3 gap-2">
             <NumberField
-              label="Right ascension"
+              label="Minimum height"
               unit="°"
-              value={wanted.ra_deg ?? null}
+              value={wanted.above_deg}
               low={0}
-              high={360}
-              onCommit={(ra_deg) => ra_deg !== null && onWanted({ ...wanted, ra_deg })}
+              high={89}
+              onCommit={(value) => onWanted({ ...wanted, above_deg: value ?? 10 })}
             />
             <NumberField
-              label="Declination"
-              unit="°"
-              value={wanted.dec_deg ?? null}
-              low={-90}
-              high={90}
-              onCommit={(dec_deg) => dec_deg !== null && onWanted({ ...wanted, dec_deg })}
+              label="From"
+              unit="h"
+              value={hours.from}
+              low={0}
+              high={24}
+              onCommit={(from) => setHours({ ...hours, from })}
+            />
+            <NumberField
+              label="To"
+              unit="h"
+              value={hours.to}
+              low={0}
+              high={24}
+              onCommit={(to) => setHours({ ...hours, to })}
             />
           </div>
-        )}
-        <div className="grid grid-cols-3 gap-2">
-          <NumberField
-            label="Minimum height"
-            unit="°"
-            value={wanted.above_deg}
-            low={0}
-            high={89}
-            onCommit={(value) => onWanted({ ...wanted, above_deg: value ?? 10 })}
-          />
-          <NumberField
-            label="From"
-            unit="h"
-            value={hours.from}
-            low={0}
-            high={24}
-            onCommit={(from) => setHours({ ...hours, from })}
-          />
-          <NumberField
-            label="To"
-            unit="h"
-            value={hours.to}
-            low={0}
-            high={24}
-            onCommit={(to) => setHours({ ...hours, to })}
-          />
         </div>
-      </div>
+      </details>
       {error && <p role="alert">{error.message}</p>}
       {nights && (
         <div className={isFetching ? "opacity-60" : ""}>
@@ -158,4 +163,11 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
       )}
     </section>
   );
+}
+
+/** The filters in force, in short. */
+function filters(wanted: Wanted, aim: (typeof AIMS)[number]["value"]): string {
+  const moon = { down: "Moon down", thin: "thin Moon", any: "any Moon" }[wanted.moon];
+  const target = AIMS.find((each) => each.value === aim)?.text ?? "";
+  return [moon, target, aim === "dark" ? "" : `${wanted.above_deg}° up`].filter(Boolean).join(", ");
 }

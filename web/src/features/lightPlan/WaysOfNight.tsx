@@ -1,9 +1,14 @@
 import type { NightPlan, NightWay } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { duration, few, fileSize, fixed } from "../../ui/numbers";
+import { Explained } from "../help/Explained";
 import { Term } from "../help/Term";
 
-const RULES: Record<string, string> = { "500": "500", npf: "NPF", pixels: "Pixels" };
+const RULES: Record<string, [result: string, name: string]> = {
+  npf: ["Points at full size", "NPF rule"],
+  "500": ["Points on a screen", "500 rule"],
+  pixels: ["As many pixels as asked", ""],
+};
 
 interface Props {
   night: NightPlan;
@@ -21,12 +26,12 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
         ))}
       </div>
       <div className="mt-4 grid gap-4 lg:grid-cols-2">
-        <section aria-label="Longest shutter by rule">
-          <h3 className="font-semibold">Longest shutter by rule</h3>
+        <section aria-label="Longest shutter">
+          <h3 className="font-semibold">Longest shutter</h3>
           <table className="mt-1 w-full text-left tabular-nums">
             <thead className="text-soft">
               <tr>
-                <th className="font-normal">Rule</th>
+                <th className="font-normal">Stars</th>
                 <th className="font-normal">Shutter</th>
                 <th className="font-normal">Trail, centre</th>
                 <th className="font-normal">Corner</th>
@@ -35,7 +40,7 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
             <tbody>
               {night.rules.map((rule) => (
                 <tr key={rule.rule} className="border-t border-line">
-                  <td>{RULES[rule.rule] ?? rule.rule}</td>
+                  <td>{RULES[rule.rule]?.[0] ?? rule.rule}</td>
                   <td>{fixed(rule.longest_s, 1)} s</td>
                   <td>{fixed(rule.trail_px, 1)} px</td>
                   <td>{fixed(rule.corner_trail_px, 1)} px</td>
@@ -43,6 +48,18 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
               ))}
             </tbody>
           </table>
+          <details className="text-[0.92rem]">
+            <summary className="min-h-8 cursor-pointer py-1 max-[899px]:min-h-11">Why?</summary>
+            <ul>
+              {Object.values(RULES)
+                .filter(([, name]) => name)
+                .map(([result, name]) => (
+                  <li key={name}>
+                    {result}: <Explained>{name}</Explained>
+                  </li>
+                ))}
+            </ul>
+          </details>
         </section>
         <section aria-label="Focus">
           <h3 className="font-semibold">Focus</h3>
