@@ -67,7 +67,7 @@ class AfterTheTake(InBrowser):
         why.locator("summary").click()
         saved.get_by_role("button", name="What changed since").click()
         expect(why.get_by_text("since “by the jetty” was saved")).to_be_visible()
-        expect(why.get_by_text(re.compile("2.0 stops"))).to_be_visible()
+        expect(why.get_by_text(re.compile(r"2\.0\sstops"))).to_be_visible()
 
     def test_what_takes_say_is_taken_in_use_and_let_go(self):
         library = open_library(self.server.folder)

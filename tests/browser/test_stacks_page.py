@@ -26,7 +26,7 @@ class Together(InBrowser):
             [{"name": name, "mimeType": "image/jpeg", "buffer": data} for name, data in named]
         )
         expect(page.get_by_role("heading", name=re.compile("6 frames"))).to_be_visible()
-        page.get_by_role("radio", name=re.compile("Median")).check()
+        page.get_by_role("radio", name=re.compile(r"It vanishes(?!,)")).check()
         page.get_by_label("Save as").select_option("jpg")
         start.click()
         result = page.get_by_role("region", name="Result")
@@ -51,7 +51,7 @@ class Together(InBrowser):
             ]
         )
         expect(page.get_by_role("heading", name=re.compile("4 frames"))).to_be_visible()
-        page.get_by_role("radio", name=re.compile("Lighten")).check()
+        page.get_by_role("radio", name=re.compile("It leaves light trails")).check()
         page.get_by_label("Save as").select_option("jpg")
         land = self.region("Foreground frames")
         land.get_by_text("Choose frames").click()
@@ -79,7 +79,7 @@ class Together(InBrowser):
         expect(page.get_by_role("heading", name=re.compile("20 frames"))).to_be_visible(
             timeout=180_000
         )
-        page.get_by_role("radio", name=re.compile("Outliers rejected")).check()
+        page.get_by_role("radio", name=re.compile("It vanishes, least noise")).check()
         page.get_by_role("button", name="Start").click()
         result = page.get_by_role("region", name="Result")
         expect(result.get_by_text(re.compile("20 frames.*shot within"))).to_be_visible(

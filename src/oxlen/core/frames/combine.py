@@ -28,6 +28,15 @@ COMBINE_WORDS: Mapping[Combine, str] = {
 }
 
 
+OUTCOME_WORDS: Mapping[Combine, str] = {
+    "mean": "It fades",
+    "add": "Its light adds up",
+    "lighten": "It leaves light trails",
+    "darken": "It leaves dark trails",
+    "median": "It vanishes",
+    "sigma-clip": "It vanishes, least noise",
+}
+"""What becomes of something that moves, by the rule."""
 FROM_FRAMES = f"from {LEAST_FRAMES} frames on"
 MOVERS_WORDS: Mapping[Combine, str] = {
     "mean": "Lowers noise and smooths water. What passes stays as a ghost.",

@@ -1,3 +1,4 @@
+/// <reference types="vite/client" />
 import { useReducer } from "react";
 
 import type { Stack, StackAsked } from "../../api/client";
@@ -5,7 +6,13 @@ import { Select } from "../../ui/Field";
 import { asking, nextAsking } from "./asking";
 import { askedOf } from "./queries";
 import { SkyPart } from "./SkyPart";
-import { fixed } from "../../ui/numbers";
+import { fileSize } from "../../ui/numbers";
+
+const LOOKS = import.meta.glob<string>("./looks/*.jpg", {
+  eager: true,
+  query: "?url",
+  import: "default",
+});
 
 const ALIGNS = [
   { value: "none", text: "No alignment: tripod" },
@@ -40,34 +47,53 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
   ];
   return (
     <fieldset disabled={isBusy} className="rounded border border-line bg-panel p-4">
-      <legend className="sr-only">Stacking rule</legend>
-      <h2 className="mb-2 text-lg font-semibold">Stacking rule</h2>
-      <div role="radiogroup" aria-label="Rule" className="grid gap-1.5">
+      <legend className="sr-only">Stacking</legend>
+      <h2 className="mb-2 text-lg font-semibold">What happens to what moves?</h2>
+      <div
+        role="radiogroup"
+        aria-label="What happens to what moves?"
+        className="grid grid-cols-2 gap-2 sm:grid-cols-3 lg:grid-cols-2"
+      >
         {set.rules.map((rule) => (
           <label
             key={rule.combine}
-            className="flex cursor-pointer gap-3 rounded border border-line p-2.5 has-checked:border-accent has-checked:bg-accent-soft"
+            className="grid cursor-pointer content-start gap-1 rounded border border-line p-2 has-checked:border-accent has-checked:bg-accent-soft"
           >
-            <input
-              type="radio"
-              name="rule"
-              className="mt-1 h-4.5 w-4.5 shrink-0 accent-(--accent)"
-              checked={asked.combine === rule.combine}
-              onChange={() => change({ combine: rule.combine })}
+            <img
+              src={LOOKS[`./looks/${rule.combine}.jpg`]}
+              alt=""
+              className="block aspect-4/3 w-full rounded-xs object-cover"
+              style={{ filter: "var(--picture-filter)" }}
             />
-            <span className="leading-snug">
-              <b>{rule.name}</b>
-              <span className="block text-[0.93rem]">{rule.movers}</span>
-              {set.frames > 1 && (
-                <span className="block text-[0.9rem] text-soft tabular-nums">
-                  {rule.noise}
-                  {rule.disk_gb > 0.05 && `, needs ${fixed(rule.disk_gb, 1)} GB of disk space`}
-                </span>
-              )}
+            <span className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="rule"
+                className="h-4.5 w-4.5 shrink-0 accent-(--accent)"
+                checked={asked.combine === rule.combine}
+                onChange={() => change({ combine: rule.combine })}
+              />
+              <b className="leading-tight">{rule.outcome}</b>
             </span>
+            {set.frames > 1 && (
+              <span className="text-[0.88rem] leading-snug text-soft tabular-nums">
+                {rule.noise}
+                {rule.disk_gb > 0.05 && `, needs ${fileSize(1000 * rule.disk_gb)}`}
+              </span>
+            )}
           </label>
         ))}
       </div>
+      <details>
+        <summary className="min-h-9 cursor-pointer py-1.5 max-[899px]:min-h-11">Why?</summary>
+        <ul className="grid gap-1 text-[0.93rem] leading-snug">
+          {set.rules.map((rule) => (
+            <li key={rule.combine}>
+              <b>{rule.name}:</b> {rule.movers}
+            </li>
+          ))}
+        </ul>
+      </details>
       <div className="mt-3 grid gap-3">
         <Select
           label="Alignment"

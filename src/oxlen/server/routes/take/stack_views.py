@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from oxlen.core.decisions.exposure.ask import LAND
-from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, Combine
+from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, OUTCOME_WORDS, Combine
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import listed, sentence_case, stops_label, time_label, two_digits
 from oxlen.formats.sheet.upgrades import read_sheet
@@ -67,6 +67,7 @@ class RuleView(BaseModel):
 
     combine: Combine
     name: str
+    outcome: str
     movers: str
     noise: str
     noise_gain_stops: float
@@ -203,6 +204,7 @@ def _rule(how: Combine, one: KeptStack, *, pixels: int) -> RuleView:
     return RuleView(
         combine=how,
         name=sentence_case(COMBINE_WORDS[how]),
+        outcome=OUTCOME_WORDS[how],
         movers=MOVERS_WORDS[how],
         noise=_noise_words(noise_gain_stops(how, one.frames)),
         noise_gain_stops=noise_gain_stops(how, one.frames),
