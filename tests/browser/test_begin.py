@@ -95,12 +95,15 @@ class AsContents(InBrowser):
         for line, instrument, tab in rows:
             self.choose(line)
             self.opened(instrument)
-            expect(page.get_by_role("tab", name=tab, exact=True)).to_have_attribute(
+            parts = page.get_by_role("tablist", name="Parts of the sheet")
+            expect(parts.get_by_role("tab", name=tab, exact=True)).to_have_attribute(
                 "aria-selected", "true"
             )
             expect(page).to_have_title(f"{line} · Bronze fittings for the shop · Oxlen")
         page.keyboard.press("1")
         self.opened("Lens comparison")
+        page.get_by_role("tablist", name="Instruments").get_by_role("tab", name="Exposure").click()
+        self.opened("Exposure map")
         self.visit("/sheets/11?line=white")
         self.opened("Warmth ribbon")
         expect(self.region("Slip")).to_be_visible()

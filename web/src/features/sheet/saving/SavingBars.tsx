@@ -87,9 +87,7 @@ export function SavingBars({ saving, sheetId, body, edit }: Props) {
                           style={{ width: `${(100 * bar.frame_mb) / heaviest}%` }}
                         />
                       </span>
-                      <span className="text-[0.86rem] leading-tight text-soft">
-                        {facts(bar, saving)}
-                      </span>
+                      <span className="text-[0.86rem] leading-tight">{facts(bar, saving)}</span>
                     </button>
                   </li>
                 ))}

@@ -31,9 +31,7 @@ export function WaysOut({ answer, edit }: Props) {
   if (trades.length === 0) return null;
   return (
     <section aria-label="Ways out" className="my-2 border-2 border-ink bg-raised">
-      <h3 className="px-3 pt-2 font-semibold">
-        <Explained>Ways out</Explained>
-      </h3>
+      <h3 className="px-3 pt-2 font-semibold">Ways out</h3>
       <ul className="divide-y divide-line">
         {trades.map((trade) => (
           <li key={trade.id}>
@@ -63,7 +61,7 @@ function WayOut({ trade, answer, edit }: Props & { trade: Trade }) {
   return (
     <button
       type="button"
-      className="grid w-full grid-cols-[1fr_auto] items-center gap-2 px-3 py-2 text-left leading-tight hover:bg-accent-soft"
+      className="grid w-full grid-cols-[1fr_auto] items-center gap-2 px-3 py-2 text-left leading-tight hover:bg-sunk"
       onClick={() => edit(trade.text, (b) => ({ ...b, ...way.patch }))}
     >
       <span>{words}</span>

@@ -154,6 +154,9 @@ interface RowProps {
   onChoose: () => void;
 }
 
+/** A value of so few characters stays on one line: its number with its unit. */
+const SHORT = 14;
+
 /** A line of the slip; choosing it opens its instrument. */
 function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
   const size = line.on_map && !small ? "text-[1.85rem] leading-none" : "text-[1.1rem]";
@@ -167,8 +170,11 @@ function SlipRow({ line, number, small, chosen, onChoose }: RowProps) {
       >
         <span className="text-soft">{number}</span>
         <span>{line.name}</span>
-        <span className={`text-right font-bold ${size}`} data-fact={line.field}>
-          {unbroken(line.value)}
+        <span
+          className={`text-right font-bold ${size} ${line.value.length <= SHORT ? "whitespace-nowrap" : ""}`}
+          data-fact={line.field}
+        >
+          {line.value}
         </span>
         {(!small || chosen) && <Reasons line={line} chosen={chosen} />}
       </button>
