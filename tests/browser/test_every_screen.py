@@ -67,6 +67,18 @@ class EveryScreen(InBrowser):
         for name in ("Parts of the sheet", "Instruments"):
             yield from page.get_by_role("tablist", name=name).get_by_role("tab").all()
 
+    def test_the_theme_is_there_at_the_first_frame(self):
+        page = self.open_page()
+        self.visit("/", page)
+        page.evaluate("localStorage.setItem('oxlen-theme', 'night')")
+        page.add_init_script(
+            "requestAnimationFrame(() => {"
+            " window.firstTheme = document.documentElement.dataset.theme; });"
+        )
+        page.reload()
+        first = "new Promise(done => requestAnimationFrame(() => done(window.firstTheme)))"
+        self.assertEqual(page.evaluate(first), "night")
+
     def test_small_screen_has_the_slip_one_tap_away(self):
         page = self.open_page(390, 844)
         self.visit("/sheets/5", page)

@@ -130,8 +130,7 @@ def create_app(
     pool: WorkerPool | None = None,
 ) -> FastAPI:
     """The whole app on a library; its heavy work is done by a pool of worker processes."""
-    workers = pool or shared_pool()
-    workers.open()
+    workers = (pool or shared_pool()).open()
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:

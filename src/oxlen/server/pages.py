@@ -24,6 +24,7 @@ NONCE_MARK = "__NONCE__"
 PARTS = {".js", ".css", ".woff2"}
 BESIDE_THE_PAGE = {
     "sw.js": "text/javascript",
+    "theme.js": "text/javascript",
     "manifest.webmanifest": "application/manifest+json",
     "icon.svg": "image/svg+xml",
 }

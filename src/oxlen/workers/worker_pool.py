@@ -79,9 +79,10 @@ class WorkerPool:
         """Have a task done and wait for it. WorkFailed when it took too long or its worker died."""
         return outcome(self.begin(kind, task, *given, **named))
 
-    def open(self) -> None:
-        """Take work again after a stop."""
+    def open(self) -> WorkerPool:
+        """Itself, which takes work again after a stop."""
         self._is_stopped = False
+        return self
 
     def warm(self) -> None:
         """Begin to make a worker ready before it is needed; it takes a second or so."""

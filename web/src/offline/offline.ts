@@ -68,7 +68,7 @@ export async function keepHere(): Promise<boolean> {
   await (await caches.open("oxlen-page")).add(new Request("/", { cache: "reload" }));
   const parts = await fetch("/parts.json").then((answer) => answer.json() as Promise<string[]>);
   const answers = [...ALWAYS, ...OF_THE_KIT.map((one) => `kit/${one}`)].map((one) => `/api/${one}`);
-  for (const one of [...answers, ...parts]) await fetch(one).catch(() => undefined);
+  for (const one of [...answers, "/theme.js", ...parts]) await fetch(one).catch(() => undefined);
   return isNew;
 }
 

@@ -4,9 +4,9 @@ export const THEMES = ["day", "sun", "night"] as const;
 export type Theme = (typeof THEMES)[number];
 const KEY = "oxlen-theme";
 
+/** What `theme.js` has set before the first paint. */
 function remembered(): Theme {
-  const kept = localStorage.getItem(KEY);
-  return THEMES.find((theme) => theme === kept) ?? "day";
+  return THEMES.find((theme) => theme === document.documentElement.dataset["theme"]) ?? "day";
 }
 
 /** The theme of this device, remembered on it. */

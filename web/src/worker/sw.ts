@@ -95,6 +95,11 @@ registerRoute(
 );
 
 registerRoute(
+  ({ url }) => url.pathname === "/theme.js",
+  new StaleWhileRevalidate({ cacheName: "oxlen-parts", plugins: [good] }),
+);
+
+registerRoute(
   ({ url }) => url.pathname.startsWith("/assets/"),
   new CacheFirst({ cacheName: "oxlen-parts", plugins: [good, atMost(MOST_PARTS)] }),
 );

@@ -12,7 +12,8 @@ from oxlen.core.sky.place import Vectors, bearing_deg, towards
 HORIZON_SHARE = 0.2
 """How much of a frame lies under the level horizon, from its lower edge. Own choice."""
 SPARE_SHARE = 0.35
-"""How far over the middle of a frame, as a share of its view, what it is aimed at may stand."""
+"""How far over the middle of a frame, as a share of its view, what it is aimed at may stand.
+Own choice."""
 
 
 def in_frame(seen: Vectors, *, field_deg: tuple[float, float], aim: Vectors) -> NDArray[np.float64]:

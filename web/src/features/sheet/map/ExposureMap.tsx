@@ -1,8 +1,9 @@
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 
-import type { Answer, ExposureMap as MapData, Limit, Plan } from "../../../api/client";
+import type { Answer, ExposureMap as MapData, Plan } from "../../../api/client";
 import { ForbiddenShade, Hatches, LimitHatch } from "./LimitHatches";
 import { bandOf, LabelStems, MapLabels } from "./MapLabels";
+import { Closed } from "./Closed";
 import { MapMarks } from "./MapMarks";
 import {
   alongPath,
@@ -22,8 +23,6 @@ import type { Edit } from "../useSheetEditor";
 import { type Size, useSize } from "../useSize";
 
 const LEAVE_PX = 42;
-/** Clear of the first label along the top. */
-const CLOSED_TOP = 34;
 
 function areaOf(size: Size, map: MapData, plan: Plan): Area {
   const [left, right] = [46, size.width - 14];
@@ -242,29 +241,6 @@ function Stretch(props: {
       strokeWidth={props.width}
       strokeLinecap="round"
     />
-  );
-}
-
-/** Where nothing is open: which two collide, above the map's lines. */
-function Closed({ area, plan, limits }: { area: Area; plan: Plan; limits: Limit[] }) {
-  const { conflict } = plan;
-  if (!conflict) return null;
-  const names = conflict.between.map((id) => limits.find((l) => l.id === id)?.name ?? id);
-  const words = names.join(" against ");
-  const width = Math.min((area.right - area.left) * 0.75, Math.max(210, words.length * 6.4 + 20));
-  const top = area.top + CLOSED_TOP;
-  return (
-    <g>
-      <rect x={area.left + 8} y={top} width={width} height={44} fill="var(--ink)" />
-      <g fill="var(--raised)">
-        <text x={area.left + 17} y={top + 18} fontSize={14} fontWeight={650}>
-          No exposure meets every limit
-        </text>
-        <text x={area.left + 17} y={top + 35} fontSize={13}>
-          {words}
-        </text>
-      </g>
-    </g>
   );
 }
 
