@@ -56,7 +56,7 @@ def main() -> None:
         take.goto(f"{server.url}/sheets/5")
         takes = take.get_by_role("region", name="Takes")
         takes.get_by_role("button", name="Take with the slip").first.click()
-        take.get_by_role("region", name="Compared with the plan").get_by_role("table").wait_for()
+        take.get_by_text("All measurements").wait_for()
         shoot(take, "take")
         run = page_at("/sheets/9/run", FIELD)
         for step in run.get_by_role("checkbox").all()[:12]:
@@ -110,7 +110,7 @@ def stacked(page: Page) -> Page:
     page.get_by_role("button", name="New stack").click()
     page.get_by_role("button", name="Shoot 20 on bench").click()
     page.get_by_role("heading", name="20 frames").wait_for(timeout=60_000)
-    page.get_by_role("radio", name="Outliers rejected").check()
+    page.get_by_role("radio", name="It vanishes, least noise").check()
     page.get_by_role("button", name="Start").click()
     page.get_by_role("region", name="Result").wait_for(timeout=60_000)
     page.wait_for_timeout(1500)
