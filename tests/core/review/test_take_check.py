@@ -46,8 +46,17 @@ class Explaining(unittest.TestCase):
         self.assertEqual(found.change.light_stops, 0.0)
         both = check_take(SLIP, PLANNED, seen(3.0, 4.8, otherwise))
         self.assertEqual((both.light, both.light_stops), ("light_changed", 1.0))
-        self.assertEqual(both.change.what, "dial")
+        # Both are off: the new slip leads, and how it was dialled is named with it.
+        self.assertEqual((both.change.what, both.change.light_stops), ("light", 1.0))
         self.assertEqual(len(both.verdict), 2)
+        self.assertIn("ISO 100 and 1/250 s", both.verdict[1])
+
+    def test_a_frame_far_too_dark_is_never_to_be_dialled_darker(self):
+        brighter = TakeSettings(50.0, 1 / 125, 5500.0)
+        found = check_take(SLIP, PLANNED, seen(-6.0, -4.2, brighter))
+        self.assertAlmostEqual(found.settings_off.stops, 2.0)
+        self.assertEqual(found.change.words, "Dial the new slip.")
+        self.assertAlmostEqual(found.change.light_stops, -8.0, delta=0.1)
 
     def test_all_spots_off_alike_is_the_light_unless_it_was_only_guessed(self):
         found = check_take(SLIP, PLANNED, seen(-1.5, 0.4))

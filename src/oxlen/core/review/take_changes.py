@@ -39,14 +39,7 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
 
     `found` holds how it was dialled, its spots, what light explains, and by how many stops.
     """
-    off, spots, light, light_stops = found
-    if abs(off.stops) >= DIALLED_STOPS or abs(off.iso_stops or 0) >= DIALLED_STOPS:
-        yield _dialled(slip, seen.settings, off)
-    if light in ("light_changed", "read_wrongly") and abs(light_stops) >= LEAST_LIGHT_STOPS:
-        if seen.settings.iso is None or seen.settings.shutter_s is None:
-            yield _either(slip, light_stops)
-        else:
-            yield _light_change(spots, light, light_stops)
+    yield from _exposure_changes(slip, seen, found)
     if seen.blur is not None and seen.blur.kind != "none" and seen.blur.px >= BLUR_SEEN_PX:
         yield _knocked(seen.blur) if _is_knocked(seen) else _blur(slip, seen.blur)
     if seen.bands_share >= BANDS_SEEN:
@@ -64,6 +57,23 @@ def changes_for(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Ch
         way = "anticlockwise" if seen.lean_deg < 0 else "clockwise"
         by = f"{abs(seen.lean_deg):.1f}°"
         yield Change("level", f"Rotate the phone {by} {way}.", f"Tilted by {by}.")
+
+
+def _exposure_changes(slip: TakeSettings, seen: SeenTake, found: Found) -> Iterator[Change]:
+    """How it was dialled and what the light did: the new slip leads where both are off.
+
+    The slip as it was would then be another wrong exposure, and maybe on the wrong side.
+    """
+    off, spots, light, light_stops = found
+    is_light = light in ("light_changed", "read_wrongly") and abs(light_stops) >= LEAST_LIGHT_STOPS
+    is_dialled = max(abs(off.stops), abs(off.iso_stops or 0)) >= DIALLED_STOPS
+    if is_light and (seen.settings.iso is None or seen.settings.shutter_s is None):
+        yield _either(slip, light_stops)
+    elif is_light:
+        yield _light_change(spots, light, light_stops)
+    if is_dialled:
+        dialled = _dialled(slip, seen.settings, off)
+        yield Change("nothing", "", dialled.why) if is_light else dialled
 
 
 def _noisier(seen: SeenTake) -> Change:

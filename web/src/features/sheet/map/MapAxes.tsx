@@ -21,7 +21,10 @@ export function MapAxes({ map, area, pair }: Props) {
     .map((step) => ({ ...step, at: yOf(area, step.value) }))
     .filter(({ at }) => at >= area.top - 1 && at <= area.bottom + 1);
   // The first label keeps clear of the ISO labels beside it.
-  const labels = columns.map((step) => ({ ...step, at: Math.max(step.at, area.left + 14) }));
+  const labels = columns.map((step) => ({
+    ...step,
+    at: Math.min(Math.max(step.at, area.left + 14), area.right - 6),
+  }));
   const valueS = pair && map.shutters[pair.column]?.value_s;
   const iso = pair && map.isos[pair.row]?.value;
   const column = columns.find((step) => step.value_s === valueS);
