@@ -17,8 +17,9 @@ from PIL import Image
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
-from oxlen.core.frames.combine import COMBINE_WORDS  # noqa: E402
 from tests.browser.app_in_browser import Server, demo_library  # noqa: E402
+
+from oxlen.core.frames.combine import COMBINE_WORDS  # noqa: E402
 
 LOOKS = ROOT / "web" / "src" / "features" / "stack" / "looks"
 SHEET, FRAMES, SEED = 2, 12, 3

@@ -25,7 +25,7 @@ from oxlen.phones.answers import answered
 from oxlen.phones.file_facts import facts_of
 from oxlen.phones.from_files import phone_from
 from oxlen.phones.measuring.catalogue import MEASUREMENTS, measurement
-from oxlen.phones.measuring.keeping import value_at, with_measured
+from oxlen.phones.measuring.measured_figures import value_at, with_measured
 from oxlen.phones.measuring.measurement import subject_of
 from oxlen.phones.measuring.samples import MIDDLE
 from oxlen.views.worth_measuring import TYPICAL

@@ -34,7 +34,7 @@ from oxlen.store.stacks import (
     note_frame,
     stack,
 )
-from oxlen.takes.arriving import as_take_once, into_inbox
+from oxlen.takes.adding import as_take_once, into_inbox
 from oxlen.takes.importing import file_sha256, take_in
 
 WORK = "work"

@@ -17,8 +17,8 @@ from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSet
 from oxlen.metering.white import CLIPPED, white_on
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.takes.aligning import SMALL_PX, Laid, laid, set_ev100, shrunk
-from oxlen.takes.looking import Floats, Look, cleaner_stops, holds_whole_pulses, look_at
 from oxlen.takes.planned import PlannedTake
+from oxlen.takes.take_measurements import Floats, Look, cleaner_stops, holds_whole_pulses, look_at
 
 TOTAL_NOTE = (
     "The file contains the total time of many stacked frames, so its light and settings are not "

@@ -11,7 +11,7 @@ from oxlen.core.labels import time_label
 from oxlen.core.measures.measured import Figure, Measured
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.phones.measuring.catalogue import measurement
-from oxlen.phones.measuring.keeping import figure_path, value_at
+from oxlen.phones.measuring.measured_figures import figure_path, value_at
 from oxlen.phones.measuring.measurement import Measurement, Subject, subject_of
 from oxlen.store.kit.measurements import KeptMeasurement, KeptSample
 

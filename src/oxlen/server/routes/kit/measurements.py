@@ -10,7 +10,7 @@ from starlette.concurrency import run_in_threadpool
 from oxlen.core.errors import BadInput
 from oxlen.formats.strict import Slug
 from oxlen.phones.measuring.catalogue import MEASUREMENTS, measurement
-from oxlen.phones.measuring.keeping import with_measured
+from oxlen.phones.measuring.measured_figures import with_measured
 from oxlen.phones.measuring.measurement import Measurement, subject_of
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.own_phone import keep_own

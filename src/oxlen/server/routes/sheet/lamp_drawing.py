@@ -23,8 +23,8 @@ from oxlen.formats.plan.asked import model_of
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Strict
 from oxlen.server.context import RowId, Shared
-from oxlen.server.keeping import keep_patch
 from oxlen.server.permits import FOR_PHONES
+from oxlen.server.sheet_edits import keep_patch
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import take

@@ -20,9 +20,9 @@ from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
 from oxlen.metering.flowing import Flowing
 from oxlen.server.context import Context, RowId, Shared
-from oxlen.server.keeping import keep_patch
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheet.sheets import SheetView, view
+from oxlen.server.sheet_edits import keep_patch
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import takes_of

@@ -20,7 +20,7 @@ from oxlen.server.routes.pictures import STREAM, FileName, plain_name, take_file
 from oxlen.store.inbox import InboxEntry, inbox, inbox_entry, leave_inbox, sheets_with_picture
 from oxlen.store.pictures import kept_picture
 from oxlen.store.sheets import sheet
-from oxlen.takes.arriving import into_inbox, put_to_sheet
+from oxlen.takes.adding import into_inbox, put_to_sheet
 from oxlen.views.proposed import Candidate, proposed
 
 DECIDED_WITHIN_S = 0.1

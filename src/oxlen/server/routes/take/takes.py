@@ -32,7 +32,7 @@ from oxlen.store.takes import (
     take,
     takes_of,
 )
-from oxlen.takes.arriving import as_take_once
+from oxlen.takes.adding import as_take_once
 from oxlen.views.match_to_phone import match_to_phone
 
 router = APIRouter(prefix="/api", tags=["takes"], dependencies=[FOR_PHONES])
