@@ -35,7 +35,7 @@ from oxlen.core.decisions.focus.ask import FOCUS, Focus
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading, SceneTones
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.light.meter import Spot, Tones
 from oxlen.core.light.patterns import frame_light
@@ -78,7 +78,7 @@ TONES = {
     "white sweep": NAMED["paper"],
 }
 """Where a photographer places what is metered, mostly by the named tones; the rest by its role."""
-KIT = (Glass("Polariser", 2.8), Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
+KIT = (LensFilter("Polariser", 2.8), LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0))
 LIGHT_STOPS, SPEED_STOPS, DISTANCE_STOPS = 1.0, 0.35, 0.3
 FOCUS_OFF_D = 0.05
 """How far a phone's own focus stops from what was tapped, in dioptres, usually."""

@@ -13,7 +13,7 @@ from bench.harness.measure import Figure, Figures
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
-    GLASS,
+    LENS_FILTERS,
     LOOKS,
     OUTPUT,
     SUPPORT,
@@ -25,7 +25,7 @@ from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.drawing.plan import COLOUR_SPARE_STOPS, DrawingPlan, drawing_plan
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.core.light.tone import LUMA
 from oxlen.core.long_exposure.way import Way
@@ -47,7 +47,7 @@ from oxlen.formats.scene_file import shipped_scene
 PHONE = shipped_profile("wherry-3").to_phone()
 CASES = 100
 LUMA_F = LUMA.astype(np.float32)
-KIT = (Glass("ND 8", 8.0), Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
+KIT = (LensFilter("ND 8", 8.0), LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0))
 GAPS_S = (0.01, 0.05)
 """Between the frames of a mode that the phone computes: it hardly stops."""
 KNOWN_WITHIN = 0.1
@@ -183,7 +183,7 @@ def _carried_out(case: Case) -> str:
 
 def _missed(case: Case, way: Way) -> str:
     """What of a way's acceptance is not met, the way carried out on the bench."""
-    glass = sum(math.log2(one.factor) for one in way.brief[GLASS])
+    glass = sum(math.log2(one.factor) for one in way.brief[LENS_FILTERS])
     dim = 2.0 ** (case.light_stops + way.brief.light_shift_stops)
     settings = CaptureSettings(
         way.iso or 50.0,

@@ -121,7 +121,7 @@ class Light(InBrowser):
         expect(page.get_by_text(re.compile("^first.jpg, JPEG"))).to_be_visible()
 
 
-class Glass(InBrowser):
+class LensFilter(InBrowser):
     def test_glass_from_the_kit_lengthens_the_shutter_by_its_stops(self):
         page = self.page
         self.sheet(14.0)

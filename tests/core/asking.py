@@ -5,9 +5,9 @@ from typing import Any, Literal
 
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
-    GLASS,
     HOLD,
     LAMPS,
+    LENS_FILTERS,
     LOOKS,
     MOTION,
     OUTPUT,
@@ -34,7 +34,7 @@ ASKS = {
     "show": LOOKS,
     "flicker": LAMPS,
     "output": OUTPUT,
-    "glass_on": GLASS,
+    "glass_on": LENS_FILTERS,
     "frames": FRAMES,
     "framing": FRAMING,
     "lens_id": LENS,

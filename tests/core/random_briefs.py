@@ -15,7 +15,7 @@ from oxlen.core.decisions.lens.ask import Framing
 from oxlen.core.decisions.sequence.ask import Frames
 from oxlen.core.hold.hand import SUPPORTS
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.motion.looks import LOOKS
 from oxlen.core.motion.presets import MOVERS
 from oxlen.core.motion.sharpness import SHARP_BY
@@ -66,8 +66,8 @@ def random_brief(seed: int, lens_id: str | None = "any") -> Brief:
         show,
         perhaps(0.25, lambda: ask_lamp(rate, "a lamp")),
         ask_output(snr_floor=perhaps(0.5, lambda: float(pick([3, 10, 40])))),
-        perhaps(0.2, lambda: (Glass("ND", float(pick([4, 64, 1000]))),)) or (),
-        (Glass("ND 64", 64.0), Glass("ND 1000", 1000.0)),
+        perhaps(0.2, lambda: (LensFilter("ND", float(pick([4, 64, 1000]))),)) or (),
+        (LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0)),
         Frames(int(pick([1, 1, 1, 8]))),
         perhaps(0.4, lambda: Framing(float(draw.uniform(1, 10)), 10.0, background_size_m=5.0)),
     )

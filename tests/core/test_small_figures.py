@@ -21,7 +21,7 @@ from oxlen.core.errors import BadInput
 from oxlen.core.focus.monotone import monotone_cubic
 from oxlen.core.focus.slider import SliderPoint, SliderScale
 from oxlen.core.frames.gain import noise_gain_stops
-from oxlen.core.kit.glass import glass_said
+from oxlen.core.kit.lens_filter import read_filter
 from oxlen.core.labels import shutter_label
 from oxlen.core.light.meter import channel_stops
 from oxlen.core.measures.level import battery
@@ -160,11 +160,11 @@ class Words(unittest.TestCase):
 
 class Edges(unittest.TestCase):
     def test_a_filter_is_from_one_to_ten_million(self):
-        self.assertEqual(glass_said("×1").factor, 1.0)
-        self.assertEqual(glass_said("×10000000").factor, 1e7)
+        self.assertEqual(read_filter("×1").factor, 1.0)
+        self.assertEqual(read_filter("×10000000").factor, 1e7)
         for words in ("×0.9", "×10000001", "ND"):
             with self.subTest(words), self.assertRaises(BadInput):
-                glass_said(words)
+                read_filter(words)
 
     def test_a_battery_falls_over_some_time(self):
         found = battery(80, 60, 40)

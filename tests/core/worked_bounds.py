@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
-    GLASS,
     HOLD,
     LAMPS,
+    LENS_FILTERS,
     LOOKS,
     MOTION,
     OUTPUT,
@@ -48,7 +48,7 @@ class Bound:
 
 def exposed(brief, iso, shutter):
     """EV100 of a pair, glass counted, from its definition."""
-    glass = math.prod(one.factor for one in brief[GLASS])
+    glass = math.prod(one.factor for one in brief[LENS_FILTERS])
     return math.log2(brief.lens.f_number**2 / shutter) - math.log2(iso / 100) + math.log2(glass)
 
 

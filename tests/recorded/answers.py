@@ -22,7 +22,7 @@ from oxlen.core.decisions.framework.brief import ROLE_NAMES
 from oxlen.core.decisions.plan import plan
 from oxlen.core.errors import OxlenError
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.night.ask import NightAsk
 from oxlen.core.sky.dark_windows import Wanted
 from oxlen.formats.outing.place import PlaceBody
@@ -41,7 +41,9 @@ from tests.any_sheet import any_readings, edited
 
 RECORD = Path(__file__).with_name("answers.json")
 SHEETS, NIGHTS = range(160), range(24)
-KIT = KitAtHand((Glass("ND 64", 64.0), Glass("ND 1000", 1000.0)), (ClipOn("close-up", 10.0, ""),))
+KIT = KitAtHand(
+    (LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0)), (ClipOn("close-up", 10.0, ""),)
+)
 TODAY = date(2027, 6, 1)
 DIGITS = 4
 """Significant digits compared: further ones may differ between processors."""

@@ -6,7 +6,7 @@ import numpy as np
 
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.solver.frontier import figures_of_steps
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.labels import steps_label
 from oxlen.core.light.exposure import luminance_cd_m2
 from oxlen.formats.phone.shipped import shipped_profile
@@ -20,7 +20,7 @@ from tests.pictures.making import EV100, corners, dng, exif, jpeg
 from tests.pictures.test_reading import code_ev
 
 PROFILE = shipped_profile("wherry-3")
-FILTERS = (Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
+FILTERS = (LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0))
 
 
 def reading(ev100, role="subject", name="a", **more):

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.lamp import Lamp
-from oxlen.store.kit.glass import KeptGlass
+from oxlen.store.kit.lens_filters import KeptFilter
 
-GLASS = (
-    KeptGlass("polariser", "Polariser", 2.8, note="turned for least glare, 1.5 stops"),
-    KeptGlass("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
-    KeptGlass("nd-1000", "ND 1000", 1000.0, note="a little warm"),
+LENS_FILTERS = (
+    KeptFilter("polariser", "Polariser", 2.8, note="turned for least glare, 1.5 stops"),
+    KeptFilter("nd-64", "ND 64", 64.0, note="measured on the grey card in the yard"),
+    KeptFilter("nd-1000", "ND 1000", 1000.0, note="a little warm"),
 )
 LAMPS = {
     "bench-panel": Lamp(

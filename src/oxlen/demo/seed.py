@@ -10,7 +10,7 @@ from oxlen.core.ask import plain
 from oxlen.core.decisions.colour.decision import white_choice
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.phone_words import FileFormat
-from oxlen.demo.drawer import CLIP_ONS, GLASS, LAMPS, YARD
+from oxlen.demo.drawer import CLIP_ONS, LAMPS, LENS_FILTERS, YARD
 from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SHEETS
 from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS, PHONE, DemoSheet
 from oxlen.devices.standins.bench_phone import BenchPhone
@@ -22,8 +22,8 @@ from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.store.kept_places import add_place
-from oxlen.store.kit.glass import keep_glass
 from oxlen.store.kit.kit_items import KeptItem, keep_item
+from oxlen.store.kit.lens_filters import save_filter
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing, change_outing, outings
 from oxlen.store.sheets import add_sheet, sheets_of
@@ -102,8 +102,8 @@ def _seed_takes(library: Library, title: str) -> None:
 def _seed_drawer(library: Library) -> None:
     """Filters, lamps and clip-ons in the yard's drawer."""
     with library.writer() as connection:
-        for glass in GLASS:
-            keep_glass(connection, glass, SEEDED_AT)
+        for glass in LENS_FILTERS:
+            save_filter(connection, glass, SEEDED_AT)
         for item_id, lamp in LAMPS.items():
             item = KeptItem(item_id, json.dumps(plain(lamp)))
             keep_item(connection, "lamp", item, now=SEEDED_AT)

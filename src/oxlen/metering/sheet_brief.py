@@ -8,7 +8,7 @@ from typing import cast
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role
 from oxlen.core.decisions.sequence.ask import with_phone_gap
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone import Phone
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import LightReading, SheetLight
@@ -19,7 +19,7 @@ def brief_of_sheet(
     phone: Phone,
     light: SheetLight,
     *,
-    filters_at_hand: Sequence[Glass] = (),
+    filters_at_hand: Sequence[LensFilter] = (),
     clip_ons_at_hand: Sequence[ClipOn] = (),
 ) -> Brief:
     """What a sheet asks for, by the light that was measured for it."""

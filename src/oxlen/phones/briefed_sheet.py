@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import SheetLight, measured
@@ -20,7 +20,7 @@ from oxlen.phones.resolve_phone import resolve_phone
 class KitAtHand:
     """Filters and clip-on lenses that ways out may use."""
 
-    filters: Sequence[Glass] = ()
+    filters: Sequence[LensFilter] = ()
     clip_ons: Sequence[ClipOn] = ()
 
 

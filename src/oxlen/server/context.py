@@ -14,7 +14,7 @@ from pydantic import Field
 from oxlen.cards.card import SheetCard
 from oxlen.core.errors import NotFound
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.kit_items import ClipOnFile, LampFile
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.phone.shipped import shipped_profile, shipped_profiles
@@ -26,9 +26,9 @@ from oxlen.phones.learned_profile import with_learned
 from oxlen.server.import_jobs import ImportJobs
 from oxlen.server.shared_work import SharedWork
 from oxlen.server.stack_jobs import StackJobs
-from oxlen.store.kit.glass import kept_glass
 from oxlen.store.kit.kit_items import kept_items
 from oxlen.store.kit.learned import learned_of
+from oxlen.store.kit.lens_filters import kept_filters
 from oxlen.store.kit.phones import kept_profile, usual_phone_id
 from oxlen.store.library import Library
 from oxlen.views.match_to_phone import match_to_phone
@@ -109,10 +109,10 @@ class Context:
         with self.library.reader() as connection:
             return usual_phone_id(connection)
 
-    def filters_at_hand(self) -> list[Glass]:
+    def filters_at_hand(self) -> list[LensFilter]:
         """The filters of the kit, as a brief has them."""
         with self.library.reader() as connection:
-            return [Glass(g.name, g.factor) for g in kept_glass(connection)]
+            return [LensFilter(g.name, g.factor) for g in kept_filters(connection)]
 
     def clip_ons_at_hand(self) -> list[ClipOn]:
         """The clip-on lenses of the kit, as a brief has them."""

@@ -21,8 +21,8 @@ from oxlen.core.decisions.lens.moving import on_lens
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.decisions.surroundings.cautions import cautions
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
 from oxlen.core.kit.ladder import snap
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.labels import ev_label, steps_label
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.phone.shipped import shipped_profiles
@@ -116,7 +116,7 @@ def answer(
     find_phone: Callable[[str], PhoneProfile],
     cache: MeteredPictures,
     *,
-    filters_at_hand: Sequence[Glass] = (),
+    filters_at_hand: Sequence[LensFilter] = (),
     clip_ons_at_hand: Sequence[ClipOn] = (),
     today: date | None = None,
 ) -> Answer:

@@ -18,7 +18,7 @@ from oxlen.core.decisions.solver.snr import NO_ISO, iso_ceiling, output_gain, to
 from oxlen.core.errors import NotFound, OutOfRange
 from oxlen.core.hold.burst import burst_stops, share_sharp
 from oxlen.core.hold.hand import keep_one_of
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.uses import use_of
 from oxlen.core.motion.looks import look_of, vanishing_shutter_s
 from oxlen.core.motion.presets import mover_preset
@@ -177,7 +177,7 @@ class Filters(unittest.TestCase):
     def test_glass_lengthens_the_shutter_by_its_factor(self):
         bare, dark = (
             plan(brief(10.0, support="tripod", glass_on=glass)).slip
-            for glass in ((), (Glass("ND 64", 64.0),))
+            for glass in ((), (LensFilter("ND 64", 64.0),))
         )
         self.assertAlmostEqual(math.log2(dark.shutter_s / bare.shutter_s), 6, delta=0.35)
         self.assertAlmostEqual(dark.ev100_set, 10.0, delta=0.21)
@@ -187,8 +187,8 @@ class Filters(unittest.TestCase):
         made = brief(12.0, support="tripod", show=soft)
         # 2.10 s at ISO 50 and f/1.8 expose for EV 1.62: 10.4 stops to lose.
         self.assertAlmostEqual(plan(made).conflict.short_by_stops, 10.38, places=1)
-        two = (Glass("Pale", 4.0), Glass("Grey", 1000.0))
-        rows = (((), "ND 2000"), ((Glass("Dark", 4000.0),), "Dark"), (two, "Pale and Grey"))
+        two = (LensFilter("Pale", 4.0), LensFilter("Grey", 1000.0))
+        rows = (((), "ND 2000"), ((LensFilter("Dark", 4000.0),), "Dark"), (two, "Pale and Grey"))
         for kit, name in rows:
             trades = plan(replace(made, glass_at_hand=kit)).trades
             self.assertIn(name, next(t.text for t in trades if t.id == "nd"))
@@ -201,7 +201,7 @@ class Refusals(unittest.TestCase):
                 find("nothing")
         for make in (
             lambda: Hold(burst=0),
-            lambda: Glass("hole", 0.5),
+            lambda: LensFilter("hole", 0.5),
             lambda: ask_output(snr_floor=0),
             lambda: Frames(0),
             lambda: ask_lamp(0.5, "slow"),

@@ -2,11 +2,11 @@
 
 import unittest
 
-from oxlen.core.decisions.exposure.ask import GLASS, LOOKS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS, LOOKS
 from oxlen.core.decisions.exposure.motion_ask import ShownMotion
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.long_exposure.time_shown import has_vanished
 from oxlen.core.long_exposure.ways import wanted_time, ways
 from oxlen.formats.phone.shipped import shipped_profile
@@ -16,7 +16,7 @@ from tests.core.asking import ask_brief
 WHERRY = shipped_profile("wherry-3").to_phone()
 SOFT = ShownMotion(subject="sluice", look="soft")
 BOAT = ShownMotion(name="boat", speed_m_s=2.0, distance_m=30.0, width_m=6.0, look="vanish")
-KIT = (Glass("ND 64", 64.0), Glass("ND 1000", 1000.0))
+KIT = (LensFilter("ND 64", 64.0), LensFilter("ND 1000", 1000.0))
 
 
 def brief_of(look, ev100, *, kit=KIT):
@@ -51,17 +51,17 @@ class WaysToATime(unittest.TestCase):
     def test_glass_of_the_kit_goes_before_what_would_have_to_be_bought(self):
         by_kit = next(way for way in ways(brief_of(SOFT, 11.0)) if way.id == "glass")
         self.assertEqual(by_kit.carry, "your own")
-        self.assertEqual([one.name for one in by_kit.brief[GLASS]], ["ND 1000"])
+        self.assertEqual([one.name for one in by_kit.brief[LENS_FILTERS]], ["ND 1000"])
         bought = next(way for way in ways(brief_of(SOFT, 11.0, kit=())) if way.id == "glass")
         self.assertIn("not in your kit", bought.carry)
 
     def test_a_weak_filter_and_frames_together_reach_what_neither_does(self):
-        brief = brief_of(BOAT, 8.0, kit=(Glass("ND 16", 16.0),))
+        brief = brief_of(BOAT, 8.0, kit=(LensFilter("ND 16", 16.0),))
         both = {way.id: way for way in ways(brief)}
         self.assertFalse(both["one"].reaches)
         through = both["glass-frames"]
         self.assertTrue(through.reaches, through.why_not)
-        self.assertEqual([one.name for one in through.brief[GLASS]], ["ND 16"])
+        self.assertEqual([one.name for one in through.brief[LENS_FILTERS]], ["ND 16"])
         self.assertTrue(has_vanished(through.left_share))
         self.assertLess(through.frames, both["frames"].frames)
 

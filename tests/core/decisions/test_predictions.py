@@ -5,7 +5,7 @@ import unittest
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import GLASS, MOTION, Hold, Strategy
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS, MOTION, Hold, Strategy
 from oxlen.core.decisions.exposure.limits.hold import steadier_offers
 from oxlen.core.decisions.framework.brief import PlacedReading, SceneTones
 from oxlen.core.decisions.plan import plan, searched
@@ -14,7 +14,7 @@ from oxlen.core.decisions.sequence.bracket import tonal_span
 from oxlen.core.decisions.solver.frontier import compromise, figures_of_steps
 from oxlen.core.decisions.solver.grid import excess_stops
 from oxlen.core.decisions.solver.predict import hand_blur_px, motion_blur_px, share_brighter
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.motion.looks import look_of
 from oxlen.core.motion.subject import Mover
 from oxlen.formats.phone.shipped import shipped_profile
@@ -91,7 +91,7 @@ class MotionBlur(unittest.TestCase):
 
 class Steps(unittest.TestCase):
     def test_any_steps_get_the_figures_the_plan_would_give_them(self):
-        decision = plan(brief(4.0, glass_on=(Glass("ND 8", 8.0),)))
+        decision = plan(brief(4.0, glass_on=(LensFilter("ND 8", 8.0),)))
         slip = decision.slip
         self.assertEqual(
             figures_of_steps(decision.search, slip.iso, slip.shutter_s), decision.figures
@@ -164,8 +164,8 @@ class Offers(unittest.TestCase):
 
     def test_glass_is_taken_off_only_where_there_is_some(self):
         dark = {"ev": -1.0}
-        worn = self.offered(brief(**dark, glass_on=(Glass("ND 8", 8.0),)))
-        self.assertEqual(worn["no_glass"].brief[GLASS], ())
+        worn = self.offered(brief(**dark, glass_on=(LensFilter("ND 8", 8.0),)))
+        self.assertEqual(worn["no_glass"].brief[LENS_FILTERS], ())
         self.assertIn("Take off ND 8", worn["no_glass"].text)
         self.assertNotIn("no_glass", self.offered(brief(**dark)))
 

@@ -4,7 +4,7 @@ import math
 import unittest
 
 from oxlen.core.checklist.steps import run_list
-from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import ANY_LENS, Framing
 from oxlen.core.decisions.plan import plan
@@ -119,7 +119,7 @@ class Glare(unittest.TestCase):
     def test_the_certified_filter_is_worn_by_the_brief_it_leads_to(self):
         way = plan(brief(("sun", "subject", 31.0), support="tripod")).trades[0]
         self.assertEqual(way.id, "solar_filter")
-        self.assertEqual([one.factor for one in way.brief[GLASS]], [100_000.0])
+        self.assertEqual([one.factor for one in way.brief[LENS_FILTERS]], [100_000.0])
         # Density 5 is 16.6 stops: EV 31 is exposed as EV 14.4 would be.
         bare = math.log2(way.slip.f_number**2 / way.slip.shutter_s) - math.log2(way.slip.iso / 100)
         self.assertAlmostEqual(bare, 31 - math.log2(1e5), delta=0.35)

@@ -19,7 +19,7 @@ from oxlen.core.decisions.sequence.ask import FRAMES
 from oxlen.core.decisions.sequence.bracket import bracket_of, tonal_span
 from oxlen.core.decisions.solver.aim import exposure_aim
 from oxlen.core.decisions.solver.predict import predict
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.light.exposure import ev100
 from oxlen.core.light.patterns import frame_light, patterns, tone_above
 from oxlen.core.motion.looks import look_of
@@ -158,7 +158,7 @@ class Auto(unittest.TestCase):
                 self.assertAlmostEqual(found.ev100_set, ev, delta=0.21)
 
     def test_difference_in_stops_and_words_through_glass(self):
-        made = brief(glass_on=(Glass("ND 8", 8.0),))
+        made = brief(glass_on=(LensFilter("ND 8", 8.0),))
         found = auto_choice(made, 10.0, 8.0)
         self.assertAlmostEqual(found.brighter_stops, 2.0, delta=0.21)
         self.assertIn("stops brighter", found.words)

@@ -4,7 +4,7 @@ import unittest
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import GLASS, LAMPS
+from oxlen.core.decisions.exposure.ask import LAMPS, LENS_FILTERS
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.scene.named import names_an_arc, names_the_sun
@@ -88,7 +88,7 @@ class WaysOn(unittest.TestCase):
         if any(names_the_sun(name) or names_an_arc(name) for name in names):
             after = [reading.name for reading in trade.brief.readings]
             if any(names_the_sun(name) or names_an_arc(name) for name in after):
-                worn = set(trade.brief[GLASS]) - set(brief[GLASS])
+                worn = set(trade.brief[LENS_FILTERS]) - set(brief[LENS_FILTERS])
                 self.assertTrue(all("solar" in one.name for one in worn), trade.id)
                 self.assertEqual(trade.brief.light_shift_stops, brief.light_shift_stops)
                 self.assertLessEqual(trade.brief.lens.focal35_mm, brief.lens.focal35_mm)

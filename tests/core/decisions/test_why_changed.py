@@ -4,16 +4,16 @@ import math
 import unittest
 from dataclasses import replace
 
-from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.lens.ask import LENS
 from oxlen.core.decisions.why_changed import NOTHING, why_changed
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
 
 WHERRY = shipped_profile("wherry-3").to_phone()
-ND64 = Glass("ND 64", 64.0)
+ND64 = LensFilter("ND 64", 64.0)
 
 
 def brief(*evs, names=("wall", "sky"), **asked):
@@ -35,7 +35,7 @@ class WhyChanged(unittest.TestCase):
         )
 
     def test_two_differences_are_told_apart_by_what_each_moves(self):
-        found = why_changed(brief(10.0), brief(9.0).asking(GLASS, (ND64,)))
+        found = why_changed(brief(10.0), brief(9.0).asking(LENS_FILTERS, (ND64,)))
         moved = {cause.words: cause.moved_stops for cause in found.causes}
         self.assertAlmostEqual(moved["the light is 1.0 stop weaker"], 1.0, delta=0.17)
         self.assertEqual(len(moved), 2)

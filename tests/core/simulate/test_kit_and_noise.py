@@ -8,8 +8,8 @@ import numpy as np
 from oxlen.core.errors import BadInput, NotFound, OutOfRange
 from oxlen.core.hold.hand import burst_size_needed, hand_limit_s, keep_one_of, steadied_stops
 from oxlen.core.hold.keeper import fit_keepers
-from oxlen.core.kit.glass import glass_said
 from oxlen.core.kit.ladder import Ladder, snap, widest_gap_stops
+from oxlen.core.kit.lens_filter import read_filter
 from oxlen.core.sensor.noise import Sensor, darkest_usable_stops, mid_signal_e, snr, snr_at_output
 from oxlen.core.sensor.photon_transfer import photon_transfer
 from oxlen.formats.phone.shipped import shipped_profiles
@@ -17,7 +17,7 @@ from oxlen.formats.phone.shipped import shipped_profiles
 SENSOR = Sensor(12000, 100, 3.0, prnu_share=0.006)
 
 
-class GlassSaid(unittest.TestCase):
+class FilterRead(unittest.TestCase):
     def test_filters_are_understood_as_people_say_them(self):
         # A density D lets 10^-D through (ISO 5-1); a stop is half the light.
         for words, factor, name in (
@@ -32,14 +32,14 @@ class GlassSaid(unittest.TestCase):
             ("3.0", 1000.0, "ND 1000"),
         ):
             with self.subTest(words):
-                found = glass_said(words)
+                found = read_filter(words)
                 self.assertAlmostEqual(found.factor, factor)
                 self.assertEqual(found.name, name)
 
     def test_what_is_no_filter_is_named_with_how_to_say_one(self):
         for words in ("", "dark", "ND", "ND 0", "x0.5", "30 stops", "ND 64 ND 8", "-6 stops"):
             with self.subTest(words), self.assertRaisesRegex(BadInput, "ND 64, ×64, 6 stops"):
-                glass_said(words)
+                read_filter(words)
 
 
 class Ladders(unittest.TestCase):

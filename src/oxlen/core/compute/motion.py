@@ -155,7 +155,7 @@ MOTION: tuple[Computation, ...] = (
     ),
     Computation(
         "nd",
-        "Neutral-density glass",
+        "Neutral-density filters",
         "stops = log2 F; density = log10 F; t' = t·F",
         source="ISO 5-1, optical density",
         inputs={"factor": "F", "t": "s"},

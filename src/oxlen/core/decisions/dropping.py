@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
-    GLASS,
     LAMPS,
+    LENS_FILTERS,
     LOOKS,
     MOTION,
     OUTPUT,
@@ -28,7 +28,7 @@ from oxlen.core.decisions.solver.kept import (
 )
 from oxlen.core.decisions.solver.search import Search, broken_at_best, second_search
 from oxlen.core.decisions.solver.tones import spoken_spot
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 
 WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.SKY, Concern.DRAWING)
 """What a shutter is asked for, with nothing else to give up but the wish itself."""
@@ -122,11 +122,11 @@ def _longest_s(limit: Limit) -> float:
     return limit.high if limit.high is not None else NEVER_S
 
 
-def _filters_for_second(search: Search, blended: Brief) -> tuple[Glass, ...]:
+def _filters_for_second(search: Search, blended: Brief) -> tuple[LensFilter, ...]:
     """What the second frame needs on the lens, of the kit or bought; nothing where it does not."""
     second = second_search(search.again(blended))
     if second.preferred() is not None:
         return ()
-    before = second.brief[GLASS]
+    before = second.brief[LENS_FILTERS]
     found = bought_filters(second)
     return () if found is None else tuple(one for one in found if one not in before)

@@ -16,7 +16,7 @@ from oxlen.core.decisions.dropping import (
 )
 from oxlen.core.decisions.exposure.auto.offers import automatic_trades
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
-from oxlen.core.decisions.exposure.offers import weaker_glass_offers
+from oxlen.core.decisions.exposure.offers import weaker_filter_offers
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.scene.facts import scene_facts
@@ -42,7 +42,7 @@ COMBINED = (
     Tier.OTHER_LENS,
     Tier.OTHER_LOOK,
     Tier.OTHER_LIGHT,
-    Tier.GLASS,
+    Tier.LENS_FILTERS,
     Tier.SEVERAL_FRAMES,
     Tier.TONES,
     Tier.GIVING_UP,
@@ -66,7 +66,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
     elif len(found) < ENOUGH:
         # A filter at hand comes before one to buy.
-        weaker = (one for one in weaker_glass_offers(search) if is_fit(search.brief, one.id))
+        weaker = (one for one in weaker_filter_offers(search) if is_fit(search.brief, one.id))
         partial = [*(_tried(one, search) for one in weaker), *tried]
         found += _together([one for one in partial if one.trade is None], found, search)
     found += automatic_trades(search, conflict)

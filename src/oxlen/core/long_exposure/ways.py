@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
 
-from oxlen.core.decisions.exposure.ask import FORMAT, GLASS, LOOKS, SUPPORT
+from oxlen.core.decisions.exposure.ask import FORMAT, LENS_FILTERS, LOOKS, SUPPORT
 from oxlen.core.decisions.exposure.light_source import falls_so_far
 from oxlen.core.decisions.exposure.offers import STANDARD_FACTORS
 from oxlen.core.decisions.exposure.shown_in_frames import median_of
@@ -18,7 +18,7 @@ from oxlen.core.decisions.plan import plan
 from oxlen.core.decisions.scene.unfit import is_fit
 from oxlen.core.decisions.sequence.ask import FRAMES, Frames
 from oxlen.core.decisions.sequence.own_filter import own_filters
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.labels import stops_label, time_label, two_digits
 from oxlen.core.long_exposure.way import Way, light_allows_s, worked
 
@@ -68,7 +68,7 @@ def ways(brief: Brief) -> tuple[Way, ...]:
         *_by_phone(base, wanted),
         *_averaged(base, wanted),
         *_median(base, wanted),
-        *_glass_and_more(base, wanted),
+        *_filters_and_more(base, wanted),
     ]
     return tuple(sorted(found, key=lambda way: (not way.reaches, _effort(way))))
 
@@ -82,7 +82,7 @@ def one_frame(brief: Brief) -> Brief:
     """The brief for one frame from a tripod, without glass."""
     return (
         brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
-        .asking(GLASS, ())
+        .asking(LENS_FILTERS, ())
         .asking(SUPPORT, "tripod")
     )
 
@@ -103,7 +103,7 @@ def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
 
 
 def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
-    """Glass of the kit that is dark enough, one or two of it, else what would be needed."""
+    """Filters of the kit that are dark enough, one or two, else what would be needed."""
     stops = _missing_stops(base, wanted)
     if not 0 < stops <= LONGEST_GLASS_STOPS or not is_fit(base, "nd"):
         return
@@ -111,16 +111,16 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if fit:
         chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
         names = " and ".join(one.name for one in chosen)
-        yield worked("glass", f"{names}", base.asking(GLASS, chosen), carry="your own")
+        yield worked("glass", f"{names}", base.asking(LENS_FILTERS, chosen), carry="your own")
         return
     factor = next((one for one in STANDARD_FACTORS if math.log2(one) >= stops - 0.02), None)
     if factor is None:
         return
-    glass = (Glass(f"ND {factor:g}", float(factor)),)
-    yield worked("glass", f"ND {factor:g}", base.asking(GLASS, glass), carry=NOT_OWNED)
+    glass = (LensFilter(f"ND {factor:g}", float(factor)),)
+    yield worked("glass", f"ND {factor:g}", base.asking(LENS_FILTERS, glass), carry=NOT_OWNED)
 
 
-def _stops_of(glass: tuple[Glass, ...]) -> float:
+def _stops_of(glass: tuple[LensFilter, ...]) -> float:
     return math.log2(math.prod(one.factor for one in glass))
 
 
@@ -200,8 +200,8 @@ def _median(base: Brief, wanted: Wanted) -> Iterator[Way]:
     yield worked("median", f"Median of {count} frames", many, carry=carry)
 
 
-def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
-    """Glass of the kit with frames, a longer lens or the phone's mode; dusk with frames."""
+def _filters_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
+    """Filters of the kit with frames, a longer lens or the phone's mode; dusk with frames."""
     stops, ends = _missing_stops(base, wanted), _stops_to_longest(base)
     if not is_fit(base, "nd"):
         return
@@ -209,7 +209,7 @@ def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
     if glass:
         chosen = max(glass, key=lambda one: (_stops_of(one), -len(one)))
         names = " and ".join(one.name for one in chosen)
-        dark = base.asking(GLASS, chosen)
+        dark = base.asking(LENS_FILTERS, chosen)
         more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
         for way in more:
             yield replace(way, id=f"glass-{way.id}", name=f"{way.name}, through {names}")
@@ -219,7 +219,7 @@ def _glass_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
             yield replace(way, id="dusk-frames", name=f"{way.name}, at dusk", carry=carry)
 
 
-def _sets(base: Brief) -> list[tuple[Glass, ...]]:
+def _sets(base: Brief) -> list[tuple[LensFilter, ...]]:
     """Filters of the kit, one or two of them at a time."""
     owned = base.filters_at_hand
     return [(one,) for one in owned] + list(combinations(owned, 2))

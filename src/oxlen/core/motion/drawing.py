@@ -55,8 +55,8 @@ def dwell_s(image_mm: Real, speed_mm_s: Real) -> Real:
 def trail_stops(luminance_cd_m2: Real, iso: Real, f_number: Real, *, dwell_s: Real) -> Real:
     """How bright a lamp's trail is drawn, in stops from mid: log2(Ls·S·dwell/(12.5·N²)).
 
-    A longer shutter does not brighten it: only how long the lamp lies over a place counts. Glass on
-    the lens takes its stops from it. Takes positive figures. [ISO2720]
+    A longer shutter does not brighten it: only how long the lamp lies over a place counts. A filter
+    on the lens takes its stops from it. Takes positive figures. [ISO2720]
 
     >>> f"{trail_stops(10000.0, 50.0, 1.8, dwell_s=0.01):.2f}"
     '6.95'

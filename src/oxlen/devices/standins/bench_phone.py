@@ -11,14 +11,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import GLASS, SUPPORT
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS, SUPPORT
 from oxlen.core.decisions.exposure.auto.capture import auto_capture
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.simulate.automatic import auto_focus_m, metered_ev100
@@ -77,9 +77,9 @@ class BenchPhone:
 
         `glass_stops` are what glass on the lens takes; it meters through it.
         """
-        glass = (Glass("on the lens", 2.0**glass_stops),)
+        glass = (LensFilter("on the lens", 2.0**glass_stops),)
         asked = {LENS.name: self.lens.id, MODE.name: self.mode.id, SUPPORT.name: support}
-        brief = Brief(self.profile.to_phone(), asked={**asked, GLASS.name: glass})
+        brief = Brief(self.profile.to_phone(), asked={**asked, LENS_FILTERS.name: glass})
         return auto_capture(brief, scene)
 
     def settings_for(self, scene: Scene, shot: Shot) -> CaptureSettings:

@@ -10,10 +10,10 @@ from pydantic.config import JsonDict
 
 from oxlen.core.ask import Ask
 from oxlen.core.decisions import all_asks
-from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading, Role, SceneTones
 from oxlen.core.decisions.sequence.ask import with_phone_gap
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone import Phone
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.plan.asked import AskFile, asked_by, asked_fields, model_of, value_of
@@ -21,10 +21,10 @@ from oxlen.formats.strict import Strict
 
 if TYPE_CHECKING:
 
-    class GlassFile(AskFile):
+    class FilterFile(AskFile):
         """A filter and the factor it takes the light down by."""
 else:
-    GlassFile = model_of(Glass)
+    FilterFile = model_of(LensFilter)
 
 
 class ReadingFile(Strict):
@@ -51,10 +51,10 @@ class ReadingFile(Strict):
 
 
 class NdFile(Strict):
-    """Glass on the lens, and what else is at hand."""
+    """Filters on the lens, and what else is at hand."""
 
-    on: Annotated[list[GlassFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
-    at_hand: Annotated[list[GlassFile], Field(max_length=40)] = []  # noqa: RUF012
+    on: Annotated[list[FilterFile], Field(max_length=6)] = []  # noqa: RUF012  copied by Pydantic
+    at_hand: Annotated[list[FilterFile], Field(max_length=40)] = []  # noqa: RUF012
 
 
 class TonesFile(Strict):
@@ -157,7 +157,7 @@ else:
 
 def brief_of(file: BriefLight, phone: Phone) -> Brief:
     """A brief for a phone already at hand."""
-    asked = {**asked_by(file, asks_of_a_brief()), GLASS.name: value_of(file.nd.on)}
+    asked = {**asked_by(file, asks_of_a_brief()), LENS_FILTERS.name: value_of(file.nd.on)}
     brief = Brief(
         phone=phone,
         readings_measured=tuple(

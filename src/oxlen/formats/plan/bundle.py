@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from oxlen.core.ask import plain
-from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.plan.brief import BriefFile, asks_of_a_brief
@@ -54,7 +54,7 @@ def brief_file(brief: Brief, profile: PhoneProfile) -> BriefFile:
         ],
         "mean_ev100": brief.mean_measured_ev100,
         "light_shift_stops": brief.light_shift_stops,
-        "nd": {"on": plain(brief[GLASS]), "at_hand": plain(brief.filters_at_hand)},
+        "nd": {"on": plain(brief[LENS_FILTERS]), "at_hand": plain(brief.filters_at_hand)},
         "tones": None if tones is None else plain(tones),
     }
     asked = {ask.name: plain(brief[ask]) for ask in asks_of_a_brief()}

@@ -12,7 +12,7 @@ from typing import Annotated, Any
 from pydantic import Field, TypeAdapter
 
 from oxlen.core.errors import BadInput, NotFound
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.strict import Name, Slug, Strict
 
@@ -77,7 +77,7 @@ def situation(situation_id: str) -> Situation:
 
 
 def sheet_of(
-    of: Situation, answers: Mapping[str, str], *, phone: str, filters: Sequence[Glass] = ()
+    of: Situation, answers: Mapping[str, str], *, phone: str, filters: Sequence[LensFilter] = ()
 ) -> SheetBody:
     """The sheet a situation and its answers amount to; what is not answered has its default.
 
@@ -102,7 +102,7 @@ def _merge(said: Fields, more: Fields) -> None:
             said[name] = value
 
 
-def _settled(said: Fields, filters: Sequence[Glass]) -> Fields:
+def _settled(said: Fields, filters: Sequence[LensFilter]) -> Fields:
     """The marks of answers worked into fields of a sheet."""
     place, role = said.pop(PLACE, None), said.pop(ROLE, None)
     if said.pop(PAN, False):

@@ -11,7 +11,7 @@ import { PracticeButton } from "../phone/PracticeButton";
 import { saveText } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
 import { ClipOnDrawer } from "./ClipOnDrawer";
-import { GlassDrawer } from "./GlassDrawer";
+import { FilterDrawer } from "./FilterDrawer";
 import { LampDrawer } from "./LampDrawer";
 import { PhoneView } from "./PhoneView";
 import { ProfileEditor } from "./ProfileEditor";
@@ -104,7 +104,7 @@ export function KitPage() {
         )}
       </div>
       <div className="md:col-start-1 md:row-start-2">
-        <GlassDrawer />
+        <FilterDrawer />
         <LampDrawer />
         <ClipOnDrawer />
       </div>

@@ -2,7 +2,7 @@ import { queryOptions } from "@tanstack/react-query";
 
 import {
   ask,
-  type Glass,
+  type LensFilter,
   type KitClipOn,
   type KitLamp,
   type KitPhone,
@@ -23,9 +23,9 @@ export const keepPhone = (profile: PhoneProfile, agreed = false) =>
     body: profile,
   });
 export const dropPhone = (id: string) => ask(`/kit/phones/${id}`, { method: "DELETE" });
-export const keepGlass = ({ id, name, factor, note }: Omit<Glass, "stops">) =>
-  ask<Glass>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
-export const dropGlass = (id: string) => ask(`/kit/glass/${id}`, { method: "DELETE" });
+export const keepFilter = ({ id, name, factor, note }: Omit<LensFilter, "stops">) =>
+  ask<LensFilter>(`/kit/glass/${id}`, { method: "PUT", body: { name, factor, note } });
+export const deleteFilter = (id: string) => ask(`/kit/glass/${id}`, { method: "DELETE" });
 
 /** A slider value found for a distance, null for infinity. */
 export interface SliderPoint {

@@ -6,7 +6,7 @@ import {
   type ChangedLight,
   type FilesCompared,
   type Formula,
-  type Glass,
+  type LensFilter,
   type KitClipOn,
   type KitLamp,
   type KitPhone,
@@ -107,7 +107,7 @@ export const usualQuery = queryOptions({
 
 export const glassQuery = queryOptions({
   queryKey: ["glass"],
-  queryFn: ({ signal }) => ask<Glass[]>("/kit/glass", { signal }),
+  queryFn: ({ signal }) => ask<LensFilter[]>("/kit/glass", { signal }),
 });
 
 export const lampsQuery = queryOptions({

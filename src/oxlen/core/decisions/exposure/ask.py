@@ -15,7 +15,7 @@ from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.dial import SeriesPart
 from oxlen.core.errors import BadInput
 from oxlen.core.hold.hand import Support
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone_words import FileFormat
 from oxlen.core.kit.uses import USES, use_of
 from oxlen.core.motion.flicker import mains_pulse_hz
@@ -213,12 +213,12 @@ LAMPS: Ask[Lamps | None] = Ask(
 OUTPUT: Ask[Output] = Ask(
     "output", Output, Output(snr="any"), label="Output size", sheet_default=Output()
 )
-GLASS: Ask[tuple[Glass, ...]] = Ask(
+LENS_FILTERS: Ask[tuple[LensFilter, ...]] = Ask(
     "glass",
-    Annotated[tuple[Glass, ...], Several(6)],
+    Annotated[tuple[LensFilter, ...], Several(6)],
     (),
     label="Filters",
-    entry=Glass("ND 64", 64.0),
+    entry=LensFilter("ND 64", 64.0),
     in_brief=False,
 )
 HOLD: Ask[Hold] = Ask("hold", Hold, Hold(), label="Hold")
@@ -240,7 +240,7 @@ ASKS = (
     LOOKS,
     LAMPS,
     OUTPUT,
-    GLASS,
+    LENS_FILTERS,
     HOLD,
     SKY,
     LAND,
@@ -274,7 +274,7 @@ def motion_asked(brief: Brief) -> bool:
 
 def glass_stops(brief: Brief) -> float:
     """Stops that the glass on the lens takes together."""
-    return float(sum(nd_stops(glass.factor) for glass in brief[GLASS]))
+    return float(sum(nd_stops(glass.factor) for glass in brief[LENS_FILTERS]))
 
 
 def is_panned(brief: Brief) -> bool:

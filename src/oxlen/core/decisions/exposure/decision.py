@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from oxlen.core.decisions.exposure.ask import (
     ASKS,
     EXPOSURE_PART,
-    GLASS,
+    LENS_FILTERS,
     MOTION,
     SUPPORT,
     SUPPORT_WORDS,
@@ -114,12 +114,12 @@ def _held(brief: Brief) -> Setting | None:
 
 
 def _worn(brief: Brief) -> Setting | None:
-    glass = brief[GLASS]
+    glass = brief[LENS_FILTERS]
     if not glass:
         return None
     names = listed([one.name for one in glass])
     reason = f"{stops_label(glass_stops(brief))} darker. Focus and compose first"
-    return _line(GLASS.name, "Filter", names, reason=reason)
+    return _line(LENS_FILTERS.name, "Filter", names, reason=reason)
 
 
 def _followed(brief: Brief) -> Setting | None:
@@ -143,7 +143,7 @@ DECISION = Decision(
     accepted=accepted_faults,
     dials=(
         Dial(SUPPORT.name, has_own_step=True),
-        Dial(GLASS.name, has_own_step=True),
+        Dial(LENS_FILTERS.name, has_own_step=True),
         Dial(FOLLOW, "Follow"),
         Dial(
             ISO,
@@ -160,5 +160,5 @@ DECISION = Decision(
         ),
     ),
     series_part=EXPOSURE_PART,
-    locked=(SUPPORT, GLASS),
+    locked=(SUPPORT, LENS_FILTERS),
 )

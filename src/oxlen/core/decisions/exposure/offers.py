@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from itertools import chain, combinations
 
 from oxlen.core.decisions.exposure.ask import (
-    GLASS,
+    LENS_FILTERS,
     STRATEGY,
     glass_stops,
 )
@@ -23,7 +23,7 @@ from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.solver.conflict import Conflict, Side, tightest_bounds
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.trade import Trade
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.labels import stops_label, two_digits
 from oxlen.core.light.exposure import ev100
 
@@ -41,7 +41,7 @@ def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer
     """Other light, glass on or off, and what the phone does by itself."""
     return chain(
         light_offers(search, conflict),
-        glass_offers(search, conflict),
+        filter_offers(search, conflict),
         automatic_offers(search, conflict),
     )
 
@@ -114,17 +114,17 @@ def too_bright_stops(search: Search) -> float:
     return max(0.0, search.aim.ev100 - brightest - glass_stops(brief))
 
 
-def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """Glass to take off, glass in the kit that is dark enough, or what would be needed."""
+def filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
+    """Filters to take off, filters in the kit that is dark enough, or what would be needed."""
     brief = search.brief
-    if brief[GLASS]:
-        names = " and ".join(glass.name for glass in brief[GLASS])
+    if brief[LENS_FILTERS]:
+        names = " and ".join(glass.name for glass in brief[LENS_FILTERS])
         yield Offer(
             "no_glass",
             f"Take off {names}",
             f"{stops_label(glass_stops(brief))} more light",
-            brief=brief.asking(GLASS, ()),
-            tier=Tier.GLASS,
+            brief=brief.asking(LENS_FILTERS, ()),
+            tier=Tier.LENS_FILTERS,
         )
     if conflict is not None and conflict.between_steps:
         yield from between_steps_offers(search)
@@ -133,31 +133,31 @@ def glass_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is None or conflict.side not in (Side.BRIGHT, Side.STEPS) or too_bright <= 0:
         return
     needed = 2.0**too_bright
-    spare = [glass for glass in brief.filters_at_hand if glass not in brief[GLASS]]
-    from_kit = tuple(_glass_on(brief, spare, needed, where="in your kit"))
+    spare = [glass for glass in brief.filters_at_hand if glass not in brief[LENS_FILTERS]]
+    from_kit = tuple(_filters_on(brief, spare, needed, where="in your kit"))
     yield from from_kit
     if all(offer.told is not None for offer in from_kit):
         # What has to be stacked may turn out too dark; one filter to buy may not.
         standard = next((f for f in STANDARD_FACTORS if f >= needed * EXACTLY), None)
         if standard is not None:
-            bought = [Glass(f"ND {standard}", standard)]
-            yield from _glass_on(brief, bought, needed, where="not in your kit")
+            bought = [LensFilter(f"ND {standard}", standard)]
+            yield from _filters_on(brief, bought, needed, where="not in your kit")
 
 
-def bought_filters(search: Search) -> tuple[Glass, ...] | None:
+def bought_filters(search: Search) -> tuple[LensFilter, ...] | None:
     """All that is on the lens once filters take what is too bright; None where none would do."""
     brief, needed = search.brief, 2.0 ** too_bright_stops(search)
     if needed <= 1:
         return None
     standard = next((factor for factor in STANDARD_FACTORS if factor >= needed * EXACTLY), None)
-    bought = [] if standard is None else [Glass(f"ND {standard}", standard)]
+    bought = [] if standard is None else [LensFilter(f"ND {standard}", standard)]
     for choice, where in ((brief.filters_at_hand, "in your kit"), (bought, "not in your kit")):
-        for offer in _glass_on(brief, choice, needed, where=where):
+        for offer in _filters_on(brief, choice, needed, where=where):
             found = search.again(offer.brief)
             slip = found.slip(found.preferred())
             # What has to be stacked may be darker than needed: ISO would pay for it.
             if slip is not None and slip.iso <= 2 * brief.mode.manual.iso[0]:
-                return offer.brief[GLASS]
+                return offer.brief[LENS_FILTERS]
     return None
 
 
@@ -165,27 +165,27 @@ def between_steps_offers(search: Search) -> Iterator[Offer]:
     """Weak glass of the kit: what it takes falls between the phone's steps and opens new ones."""
     brief = search.brief
     for glass in brief.filters_at_hand:
-        if glass not in brief[GLASS] and glass.factor <= WEAK_FACTOR:
+        if glass not in brief[LENS_FILTERS] and glass.factor <= WEAK_FACTOR:
             taken = stops_label(math.log2(glass.factor))
             cost = f"its {taken} fall between this phone's steps; in your kit"
-            on = brief.asking(GLASS, (*brief[GLASS], glass))
+            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], glass))
             text = f"Put {glass.name} on the lens"
-            yield Offer("nd", text, cost, brief=on, tier=Tier.GLASS)
+            yield Offer("nd", text, cost, brief=on, tier=Tier.LENS_FILTERS)
 
 
-def weaker_glass_offers(search: Search) -> Iterator[Offer]:
+def weaker_filter_offers(search: Search) -> Iterator[Offer]:
     """Each filter of the kit that is not dark enough alone, for use with something else."""
     brief, needed = search.brief, 2.0 ** too_bright_stops(search)
     for glass in brief.filters_at_hand:
-        if glass not in brief[GLASS] and glass.factor < needed * EXACTLY:
+        if glass not in brief[LENS_FILTERS] and glass.factor < needed * EXACTLY:
             cost = f"{stops_label(math.log2(glass.factor))}, in your kit"
-            on = brief.asking(GLASS, (*brief[GLASS], glass))
+            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], glass))
             text = f"Put {glass.name} on the lens"
-            yield Offer("nd", text, cost, brief=on, tier=Tier.GLASS)
+            yield Offer("nd", text, cost, brief=on, tier=Tier.LENS_FILTERS)
 
 
-def _glass_on(
-    brief: Brief, choice: Iterable[Glass], needed: float, *, where: str
+def _filters_on(
+    brief: Brief, choice: Iterable[LensFilter], needed: float, *, where: str
 ) -> Iterator[Offer]:
     """The lightest single filter, or two together, that take enough and not much more."""
     singles = [(glass,) for glass in choice]
@@ -193,20 +193,20 @@ def _glass_on(
     enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
     for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
         names = " and ".join(glass.name for glass in worn)
-        besides = " too" if brief[GLASS] else ""
+        besides = " too" if brief[LENS_FILTERS] else ""
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
-        changed = brief.asking(GLASS, (*brief[GLASS], *worn))
+        changed = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], *worn))
         text = f"Put {names} on the lens{besides}"
         told = None if len(worn) == 1 and where.startswith("in ") else _no_darker_than_needed
-        yield Offer("nd", text, cost, brief=changed, tier=Tier.GLASS, told=told)
+        yield Offer("nd", text, cost, brief=changed, tier=Tier.LENS_FILTERS, told=told)
 
 
 def _no_darker_than_needed(trade: Trade) -> Trade | None:
-    """Glass to buy, or to stack, is not taken so dark that ISO has to make up for it."""
+    """Filters to buy, or to stack, are not taken so dark that ISO has to make up for it."""
     lowest = trade.brief.mode.manual.iso[0]
     wanted = trade.brief[STRATEGY].iso_fixed or lowest
     return trade if trade.slip.iso <= max(wanted, 2 * lowest) else None
 
 
-def _factor(worn: Iterable[Glass]) -> float:
+def _factor(worn: Iterable[LensFilter]) -> float:
     return math.prod(glass.factor for glass in worn)

@@ -14,7 +14,7 @@ from oxlen.core.ask import Ask
 from oxlen.core.decisions.framework.camera import ANY_LENS, LENS, MODE
 from oxlen.core.decisions.framework.memo import Memo
 from oxlen.core.kit.clip_on import ClipOn
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.core.kit.phone import Lens, Mode, Phone
 from oxlen.core.units import require_between
 
@@ -108,7 +108,7 @@ class Brief:
     readings_measured: tuple[PlacedReading, ...] = ()
     mean_measured_ev100: float | None = None
     tones_measured: SceneTones | None = None
-    filters_at_hand: tuple[Glass, ...] = ()
+    filters_at_hand: tuple[LensFilter, ...] = ()
     clip_ons_at_hand: tuple[ClipOn, ...] = ()
     light_shift_stops: float = 0.0
     about: str = ""

@@ -16,7 +16,7 @@ class Tier(IntEnum):
     STEADIER = 1
     OTHER_LENS = 2
     OTHER_LIGHT = 3
-    GLASS = 4
+    LENS_FILTERS = 4
     SEVERAL_FRAMES = 5
     TONES = 6
     OTHER_LOOK = 7

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oxlen.core.decisions.exposure.ask import CLOSEUP, GLASS, LAND, LOOKS, MOTION, SKY
+from oxlen.core.decisions.exposure.ask import CLOSEUP, LAND, LENS_FILTERS, LOOKS, MOTION, SKY
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.framework.brief import Brief, PlacedReading
 from oxlen.core.decisions.lens.ask import FRAMING
@@ -61,8 +61,10 @@ def _scene_facts(brief: Brief) -> SceneFacts:
         hazards.add("welding")
     if glaring and not hazards & {"sun", "welding"}:
         hazards.add("sun")
-    is_filtered = any("solar" in one.name.casefold() for one in brief[GLASS])
-    is_filtered |= "sun" not in hazards and any("weld" in x.name.casefold() for x in brief[GLASS])
+    is_filtered = any("solar" in one.name.casefold() for one in brief[LENS_FILTERS])
+    is_filtered |= "sun" not in hazards and any(
+        "weld" in x.name.casefold() for x in brief[LENS_FILTERS]
+    )
     traits = set(traits_of(names))
     if brief[SKY] is not None or brief[LAND] is not None:
         traits.add("sky")

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from oxlen.core.ask import Ask, Checked, Choices, Quantity, Several, Text
 from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 
 Combine = Literal["average", "phone", "bracket", "series", "median", "blend"]
 MOST_FRAMES = 2000
@@ -45,7 +45,7 @@ class Frames(Checked):
     ] = "average"
     ramp_stops_min: Annotated[float, Quantity(-3, 3, "stops/min", label="Light change")] = 0.0
     each_for: Annotated[tuple[Annotated[str, Text(40)], ...], Several(2)] = ()
-    second_filters: Annotated[tuple[Glass, ...], Several(6)] = ()
+    second_filters: Annotated[tuple[LensFilter, ...], Several(6)] = ()
 
 
 FRAMES: Ask[Frames] = Ask("frames", Frames, Frames(), label="Frames")

@@ -10,7 +10,7 @@ from itertools import chain
 from oxlen.core.decisions.exposure.ask import (
     DRAWING,
     FORMAT,
-    GLASS,
+    LENS_FILTERS,
     LOOKS,
     MOTION,
     SKY,
@@ -141,7 +141,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
         f"on a tripod, {gap_s:g} s between frames; {brief[LOOKS][0].spoken} runs {between_m} m in "
         "each gap and merges"
     )
-    instead = "" if brief[GLASS] else " instead of an ND filter"
+    instead = "" if brief[LENS_FILTERS] else " instead of an ND filter"
     text = f"Average {count} frames of {shutter_label(each_s)}{instead}"
     many = brief.asking(FRAMES, replace(frames, count=count))
     if all(frames_merge(many, one) for one in brief[LOOKS]):

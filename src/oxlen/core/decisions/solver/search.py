@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from oxlen.core.decisions.exposure.ask import GLASS, glass_stops
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS, glass_stops
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.limit import EXPOSURE, ISO, SHUTTER, Concern, Limit, LimitKind
 from oxlen.core.decisions.sequence.ask import FRAMES, is_blended
@@ -239,8 +239,8 @@ def second_search(first: Search) -> Search:
     brief = first.brief
     frames = brief[FRAMES]
     swapped = replace(frames, each_for=(frames.each_for[1], frames.each_for[0]), second_filters=())
-    worn = (*brief[GLASS], *frames.second_filters)
-    return first.again(brief.asking(FRAMES, swapped).asking(GLASS, worn))
+    worn = (*brief[LENS_FILTERS], *frames.second_filters)
+    return first.again(brief.asking(FRAMES, swapped).asking(LENS_FILTERS, worn))
 
 
 def search_for(brief: Brief, kinds: Kinds) -> Search:

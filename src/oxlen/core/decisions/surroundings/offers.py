@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from oxlen.core.decisions.exposure.ask import GLASS
+from oxlen.core.decisions.exposure.ask import LENS_FILTERS
 from oxlen.core.decisions.framework.brief import SUBJECT, Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.scene.facts import scene_facts
 from oxlen.core.decisions.solver.conflict import Conflict
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.solver.tones import spoken_spot
-from oxlen.core.kit.glass import Glass
+from oxlen.core.kit.lens_filter import LensFilter
 
-SOLAR_FILTER = Glass("Certified solar filter", 100_000.0)
+SOLAR_FILTER = LensFilter("Certified solar filter", 100_000.0)
 """Density 5, as filters for looking at the Sun have."""
 
 
@@ -24,7 +24,7 @@ def glare_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is None or not at.glaring:
         return
     if "sun" in at.hazards and all(one.role == SUBJECT for one in at.glaring):
-        filtered = brief.asking(GLASS, (*brief[GLASS], SOLAR_FILTER))
+        filtered = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], SOLAR_FILTER))
         text = "Put a certified solar filter over the lens"
         cost = "and another one over your eyes"
         yield Offer("solar_filter", text, cost, brief=filtered, tier=Tier.STEADIER)

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
 from oxlen.core.errors import BadInput, NeedsConsent
-from oxlen.core.kit.glass import glass_said
+from oxlen.core.kit.lens_filter import read_filter
 from oxlen.core.motion.less_light import nd_stops
 from oxlen.formats.phone.figures import origins_of, with_typed
 from oxlen.formats.phone.origin import OriginProfile
@@ -19,7 +19,7 @@ from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.server.context import Shared
 from oxlen.server.permits import FOR_KIT
-from oxlen.store.kit.glass import KeptGlass, drop_glass, keep_glass, kept_glass
+from oxlen.store.kit.lens_filters import KeptFilter, delete_filter, kept_filters, save_filter
 from oxlen.store.kit.phones import (
     UnreadablePhone,
     drop_profile,
@@ -58,7 +58,7 @@ class KitPhone(BaseModel):
     rechecks: list[Recheck]
 
 
-class GlassFields(Strict):
+class FilterFields(Strict):
     """What is kept of a filter: the factor it takes the light down by, and how that is known."""
 
     name: Name
@@ -66,7 +66,7 @@ class GlassFields(Strict):
     note: Annotated[str, Field(max_length=300)] = ""
 
 
-class GlassView(GlassFields):
+class FilterView(FilterFields):
     """A filter of the kit, and the stops it takes."""
 
     id: str
@@ -154,16 +154,16 @@ def remove_phone(phone_id: Slug, context: Shared) -> None:
 
 
 @router.get("/glass")
-def glass(context: Shared) -> list[GlassView]:
+def glass(context: Shared) -> list[FilterView]:
     """All filters, the lightest first."""
     with context.library.reader() as connection:
         return [
-            GlassView(**vars(one), stops=float(nd_stops(one.factor)))
-            for one in kept_glass(connection)
+            FilterView(**vars(one), stops=float(nd_stops(one.factor)))
+            for one in kept_filters(connection)
         ]
 
 
-class GlassSaid(BaseModel):
+class FilterRead(BaseModel):
     """A filter made out of the words it was said in."""
 
     name: str
@@ -172,23 +172,23 @@ class GlassSaid(BaseModel):
 
 
 @router.get("/glass/said")
-def filter_said(words: Annotated[str, Query(max_length=40)]) -> GlassSaid:
+def filter_said(words: Annotated[str, Query(max_length=40)]) -> FilterRead:
     """A filter as people say it: ND 64, ×64, 6 stops, or by density."""
-    found = glass_said(words)
-    return GlassSaid(name=found.name, factor=found.factor, stops=float(nd_stops(found.factor)))
+    found = read_filter(words)
+    return FilterRead(name=found.name, factor=found.factor, stops=float(nd_stops(found.factor)))
 
 
 @router.put("/glass/{glass_id}")
-def keep_filter(glass_id: Slug, fields: GlassFields, context: Shared) -> GlassView:
+def keep_filter(glass_id: Slug, fields: FilterFields, context: Shared) -> FilterView:
     """Keep a filter."""
     with context.library.writer() as connection:
-        keep_glass(connection, KeptGlass(id=glass_id, **fields.model_dump()), context.now())
+        save_filter(connection, KeptFilter(id=glass_id, **fields.model_dump()), context.now())
     stops = float(nd_stops(fields.factor))
-    return GlassView(id=glass_id, stops=stops, **fields.model_dump())
+    return FilterView(id=glass_id, stops=stops, **fields.model_dump())
 
 
 @router.delete("/glass/{glass_id}", status_code=204)
 def remove_filter(glass_id: Slug, context: Shared) -> None:
     """Remove a filter; sheets that use it keep its factor."""
     with context.library.writer() as connection:
-        drop_glass(connection, glass_id)
+        delete_filter(connection, glass_id)

@@ -179,7 +179,7 @@ def _told(one: KeptStack, result: str) -> list[str]:
     if found.noise_gain_stops > 0:
         lower = stops_label(found.noise_gain_stops)
         lines.append(f"Noise {lower} lower than in one frame.")
-    # Glass makes water smooth; of stars it would make lines.
+    # LensFilter makes water smooth; of stars it would make lines.
     if found.virtual_nd_stops > 0 and one.align != "stars":
         lines.append(f"One frame would have needed a {found.virtual_nd_stops:.1f}-stop ND.")
     land = json.loads(one.land)

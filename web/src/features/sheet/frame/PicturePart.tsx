@@ -68,7 +68,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
                 low={0}
                 high={24}
                 onCommit={(stops) =>
-                  edit("glass before the picture", (b) => ({
+                  edit("filter on the picture", (b) => ({
                     ...b,
                     picture_glass_stops: stops ?? 0,
                   }))

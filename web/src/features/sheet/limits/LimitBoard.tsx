@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 
 import type { Answer, Ask, Limit, SheetBody } from "../../../api/client";
 import { FramesEditor } from "./FramesEditor";
-import { GlassEditor } from "./GlassEditor";
+import { FilterEditor } from "./FilterEditor";
 import { HoldEditor } from "./HoldEditor";
 import { LampEditor } from "./LampEditor";
 import { LookEditor } from "./LookEditor";
@@ -191,7 +191,7 @@ function ownRows(props: EditorProps): Row[] {
       name: "Filters",
       asks: ["glass"],
       stated: body.glass.map((glass) => glass.name).join(" + ") || "none",
-      editor: <GlassEditor {...props} />,
+      editor: <FilterEditor {...props} />,
     },
     {
       id: "frames",

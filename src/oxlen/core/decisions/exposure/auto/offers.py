@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from oxlen.core.decisions.exposure.ask import (
     FORMAT,
-    GLASS,
+    LENS_FILTERS,
     LOOKS,
     MOTION,
     STRATEGY,
@@ -82,7 +82,7 @@ def _longer_lists(search: Search) -> Iterator[Trade]:
 def _on_auto(search: Search, brief: Brief) -> Trade | None:
     """Auto with compensation, where what it would choose keeps everything that was asked."""
     found = auto_steps(search)
-    if not found.works or brief[GLASS]:
+    if not found.works or brief[LENS_FILTERS]:
         return None
     residual = search.aim.ev100 - found.ev100_set
     slip = ExposureSlip(

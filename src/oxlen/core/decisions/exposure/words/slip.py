@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-from oxlen.core.decisions.exposure.ask import DRAWING, GLASS, STRATEGY, iso_strategy
+from oxlen.core.decisions.exposure.ask import DRAWING, LENS_FILTERS, STRATEGY, iso_strategy
 from oxlen.core.decisions.exposure.scene_ask import Drawing
 from oxlen.core.decisions.exposure.words.aim import aim_sentences
 from oxlen.core.decisions.framework.brief import Brief
@@ -197,8 +197,8 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     longest = _longest(solution)
     if longest is not None and longest.is_about(Concern.FREEZING):
         return Reason(SHUTTER, longest.id, f"{words}, {longest.name.replace('freeze', 'freezes')}")
-    if brief[GLASS]:
-        words += f" through {listed([glass.name for glass in brief[GLASS]])}"
+    if brief[LENS_FILTERS]:
+        words += f" through {listed([glass.name for glass in brief[LENS_FILTERS]])}"
     else:
         words += f" at {ev_label(search.aim.ev100)}"
     return Reason(SHUTTER, brief[STRATEGY].exposure, words)

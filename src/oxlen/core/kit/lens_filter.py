@@ -20,26 +20,26 @@ LARGEST_DENSITY = 6.0
 
 
 @dataclass(frozen=True)
-class Glass(Checked):
+class LensFilter(Checked):
     """A filter: what it is called, and the factor it takes the light down by (1 or more)."""
 
     name: Annotated[str, Text(60, "Name")]
     factor: Annotated[float, Quantity(1, 1e7, "×", label="Darkens by")]
 
 
-def glass_said(words: str) -> Glass:
+def read_filter(words: str) -> LensFilter:
     """A filter as people say it: "ND 64", "×64", "6 stops", or by density, "ND 1.8". [ISO5-1]
 
     BadInput where no factor can be made out.
 
-    >>> [glass_said(words).factor for words in ("ND 64", "x64", "6 stops", "0.9")]
+    >>> [read_filter(words).factor for words in ("ND 64", "x64", "6 stops", "0.9")]
     [64.0, 64.0, 64.0, 7.943282347242816]
     """
     said = words.strip().lower()
     factor = _factor_said(said)
     if factor is None or not 1 <= factor <= 1e7:
         raise BadInput("Enter a filter as ND 64, ×64, 6 stops or ND 1.8.", "words")
-    return Glass(f"ND {_rounded(factor):g}", factor)
+    return LensFilter(f"ND {_rounded(factor):g}", factor)
 
 
 def _factor_said(said: str) -> float | None:

@@ -8,7 +8,7 @@ import type { EditorProps } from "./LimitBoard";
 import { precise, stops } from "../../../ui/numbers";
 
 /** Filters of the kit, on or off the lens. */
-export function GlassEditor({ body, edit }: EditorProps) {
+export function FilterEditor({ body, edit }: EditorProps) {
   const { data: kit = [] } = useQuery(glassQuery);
   const others = body.glass.filter((worn) => !kit.some((one) => one.name === worn.name));
   const all = [
@@ -16,7 +16,7 @@ export function GlassEditor({ body, edit }: EditorProps) {
     ...others.map((other) => ({ ...other, id: other.name, stops: null, note: "not in your kit" })),
   ];
   const toggle = (name: string, factor: number) =>
-    edit("glass", (b) => ({
+    edit("filters", (b) => ({
       ...b,
       glass: b.glass.some((one) => one.name === name)
         ? b.glass.filter((one) => one.name !== name)

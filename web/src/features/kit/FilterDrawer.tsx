@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 
 import { glassQuery } from "../sheet/queries";
 import { KitDrawer } from "./KitDrawer";
-import { dropGlass, keepGlass } from "./queries";
+import { deleteFilter, keepFilter } from "./queries";
 import { useKept } from "./useKept";
 import { stops } from "../../ui/numbers";
 
 /** The filters of the kit, with the factor each takes the light down by. */
-export function GlassDrawer() {
+export function FilterDrawer() {
   const { data: glass = [] } = useQuery(glassQuery);
   const done = useKept(glassQuery.queryKey);
   return (
@@ -21,9 +21,9 @@ export function GlassDrawer() {
       }))}
       asked={[{ label: "Factor", low: 1, high: 1e7, placeholder: "64" }]}
       onAdd={(id, name, [factor]) =>
-        factor != null && done(keepGlass({ id, name, factor, note: "" }))
+        factor != null && done(keepFilter({ id, name, factor, note: "" }))
       }
-      onDrop={(id) => done(dropGlass(id))}
+      onDrop={(id) => done(deleteFilter(id))}
     />
   );
 }
