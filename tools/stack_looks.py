@@ -46,7 +46,7 @@ def _stacked(api: httpx.Client) -> list[tuple[str, Image.Image]]:
     made = api.post("/stacks", json={"name": "Looks", "sheet_id": SHEET}).raise_for_status().json()
     at = f"/stacks/{made['id']}"
     api.post(f"{at}/bench", json={"frames": FRAMES, "seed": SEED}).raise_for_status()
-    found = []
+    found: list[tuple[str, Image.Image]] = []
     for rule in COMBINE_WORDS:
         api.put(at, json={"combine": rule, "ending": "jpg"}).raise_for_status()
         api.post(f"{at}/start").raise_for_status()
