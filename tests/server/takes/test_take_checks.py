@@ -79,11 +79,14 @@ class TakeChecks(WithApp):
                 told = any("Out of focus" in one for one in found["verdict"])
                 self.assertEqual(told, is_told, found["verdict"])
 
-    async def test_dialled_otherwise_is_said_before_anything_else(self):
+    async def test_shot_at_other_settings_in_other_light_the_new_slip_leads(self):
         sheet = await self.sheet_of(corners())
         found = await self.checked(sheet, corners(), exif(iso=3200, shutter=(1, 10)))
         self.assertGreater(found["settings_off"]["iso_stops"], 3)
-        self.assertTrue(found["next"]["one_change"].startswith("Dial the slip"))
+        # So much more exposure and the same picture: the light is less, and the slip too short.
+        self.assertEqual(found["next"]["one_change"], "Dial the new slip.")
+        self.assertLess(found["next"]["light_stops"], -3)
+        self.assertIn("Shot at different settings", found["verdict"][1])
 
     async def test_the_command_prints_the_same_fields(self):
         sheet = await self.sheet_of(corners())
