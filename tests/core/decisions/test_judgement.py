@@ -5,7 +5,7 @@ import re
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from oxlen.core.decisions.exposure.ask import (
@@ -18,6 +18,7 @@ from oxlen.core.decisions.exposure.ask import (
     SUPPORT,
     TRAVEL,
     Strategy,
+    is_panned,
 )
 from oxlen.core.decisions.exposure.scene_ask import Closeup, Drawing, Sky, Travel
 from oxlen.core.decisions.framework.brief import PlacedReading
@@ -90,6 +91,7 @@ class Laws(unittest.TestCase):
 
     @settings(max_examples=60, deadline=None)
     @given(SEEDS)
+    @example(13717)  # a panned mover: without it the hand's limit is back
     def test_dropping_a_limit_never_makes_a_good_plan_a_bad_one(self, seed):
         made = any_brief(seed)
         decision = plan(made)
@@ -98,7 +100,10 @@ class Laws(unittest.TestCase):
         for limit in decision.search.limits:
             if limit.kind.dropped is None or limit.kind.id in ("drawing", "tone"):
                 continue
-            after = plan(limit.kind.dropped(decision.brief, limit.index))
+            without = limit.kind.dropped(decision.brief, limit.index)
+            if is_panned(decision.brief) and not is_panned(without):
+                continue  # nobody follows the mover any more, and the hand's own limit is back
+            after = plan(without)
             steps = [None if one is None else one.ev100_set for one in (decision.slip, after.slip)]
             if limit.kind.id != "highlights" or steps[0] != steps[1]:
                 self.assertIsNone(after.conflict, limit.id)
