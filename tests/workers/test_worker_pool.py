@@ -13,7 +13,7 @@ import psutil
 
 from oxlen.core.errors import OutOfRange, PictureError, WorkFailed
 from oxlen.server.many_sheets import AT_ONCE, in_parts
-from oxlen.workers.worker_pool import WorkerPool
+from oxlen.workers.worker_pool import WorkerPool, outcome
 
 
 def pid_of_worker():
@@ -83,6 +83,16 @@ class TheWorkerPool(unittest.TestCase):
         pool.open()
         self.assertEqual(pool.do("bench", int), 0)
 
+    def test_a_stop_is_heard_by_all_who_wait(self):
+        pool = WorkerPool()
+        self.addCleanup(pool.stop)
+        pool.do("bench", int)
+        waiting = [pool.begin("bench", wait, 60) for _ in range(3)]
+        pool.stop()
+        for future in waiting:
+            with self.assertRaises(WorkFailed):
+                outcome(future)
+
     def test_a_worker_that_dies_leaves_no_handles_open(self):
         pool = WorkerPool()
         self.addCleanup(pool.stop)
@@ -130,7 +140,7 @@ class TheWorkerPool(unittest.TestCase):
 
     def test_a_worker_at_work_ends_with_the_server(self):
         code = (
-            "import time; from oxlen.workers.worker_pool import WorkerPool; pool = WorkerPool();"
+            "import time; from oxlen.workers.worker_pool import WorkerPool, outcome; pool = WorkerPool();"
             "from tests.workers.test_worker_pool import pid_of_worker, wait;"
             "print(pool.do('intake', pid_of_worker), flush=True); pool.do('intake', wait, 30)"
         )

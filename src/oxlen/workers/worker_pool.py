@@ -8,7 +8,7 @@ import os
 import resource
 import signal
 from collections.abc import Callable
-from concurrent.futures import Future
+from concurrent.futures import CancelledError, Future
 from concurrent.futures.process import BrokenProcessPool
 from functools import cache
 from multiprocessing.connection import wait
@@ -40,6 +40,7 @@ PRELOADED = [
 ]
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
+STOPPING = "Oxlen is stopping. Nothing was saved."
 GRACE_S = 2.0
 """Work that has run this long when its asker goes is ended; shorter work ends by itself."""
 
@@ -53,7 +54,6 @@ class WorkerPool:
     def __init__(self, *, limit_s: float = LIMIT_S, idle_s: float = IDLE_S) -> None:
         limits = dict.fromkeys(WORKER_KINDS, limit_s) | LONG_S
         self._places = {kind: _Place(kind, limits[kind], idle_s) for kind in WORKER_KINDS}
-        self._is_stopped = False
 
     def begin(
         self,
@@ -64,8 +64,6 @@ class WorkerPool:
         **named: Asked.kwargs,
     ) -> Future[Result]:
         """Give a task to a worker; `outcome` waits for the result. WorkFailed once stopped."""
-        if self._is_stopped:
-            raise WorkFailed("Oxlen is stopping. Nothing was saved.")
         return self._places[kind].begin(task, given, named)
 
     def do(
@@ -81,7 +79,8 @@ class WorkerPool:
 
     def open(self) -> WorkerPool:
         """Itself, which takes work again after a stop."""
-        self._is_stopped = False
+        for place in self._places.values():
+            place.open()
         return self
 
     def warm(self) -> None:
@@ -90,9 +89,8 @@ class WorkerPool:
 
     def stop(self) -> None:
         """End every worker; what they were at is lost, and nothing is begun until `open`."""
-        self._is_stopped = True
         for place in self._places.values():
-            place.stop()
+            place.close()
 
 
 @cache
@@ -109,6 +107,8 @@ def outcome(future: Future[Result]) -> Result:
         return future.result()
     except TimeoutError as error:
         raise WorkFailed("It took longer than 1 min and was stopped. Nothing was saved.") from error
+    except CancelledError as error:
+        raise WorkFailed(STOPPING) from error
     except (ProcessExpired, BrokenProcessPool, MemoryError, OSError) as error:
         if isinstance(error, OSError) and not isinstance(error, ProcessExpired):
             raise
@@ -125,17 +125,20 @@ class _Place:
         self._limit_s, self._idle_s = limit_s, idle_s
         self._most_bytes = STACK_BYTES if kind == "stack" else WORKER_BYTES
         self._pool: ProcessPool | None = None
-        self._open = 0
+        self._unfinished: set[Future[Any]] = set()
+        self._is_closed = False
         self._idle: Timer | None = None
         self._lock = RLock()
 
     def begin(self, task: Callable[..., Any], given: tuple[Any, ...], named: Any) -> Future[Any]:
         """Give the task to the worker, started if there is none."""
         with self._lock:
+            if self._is_closed:
+                raise WorkFailed(STOPPING)
             if self._idle is not None:
                 self._idle.cancel()
-            self._open += 1
             future = self._scheduled(task, given, named)
+            self._unfinished.add(future)
         future.add_done_callback(self._done)
         return future
 
@@ -154,18 +157,32 @@ class _Place:
                 return future
         raise WorkFailed("No worker process could be started; is the machine short of memory?")
 
-    def _done(self, _: Future[Any]) -> None:
+    def _done(self, future: Future[Any]) -> None:
         with self._lock:
-            self._open -= 1
-            if self._open == 0:
+            self._unfinished.discard(future)
+            if not self._unfinished and not self._is_closed:
                 self._idle = Timer(self._idle_s, self._rest)
                 self._idle.daemon = True
                 self._idle.start()
 
     def _rest(self) -> None:
         with self._lock:
-            if self._open == 0:
+            if not self._unfinished:
                 self.stop()
+
+    def open(self) -> None:
+        """Take work again."""
+        with self._lock:
+            self._is_closed = False
+
+    def close(self) -> None:
+        """End the worker and take no more work; whoever waits for some hears of it."""
+        with self._lock:
+            self._is_closed = True
+        self.stop()
+        # A pool that ends leaves what was waiting in it without an end, and its askers with it.
+        for future in tuple(self._unfinished):
+            future.cancel()
 
     def stop(self) -> None:
         """End the worker."""
