@@ -90,6 +90,8 @@ class ImportJobs:
             stop_path(job.source).touch()
             if not job.future.running():
                 job.future.cancel()
+            if job.future.done():  # it ended meanwhile, and what tells it to stop is of no use
+                tidy(job.source)
         return job
 
     def _ended(self, job: ImportJob) -> None:
