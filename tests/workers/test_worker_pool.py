@@ -140,7 +140,7 @@ class TheWorkerPool(unittest.TestCase):
 
     def test_a_worker_at_work_ends_with_the_server(self):
         code = (
-            "import time; from oxlen.workers.worker_pool import WorkerPool, outcome; pool = WorkerPool();"
+            "import time; from oxlen.workers.worker_pool import WorkerPool; pool = WorkerPool();"
             "from tests.workers.test_worker_pool import pid_of_worker, wait;"
             "print(pool.do('intake', pid_of_worker), flush=True); pool.do('intake', wait, 30)"
         )
