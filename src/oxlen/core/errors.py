@@ -157,7 +157,7 @@ class WorkFailed(OxlenError):
 
 
 class UnreadableSheet(OxlenError):
-    """A kept sheet whose body cannot be made out; `text` is what is kept of it."""
+    """A kept sheet whose body cannot be read; `text` is what is kept of it."""
 
     code = "unreadable-sheet"
 

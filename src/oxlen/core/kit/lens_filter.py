@@ -30,7 +30,7 @@ class LensFilter(Checked):
 def read_filter(words: str) -> LensFilter:
     """A filter as people say it: "ND 64", "×64", "6 stops", or by density, "ND 1.8". [ISO5-1]
 
-    BadInput where no factor can be made out.
+    BadInput where the words give no factor.
 
     >>> [read_filter(words).factor for words in ("ND 64", "x64", "6 stops", "0.9")]
     [64.0, 64.0, 64.0, 7.943282347242816]

@@ -94,7 +94,7 @@ def _missing_stops(base: Brief, wanted: Wanted) -> float:
 
 
 def _dusk(base: Brief, wanted: Wanted) -> Iterator[Way]:
-    """Waiting for less light; nobody waits for a lamp."""
+    """Waiting for less light; that is of no use for a lamp."""
     stops = _missing_stops(base, wanted)
     if stops <= 0 or not falls_so_far(base, stops) or not is_fit(base, "hour"):
         return
