@@ -29,7 +29,7 @@ from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, LightColour, LitBy
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.exposure.ask import FORMAT, MOTION, STRATEGY, SUPPORT, glass_stops
 from oxlen.core.decisions.focus.ask import FOCUS
-from oxlen.core.decisions.framework.brief import Brief, SceneTones
+from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.hold.hand import Support
 from oxlen.core.kit.phone_words import FileFormat
@@ -168,7 +168,7 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
     if kind == "light":
         stops = sign * draw.uniform(*WRONG_STOPS)
         readings = tuple(replace(one, ev100=one.ev100 + stops) for one in brief.readings_measured)
-        tones = None if brief.tones_measured is None else _shifted(brief.tones_measured, stops)
+        tones = None if brief.tones_measured is None else brief.tones_measured.lit(stops)
         return replace(brief, readings_measured=readings, tones_measured=tones)
     if kind == "lamp":
         true_k = truth.lamps[0].cct_k
@@ -190,10 +190,6 @@ def _true_m(truth: SceneFile, brief: Brief) -> float:
     tapped = truth.acceptance.sharp[0]
     scene = shipped_scene(truth.id)
     return focus_on_m(scene, brief.lens, brief.mode, x=tapped.x, y=tapped.y)
-
-
-def _shifted(tones: SceneTones, stops: float) -> SceneTones:
-    return replace(tones, edges_ev100=tuple(edge + stops for edge in tones.edges_ev100))
 
 
 def _decided(brief: Brief) -> tuple[Brief, Plan]:

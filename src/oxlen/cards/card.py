@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from segno import QRCode
-
-from oxlen.cards.qr_code import MOST_BYTES, qr_of
+from oxlen.cards.qr_code import MOST_BYTES, QrCode, qr_of
 from oxlen.core.checklist.step import RunStep
 from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.framework.brief import Brief
@@ -38,7 +36,7 @@ class SheetCard:
     table: Sequence[ChangedLight]
     trouble: str
     dangers: Sequence[str] = ()
-    code: QRCode | None = None
+    code: QrCode | None = None
 
 
 @dataclass(frozen=True)
@@ -85,7 +83,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
             lines=slip_lines(decided, asked.by_hand),
             lands=[spot.words for spot in decided.outcome],
             run=run_list(decided),
-            table=light_table(asked.brief, decided.solution),
+            table=light_table(asked.brief, decided.solution, for_card=True),
             trouble="" if decided.conflict is None else decided.conflict.sentence,
             dangers=[view.words for view in caution_views(decided) if view.is_grave],
         )

@@ -9,10 +9,9 @@ from itertools import groupby
 
 from jinja2 import Environment, PackageLoader, Template
 from markupsafe import Markup
-from segno import QRCode
 
 from oxlen.cards.card import Card, light_words, row_words, slip_text
-from oxlen.cards.qr_code import qr_svg
+from oxlen.cards.qr_code import QrCode, qr_svg
 from oxlen.core.checklist.step import RunStep
 from oxlen.core.labels import counted
 from oxlen.views.answer import SlipLine
@@ -80,7 +79,7 @@ def _counted(step: RunStep) -> Iterator[tuple[str, str]]:
         yield name, f"{number or 0:g}"
 
 
-def _drawn(code: QRCode) -> Markup:
+def _drawn(code: QrCode) -> Markup:
     return Markup(qr_svg(code))
 
 

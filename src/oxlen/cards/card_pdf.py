@@ -20,8 +20,6 @@ INNER_MM = PAGE_WIDTH_MM - 2 * MARGIN_MM
 CODE_MM = 30.0
 LINE_MM = 0.44
 """Height of a line for each point of its letters."""
-SHOWN_ROWS = 13
-"""Rows of other light that fit beside the checklist: a third of a stop near, whole stops far."""
 
 
 class _Paper(FPDF):
@@ -115,7 +113,7 @@ def _table(
         return
     left, top = place
     _at(paper, "If the meter shows", (left, top + 1), width=width_mm, style="B")
-    for row in _spread(rows):
+    for row in rows:
         top = paper.get_y() + 0.4
         paper.line(left, top, left + width_mm, top)
         style = "B" if row.shift_stops == 0 else ""
@@ -127,13 +125,6 @@ def _table(
         if costs:
             _at(paper, costs, (left + 39, paper.get_y()), width=width_mm - 39, size=8)
         paper.set_y(max(bottom, paper.get_y()))
-
-
-def _spread(rows: Sequence[ChangedLight]) -> list[ChangedLight]:
-    """As many rows as fit: all near the light as read, whole stops further off."""
-    if len(rows) <= SHOWN_ROWS:
-        return list(rows)
-    return [row for row in rows if abs(row.shift_stops) <= 1 or float(row.shift_stops).is_integer()]
 
 
 def _code(paper: _Paper, one: SheetCard) -> None:

@@ -43,11 +43,14 @@ class ChangedLight:
     costs: str
 
 
-def light_table(brief: Brief, as_read: Solution | None = None) -> list[ChangedLight]:
+def light_table(
+    brief: Brief, as_read: Solution | None = None, *, for_card: bool = False
+) -> list[ChangedLight]:
     """The slips of a brief for light from three stops weaker to three stronger.
 
-    It uses the steps of the phone's own shutter: thirds, halves or whole stops. None without a
-    reading. `as_read` is the brief's solution, where it is known already.
+    It uses the steps of the phone's own shutter: thirds, halves or whole stops; `for_card` from one
+    stop off only whole ones. None without a reading. `as_read` is the brief's solution, where it is
+    known already.
     """
     if not brief.readings:
         return []
@@ -58,8 +61,13 @@ def light_table(brief: Brief, as_read: Solution | None = None) -> list[ChangedLi
     lens = brief.phone.lens(None if now is None else now.lens)
     a_stop = steps_a_stop(lens.mode(None).manual.shutter_s)
     count = REACH_STOPS * a_stop
+    steps = [step for step in range(-count, count + 1) if not for_card or _is_on_card(step, a_stop)]
     figures = figures_of(as_read)
-    return [changed_light(brief, step / a_stop, figures) for step in range(-count, count + 1)]
+    return [changed_light(brief, step / a_stop, figures) for step in steps]
+
+
+def _is_on_card(step: int, a_stop: int) -> bool:
+    return abs(step) <= a_stop or step % a_stop == 0
 
 
 def steps_a_stop(shutter_s: Sequence[float]) -> int:

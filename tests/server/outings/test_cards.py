@@ -6,11 +6,15 @@ import unittest
 from datetime import UTC, date, datetime
 from xml.etree import ElementTree
 
+import numpy as np
+import zxingcpp
 from icalendar import Calendar
+from PIL import Image
 
 from oxlen.cards.calendar_file import outing_calendar
 from oxlen.cards.card import light_words
 from oxlen.cards.card_pdf import broken
+from oxlen.cards.qr_code import MOST_BYTES, QUIET_MODULES, qr_of, qr_png, qr_svg
 from oxlen.core.errors import BadInput
 from oxlen.server.many_sheets import FEW_SHEETS
 from oxlen.store.outings import Outing
@@ -42,7 +46,9 @@ class Cards(WithApp):
         rows = re.findall(
             r'data-shift="([-\d.]+)" data-iso="([\d.]+)" data-shutter-s="([\d.e-]+)"', page
         )
-        self.assertGreaterEqual(len(rows), 13)
+        near = [-1, -2 / 3, -1 / 3, 0, 1 / 3, 2 / 3, 1]
+        shifts = [float(shift) for shift, _, _ in rows]
+        np.testing.assert_allclose(shifts, [-3, -2, *near, 2, 3], atol=1e-4)
         for shift, iso, shutter_s in rows:
             body = {**sheet["body"], "light_shift_stops": float(shift)}
             planned = (await self.made(**body))["answer"]["plan"]["slip"]
@@ -162,6 +168,33 @@ class CalendarFiles(unittest.TestCase):
     def test_without_a_day_it_says_so(self):
         with self.assertRaisesRegex(BadInput, "date first"):
             self.event()
+
+
+class Codes(unittest.TestCase):
+    texts = ("1. ISO: 50", "½ stop − ⅓, “Öre” 冷\n" * 9, "x" * MOST_BYTES)
+
+    def test_a_printed_code_says_the_text_in_every_script_it_was_written_in(self):
+        for text in self.texts:
+            with self.subTest(text[:20]), Image.open(qr_png(qr_of(text))) as drawn:
+                self.assertEqual(zxingcpp.read_barcode(drawn.convert("L")).text, text)
+
+    def test_the_drawing_on_screen_has_the_same_modules_as_the_printed_one(self):
+        for text in self.texts:
+            code = qr_of(text)
+            seen = np.zeros_like(code.is_dark)
+            root = ElementTree.fromstring(qr_svg(code))
+            row, column = 0, 0
+            for right, down, dark in re.findall(r"m(-?\d+) (-?\d+)h(\d+)", root[1].get("d")):
+                row, column = row + int(down), column + int(right)
+                seen[row, column : column + int(dark)] = True
+                column += int(dark)
+            np.testing.assert_array_equal(seen, code.is_dark)
+            quiet = code.is_dark[:QUIET_MODULES], code.is_dark[:, -QUIET_MODULES:]
+            self.assertFalse(any(side.any() for side in quiet))
+
+    def test_a_text_too_long_for_a_code_is_refused_by_its_length(self):
+        with self.assertRaisesRegex(BadInput, f"{MOST_BYTES} bytes"):
+            qr_of("é" * MOST_BYTES)
 
 
 class LightWords(unittest.TestCase):

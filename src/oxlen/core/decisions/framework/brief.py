@@ -89,6 +89,19 @@ class SceneTones:
     lost_share: float = 0.0
 
     @cached_property
+    def edges(self) -> NDArray[np.float64]:
+        """The bin edges as an array."""
+        return np.asarray(self.edges_ev100, dtype=float)
+
+    def lit(self, stops: float) -> SceneTones:
+        """The same frame by light so many stops stronger."""
+        edges = self.edges + stops
+        lit = replace(self, edges_ev100=tuple(edges.tolist()))
+        # Worked out once for all the light a table of slips is for.
+        lit.__dict__.update(edges=edges, brighter_shares=self.brighter_shares)
+        return lit
+
+    @cached_property
     def brighter_shares(self) -> NDArray[np.float64]:
         """Share of the frame brighter than each edge."""
         return np.concatenate([[0.0], np.cumsum(self.shares[::-1])])[::-1]
@@ -151,7 +164,7 @@ class Brief:
         tones, shift = self.tones_measured, self.light_shift_stops
         if tones is None or not shift:
             return tones
-        return replace(tones, edges_ev100=tuple(edge + shift for edge in tones.edges_ev100))
+        return tones.lit(shift)
 
     @cached_property
     def memo(self) -> Memo[Brief]:

@@ -77,7 +77,7 @@ def _brightest_of_frame(brief: Brief) -> list[float]:
     tones = brief.tones
     if tones is None:
         return []
-    edges, shares = np.array(tones.edges_ev100), tones.brighter_shares
+    edges, shares = tones.edges, tones.brighter_shares
     inside = shares <= brief[STRATEGY].white_share
     return [float(edges[np.argmax(inside)])] if inside.any() else []
 

@@ -164,7 +164,7 @@ def share_guard_ev100(brief: Brief, guard_ev100: float, shared_ev100: float) -> 
     headroom = brief.mode.headroom_stops(brief[FORMAT])
     white = headroom if brief[FORMAT] == "raw" else headroom - FILE_WHITE_STOPS
     above = tones.brighter_shares
-    edge = float(np.interp(allowed, above[::-1], tones.edges_ev100[::-1]))
+    edge = float(np.interp(allowed, above[::-1], tones.edges[::-1]))
     if guard_ev100 < edge - white <= shared_ev100 + GUARDED_MORE_STOPS:
         return edge - white
     return min(max(edge - white, guard_ev100), guard_ev100 + GUARDED_MORE_STOPS)

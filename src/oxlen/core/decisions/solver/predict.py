@@ -104,7 +104,7 @@ def clipped_share(brief: Brief, pairs: Pairs) -> Numbers | None:
 
 def share_brighter(tones: SceneTones, ev100: Numbers) -> Numbers:
     """Share of a frame brighter than each EV100."""
-    return np.asarray(np.interp(ev100, tones.edges_ev100, tones.brighter_shares), dtype=float)
+    return np.asarray(np.interp(ev100, tones.edges, tones.brighter_shares), dtype=float)
 
 
 def _snr(problem: ExposureProblem, pairs: Pairs, stops_at_aim: float) -> Numbers:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from datetime import UTC, timedelta
 from typing import Annotated
+from urllib.parse import quote
 
-import segno
 from fastapi import APIRouter, Request
 from pydantic import BaseModel, Field
 
+from oxlen.cards.qr_code import qr_of, qr_svg
 from oxlen.core.errors import BadInput
 from oxlen.formats.strict import Name, Strict
 from oxlen.network.addresses import checked_names
@@ -110,8 +111,12 @@ def new_code(request: Request) -> PairingCode:
     offer = network.desk.offer(now_s)
     # Behind the #, where browsers keep it to themselves: it is in no log and no request.
     url = f"{served.urls[0]}/pair#{'-'.join(offer.words)}"
-    picture = segno.make(url, error="m").svg_data_uri(scale=8, border=2)
-    return PairingCode(words=list(offer.words), url=url, qr=picture, valid_s=offer.until_s - now_s)
+    return PairingCode(
+        words=list(offer.words),
+        url=url,
+        qr=f"data:image/svg+xml,{quote(qr_svg(qr_of(url), scale=8))}",
+        valid_s=offer.until_s - now_s,
+    )
 
 
 @router.post("/devices/{device_id}/confirm")
