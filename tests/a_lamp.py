@@ -158,8 +158,8 @@ async def over_http(brief, client):
         found = {name: answer.json() for name, answer in answers.items()}
         first, second = (f"/api/sheets/{found[name]['id']}" for name in ("sheet", "bare"))
         card = await http.get(f"{first}/card.html")
-        series = {"sheets": [found["bare"]["id"]], "locked": ["lamp"]}
-        await http.post(f"{first}/set", json=series)
+        series = {"title": "Lit", "sheets": [found["bare"]["id"]], "locked": ["lamp"]}
+        await http.post(f"{first}/series", json=series)
         return {**found, "card": card.text, "locked": (await http.get(second)).json()}
 
 

@@ -13,6 +13,7 @@ from oxlen.core.decisions.plan import plan
 from oxlen.formats.sheet.file import StepsByHand
 from oxlen.views.answer import SlipLine, caution_views, slip_lines
 from oxlen.views.light_table import ChangedLight, light_table
+from oxlen.views.series import locked_lines
 
 AS_WANTED = "on the planned exposure"
 
@@ -50,7 +51,10 @@ class Card:
 
 @dataclass(frozen=True)
 class CardAsked:
-    """A sheet to put on a card. Without a brief nothing can be decided; `why_no_slip` says why."""
+    """A sheet to put on a card. Without a brief nothing can be decided; `why_no_slip` says why.
+
+    `locked` are the parts that its series decides, whose title is `series`.
+    """
 
     key: str
     title: str
@@ -59,6 +63,8 @@ class CardAsked:
     brief: Brief | None = None
     by_hand: StepsByHand | None = None
     why_no_slip: str = ""
+    series: str = ""
+    locked: Sequence[str] = ()
 
 
 def sheet_card(asked: CardAsked) -> SheetCard:
@@ -80,7 +86,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
     return _with_code(
         replace(
             bare,
-            lines=slip_lines(decided, asked.by_hand),
+            lines=locked_lines(slip_lines(decided, asked.by_hand), asked.locked, asked.series),
             lands=[spot.words for spot in decided.outcome],
             run=run_list(decided),
             table=light_table(asked.brief, decided.solution, for_card=True),

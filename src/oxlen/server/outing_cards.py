@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from concurrent.futures import Future
+from dataclasses import replace
 from pathlib import Path
 
 from oxlen.cards.card import Card, CardAsked, SheetCard, sheet_card
 from oxlen.cards.card_html import about_outing
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.server.context import Context
 from oxlen.server.many_sheets import KeptSheet, briefed_sheets, in_parts, state_of
 from oxlen.server.shared_work import SharedJob, in_background
 from oxlen.store.outings import Outing
+from oxlen.store.series import Series, series_of_outing
 from oxlen.store.sheets import Sheet
 from oxlen.views.answer import why_no_plan
 from oxlen.views.match_to_phone import match_to_phone
+from oxlen.views.series import changed_parts
 from oxlen.workers.sheets import CardKind, cards_of_sheets, drawn_card
 from oxlen.workers.worker_pool import outcome
 
@@ -24,7 +28,8 @@ def card_of_sheet(context: Context, kept: Sheet) -> SheetCard:
     """The card of one sheet. UnreadableSheet, NotFound where it cannot be answered."""
     body = read_sheet(kept.body)
     now = match_to_phone(body, context.find_phone(body.phone)).body
-    return sheet_card(_asked(KeptSheet(kept, now, context.briefed(now))))
+    asked = _asked(KeptSheet(kept, now, context.briefed(now)))
+    return sheet_card(_in_series(asked, now, series_by_sheet(context, kept.outing_id).get(kept.id)))
 
 
 def outing_card_job(
@@ -34,10 +39,11 @@ def outing_card_job(
 
     Planning takes most of the time: the other kind of file uses the same plans.
     """
-    key = state_of(context, sheets)
+    known = series_by_sheet(context, about.id)
+    key = state_of(context, sheets), tuple(known.items())
     planned = context.sheet_cards.job(
         key,
-        lambda beside: in_background(lambda: _planned(context, sheets, beside)),
+        lambda beside: in_background(lambda: _planned(context, sheets, known, beside=beside)),
         context.library.incoming_path,
     )
     drawn = context.cards.job(
@@ -48,11 +54,13 @@ def outing_card_job(
     return SharedJob(drawn.future, planned.beside)
 
 
-def _planned(context: Context, sheets: Sequence[Sheet], beside: Path) -> list[SheetCard]:
+def _planned(
+    context: Context, sheets: Sequence[Sheet], known: Mapping[int, Series], *, beside: Path
+) -> list[SheetCard]:
     return in_parts(
         context.pool,
         cards_of_sheets,
-        _cards_asked(context, sheets),
+        _cards_asked(context, sheets, known),
         whole=len(sheets),
         beside=beside,
     )
@@ -66,8 +74,31 @@ def _drawn(
     return context.pool.do("bench", drawn_card, Card(about.title, words, cards), kind)
 
 
-def _cards_asked(context: Context, sheets: Sequence[Sheet]) -> Iterator[CardAsked]:
-    return (_asked(sheet) for sheet in briefed_sheets(context, sheets))
+def series_by_sheet(context: Context, outing_id: int) -> dict[int, Series]:
+    """The series each sheet of an outing follows; leading sheets follow none."""
+    with context.library.reader() as connection:
+        found = series_of_outing(connection, outing_id)
+    return {
+        sheet_id: known
+        for known in found
+        for sheet_id in known.sheet_ids
+        if sheet_id != known.lead_id
+    }
+
+
+def _cards_asked(
+    context: Context, sheets: Sequence[Sheet], known: Mapping[int, Series]
+) -> Iterator[CardAsked]:
+    for sheet in briefed_sheets(context, sheets):
+        yield _in_series(_asked(sheet), sheet.body, known.get(sheet.kept.id))
+
+
+def _in_series(asked: CardAsked, body: SheetBody, known: Series | None) -> CardAsked:
+    if known is None:
+        return asked
+    changed = changed_parts(body, read_sheet(known.pattern), known.locked)
+    held = tuple(part for part in known.locked if part not in changed)
+    return replace(asked, series=known.title, locked=held)
 
 
 def _asked(one: KeptSheet) -> CardAsked:

@@ -9,9 +9,11 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from oxlen.core.decisions import series_parts
 from oxlen.core.errors import UnreadableSheet
 from oxlen.formats.outing.file import (
     CarriedPlan,
+    CarriedSeries,
     CarriedSheet,
     CarriedTake,
     OutingFacts,
@@ -38,10 +40,24 @@ def sound_parts(file: OutingFile) -> tuple[OutingFile, list[str]]:
                 "outing": _outing(file.outing, notes),
                 "sheets": list(_sheets(file.sheets, notes)),
                 "phones": list(_phones(file.phones, notes)),
+                "series": list(_series(file.series, notes)),
             }
         ),
         notes,
     )
+
+
+def _series(series: Iterable[CarriedSeries], notes: list[str]) -> Iterator[CarriedSeries]:
+    parts = {part.id for part in series_parts()}
+    for carried in series:
+        try:
+            read_sheet(json.dumps(carried.pattern))
+        except (UnreadableSheet, ValueError):
+            notes.append(f"Series “{carried.title}” cannot be read; it was left out.")
+            continue
+        locked = [part for part in carried.locked if part in parts]
+        if locked:
+            yield carried.model_copy(update={"locked": locked})
 
 
 def _outing(facts: OutingFacts, notes: list[str]) -> OutingFacts:

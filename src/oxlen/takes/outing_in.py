@@ -11,6 +11,7 @@ from typing import Any
 
 from oxlen.formats.outing.file import (
     CarriedPlan,
+    CarriedSeries,
     CarriedSheet,
     CarriedTake,
     OutingFile,
@@ -23,6 +24,13 @@ from oxlen.store.library import Library
 from oxlen.store.long_work import ProgressReporter
 from oxlen.store.outings import add_outing, outing_of_uid
 from oxlen.store.pictures import is_kept_picture, tie_picture
+from oxlen.store.series import (
+    NewSeries,
+    add_series,
+    join_series,
+    series_of_sheet,
+    series_of_uid,
+)
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet, sheet_of_uid
 from oxlen.store.takes import (
     Judgement,
@@ -89,6 +97,8 @@ def take_in_outing(
         _keep_outing(connection, contents, now=now, done=done)
         for carried in contents.sheets:
             _keep_sheet(connection, carried, now=now, done=done)
+        for series in contents.series:
+            _keep_series(connection, series, done.outing_id, now=now)
     return done
 
 
@@ -135,6 +145,23 @@ def _keep_sheet(
     if body.picture is not None:
         tie_picture(connection, sheet_id, body.picture)
     _keep_takes(connection, sheet(connection, sheet_id), carried, now=now, done=done)
+
+
+def _keep_series(
+    connection: sqlite3.Connection, carried: CarriedSeries, outing_id: int, *, now: str
+) -> None:
+    """A series that is not here yet; sheets that are in another stay there."""
+    lead = sheet_of_uid(connection, carried.lead)
+    if lead is None or series_of_uid(connection, carried.uid) is not None:
+        return
+    if series_of_sheet(connection, lead.id) is not None:
+        return
+    pattern = read_sheet(json.dumps(carried.pattern)).model_dump_json()
+    new = NewSeries(lead.id, carried.title, locked=carried.locked, pattern=pattern, uid=carried.uid)
+    made = add_series(connection, outing_id, new, now=now)
+    known = [sheet_of_uid(connection, uid) for uid in carried.sheets]
+    free = [one.id for one in known if one and series_of_sheet(connection, one.id) is None]
+    join_series(connection, made.id, free)
 
 
 def _meet(

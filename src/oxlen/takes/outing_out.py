@@ -14,6 +14,7 @@ from oxlen.formats.outing.file import (
     CONTENTS,
     PICTURES,
     CarriedPlan,
+    CarriedSeries,
     CarriedSheet,
     CarriedTake,
     OutingFacts,
@@ -25,6 +26,7 @@ from oxlen.store.kit.phones import kept_profiles
 from oxlen.store.library import Library
 from oxlen.store.outings import outing
 from oxlen.store.pictures import kept_picture, note_clean_copies
+from oxlen.store.series import series_of_outing
 from oxlen.store.sheets import Sheet, sheets_of
 from oxlen.store.takes import Take, plan_of, takes_of
 
@@ -107,7 +109,24 @@ def _contents(connection: sqlite3.Connection, outing_id: int) -> OutingFile:
             for phone, profile in own.items()
             if phone in phones and phone not in shipped_profiles()
         ],
+        series=_series(connection, outing_id),
     )
+
+
+def _series(connection: sqlite3.Connection, outing_id: int) -> list[CarriedSeries]:
+    uids = {kept.id: kept.uid for kept in sheets_of(connection, outing_id)}
+    return [
+        CarriedSeries(
+            uid=known.uid,
+            title=known.title,
+            lead=uids[known.lead_id],
+            sheets=[uids[sheet_id] for sheet_id in known.sheet_ids if sheet_id != known.lead_id],
+            locked=list(known.locked),
+            pattern=json.loads(known.pattern),
+        )
+        for known in series_of_outing(connection, outing_id)
+        if known.lead_id in uids
+    ]
 
 
 def _carried(connection: sqlite3.Connection, sheet: Sheet) -> CarriedSheet:

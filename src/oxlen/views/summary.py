@@ -31,7 +31,7 @@ class PlannedLines(BaseModel):
 
 
 class SheetSummary(BaseModel):
-    """A sheet in a list; `trouble` says why one cannot be opened."""
+    """A sheet in a list; `trouble` says why one cannot be opened, `series` which it is of."""
 
     id: int
     title: str
@@ -41,6 +41,7 @@ class SheetSummary(BaseModel):
     deleted_at: str | None
     trouble: str | None = None
     planned: PlannedLines | None = None
+    series: str | None = None
 
 
 def summary_of(

@@ -11,6 +11,7 @@ import httpx
 
 from oxlen.store.library import open_library
 from oxlen.store.outings import outings
+from oxlen.store.series import series_of_outing
 from oxlen.store.sheets import sheet, sheets_of
 from oxlen.store.takes import takes_of
 from oxlen.takes.outing_in import take_in_outing
@@ -56,6 +57,24 @@ class Carrying(WithApp):
 
 
 class OutingFiles(Carrying):
+    async def test_a_series_arrives_once_with_its_sheets_and_what_it_locks(self):
+        reading = {"id": "a", "source": {"kind": "ev", "ev100": 9}}
+        made = await self.http.post(
+            f"/api/outings/{self.outing}/sheets", json={"title": "Tin 1", "readings": [reading]}
+        )
+        start = {"title": "Tins", "new_titles": ["Tin 2", "Tin 3"], "locked": ["exposure", "white"]}
+        await self.http.post(f"/api/sheets/{made.json()['id']}/series", json=start)
+        path = await self.carried()
+        for _ in range(2):
+            take_in_outing(self.other, path, now=NOW)
+        found, sheets, _ = self.there()
+        with self.other.reader() as connection:
+            [series] = series_of_outing(connection, found[0].id)
+        titles = {one.id: json.loads(one.body)["title"] for one in sheets}
+        self.assertEqual([titles[one] for one in series.sheet_ids], ["Tin 1", "Tin 2", "Tin 3"])
+        self.assertEqual((series.title, series.locked), ("Tins", ("exposure", "white")))
+        self.assertEqual(titles[series.lead_id], "Tin 1")
+
     async def test_carried_twice_it_is_there_once_with_pictures_and_takes(self):
         path = await self.carried()
         first = take_in_outing(self.other, path, now=NOW)

@@ -1,6 +1,6 @@
-"""An outing as one file, `oxlen-outing/2`: a zip of `outing.json` and the pictures it names.
+"""An outing as one file, `oxlen-outing/3`: a zip of `outing.json` and the pictures it names.
 
-The first version had no copies without identity.
+The first version had no copies without identity, the second no series.
 """
 
 from __future__ import annotations
@@ -11,10 +11,10 @@ from pydantic import Field
 
 from oxlen.formats.strict import Strict
 
-FORMAT = "oxlen-outing/2"
+FORMAT = "oxlen-outing/3"
 CONTENTS = "outing.json"
 PICTURES = "pictures"
-MOST_SHEETS, MOST_TAKES = 2000, 20_000
+MOST_SHEETS, MOST_TAKES, MOST_SERIES = 2000, 20_000, 500
 
 Uid = Annotated[str, Field(pattern=r"^[0-9a-f]{32}$")]
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
@@ -74,6 +74,20 @@ class CarriedSheet(Strict):
     takes: Annotated[list[CarriedTake], Field(max_length=MOST_TAKES)] = []  # noqa: RUF012
 
 
+class CarriedSeries(Strict):
+    """A series: its leading sheet and its others by uid, what is locked, and as what.
+
+    `pattern` is the leading sheet as it was locked, an `oxlen-sheet` of any version.
+    """
+
+    uid: Uid
+    title: Annotated[str, Field(min_length=1, max_length=120)]
+    lead: Uid
+    sheets: Annotated[list[Uid], Field(max_length=MOST_SHEETS)]
+    locked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(min_length=1, max_length=8)]
+    pattern: dict[str, Any]
+
+
 class OutingFile(Strict):
     """Everything of an outing but the pixels: `pictures` are names by content hash.
 
@@ -81,10 +95,11 @@ class OutingFile(Strict):
     `left_out` are pictures that could not be cleaned.
     """
 
-    format: Literal["oxlen-outing/1", "oxlen-outing/2"] = "oxlen-outing/2"
+    format: Literal["oxlen-outing/1", "oxlen-outing/2", "oxlen-outing/3"] = "oxlen-outing/3"
     outing: OutingFacts
     sheets: Annotated[list[CarriedSheet], Field(max_length=MOST_SHEETS)]
     pictures: dict[Digest, Annotated[str, Field(min_length=1, max_length=255)]]
     cleaned: dict[Digest, Digest] = {}  # noqa: RUF012  copied by Pydantic
     left_out: Annotated[list[Annotated[str, Field(max_length=255)]], Field(max_length=50_000)] = []  # noqa: RUF012
     phones: Annotated[list[dict[str, Any]], Field(max_length=200)] = []  # noqa: RUF012
+    series: Annotated[list[CarriedSeries], Field(max_length=MOST_SERIES)] = []  # noqa: RUF012

@@ -64,7 +64,12 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
           )}
         </div>
         <div className="flex items-baseline gap-2 px-3 py-2">
-          <span className="min-w-0 flex-1 leading-snug">{sheet.title}</span>
+          <span className="min-w-0 flex-1 leading-snug">
+            {sheet.title}
+            {sheet.series && (
+              <span className="block text-[0.85rem] text-soft">Series {sheet.series}</span>
+            )}
+          </span>
           <span className="flex items-center gap-1.5 text-[0.85rem] whitespace-nowrap text-soft">
             <span aria-hidden="true" className={`inline-block h-2.5 w-2.5 ${state.mark}`} />
             {state.text}

@@ -11,7 +11,9 @@ import { laterDialog } from "../../ui/later";
 import { type Editor, UNDECIDED } from "./useSheetEditor";
 
 const PresetsDialog = laterDialog(() => import("./PresetsDialog").then((all) => all.PresetsDialog));
-const SeriesDialog = laterDialog(() => import("./SeriesDialog").then((all) => all.SeriesDialog));
+const SeriesDialog = laterDialog(() =>
+  import("./series/SeriesDialog").then((all) => all.SeriesDialog),
+);
 
 /** Where one is, the sheet's title, undo, and when it was last saved. */
 export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetView }) {
@@ -69,7 +71,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       <Button look="quiet" onClick={() => setPresets(true)}>
         Presets
       </Button>
-      {sheet.answer.plan?.slip && (
+      {(sheet.series || sheet.answer.plan?.slip) && (
         <Button look="quiet" onClick={() => setOfSet(true)}>
           Series
         </Button>

@@ -9,6 +9,7 @@ import { Shell } from "../../shell/Shell";
 import { SheetHeader } from "./SheetHeader";
 import { useChosenLine } from "./line/useChosenLine";
 import { asksQuery } from "./queries";
+import { SeriesBand } from "./series/SeriesBand";
 import { fetchRest, SheetView } from "./SheetView";
 import { useSheetEditor } from "./useSheetEditor";
 
@@ -77,6 +78,7 @@ export function SheetPage({ id }: { id: number }) {
   return (
     <div className="flex min-h-dvh flex-col min-[900px]:h-dvh print:h-auto">
       <SheetHeader editor={editor} sheet={sheet} />
+      {sheet.series && <SeriesBand sheet={sheet} series={sheet.series} />}
       <SheetView editor={editor} sheet={sheet} slipOpen={slipOpen} setSlipOpen={setSlipOpen} />
       {editor.clash && (
         <ClashDialog clash={editor.clash} settle={editor.settle} postpone={editor.postpone} />

@@ -31,6 +31,7 @@ from oxlen.store.outings import (
     outings,
     set_outing_deleted,
 )
+from oxlen.store.series import series_of_outing
 from oxlen.store.sheets import count_sheets, sheets_of
 from oxlen.views.summary import SheetSummary, summary_of
 
@@ -217,7 +218,15 @@ def _view(
     sheets = sheets_of(connection, entry.id, most=most, words=words)
     count = count_sheets(connection, entry.id)
     find_phone = partial(_phone, connection)
-    listed = [summary_of(sheet, find_phone) for sheet in sheets]
+    titles = {
+        sheet_id: known.title
+        for known in series_of_outing(connection, entry.id)
+        for sheet_id in known.sheet_ids
+    }
+    listed = [
+        summary_of(sheet, find_phone).model_copy(update={"series": titles.get(sheet.id)})
+        for sheet in sheets
+    ]
     return OutingView(**about, sheet_count=count, sheets=listed)
 
 

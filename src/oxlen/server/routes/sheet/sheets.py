@@ -18,6 +18,7 @@ from oxlen.server.permits import FOR_PHONES
 from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture
+from oxlen.store.series import series_of_sheet
 from oxlen.store.sheets import (
     add_sheet,
     edit_sheet,
@@ -29,6 +30,7 @@ from oxlen.views.answer import Answer, answer
 from oxlen.views.light_table import ChangedLight, light_table
 from oxlen.views.match_to_phone import match_to_phone
 from oxlen.views.merged import MergedView, merged_view
+from oxlen.views.series import PlaceInSeries, SeriesOfSheet, locked_answer, series_of
 from oxlen.views.summary import SheetSummary, summary_of
 
 router = APIRouter(prefix="/api", tags=["sheets"], dependencies=[FOR_PHONES])
@@ -80,6 +82,7 @@ class SheetView(BaseModel):
     can_redo: bool
     body: SheetBody
     note: str | None
+    series: SeriesOfSheet | None
     answer: Answer
 
 
@@ -211,8 +214,16 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title
+        known = series_of_sheet(connection, sheet_id)
+        lead = None if known is None else read_sheet(sheet(connection, known.lead_id).body)
     kept_body = read_sheet(kept.body)
     sheet_now = match_to_phone(kept_body, context.find_phone(kept_body.phone))
+    found = given or _answered(context, sheet_now.body)
+    series = None
+    if known is not None and lead is not None:
+        place = PlaceInSeries(known, lead.title, sheet_id)
+        series = series_of(place, sheet_now.body, found)
+        found = locked_answer(place, sheet_now.body, found)
     return SheetView(
         id=kept.id,
         uid=kept.uid,
@@ -226,7 +237,8 @@ def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetV
         can_redo=kept.can_redo,
         body=sheet_now.body,
         note=sheet_now.note,
-        answer=given or _answered(context, sheet_now.body),
+        series=series,
+        answer=found,
     )
 
 

@@ -1,4 +1,4 @@
-"""Sheets begun from a situation, one slip for a set, lamps and clip-ons, what pictures tell."""
+"""Sheets begun from a situation, lamps and clip-ons, what pictures tell."""
 
 import unittest
 
@@ -82,40 +82,6 @@ class Begun(WithApp):
             with self.subTest(words):
                 self.assertEqual(got.status_code, status, got.text)
                 self.assertIn(words, got.json()["detail"])
-
-
-class Sets(WithApp):
-    async def made(self, title, ev100, **body):
-        reading = {"id": "a", "name": title, "source": {"kind": "ev", "ev100": ev100}}
-        path = f"/api/outings/{self.outing}/sheets"
-        said = {"title": title, "readings": [reading], **body}
-        return (await self.http.post(path, json=said)).json()
-
-    async def test_one_slip_holds_whatever_each_would_need(self):
-        lit = {"lamps": [{"name": "box", "cct_k": 5000}]}
-        first = await self.made("tin 1", 8.5, support="tripod", light_colour=lit)
-        others = [await self.made(f"tin {n}", 8.5 + 0.5 * n) for n in (2, 3)]
-        own = (await self.http.get(f"/api/sheets/{others[1]['id']}")).json()
-        ids = [other["id"] for other in others]
-        done = await self.http.post(f"/api/sheets/{first['id']}/set", json={"sheets": ids})
-        self.assertEqual(done.json(), {"sheets": ids})
-        want = [line["value"] for line in first["answer"]["lines"] if line["field"] != "focus"]
-        for one in ids:
-            sheet = (await self.http.get(f"/api/sheets/{one}")).json()
-            lines = sheet["answer"]["lines"]
-            self.assertEqual([li["value"] for li in lines if li["field"] != "focus"], want)
-            self.assertIn("tin 1", sheet["label"])
-        undone = (await self.http.post(f"/api/sheets/{ids[1]}/undo")).json()
-        self.assertEqual(undone["answer"]["lines"], own["answer"]["lines"])
-
-    async def test_only_what_is_locked_is_carried_over(self):
-        first = await self.made("tin 1", 8.5, light_colour={"usual": "flash"})
-        other = await self.made("tin 2", 12.0)
-        path = f"/api/sheets/{first['id']}/set"
-        await self.http.post(path, json={"sheets": [other["id"]], "locked": ["white"]})
-        body = (await self.http.get(f"/api/sheets/{other['id']}")).json()["body"]
-        self.assertEqual(body["light_colour"]["usual"], "flash")
-        self.assertIsNone(body["steps_by_hand"])
 
 
 class KitItems(WithApp):
