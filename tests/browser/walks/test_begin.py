@@ -3,10 +3,12 @@
 import re
 import shutil
 import tempfile
+from math import hypot
 from pathlib import Path
 
 from playwright.sync_api import expect
 
+from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.store.library import open_library
 from tests.a_ladder import rung
 from tests.browser.app_in_browser import InBrowser, shared
@@ -22,7 +24,7 @@ class FromNothing(InBrowser):
         open_library(empty)
         self.server.open(empty)
 
-    def walk(self, situation, *answers):
+    def walk(self, situation, *answers, typed=None):
         """The clicks of someone who begins with the picture in their head; how many they were."""
         page = self.page
         self.visit("/")
@@ -30,17 +32,29 @@ class FromNothing(InBrowser):
             page.get_by_role("button", name="Plan a picture"),
             page.get_by_role("button", name=situation),
             *(page.get_by_role("radio", name=answer, exact=True) for answer in answers),
-            page.get_by_role("button", name="Show slip"),
         ]
         for click in clicks:
             click.click()
+        for label, text in (typed or {}).items():
+            page.get_by_label(label).fill(text)
+        page.get_by_role("button", name="Show slip").click()
         page.wait_for_url("**/sheets/*")
-        return len(clicks)
+        return len(clicks) + len(typed or {}) + 1
 
     def test_a_cyclist_passing_frozen(self):
-        walked = self.walk("People, riders or boats in motion", "A cyclist", "Frozen", "Hazy sun")
+        typed = {"Speed, km/h": "30 km/h", "Distance, m": "20 ft"}
+        walked = self.walk(
+            "People, riders or boats in motion", "A cyclist", "Frozen", "Hazy sun", typed=typed
+        )
         self.assertLessEqual(walked, MOST_ACTIONS)
         expect(self.slip("Shutter")).to_have_text(re.compile(r"1/[1-9]\d{2,3} s"))
+        # 30 km/h across, 6.1 m away: the image moves f·v/d, and may by a 1500th of the diagonal.
+        lens = shipped_profile("wherry-3").to_phone().lens(None)
+        mode = lens.mode(None)
+        diagonal_mm = hypot(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 1000
+        longest_s = diagonal_mm / 1500 / (lens.focal_mm * 30 / 3.6 / 6.096)
+        under = float(self.slip("Shutter").text_content().removeprefix("1/").removesuffix(" s"))
+        self.assertLessEqual(1 / under, longest_s * 1.02)
         expect(self.slip("Frames")).to_have_text("Burst of 6")
         expect(self.region("Slip")).to_contain_text("freezes the cyclist")
 
@@ -48,6 +62,7 @@ class FromNothing(InBrowser):
         walked = self.walk(
             "Flowing water",
             "Soft veil",
+            "Waterfall",
             "ND 1000, 10 stops",
             "Tripod",
             "Heavy cloud or open shade",

@@ -2,14 +2,23 @@
 
 import unittest
 
+from oxlen.core.light.reading import reading_from_level
+from oxlen.core.motion.mains import mains_hz
+from oxlen.core.motion.presets import mover_preset
 from oxlen.formats.phone.shipped import shipped_profile
-from oxlen.formats.sheet.situations import sheet_of, situation, situations
+from oxlen.formats.sheet.situations import sheet_of, situation, situations, usual_numbers
 from oxlen.views.answer import answer
 from tests.pictures.making import corners, dng, jpeg
 from tests.server.test_api import WithApp
 
 
 class Situations(unittest.TestCase):
+    def setUp(self):
+        lens = shipped_profile("wherry-3").to_phone().lens(None)
+        mode = lens.mode(None)
+        self.focal_mm = lens.focal_mm
+        self.short_side_mm = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 1000
+
     def slip_of(self, situation_id, phone="wherry-3", **answers):
         body = sheet_of(situation(situation_id), answers, phone=phone)
         return answer(body, shipped_profile, None)
@@ -43,11 +52,40 @@ class Situations(unittest.TestCase):
         self.assertIn("freeze the cyclist", {limit.name for limit in frozen.plan.limits})
         asked = panned.asked()
         self.assertEqual((asked["motion"][0].pan, asked["looks"][0].look), (0.06, "pan"))
-        river = self.slip_of("water", look="soft", filter="nd-1000", light="overcast")
-        self.assertGreaterEqual(river.plan.slip.shutter_s, 1.9)
-        self.assertAlmostEqual(river.plan.slip.glass_stops, 9.9658, places=3)
+        fall = self.slip_of("water", look="soft", water="fall", filter="nd-1000")
+        # A veil is 0.65 of the frame's short side or more, of water at 4 m/s, 8 m away.
+        share = 4.0 / 8 * fall.plan.slip.shutter_s * self.focal_mm / self.short_side_mm
+        self.assertGreaterEqual(share, 0.65)
+        self.assertAlmostEqual(fall.plan.slip.glass_stops, 9.9658, places=3)
         street = self.slip_of("night-lamps", held="handheld", light="lantern-street")
         self.assertLessEqual(street.plan.slip.shutter_s, 1 / 3)
+
+    def test_a_sky_that_matters_is_a_reading_of_its_own(self):
+        def readings(**answers):
+            return sheet_of(situation("grey-day"), answers, phone="wherry-3").readings
+
+        ground, sky = readings(sky="glaring")
+        self.assertEqual((ground.name, sky.role), ("foreground", "keep-bright"))
+        self.assertEqual(sky.source.ev100, reading_from_level("overcast").ev100 + 4)
+        # What is not asked for is not answered either.
+        self.assertEqual(len(readings(keep="ground", sky="glaring")), 1)
+
+    def test_usual_numbers_are_those_of_the_mover_in_their_units(self):
+        water = next(one for one in situation("water").questions if one.id == "water")
+        for choice in water.choices:
+            numbers, usual = usual_numbers(water, choice), mover_preset(choice.set["_mover"])
+            with self.subTest(choice.id):
+                self.assertAlmostEqual(numbers["speed"] / 3.6, usual.speed_m_s, delta=0.02)
+                self.assertEqual(numbers["distance"], usual.distance_m)
+
+    def test_the_mains_of_time_zones(self):
+        rows = {
+            50: ("Europe/Oslo", "America/Argentina/Cordoba", "Asia/Kolkata"),
+            60: ("America/Lima", "Asia/Seoul"),
+            None: ("Asia/Tokyo", "UTC", "", None),
+        }
+        for hertz, zones in rows.items():
+            self.assertEqual({mains_hz(zone) for zone in zones}, {hertz})
 
 
 class Begun(WithApp):
@@ -61,7 +99,35 @@ class Begun(WithApp):
         made = await self.begin(f"/api/outings/{self.outing}/situations")
         self.assertEqual(made.status_code, 201)
         shown = (await self.http.get("/api/situations")).json()
-        self.assertEqual({len(one["questions"]) in (2, 3, 4) for one in shown}, {True})
+        self.assertEqual({len(one["questions"]) in (2, 3, 4, 5) for one in shown}, {True})
+
+    async def test_mains_is_that_of_the_place_and_asked_where_nothing_tells(self):
+        def asks(shown):
+            return {one["id"] for one in shown if one["asks_mains"]}
+
+        nowhere = (await self.http.get("/api/situations")).json()
+        self.assertLessEqual({"night-lamps", "product"}, asks(nowhere))
+        self.assertNotIn("water", asks(nowhere))
+        lamps = {"situation": "product", "answers": {"lamp": "workshop"}, "mains_hz": 60}
+        path = f"/api/outings/{self.outing}"
+        untold = (await self.http.post(f"{path}/situations", json=lamps)).json()
+        self.assertEqual(untold["body"]["flicker"]["mains_hz"], 60)
+        await self.http.patch(path, json={"time_zone": "Europe/London"})
+        told = (await self.http.post(f"{path}/situations", json=lamps)).json()
+        self.assertEqual(told["body"]["flicker"]["mains_hz"], 50)
+        here = (await self.http.get(f"/api/situations?outing_id={self.outing}")).json()
+        self.assertEqual(asks(here), set())
+
+    async def test_numbers_are_taken_in_their_units_and_refused_out_of_range(self):
+        fast = {"situation": "moving", "answers": {"what": "cyclist"}}
+        made = await self.begin(**fast, numbers={"speed": 36, "distance": 6})
+        [motion] = made.json()["body"]["motion"]
+        self.assertAlmostEqual(motion["speed_m_s"], 10.0)
+        self.assertEqual(motion["distance_m"], 6.0)
+        for numbers, words in (({"speed": 9000}, "400 km/h"), ({"height": 1}, "height")):
+            refused = await self.begin(**fast, numbers=numbers)
+            self.assertEqual(refused.status_code, 422)
+            self.assertIn(words, refused.json()["detail"])
 
     async def test_ones_own_filter_is_the_kits_darkest(self):
         for name, factor in (("light", 8), ("dark", 400)):

@@ -50,6 +50,7 @@ LIGHT_LEVELS: tuple[LightLevel, ...] = (
     LightLevel("street", "Lit street at night", 3.5, plus_minus_stops=1.5),
     LightLevel("lantern", "By lantern light, at arm's length", 1.5, plus_minus_stops=1.5),
     LightLevel("full-moon", "Ground under a full Moon", -2.5, plus_minus_stops=0.7),
+    LightLevel("dark-room", "A room with the lights out", -6.0, plus_minus_stops=2.0),
     LightLevel("starlight", "Ground under stars, far from towns", -7.0, plus_minus_stops=1.5),
 )
 """Rule of thumb, each with its ±: off by up to that."""

@@ -94,6 +94,17 @@ MOVERS: tuple[MoverPreset, ...] = (
     MoverPreset(
         "sluice", "Water through the sluice", 2.0, distance_m=6.0, width_m=0.5, spoken="the water"
     ),
+    MoverPreset("river", "Water of a river", 1.5, distance_m=5.0, width_m=0.5, spoken="the river"),
+    MoverPreset("fall", "Falling water", 4.0, distance_m=8.0, width_m=0.5, spoken="the fall"),
+    MoverPreset(
+        "surf",
+        "Waves on a shore",
+        2.0,
+        distance_m=8.0,
+        width_m=2.0,
+        spoken="the waves",
+        ripples=True,
+    ),
     MoverPreset("cloud", "Low cloud", 10.0, distance_m=1500.0, width_m=300.0, spoken="the cloud"),
     MoverPreset(
         "boat",

@@ -4,16 +4,16 @@ import { useSearchParams } from "wouter";
 
 import type { Situation } from "../../api/client";
 import { frameOf } from "./frames";
-import { OtherDoors } from "./OtherDoors";
+import { OtherDoors, TakePicture } from "./OtherDoors";
 import { Questions } from "./Questions";
 import { situationsQuery } from "./queries";
 
 /** A new sheet begins with the picture in one's head: what it is of, then what decides it. */
 export function BeginPage() {
   const [address, setAddress] = useSearchParams();
-  const { data: situations = [], error } = useQuery(situationsQuery);
-  const chosen = situations.find((one) => one.id === address.get("of"));
   const outing = address.get("outing");
+  const { data: situations = [], error } = useQuery(situationsQuery(outing));
+  const chosen = situations.find((one) => one.id === address.get("of"));
   useEffect(() => {
     document.title = `${chosen?.name ?? "A new picture"} · Oxlen`;
   }, [chosen]);
@@ -34,10 +34,10 @@ export function BeginPage() {
         <Questions situation={chosen} outing={outing} onBack={() => choose(null)} />
       ) : (
         <>
-          <p className="pb-4 text-soft">
-            Choose the nearest match and answer two or three questions. You can change everything
-            later.
+          <p className="pb-3 text-soft">
+            Choose the nearest match and answer a few questions. You can change everything later.
           </p>
+          <TakePicture outing={outing} />
           <Situations situations={situations} onChoose={choose} />
           <OtherDoors outing={outing} />
         </>
@@ -48,16 +48,16 @@ export function BeginPage() {
 
 function Situations(props: { situations: Situation[]; onChoose: (id: string) => void }) {
   return (
-    <ul className="grid grid-cols-4 gap-3 max-md:grid-cols-2">
+    <ul className="grid grid-cols-6 gap-2.5 max-lg:grid-cols-4 max-md:grid-cols-2">
       {props.situations.map((one) => (
         <li key={one.id}>
           <button
             type="button"
             onClick={() => props.onChoose(one.id)}
-            className="block w-full overflow-hidden rounded border border-line bg-raised text-left hover:border-accent hover:bg-sunk"
+            className="flex h-full w-full flex-col overflow-hidden rounded border border-line bg-raised text-left hover:border-accent hover:bg-sunk"
           >
             <img src={frameOf(one.id)} alt="" className="aspect-[4/3] w-full object-cover" />
-            <span className="block px-2 py-2 leading-snug font-semibold">{one.name}</span>
+            <span className="block px-2 py-1.5 leading-tight font-semibold">{one.name}</span>
           </button>
         </li>
       ))}

@@ -1,38 +1,67 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useLocation } from "wouter";
 
-import { ask, type OutingView, Refusal, type SheetView } from "../../api/client";
+import { ask, type OutingView, type Preset, Refusal, type SheetView } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { Select } from "../../ui/Field";
 import { useSay } from "../../ui/Notices";
 import { DropZone, PickButton } from "../outings/DropZone";
 import { ImportList } from "../outings/ImportList";
+import { useCamera } from "../outings/useCamera";
 import { useImport } from "../outings/useImport";
+import { presetsQuery } from "../sheet/queries";
 import { addOuting } from "../outings/queries";
 
-/** The other ways in: a picture of the scene, the numbers on the phone's screen, a plain sheet. */
+/** The outing that is meant, else the newest, else a first one. */
+async function outingFor(outing: string | null): Promise<string> {
+  if (outing) return outing;
+  const [newest] = await ask<OutingView[]>("/outings?most=1&words=");
+  const found = newest ?? (await addOuting({ title: "First outing", place: "", light_window: "" }));
+  return String(found.id);
+}
+
+/** On a phone the first way in: its own camera. */
+export function TakePicture({ outing }: { outing: string | null }) {
+  const [, go] = useLocation();
+  const { incoming, take, cancel, dismiss } = useImport(() =>
+    outingFor(outing).then((id) => `/outings/${id}/pictures`),
+  );
+  const camera = useCamera((files) => {
+    void take(files).then((finished) => {
+      const sheet = finished.find((one) => one.taken)?.taken?.sheet;
+      if (sheet) go(`/sheets/${sheet.id}`);
+    });
+  });
+  if (!camera.take) return null;
+  return (
+    <div className="mb-4">
+      {camera.input}
+      <Button look="main" className="min-h-14 w-full text-lg" onClick={camera.take}>
+        Take a picture now
+      </Button>
+      <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
+    </div>
+  );
+}
+
+/** The other ways in: a picture of the scene, the numbers on the phone's screen, a preset. */
 export function OtherDoors({ outing }: { outing: string | null }) {
   const [, go] = useLocation();
   const say = useSay();
-  const home = async () => {
-    if (outing) return outing;
-    const [newest] = await ask<OutingView[]>("/outings?most=1&words=");
-    const found =
-      newest ?? (await addOuting({ title: "First outing", place: "", light_window: "" }));
-    return String(found.id);
-  };
+  const home = () => outingFor(outing);
   const complain = (error: unknown) => {
     if (error instanceof Refusal) say(error.message);
   };
-  const plain = (part: string) =>
+  const plain = (part: string, body: object = { title: "Untitled sheet" }) =>
     home()
-      .then((id) =>
-        ask<SheetView>(`/outings/${id}/sheets`, {
-          method: "POST",
-          body: { title: "Untitled sheet" },
-        }),
-      )
+      .then((id) => ask<SheetView>(`/outings/${id}/sheets`, { method: "POST", body }))
       .then((sheet) => go(`/sheets/${sheet.id}${part}`), complain);
   return (
-    <section aria-label="Other ways to begin" className="mt-6 grid gap-3 md:grid-cols-3">
+    <section
+      aria-label="Other ways to begin"
+      className="mt-4 grid gap-2.5 sm:grid-cols-2 lg:grid-cols-4"
+    >
       <PictureDoor home={home} onSheet={(id) => go(`/sheets/${id}`)} />
       <Door
         title="Your phone shows numbers"
@@ -40,10 +69,37 @@ export function OtherDoors({ outing }: { outing: string | null }) {
       >
         <Button onClick={() => void plain("?part=light")}>Enter numbers</Button>
       </Door>
+      <PresetDoor
+        onUse={(preset) =>
+          void plain("?part=light", { ...preset.choices, title: preset.name, intent: preset.note })
+        }
+      />
       <Door title="Start empty" words="An empty sheet with the usual settings.">
         <Button onClick={() => void plain("")}>Empty sheet</Button>
       </Door>
     </section>
+  );
+}
+
+function PresetDoor({ onUse }: { onUse: (preset: Preset) => void }) {
+  const { data: presets = [] } = useQuery(presetsQuery);
+  const [id, setId] = useState("");
+  const chosen = presets.find((view) => view.preset.id === id)?.preset ?? presets[0]?.preset;
+  return (
+    <Door title="A preset" words="Choices that worked before, in another light.">
+      <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-2">
+        <Select
+          label="Preset"
+          hideLabel
+          value={chosen?.id ?? ""}
+          options={presets.map(({ preset }) => ({ value: preset.id, text: preset.name }))}
+          onChange={setId}
+        />
+        <Button disabled={!chosen} onClick={() => chosen && onUse(chosen)}>
+          Use preset
+        </Button>
+      </div>
+    </Door>
   );
 }
 

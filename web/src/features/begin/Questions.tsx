@@ -3,13 +3,16 @@ import { useState } from "react";
 import { useLocation } from "wouter";
 
 import type { Situation } from "../../api/client";
+import { NumberField, Select } from "../../ui/Field";
 import { Button } from "../../ui/Button";
-import { Select } from "../../ui/Field";
 import { phonesQuery } from "../sheet/queries";
 import { frameOf } from "./frames";
 import { beginSheet } from "./queries";
 
 const LAST_PHONE = "oxlen-phone";
+const LAST_MAINS = "oxlen-mains";
+
+type Question = Situation["questions"][number];
 
 interface Props {
   situation: Situation;
@@ -22,13 +25,37 @@ export function Questions({ situation, outing, onBack }: Props) {
   const [, go] = useLocation();
   const { data: phones = [] } = useQuery(phonesQuery);
   const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [numbers, setNumbers] = useState<Record<string, number>>({});
+  const [mains, setMains] = useState<50 | 60>(() =>
+    localStorage.getItem(LAST_MAINS) === "60" ? 60 : 50,
+  );
   const [chosenPhone, setPhone] = useState(() => localStorage.getItem(LAST_PHONE));
   const inKit = phones.filter((entry) => !entry.removed).map((entry) => entry.profile);
   const phone = inKit.find((one) => one.id === chosenPhone)?.id ?? inKit[0]?.id ?? "";
+  const answerTo = (question: Question) => answers[question.id] ?? question.default;
+  const asked = situation.questions.filter(({ when }) => {
+    const other = when && situation.questions.find((each) => each.id === when.question);
+    return !other || when.choices.includes(answerTo(other));
+  });
+  const usual = (question: Question): Record<string, number> =>
+    question.choices.find((choice) => choice.id === answerTo(question))?.numbers ?? {};
+  const choose = (question: Question, choice: string) => {
+    setAnswers((all) => ({ ...all, [question.id]: choice }));
+    // What was typed for another does not hold for this one.
+    const own = new Set(question.numbers.map((number) => number.id));
+    setNumbers((all) => Object.fromEntries(Object.entries(all).filter(([id]) => !own.has(id))));
+  };
+  const typeNumber = (id: string, value: number | null) =>
+    setNumbers((all) => {
+      const others = Object.entries(all).filter(([other]) => other !== id);
+      return Object.fromEntries(value === null ? others : [...others, [id, value]]);
+    });
   const begin = useMutation({
-    mutationFn: () => beginSheet(outing, { situation: situation.id, answers, phone }),
+    mutationFn: () =>
+      beginSheet(outing, { situation: situation.id, answers, numbers, phone, mains_hz: mains }),
     onSuccess: (sheet) => {
       localStorage.setItem(LAST_PHONE, phone);
+      if (situation.asks_mains) localStorage.setItem(LAST_MAINS, String(mains));
       go(`/sheets/${sheet.id}`);
     },
   });
@@ -54,39 +81,65 @@ export function Questions({ situation, outing, onBack }: Props) {
             onChange={setPhone}
           />
         )}
+        {situation.asks_mains && (
+          <Select
+            label="Mains frequency there"
+            value={String(mains)}
+            options={[
+              { value: "50", text: "50 Hz" },
+              { value: "60", text: "60 Hz" },
+            ]}
+            onChange={(hz) => setMains(hz === "60" ? 60 : 50)}
+          />
+        )}
         <Button look="quiet" onClick={onBack}>
           Choose another situation
         </Button>
       </div>
-      <div className="grid content-start gap-5">
-        {situation.questions.map((question) => (
+      <div className="grid content-start gap-4">
+        {asked.map((question) => (
           <fieldset key={question.id}>
             <legend className="mb-1.5 text-[1.05rem] font-semibold">{question.text}</legend>
-            <div className="grid grid-cols-3 gap-2 max-md:grid-cols-1">
+            <div className="grid grid-cols-4 gap-2 max-lg:grid-cols-3 max-md:grid-cols-2">
               {question.choices.map((choice) => (
                 <label
                   key={choice.id}
-                  className="flex min-h-11 cursor-pointer items-center gap-2 rounded border border-line bg-raised px-3 leading-tight hover:border-strong has-checked:border-2 has-checked:border-accent has-checked:bg-accent-soft"
+                  className="flex min-h-11 cursor-pointer items-center gap-2 rounded border border-line bg-raised px-2.5 py-1 leading-tight hover:border-strong has-checked:border-2 has-checked:border-accent has-checked:bg-accent-soft"
                 >
                   <input
                     type="radio"
                     name={question.id}
                     value={choice.id}
-                    checked={(answers[question.id] ?? question.default) === choice.id}
-                    onChange={() => setAnswers((all) => ({ ...all, [question.id]: choice.id }))}
-                    className="h-5 w-5 accent-[var(--accent)]"
+                    checked={answerTo(question) === choice.id}
+                    onChange={() => choose(question, choice.id)}
+                    className="h-5 w-5 shrink-0 accent-[var(--accent)]"
                   />
                   {choice.text}
                 </label>
               ))}
             </div>
+            {question.numbers.length > 0 && (
+              <div className="mt-2 grid max-w-md grid-cols-2 gap-2">
+                {question.numbers.map((number) => (
+                  <NumberField
+                    key={number.id}
+                    label={number.text}
+                    unit={number.unit}
+                    low={number.low}
+                    high={number.high}
+                    value={numbers[number.id] ?? usual(question)[number.id] ?? null}
+                    onCommit={(value) => typeNumber(number.id, value)}
+                  />
+                ))}
+              </div>
+            )}
           </fieldset>
         ))}
         {begin.error && <p role="alert">{begin.error.message}</p>}
         <Button
           look="main"
           type="submit"
-          className="min-h-12 justify-self-start px-6"
+          className="min-h-12 justify-self-start px-6 max-md:sticky max-md:bottom-3 max-md:w-full max-md:shadow-lg"
           disabled={phone === "" || begin.isPending}
         >
           Show slip

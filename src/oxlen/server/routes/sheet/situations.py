@@ -4,25 +4,46 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
 
-from oxlen.formats.sheet.situations import SituationChoice, SituationQuestion, sheet_of, situation
+from oxlen.core.motion.mains import MainsHz, mains_hz
+from oxlen.formats.sheet.situations import (
+    NUMBERS,
+    SituationNumber,
+    SituationQuestion,
+    SituationWhen,
+    Surrounding,
+    sheet_of,
+    situation,
+    usual_numbers,
+)
 from oxlen.formats.sheet.situations import situations as shipped
-from oxlen.formats.strict import Slug, Strict
-from oxlen.server.context import RowId, Shared
+from oxlen.formats.strict import MOST_ID, Slug, Strict
+from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheet.sheets import SheetView, new_sheet
-from oxlen.store.outings import newest_outing_id
+from oxlen.store.outings import newest_outing_id, outing
 
 router = APIRouter(prefix="/api", tags=["situations"], dependencies=[FOR_PHONES])
 
 
 class ChoiceView(BaseModel):
-    """An answer and its words."""
+    """An answer and its words, and what the question's numbers then usually are."""
 
     id: str
     text: str
+    numbers: dict[str, float]
+
+
+class NumberView(BaseModel):
+    """A number that goes with a question, in its unit."""
+
+    id: str
+    text: str
+    unit: str
+    low: float
+    high: float
 
 
 class QuestionView(BaseModel):
@@ -31,34 +52,50 @@ class QuestionView(BaseModel):
     id: str
     text: str
     default: str
+    when: SituationWhen | None
+    numbers: list[NumberView]
     choices: list[ChoiceView]
 
 
 class SituationView(BaseModel):
-    """A picture people have in their head, with the two to four questions that decide it."""
+    """A picture people have in their head, with the two to five questions that decide it.
+
+    With `asks_mains` the mains frequency matters, and the place does not tell it.
+    """
 
     id: str
     name: str
     scene: str
+    asks_mains: bool
     questions: list[QuestionView]
 
 
 class Begun(Strict):
-    """A situation with answers by question; the phone it will be shot on, else the one in use."""
+    """A situation with answers by question; the phone it will be shot on, else the one in use.
+
+    `numbers` are those typed, by id in their units. `mains_hz` counts where the place tells none.
+    """
 
     situation: Slug
     answers: Annotated[dict[str, str], Field(max_length=8)] = {}  # noqa: RUF012  copied by Pydantic
+    numbers: Annotated[dict[str, float], Field(max_length=4)] = {}  # noqa: RUF012
     phone: Annotated[str, Field(max_length=60)] | None = None
+    mains_hz: MainsHz = 50
+
+
+OutingAsked = Annotated[int | None, Query(ge=1, le=MOST_ID)]
 
 
 @router.get("/situations")
-def situations() -> list[SituationView]:
-    """Situations in the order they are shown."""
+def situations(context: Shared, outing_id: OutingAsked = None) -> list[SituationView]:
+    """Situations in the order they are shown, for a picture of an outing or of none yet."""
+    is_known = _mains_at(context, outing_id) is not None
     return [
         SituationView(
             id=one.id,
             name=one.name,
             scene=one.scene,
+            asks_mains=one.has_lamps and not is_known,
             questions=[_question(question) for question in one.questions],
         )
         for one in shipped()
@@ -72,7 +109,10 @@ def begin_sheet(outing_id: RowId, begun: Begun, context: Shared) -> SheetView:
         situation(begun.situation),
         begun.answers,
         phone=begun.phone or context.usual_phone_id(),
-        filters=context.filters_at_hand(),
+        numbers=begun.numbers,
+        there=Surrounding(
+            context.filters_at_hand(), _mains_at(context, outing_id) or begun.mains_hz
+        ),
     )
     return new_sheet(outing_id, body, context)
 
@@ -85,12 +125,28 @@ def begin_first_sheet(begun: Begun, context: Shared) -> SheetView:
     return begin_sheet(outing_id, begun, context)
 
 
+def _mains_at(context: Context, outing_id: int | None) -> MainsHz | None:
+    if outing_id is None:
+        return None
+    with context.library.reader() as connection:
+        return mains_hz(outing(connection, outing_id).time_zone)
+
+
 def _question(question: SituationQuestion) -> QuestionView:
-    choices = [_choice(choice) for choice in question.choices]
     return QuestionView(
-        id=question.id, text=question.text, default=question.default, choices=choices
+        id=question.id,
+        text=question.text,
+        default=question.default,
+        when=question.when,
+        numbers=[_number(NUMBERS[name]) for name in question.numbers],
+        choices=[
+            ChoiceView(id=choice.id, text=choice.text, numbers=usual_numbers(question, choice))
+            for choice in question.choices
+        ],
     )
 
 
-def _choice(choice: SituationChoice) -> ChoiceView:
-    return ChoiceView(id=choice.id, text=choice.text)
+def _number(number: SituationNumber) -> NumberView:
+    return NumberView(
+        id=number.id, text=number.text, unit=number.unit, low=number.low, high=number.high
+    )
