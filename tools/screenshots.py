@@ -68,7 +68,6 @@ def main() -> None:
         dry.wait_for_timeout(3000)
         shoot(dry, "dry-run")
         network = page_at("/phone", WIDE)
-        network.get_by_role("button", name="Start sharing").click()
         network.get_by_role("button", name="Show code").click()
         network.get_by_role("timer").wait_for()
         shoot(network, "phone")

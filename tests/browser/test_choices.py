@@ -73,12 +73,12 @@ class Strategy(InBrowser):
     def test_support_strategy_and_cap(self):
         page = self.page
         self.visit("/sheets/2")
-        self.row("Strategy")
+        self.row("ISO, strategy")
         expect(self.slip("ISO")).to_have_text("100")
         self.row("Support")
         page.get_by_role("radio", name="Handheld").click()
         expect(self.slip("ISO")).to_have_text("250")
-        self.row("Strategy")
+        self.row("ISO, strategy")
         page.get_by_role("radio", name="Floor").click()
         expect(self.slip("ISO")).to_have_text("64")
         page.get_by_role("radio", name="Shutter first").click()
@@ -88,14 +88,14 @@ class Strategy(InBrowser):
         self.row("Phone, lens")
         page.get_by_label("Lens, fixed aperture").select_option("long")
         expect(self.slip("Lens")).to_have_text("Long")
-        self.row("Strategy")
+        self.row("ISO, strategy")
         page.get_by_label("ISO cap").select_option("100")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("your ISO cap")
 
     def test_exposure_aim(self):
         page = self.page
         self.visit("/sheets/4")
-        self.row("Strategy")
+        self.row("ISO, strategy")
         page.get_by_label("Exposure aim").select_option("highlights")
         expect(page.get_by_role("region", name="Slip")).to_contain_text("as the highlights allow")
 

@@ -45,7 +45,6 @@ class OnThePhone(InBrowser):
         """Pair the phone by the words on the computer's screen; where it is served."""
         page = self.page
         self.visit("/phone")
-        page.get_by_role("button", name="Start sharing").click()
         page.get_by_role("button", name="Show code").click()
         words = page.get_by_role("region", name="Pair a phone").locator("ol li")
         expect(words).to_have_count(6)
@@ -86,6 +85,21 @@ class OnThePhone(InBrowser):
         expect(phones.get_by_text("None yet.")).to_be_visible()
         phone.reload()
         expect(phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
+
+    def test_a_phone_that_does_not_trust_the_certificate_says_offline_is_off_and_how_to_mend_it(
+        self,
+    ):
+        url = self.paired()
+        self.phone.goto(url)
+        off = self.phone.get_by_role("status").filter(has_text="Offline is off")
+        off.get_by_role("link", name="Turn it on").tap()
+        expect(self.phone.get_by_role("heading", name="Offline is off")).to_be_visible()
+        link = self.phone.get_by_role("link", name="Download the certificate")
+        got = self.phone.request.get(f"{url}{link.get_attribute('href')}")
+        self.assertEqual(got.status, 200)
+        off.get_by_role("button", name="Later").tap()
+        self.phone.reload()
+        expect(off).to_have_count(0)
 
     def test_the_square_brings_its_words_along_and_leaves_none_in_the_address(self):
         served = self.network.serving.start(Wanted(5, is_secure=True, port=0))

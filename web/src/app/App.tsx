@@ -137,9 +137,9 @@ export function App() {
   return (
     <QueryClientProvider client={client}>
       <NightFilter />
-      <Listening />
       <OfflineBar />
       <Notices>
+        <Listening />
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>

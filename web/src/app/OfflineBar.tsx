@@ -5,7 +5,14 @@ import { Link } from "wouter";
 import { meQuery } from "../features/network/queries";
 import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
 import { Button } from "../ui/Button";
-import { isAnswering, keepHere, noteSource, onNewer, useKeptSince } from "../offline/offline";
+import {
+  isAnswering,
+  keepHere,
+  noteSource,
+  onNewer,
+  useKeeping,
+  useKeptSince,
+} from "../offline/offline";
 import { clockTime } from "../ui/numbers";
 
 const LOOK_EVERY_MS = 5000;
@@ -72,7 +79,7 @@ export function OfflineBar() {
         <Button onClick={() => window.location.reload()}>Load new version</Button>
       </p>
     );
-  if (since === null) return null;
+  if (since === null) return isPhone ? <OfflineIsOff /> : null;
   return (
     <p role="status" className="border-b border-strong bg-raised px-3 py-2 text-center">
       No connection to the computer. Showing the copy {when(since)}. Changes are waiting on this
@@ -81,6 +88,37 @@ export function OfflineBar() {
       <Link href="/phone" className="underline">
         Saved on this phone
       </Link>
+    </p>
+  );
+}
+
+const SEEN = "oxlen-offline-off";
+
+/** Said once a session: what a phone that keeps nothing will miss, and where it is mended. */
+function OfflineIsOff() {
+  const keeping = useKeeping();
+  const [isSeen, setSeen] = useState(() => sessionStorage.getItem(SEEN) !== null);
+  if (isSeen || keeping === "on" || keeping === "unknown") return null;
+  return (
+    <p
+      role="status"
+      className="flex items-center justify-between gap-3 border-b border-strong bg-raised px-3 py-2"
+    >
+      <span>
+        <b>Offline is off.</b> Without a connection nothing can be opened.{" "}
+        <Link href="/phone" className="underline">
+          Turn it on
+        </Link>
+      </span>
+      <Button
+        look="quiet"
+        onClick={() => {
+          sessionStorage.setItem(SEEN, "1");
+          setSeen(true);
+        }}
+      >
+        Later
+      </Button>
     </p>
   );
 }

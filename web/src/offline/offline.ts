@@ -9,6 +9,26 @@ const OF_THE_KIT = ["phones", "glass", "lamps", "clip-ons"];
 const listeners = new Set<() => void>();
 let keptAt: string | null = null;
 
+/**
+ * Whether this phone keeps pages: off without https, where the browser cannot, or where it does not
+ * trust the computer's certificate; unknown until it was tried.
+ */
+export type Keeping = "unknown" | "on" | "plain" | "unable" | "untrusted";
+let keeping: Keeping = "unknown";
+
+function noteKeeping(now: Keeping): void {
+  keeping = now;
+  for (const listener of listeners) listener();
+}
+
+/** Whether this phone keeps pages for the time without a network. */
+export const useKeeping = (): Keeping => useSyncExternalStore(listen, () => keeping);
+
+function listen(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
 let begun: () => void = () => undefined;
 /** Comes true once what is fetched is kept on this phone; never where nothing is. */
 export const isKeeping = new Promise<void>((resolve) => {
@@ -24,13 +44,7 @@ export function noteSource(kept: string | null): void {
 
 /** Since when what is shown is the phone's own copy; null while the computer answers. */
 export function useKeptSince(): string | null {
-  return useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => keptAt,
-  );
+  return useSyncExternalStore(listen, () => keptAt);
 }
 
 /** Whether the computer itself answers, whatever this phone has of it. */
@@ -57,12 +71,21 @@ export function onNewer(listener: () => void): () => void {
  * new: what was asked before is then to be asked once more, so that it is kept too.
  */
 export async function keepHere(): Promise<boolean> {
-  if (!window.isSecureContext || !("serviceWorker" in navigator)) return false;
+  if (!window.isSecureContext) noteKeeping("plain");
+  else if (!("serviceWorker" in navigator)) noteKeeping("unable");
+  if (keeping === "plain" || keeping === "unable") return false;
   const isNew = navigator.serviceWorker.controller === null;
   const inCharge = new Promise<void>((resolve) => {
     navigator.serviceWorker.addEventListener("controllerchange", () => resolve(), { once: true });
   });
-  await navigator.serviceWorker.register("/sw.js", { type: "module" });
+  try {
+    await navigator.serviceWorker.register("/sw.js", { type: "module" });
+  } catch (error) {
+    // Whoever clicked the warning away sees pages, but no browser keeps any for them.
+    if (error instanceof DOMException && error.name === "SecurityError") noteKeeping("untrusted");
+    throw error;
+  }
+  noteKeeping("on");
   if (isNew) await inCharge;
   begun();
   await (await caches.open("oxlen-page")).add(new Request("/", { cache: "reload" }));

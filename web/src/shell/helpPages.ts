@@ -168,7 +168,7 @@ export const PAGES: readonly PageHelp[] = [
     name: "Phone",
     what: "Opens Oxlen on your phone over the local network, also offline.",
     tasks: [
-      "Start sharing and scan the code with the phone.",
+      "Show the code and scan it with the phone.",
       "Allow the phone here.",
       "Unpair phones you no longer use.",
     ],

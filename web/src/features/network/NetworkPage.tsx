@@ -5,13 +5,8 @@ import type { Network } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { CheckField } from "../../ui/CheckField";
 import { Select, TextField } from "../../ui/Field";
-import {
-  MOST_ANSWERS,
-  MOST_PICTURES,
-  MOST_WAITING,
-  MOST_WAITING_BYTES,
-} from "../../offline/keptHere";
 import { Devices, WaitingPhones } from "./Devices";
+import { KeptHere } from "./KeptHere";
 import { PairingCard } from "./PairingCard";
 import { beginServing, endServing, meQuery, networkQuery } from "./queries";
 import { clockTime } from "../../ui/numbers";
@@ -41,31 +36,6 @@ export function NetworkPage() {
   return <OnTheComputer />;
 }
 
-/** How much this phone keeps for the time without a network, and what happens beyond that. */
-function KeptHere() {
-  return (
-    <section aria-labelledby="kept-here" className="mt-6">
-      <h2 id="kept-here" className="mb-2 text-lg font-semibold">
-        Offline
-      </h2>
-      {!window.isSecureContext && (
-        <p className="mb-2">
-          Opened without https, this phone cannot save pages. Pair it by https to use them offline.
-        </p>
-      )}
-      <p className={window.isSecureContext ? "" : "hidden"}>
-        This phone saves the last {MOST_ANSWERS} pages you opened and their last {MOST_PICTURES}{" "}
-        pictures. Older ones are deleted here but stay on the computer. Open what you need before
-        you leave.
-      </p>
-      <p className="mt-2">
-        Edits wait until they are sent and are never deleted. Pictures you shoot wait too, up to{" "}
-        {MOST_WAITING} or {MOST_WAITING_BYTES / 1e6} MB. More than that stays in your gallery.
-      </p>
-    </section>
-  );
-}
-
 function OnTheComputer() {
   const { data: network } = useQuery(networkQuery);
   const client = useQueryClient();
@@ -84,46 +54,65 @@ function OnTheComputer() {
     <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
       <h1 className="py-5 text-2xl font-semibold">Oxlen on your phone</h1>
       {network && <WaitingPhones devices={network.devices} onChanged={keep} />}
-      <section className="rounded border border-line bg-panel p-4" aria-label="Sharing">
-        <p className="max-w-[62ch]">{network?.who ?? "Looking…"}</p>
-        {network && isOn ? (
-          <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2">
-            <p className="mr-auto">
-              Shared until <b>{clock(network.until)}</b> at <b>{network.urls.join(", ")}</b>
+      {problem && (
+        <p role="alert" className="mb-3 rounded border-2 border-ink bg-raised p-2">
+          {problem.message}
+        </p>
+      )}
+      {network && isOn ? (
+        <>
+          <PairingCard network={network} atOnce={begin.isSuccess} />
+          <section
+            className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 rounded border border-line bg-panel p-4"
+            aria-label="Sharing"
+          >
+            <p className="mr-auto max-w-[62ch]">
+              {network.who} Shared until <b>{clock(network.until)}</b> at{" "}
+              <b>{network.urls.join(", ")}</b>
             </p>
             <Button onClick={() => end.mutate()}>Stop now</Button>
-          </div>
-        ) : (
-          <div className="mt-4 flex flex-wrap items-end gap-4">
-            <div className="w-40">
-              <Select label="For" value={minutes} options={MINUTES} onChange={setMinutes} />
+          </section>
+        </>
+      ) : (
+        <section className="rounded border border-line bg-panel p-4" aria-label="Sharing">
+          <h2 className="mb-2 text-lg font-semibold">Pair a phone</h2>
+          <ol className="mb-4 grid list-decimal gap-1 pl-6 leading-snug">
+            <li>Phone and computer join the same network.</li>
+            <li>Show the code and scan it with the phone’s camera.</li>
+            <li>Allow the phone here.</li>
+          </ol>
+          <Button
+            look="main"
+            className="min-h-12 px-6"
+            disabled={begin.isPending || !network}
+            onClick={() => begin.mutate()}
+          >
+            Show code
+          </Button>
+          <p className="mt-3 max-w-[62ch] text-soft">{network?.who ?? "Looking…"}</p>
+          <details className="mt-2">
+            <summary className="min-h-11 cursor-pointer content-center font-semibold">
+              Share for {MINUTES.find((one) => one.value === minutes)?.text}
+              {secure ? ", by https" : ", without encryption"}
+            </summary>
+            <div className="flex flex-wrap items-end gap-4 pt-1">
+              <div className="w-40">
+                <Select label="For" value={minutes} options={MINUTES} onChange={setMinutes} />
+              </div>
+              <div className="w-56">
+                <TextField
+                  label="Another name"
+                  placeholder="yard.local"
+                  value={name}
+                  maxLength={80}
+                  onCommit={(text) => setName(text.trim())}
+                />
+              </div>
+              <CheckField label="Encrypt with https" checked={secure} onChange={setSecure} />
             </div>
-            <div className="w-56">
-              <TextField
-                label="Another name"
-                placeholder="yard.local"
-                value={name}
-                maxLength={80}
-                onCommit={(text) => setName(text.trim())}
-              />
-            </div>
-            <CheckField label="Encrypt with https" checked={secure} onChange={setSecure} />
-            <Button
-              look="main"
-              disabled={begin.isPending || !network}
-              onClick={() => begin.mutate()}
-            >
-              Start sharing
-            </Button>
-          </div>
-        )}
-        {problem && (
-          <p role="alert" className="mt-3 rounded border-2 border-ink bg-raised p-2">
-            {problem.message}
-          </p>
-        )}
-      </section>
-      {network && isOn && <PairingCard network={network} />}
+          </details>
+        </section>
+      )}
       {network && <Devices devices={network.devices} onChanged={keep} />}
     </main>
   );

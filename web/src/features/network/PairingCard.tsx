@@ -6,8 +6,12 @@ import { Button } from "../../ui/Button";
 import { newCode } from "./queries";
 
 /** A code for one phone, while it is good; and the certificate, for a phone to trust. */
-export function PairingCard({ network }: { network: Network }) {
+export function PairingCard({ network, atOnce }: { network: Network; atOnce: boolean }) {
   const code = useMutation({ mutationFn: newCode });
+  const { mutate } = code;
+  useEffect(() => {
+    if (atOnce) mutate();
+  }, [atOnce, mutate]);
   const left = useSecondsLeft(code.data, code.submittedAt);
   // One that was used is done with: the list below has grown by the phone it paired.
   const [count, setCount] = useState(network.devices.length);
@@ -16,7 +20,7 @@ export function PairingCard({ network }: { network: Network }) {
     if (network.devices.length > count) code.reset();
   }
   return (
-    <section aria-label="Pair a phone" className="mt-4 rounded border border-line bg-panel p-4">
+    <section aria-label="Pair a phone" className="rounded border border-line bg-panel p-4">
       <h2 className="mb-2 text-lg font-semibold">Pair a phone</h2>
       {code.data && left > 0 ? (
         <div className="grid items-center gap-6 md:grid-cols-[17rem_1fr]">

@@ -30,6 +30,7 @@ export function Measurements({
   const worth = new Map(found?.measure.map((one) => [one.kind, one]));
   const order = (kind: MeasurementKind) => -(worth.get(kind.id)?.moves_stops ?? 0);
   const sorted = [...kinds].sort((a, b) => order(a) - order(b));
+  const first = sorted.find((kind) => worth.has(kind.id));
   const underWay = new Set(past.filter((one) => one.state === "open").map((one) => one.kind));
   const ended = past.filter((one) => one.state !== "open");
   return (
@@ -57,23 +58,46 @@ export function Measurements({
           </div>
         )}
       </div>
-      <ul className="grid gap-2 md:grid-cols-2">
-        {sorted.map((kind) => (
-          <li
-            key={kind.id}
-            className="flex items-center gap-3 rounded border border-line bg-raised px-3 py-2"
-          >
-            <span className="min-w-0 flex-1 leading-tight">
-              <b>{kind.name}</b> <span className="text-soft">{kind.minutes} min</span>
-              <span className="block text-[0.92rem] text-soft">
-                {worth.get(kind.id) ? `Measuring it ${worth.get(kind.id)?.words}.` : kind.why}
+      {first && (
+        <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2 rounded border-2 border-accent bg-raised px-4 py-3">
+          <div className="min-w-0 flex-1 leading-snug">
+            <p className="text-[0.88rem] text-soft">Would help most</p>
+            <p className="text-lg font-semibold">
+              {first.name}, {first.minutes} min
+            </p>
+            <p>
+              {first.why} It {worth.get(first.id)?.words}.
+            </p>
+          </div>
+          <Button look="main" className="min-h-12 px-6" onClick={() => setOpen(first)}>
+            {underWay.has(first.id) ? "Continue" : "Measure"}
+          </Button>
+        </div>
+      )}
+      <ul className="divide-y divide-line border-y border-line">
+        {sorted
+          .filter((kind) => kind !== first)
+          .map((kind) => (
+            <li
+              key={kind.id}
+              className="grid min-h-11 grid-cols-[11rem_3.5rem_minmax(0,1fr)_auto] items-baseline gap-x-3 py-1 leading-tight max-md:grid-cols-[minmax(0,1fr)_auto]"
+            >
+              <b>{kind.name}</b>
+              <span className="text-soft">{kind.minutes} min</span>
+              <span className="text-[0.92rem] text-soft max-md:order-last max-md:col-span-2">
+                {kind.why}
+                {worth.has(kind.id) && <b> It {worth.get(kind.id)?.words}.</b>}
               </span>
-            </span>
-            <Button onClick={() => setOpen(kind)}>
-              {underWay.has(kind.id) ? "Continue" : "Measure"}
-            </Button>
-          </li>
-        ))}
+              <Button
+                look="quiet"
+                className="self-center"
+                aria-label={`${underWay.has(kind.id) ? "Continue" : "Measure"} ${kind.name}`}
+                onClick={() => setOpen(kind)}
+              >
+                {underWay.has(kind.id) ? "Continue" : "Measure"}
+              </Button>
+            </li>
+          ))}
       </ul>
       {ended.length > 0 && <History ended={ended} kinds={kinds} />}
       {open && lens && mode && (

@@ -86,7 +86,12 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const { target: instrumentPlace, show: showInstrument } = useShownAfter(slipOpen);
   const slip = (
     <Slip
-      sheet={{ id: sheet.id, version: sheet.version, outingId: sheet.outing_id }}
+      sheet={{
+        id: sheet.id,
+        version: sheet.version,
+        outingId: sheet.outing_id,
+        lightShift: body.light_shift_stops,
+      }}
       {...{ answer, pair, byHand, edit }}
       onCopy={copy}
       chosen={field}

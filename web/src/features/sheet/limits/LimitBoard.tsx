@@ -37,14 +37,14 @@ interface Row {
 }
 
 /** What sets the limits: one row each with what is asked and what follows, opened beside it. */
-export function LimitBoard(props: EditorProps) {
+export function LimitBoard({ field, ...props }: EditorProps & { field: string }) {
   const { asks } = useAsks();
   const limits = props.answer.plan?.limits ?? [];
   const rows = rowsOf(props, asks);
   const limitsOf = (row: Row) => limits.filter((limit) => belongs(limit, row));
   return (
     <Tabs.Root
-      defaultValue="hold"
+      defaultValue={rowOf(field, rows)}
       orientation="vertical"
       className="grid gap-x-5 gap-y-2 md:grid-cols-[minmax(17rem,0.85fr)_minmax(0,1.15fr)]"
     >
@@ -69,6 +69,12 @@ export function LimitBoard(props: EditorProps) {
       ))}
     </Tabs.Root>
   );
+}
+
+/** The row that edits a line of the slip: what decides ISO, else what it asks itself, else support. */
+function rowOf(field: string, rows: Row[]): string {
+  if (field === "iso") return "strategy";
+  return rows.find((row) => row.asks.includes(field))?.id ?? "hold";
 }
 
 function Binding({ limits }: { limits: Limit[] }) {
@@ -143,6 +149,13 @@ function ownRows(props: EditorProps): Row[] {
   const lens = answer.lines.find((line) => line.field === "lens")?.value ?? body.lens ?? "";
   return [
     {
+      id: "strategy",
+      name: "ISO, strategy",
+      asks: ["strategy"],
+      stated: statedStrategy(body.strategy, answer.plan?.strategy),
+      editor: <StrategyFields {...props} />,
+    },
+    {
       id: "phone",
       name: "Phone, lens",
       asks: ["lens", "mode", "format"],
@@ -206,13 +219,6 @@ function ownRows(props: EditorProps): Row[] {
       asks: ["surroundings"],
       stated: statedSurroundings(body),
       editor: <SurroundingsEditor {...props} />,
-    },
-    {
-      id: "strategy",
-      name: "Strategy",
-      asks: ["strategy"],
-      stated: statedStrategy(body.strategy, answer.plan?.strategy),
-      editor: <StrategyFields {...props} />,
     },
   ];
 }

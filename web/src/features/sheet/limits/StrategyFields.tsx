@@ -11,7 +11,7 @@ import { AskField } from "./AskField";
 import { useAsks } from "./useAsks";
 
 const ISO_TITLES: Record<string, string> = {
-  usual: "Shutter first when something moves; a steady hand else; the floor on a support",
+  usual: "Moving: shutter first. Handheld: safe shutter. Tripod: lowest ISO.",
   floor: "Lowest ISO; the shutter follows",
   ceiling: "ISO rises to your cap for a safer shutter",
   shutter_first: "The shutter decides; ISO pays",
@@ -37,7 +37,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
     edit(label, (b) => ({ ...b, strategy: { ...b.strategy, ...part } }));
   return (
     <>
-      <Labelled label={`ISO: ${ISO_TITLES[strategy.iso ?? USUAL] ?? ""}`}>
+      <Labelled label="How ISO is chosen" hint={ISO_TITLES[strategy.iso ?? USUAL]}>
         {() => (
           <Segmented
             label="ISO strategy"

@@ -30,7 +30,7 @@ export function LineSettings({ sheet, edit, instrument, field, selected }: Props
         </ul>
       )}
       {instrument === EXPOSURE ? (
-        <LimitBoard body={body} answer={answer} edit={edit} />
+        <LimitBoard key={field} {...{ body, answer, edit, field }} />
       ) : (
         <Settings {...{ sheet, edit, instrument, selected }} />
       )}

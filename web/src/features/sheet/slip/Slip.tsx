@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import type { Answer } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { later, laterDialog } from "../../../ui/later";
+import { LightShift } from "./LightShift";
 import { LightTable } from "./LightTable";
 import { Cautions } from "./Cautions";
 import { ConflictLine, WaysOut } from "./Collision";
@@ -20,7 +21,7 @@ const WhyPart = later(() => import("./WhyPart").then((all) => all.WhyPart));
 const CardDialog = laterDialog(() => import("./CardDialog").then((all) => all.CardDialog));
 
 interface Props {
-  sheet: { id: number; version: number; outingId: number };
+  sheet: { id: number; version: number; outingId: number; lightShift: number };
   answer: Answer;
   pair: Pair | null;
   byHand: boolean;
@@ -77,6 +78,7 @@ export function Slip(props: Props) {
         {map && plan && pair && (
           <Lands answer={answer} words={byHand ? wordsOf(map, pair) : null} />
         )}
+        {plan && <LightShift shift={sheet.lightShift} edit={edit} />}
         <Cautions cautions={answer.cautions} grave={false} />
         {pair && <SlipFigures {...{ answer, pair, byHand }} />}
         {byHand && (

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { useKeptSince } from "../../../offline/offline";
+import { useSay } from "../../../ui/Notices";
 import { sendLeftEdits } from "../leftEdits";
 import { onArrived, sendPictures, useWaitingPictures } from "./waitingPictures";
 
@@ -12,6 +13,7 @@ export function useSending(): void {
   const client = useQueryClient();
   const isWaiting = useWaitingPictures().some((one) => one.refused === null);
   const isAway = useKeptSince() !== null;
+  const say = useSay();
   useEffect(
     () =>
       onArrived((sheet) => {
@@ -22,22 +24,33 @@ export function useSending(): void {
   );
   // What was left by an earlier page goes first, edits before pictures: then as long as any waits.
   useEffect(() => {
+    let edits = 0;
     const told = (sheet: number) => {
+      edits += 1;
       void client.invalidateQueries({ queryKey: ["sheet", sheet] });
       void client.invalidateQueries({ queryKey: ["outings"] });
     };
     void sendLeftEdits(told)
       .catch(() => undefined) // no store here: nothing waits
-      .then(sendPictures);
-  }, [client, isAway]);
+      .then(sendPictures)
+      .then((pictures) => saySent(say, edits, pictures));
+  }, [client, isAway, say]);
   useEffect(() => {
     if (!isWaiting) return undefined;
-    const again = () => void sendPictures();
+    const again = () => void sendPictures().then((pictures) => saySent(say, 0, pictures));
     const timer = window.setInterval(again, LOOK_EVERY_MS);
     window.addEventListener("online", again);
     return () => {
       window.clearInterval(timer);
       window.removeEventListener("online", again);
     };
-  }, [isWaiting]);
+  }, [isWaiting, say]);
+}
+
+/** What has reached the computer after it waited here. */
+function saySent(say: (words: string) => void, edits: number, pictures: number): void {
+  const counted = (count: number, noun: string) =>
+    count > 0 ? [`${count} ${noun}${count === 1 ? "" : "s"}`] : [];
+  const sent = [...counted(edits, "edit"), ...counted(pictures, "take")];
+  if (sent.length > 0) say(`${sent.join(", ")} sent to the computer.`);
 }

@@ -51,10 +51,11 @@ export async function dropPicture(place: number): Promise<void> {
   await look();
 }
 
-/** Send what waits, in order, each once; stops where the computer does not answer. */
-export async function sendPictures(): Promise<void> {
-  if (sending) return;
+/** Send what waits, in order, each once; how many were sent before the computer did not answer. */
+export async function sendPictures(): Promise<number> {
+  if (sending) return 0;
   sending = true;
+  let sent = 0;
   try {
     await look();
     for (const one of shown) {
@@ -62,6 +63,7 @@ export async function sendPictures(): Promise<void> {
       try {
         await sendOne(one);
         await writeWaiting("pictures", null, one.place);
+        sent += 1;
         for (const hear of heard) hear(one.sheet);
       } catch (error) {
         if (!(error instanceof Refusal) || isPassing(error)) break;
@@ -74,6 +76,7 @@ export async function sendPictures(): Promise<void> {
   } finally {
     sending = false;
   }
+  return sent;
 }
 
 function sendOne(one: WaitingPicture): Promise<Take[]> {

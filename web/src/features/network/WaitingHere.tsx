@@ -1,0 +1,71 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+
+import { waitingStore } from "../../api/waitingStore";
+import { Button } from "../../ui/Button";
+import { useSay } from "../../ui/Notices";
+import { sendLeftEdits } from "../sheet/leftEdits";
+import { sendPictures, useWaitingPictures } from "../sheet/takes/waitingPictures";
+
+const LOOK_EVERY_MS = 2000;
+
+/** Edits that wait on this device, by the sheets they are for. */
+const waitingEditsQuery = {
+  queryKey: ["waiting-edits"],
+  queryFn: async () => {
+    const edits = await (await waitingStore()).getAll("edits");
+    return edits.map((edit) => ({ mark: edit.mark, title: edit.body.title, label: edit.label }));
+  },
+  refetchInterval: LOOK_EVERY_MS,
+  networkMode: "always" as const,
+};
+
+/** What waits on this phone until the computer answers: edits and pictures, with their sizes. */
+export function WaitingHere() {
+  const client = useQueryClient();
+  const say = useSay();
+  const { data: edits = [] } = useQuery(waitingEditsQuery);
+  const pictures = useWaitingPictures();
+  const count = edits.length + pictures.length;
+  const send = async () => {
+    await sendLeftEdits(() => undefined).catch(() => undefined);
+    await sendPictures();
+    await client.invalidateQueries();
+    const left = await (await waitingStore()).count("edits");
+    say(left + pictures.length === 0 ? "Everything is sent." : "The computer does not answer yet.");
+  };
+  return (
+    <section aria-labelledby="waiting-here" className="mt-6">
+      <h2 id="waiting-here" className="mb-2 text-lg font-semibold">
+        {count === 0 ? "Nothing waits to be sent" : `${count} waiting to be sent`}
+      </h2>
+      {count > 0 && (
+        <>
+          <ul className="mb-3 divide-y divide-line border-y border-line">
+            {edits.map((edit) => (
+              <Waits key={edit.mark} what={edit.title} detail={`edit: ${edit.label}`} />
+            ))}
+            {pictures.map((picture) => (
+              <Waits
+                key={picture.mark}
+                what={picture.name}
+                detail={picture.refused ?? `${(picture.file.size / 1e6).toFixed(1)} MB`}
+              />
+            ))}
+          </ul>
+          <Button look="main" className="min-h-12 w-full" onClick={() => void send()}>
+            Send now
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Waits({ what, detail }: { what: string; detail: string }) {
+  return (
+    <li className="flex min-h-11 items-center gap-3 py-1">
+      <span className="min-w-0 flex-1 truncate">{what}</span>
+      <span className="text-[0.9rem] text-soft">{detail}</span>
+    </li>
+  );
+}
