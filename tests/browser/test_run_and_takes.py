@@ -74,6 +74,34 @@ class RunAndTakes(InBrowser):
         page.get_by_role("button", name="Start over").click()
         expect(page.get_by_role("checkbox").first).not_to_be_checked()
 
+    def test_set_up_as_last_time_large_numbers_and_a_clock_that_outlives_a_reload(self):
+        page = self.open_page(390, 844)
+        self.page = page
+        self.visit("/sheets/9/run")
+        page.get_by_role("button", name="Set up as last time").click()
+        set_up = page.get_by_role("region", name="Set up the phone").get_by_role("checkbox")
+        self.assertTrue(all(box.is_checked() for box in set_up.all()))
+        expect(page.get_by_role("button", name="Set up as last time")).to_have_count(0)
+        expect(page.get_by_alt_text(re.compile("^Picture of"))).to_be_visible()
+        shutter = page.get_by_role("listitem").filter(has_text="Shutter").locator("b").first
+        text = shutter.inner_text()
+        page.get_by_role("button", name="Large numbers").click()
+        large = page.get_by_role("region", name="Large numbers")
+        shown = large.get_by_text(text, exact=True)
+        size_px = float(shown.evaluate("one => getComputedStyle(one).fontSize")[:-2])
+        self.assertGreaterEqual(size_px, 60)
+        large.get_by_role("button", name="Back to the checklist").click()
+        frames = {"count": 60, "gap_s": 1, "combine": "average"}
+        self.sheet(-5, support="tripod", frames=frames, output={"snr": "any"})
+        self.visit(f"/sheets/{page.url.rsplit('/', 1)[1]}/run")
+        page.get_by_role("button", name=re.compile("^Start ")).first.click()
+        expect(page.get_by_role("timer")).to_be_visible()
+        page.reload()
+        expect(page.get_by_role("timer")).to_be_visible()
+        page.get_by_role("button", name="Stop").click()
+        page.reload()
+        expect(page.get_by_role("timer")).to_have_count(0)
+
     def test_a_long_set_is_counted_under_a_black_screen(self):
         page = self.open_page(390, 844)
         self.page = page

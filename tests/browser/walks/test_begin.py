@@ -178,14 +178,16 @@ class AsContents(InBrowser):
         expect(self.region("Depth strip")).to_be_visible()
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
 
-    def test_one_slip_for_a_set(self):
+    def test_a_series_of_sheets_that_are_there(self):
         page = self.page
         self.visit("/sheets/1")
         want = self.slip("Shutter").inner_text()
         page.get_by_role("button", name="Series", exact=True).click()
+        page.get_by_label("Their names, one a line").fill("")
+        page.get_by_text("Add sheets of this outing").click()
         page.get_by_role("checkbox", name="Lantern evening on the quay").check()
-        page.get_by_role("button", name="Use for 1 sheet").click()
-        expect(page.get_by_text("1 sheet has this slip now.")).to_be_visible()
+        page.get_by_role("button", name="Start series of 2").click()
+        expect(page.get_by_text("2 sheets. This sheet leads.")).to_be_visible()
         self.visit("/sheets/2")
         expect(self.slip("Shutter")).to_have_text(want)
         expect(self.slip("White balance")).to_contain_text("5000 K")

@@ -2,12 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "wouter";
 
-import type { RunStep } from "../../../api/client";
+import type { RunStep, SheetBody, SlipLine } from "../../../api/client";
 import { DeviceControlsLater } from "../../../shell/DeviceControlsLater";
 import { Button } from "../../../ui/Button";
 import { sheetQuery } from "../queries";
 import { ShotClock } from "./ShotClock";
-import { isMuted, setMuted } from "./sounds";
+import { LargeNumbers } from "./LargeNumbers";
+import { MarkedPicture } from "./MarkedPicture";
+import { canSpeak, isMuted, isSpoken, rememberSpoken, setMuted } from "./sounds";
 import { useTicks } from "./useTicks";
 import { useWakeLock } from "./useWakeLock";
 import { Explained } from "../../help/Explained";
@@ -34,7 +36,8 @@ export function RunPage({ id }: { id: number }) {
       key={sheet.uid}
       id={id}
       uid={sheet.uid}
-      title={sheet.body.title}
+      body={sheet.body}
+      lines={sheet.answer.lines}
       steps={sheet.answer.run}
     />
   );
@@ -43,32 +46,53 @@ export function RunPage({ id }: { id: number }) {
 interface Props {
   id: number;
   uid: string;
-  title: string;
+  body: SheetBody;
+  lines: SlipLine[];
   steps: RunStep[];
 }
 
-function Run({ id, uid, title, steps }: Props) {
-  const { done, toggle, clear } = useTicks(uid);
+function Run({ id, uid, body, lines, steps }: Props) {
+  const { done, toggle, tickAll, clear } = useTicks(uid);
   const [mute, setMute] = useState(isMuted);
+  const [spoken, setSpoken] = useState(isSpoken);
+  const [isLarge, setLarge] = useState(false);
   const stays = useWakeLock();
   const next = steps.find((step) => step.part !== "care" && !done.has(step.id));
+  const parts = parted(steps);
+  const care = parts.filter(([part]) => part === "care");
+  const rest = parts.filter(([part]) => part !== "care");
+  const section = ([part, of]: [RunStep["part"], RunStep[]]) => (
+    <section key={part} aria-label={PARTS[part]}>
+      <div className="mb-1 flex min-h-11 items-center justify-between gap-3">
+        <h2 className="font-semibold text-soft">{PARTS[part]}</h2>
+        {part === "set_up" && of.some((step) => !done.has(step.id)) && (
+          <Button onClick={() => tickAll(of.map((step) => step.id))}>Set up as last time</Button>
+        )}
+      </div>
+      <ol className="grid gap-2">
+        {of.map((step) => (
+          <Step
+            key={step.id}
+            step={step}
+            done={done.has(step.id)}
+            isNext={step === next}
+            clock={`${uid}-${step.id}`}
+            onToggle={() => toggle(step.id)}
+          />
+        ))}
+      </ol>
+    </section>
+  );
   return (
     <div className="mx-auto min-h-dvh max-w-[44rem] pb-10">
       <header className="sticky top-0 z-10 flex flex-wrap items-center gap-2 border-b border-line bg-panel px-3 py-2">
         <Link href={`/sheets/${id}`} className="flex min-h-11 items-center underline">
           Back to the sheet
         </Link>
-        <h1 className="min-w-0 flex-1 truncate font-semibold">{title}</h1>
-        <Button
-          look="quiet"
-          aria-pressed={mute}
-          onClick={() => {
-            setMuted(!mute);
-            setMute(!mute);
-          }}
-        >
-          {mute ? "Sound is off" : "Sound is on"}
-        </Button>
+        <h1 className="min-w-0 flex-1 leading-snug font-semibold max-md:order-last max-md:basis-full">
+          {body.title}
+        </h1>
+        <span className="flex-1 md:hidden" />
         <DeviceControlsLater />
       </header>
       {steps.length === 0 ? (
@@ -80,27 +104,43 @@ function Run({ id, uid, title, steps }: Props) {
               The screen may turn off: this browser cannot keep it on here.
             </p>
           )}
-          {parted(steps).map(([part, of]) => (
-            <section key={part} aria-label={PARTS[part]}>
-              <h2 className="mb-1 font-semibold text-soft">{PARTS[part]}</h2>
-              <ol className="grid gap-2">
-                {of.map((step) => (
-                  <Step
-                    key={step.id}
-                    step={step}
-                    done={done.has(step.id)}
-                    isNext={step === next}
-                    onToggle={() => toggle(step.id)}
-                  />
-                ))}
-              </ol>
-            </section>
-          ))}
+          {care.map(section)}
+          <MarkedPicture body={body} />
+          <div className="flex flex-wrap gap-2">
+            <Button className="min-h-12 flex-1" onClick={() => setLarge(true)}>
+              Large numbers
+            </Button>
+            <Button
+              className="min-h-12"
+              aria-pressed={mute}
+              onClick={() => {
+                setMuted(!mute);
+                setMute(!mute);
+              }}
+            >
+              {mute ? "Sound is off" : "Sound is on"}
+            </Button>
+            {canSpeak && (
+              <Button
+                className="min-h-12"
+                aria-pressed={spoken}
+                disabled={mute}
+                onClick={() => {
+                  rememberSpoken(!spoken);
+                  setSpoken(!spoken);
+                }}
+              >
+                {spoken ? "Counts aloud" : "Count aloud"}
+              </Button>
+            )}
+          </div>
+          {rest.map(section)}
           <Button className="min-h-12" onClick={clear}>
             Start over
           </Button>
         </main>
       )}
+      {isLarge && <LargeNumbers lines={lines} onClose={() => setLarge(false)} />}
     </div>
   );
 }
@@ -109,10 +149,12 @@ interface StepProps {
   step: RunStep;
   done: boolean;
   isNext: boolean;
+  /** Names the step's clock, which goes on over a reload. */
+  clock: string;
   onToggle: () => void;
 }
 
-function Step({ step, done, isNext, onToggle }: StepProps) {
+function Step({ step, done, isNext, clock, onToggle }: StepProps) {
   if (step.part === "care")
     return (
       <li className="rounded border-2 border-ink bg-raised p-3">
@@ -127,10 +169,10 @@ function Step({ step, done, isNext, onToggle }: StepProps) {
       className={`rounded border bg-raised ${isNext ? "border-3 border-accent" : "border-strong"} ${done ? "opacity-60" : ""}`}
     >
       <label className="flex min-h-16 cursor-pointer items-center gap-3 p-3">
-        <span className="relative grid h-9 w-9 shrink-0 place-items-center">
+        <span className="relative grid size-9 shrink-0 place-items-center">
           <input
             type="checkbox"
-            className="absolute inset-0 appearance-none rounded border-2 border-ink bg-panel checked:border-accent checked:bg-accent"
+            className="absolute inset-0 m-0 size-9 appearance-none rounded border-2 border-ink bg-panel checked:border-accent checked:bg-accent"
             checked={done}
             onChange={onToggle}
           />
@@ -148,7 +190,7 @@ function Step({ step, done, isNext, onToggle }: StepProps) {
       </label>
       {step.part === "shoot" && (
         <div className="px-3 pb-3">
-          <ShotClock step={step} />
+          <ShotClock step={step} name={clock} />
         </div>
       )}
     </li>

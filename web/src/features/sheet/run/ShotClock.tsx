@@ -1,9 +1,9 @@
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 
 import type { RunStep } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 import { DarkCover } from "./DarkCover";
-import { signal } from "./sounds";
+import { signal, speak, tick } from "./sounds";
 import { clockTime, fixed } from "../../../ui/numbers";
 
 interface Moment {
@@ -17,8 +17,8 @@ const TICK_MS = 100;
 const LONG_S = 60;
 
 /** Counts down to the shot and up while the shutter is open, frame after frame. */
-export function ShotClock({ step }: { step: RunStep }) {
-  const [begun, setBegun] = useState<number | null>(null);
+export function ShotClock({ step, name }: { step: RunStep; name: string }) {
+  const { begun, begin, stop } = useBegun(name);
   const [now, setNow] = useState(0);
   const told = useRef("");
   const waits = step.wait_s ?? 0;
@@ -28,22 +28,22 @@ export function ShotClock({ step }: { step: RunStep }) {
   useEffect(() => {
     if (begun === null) return undefined;
     const timer = window.setInterval(() => {
-      const seconds = (performance.now() - begun) / 1000;
+      const seconds = (Date.now() - begun) / 1000;
       setNow(seconds);
       const mark = markAt(seconds, waits, end, step.remind_s ?? null);
       if (mark !== told.current) {
         told.current = mark;
-        if (mark !== "") signal(mark === "end" || mark === "open");
+        sound(mark);
       }
-      if (seconds >= end) setBegun(null);
+      if (seconds >= end) stop();
     }, TICK_MS);
     return () => window.clearInterval(timer);
-  }, [begun, waits, end, step.remind_s]);
+  }, [begun, stop, waits, end, step.remind_s]);
   if (end === 0) return null;
   const start = () => {
     told.current = "";
     setNow(0);
-    setBegun(performance.now());
+    begin();
   };
   const moment = begun === null ? null : at(now, { waits, open, every, frames: step.frames });
   return (
@@ -68,15 +68,38 @@ export function ShotClock({ step }: { step: RunStep }) {
       {moment && end - waits > LONG_S && (
         <DarkCover words={`${numberOf(moment.words)}until ${clockIn(end - now)}`} />
       )}
-      <Button
-        look="main"
-        className="min-h-14 text-lg"
-        onClick={begun === null ? start : () => setBegun(null)}
-      >
+      <Button look="main" className="min-h-14 text-lg" onClick={begun === null ? start : stop}>
         {begun !== null ? "Stop" : waits > 0 ? `Start ${waits} s` : "Start timer"}
       </Button>
     </div>
   );
+}
+
+/** When a clock was begun, kept on this device: a reload or another app does not stop it. */
+function useBegun(name: string) {
+  const key = `oxlen-clock-${name}`;
+  const [begun, setBegun] = useState(() => Number(localStorage.getItem(key)) || null);
+  const begin = () => {
+    const now = Date.now();
+    localStorage.setItem(key, String(now));
+    setBegun(now);
+  };
+  const stop = useCallback(() => {
+    localStorage.removeItem(key);
+    setBegun(null);
+  }, [key]);
+  return { begun, begin, stop };
+}
+
+/** What a moment sounds like, and the word that is said at it. */
+function sound(mark: string): void {
+  const [kind, count] = mark.split("-");
+  if (kind === "beat") tick();
+  else if (mark !== "") signal(mark === "end" || mark === "open");
+  if (kind === "in") speak(count ?? "");
+  if (kind === "open") speak("open");
+  if (kind === "end") speak("done");
+  if (kind === "look") speak("check the phone");
 }
 
 /** Which frame it is, to begin a sentence with; nothing where there is only one. */
@@ -88,13 +111,16 @@ const numberOf = (words: string) => {
 /** What the clock will say in so many seconds. */
 const clockIn = (seconds: number) => clockTime(Date.now() + 1000 * seconds);
 
-/** What is to be heard at a moment: the last three seconds, the opening, reminders, the end. */
+/** What is to be heard at a moment: the last three seconds, the opening, each second of a short
+ * exposure, reminders, the end. */
 function markAt(seconds: number, waits: number, end: number, every: number | null): string {
   if (seconds >= end) return "end";
   const left = waits - seconds;
   if (left > 0) return left <= 3 ? `in-${Math.ceil(left)}` : "";
   const reminder = every === null ? 0 : Math.floor(-left / every);
   if (reminder > 0) return `look-${reminder}`;
+  const beat = Math.floor(-left);
+  if (beat > 0 && end - waits <= LONG_S) return `beat-${beat}`;
   return waits > 0 ? "open" : "";
 }
 

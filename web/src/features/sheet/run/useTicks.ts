@@ -14,6 +14,7 @@ function kept(uid: string): string[] {
 export function useTicks(uid: string): {
   done: ReadonlySet<string>;
   toggle: (id: string) => void;
+  tickAll: (ids: readonly string[]) => void;
   clear: () => void;
 } {
   const [done, setDone] = useState<ReadonlySet<string>>(() => new Set(kept(uid)));
@@ -29,5 +30,10 @@ export function useTicks(uid: string): {
     if (!next.delete(id)) next.add(id);
     keep(next);
   };
-  return { done, toggle, clear: () => keep(new Set()) };
+  return {
+    done,
+    toggle,
+    tickAll: (ids) => keep(new Set([...done, ...ids])),
+    clear: () => keep(new Set()),
+  };
 }
