@@ -45,5 +45,6 @@ class LightTable(InLibrary):
         rows = self.table(body_at(2.5, motion=walker))
         darkest = rows[0]
         self.assertEqual((darkest.iso, darkest.shutter_s), (None, None))
-        self.assertGreater(len(darkest.label), 20)
+        self.assertRegex(darkest.label, r"^\d+\.\d stops too dark$")
+        self.assertIn("runner", darkest.costs)
         self.assertEqual(self.table(SheetBody(title="Bare")), [])

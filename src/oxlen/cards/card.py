@@ -5,17 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from oxlen.cards.marked_picture import MarkedPicture, marked_jpeg
 from oxlen.cards.qr_code import MOST_BYTES, QrCode, qr_of
 from oxlen.core.checklist.step import RunStep
 from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.decisions.plan import plan
+from oxlen.core.decisions.plan import Plan, plan
+from oxlen.core.labels import steps_label
 from oxlen.formats.sheet.file import StepsByHand
 from oxlen.views.answer import SlipLine, caution_views, slip_lines
 from oxlen.views.light_table import ChangedLight, light_table
 from oxlen.views.series import locked_lines
 
 AS_WANTED = "on the planned exposure"
+MOST_WAYS = 3
+"""Ways out on a card: those that come first. Own choice."""
 
 
 @dataclass(frozen=True)
@@ -24,7 +28,8 @@ class SheetCard:
 
     `dangers` are the gravest cautions: they go wherever the slip goes.
     `code` is the slip as a QR code, where it is short enough to be read off a card.
-    `key` names the sheet wherever it is carried; `lands` says where its spots land.
+    `key` names the sheet wherever it is carried; `lands` says where its spots land. `ways` lead out
+    of a conflict; `picture` is a JPEG with its spots marked.
     """
 
     key: str
@@ -38,6 +43,8 @@ class SheetCard:
     trouble: str
     dangers: Sequence[str] = ()
     code: QrCode | None = None
+    ways: Sequence[str] = ()
+    picture: bytes | None = None
 
 
 @dataclass(frozen=True)
@@ -65,6 +72,7 @@ class CardAsked:
     why_no_slip: str = ""
     series: str = ""
     locked: Sequence[str] = ()
+    picture: MarkedPicture | None = None
 
 
 def sheet_card(asked: CardAsked) -> SheetCard:
@@ -79,6 +87,7 @@ def sheet_card(asked: CardAsked) -> SheetCard:
         run=(),
         table=(),
         trouble=asked.why_no_slip,
+        picture=None if asked.picture is None else marked_jpeg(asked.picture),
     )
     if asked.brief is None or not asked.brief.readings:
         return bare
@@ -91,9 +100,18 @@ def sheet_card(asked: CardAsked) -> SheetCard:
             run=run_list(decided),
             table=light_table(asked.brief, decided.solution, for_card=True),
             trouble="" if decided.conflict is None else decided.conflict.sentence,
+            ways=[] if decided.conflict is None else _ways(decided),
             dangers=[view.words for view in caution_views(decided) if view.is_grave],
         )
     )
+
+
+def _ways(decided: Plan) -> list[str]:
+    """The first ways out, each with the settings it leads to."""
+    return [
+        f"{trade.text}: {steps_label(trade.slip.iso, trade.slip.shutter_s)}"
+        for trade in decided.trades[:MOST_WAYS]
+    ]
 
 
 def _with_code(card: SheetCard) -> SheetCard:

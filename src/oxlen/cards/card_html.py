@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Iterable, Iterator
 from functools import cache
 from importlib.resources import files
@@ -48,6 +49,7 @@ def _template() -> Template:
         "costs": row_words,
         "text": slip_text,
         "drawn": _drawn,
+        "address": _address,
     }
     return kept.get_template("card.html")
 
@@ -77,6 +79,10 @@ def _counted(step: RunStep) -> Iterator[tuple[str, str]]:
     }
     for name, number in numbers.items():
         yield name, f"{number or 0:g}"
+
+
+def _address(picture: bytes) -> str:
+    return f"data:image/jpeg;base64,{base64.b64encode(picture).decode()}"
 
 
 def _drawn(code: QrCode) -> Markup:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from importlib.resources import as_file, files
 
 from fpdf import FPDF
+from PIL import Image
 
 from oxlen.cards.card import Card, SheetCard, light_words, row_words
 from oxlen.cards.card_html import PARTS
@@ -18,6 +19,11 @@ FONT = "card"
 MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0
 INNER_MM = PAGE_WIDTH_MM - 2 * MARGIN_MM
 CODE_MM = 30.0
+PICTURE_MM = (48.0, 36.0)
+"""The most a picture takes beside the title."""
+COLUMN_MM = (INNER_MM - 6) / 2
+FOOT_MM = PAGE_HEIGHT_MM - MARGIN_MM - 4
+STEP_SIZE = 9.3
 LINE_MM = 0.44
 """Height of a line for each point of its letters."""
 
@@ -56,18 +62,21 @@ def card_pdf(card: Card) -> bytes:
 
 def _sheet(paper: _Paper, heading: str, one: SheetCard) -> None:
     _code(paper, one)
-    words = INNER_MM - CODE_MM - 4
+    words = INNER_MM - CODE_MM - 4 - _picture(paper, one)
     _write(paper, heading, width=words, size=9)
     _write(paper, one.title, width=words, size=20, style="B")
     _write(paper, one.intent, width=words, size=11)
     _write(paper, f"On {one.phone}", width=words, size=11)
     _write(paper, one.trouble, width=words, size=12, style="B")
-    paper.set_y(max(paper.get_y(), MARGIN_MM + CODE_MM) + 2)
+    for way in one.ways:
+        _write(paper, f"Or: {way}", width=words, size=10)
+    beside = PICTURE_MM[1] if one.picture is not None else CODE_MM
+    paper.set_y(max(paper.get_y(), MARGIN_MM + beside) + 2)
     _slip(paper, one)
     top = paper.get_y() + 3
-    half = (INNER_MM - 6) / 2
-    _run(paper, one.run, place=(MARGIN_MM, top), width_mm=half)
-    _table(paper, one.table, place=(MARGIN_MM + half + 6, top), width_mm=half)
+    right = MARGIN_MM + COLUMN_MM + 6
+    bottom = _table(paper, one.table, place=(right, top))
+    _run(paper, one.run, columns=((MARGIN_MM, top), (right, bottom)))
 
 
 def _slip(paper: _Paper, one: SheetCard) -> None:
@@ -86,33 +95,45 @@ def _slip(paper: _Paper, one: SheetCard) -> None:
 
 
 def _run(
-    paper: _Paper, steps: Sequence[RunStep], *, place: tuple[float, float], width_mm: float
+    paper: _Paper, steps: Sequence[RunStep], *, columns: Sequence[tuple[float, float]]
 ) -> None:
-    left, top = place
+    """The checklist, down the first column and on in the next where that is full."""
+    (left, top), *rest = columns
     paper.set_y(top)
     part = ""
     for step in steps:
-        if paper.get_y() > PAGE_HEIGHT_MM - MARGIN_MM - 12:
-            _at(paper, "More on the phone's card.", (left, paper.get_y()), width=width_mm)
-            return
+        words = step.text if not step.value else f"{step.text}: {step.value}"
+        if paper.get_y() + _height_mm(paper, words, is_new=step.part != part) > FOOT_MM:
+            if not rest:
+                _at(paper, "More on the phone's card.", (left, FOOT_MM - 2), width=COLUMN_MM)
+                return
+            (left, top), *rest = rest
+            paper.set_y(top)
         if step.part != part:
             part = step.part
-            _at(paper, PARTS[part], (left, paper.get_y() + 0.8), width=width_mm, style="B")
-        words = step.text if not step.value else f"{step.text}: {step.value}"
+            _at(paper, PARTS[part], (left, paper.get_y() + 0.8), width=COLUMN_MM, style="B")
         if part == "care":
-            _at(paper, f"{words} {step.detail}", (left, paper.get_y()), width=width_mm, style="B")
+            _at(paper, f"{words} {step.detail}", (left, paper.get_y()), width=COLUMN_MM, style="B")
             continue
         paper.rect(left, paper.get_y() + 0.9, 3, 3)
-        _at(paper, words, (left + 4.5, paper.get_y()), width=width_mm - 4.5, size=9.3)
+        _at(paper, words, (left + 4.5, paper.get_y()), width=COLUMN_MM - 4.5, size=STEP_SIZE)
 
 
-def _table(
-    paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, float], width_mm: float
-) -> None:
-    if not rows:
-        return
+def _height_mm(paper: _Paper, words: str, *, is_new: bool) -> float:
+    """What a step takes, with its part's heading where that is new."""
+    paper.set_font(FONT, "", STEP_SIZE)
+    lines = len(broken(_plain(words), COLUMN_MM - 4.5, paper.word_width))
+    return (lines * STEP_SIZE + (10 if is_new else 0)) * LINE_MM
+
+
+def _table(paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, float]) -> float:
+    """The slips for other light; where the next thing beneath them may begin (mm)."""
     left, top = place
+    if not rows:
+        return top
+    width_mm = COLUMN_MM
     _at(paper, "If the meter shows", (left, top + 1), width=width_mm, style="B")
+    costs = ""
     for row in rows:
         top = paper.get_y() + 0.4
         paper.line(left, top, left + width_mm, top)
@@ -121,10 +142,23 @@ def _table(
         _at(paper, light, (left, top + 0.5), width=38, size=9, style=style)
         bottom = paper.get_y()
         _at(paper, row.label, (left + 39, top + 0.5), width=width_mm - 39, size=11, style="B")
-        costs = row_words(row)
-        if costs:
+        costs, said = row_words(row), costs
+        if costs and costs != said:
             _at(paper, costs, (left + 39, paper.get_y()), width=width_mm - 39, size=8)
         paper.set_y(max(bottom, paper.get_y()))
+    return paper.get_y() + 3
+
+
+def _picture(paper: _Paper, one: SheetCard) -> float:
+    """The marked picture beside the code; the width it takes (mm)."""
+    if one.picture is None:
+        return 0.0
+    with Image.open(io.BytesIO(one.picture)) as opened:
+        wide, high = opened.size
+    scale = min(PICTURE_MM[0] / wide, PICTURE_MM[1] / high)
+    left = PAGE_WIDTH_MM - MARGIN_MM - CODE_MM - 4 - wide * scale
+    paper.image(io.BytesIO(one.picture), x=left, y=MARGIN_MM, w=wide * scale, h=high * scale)
+    return wide * scale + 4
 
 
 def _code(paper: _Paper, one: SheetCard) -> None:

@@ -9,11 +9,14 @@ from pathlib import Path
 
 from oxlen.cards.card import Card, CardAsked, SheetCard, sheet_card
 from oxlen.cards.card_html import about_outing
+from oxlen.cards.marked_picture import MarkedPicture, MarkedSpot
+from oxlen.core.decisions.framework.brief import TONE_ONLY
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.server.context import Context
 from oxlen.server.many_sheets import KeptSheet, briefed_sheets, in_parts, state_of
 from oxlen.server.shared_work import SharedJob, in_background
+from oxlen.store.library import Library
 from oxlen.store.outings import Outing
 from oxlen.store.series import Series, series_of_outing
 from oxlen.store.sheets import Sheet
@@ -28,7 +31,7 @@ def card_of_sheet(context: Context, kept: Sheet) -> SheetCard:
     """The card of one sheet. UnreadableSheet, NotFound where it cannot be answered."""
     body = read_sheet(kept.body)
     now = match_to_phone(body, context.find_phone(body.phone)).body
-    asked = _asked(KeptSheet(kept, now, context.briefed(now)))
+    asked = _asked(context, KeptSheet(kept, now, context.briefed(now)))
     return sheet_card(_in_series(asked, now, series_by_sheet(context, kept.outing_id).get(kept.id)))
 
 
@@ -90,7 +93,7 @@ def _cards_asked(
     context: Context, sheets: Sequence[Sheet], known: Mapping[int, Series]
 ) -> Iterator[CardAsked]:
     for sheet in briefed_sheets(context, sheets):
-        yield _in_series(_asked(sheet), sheet.body, known.get(sheet.kept.id))
+        yield _in_series(_asked(context, sheet), sheet.body, known.get(sheet.kept.id))
 
 
 def _in_series(asked: CardAsked, body: SheetBody, known: Series | None) -> CardAsked:
@@ -101,10 +104,13 @@ def _in_series(asked: CardAsked, body: SheetBody, known: Series | None) -> CardA
     return replace(asked, series=known.title, locked=held)
 
 
-def _asked(one: KeptSheet) -> CardAsked:
+def _asked(context: Context, one: KeptSheet) -> CardAsked:
     title, intent, key = one.body.title, one.body.intent, one.kept.uid
+    picture = _marked(context.library, one.body)
     if one.briefed is None:
-        return CardAsked(key, title, intent, phone=one.body.phone, why_no_slip=one.why_not)
+        return CardAsked(
+            key, title, intent, phone=one.body.phone, why_no_slip=one.why_not, picture=picture
+        )
     return CardAsked(
         key,
         title,
@@ -113,4 +119,12 @@ def _asked(one: KeptSheet) -> CardAsked:
         brief=one.briefed.brief,
         by_hand=one.body.steps_by_hand,
         why_no_slip=why_no_plan(one.briefed.light.picture),
+        picture=picture,
     )
+
+
+def _marked(library: Library, body: SheetBody) -> MarkedPicture | None:
+    if body.picture is None:
+        return None
+    spots = [MarkedSpot(spot.x, spot.y, spot.role) for spot in body.spots if spot.role != TONE_ONLY]
+    return MarkedPicture(library.preview_path(body.picture), spots)

@@ -88,9 +88,10 @@ def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = No
     meter = ev_label(subject_ev100(brief) + shift_stops)
     slip = decided.slip
     if slip is None:
-        words = "Nothing fits" if decided.conflict is None else decided.conflict.sentence
+        sentence = "Nothing fits" if decided.conflict is None else decided.conflict.sentence
+        label, _, why = sentence.partition(": ")
         return ChangedLight(
-            shift_stops, meter, None, shutter_s=None, label=words, misses="", costs=""
+            shift_stops, meter, None, shutter_s=None, label=label, misses="", costs=why
         )
     is_near = abs(slip.residual_stops) < TOLD_STOPS
     costs = ""

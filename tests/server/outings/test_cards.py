@@ -1,5 +1,7 @@
 """Field cards, the slip as text and code, and an outing in a calendar."""
 
+import base64
+import io
 import json
 import re
 import unittest
@@ -18,6 +20,7 @@ from oxlen.cards.qr_code import MOST_BYTES, QUIET_MODULES, qr_of, qr_png, qr_svg
 from oxlen.core.errors import BadInput
 from oxlen.server.many_sheets import FEW_SHEETS
 from oxlen.store.outings import Outing
+from tests.pictures.making import corners, jpeg
 from tests.server.test_api import WithApp
 
 SLIPPED = {
@@ -74,6 +77,33 @@ class Cards(WithApp):
         paper = await self.http.get(f"/api/sheets/{sheet['id']}/card.pdf")
         self.assertEqual(paper.content[:5], b"%PDF-")
         self.assertEqual(len(re.findall(rb"/Type /Page\b(?!s)", paper.content)), 1)
+
+    async def test_a_card_shows_its_picture_with_marks_and_ways_out_where_nothing_fits(self):
+        picture = jpeg(corners(200, 20))
+        path = f"/api/outings/{self.outing}/pictures?name=a.jpg"
+        made = (await self.http.post(path, content=picture)).json()["sheet"]
+        of = f"/api/sheets/{made['id']}"
+        plain = self.picture_on((await self.http.get(f"{of}/card.html")).text)
+        spot = {"id": "s", "name": "x", "role": "neutral", "x": 0.25, "y": 0.25, "r": 0.05}
+        body = {**made["body"], "spots": [spot]}
+        edit = {"version": made["version"], "label": "spot", "body": body}
+        self.assertEqual((await self.http.put(of, json=edit)).status_code, 200)
+        marked = self.picture_on((await self.http.get(f"{of}/card.html")).text)
+        self.assertEqual(max(marked.size), max(plain.size))
+        changed = np.argwhere(np.abs(np.subtract(marked, plain, dtype=float)).max(axis=2) > 60)
+        centre = changed.mean(axis=0) / marked.size[::-1]
+        np.testing.assert_allclose(centre, (0.25, 0.25), atol=0.02)
+        paper = (await self.http.get(f"{of}/card.pdf")).content
+        self.assertIn(b"/DCTDecode", paper)
+        walker = {"readings": [{"id": "a", "source": {"kind": "ev", "ev100": 2}}]}
+        stuck = await self.made(motion=[{"subject": "runner", "distance_m": 3}], **walker)
+        page = (await self.http.get(f"/api/sheets/{stuck['id']}/card.html")).text
+        first = stuck["answer"]["plan"]["conflict"]["trades"][0]
+        self.assertIn(f"<li>{first['text']}: ", page)
+
+    def picture_on(self, page):
+        data = re.search(r"data:image/jpeg;base64,([A-Za-z0-9+/=]+)", page)[1]
+        return Image.open(io.BytesIO(base64.b64decode(data)))
 
     async def test_danger_goes_wherever_the_slip_goes_though_nothing_fits(self):
         glare = [
