@@ -141,15 +141,15 @@ def _as_judged(brief: Brief, truth: SceneFile) -> Brief:
     """
     wanted = {one.name: one for one in truth.acceptance.tones}
     readings = []
-    for one in brief.readings_measured:
-        tone = wanted.get(one.name)
+    for reading in brief.readings_measured:
+        tone = wanted.get(reading.name)
         if tone is None:
             continue
         anywhere = tone.role == "keep-dark" and tone.high - tone.low > ANYWHERE_STOPS
         is_open = tone.role == "keep-bright" or anywhere
         place = None if is_open else (tone.low + tone.high) / 2
         within = None if is_open else (tone.high - tone.low) / 2
-        readings.append(replace(one, place_stops=place, within_stops=within))
+        readings.append(replace(reading, place_stops=place, within_stops=within))
     only_dark = all(tone.role == "keep-dark" for tone in truth.acceptance.tones)
     strategy = replace(
         brief[STRATEGY],
@@ -167,7 +167,7 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
     sign = float(draw.choice((-1.0, 1.0)))
     if kind == "light":
         stops = sign * draw.uniform(*WRONG_STOPS)
-        readings = tuple(replace(one, ev100=one.ev100 + stops) for one in brief.readings_measured)
+        readings = tuple(replace(reading, ev100=reading.ev100 + stops) for reading in brief.readings_measured)
         tones = None if brief.tones_measured is None else brief.tones_measured.lit(stops)
         return replace(brief, readings_measured=readings, tones_measured=tones)
     if kind == "lamp":
@@ -178,7 +178,7 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
     if brief[MOTION]:
         factor = draw.uniform(1.8, 3.0)
         moving = tuple(
-            replace(one, distance_m=float(one.mover.distance_m) * factor) for one in brief[MOTION]
+            replace(motion, distance_m=float(motion.mover.distance_m) * factor) for motion in brief[MOTION]
         )
         return brief.asking(MOTION, moving)
     there = 1 / _true_m(truth, brief)

@@ -50,7 +50,7 @@ def _every_limit() -> Figures:
     yield _middle(alone).figure("deciding/fitting-by-python")
     every = [_by_python(brief, ask=True) for brief in briefs]
     yield _middle(every).figure("deciding/every-way-out-by-python")
-    worst = max(every, key=lambda one: one.value)
+    worst = max(every, key=lambda point: point.value)
     yield worst.figure("deciding/worst-by-python")
 
 

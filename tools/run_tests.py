@@ -164,7 +164,7 @@ def run_groups(names: list[str]) -> tuple[int, int, int]:
 def _processor_s() -> float:
     """Processor time of this process and of those it ended: what a busy machine does not change."""
     used = (resource.getrusage(who) for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
-    return sum(one.ru_utime + one.ru_stime for one in used)
+    return sum(star.ru_utime + star.ru_stime for star in used)
 
 
 def main() -> int:

@@ -80,7 +80,7 @@ def best_ms(*tasks: Task, rounds: int = ROUNDS) -> list[float]:
     for _ in range(rounds):
         for index, task in enumerate(tasks):
             best[index] = min(best[index], seconds(task))
-    return [one * 1000 for one in best]
+    return [night * 1000 for night in best]
 
 
 def peak_mb(code: str, *arguments: str) -> float:

@@ -178,6 +178,6 @@ class Worker:
             body = {"words": words, "name": name}
             phone.post("/api/pair", json=body).raise_for_status()
         waiting = self._asked("GET", "/api/network").json()["devices"]
-        number = next(one["id"] for one in waiting if one["name"] == name)
+        number = next(job["id"] for job in waiting if job["name"] == name)
         self._asked("POST", f"/api/network/devices/{number}/confirm")
         self.promised.phones.append(name)

@@ -48,15 +48,15 @@ class Bound:
 
 def exposed(brief, iso, shutter):
     """EV100 of a pair, glass counted, from its definition."""
-    glass = math.prod(one.factor for one in brief[LENS_FILTERS])
+    glass = math.prod(lens_filter.factor for lens_filter in brief[LENS_FILTERS])
     return math.log2(brief.lens.f_number**2 / shutter) - math.log2(iso / 100) + math.log2(glass)
 
 
 def bounds(brief):
     """Every bound of a brief, from the formulas of `docs/FORMULAS.md`."""
-    panned = any(one.pan is not None for one in brief[MOTION])
-    found = counted(brief, "freeze", [frozen(brief, one) for one in brief[MOTION]])
-    found += counted(brief, "show", [shown(brief, one) for one in brief[LOOKS]])
+    panned = any(motion.pan is not None for motion in brief[MOTION])
+    found = counted(brief, "freeze", [frozen(brief, motion) for motion in brief[MOTION]])
+    found += counted(brief, "show", [shown(brief, look) for look in brief[LOOKS]])
     if brief[SUPPORT] != "tripod" and not panned:
         found.append(Bound("shutter", high=held_s(brief)))
     if brief[LAMPS] is not None:

@@ -251,7 +251,7 @@ class Practised(OnDisk):
         return {figure.name: figure for figure in found.figures}, subject, found.words
 
     def test_every_kind_can_be_practised(self):
-        self.assertEqual(set(BENCH), {one.id for one in MEASUREMENTS})
+        self.assertEqual(set(BENCH), {known.id for known in MEASUREMENTS})
 
     def test_dial_size_filter_and_battery_come_back(self):
         hidden = mystery_phone(3).hidden

@@ -323,8 +323,8 @@ class Refusals(WithApp):
             for one in ("1",)
         ]
         calls += [
-            self.http.request(method, path.replace("ID", one))
-            for one in ids
+            self.http.request(method, path.replace("ID", number))
+            for number in ids
             for method, path in (
                 ("GET", "/api/sheets/ID"),
                 ("POST", "/api/sheets/ID/undo"),

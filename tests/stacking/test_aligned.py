@@ -27,7 +27,7 @@ class Aligned(InFolder):
             grey = linear_of(self.result()).mean(axis=2)
             middle = grey[80:280, 100:380].astype(np.float32)
             detail[align] = float(np.abs(cv2.Laplacian(middle, cv2.CV_32F)).mean())
-        self.assertEqual([one.name for one in done.left_out], ["f06.png"])
+        self.assertEqual([name.name for name in done.left_out], ["f06.png"])
         self.assertIn("too little", done.left_out[0].why)
         self.assertGreater(detail["features"], 1.5 * detail["none"])
 

@@ -110,7 +110,7 @@ class Rules(InFolder):
             self.assertLessEqual(off[where].max(), most, how)
         # An average would show both, so it names the lamp and leaves it out.
         done = self.stacked(files)
-        self.assertEqual([one.name for one in done.left_out], ["f04.png", "f11.png"])
+        self.assertEqual([name.name for name in done.left_out], ["f04.png", "f11.png"])
         self.assertIn("lamp", done.left_out[0].why)
 
     def test_noise_falls_as_predicted_and_what_each_pixel_keeps_does_not(self):
@@ -168,7 +168,7 @@ class LeftOutFrames(InFolder):
         self.assertEqual((done.frames, done.left_out), (6, ()))
         tipped = np.roll(sea, 14, axis=0) * draw.normal(1, 0.05, sea.shape)
         done = self.stacked(self.files([*frames, png(codes_of(tipped))], "png"))
-        self.assertEqual([one.name for one in done.left_out], ["f06.png"])
+        self.assertEqual([name.name for name in done.left_out], ["f06.png"])
 
     def test_where_many_frames_are_lit_otherwise_that_is_the_scene(self):
         draw, light = np.random.default_rng(6), still()
@@ -203,7 +203,7 @@ class LeftOutFrames(InFolder):
             for how in ("median", "sigma-clip", "mean"):
                 with self.subTest(number=number, how=how, bad=sorted(places)):
                     done = self.stacked(self.files(frames), how)
-                    left = {one.name for one in done.left_out}
+                    left = {name.name for name in done.left_out}
                     self.assertEqual(left, {f"f{place:02d}.jpg" for place in places})
                     self.assertEqual(done.frames, 8 - len(places))
                     off = np.abs(linear_of(self.result())[..., 1] - light)

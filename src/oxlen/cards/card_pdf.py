@@ -60,27 +60,27 @@ def card_pdf(card: Card) -> bytes:
     return made.getvalue()
 
 
-def _sheet(paper: _Paper, heading: str, one: SheetCard) -> None:
-    _code(paper, one)
-    words = INNER_MM - CODE_MM - 4 - _picture(paper, one)
+def _sheet(paper: _Paper, heading: str, card: SheetCard) -> None:
+    _code(paper, card)
+    words = INNER_MM - CODE_MM - 4 - _picture(paper, card)
     _write(paper, heading, width=words, size=9)
-    _write(paper, one.title, width=words, size=20, style="B")
-    _write(paper, one.intent, width=words, size=11)
-    _write(paper, f"On {one.phone}", width=words, size=11)
-    _write(paper, one.trouble, width=words, size=12, style="B")
-    for way in one.ways:
+    _write(paper, card.title, width=words, size=20, style="B")
+    _write(paper, card.intent, width=words, size=11)
+    _write(paper, f"On {card.phone}", width=words, size=11)
+    _write(paper, card.trouble, width=words, size=12, style="B")
+    for way in card.ways:
         _write(paper, f"Or: {way}", width=words, size=10)
-    beside = PICTURE_MM[1] if one.picture is not None else CODE_MM
+    beside = PICTURE_MM[1] if card.picture is not None else CODE_MM
     paper.set_y(max(paper.get_y(), MARGIN_MM + beside) + 2)
-    _slip(paper, one)
+    _slip(paper, card)
     top = paper.get_y() + 3
     right = MARGIN_MM + COLUMN_MM + 6
-    bottom = _table(paper, one.table, place=(right, top))
-    _run(paper, one.run, columns=((MARGIN_MM, top), (right, bottom)))
+    bottom = _table(paper, card.table, place=(right, top))
+    _run(paper, card.run, columns=((MARGIN_MM, top), (right, bottom)))
 
 
-def _slip(paper: _Paper, one: SheetCard) -> None:
-    for line in one.lines:
+def _slip(paper: _Paper, card: SheetCard) -> None:
+    for line in card.lines:
         top = paper.get_y()
         paper.line(MARGIN_MM, top, PAGE_WIDTH_MM - MARGIN_MM, top)
         _at(paper, line.name, (MARGIN_MM, top + 2.2), width=26, size=11)
@@ -90,7 +90,7 @@ def _slip(paper: _Paper, one: SheetCard) -> None:
         _at(paper, why, (MARGIN_MM + 80, top + 1), width=INNER_MM - 80, size=9.5)
         paper.set_y(max(bottom, paper.get_y()) + 0.6)
     paper.line(MARGIN_MM, paper.get_y(), PAGE_WIDTH_MM - MARGIN_MM, paper.get_y())
-    for words in one.lands:
+    for words in card.lands:
         _write(paper, words, width=INNER_MM, size=10)
 
 
@@ -149,21 +149,23 @@ def _table(paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, f
     return paper.get_y() + 3
 
 
-def _picture(paper: _Paper, one: SheetCard) -> float:
+def _picture(paper: _Paper, card: SheetCard) -> float:
     """The marked picture beside the code; the width it takes (mm)."""
-    if one.picture is None:
+    if card.picture is None:
         return 0.0
-    with Image.open(io.BytesIO(one.picture)) as opened:
+    with Image.open(io.BytesIO(card.picture)) as opened:
         wide, high = opened.size
     scale = min(PICTURE_MM[0] / wide, PICTURE_MM[1] / high)
     left = PAGE_WIDTH_MM - MARGIN_MM - CODE_MM - 4 - wide * scale
-    paper.image(io.BytesIO(one.picture), x=left, y=MARGIN_MM, w=wide * scale, h=high * scale)
+    paper.image(io.BytesIO(card.picture), x=left, y=MARGIN_MM, w=wide * scale, h=high * scale)
     return wide * scale + 4
 
 
-def _code(paper: _Paper, one: SheetCard) -> None:
-    if one.code is not None:
-        paper.image(qr_png(one.code), x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM)
+def _code(paper: _Paper, card: SheetCard) -> None:
+    if card.code is not None:
+        paper.image(
+            qr_png(card.code), x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM
+        )
 
 
 def _write(paper: _Paper, words: str, *, width: float, size: float, style: str = "") -> None:

@@ -46,7 +46,7 @@ def stack(arguments: argparse.Namespace) -> int:
     found = stack_result(
         done.gain,
         used=list(done.used),
-        left_out=[(one.name, one.why) for one in done.left_out],
+        left_out=[(name.name, name.why) for name in done.left_out],
         size=(done.width, done.height),
         land_moved_px=done.land_moved_px,
         land_sky_share=done.land_sky_share,

@@ -54,7 +54,7 @@ def night_plan(
     core = _windows(where, start, where.wanted)
     lens = phone.lens(lens_id)
     mode = lens.mode(None)
-    window_s = max((one.long_s for one in core or dark), default=None)
+    window_s = max((hour.long_s for hour in core or dark), default=None)
     there = sky_there(where, start, dark=dark, core=core)
     magnitude = where.magnitude if there.magnitude is None else there.magnitude
     full = replace(asked, sky_magnitude=magnitude, window_s=asked.window_s or window_s)
@@ -69,8 +69,8 @@ def night_plan(
         plus_minus_magnitude=where.plus_minus,
         sky_ev100=float(sky_ev100(magnitude)),
         told=[*_night_told(where, light, dark=dark, core=core), *there.told],
-        dark=[window_file(one, where.zone, aimed=False) for one in dark],
-        core=[window_file(one, where.zone) for one in core],
+        dark=[window_file(reading, where.zone, aimed=False) for reading in dark],
+        core=[window_file(hour, where.zone) for hour in core],
         band=_band(where, dark, core, phone=phone),
         frames=sky_frames(where, _best(core or dark), lens) if core or dark else [],
         phone=phone.name,
@@ -123,34 +123,34 @@ def _evening(window: DarkWindow, zone: ZoneInfo) -> date:
     return begins.date() if begins.hour >= 12 else begins.date() - timedelta(days=1)
 
 
-def window_file(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> DarkWindowFile:
+def window_file(window: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> DarkWindowFile:
     """A window by the clock of a zone, and why it is one."""
     return DarkWindowFile(
-        night=_evening(one, zone).isoformat(),
-        from_at=said(one.from_unix_s, zone),
-        to_at=said(one.to_unix_s, zone),
-        best_at=said(one.best_unix_s, zone),
-        from_unix_s=one.from_unix_s,
-        to_unix_s=one.to_unix_s,
-        long_min=one.long_s / 60,
-        altitude_deg=one.altitude_deg if aimed else None,
-        bearing_deg=one.bearing_deg if aimed else None,
-        moon_altitude_deg=one.moon_altitude_deg,
-        moon_lit_share=one.moon_lit_share,
-        why=why(one, zone, aimed=aimed),
+        night=_evening(window, zone).isoformat(),
+        from_at=said(window.from_unix_s, zone),
+        to_at=said(window.to_unix_s, zone),
+        best_at=said(window.best_unix_s, zone),
+        from_unix_s=window.from_unix_s,
+        to_unix_s=window.to_unix_s,
+        long_min=window.long_s / 60,
+        altitude_deg=window.altitude_deg if aimed else None,
+        bearing_deg=window.bearing_deg if aimed else None,
+        moon_altitude_deg=window.moon_altitude_deg,
+        moon_lit_share=window.moon_lit_share,
+        why=why(window, zone, aimed=aimed),
     )
 
 
-def why(one: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
+def why(window: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
     """Why a window is worth going out for, in one sentence."""
-    parts = [f"{duration_label(one.long_s)} from {clock(one.from_unix_s, zone)}"]
+    parts = [f"{duration_label(window.long_s)} from {clock(window.from_unix_s, zone)}"]
     if aimed:
         parts.append(
-            f"up to {one.altitude_deg:.0f}° in the {compass(one.bearing_deg)} at "
-            f"{clock(one.best_unix_s, zone)}"
+            f"up to {window.altitude_deg:.0f}° in the {compass(window.bearing_deg)} at "
+            f"{clock(window.best_unix_s, zone)}"
         )
-    lit = f"{fixed_label(100 * one.moon_lit_share, 0)} % lit"
-    parts.append("the Moon down" if one.moon_altitude_deg < 0 else f"the Moon up, {lit}")
+    lit = f"{fixed_label(100 * window.moon_lit_share, 0)} % lit"
+    parts.append("the Moon down" if window.moon_altitude_deg < 0 else f"the Moon up, {lit}")
     return ", ".join(parts)
 
 
@@ -189,7 +189,7 @@ def _band(
         times = np.array([_best(core).best_unix_s])
     else:
         times = np.concatenate(
-            [np.arange(one.from_unix_s, one.to_unix_s + 1, BAND_STEP_S) for one in dark]
+            [np.arange(reading.from_unix_s, reading.to_unix_s + 1, BAND_STEP_S) for reading in dark]
         )
     all_seen = fixed(where.place, times, band(BRIGHT_REACH_DEG))
     at = int(np.argmax((all_seen[2] > 0).mean(axis=0)))
@@ -242,17 +242,17 @@ def _rule(lens: Lens, mode: Mode, asked: NightAsk, *, rule: str) -> RuleFile:
     )
 
 
-def _way(one: NightWay) -> NightWayFile:
-    shot = time_label(one.shutter_s) if one.iso is None else steps_label(one.iso, one.shutter_s)
-    set_of = f"{counted(one.frames, 'frame')} of {shot}"
+def _way(way: NightWay) -> NightWayFile:
+    shot = time_label(way.shutter_s) if way.iso is None else steps_label(way.iso, way.shutter_s)
+    set_of = f"{counted(way.frames, 'frame')} of {shot}"
     return NightWayFile(
         **{
-            name: getattr(one, name)
+            name: getattr(way, name)
             for name in NightWayFile.model_fields
             if name not in ("label", "told")
         },
-        label=shot if one.frames == 1 else set_of,
-        told=list(one.told),
+        label=shot if way.frames == 1 else set_of,
+        told=list(way.told),
     )
 
 

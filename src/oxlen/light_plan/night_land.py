@@ -50,7 +50,7 @@ def land_files(
 def _dusk(where: NightPlace, start: float) -> Crossing | None:
     """When the Sun sinks through the height of dusk; else when it rises through it at dawn."""
     found = track(where.place, start, start + SPAN_S).sun_crossings(DUSK_SUN_DEG)
-    return min(found, key=lambda one: (one.rises, one.unix_s), default=None)
+    return min(found, key=lambda moment: (moment.rises, moment.unix_s), default=None)
 
 
 def _light(where: NightPlace, there: SkyThere, *, dusk: Crossing | None) -> LandLight:

@@ -59,7 +59,7 @@ def land_sheet(
     planned: NightFile, land: str, *, title: str, where: tuple[str, str]
 ) -> dict[str, Any] | None:
     """A sheet's body for the foreground's own frames; None where it is to have none."""
-    way = next((one for one in planned.land if one.id == land), None)
+    way = next((frame for frame in planned.land if frame.id == land), None)
     if way is None or way.ev100 is None or not way.reaches:
         return None
     phone_id, lens_id = where

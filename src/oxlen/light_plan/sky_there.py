@@ -52,9 +52,9 @@ def sky_there(
     darkest.
     """
     if core:
-        return _about_the_core(where, max(core, key=lambda one: one.altitude_deg))
+        return _about_the_core(where, max(core, key=lambda place: place.altitude_deg))
     if dark:
-        return SkyThere(where.magnitude, max(dark, key=lambda one: one.long_s).best_unix_s)
+        return SkyThere(where.magnitude, max(dark, key=lambda stay: stay.long_s).best_unix_s)
     return _at_its_darkest(where, start)
 
 

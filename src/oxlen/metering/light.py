@@ -165,7 +165,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
 
 
 def _colours(body: SheetBody, cache: MeteredPictures) -> Iterator[tuple[str, ToneColour]]:
-    for spot in sorted(body.spots, key=lambda one: one.role != "subject")[:MOST_COLOURS]:
+    for spot in sorted(body.spots, key=lambda reading: reading.role != "subject")[:MOST_COLOURS]:
         found = cache.tone_colour(body.picture or "", Spot(spot.id, spot.x, spot.y, r=spot.r))
         if found is not None:
             yield spot.name, found

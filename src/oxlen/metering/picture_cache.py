@@ -97,7 +97,7 @@ def _tone_colour(picture: Picture, spot: Spot) -> ToneColour | None:
         return None
     if picture.facts.kind == "raw":
         return raw_tone(patch.colour, picture.source.matrices)
-    red, green, blue = (float(one) for one in patch.colour)
+    red, green, blue = (float(channel) for channel in patch.colour)
     return ToneColour((red, green, blue), picture.exposure.white_k)
 
 
@@ -189,7 +189,7 @@ class PictureCache:
 
     def _close_surplus(self) -> None:
         for sha256, entry in list(self._open.items())[:-1]:
-            if sum(one.picture.pixel_bytes for one in self._open.values()) <= MAX_OPEN_BYTES:
+            if sum(opened.picture.pixel_bytes for opened in self._open.values()) <= MAX_OPEN_BYTES:
                 break
             if entry.users == 0:
                 del self._open[sha256]

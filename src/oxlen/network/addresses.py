@@ -20,9 +20,9 @@ def private_addresses() -> tuple[str, ...]:
     """IPv4 addresses of this machine on private networks, in no need of a name."""
     found = []
     for adapter in ifaddr.get_adapters():
-        for one in adapter.ips:
-            if isinstance(one.ip, str) and is_private(one.ip):
-                found.append(one.ip)
+        for ip in adapter.ips:
+            if isinstance(ip.ip, str) and is_private(ip.ip):
+                found.append(ip.ip)
     return tuple(dict.fromkeys(found))
 
 

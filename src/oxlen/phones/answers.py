@@ -17,7 +17,7 @@ SLIDER = ("slider_low", "slider_high", "slider_step")
 def answered(profile: PhoneProfile, answers: PhoneAnswers, *, date: str) -> PhoneProfile:
     """The profile after the answers, each of whose figures is marked as typed on that date."""
     origins = Origins(date, profile.origins)
-    ladders = {name: one.model_dump() for name, one in profile.ladders.items()}
+    ladders = {name: ladder.model_dump() for name, ladder in profile.ladders.items()}
     for name in sorted({mode.manual for lens in profile.lenses for mode in lens.modes}):
         ladders[name] = _ladder(
             profile.ladders[name], answers, path=f"ladders.{name}", origins=origins
@@ -29,7 +29,7 @@ def answered(profile: PhoneProfile, answers: PhoneAnswers, *, date: str) -> Phon
             origins.typed(f"white.{figure}")
     lenses = [_lens(lens, answers, origins) for lens in profile.lenses]
     changed = {"ladders": ladders, "white": white, "lenses": lenses}
-    told = {path: one.model_dump() for path, one in origins.found.items()}
+    told = {path: origin.model_dump() for path, origin in origins.found.items()}
     return PhoneProfile.model_validate({**profile.model_dump(), **changed, "origins": told})
 
 

@@ -69,7 +69,7 @@ def _made(found: Sorted, date: str | None) -> PhoneFound:
             "ladders": _ladders(found, base_iso),
             "lenses": [one.model_dump() for one in made],
             "handling": {"full_aspect": _aspect(found), "upright_share": _upright(found, origins)},
-            "origins": {path: one.model_dump() for path, one in origins.found.items()},
+            "origins": {path: origin.model_dump() for path, origin in origins.found.items()},
         }
     )
     return PhoneFound(profile, tuple(dict.fromkeys(notes)))

@@ -86,8 +86,10 @@ def sort_files(files: Sequence[FileFacts]) -> Sorted:
     return Sorted(make, model, tuple(ordered), files=tuple(told), notes=tuple(notes))
 
 
-def _no_lens(one: FileFacts) -> str:
-    return f"{one.name} has no lens data (a screenshot or a copy from a message?). It was left out."
+def _no_lens(facts: FileFacts) -> str:
+    return (
+        f"{facts.name} has no lens data (a screenshot or a copy from a message?). It was left out."
+    )
 
 
 def _one_phone(files: Sequence[FileFacts]) -> tuple[str, str]:
@@ -123,15 +125,15 @@ def _lenses(group: list[FileFacts], notes: list[str]) -> Iterable[FoundLens]:
     native = _native_f35(group)
     first = group[0]
     by_crop: dict[float, list[FileFacts]] = {}
-    for one in group:
-        crop = _crop(one, native)
+    for file in group:
+        crop = _crop(file, native)
         known = next((c for c in ROUND_CROPS if abs(crop / c - 1) <= SAME_CROP), None)
         if crop < UNZOOMED:
-            by_crop.setdefault(1.0, []).append(one)
+            by_crop.setdefault(1.0, []).append(file)
         elif known is None:
-            notes.append(f"{one.name} has {crop:.2g}× digital zoom. Only its lens is used.")
+            notes.append(f"{file.name} has {crop:.2g}× digital zoom. Only its lens is used.")
         else:
-            by_crop.setdefault(known, []).append(one)
+            by_crop.setdefault(known, []).append(file)
     for crop, files in sorted(by_crop.items()):
         focal35 = None if native is None else native * crop
         f_number = next((f.f_number for f in files if f.f_number), None)
@@ -141,27 +143,27 @@ def _lenses(group: list[FileFacts], notes: list[str]) -> Iterable[FoundLens]:
 def _native_f35(group: list[FileFacts]) -> float | None:
     """The 35 mm-equivalent of the whole sensor: the shortest, zoom in pixels undone."""
     told = [
-        one.focal35_mm / (one.zoom if _zooms_f35(one, group) else 1.0)
-        for one in group
-        if one.focal35_mm
+        file.focal35_mm / (file.zoom if _zooms_f35(file, group) else 1.0)
+        for file in group
+        if file.focal35_mm
     ]
     return min(told, default=None)
 
 
-def _zooms_f35(one: FileFacts, group: list[FileFacts]) -> bool:
+def _zooms_f35(facts: FileFacts, group: list[FileFacts]) -> bool:
     """Whether the phone multiplies f35 by its zoom; some leave it as it is."""
-    told, zoom = one.focal35_mm or 0.0, one.zoom
+    told, zoom = facts.focal35_mm or 0.0, facts.zoom
     if zoom < UNZOOMED:
         return False
     plain = [f.focal35_mm for f in group if f.zoom < UNZOOMED]
     return not any(p is not None and abs(told / p - 1) < SAME_CROP for p in plain)
 
 
-def _crop(one: FileFacts, native: float | None) -> float:
+def _crop(facts: FileFacts, native: float | None) -> float:
     by_f35 = 1.0
-    if native is not None and one.focal35_mm is not None:
-        by_f35 = one.focal35_mm / native
-    return max(by_f35, one.zoom)
+    if native is not None and facts.focal35_mm is not None:
+        by_f35 = facts.focal35_mm / native
+    return max(by_f35, facts.zoom)
 
 
 def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
@@ -188,8 +190,8 @@ def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
     return sorted(modes, key=lambda mode: (-len(mode.files), mode.megapixels))
 
 
-def _area(one: FileFacts) -> int:
-    return (one.long_px or 0) * (one.short_px or 0)
+def _area(facts: FileFacts) -> int:
+    return (facts.long_px or 0) * (facts.short_px or 0)
 
 
 def _same_sides(mode: FoundMode, long_px: int, short_px: int) -> bool:
@@ -206,14 +208,14 @@ def _is_aspect_of(mode: FoundMode, long_px: int, short_px: int) -> bool:
     return same_long or same_short
 
 
-def _aspect_words(one: FileFacts, modes: list[FoundMode]) -> str:
-    long_px, short_px = one.long_px or 1, one.short_px or 1
+def _aspect_words(facts: FileFacts, modes: list[FoundMode]) -> str:
+    long_px, short_px = facts.long_px or 1, facts.short_px or 1
     whole = next(mode for mode in modes if _is_aspect_of(mode, long_px, short_px))
     lost = 1 - long_px * short_px / (whole.long_px * whole.short_px)
     ratio = long_px / short_px
     if any(abs(ratio / aspect - 1) <= SAME_ASPECT for aspect in ASPECTS):
-        return f"{one.name} has another aspect, which crops {lost:.0%} of the pixels."
-    return f"{one.name} is cropped. Only its lens is used."
+        return f"{facts.name} has another aspect, which crops {lost:.0%} of the pixels."
+    return f"{facts.name} is cropped. Only its lens is used."
 
 
 def _usual_sides(mode: FoundMode) -> tuple[int, int]:

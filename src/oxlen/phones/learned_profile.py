@@ -10,12 +10,12 @@ from oxlen.store.kit.learned import Learned
 
 def with_learned(profile: PhoneProfile, taught: Sequence[Learned]) -> PhoneProfile:
     """The profile by the figures in use: the hand's for every lens, the meter's for the phone."""
-    for one in taught:
-        if one.name == "hold_stops":
-            held = {"stabiliser_stops": round(one.value, 2)}
+    for learned in taught:
+        if learned.name == "hold_stops":
+            held = {"stabiliser_stops": round(learned.value, 2)}
             lenses = [lens.model_copy(update=held) for lens in profile.lenses]
             profile = profile.model_copy(update={"lenses": lenses})
         else:
-            offset = profile.meter_offset_stops + one.value
+            offset = profile.meter_offset_stops + learned.value
             profile = profile.model_copy(update={"meter_offset_stops": round(offset, 2)})
     return profile

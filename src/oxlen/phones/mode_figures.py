@@ -115,7 +115,9 @@ def _noise(
         isos = [base_iso * step for step in ASSUMED_ISOS]
         noises = [usual_read_noise_e(iso, base_iso) for iso in isos]
         origins.assumed(f"{place}.read_noise_e", noises[0].plus_minus)
-        return usual.value, [(iso, one.value) for iso, one in zip(isos, noises, strict=True)]
+        return usual.value, [
+            (iso, noise_e.value) for iso, noise_e in zip(isos, noises, strict=True)
+        ]
     well = median([base_well_e(white, iso, base_iso) for iso, white, _ in declared])
     origins.from_file(f"{place}.full_well_e", DECLARED_SPREAD * well)
     by_iso: dict[float, list[float]] = {}

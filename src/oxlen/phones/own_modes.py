@@ -19,12 +19,15 @@ def with_own_mode(
     A mode of the name on another lens is there on this one too then.
     """
     lens = subject_of(profile, lens_id, None).lens
-    same = next((one for one in profile.computed if one.name.casefold() == name.casefold()), None)
+    same = next(
+        (computed for computed in profile.computed if computed.name.casefold() == name.casefold()),
+        None,
+    )
     if same is not None and lens.id in same.lenses:
         raise BadInput(f"{profile.name} has {same.name} on the {lens.name} lens already.", "name")
     if same is not None:
         wider = same.model_copy(update={"lenses": [*same.lenses, lens.id]})
-        modes = [wider if one is same else one for one in profile.computed]
+        modes = [wider if computed is same else computed for computed in profile.computed]
     else:
         new = ComputedProfile(id=_free_id(profile, name), name=name, kind=kind, lenses=[lens.id])
         modes = [*profile.computed, new]
@@ -34,7 +37,7 @@ def with_own_mode(
 def _free_id(profile: PhoneProfile, name: str) -> str:
     """An id that no mode of the phone has."""
     plain = re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-")[:30].strip("-") or "mode"
-    taken = {one.id for one in profile.computed}
+    taken = {computed.id for computed in profile.computed}
     taken |= {mode.id for lens in profile.lenses for mode in lens.modes}
     if plain not in taken:
         return plain

@@ -59,4 +59,4 @@ def matrices_of(tags: Mapping[int, Any]) -> tuple[ColourMatrix, ...]:
             source = int(number(tags.get(illuminant)) or 21)
             cct_k = ILLUMINANTS_K.get(source, D65_K)
             found.append(ColourMatrix(matrix.reshape(3, 3), cct_k))
-    return tuple(sorted(found, key=lambda one: one.cct_k))
+    return tuple(sorted(found, key=lambda light: light.cct_k))

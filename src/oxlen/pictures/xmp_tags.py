@@ -57,10 +57,10 @@ def _stated(root: Any) -> Iterator[tuple[str, str]]:
     """Properties of every description, as attributes or as elements; of lists the first item."""
     for description in root.iter(RDF + "Description"):
         yield from description.attrib.items()
-        for one in description:
-            item = next(iter(one.iter(RDF + "li")), one)
+        for node in description:
+            item = next(iter(node.iter(RDF + "li")), node)
             if item.text and item.text.strip():
-                yield one.tag, item.text.strip()
+                yield node.tag, item.text.strip()
 
 
 def _rational(value: str) -> float | None:

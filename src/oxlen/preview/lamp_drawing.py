@@ -33,15 +33,15 @@ def drawing_jpeg(
     level = UNREAD_STOPS if planned.level_stops is None else planned.level_stops
     ground = _ground(picture) * np.float32(MID_LINEAR * 2.0**level)
     frame = ground
-    for one in planned.passes:
+    for lamp_pass in planned.passes:
         drawn_on = lamp_line(
             ground,
             planned.strokes,
             height_share=planned.drawing.height_m / planned.room.high_m,
             level_stops=planned.trail_stops or 0.0,
             wide_px=planned.line_px * WIDE_PX / file_px,
-            colour=one.colour,
-            part=one.strokes,
+            colour=lamp_pass.colour,
+            part=lamp_pass.strokes,
         )
         frame = np.maximum(frame, drawn_on)
     codes = np.asarray(np.rint(255 * linear_to_srgb(np.clip(frame, 0, 1))), dtype=np.uint8)

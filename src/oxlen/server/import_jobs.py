@@ -71,7 +71,7 @@ class ImportJobs:
         with self._lock:
             job = ImportJob(next(self._numbers), source, future)
             self._jobs[job.id] = job
-            for older in [one for one, job in self._jobs.items() if job.future.done()]:
+            for older in [key for key, job in self._jobs.items() if job.future.done()]:
                 if len(self._jobs) > REMEMBERED:
                     del self._jobs[older]
         future.add_done_callback(lambda _: self._ended(job))

@@ -37,5 +37,5 @@ def limit_log_lines() -> None:
     """Bound the lines of every logger that others can make write."""
     for name in LOGGERS:
         logger = logging.getLogger(name)
-        if not any(isinstance(one, LineLimit) for one in logger.filters):
+        if not any(isinstance(known, LineLimit) for known in logger.filters):
             logger.addFilter(LineLimit())

@@ -104,21 +104,21 @@ def _in_series(asked: CardAsked, body: SheetBody, known: Series | None) -> CardA
     return replace(asked, series=known.title, locked=held)
 
 
-def _asked(context: Context, one: KeptSheet) -> CardAsked:
-    title, intent, key = one.body.title, one.body.intent, one.kept.uid
-    picture = _marked(context.library, one.body)
-    if one.briefed is None:
+def _asked(context: Context, kept: KeptSheet) -> CardAsked:
+    title, intent, key = kept.body.title, kept.body.intent, kept.kept.uid
+    picture = _marked(context.library, kept.body)
+    if kept.briefed is None:
         return CardAsked(
-            key, title, intent, phone=one.body.phone, why_no_slip=one.why_not, picture=picture
+            key, title, intent, phone=kept.body.phone, why_no_slip=kept.why_not, picture=picture
         )
     return CardAsked(
         key,
         title,
         intent,
-        phone=one.briefed.profile.name,
-        brief=one.briefed.brief,
-        by_hand=one.body.steps_by_hand,
-        why_no_slip=why_no_plan(one.briefed.light.picture),
+        phone=kept.briefed.profile.name,
+        brief=kept.briefed.brief,
+        by_hand=kept.body.steps_by_hand,
+        why_no_slip=why_no_plan(kept.briefed.light.picture),
         picture=picture,
     )
 

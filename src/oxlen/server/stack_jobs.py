@@ -50,8 +50,8 @@ class StackJobs:
             is_older = bool(frames_without_facts(connection))
         if is_older:
             self._pool.begin("stack", note_facts, self._library.folder)
-        for one in waiting:
-            self.begin(one.id, now=now)
+        for job in waiting:
+            self.begin(job.id, now=now)
 
     def stop(self, stack_id: int) -> None:
         """Stop at the next frame; one that still waits for its turn is not begun."""
@@ -61,18 +61,18 @@ class StackJobs:
         if job is not None and not job.running() and job.cancel():
             self._mark(stack_id, "stopped", "")
 
-    def settled(self, one: KeptStack) -> KeptStack:
+    def settled(self, kept: KeptStack) -> KeptStack:
         """A stack as it is: what nobody works on any more is never "working".
 
         A full disk keeps the end of a stack from being written down.
         """
-        if one.state != "working" or one.id in self._jobs:
-            return one
+        if kept.state != "working" or kept.id in self._jobs:
+            return kept
         with self._library.reader() as connection:
-            now = stack(connection, one.id)  # it may have ended since it was read
+            now = stack(connection, kept.id)  # it may have ended since it was read
         if now.state != "working":
             return now
-        return replace(now, state="failed", problem=self._troubles.get(one.id, DIED))
+        return replace(now, state="failed", problem=self._troubles.get(kept.id, DIED))
 
     def _ended(self, stack_id: int, done: Future[None]) -> None:
         """Note that a worker died or could not write; the app's own end leaves it to `take_up`."""

@@ -49,15 +49,15 @@ def reference_of(
     looked_at = spread(frames, LOOKED_AT)
     kept = {one.name for one in frames[:KEPT_AT_HAND]}
 
-    def look(one: FrameFile) -> SmallLook | None:
+    def look(file: FrameFile) -> SmallLook | None:
         try:
-            if container_of(one.path, one.name) == "JPEG":
-                return quick_look(one.path)
-            frame = whole_frame(one.path, one.name)
+            if container_of(file.path, file.name) == "JPEG":
+                return quick_look(file.path)
+            frame = whole_frame(file.path, file.name)
         except PictureError:  # it is named when its turn comes
             return None
-        if one.name in kept:
-            at_hand[one.name] = frame
+        if file.name in kept:
+            at_hand[file.name] = frame
         return small_look(frame)
 
     with ThreadPoolExecutor(THREADS) as pool:
@@ -79,9 +79,9 @@ def lay_by_features(
     """Lay each frame on the reference by what both show; tells the share done."""
     base = base_of(_light(reference))
 
-    def lay(one: FrameFile) -> FrameLaid | str:
+    def lay(file: FrameFile) -> FrameLaid | str:
         try:
-            return laid_by_features(base, _light(one)) or NOT_ALIGNED
+            return laid_by_features(base, _light(file)) or NOT_ALIGNED
         except PictureError as error:
             return error.cause
 
@@ -133,9 +133,9 @@ def lay_on_stars(frames: Sequence[FrameFile], reference: FrameFile, kept: Kept) 
     yield 1.0
 
 
-def _matched(one: FrameFile, base: NDArray[np.float64], last: SkyTurn | None) -> Matched | str:
+def _matched(file: FrameFile, base: NDArray[np.float64], last: SkyTurn | None) -> Matched | str:
     try:
-        points = star_points(_light(one))
+        points = star_points(_light(file))
     except PictureError as error:
         return error.cause
     found = matched_stars(base, points, base if last is None else last.places(base))
@@ -143,21 +143,21 @@ def _matched(one: FrameFile, base: NDArray[np.float64], last: SkyTurn | None) ->
 
 
 def _most_turned(matches: dict[str, Matched], lens: SkyLens) -> list[Matched]:
-    def turned(one: Matched) -> float:
-        return math.hypot(*sky_turn(lens, one)[0].vector)
+    def turned(match: Matched) -> float:
+        return math.hypot(*sky_turn(lens, match)[0].vector)
 
     return sorted(matches.values(), key=turned, reverse=True)[:LENS_FRAMES]
 
 
-def _light(one: FrameFile) -> NDArray[np.float32]:
-    return luminance(whole_frame(one.path, one.name, mosaic=False))
+def _light(file: FrameFile) -> NDArray[np.float32]:
+    return luminance(whole_frame(file.path, file.name, mosaic=False))
 
 
-def _size(one: FrameFile) -> tuple[int, int]:
+def _size(file: FrameFile) -> tuple[int, int]:
     """Width and height as stored."""
-    width, height = one.kind.size
-    return (height, width) if one.orientation >= 5 else (width, height)
+    width, height = file.kind.size
+    return (height, width) if file.orientation >= 5 else (width, height)
 
 
-def _focal_px(one: FrameFile, size: tuple[int, int]) -> float:
-    return (one.focal35_mm or USUAL_FOCAL35_MM) / FULL_FRAME_DIAGONAL_MM * math.hypot(*size)
+def _focal_px(file: FrameFile, size: tuple[int, int]) -> float:
+    return (file.focal35_mm or USUAL_FOCAL35_MM) / FULL_FRAME_DIAGONAL_MM * math.hypot(*size)

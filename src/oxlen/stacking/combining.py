@@ -53,7 +53,7 @@ def gathered(work: Work) -> tuple[Levels, float]:
 
 
 def _parts(work: Work) -> Iterator[list[FrameFile]]:
-    waiting = [one for one in work.used if one.name not in work.kept.done]
+    waiting = [frame for frame in work.used if frame.name not in work.kept.done]
     for at in range(0, len(waiting), CHUNK):
         yield waiting[at : at + CHUNK]
 
@@ -178,12 +178,12 @@ def _lay_down(
     growing, doing = GrowingLook(first.values.shape), f"saving frames, {spool.words}"
     table, lock = None if work.kept.placed else first.table, Lock()
 
-    def lay_down(one: FrameFile) -> None:
-        frame = reader.fitting(one, lock)
+    def lay_down(file: FrameFile) -> None:
+        frame = reader.fitting(file, lock)
         if frame is None:
             return
-        moved = _on_reference(frame, reader.map_of(one, frame), work=work)
-        spool.put(places[one.name], moved)
+        moved = _on_reference(frame, reader.map_of(file, frame), work=work)
+        spool.put(places[file.name], moved)
         with lock:
             growing.add(moved, table)
 

@@ -223,7 +223,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
     found = stack_result(
         done.gain,
         used=list(done.used),
-        left_out=[(one.name, one.why) for one in done.left_out],
+        left_out=[(name.name, name.why) for name in done.left_out],
         size=(done.width, done.height),
         land_moved_px=done.land_moved_px,
         land_sky_share=done.land_sky_share,

@@ -39,7 +39,7 @@ class Kept:
         """Keep it, all of it or nothing."""
         data = {
             **vars(self),
-            "placed": {name: placed_as_json(one) for name, one in self.placed.items()},
+            "placed": {name: placed_as_json(place) for name, place in self.placed.items()},
         }
         replace_file(folder / STATE, json.dumps(data).encode())
 
@@ -54,7 +54,7 @@ def kept_in(folder: Path, asked: StackAsk, frames: Sequence[FrameFile]) -> Kept:
     if data.get("key") != key:
         forget(folder)
         return Kept(key)
-    placed = {name: placed_from_json(one) for name, one in data.pop("placed").items()}
+    placed = {name: placed_from_json(place) for name, place in data.pop("placed").items()}
     return Kept(**data, placed=placed)
 
 

@@ -37,7 +37,7 @@ def split_files(
     """
     for name, what in (
         (asked.dark, "the dark frame"),
-        *((one, "foreground") for one in asked.land),
+        *((frame, "foreground") for frame in asked.land),
     ):
         if name is not None and name not in {given for _, given in files}:
             raise BadInput(f"There is no frame named {name} to be {what}.", "files")
@@ -141,8 +141,8 @@ def _without_rim(whole: NDArray[Any], weight: Levels, row: int, *, end: int) -> 
     return np.asarray(np.where(mask, darkest, levels)[kept], dtype=np.float32)
 
 
-def _frame(one: Named, shape: tuple[int, ...]) -> WholeFrame:
-    frame = whole_frame(*one, mosaic=False)
+def _frame(named: Named, shape: tuple[int, ...]) -> WholeFrame:
+    frame = whole_frame(*named, mosaic=False)
     if frame.values.shape[:2] != shape[:2]:
-        raise BadInput(f"{one[1]} has another size than the sky frames.", "land")
+        raise BadInput(f"{named[1]} has another size than the sky frames.", "land")
     return frame

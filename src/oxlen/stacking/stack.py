@@ -78,7 +78,7 @@ def _write(work: Work, out: Path, result: Levels, *, top: float) -> None:
 
 def _done(work: Work) -> StackDone:
     used = work.used
-    shutters = [one.kind.shutter_s or 0.0 for one in used]
+    shutters = [star.kind.shutter_s or 0.0 for star in used]
     gain = set_gain(work.asked.combine, shutters, elapsed_s=elapsed_s(used))
     left = tuple(LeftOut(name, why) for name, why in work.kept.left_out.items())
     width, height = used[0].kind.size
@@ -89,7 +89,7 @@ def _done(work: Work) -> StackDone:
         width=width,
         height=height,
         path=work.out,
-        used=tuple(one.name for one in used),
+        used=tuple(star.name for star in used),
         land_moved_px=0.0 if work.own_land is None else work.own_land.moved_px,
         land_sky_share=0.0 if work.own_land is None else work.own_land.sky_share,
     )

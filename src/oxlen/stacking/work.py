@@ -128,23 +128,23 @@ class Reader:
     balance: tuple[float, ...] | None
     judges: bool = True
 
-    def read(self, one: FrameFile) -> WholeFrame:
+    def read(self, file: FrameFile) -> WholeFrame:
         """All pixels of a frame, not yet moved; one at hand is given out once."""
-        found = self.work.at_hand.pop(one.name, None)
+        found = self.work.at_hand.pop(file.name, None)
         mosaic = self.work.is_mosaic
         if found is None:
-            found = whole_frame(one.path, one.name, mosaic=mosaic, balance=self.balance)
+            found = whole_frame(file.path, file.name, mosaic=mosaic, balance=self.balance)
         hot = self.work.hot
         if hot is None or hot.shape != found.values.shape[:2]:
             return found
         return replace(found, values=mended(found.values, hot, mosaic=mosaic))
 
-    def fitting(self, one: FrameFile, lock: Lock | None = None) -> WholeFrame | None:
+    def fitting(self, file: FrameFile, lock: Lock | None = None) -> WholeFrame | None:
         """All pixels of a frame that fits; None, its reason noted, for any other."""
         aside = False
         try:
-            frame = self.read(one)
-            found = self.misfit(one, frame) if self.judges else None
+            frame = self.read(file)
+            found = self.misfit(file, frame) if self.judges else None
         except PictureError as error:
             why = error.cause
         else:
@@ -152,23 +152,23 @@ class Reader:
                 return frame
             why, aside = found.why, found.is_of_scene
         with lock or nullcontext():
-            self.work.kept.left_out[one.name] = why
+            self.work.kept.left_out[file.name] = why
             if aside:
-                self.work.kept.aside.append(one.name)
+                self.work.kept.aside.append(file.name)
         return None
 
-    def misfit(self, one: FrameFile, frame: WholeFrame) -> Misfit | None:
+    def misfit(self, file: FrameFile, frame: WholeFrame) -> Misfit | None:
         """Why a frame is to be left out; None where it fits."""
         asked = self.work.asked
-        if asked.mixed or one.name == self.work.kept.reference:
+        if asked.mixed or file.name == self.work.kept.reference:
             return None
         # Stars that draw trails lie elsewhere in each frame: no tripod was knocked.
         moved = asked.align != "none" or self.work.closes_gaps
         return look_misfit(small_look(frame), self.look, asked.combine, aligned=moved)
 
-    def map_of(self, one: FrameFile, frame: WholeFrame) -> PlaceMap | None:
+    def map_of(self, file: FrameFile, frame: WholeFrame) -> PlaceMap | None:
         """Where the reference's pixels lie in a frame; None where they are the same."""
-        placed = self.work.kept.placed.get(one.name)
+        placed = self.work.kept.placed.get(file.name)
         height, width = frame.values.shape[:2]
         return None if placed is None else place_map(placed, (width, height))
 

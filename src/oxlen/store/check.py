@@ -47,10 +47,10 @@ def findings_in(library: Library) -> Iterator[Finding]:
     yield from _left_over(library, kept)
 
 
-def _named(one: KeptFile) -> str:
-    if one.stack_id is None:
-        return f"The picture {one.name}"
-    return f"The frame {one.name} of stack {one.stack_id}"
+def _named(file: KeptFile) -> str:
+    if file.stack_id is None:
+        return f"The picture {file.name}"
+    return f"The frame {file.name} of stack {file.stack_id}"
 
 
 def mend(finding: Finding) -> None:

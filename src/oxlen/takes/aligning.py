@@ -67,21 +67,21 @@ class Laid:
         ratio = light_ratio_stops(self.small, light, self.small_where)
         return None if ratio is None else ratio + mid_stops(frame, light) - self.mid_stops
 
-    def reckoned(self, one: SeenSpot, gained_stops: float | None) -> SeenSpot:
+    def reckoned(self, spot: SeenSpot, gained_stops: float | None) -> SeenSpot:
         """A lost spot by its tone in the picture planned by and what the whole frame gained."""
-        was = self.tones.get(one.name)
+        was = self.tones.get(spot.name)
         if was is None or gained_stops is None:
-            return one
-        if max(one.clipped_share, one.blocked_share) <= LOST_SHARE:
-            return one
+            return spot
+        if max(spot.clipped_share, spot.blocked_share) <= LOST_SHARE:
+            return spot
         if was.clipped_share > LOST_SHARE or was.state == "blocked":
-            return one
+            return spot
         stops = was.stops_from_mid + gained_stops
         # A spot's own pixels tell at least how far it is clipped, or black, whatever the rest says.
-        is_clipped = one.clipped_share > LOST_SHARE
-        if (stops < one.stops) if is_clipped else (stops > one.stops):
-            return replace(one, is_alone=True)
-        return replace(one, stops=stops, is_reckoned=True)
+        is_clipped = spot.clipped_share > LOST_SHARE
+        if (stops < spot.stops) if is_clipped else (stops > spot.stops):
+            return replace(spot, is_alone=True)
+        return replace(spot, stops=stops, is_reckoned=True)
 
 
 def laid(

@@ -166,17 +166,17 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
     )
 
 
-def _spot(one: CheckedSpot, place: Spot) -> CheckedSpotFile:
+def _spot(spot: CheckedSpot, place: Spot) -> CheckedSpotFile:
     return CheckedSpotFile(
-        name=one.name,
-        role=one.role,
+        name=spot.name,
+        role=spot.role,
         x=place.x,
         y=place.y,
-        wanted_stops=one.wanted_stops,
-        planned_stops=one.planned_stops,
-        seen_stops=one.seen_stops,
-        off_stops=one.off_stops,
-        unexplained_stops=one.unexplained_stops,
-        lost=one.is_lost,
-        words=spoken_off(one),
+        wanted_stops=spot.wanted_stops,
+        planned_stops=spot.planned_stops,
+        seen_stops=spot.seen_stops,
+        off_stops=spot.off_stops,
+        unexplained_stops=spot.unexplained_stops,
+        lost=spot.is_lost,
+        words=spoken_off(spot),
     )

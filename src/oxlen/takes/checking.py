@@ -97,7 +97,7 @@ def _bands(
 def _judged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> TakeCheck:
     """What was measured, compared with the plan."""
     white_share = plan.white_share
-    if white_share is None and not any(one.may_be_lost for one in plan.planned):
+    if white_share is None and not any(spot.may_be_lost for spot in plan.planned):
         white_share = 0.0 if seen.clipped_share > PLAINLY_WHITE else None
     return check_take(
         plan.slip,

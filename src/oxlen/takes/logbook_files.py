@@ -79,8 +79,8 @@ def _csv_row(cells: Iterable[object]) -> str:
 def json_parts(entries: Iterable[LogEntry]) -> Iterator[str]:
     """The logbook as JSON, entry by entry."""
     yield f'{{"written_as": "{WRITTEN_AS}", "takes": ['
-    for place, one in enumerate(entries):
-        yield ("" if place == 0 else ",") + "\n" + json.dumps(vars(one), ensure_ascii=False)
+    for place, entry in enumerate(entries):
+        yield ("" if place == 0 else ",") + "\n" + json.dumps(vars(entry), ensure_ascii=False)
     yield "\n]}\n"
 
 
@@ -98,15 +98,15 @@ def sidecars_zip(entries: Iterable[LogEntry]) -> bytes:
     return packed.getvalue()
 
 
-def _sidecar(one: LogEntry) -> Sidecar:
-    rating = REJECTED if one.state == "rejected" else one.rating
+def _sidecar(entry: LogEntry) -> Sidecar:
+    rating = REJECTED if entry.state == "rejected" else entry.rating
     return Sidecar(
-        one.sha256,
+        entry.sha256,
         rating,
-        one.note,
-        keywords=_words(one.keywords),
-        title=one.sheet_title,
-        why=one.why,
+        entry.note,
+        keywords=_words(entry.keywords),
+        title=entry.sheet_title,
+        why=entry.why,
     )
 
 
@@ -150,14 +150,14 @@ def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: 
         done.changed += 1
 
 
-def _says_nothing_new(said: Judgement, one: Take) -> bool:
+def _says_nothing_new(said: Judgement, shot: Take) -> bool:
     """Whether all that is said is so already, but for what a sidecar cannot carry."""
-    if said.keywords is not None and _words(in_xml(one.keywords)) != _words(said.keywords):
+    if said.keywords is not None and _words(in_xml(shot.keywords)) != _words(said.keywords):
         return False
-    texts = (said.note, one.note), (said.why, one.why)
+    texts = (said.note, shot.note), (said.why, shot.why)
     if any(told is not None and told not in (kept, in_xml(kept)) for told, kept in texts):
         return False
-    return said.state in (None, one.state) and said.rating in (None, one.rating)
+    return said.state in (None, shot.state) and said.rating in (None, shot.rating)
 
 
 Judged = tuple[tuple[int, int], tuple[str, Judgement]]
@@ -196,13 +196,15 @@ def _packed_sidecars(source: Path) -> Iterator[Judged]:
         raise BadInput("This archive of sidecars cannot be read.", "file") from error
 
 
-def _of_sidecar(one: Sidecar) -> tuple[str, Judgement]:
+def _of_sidecar(sidecar: Sidecar) -> tuple[str, Judgement]:
     said = Judgement(
-        note=one.note[:1000], keywords=", ".join(one.keywords)[:500], why=one.why and one.why[:500]
+        note=sidecar.note[:1000],
+        keywords=", ".join(sidecar.keywords)[:500],
+        why=sidecar.why and sidecar.why[:500],
     )
-    if one.rating == REJECTED:
-        return one.sha256, replace(said, state="rejected")
-    return one.sha256, replace(said, rating=one.rating)
+    if sidecar.rating == REJECTED:
+        return sidecar.sha256, replace(said, state="rejected")
+    return sidecar.sha256, replace(said, rating=sidecar.rating)
 
 
 def _of_json(text: str) -> Iterator[Judged]:

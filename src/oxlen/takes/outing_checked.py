@@ -71,24 +71,24 @@ def _outing(facts: OutingFacts, notes: list[str]) -> OutingFacts:
 
 
 def _sheets(sheets: Iterable[CarriedSheet], notes: list[str]) -> Iterator[CarriedSheet]:
-    for place, one in enumerate(sheets):
+    for place, carried in enumerate(sheets):
         try:
-            body = read_sheet(json.dumps(one.body))
+            body = read_sheet(json.dumps(carried.body))
         except (UnreadableSheet, ValueError):
-            named = one.body.get("title")
+            named = carried.body.get("title")
             title = f"“{named[:120]}”" if isinstance(named, str) and named else f"{place + 1}"
             notes.append(f"Sheet {title} cannot be read; it was left out.")
             continue
-        plans = [_plan(plan) for plan in one.plans]
+        plans = [_plan(plan) for plan in carried.plans]
         if None in plans:
             notes.append(f"“{body.title}”: a slip it was shot by cannot be read; it was left out.")
-        takes = [_take(take, plans) for take in one.takes]
-        if any(new.settings != old.settings for new, old in zip(takes, one.takes, strict=True)):
+        takes = [_take(take, plans) for take in carried.takes]
+        if any(new.settings != old.settings for new, old in zip(takes, carried.takes, strict=True)):
             words = "settings of takes cannot be read; they were left out."
             notes.append(f"“{body.title}”: {words}")
-        yield one.model_copy(
+        yield carried.model_copy(
             update={
-                "changed_at": _moment(one.changed_at) or OLDEST,
+                "changed_at": _moment(carried.changed_at) or OLDEST,
                 "plans": [plan or CarriedPlan(plan={}) for plan in plans],
                 "takes": takes,
             }
@@ -112,16 +112,16 @@ def _take(carried: CarriedTake, plans: list[CarriedPlan | None]) -> CarriedTake:
 
 
 def _phones(phones: Iterable[dict[str, Any]], notes: list[str]) -> Iterator[dict[str, Any]]:
-    for place, one in enumerate(phones):
+    for place, carried in enumerate(phones):
         try:
-            profile = PhoneProfile.model_validate(one)
+            profile = PhoneProfile.model_validate(carried)
         except ValidationError:
             notes.append(f"Phone {place + 1} of the file cannot be read; it was left out.")
             continue
         if profile.id in shipped_profiles():
             notes.append(f"{profile.name} has the id of an example phone; it was left out.")
             continue
-        yield one
+        yield carried
 
 
 def _fits(kind: Any, value: Any) -> bool:

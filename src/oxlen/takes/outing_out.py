@@ -152,20 +152,20 @@ def _carried(connection: sqlite3.Connection, sheet: Sheet) -> CarriedSheet:
     )
 
 
-def _carried_take(one: Take, plans: Sequence[tuple[int | None, int | None]]) -> CarriedTake:
-    by = (one.plan_id, one.sequence_id)
+def _carried_take(kept: Take, plans: Sequence[tuple[int | None, int | None]]) -> CarriedTake:
+    by = (kept.plan_id, kept.sequence_id)
     return CarriedTake(
-        sha256=one.sha256,
-        raw_sha256=one.raw_sha256,
-        shot_on=one.shot_on,
-        settings=json.loads(one.settings),
-        glass_stops=one.glass_stops,
-        state=one.state,
-        note=one.note,
-        rating=one.rating,
-        keywords=one.keywords,
-        why=one.why,
-        taken_at=one.taken_at,
+        sha256=kept.sha256,
+        raw_sha256=kept.raw_sha256,
+        shot_on=kept.shot_on,
+        settings=json.loads(kept.settings),
+        glass_stops=kept.glass_stops,
+        state=kept.state,
+        note=kept.note,
+        rating=kept.rating,
+        keywords=kept.keywords,
+        why=kept.why,
+        taken_at=kept.taken_at,
         plan=plans.index(by) if by in plans else None,
-        frame=one.sequence_place,
+        frame=kept.sequence_place,
     )

@@ -142,7 +142,9 @@ def _dioptres(distance_m: float) -> float:
 
 
 def _ticks(low_d: float, high_d: float) -> list[StripMark]:
-    found = [StripMark(label=distance_label(one), dioptres=_dioptres(one)) for one in TICKS_M]
+    found = [
+        StripMark(label=distance_label(tick_m), dioptres=_dioptres(tick_m)) for tick_m in TICKS_M
+    ]
     return [one for one in found if low_d - 1e-9 <= one.dioptres <= high_d + 1e-9]
 
 
@@ -204,12 +206,12 @@ def _slider_words(brief: Brief) -> str:
     return f"{counted(len(scale.points), 'point')}{since}."
 
 
-def _small(one: SmallThingWay) -> SmallThing:
+def _small(way: SmallThingWay) -> SmallThing:
     return SmallThing(
-        way=one.way,
-        distance=distance_label(one.distance_m),
-        across_px=round(one.across_px),
-        of_frame=one.of_frame,
-        depth_mm=one.depth_mm,
-        best=one.best,
+        way=way.way,
+        distance=distance_label(way.distance_m),
+        across_px=round(way.across_px),
+        of_frame=way.of_frame,
+        depth_mm=way.depth_mm,
+        best=way.best,
     )

@@ -77,9 +77,9 @@ def limit_fields(decision: Plan) -> dict[str, LimitFields]:
 def _behind(brief: Brief, limit: Limit) -> LimitFields:
     kind = limit.kind
     fields = [
-        _edited(brief, one, limit.index)
-        for one in kind.edited_by
-        if one.when is None or one.when(brief, limit.index)
+        _edited(brief, entry, limit.index)
+        for entry in kind.edited_by
+        if entry.when is None or entry.when(brief, limit.index)
     ]
     dropped = None if kind.dropped is None else changes(brief, kind.dropped(brief, limit.index))
     return LimitFields(fields=fields, dropped=dropped)

@@ -229,23 +229,23 @@ def _shown_words(brief: Brief, look: ShownMotion, time_s: float) -> Iterator[str
         yield f"{two_digits(periods)} ripples pass"
 
 
-def _way(one: Way, look: ShownMotion) -> WayView:
-    elapsed = one.elapsed_s or 0.0
+def _way(way: Way, look: ShownMotion) -> WayView:
+    elapsed = way.elapsed_s or 0.0
     return WayView(
-        id=one.id,
-        name=one.name,
-        reaches=one.reaches,
-        why_not=one.why_not,
-        carry=one.carry,
-        exposure=_exposure(one),
-        iso=one.iso,
-        lens=one.lens,
-        elapsed_s=one.elapsed_s,
+        id=way.id,
+        name=way.name,
+        reaches=way.reaches,
+        why_not=way.why_not,
+        carry=way.carry,
+        exposure=_exposure(way),
+        iso=way.iso,
+        lens=way.lens,
+        elapsed_s=way.elapsed_s,
         in_all=time_label(elapsed),
-        shows="; ".join(_shown_words(one.brief, look, elapsed)),
-        snr=one.snr,
-        megabytes=one.megabytes,
-        battery_percent=one.battery_percent,
+        shows="; ".join(_shown_words(way.brief, look, elapsed)),
+        snr=way.snr,
+        megabytes=way.megabytes,
+        battery_percent=way.battery_percent,
     )
 
 

@@ -87,7 +87,7 @@ def _in_words(clash: Clash, merged: Merged) -> ClashView:
 def _name(path: Path, body: dict[str, Any]) -> str:
     asks = {ask.name: ask for ask in all_asks()}
     first = asks[path[0]].label if path[0] in asks else NAMES.get(path[0], path[0])
-    rest = [NAMES.get(one, one.replace("_", " ")) for one in path[1:]]
+    rest = [NAMES.get(step, step.replace("_", " ")) for step in path[1:]]
     entries = body.get(path[0])
     if len(path) > 1 and isinstance(entries, list):
         found: dict[str, Any] = next((entry for entry in entries if entry.get("id") == path[1]), {})

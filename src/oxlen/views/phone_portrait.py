@@ -55,7 +55,7 @@ class PhonePortrait:
 def portrait(profile: PhoneProfile) -> PhonePortrait:
     """How a phone is described."""
     lenses = [lens_portrait(lens, lens.modes[0]) for lens in profile.to_phone().lenses]
-    ordered = sorted(lenses, key=lambda one: -one.hfov_deg)
+    ordered = sorted(lenses, key=lambda view: -view.hfov_deg)
     return PhonePortrait(ordered, worth_measuring(profile))
 
 

@@ -151,6 +151,6 @@ def _facts(
         kept.id,
         tuple(steps),
         lens.focal35_mm,
-        used_s=tuple(one for one in used if one is not None),
+        used_s=tuple(star for star in used if star is not None),
         model=profile.model,
     )

@@ -104,7 +104,7 @@ def _level_name(body: SheetBody) -> str:
 
 def _asked(body: SheetBody) -> str:
     asked = body.asked()
-    wishes = [f"freeze {one.spoken}" for one in asked[MOTION.name]]
-    wishes += [look_name(one) for one in asked[LOOKS.name]]
+    wishes = [f"freeze {motion.spoken}" for motion in asked[MOTION.name]]
+    wishes += [look_name(look) for look in asked[LOOKS.name]]
     held = sentence_case(SUPPORT_WORDS[asked[SUPPORT.name]])
     return f"{held}; {listed(wishes)}" if wishes else held

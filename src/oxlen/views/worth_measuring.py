@@ -51,7 +51,7 @@ class WorthMeasuring:
 
 def worth_measuring(profile: PhoneProfile) -> list[WorthMeasuring]:
     """Measurements whose figures are unsure enough to move slips, the most telling first."""
-    return sorted(_worth(profile), key=lambda one: -one.moves_stops)
+    return sorted(_worth(profile), key=lambda worth: -worth.moves_stops)
 
 
 def _worth(profile: PhoneProfile) -> Iterator[WorthMeasuring]:
@@ -69,10 +69,10 @@ def _worth(profile: PhoneProfile) -> Iterator[WorthMeasuring]:
             )
 
 
-def _moves(profile: PhoneProfile, one: Measurement, before: list[tuple[float, float]]) -> float:
+def _moves(profile: PhoneProfile, known: Measurement, before: list[tuple[float, float]]) -> float:
     """The most that a measurement's figures, off by their ±, move a typical slip, in stops."""
     most = 0.0
-    for place, origin in _unsure(profile, one):
+    for place, origin in _unsure(profile, known):
         if place == "meter_offset_stops":
             most = max(most, origin.plus_minus or 0.0)
             continue
@@ -84,11 +84,11 @@ def _moves(profile: PhoneProfile, one: Measurement, before: list[tuple[float, fl
     return most
 
 
-def _unsure(profile: PhoneProfile, one: Measurement) -> Iterator[tuple[str, OriginProfile]]:
+def _unsure(profile: PhoneProfile, known: Measurement) -> Iterator[tuple[str, OriginProfile]]:
     """Figures of the first lens that a measurement finds and that were not measured yet."""
     lens = profile.lenses[0]
     starts = ("", f"lenses.{lens.id}.", f"lenses.{lens.id}.{lens.modes[0].id}.")
-    for name in one.sharpens:
+    for name in known.sharpens:
         for start in starts:
             origin = profile.origins.get(start + name)
             if origin is not None and origin.plus_minus and origin.origin != "measured":

@@ -28,9 +28,9 @@ def windows_of_sheets(
     """When each sheet works on a day."""
     return [
         SheetWindows(
-            number, one.title, sheet_windows(one.brief, asked, read_unix_s=one.read_unix_s)
+            number, sheet.title, sheet_windows(sheet.brief, asked, read_unix_s=sheet.read_unix_s)
         )
-        for number, one in sheets
+        for number, sheet in sheets
     ]
 
 

@@ -93,7 +93,8 @@ def flow_of_pictures(
     """How water flows between two kept pictures."""
     library = Library(folder)
     files = [
-        (library.picture_path(one), f"picture {place + 1}") for place, one in enumerate(sha256s)
+        (library.picture_path(sha256), f"picture {place + 1}")
+        for place, sha256 in enumerate(sha256s)
     ]
     return flowing(files, spot, apart_s=apart_s, is_held=is_held)
 

@@ -86,15 +86,15 @@ class ThePlan(unittest.TestCase):
 
     def test_each_colour_is_a_frame_with_its_part_of_the_way(self):
         found = planned(what="BOAT", colours=("red", "blue"), parts=4)
-        self.assertEqual([one.colour for one in found.passes], ["red", "blue", "red", "blue"])
-        lit = [one.strokes.lit_length for one in found.passes]
+        self.assertEqual([lamp_pass.colour for lamp_pass in found.passes], ["red", "blue", "red", "blue"])
+        lit = [lamp_pass.strokes.lit_length for lamp_pass in found.passes]
         self.assertAlmostEqual(sum(lit), strokes_of("BOAT").lit_length)
         # A letter is not cut where its end is near.
         letters = strokes_of("HI").in_parts(2)
         self.assertEqual([len(letter.lit) for letter in letters], [2, 2])
-        self.assertEqual(max(one.draws_s for one in found.passes), found.draws_s)
-        for one in found.passes:
-            self.assertEqual(one.cues[-1].at_s, found.shutter_s)
+        self.assertEqual(max(lamp_pass.draws_s for lamp_pass in found.passes), found.draws_s)
+        for lamp_pass in found.passes:
+            self.assertEqual(lamp_pass.cues[-1].at_s, found.shutter_s)
         thirds = strokes_of("circle").in_parts(3)
         np.testing.assert_allclose([third.lit_length for third in thirds], np.pi / 3, rtol=1e-3)
         np.testing.assert_array_equal(thirds[0].lit[0][-1], thirds[1].lit[0][0])

@@ -65,7 +65,7 @@ class Chances(unittest.TestCase):
     def test_on_a_tripod_only_the_reading_may_be_off(self):
         for doubt, within in ((2.0, 1.0), (1.0, 0.5), (3.0, 1.0)):
             decided = self.planned("tripod", plus_minus_stops=doubt, within_stops=within)
-            miss = next(one.misses_stops for one in decided.outcome)
+            miss = next(spot.misses_stops for spot in decided.outcome)
             drawn = np.random.default_rng(1).normal(miss, doubt / 2, 200_000)
             found = chance_of(decided)
             self.assertAlmostEqual(

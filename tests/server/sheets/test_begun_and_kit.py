@@ -25,10 +25,10 @@ class Situations(unittest.TestCase):
 
     def test_every_one_gives_a_slip_or_ways_out_on_every_phone(self):
         self.assertGreaterEqual(len(situations()), 12)
-        for one in situations():
+        for known in situations():
             for phone in ("wherry-3", "dabber"):
-                found = self.slip_of(one.id, phone)
-                with self.subTest(one.id, phone=phone):
+                found = self.slip_of(known.id, phone)
+                with self.subTest(known.id, phone=phone):
                     conflict = found.plan.conflict
                     self.assertTrue(conflict is None or conflict.trades, conflict)
                     names = {line.name for line in found.lines}
@@ -38,11 +38,11 @@ class Situations(unittest.TestCase):
                         )
 
     def test_every_answer_is_a_sheet(self):
-        for one in situations():
-            for question in one.questions:
+        for known in situations():
+            for question in known.questions:
                 for choice in question.choices:
-                    with self.subTest(one.id, choice=choice.id):
-                        self.slip_of(one.id, **{question.id: choice.id})
+                    with self.subTest(known.id, choice=choice.id):
+                        self.slip_of(known.id, **{question.id: choice.id})
 
     def test_answers_mean_what_they_say(self):
         frozen = self.slip_of("moving", what="cyclist", look="frozen")

@@ -86,7 +86,9 @@ def _release(brief: Brief, _: float | None) -> Iterator[SetUpStep]:
         yield SetUpStep("Use a remote release")
         return
     wanted = FIRM_TIMER_S if support == "tripod" else FLIMSY_TIMER_S
-    timers = [one for one in handling.timers_s if one >= wanted] or list(handling.timers_s)
+    timers = [timer_s for timer_s in handling.timers_s if timer_s >= wanted] or list(
+        handling.timers_s
+    )
     if timers:
         words = f"Self-timer {timers[0]:g} s"
         yield SetUpStep(words, "Self-timer off")

@@ -73,8 +73,8 @@ def shooting(plan: Plan) -> Iterator[RunStep]:
 
 def _bracketed(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
     exposures, frames = plan.dialled.exposures, plan.brief[FRAMES]
-    for place, one in enumerate(exposures):
-        lines = {line.field: line for line in one.settings}
+    for place, exposure in enumerate(exposures):
+        lines = {line.field: line for line in exposure.settings}
         longest_s = float(lines["shutter_s"].value)
         yield RunStep(
             f"shoot-{place}",
@@ -94,21 +94,23 @@ def _bracketed(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
 def _ramped(plan: Plan, timer_s: float | None) -> Iterator[RunStep]:
     """A series in light that changes: the steps it goes through, each with its frames."""
     steps = ramp_steps(plan)
-    for place, one in enumerate(steps):
-        after = "" if place == 0 else f", {time_label(one.at_s)} from the start"
+    for place, step in enumerate(steps):
+        after = "" if place == 0 else f", {time_label(step.at_s)} from the start"
         span = (
-            f"Frame {one.first}" if one.first == one.last else f"Frames {one.first} to {one.last}"
+            f"Frame {step.first}"
+            if step.first == step.last
+            else f"Frames {step.first} to {step.last}"
         )
         yield RunStep(
             f"ramp-{place}",
             "shoot",
             f"{span}{after}",
-            value=steps_label(one.iso, one.shutter_s),
+            value=steps_label(step.iso, step.shutter_s),
             detail="" if place else f"{len(steps)} settings in total as the light changes",
             wait_s=timer_s if place == 0 else None,
-            expose_s=_watched_s(one.shutter_s),
-            frames=one.last - one.first + 1,
-            every_s=one.shutter_s + plan.brief[FRAMES].gap_s,
+            expose_s=_watched_s(step.shutter_s),
+            frames=step.last - step.first + 1,
+            every_s=step.shutter_s + plan.brief[FRAMES].gap_s,
         )
 
 
@@ -138,4 +140,4 @@ def _timer_s(plan: Plan) -> float | None:
     if plan.brief[SUPPORT] == "handheld" or handling.remote:
         return None
     wanted = 2.0 if plan.brief[SUPPORT] == "tripod" else 5.0
-    return next((one for one in sorted(handling.timers_s) if one >= wanted), None)
+    return next((timer_s for timer_s in sorted(handling.timers_s) if timer_s >= wanted), None)

@@ -113,7 +113,7 @@ def _dialled_lines(plan: Plan) -> Iterator[tuple[Setting, Dial]]:
 
 def _compose(plan: Plan) -> Iterator[RunStep]:
     yield RunStep("compose", "compose", "Compose: clean edges, verticals, level")
-    movers = [one.subject for one in plan.brief[MOTION]]
+    movers = [motion.subject for motion in plan.brief[MOTION]]
     if movers:
         words = f"Wait until {uncapped(str(movers[0]).replace('-', ' '))} is where you want it"
         yield RunStep("wait", "compose", words)

@@ -74,12 +74,12 @@ def _tone_share(plan: Plan, plus_minus: float | None) -> float:
     most = math.inf if plus_minus is None else plus_minus
     shares = [
         _within_share(
-            one.misses_stops,
-            within.get(one.name) or TONE_WITHIN_STOPS,
-            plus_minus=min(one.plus_minus_stops or 0.0, most),
+            spot.misses_stops,
+            within.get(spot.name) or TONE_WITHIN_STOPS,
+            plus_minus=min(spot.plus_minus_stops or 0.0, most),
         )
-        for one in plan.outcome
-        if one.role == SUBJECT
+        for spot in plan.outcome
+        if spot.role == SUBJECT
     ]
     return min(shares, default=1.0)
 

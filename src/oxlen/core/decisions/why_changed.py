@@ -124,5 +124,5 @@ def _sentence(lines: tuple[str, ...], causes: list[Cause]) -> str:
     moving = [cause for cause in causes if cause.moved_stops > MOVED_STOPS] or causes
     if not moving:
         return f"{told[0].upper()}{told[1:]}, because the rules changed."
-    words = listed([one.words for one in moving])
+    words = listed([motion.words for motion in moving])
     return f"{told[0].upper()}{told[1:]}, because {words}."

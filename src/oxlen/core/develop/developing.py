@@ -115,18 +115,18 @@ def _local_light(shape: tuple[int, int], recipe: Recipe) -> Floats:
     return np.asarray(np.exp2(stops), np.float32)
 
 
-def _gradient_mask(shape: tuple[int, int], one: Gradient) -> Floats:
+def _gradient_mask(shape: tuple[int, int], gradient: Gradient) -> Floats:
     height, width = shape
     across = np.arange(width, dtype=np.float32)[None, :] - width / 2
-    edge = one.height_share * height + np.tan(np.radians(one.tilt_deg)) * across
-    below = (np.arange(height, dtype=np.float32)[:, None] - edge) / (one.fade_share * height)
+    edge = gradient.height_share * height + np.tan(np.radians(gradient.tilt_deg)) * across
+    below = (np.arange(height, dtype=np.float32)[:, None] - edge) / (gradient.fade_share * height)
     return np.asarray(1 - _smooth(below + 0.5), np.float32)
 
 
-def _oval_mask(shape: tuple[int, int], one: Oval) -> Floats:
+def _oval_mask(shape: tuple[int, int], oval: Oval) -> Floats:
     height, width = shape
-    across = ((np.arange(width) / width - one.x) / max(one.across, 0.01))[None, :]
-    down = ((np.arange(height) / height - one.y) / max(one.down, 0.01))[:, None]
+    across = ((np.arange(width) / width - oval.x) / max(oval.across, 0.01))[None, :]
+    down = ((np.arange(height) / height - oval.y) / max(oval.down, 0.01))[:, None]
     return np.asarray(1 - _smooth(np.hypot(across, down)), np.float32)
 
 

@@ -54,7 +54,9 @@ def patch_sharpness(luminance: Floats) -> tuple[PatchSharpness, ...]:
     if not mean > 0:
         raise BadInput("The spot is black. Choose a brighter one.", "spot")
     relative = np.asarray(luminance / np.float32(mean), dtype=np.float32)
-    scales = [one for one in SCALES_PX if min(height, width) // one >= SMALLEST_PX // 2]
+    scales = [
+        scale_px for scale_px in SCALES_PX if min(height, width) // scale_px >= SMALLEST_PX // 2
+    ]
     return tuple(_at_scale(relative, scale) for scale in scales)
 
 

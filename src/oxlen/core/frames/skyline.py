@@ -131,11 +131,11 @@ def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
     scale = min(1.0, LAID_SIDE_PX / max(reference.shape))
     first, second = (
         cv2.GaussianBlur(
-            cv2.resize(one, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA),
+            cv2.resize(side, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA),
             (0, 0),
             LAID_SOFT_PX,
         )
-        for one in (reference, other)
+        for side in (reference, other)
     )
     window = cv2.createHanningWindow(first.shape[::-1], cv2.CV_32F)
     (across, down), _ = cv2.phaseCorrelate(first - first.mean(), second - second.mean(), window)

@@ -127,12 +127,12 @@ def sky_lens(matches: Sequence[Matched], size: tuple[int, int], focal_px: float)
 
     lens = SkyLens(focal_px, 0.0, size)
     used = [_fewer(match) for match in matches]
-    turns = [np.array(_turn_of(lens, one).vector) for one in used]
+    turns = [np.array(_turn_of(lens, star).vector) for star in used]
 
     def off(figures: Floats) -> Floats:
         tried = _lens_of(figures, focal_px, size)
         rest = zip(used, figures[2:].reshape(-1, 3), strict=True)
-        return np.concatenate([_off(tried, one, turn) for one, turn in rest])
+        return np.concatenate([_off(tried, other, turn) for other, turn in rest])
 
     begin = np.concatenate([[0.0, 0.0], *turns])
     low, high = np.full(begin.size, -np.inf), np.full(begin.size, np.inf)
@@ -182,10 +182,10 @@ def _fewer(matched: Matched) -> Matched:
 def _voted_shift(expected: Points, frame: Points, tree: Any) -> Points:
     """The shift that most pairs within reach agree on, as (x, y)."""
     near = tree.query_ball_point(expected, REACH_PX)
-    counts = [len(one) for one in near]
+    counts = [len(star) for star in near]
     if not sum(counts):
         return np.zeros(2)
-    ends = frame[np.concatenate([one for one in near if one]).astype(int)]
+    ends = frame[np.concatenate([star for star in near if star]).astype(int)]
     off = ends - np.repeat(expected, counts, axis=0)
     bins = int(2 * REACH_PX / VOTE_PX)
     votes, xs, ys = np.histogram2d(

@@ -13,7 +13,7 @@ STOPS_APART: dict[Spacing, float] = {"thirds": 1 / 3, "halves": 1 / 2, "wholes":
 """Exact."""
 _DECADE = (10, 12.5, 16, 20, 25, 32, 40, 50, 64, 80)
 """Exact: the preferred numbers of a decade, as dials are engraved. [ISO12232]"""
-_ISO = tuple(float(one * 10**power) for power in range(5) for one in _DECADE)
+_ISO = tuple(float(step * 10**power) for power in range(5) for step in _DECADE)
 _PER_SECOND = (
     32000, 25000, 20000, 16000, 12800, 10000, 8000, 6400, 5000, 4000, 3200, 2500, 2000, 1600, 1250,
     1000, 800, 640, 500, 400, 320, 250, 200, 160, 125, 100, 80, 60, 50, 40, 30, 25, 20, 15, 13, 10,
@@ -24,7 +24,10 @@ _LONG_S = (
     60,
 )  # fmt: skip
 """Exact: times as dials are engraved, a third of a stop apart."""
-_SHUTTER_S = (*(1 / one for one in _PER_SECOND), *(float(one) for one in _LONG_S))
+_SHUTTER_S = (
+    *(1 / per_second for per_second in _PER_SECOND),
+    *(float(long_s) for long_s in _LONG_S),
+)
 
 
 def iso_steps(lowest: float, highest: float, spacing: Spacing = "thirds") -> tuple[float, ...]:
@@ -61,5 +64,5 @@ def _stepped(
     count = math.floor(math.log2(highest / lowest) / STOPS_APART[spacing] + 0.5)
     even = (lowest * 2.0 ** (STOPS_APART[spacing] * k) for k in range(1, count))
     named = (min(nominal, key=lambda one: abs(math.log(one / wanted))) for wanted in even)
-    inner = dict.fromkeys(one for one in named if lowest < one < highest)
+    inner = dict.fromkeys(step for step in named if lowest < step < highest)
     return (lowest, *inner, highest)

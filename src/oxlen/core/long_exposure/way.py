@@ -100,7 +100,7 @@ def _told(way_id: str, name: str, decided: Plan, *, carry: str) -> Way:
 def _attained_s(decided: Plan) -> float:
     """The longest step that the light allows one frame at the lowest ISO."""
     allowed = light_allows_s(decided)
-    steps = [one for one in decided.brief.mode.manual.shutter_s if one <= allowed * 1.2]
+    steps = [step_s for step_s in decided.brief.mode.manual.shutter_s if step_s <= allowed * 1.2]
     return steps[-1] if steps else decided.brief.mode.manual.shutter_s[0]
 
 

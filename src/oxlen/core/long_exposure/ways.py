@@ -107,7 +107,7 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     stops = _missing_stops(base, wanted)
     if not 0 < stops <= LONGEST_GLASS_STOPS or not is_fit(base, "nd"):
         return
-    fit = [one for one in _sets(base) if _stops_of(one) >= stops - 0.02]
+    fit = [worn for worn in _sets(base) if _stops_of(worn) >= stops - 0.02]
     if fit:
         chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
         names = " and ".join(one.name for one in chosen)
@@ -121,7 +121,7 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
 
 
 def _stops_of(glass: tuple[LensFilter, ...]) -> float:
-    return math.log2(math.prod(one.factor for one in glass))
+    return math.log2(math.prod(lens_filter.factor for lens_filter in glass))
 
 
 def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
@@ -205,7 +205,7 @@ def _filters_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
     stops, ends = _missing_stops(base, wanted), _stops_to_longest(base)
     if not is_fit(base, "nd"):
         return
-    glass = [one for one in _sets(base) if 1.0 <= _stops_of(one) < min(stops - 0.02, ends)]
+    glass = [worn for worn in _sets(base) if 1.0 <= _stops_of(worn) < min(stops - 0.02, ends)]
     if glass:
         chosen = max(glass, key=lambda one: (_stops_of(one), -len(one)))
         names = " and ".join(one.name for one in chosen)

@@ -60,7 +60,7 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
     for _ in range(EVEN_ROUNDS):
         frames = _evened(frames, count)
         near = counts[np.abs(counts - count) <= NEAR_BANDS]
-        costs = np.array([misfit(float(one)) for one in near])
+        costs = np.array([misfit(float(star)) for star in near])
         count, doubt = _lowest(near, costs, sum(frame.size for frame in frames))
     depth = float(np.mean([np.hypot(*_wave(frame, count).wave) for frame in frames]))
     if depth < LEAST_DEPTH:

@@ -98,7 +98,7 @@ def gain_at(iso: float, frames: Sequence[FlatFrame]) -> GainAt:
     covered = [frame for frame in frames if frame.share < COVERED_SHARE]
     light = sorted(
         (frame for frame in frames if COVERED_SHARE <= frame.share <= BRIGHTEST_SHARE),
-        key=lambda one: one.share,
+        key=lambda pair: pair.share,
     )
     dark_pairs, light_pairs = list(_pairs(covered)), list(_pairs(light))
     if not dark_pairs:

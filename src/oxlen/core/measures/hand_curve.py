@@ -153,14 +153,14 @@ def _time(seconds: float) -> str:
 
 def _plot(shots: Sequence[HandShot], curve: HandCurve, sharp_px: float) -> Plot:
     ordered = sorted(shots, key=lambda shot: shot.shutter_s)
-    times = tuple(one.shutter_s for one in ordered)
+    times = tuple(entry.shutter_s for entry in ordered)
     ends = (times[0], times[-1])
     middle = tuple(sharp_px * t / curve.limit_s * 2.0 ** (-KEPT * curve.width_stops) for t in ends)
     return Plot(
         "shutter, s",
         "blur, px",
         (
-            Series("shots", times, tuple(max(one.blur_px, 0.1) for one in ordered)),
+            Series("shots", times, tuple(max(entry.blur_px, 0.1) for entry in ordered)),
             Series("usual blur", ends, middle, is_line=True),
             Series("counts as sharp", ends, (sharp_px, sharp_px), is_line=True),
         ),

@@ -38,8 +38,8 @@ def pace(stamps: Sequence[Stamp]) -> Measured:
     ordered = sorted(stamps, key=lambda stamp: stamp.taken_s)
     if len(ordered) < LEAST_FRAMES:
         raise BadInput("Add at least four frames shot in a row.", "files")
-    apart = np.diff(_through_midnight([one.taken_s for one in ordered]))
-    step_s = max(one.step_s for one in ordered)
+    apart = np.diff(_through_midnight([entry.taken_s for entry in ordered]))
+    step_s = max(entry.step_s for entry in ordered)
     if float(apart.sum()) <= 0:
         raise BadInput("All time stamps are equal. These are copies of one frame.", "files")
     before = _until_it_stalls(apart, step_s)

@@ -98,8 +98,8 @@ def ripple_length_px(region: Floats) -> float | None:
     radius = np.hypot(down, np.fft.rfftfreq(stops.shape[1])[None, :])
     edges = np.geomspace(LEAST_PERIODS / min(stops.shape), 0.35, 16)
     bands = np.digitize(radius, edges)
-    sums = np.array([power[bands == one].sum() for one in range(1, len(edges))])
-    counts = np.array([max(1, int((bands == one).sum())) for one in range(1, len(edges))])
+    sums = np.array([power[bands == at].sum() for at in range(1, len(edges))])
+    counts = np.array([max(1, int((bands == at).sum())) for at in range(1, len(edges))])
     best = int(np.argmax(sums)) + 1
     if (sums / counts)[best - 1] < CLEAR * float(np.median((sums / counts)[-FINEST:])):
         return None  # grain is as strong in every wave

@@ -77,13 +77,13 @@ class Strokes:
     @property
     def width(self) -> float:
         """Width for a height of 1."""
-        xs = np.concatenate([one[:, 0] for one in self.lit])
+        xs = np.concatenate([line[:, 0] for line in self.lit])
         return float(np.ptp(xs))
 
     @property
     def lit_length(self) -> float:
         """Way with the lamp on, for a height of 1."""
-        return float(sum(_length(one) for one in self.lit))
+        return float(sum(_length(line) for line in self.lit))
 
     @property
     def dark_length(self) -> float:
@@ -101,7 +101,7 @@ class Strokes:
 
         A stroke that lies over a cut is drawn on from there in the next part.
         """
-        ends = np.cumsum([_length(one) for one in self.lit])
+        ends = np.cumsum([_length(line) for line in self.lit])
         whole = ends[-1] / count
         cuts = [whole * place for place in range(1, count)]
         near = [ends[np.argmin(np.abs(ends - cut))] for cut in cuts]
@@ -118,14 +118,14 @@ class Strokes:
     def _between(self, first: float, last: float) -> Iterator[Points]:
         """What of the strokes lies between two lengths of the lit way."""
         at = 0.0
-        for one in self.lit:
-            length = _length(one)
+        for line in self.lit:
+            length = _length(line)
             begin, end = max(first - at, 0.0), min(last - at, length)
             if end - begin > 1e-9:
-                along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(one, axis=0).T))])
+                along = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(line, axis=0).T))])
                 inner = along[(along > begin) & (along < end)]
                 places = np.concatenate([[begin], inner, [end]])
-                yield np.column_stack([np.interp(places, along, one[:, axis]) for axis in (0, 1)])
+                yield np.column_stack([np.interp(places, along, line[:, axis]) for axis in (0, 1)])
             at += length
 
     def corners(self) -> Points:
@@ -167,7 +167,7 @@ def strokes_of(what: str) -> Strokes:
         drawn = _LETTERS.get(letter)
         if drawn is None:
             raise BadInput(f"There are no strokes for “{letter}”.", "what")
-        lit += [(one + np.array([left, 0.0])) / HIGH for one in _read(drawn)]
+        lit += [(line + np.array([left, 0.0])) / HIGH for line in _read(drawn)]
         left += NARROW.get(letter, WIDE) + SPACE
     if not lit:
         raise BadInput("Enter a word, or a shape such as circle, heart or star.", "what")
@@ -201,8 +201,8 @@ def globe_luminance_cd_m2(flux_lm: float, diameter_m: float) -> float:
 
 def _read(drawn: str) -> list[Points]:
     return [
-        np.array([(int(place[0]), int(place[1])) for place in one.split()], dtype=float)
-        for one in drawn.split("/")
+        np.array([(int(place[0]), int(place[1])) for place in part.split()], dtype=float)
+        for part in drawn.split("/")
     ]
 
 

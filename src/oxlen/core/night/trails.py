@@ -29,7 +29,7 @@ def trail_settings(lens: Lens, mode: Mode, asked: NightAsk) -> tuple[float, floa
     wanted = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops
     wanted_iso = 100 * 2.0 ** (float(ev100(lens.f_number, shutter_s, 100.0)) - wanted)
     # Not lighter than wanted: what is added by the lighter of each place only grows.
-    darker = [one for one in mode.manual.iso if one <= wanted_iso * 1.1]
+    darker = [iso for iso in mode.manual.iso if iso <= wanted_iso * 1.1]
     return max(darker, default=mode.manual.iso[0]), shutter_s
 
 

@@ -91,9 +91,9 @@ def night_shutter_s(lens: Lens, mode: Mode, asked: NightAsk) -> float:
     base = mode.manual.iso[0]
     brightest = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops - LIGHT_STOPS
     steps = [
-        one
-        for one in mode.manual.shutter_s
-        if one <= rule_s * (1 + 1e-9) and ev100(lens.f_number, one, base) >= brightest
+        step_s
+        for step_s in mode.manual.shutter_s
+        if step_s <= rule_s * (1 + 1e-9) and ev100(lens.f_number, step_s, base) >= brightest
     ]
     return max(steps, default=min(mode.manual.shutter_s))
 
@@ -159,9 +159,9 @@ def stack_iso(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> f
     room = asked.sky_place_stops + LIGHT_STOPS - at_100
     fitting = [one for one in mode.manual.iso if math.log2(one / 100) <= room]
     noise = {iso: float(mode.read_noise_at(iso)) for iso in fitting or mode.manual.iso[:1]}
-    drowned = [iso for iso, one in noise.items() if signal_e >= SKY_OVER_READ * one**2]
+    drowned = [iso for iso, noise_e in noise.items() if signal_e >= SKY_OVER_READ * noise_e**2]
     least = min(noise.values())
-    lowest = [iso for iso, one in noise.items() if one <= NEAR_LEAST * least]
+    lowest = [iso for iso, noise_e in noise.items() if noise_e <= NEAR_LEAST * least]
     return min(drowned or lowest)
 
 

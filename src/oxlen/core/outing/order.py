@@ -31,7 +31,7 @@ def outing_order(
         open_now = [(_chance(spans, now, takes_s), number) for number, spans in waiting]
         told = [(one, number) for one, number in open_now if one is not None]
         left += [number for one, number in open_now if one is None]
-        waiting = [one for one in waiting if one[0] not in left]
+        waiting = [job for job in waiting if job[0] not in left]
         if not told:
             break
         # Of those whose light has come the one whose light goes first; else whichever comes first.
@@ -40,7 +40,7 @@ def outing_order(
         (begins, _), number = key
         found.append(Placed(number, max(begins, now)))
         now = max(begins, now) + takes_s + walk_s
-        waiting = [one for one in waiting if one[0] != number]
+        waiting = [job for job in waiting if job[0] != number]
     return (*found, *(Placed(number, None) for number in left))
 
 

@@ -234,9 +234,9 @@ def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], floa
     length = int(np.argmin(np.abs(LENGTHS_PX - own.px)))
     way = int(np.argmin(np.abs(ANGLES - np.radians(own.angle_deg))))
     speak = []
-    for one in rest:
-        blurred = one.smears[length, way] if own.is_smear else one.discs[length]
-        speak.append(float(one.discs[0] - blurred))
+    for other in rest:
+        blurred = other.smears[length, way] if own.is_smear else other.discs[length]
+        speak.append(float(other.discs[0] - blurred))
     told = float(np.abs(speak).sum()) if speak else 0.0
     if told == 0:
         return [], 0.0

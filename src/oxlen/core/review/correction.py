@@ -60,8 +60,8 @@ def _frozen(brief: Brief, shown: Shown) -> Brief:
         return brief
     faster = max(1.0, shown.blur_px / shown.motion_px)
     moving = tuple(
-        replace(one, speed_m_s=round(float(one.mover.speed_m_s) * faster, 2))
-        for one in brief[MOTION]
+        replace(motion, speed_m_s=round(float(motion.mover.speed_m_s) * faster, 2))
+        for motion in brief[MOTION]
     )
     return brief.asking(MOTION, moving)
 

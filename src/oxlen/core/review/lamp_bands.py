@@ -38,7 +38,7 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
     with np.errstate(invalid="ignore", divide="ignore"):
         ratio = np.where(counts, second / first, np.nan)
     found = [_bands(_profile(one), across) for one, across in ((ratio, False), (ratio.T, True))]
-    return max((one for one in found if one), key=lambda one: one.depth, default=None)
+    return max((one for one in found if one), key=lambda lamp: lamp.depth, default=None)
 
 
 def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:

@@ -26,7 +26,7 @@ class FileOfShot:
         return (stem if dot else self.name).casefold()
 
 
-def is_same_shot(one: FileOfShot, other: FileOfShot) -> bool:
+def is_same_shot(file: FileOfShot, other: FileOfShot) -> bool:
     """Whether one is the RAW of the other: taken within two seconds at the same settings.
 
     Where a time is left out their names must be the same but for the ending; a time that differs,
@@ -36,13 +36,13 @@ def is_same_shot(one: FileOfShot, other: FileOfShot) -> bool:
     >>> is_same_shot(raw, FileOfShot("IMG_7.jpg", False, 50, 0.01, 100.0))
     True
     """
-    if one.is_raw == other.is_raw:
+    if file.is_raw == other.is_raw:
         return False
-    if not _same(one.iso, other.iso) or not _same(one.shutter_s, other.shutter_s):
+    if not _same(file.iso, other.iso) or not _same(file.shutter_s, other.shutter_s):
         return False
-    if one.taken_s is None or other.taken_s is None:
-        return one.stem == other.stem
-    return abs(one.taken_s - other.taken_s) <= APART_S
+    if file.taken_s is None or other.taken_s is None:
+        return file.stem == other.stem
+    return abs(file.taken_s - other.taken_s) <= APART_S
 
 
 def _same(one: float | None, other: float | None) -> bool:

@@ -63,12 +63,12 @@ def proposals(shot: ShotFacts, sheets: Iterable[SheetFacts]) -> list[SheetPropos
     """Sheets a shot may belong to, the likeliest first; none where nothing speaks for any."""
     found = (_proposal(shot, sheet) for sheet in sheets)
     likely = [one for one in found if one.score >= LEAST_SCORE]
-    return sorted(likely, key=lambda one: -one.score)
+    return sorted(likely, key=lambda candidate: -candidate.score)
 
 
 def _proposal(shot: ShotFacts, sheet: SheetFacts) -> SheetProposal:
-    said = [one for one in (_by_settings(shot, sheet), _by_time(shot, sheet)) if one[0]]
-    said += [one for one in (_by_lens(shot, sheet), _by_phone(shot, sheet)) if one[0]]
+    said = [reason for reason in (_by_settings(shot, sheet), _by_time(shot, sheet)) if reason[0]]
+    said += [reason for reason in (_by_lens(shot, sheet), _by_phone(shot, sheet)) if reason[0]]
     words = listed([words for score, words in said if score > 0])
     return SheetProposal(sheet.sheet_id, sum(score for score, _ in said), words)
 
@@ -88,7 +88,7 @@ def _by_settings(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
 def _by_time(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:
     if shot.taken_s is None or not sheet.used_s:
         return 0.0, ""
-    apart_s = min(abs(shot.taken_s - one) for one in sheet.used_s)
+    apart_s = min(abs(shot.taken_s - used_s) for used_s in sheet.used_s)
     if apart_s <= SOON_S:
         minutes = max(1, round(apart_s / 60))
         return SOON * (

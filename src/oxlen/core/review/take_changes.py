@@ -93,7 +93,7 @@ def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Chang
     lost = [one for one in lost if one.lost_share >= PLAINLY_LOST]
     if not lost or any(other.what in ("dial", "light", "white") for other in others):
         return None
-    worst = max(lost, key=lambda one: abs(one.unexplained_stops))
+    worst = max(lost, key=lambda change: abs(change.unexplained_stops))
     is_clipped, over = worst.is_clipped, worst.unexplained_stops
     beyond = max(over if is_clipped else -over, 0.0)
     by = min(beyond + LOST_STOPS, MOST_LOST_STOPS)

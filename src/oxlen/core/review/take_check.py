@@ -162,7 +162,7 @@ def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:
     lost = [spot for spot in spots if spot.is_lost]
     if not lost:
         return "unknown", 0.0
-    worst = max(lost, key=lambda one: abs(one.unexplained_stops))
+    worst = max(lost, key=lambda change: abs(change.unexplained_stops))
     beyond = worst.unexplained_stops
     # The rest of the frame bounds how far a lone spot can be off.
     by = LOST_STOPS if worst.is_alone else BEYOND_STOPS

@@ -47,7 +47,7 @@ def lamp_line(
     size = height_share * high
     left, top = wide / 2 - strokes.width * size / 2, high / 2 - size / 2
     drawn = np.zeros((high, wide), dtype=np.float32)
-    xs = min(float(one[:, 0].min()) for one in strokes.lit)
+    xs = min(float(line[:, 0].min()) for line in strokes.lit)
     thick = max(1, round(wide_px))
     for stroke in (part or strokes).lit:
         points = (stroke - np.array([xs, 0.0])) * size + np.array([left, top])

@@ -95,7 +95,7 @@ def dark_windows(
 
 def best_windows(found: Sequence[DarkWindow], most: int) -> tuple[DarkWindow, ...]:
     """The best of them, the best first: long, high up, the Moon away."""
-    return tuple(sorted(found, key=lambda one: -one.score)[:most])
+    return tuple(sorted(found, key=lambda candidate: -candidate.score)[:most])
 
 
 def _aim(place: Place, along: Track, wanted: Wanted) -> Callable[[Times], NDArray[np.float64]]:
@@ -155,9 +155,9 @@ def _window(along: Track, best: float, aim: NDArray[np.float64] | None) -> DarkW
     )
 
 
-def _score(one: DarkWindow) -> float:
+def _score(window: DarkWindow) -> float:
     """Hours that are used, more for what stands high, less for a Moon that is up."""
-    hours = min(one.long_s, LONG_ENOUGH_S) / 3600
-    high = float(np.sin(np.radians(max(one.altitude_deg, 0.0))))
-    moon = one.moon_lit_share if one.moon_altitude_deg > 0 else 0.0
+    hours = min(window.long_s, LONG_ENOUGH_S) / 3600
+    high = float(np.sin(np.radians(max(window.altitude_deg, 0.0))))
+    moon = window.moon_lit_share if window.moon_altitude_deg > 0 else 0.0
     return hours * (0.3 + high) * (1 - moon)

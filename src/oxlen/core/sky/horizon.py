@@ -42,8 +42,8 @@ def hidden_below_deg(points: Sequence[HorizonPoint], bearing_deg: Real) -> Real:
     if not points:
         return np.zeros_like(np.asarray(bearing_deg, dtype=float))[()]
     order = sorted(points, key=lambda point: point.bearing_deg % 360)
-    bearings = np.array([one.bearing_deg % 360 for one in order])
-    heights = np.array([one.height_deg for one in order])
+    bearings = np.array([place.bearing_deg % 360 for place in order])
+    heights = np.array([place.height_deg for place in order])
     found: Real = np.interp(np.asarray(bearing_deg) % 360, bearings, heights, period=360)
     return found
 

@@ -55,12 +55,12 @@ def towards(bearing: Real, altitude: Real) -> Vectors:
     return np.array([np.cos(a) * np.cos(b), np.cos(a) * np.sin(b), np.sin(a) + 0 * b])
 
 
-def between_deg(one: Vectors, other: Vectors) -> Real:
+def between_deg(vectors: Vectors, other: Vectors) -> Real:
     """Angle (°) between directions (3, ...) of any shapes that broadcast. By definition.
 
     >>> float(round(between_deg(towards(10.0, 0.0), towards(55.0, 0.0)), 3))
     45.0
     """
-    across = np.clip(np.sum(one * other, axis=0), -1, 1)
+    across = np.clip(np.sum(vectors * other, axis=0), -1, 1)
     angle: Real = np.degrees(np.arccos(across))
     return angle

@@ -44,7 +44,8 @@ def practice_profile(seed: int, date: str) -> PhoneProfile:
     phone = mystery_phone(seed)
     with tempfile.TemporaryDirectory() as folder:
         facts = [
-            file_facts(_written(Path(folder), one), one.name) for one in pictures.everyday(phone)
+            file_facts(_written(Path(folder), picture), picture.name)
+            for picture in pictures.everyday(phone)
         ]
     ladder = phone.profile.ladders["by-hand"]
     said = PhoneAnswers(
@@ -159,7 +160,7 @@ def truth_words(phone_id: str, paths: Sequence[str]) -> list[str]:
     return [true[name].replace("-", "−") for name in named if name in true]
 
 
-def _written(folder: Path, one: PictureFile) -> Path:
-    path = folder / one.name
-    path.write_bytes(one.content)
+def _written(folder: Path, file: PictureFile) -> Path:
+    path = folder / file.name
+    path.write_bytes(file.content)
     return path

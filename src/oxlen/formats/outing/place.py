@@ -66,12 +66,12 @@ class PlaceBody(Strict):
     @property
     def hidden(self) -> tuple[HorizonPoint, ...]:
         """What hides the sky low down."""
-        return tuple(HorizonPoint(one.bearing_deg, one.height_deg) for one in self.horizon)
+        return tuple(HorizonPoint(point.bearing_deg, point.height_deg) for point in self.horizon)
 
     @property
     def towns(self) -> tuple[Glow, ...]:
         """What glows low down."""
-        return tuple(Glow(one.bearing_deg, one.stops) for one in self.glow)
+        return tuple(Glow(glow.bearing_deg, glow.stops) for glow in self.glow)
 
     @property
     def offset_stops(self) -> float:

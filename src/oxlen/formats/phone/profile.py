@@ -243,6 +243,6 @@ def _mode(
 
 
 def _distinct(ids: list[str], what: str) -> None:
-    for one in ids:
-        if ids.count(one) > 1:
-            raise ValueError(f"{what} {one} is named twice")
+    for number in ids:
+        if ids.count(number) > 1:
+            raise ValueError(f"{what} {number} is named twice")

@@ -98,7 +98,7 @@ def _lens(profile: PhoneProfile, lens_id: str) -> LensProfile:
     return found
 
 
-def _same(one: SliderPointProfile, other: SliderPointProfile) -> bool:
+def _same(point: SliderPointProfile, other: SliderPointProfile) -> bool:
     """Whether two points are the same value, or the same distance measured again."""
-    near = math.isclose(one.to_point().dioptres, other.to_point().dioptres, abs_tol=SAME_DIOPTRES)
-    return one.value == other.value or near
+    near = math.isclose(point.to_point().dioptres, other.to_point().dioptres, abs_tol=SAME_DIOPTRES)
+    return point.value == other.value or near

@@ -47,7 +47,7 @@ def value_of(written: Any) -> Any:
     if isinstance(written, AskFile):
         return written.as_asked
     if isinstance(written, list):
-        return tuple(value_of(one) for one in written)
+        return tuple(value_of(entry) for entry in written)
     return written
 
 

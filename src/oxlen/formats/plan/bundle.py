@@ -41,16 +41,16 @@ def brief_file(brief: Brief, profile: PhoneProfile) -> BriefFile:
         "phone": profile.model_dump(mode="json"),
         "readings": [
             {
-                "role": one.role,
-                "ev100": one.ev100,
-                "place": one.place_stops,
-                "within": one.within_stops,
-                "name": one.name,
-                "channel_stops": one.channel_stops,
-                "plus_minus_stops": one.plus_minus_stops,
-                "why_plus_minus": one.why_plus_minus[:200],
+                "role": reading.role,
+                "ev100": reading.ev100,
+                "place": reading.place_stops,
+                "within": reading.within_stops,
+                "name": reading.name,
+                "channel_stops": reading.channel_stops,
+                "plus_minus_stops": reading.plus_minus_stops,
+                "why_plus_minus": reading.why_plus_minus[:200],
             }
-            for one in brief.readings_measured
+            for reading in brief.readings_measured
         ],
         "mean_ev100": brief.mean_measured_ev100,
         "light_shift_stops": brief.light_shift_stops,

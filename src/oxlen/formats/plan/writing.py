@@ -110,10 +110,10 @@ def _settings(settings: Iterable[Setting]) -> list[SettingFile]:
     return [_setting(setting) for setting in settings]
 
 
-def _setting(one: Setting) -> SettingFile:
-    figures = {name: _finite(value) for name, value in one.figures.items()}
-    lists = {"inputs": dict(one.inputs), "notes": list(one.notes), "figures": figures}
-    return SettingFile(**{**vars(one), **lists})
+def _setting(setting: Setting) -> SettingFile:
+    figures = {name: _finite(value) for name, value in setting.figures.items()}
+    lists = {"inputs": dict(setting.inputs), "notes": list(setting.notes), "figures": figures}
+    return SettingFile(**{**vars(setting), **lists})
 
 
 def _finite(value: float | None) -> float | None:
@@ -184,8 +184,10 @@ def _conflict(conflict: Conflict, trades: list[TradeFile]) -> ConflictFile:
     )
 
 
-def _alternative(one: Alternative) -> AlternativeFile:
-    return AlternativeFile(slip=_slip(one.slip), figures=one.figures, broken=list(one.broken))
+def _alternative(alternative: Alternative) -> AlternativeFile:
+    return AlternativeFile(
+        slip=_slip(alternative.slip), figures=alternative.figures, broken=list(alternative.broken)
+    )
 
 
 def _pairs(plan: Plan) -> list[PairFile]:

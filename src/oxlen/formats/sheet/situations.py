@@ -215,10 +215,10 @@ def _settled(said: Fields, there: Surrounding) -> Fields:
     if said.pop(MAINS, False):
         said["flicker"] = {"mains_hz": there.mains_hz}
     if said.pop(PAN, False):
-        said["motion"] = [{**one, "pan": PAN_SHARE} for one in said.get("motion", [])]
-        said["looks"] = [{"look": "pan", "subject": one["subject"]} for one in said["motion"]]
+        said["motion"] = [{**motion, "pan": PAN_SHARE} for motion in said.get("motion", [])]
+        said["looks"] = [{"look": "pan", "subject": motion["subject"]} for motion in said["motion"]]
     if said.pop(KIT_FILTER, False) and there.filters:
-        darkest = max(there.filters, key=lambda one: one.factor)
+        darkest = max(there.filters, key=lambda lens_filter: lens_filter.factor)
         said["glass"] = [{"name": darkest.name, "factor": darkest.factor}]
     return _with_light(said)
 

@@ -53,15 +53,15 @@ class Sidecar:
     why: str | None = None
 
 
-def write_sidecar(one: Sidecar) -> str:
+def write_sidecar(sidecar: Sidecar) -> str:
     """A sidecar as XMP."""
     return PACKET.format(
-        rating=one.rating,
-        identifier=quoteattr(f"sha256:{one.sha256}"),
-        title=_text(one.title),
-        note=_text(one.note),
-        keywords="".join(f"<rdf:li>{_text(word)}</rdf:li>" for word in one.keywords),
-        why=_text(one.why or ""),
+        rating=sidecar.rating,
+        identifier=quoteattr(f"sha256:{sidecar.sha256}"),
+        title=_text(sidecar.title),
+        note=_text(sidecar.note),
+        keywords="".join(f"<rdf:li>{_text(word)}</rdf:li>" for word in sidecar.keywords),
+        why=_text(sidecar.why or ""),
     )
 
 
@@ -100,10 +100,10 @@ def _stated(root: Any) -> Iterator[tuple[str, tuple[str, ...]]]:
     for description in root.iter(RDF + "Description"):
         for name, value in description.attrib.items():
             yield name, (value,)
-        for one in description:
-            items = [item.text or "" for item in one.iter(RDF + "li")]
-            text = one.text or ""
-            yield one.tag, tuple(items or [text if one.tag.startswith(OXLEN) else text.strip()])
+        for node in description:
+            items = [item.text or "" for item in node.iter(RDF + "li")]
+            text = node.text or ""
+            yield node.tag, tuple(items or [text if node.tag.startswith(OXLEN) else text.strip()])
 
 
 def _first(values: Sequence[str]) -> str:

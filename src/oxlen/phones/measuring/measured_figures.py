@@ -47,5 +47,5 @@ def with_measured(subject: Subject, figures: Sequence[Figure], *, date: str) -> 
         origins.note(path, "measured", figure.plus_minus)
         if path == "meter_offset_stops":
             data["meter_plus_minus_stops"] = figure.plus_minus
-    data["origins"] = {path: one.model_dump() for path, one in origins.found.items()}
+    data["origins"] = {path: origin.model_dump() for path, origin in origins.found.items()}
     return PhoneProfile.model_validate(data)

@@ -43,9 +43,9 @@ def noise(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured
     return flat_pairs(frames, base_iso=mode.base_iso, pixel_pitch_um=mode.pixel_pitch_um)
 
 
-def _patch(one: Sample) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
-    flat = np.frombuffer(base64.b64decode(one["patch"]), dtype="<u2")
-    return flat.reshape(one["shape"]).astype(np.float64)
+def _patch(sample: Sample) -> np.ndarray[tuple[int, int], np.dtype[np.float64]]:
+    flat = np.frombuffer(base64.b64decode(sample["patch"]), dtype="<u2")
+    return flat.reshape(sample["shape"]).astype(np.float64)
 
 
 def wall_headroom(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001
@@ -113,8 +113,8 @@ def dial(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:
     used = [sample for sample in samples if sample["taken_at_k"] is not None]
     if not used:
         raise BadInput("No picture contains its kelvin.", "files")
-    expected = [lamp - float(mired(one["taken_at_k"])) for one in used]
-    return kelvin_dial([one["cast_mired"] for one in used], expected)
+    expected = [lamp - float(mired(star["taken_at_k"])) for star in used]
+    return kelvin_dial([star["cast_mired"] for star in used], expected)
 
 
 def weight(samples: Sequence[Sample], given: Given, subject: Subject) -> Measured:  # noqa: ARG001

@@ -279,4 +279,4 @@ def glass_stops(brief: Brief) -> float:
 
 def is_panned(brief: Brief) -> bool:
     """Whether the phone follows a mover."""
-    return any(one.pan is not None for one in brief[MOTION])
+    return any(motion.pan is not None for motion in brief[MOTION])

@@ -117,13 +117,13 @@ def _worn(brief: Brief) -> Setting | None:
     glass = brief[LENS_FILTERS]
     if not glass:
         return None
-    names = listed([one.name for one in glass])
+    names = listed([lens_filter.name for lens_filter in glass])
     reason = f"{stops_label(glass_stops(brief))} darker. Focus and compose first"
     return _line(LENS_FILTERS.name, "Filter", names, reason=reason)
 
 
 def _followed(brief: Brief) -> Setting | None:
-    panned = [one.spoken for one in brief[MOTION] if one.pan is not None]
+    panned = [motion.spoken for motion in brief[MOTION] if motion.pan is not None]
     if not panned:
         return None
     reason = "Pan before, during and after the shot"

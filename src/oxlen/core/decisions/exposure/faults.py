@@ -57,10 +57,10 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     hold = brief[HOLD]
     risk = max(_past_holding(search, shutter_s), 0.0)
     already = hold.risk_stops + (burst_stops(hold.burst, hold.chance) if hold.burst > 1 else 0.0)
-    past = [already + risk, *(_past_sharp(brief, one, shutter_s) for one in brief[MOTION])]
+    past = [already + risk, *(_past_sharp(brief, motion, shutter_s) for motion in brief[MOTION])]
     if max(past) > MOST_PAST_STOPS:
         return
-    loosened = tuple(_loosened(brief, one, shutter_s) for one in brief[MOTION])
+    loosened = tuple(_loosened(brief, motion, shutter_s) for motion in brief[MOTION])
     risked = replace(hold, risk_stops=hold.risk_stops + risk)
     blurred = brief.asking(HOLD, risked).asking(MOTION, loosened)
     yield Offer(

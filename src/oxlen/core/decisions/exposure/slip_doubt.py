@@ -42,8 +42,8 @@ def slip_doubt(search: Search, because: tuple[str, ...]) -> SlipDoubt:
     return SlipDoubt(math.hypot(*(stops for stops, _ in parts)), max(parts)[1])
 
 
-def _figure_words(one: FigureDoubt) -> str:
-    return f"mostly {one.name}, {KNOWN_WORDS[one.known]}"
+def _figure_words(doubt: FigureDoubt) -> str:
+    return f"mostly {doubt.name}, {KNOWN_WORDS[doubt.known]}"
 
 
 def _figures(brief: Brief, because: tuple[str, ...], *, is_guarded: bool) -> Iterator[FigureDoubt]:
@@ -63,4 +63,4 @@ def _least_sure(brief: Brief, anchor: str) -> PlacedReading | None:
         for reading in brief.readings
         if reading.role == anchor and reading.plus_minus_stops is not None
     ]
-    return max(said, key=lambda one: one.plus_minus_stops or 0.0, default=None)
+    return max(said, key=lambda doubt: doubt.plus_minus_stops or 0.0, default=None)

@@ -105,7 +105,7 @@ def _left_out(brief: Brief, bright: PlacedReading) -> Offer:
 def _with_readings(brief: Brief, old: PlacedReading, *new: PlacedReading) -> Brief:
     """The brief with one of its readings replaced or left out."""
     shift = brief.light_shift_stops
-    measured = tuple(replace(one, ev100=one.ev100 - shift) for one in new)
+    measured = tuple(replace(carried, ev100=carried.ev100 - shift) for carried in new)
     found = zip(brief.readings, brief.readings_measured, strict=True)
     kept = tuple(before for one, before in found if one is not old)
     return replace(brief, readings_measured=(*kept, *measured))

@@ -102,7 +102,7 @@ def _moves_in(brief: Brief) -> bool:
         return True
     # What is in the sky is there already, however fast it moves.
     in_sky = "sky" in scene_facts(brief).traits
-    return not in_sky and any(one.pan is None for one in brief[MOTION])
+    return not in_sky and any(motion.pan is None for motion in brief[MOTION])
 
 
 def _subject_name(brief: Brief) -> str:

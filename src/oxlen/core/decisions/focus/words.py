@@ -199,14 +199,14 @@ def _of_background(brief: Brief, distance_m: float) -> Iterator[str]:
 
 
 def _computed_blur(brief: Brief, distance_m: float) -> Iterator[str]:
-    for one in brief.phone.computed:
-        if one.kind != "background" or brief.lens.id not in one.lenses:
+    for computed in brief.phone.computed:
+        if computed.kind != "background" or brief.lens.id not in computed.lenses:
             continue
-        if not (one.nearest_m or 0) <= distance_m <= (one.farthest_m or math.inf):
+        if not (computed.nearest_m or 0) <= distance_m <= (computed.farthest_m or math.inf):
             continue
         yield (
-            f"{one.name} blurs it like f/{one.looks_like_f or 2:g}, in processed files only. "
-            "Edges of rope, hair and glass look wrong."
+            f"{computed.name} blurs it like f/{computed.looks_like_f or 2:g}, in processed files "
+            "only. Edges of rope, hair and glass look wrong."
         )
 
 

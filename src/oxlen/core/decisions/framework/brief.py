@@ -150,7 +150,9 @@ class Brief:
         if not self.light_shift_stops:
             return self.readings_measured
         shift = self.light_shift_stops
-        return tuple(replace(one, ev100=one.ev100 + shift) for one in self.readings_measured)
+        return tuple(
+            replace(reading, ev100=reading.ev100 + shift) for reading in self.readings_measured
+        )
 
     @property
     def scene_mean_ev100(self) -> float | None:

@@ -74,7 +74,7 @@ def lens_options(brief: Brief, kinds: Kinds) -> tuple[LensOption, ...]:
     """
     used = brief.lens
     tried = [_try(brief, lens, kinds) for lens in brief.phone.lenses]
-    in_use = next(one for one in tried if one.lens.id == used.id)
+    in_use = next(attempt for attempt in tried if attempt.lens.id == used.id)
     ranked = sorted(tried, key=_rank_key)
     return tuple(
         _option(one, in_use, rank=rank, field=brief[FRAMING])

@@ -26,8 +26,8 @@ def on_lens(brief: Brief, lens_id: str) -> Brief:
         return moved
     old, new = standing_m(framing, used, brief.mode), standing_m_on(brief, lens)
     shifted = moved.asking(FRAMING, replace(framing, distance_m=_kept_m(new)))
-    shifted = shifted.asking(MOTION, tuple(_shifted(one, new - old) for one in brief[MOTION]))
-    return shifted.asking(LOOKS, tuple(_shifted(one, new - old) for one in brief[LOOKS]))
+    shifted = shifted.asking(MOTION, tuple(_shifted(motion, new - old) for motion in brief[MOTION]))
+    return shifted.asking(LOOKS, tuple(_shifted(look, new - old) for look in brief[LOOKS]))
 
 
 def standing_m(framing: Framing, lens: Lens, mode: Mode) -> float:

@@ -52,9 +52,9 @@ def renditions(brief: Brief) -> Iterator[Rendition]:
         if mode.files.raw_mb is not None:
             yield Rendition(mode, "raw", "RAW")
     first = brief.lens.modes[0]
-    for one in brief.phone.computed:
-        if one.kind == "merged" and brief.lens.id in one.lenses:
-            yield Rendition(first, one.writes, one.name, frames=one.frames or 1)
+    for computed in brief.phone.computed:
+        if computed.kind == "merged" and brief.lens.id in computed.lenses:
+            yield Rendition(first, computed.writes, computed.name, frames=computed.frames or 1)
 
 
 def rendition_figures(

@@ -52,7 +52,10 @@ def _scene_facts(brief: Brief) -> SceneFacts:
     # A title names more than what is lit and moves: it may warn, but rules nothing out.
     told = (*names, brief.about)
     hazards |= {thing.hazard for name in told for thing in things_in(name) if thing.hazard}
-    if any(one.look in WATER_LOOKS for one in brief[LOOKS]) or brief[SURROUNDINGS].stand == "boat":
+    if (
+        any(look.look in WATER_LOOKS for look in brief[LOOKS])
+        or brief[SURROUNDINGS].stand == "boat"
+    ):
         hazards.add("water")
     glaring = tuple(reading for reading in brief.readings if is_glaring(reading))
     if any(names_the_sun(name) for name in told):
@@ -61,7 +64,7 @@ def _scene_facts(brief: Brief) -> SceneFacts:
         hazards.add("welding")
     if glaring and not hazards & {"sun", "welding"}:
         hazards.add("sun")
-    is_filtered = any("solar" in one.name.casefold() for one in brief[LENS_FILTERS])
+    is_filtered = any("solar" in lens_filter.name.casefold() for lens_filter in brief[LENS_FILTERS])
     is_filtered |= "sun" not in hazards and any(
         "weld" in x.name.casefold() for x in brief[LENS_FILTERS]
     )
@@ -80,7 +83,7 @@ def names_in(brief: Brief) -> tuple[str, ...]:
     """Every name a brief gives: of spots, of movers, and of what is focused on."""
     moving = (*brief[MOTION], *brief[LOOKS])
     found = [reading.name for reading in brief.readings]
-    found += [one.name or (one.subject or "").replace("-", " ") for one in moving]
+    found += [motion.name or (motion.subject or "").replace("-", " ") for motion in moving]
     return tuple(name for name in (*found, brief[FOCUS].on) if name)
 
 
@@ -99,4 +102,4 @@ def subject_m(brief: Brief) -> float | None:
         return framing.distance_m
     if brief[FOCUS].distance_m is not None:
         return brief[FOCUS].distance_m
-    return min((float(one.mover.distance_m) for one in brief[MOTION]), default=None)
+    return min((float(motion.mover.distance_m) for motion in brief[MOTION]), default=None)

@@ -49,7 +49,7 @@ def _is_unlit(brief: Brief, at: SceneFacts) -> bool:
 
 
 def _runs_by(brief: Brief, _: SceneFacts) -> bool:
-    return any(float(one.mover.speed_m_s) >= LIT_TO_M_S for one in brief[MOTION])
+    return any(float(motion.mover.speed_m_s) >= LIT_TO_M_S for motion in brief[MOTION])
 
 
 UNFIT: tuple[Unfit, ...] = (

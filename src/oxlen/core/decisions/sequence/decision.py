@@ -48,7 +48,9 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
         line = _line(count, f"Median of {count}", reason, because="frames")
         return (_timed(line, brief, count * upstream.solution.slip.shutter_s),)
     if count > 1 and brief[FRAMES].combine == "phone":
-        named = " or ".join(one.name for one in own_filters(brief)) or "its own mode"
+        named = (
+            " or ".join(lens_filter.name for lens_filter in own_filters(brief)) or "its own mode"
+        )
         stops = stops_label(math.log2(count))
         in_all_s = count * upstream.solution.slip.shutter_s
         reason = f"Set it to {time_label(in_all_s)}: the phone averages {count} frames"
@@ -76,9 +78,9 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
     both = exposures(brief, upstream)
     first = upstream.solution.search
     names = {limit.id: limit.name for limit in (*first.limits, *second_search(first).limits)}
-    wishes = [names.get(one, one) for one in brief[FRAMES].each_for]
+    wishes = [names.get(limit_id, limit_id) for limit_id in brief[FRAMES].each_for]
     steps = [_own_steps(one) for one in both]
-    worn = listed([one.name for one in brief[FRAMES].second_filters])
+    worn = listed([lens_filter.name for lens_filter in brief[FRAMES].second_filters])
     then = f"put {worn} on, then" if worn else "then"
     each = [f"{step} for “{wish}”" for step, wish in zip(steps, wishes, strict=False)]
     reason = f"{f'; {then} '.join(each)}. Combine with a mask"

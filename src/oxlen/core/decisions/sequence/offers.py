@@ -144,7 +144,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
     instead = "" if brief[LENS_FILTERS] else " instead of an ND filter"
     text = f"Average {count} frames of {shutter_label(each_s)}{instead}"
     many = brief.asking(FRAMES, replace(frames, count=count))
-    if all(frames_merge(many, one) for one in brief[LOOKS]):
+    if all(frames_merge(many, look) for look in brief[LOOKS]):
         yield Offer("computed_nd", text, cost, brief=many, tier=Tier.SEVERAL_FRAMES)
 
 
@@ -169,7 +169,7 @@ def _single_frame(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief = search.brief
     if frames_shot(brief) == 1 or not touches(conflict, Concern.SHOWING):
         return
-    if all(shows_in_frames(brief, one) for one in brief[LOOKS]):
+    if all(shows_in_frames(brief, look) for look in brief[LOOKS]):
         return
     one_frame = brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
     cost = "its shutter must last as long as the motion"
@@ -197,4 +197,4 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 def _bracket_told(trade: Trade) -> Trade | None:
     """Only where every spot does get the tone asked of it in one of the frames."""
     fine = (SpotState.AS_ASKED, SpotState.GIVEN_UP)
-    return trade if all(one.state in fine for one in trade.outcome) else None
+    return trade if all(spot.state in fine for spot in trade.outcome) else None

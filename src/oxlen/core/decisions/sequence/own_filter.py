@@ -26,9 +26,11 @@ SPAN_SPARE = 1.05
 def own_filters(brief: Brief) -> tuple[ComputedMode, ...]:
     """The filter modes that the phone offers on the lens in use."""
     return tuple(
-        one
-        for one in brief.phone.computed
-        if one.kind == "filter" and brief.lens.id in one.lenses and one.strengths_stops
+        computed
+        for computed in brief.phone.computed
+        if computed.kind == "filter"
+        and brief.lens.id in computed.lenses
+        and computed.strengths_stops
     )
 
 
@@ -73,7 +75,7 @@ def _offer(brief: Brief, mode: ComputedMode, stops: float, *, each_s: float) -> 
     by_phone = brief.asking(FRAMES, frames)
     if mode.writes == "processed":
         by_phone = by_phone.asking(FORMAT, "processed")
-    if not all(frames_merge(by_phone, one) for one in brief[LOOKS]):
+    if not all(frames_merge(by_phone, look) for look in brief[LOOKS]):
         return
     only = ", processed files only" if mode.writes == "processed" else ""
     yield Offer(

@@ -90,7 +90,7 @@ def _nearest(plan: Plan, stops: float) -> tuple[float, float, float]:
     slip, ladder = plan.slip, plan.brief.mode.manual
     assert slip is not None  # asked before
     low, high = _shutter_span(plan)
-    allowed = [one for one in ladder.shutter_s if low <= one <= high] or [slip.shutter_s]
+    allowed = [step_s for step_s in ladder.shutter_s if low <= step_s <= high] or [slip.shutter_s]
     wanted = slip.shutter_s * 2.0**stops
     shutter_s = min(allowed, key=lambda one: abs(math.log2(one / wanted)))
     left = math.log2(wanted / shutter_s)

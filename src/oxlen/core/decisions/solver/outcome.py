@@ -72,7 +72,7 @@ def outcome(brief: Brief, ev100s: Sequence[float]) -> tuple[SpotOutcome, ...]:
     return tuple(
         min(
             (_spot(brief, reading, ev100_set) for ev100_set in ev100s),
-            key=lambda one: (one.state is SpotState.CLIPPED, abs(one.misses_stops)),
+            key=lambda spot: (spot.state is SpotState.CLIPPED, abs(spot.misses_stops)),
         )
         for reading in brief.readings
     )

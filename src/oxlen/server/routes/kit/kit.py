@@ -158,8 +158,8 @@ def glass(context: Shared) -> list[FilterView]:
     """All filters, the lightest first."""
     with context.library.reader() as connection:
         return [
-            FilterView(**vars(one), stops=float(nd_stops(one.factor)))
-            for one in kept_filters(connection)
+            FilterView(**vars(kept), stops=float(nd_stops(kept.factor)))
+            for kept in kept_filters(connection)
         ]
 
 

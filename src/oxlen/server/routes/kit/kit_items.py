@@ -32,7 +32,7 @@ class ClipOnView(BaseModel):
 def lamps(context: Shared) -> list[LampView]:
     """All lamps."""
     read = LampFile.model_validate_json
-    return [LampView(id=one.id, lamp=read(one.body)) for one in _kept(context, "lamp")]
+    return [LampView(id=item.id, lamp=read(item.body)) for item in _kept(context, "lamp")]
 
 
 @router.put("/lamps/{lamp_id}")
@@ -52,7 +52,7 @@ def remove_lamp(lamp_id: Slug, context: Shared) -> None:
 def clip_ons(context: Shared) -> list[ClipOnView]:
     """All clip-on lenses."""
     read = ClipOnFile.model_validate_json
-    return [ClipOnView(id=one.id, clip_on=read(one.body)) for one in _kept(context, "clip-on")]
+    return [ClipOnView(id=item.id, clip_on=read(item.body)) for item in _kept(context, "clip-on")]
 
 
 @router.put("/clip-ons/{clip_on_id}")

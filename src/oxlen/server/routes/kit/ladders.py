@@ -129,7 +129,7 @@ async def measure_rung(
 @router.post("/ladder/peak")
 def find_peak(asked: LadderAsked) -> LadderFound:
     """Where along the slider the patch is sharpest."""
-    rungs = sorted(asked.rungs, key=lambda one: one.value)
+    rungs = sorted(asked.rungs, key=lambda point: point.value)
     if len({one.value for one in rungs}) < len(rungs):
         raise BadInput("Two pictures of a ladder have the same slider value.", "values")
     found = surest(

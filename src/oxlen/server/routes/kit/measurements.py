@@ -49,20 +49,20 @@ router = APIRouter(prefix="/api", tags=["measurements"], dependencies=[FOR_PHONE
 @router.get("/measurement-kinds")
 def measurement_kinds() -> list[MeasurementKind]:
     """The measurements there are, those that take least time first."""
-    return [_kind(one) for one in MEASUREMENTS]
+    return [_kind(known) for known in MEASUREMENTS]
 
 
-def _kind(one: Measurement) -> MeasurementKind:
+def _kind(known: Measurement) -> MeasurementKind:
     return MeasurementKind(
-        id=one.id,
-        name=one.name,
-        minutes=one.minutes,
-        why=one.why,
-        steps=list(one.steps),
-        sharpens=list(one.sharpens),
-        takes_pictures=one.sample is not None,
-        of_computed=one.of_computed,
-        questions=list(one.questions),
+        id=known.id,
+        name=known.name,
+        minutes=known.minutes,
+        why=known.why,
+        steps=list(known.steps),
+        sharpens=list(known.sharpens),
+        takes_pictures=known.sample is not None,
+        of_computed=known.of_computed,
+        questions=list(known.questions),
     )
 
 
@@ -202,8 +202,8 @@ def measurement_view(context: Context, number: int) -> MeasurementView:
     )
 
 
-def _figure(one: FoundFigure) -> FoundFigure:
-    return one
+def _figure(figure: FoundFigure) -> FoundFigure:
+    return figure
 
 
 def _ended(kept: KeptMeasurement) -> MeasurementView:

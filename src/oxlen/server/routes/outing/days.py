@@ -180,23 +180,23 @@ def _in_order(
 ) -> list[SheetWhen]:
     order = outing_order(
         [
-            (number, [(span.from_unix_s, span.to_unix_s) for span in one.spans])
-            for number, one in told.items()
+            (number, [(span.from_unix_s, span.to_unix_s) for span in windows.spans])
+            for number, windows in told.items()
         ],
         takes_s=60 * asked.takes_min,
         walk_s=60 * asked.walk_min,
         from_s=midnight_unix_s(on, where.zone) + 3600 * asked.from_hour,
     )
     return [
-        told[one.id].model_copy(
+        told[place.id].model_copy(
             update={
-                "begins_unix_s": one.begins_unix_s,
+                "begins_unix_s": place.begins_unix_s,
                 "begins": None
-                if one.begins_unix_s is None
-                else clock(one.begins_unix_s, where.zone),
+                if place.begins_unix_s is None
+                else clock(place.begins_unix_s, where.zone),
             }
         )
-        for one in order
+        for place in order
     ]
 
 
@@ -227,12 +227,12 @@ def rate_by_the_hour(
     )
 
 
-def _told(one: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
-    found = one.when
+def _told(windows: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
+    found = windows.when
     at = partial(clock, zone=zone)
     return SheetWhen(
-        sheet_id=one.number,
-        title=one.title,
+        sheet_id=windows.number,
+        title=windows.title,
         words=found.words,
         spans=[
             SpanView(
@@ -242,7 +242,7 @@ def _told(one: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
             )
             for a, b in found.spans
         ],
-        slips=[SlipAt(unix_s=one, words=words) for one, words in found.slips],
+        slips=[SlipAt(unix_s=slip, words=words) for slip, words in found.slips],
     )
 
 

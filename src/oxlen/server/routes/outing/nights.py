@@ -204,18 +204,20 @@ async def sky_of_take(
 SKY_FIELDS = ("stars", "sky_ev100", "magnitude", "dark_sky_class", "trail_px", "corner_trail_px")
 
 
-def _planned_sky(context: Context, body: SheetBody, one: Take) -> tuple[float | None, float | None]:
+def _planned_sky(
+    context: Context, body: SheetBody, kept: Take
+) -> tuple[float | None, float | None]:
     """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter,
     in pixels of the take, which may be a smaller copy of the phone’s file."""
     brief = context.briefed(body).brief
-    asked, told = brief[SKY], json.loads(one.settings)
+    asked, told = brief[SKY], json.loads(kept.settings)
     if asked is None:
         return None, None
     dark = min((found.ev100 for found in brief.readings), default=None)
     shutter_s = told.get("shutter_s")
     trail = None
     if shutter_s:
-        size = context.pictures.report(one.sha256).file
+        size = context.pictures.report(kept.sha256).file
         whole_px = max(brief.mode.width_px, brief.mode.height_px)
         smaller = min(1.0, max(size.width or whole_px, size.height or 0) / whole_px)
         pitch = brief.mode.pixel_pitch_um / smaller

@@ -160,7 +160,7 @@ def _view(found: DrawingPlan) -> DrawingView:
     level, trail = found.level_stops, found.trail_stops
     return DrawingView(
         drawing=DrawingFile(**vars(drawing)),
-        strokes=[[(float(x), float(y)) for x, y in one] for one in found.strokes.lit],
+        strokes=[[(float(x), float(y)) for x, y in line] for line in found.strokes.lit],
         width=found.strokes.width,
         path=f"{two_digits(found.lit_m)} m with the lamp on, {two_digits(found.dark_m)} m without",
         time=f"{time_label(found.draws_s)} at {drawing.hand_m_s:g} m/s",
@@ -178,11 +178,11 @@ def _view(found: DrawingPlan) -> DrawingView:
         fits=found.room.fits,
         passes=[
             DrawnPassView(
-                colour=one.colour,
-                time=time_label(one.draws_s),
-                cues=list(one.cues),
+                colour=lamp_pass.colour,
+                time=time_label(lamp_pass.draws_s),
+                cues=list(lamp_pass.cues),
             )
-            for one in found.passes
+            for lamp_pass in found.passes
         ],
         advice=list(found.advice),
         shapes=list(SHAPES),

@@ -173,7 +173,7 @@ def put_together(sheet_id: RowId, edits: TwoEdits, context: Shared) -> MergedVie
         edits.mine,
         theirs=read_sheet(kept.body),
         version=kept.version,
-        keep_mine=[tuple(one) for one in edits.keep_mine],
+        keep_mine=[tuple(path) for path in edits.keep_mine],
     )
 
 

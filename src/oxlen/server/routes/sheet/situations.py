@@ -92,13 +92,13 @@ def situations(context: Shared, outing_id: OutingAsked = None) -> list[Situation
     is_known = _mains_at(context, outing_id) is not None
     return [
         SituationView(
-            id=one.id,
-            name=one.name,
-            scene=one.scene,
-            asks_mains=one.has_lamps and not is_known,
-            questions=[_question(question) for question in one.questions],
+            id=known.id,
+            name=known.name,
+            scene=known.scene,
+            asks_mains=known.has_lamps and not is_known,
+            questions=[_question(question) for question in known.questions],
         )
-        for one in shipped()
+        for known in shipped()
     ]
 
 

@@ -129,8 +129,8 @@ def _take(context: Context, take_id: int) -> Take:
         return take(connection, take_id)
 
 
-def _developed_from(one: Take) -> str:
-    return one.raw_sha256 or one.sha256
+def _developed_from(kept: Take) -> str:
+    return kept.raw_sha256 or kept.sha256
 
 
 def _asked(context: Context, take_id: int) -> tuple[Take, DevelopmentAsk]:
@@ -158,9 +158,9 @@ def _spot(body: SheetBody, role: str) -> SpotBody | None:
     return next((spot for spot in body.spots if spot.role == role), None)
 
 
-def _as_spot(one: SpotBody) -> Spot:
-    return Spot(one.name or SPOT_ROLE_NAMES[one.role], one.x, one.y, r=one.r)
+def _as_spot(spot: SpotBody) -> Spot:
+    return Spot(spot.name or SPOT_ROLE_NAMES[spot.role], spot.x, spot.y, r=spot.r)
 
 
-def _wanted(one: SpotBody) -> float:
-    return 0.0 if one.place is None else one.place
+def _wanted(spot: SpotBody) -> float:
+    return 0.0 if spot.place is None else spot.place

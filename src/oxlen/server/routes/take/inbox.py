@@ -140,16 +140,16 @@ def _count(context: Context) -> int:
         return len(inbox(connection))
 
 
-def _view(one: InboxEntry, among: list[Candidate], known_in: list[int]) -> InboxView:
-    report = PictureReport.model_validate_json(one.report)
+def _view(entry: InboxEntry, among: list[Candidate], known_in: list[int]) -> InboxView:
+    report = PictureReport.model_validate_json(entry.report)
     settings = report.settings
     is_known = settings.iso is not None and settings.shutter_s is not None
     titles = {each.facts.sheet_id: each.title for each in among}
     return InboxView(
-        id=one.id,
-        picture=one.sha256,
-        raw_picture=one.raw_sha256,
-        file_name=one.file_name,
+        id=entry.id,
+        picture=entry.sha256,
+        raw_picture=entry.raw_sha256,
+        file_name=entry.file_name,
         label=steps_label(settings.iso or 0, settings.shutter_s or 1) if is_known else "",
         taken_at=report.taken_at,
         proposed=[

@@ -192,14 +192,18 @@ def _place_in(order: Order, after: str) -> Any:
         raise BadInput("That page of the logbook does not exist.", "after") from None
 
 
-def _view(one: LogEntry, order: Order) -> LogEntryView:
-    known = one.iso is not None and one.shutter_s is not None
-    place = {"iso": one.iso, "shutter": one.shutter_s, "rating": one.rating}.get(order, one.shot_at)
-    about = {name: getattr(one, name) for name in LogEntryView.model_fields if hasattr(one, name)}
+def _view(entry: LogEntry, order: Order) -> LogEntryView:
+    known = entry.iso is not None and entry.shutter_s is not None
+    place = {"iso": entry.iso, "shutter": entry.shutter_s, "rating": entry.rating}.get(
+        order, entry.shot_at
+    )
+    about = {
+        name: getattr(entry, name) for name in LogEntryView.model_fields if hasattr(entry, name)
+    }
     return LogEntryView(
         **about,
-        picture=one.sha256,
-        raw_picture=one.raw_sha256,
-        label=steps_label(one.iso or 0, one.shutter_s or 1) if known else "",
+        picture=entry.sha256,
+        raw_picture=entry.raw_sha256,
+        label=steps_label(entry.iso or 0, entry.shutter_s or 1) if known else "",
         place=repr(place) if isinstance(place, float) else str(place),
     )

@@ -160,19 +160,19 @@ def land_takes(connection: sqlite3.Connection, sheet_id: int | None) -> list[Tak
     if sheet_id is None:
         return []
     own = sheet(connection, sheet_id)
-    beside = [one for one in sheets_of(connection, own.outing_id) if one.id != sheet_id]
+    beside = [kept for kept in sheets_of(connection, own.outing_id) if kept.id != sheet_id]
     return [
         take
-        for one in beside
-        if read_sheet(one.body).asked()[LAND.name] is not None
-        for take in takes_of(connection, one.id)
+        for point in beside
+        if read_sheet(point.body).asked()[LAND.name] is not None
+        for take in takes_of(connection, point.id)
     ]
 
 
-def _told(one: KeptStack, result: str) -> list[str]:
+def _told(kept: KeptStack, result: str) -> list[str]:
     """What came of a set, in sentences."""
     found = StackFile.model_validate_json(result)
-    how = COMBINE_WORDS[one.combine]  # type: ignore[index]
+    how = COMBINE_WORDS[kept.combine]  # type: ignore[index]
     light = f", the light of {time_label(found.light_s)}" if found.light_s else ""
     took = f", shot within {time_label(found.time_s)}" if found.time_s > found.light_s else ""
     lines = [f"{found.frames} frames, {how}{light}{took}."]
@@ -180,9 +180,9 @@ def _told(one: KeptStack, result: str) -> list[str]:
         lower = stops_label(found.noise_gain_stops)
         lines.append(f"Noise {lower} lower than in one frame.")
     # LensFilter makes water smooth; of stars it would make lines.
-    if found.virtual_nd_stops > 0 and one.align != "stars":
+    if found.virtual_nd_stops > 0 and kept.align != "stars":
         lines.append(f"One frame would have needed a {found.virtual_nd_stops:.1f}-stop ND.")
-    land = json.loads(one.land)
+    land = json.loads(kept.land)
     if land:
         lines.append(f"The foreground is from {listed(land)}.")
     if found.land_moved_px > 0:
@@ -198,16 +198,16 @@ def _told(one: KeptStack, result: str) -> list[str]:
     return lines
 
 
-def _rule(how: Combine, one: KeptStack, *, pixels: int) -> RuleView:
-    sample_bytes = 1 if one.align == "none" else 2
-    spooled = 0 if how in STREAMED else one.frames * pixels * 3 * sample_bytes
+def _rule(how: Combine, kept: KeptStack, *, pixels: int) -> RuleView:
+    sample_bytes = 1 if kept.align == "none" else 2
+    spooled = 0 if how in STREAMED else kept.frames * pixels * 3 * sample_bytes
     return RuleView(
         combine=how,
         name=sentence_case(COMBINE_WORDS[how]),
         outcome=OUTCOME_WORDS[how],
         movers=MOVERS_WORDS[how],
-        noise=_noise_words(noise_gain_stops(how, one.frames)),
-        noise_gain_stops=noise_gain_stops(how, one.frames),
+        noise=_noise_words(noise_gain_stops(how, kept.frames)),
+        noise_gain_stops=noise_gain_stops(how, kept.frames),
         disk_gb=spooled / 1e9,
     )
 

@@ -228,12 +228,12 @@ def result_file(stack_id: RowId, context: Shared) -> FileResponse:
     return FileResponse(path, filename=f"{one.name}.{one.ending}")
 
 
-def _at_rest(context: Context, one: KeptStack) -> None:
-    if context.stack_jobs.settled(one).state == "working":
+def _at_rest(context: Context, kept: KeptStack) -> None:
+    if context.stack_jobs.settled(kept).state == "working":
         raise BadInput("This stack is running. Stop it first.", "state")
 
 
-def _may_grow(context: Context, one: KeptStack, by: int = 1) -> None:
-    _at_rest(context, one)
-    if one.frames + by > MOST_FRAMES:
+def _may_grow(context: Context, kept: KeptStack, by: int = 1) -> None:
+    _at_rest(context, kept)
+    if kept.frames + by > MOST_FRAMES:
         raise BadInput(f"A stack has at most {MOST_FRAMES} frames.", "frames")

@@ -80,7 +80,7 @@ def _keep_finding(context: Context, take_id: int, held: _Held, *, found: Checked
     with context.library.reader() as connection:
         if take(connection, take_id).finding is not None:
             return
-        used = {one.name: one.value for one in learned_of(connection, held.phone_id)}
+        used = {learned.name: learned.value for learned in learned_of(connection, held.phone_id)}
     taught = used.get("meter_offset_stops", 0.0)
     told = finding_of(found, held.decided, held.phone_id, taught_stops=taught)
     with context.library.writer() as connection:

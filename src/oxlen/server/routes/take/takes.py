@@ -90,7 +90,7 @@ def takes(sheet_id: RowId, context: Shared) -> list[TakeView]:
     """Takes of a sheet, in the order they came."""
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
-        return [take_view(one) for one in takes_of(connection, sheet_id)]
+        return [take_view(kept) for kept in takes_of(connection, sheet_id)]
 
 
 @router.post("/sheets/{sheet_id}/takes", status_code=201, openapi_extra=STREAM)
@@ -184,26 +184,26 @@ def _load(context: Context, take_id: int) -> TakeView:
         return take_view(take(connection, take_id))
 
 
-def take_view(one: Take) -> TakeView:
+def take_view(kept: Take) -> TakeView:
     """A take as it is shown."""
-    settings = SettingsFacts.model_validate(json.loads(one.settings))
+    settings = SettingsFacts.model_validate(json.loads(kept.settings))
     known = settings.iso is not None and settings.shutter_s is not None
     return TakeView(
-        id=one.id,
-        sheet_id=one.sheet_id,
-        picture=one.sha256,
-        raw_picture=one.raw_sha256,
-        shot_on=one.shot_on,
+        id=kept.id,
+        sheet_id=kept.sheet_id,
+        picture=kept.sha256,
+        raw_picture=kept.raw_sha256,
+        shot_on=kept.shot_on,
         label=steps_label(settings.iso or 0, settings.shutter_s or 1) if known else "",
         settings=settings,
-        state=one.state,
-        note=one.note,
-        rating=one.rating,
-        keywords=one.keywords,
-        why=one.why,
-        frame=None if one.sequence_place is None else one.sequence_place + 1,
-        frames=one.sequence_frames,
-        taken_at=one.taken_at,
-        added_at=one.added_at,
-        deleted_at=one.deleted_at,
+        state=kept.state,
+        note=kept.note,
+        rating=kept.rating,
+        keywords=kept.keywords,
+        why=kept.why,
+        frame=None if kept.sequence_place is None else kept.sequence_place + 1,
+        frames=kept.sequence_frames,
+        taken_at=kept.taken_at,
+        added_at=kept.added_at,
+        deleted_at=kept.deleted_at,
     )

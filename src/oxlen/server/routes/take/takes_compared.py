@@ -41,17 +41,17 @@ def compared(
 ) -> list[ComparedTake]:
     """Two to four takes, in the order they are named."""
     with context.library.reader() as connection:
-        takes = [take(connection, one) for one in ids]
-        sizes = [json.loads(kept_picture(connection, one.sha256).report)["file"] for one in takes]
+        takes = [take(connection, number) for number in ids]
+        sizes = [json.loads(kept_picture(connection, shot.sha256).report)["file"] for shot in takes]
     first = _with(takes[0])
     return [
         ComparedTake(
-            take=take_view(one),
-            differs=differences(first, _with(one)),
+            take=take_view(shot),
+            differs=differences(first, _with(shot)),
             width=size["width"] or 0,
             height=size["height"] or 0,
         )
-        for one, size in zip(takes, sizes, strict=True)
+        for shot, size in zip(takes, sizes, strict=True)
     ]
 
 
@@ -80,12 +80,12 @@ def _known(context: Shared, sha256: str) -> None:
         kept_picture(connection, sha256)
 
 
-def _with(one: Take) -> TakenWith:
-    settings = SettingsFacts.model_validate(json.loads(one.settings))
+def _with(kept: Take) -> TakenWith:
+    settings = SettingsFacts.model_validate(json.loads(kept.settings))
     return TakenWith(
         settings.iso,
         settings.shutter_s,
         settings.f_number,
-        lens=one.lens,
-        is_raw_too=one.raw_sha256 is not None,
+        lens=kept.lens,
+        is_raw_too=kept.raw_sha256 is not None,
     )

@@ -83,7 +83,7 @@ def _to_tap(brief: Brief, wanted_ev100: float) -> PlacedReading | None:
     spots = [reading for reading in brief.readings if reading not in glaring]
     mains = [spot for spot in spots if spot.role in (SUBJECT, NEUTRAL)]
     reached = [main for main in mains if abs(main.ev100 - wanted_ev100) <= most]
-    return min(reached or spots, key=lambda one: abs(one.ev100 - wanted_ev100), default=None)
+    return min(reached or spots, key=lambda step: abs(step.ev100 - wanted_ev100), default=None)
 
 
 def _steps(tapped: PlacedReading, compensation_stops: float) -> tuple[str, ...]:

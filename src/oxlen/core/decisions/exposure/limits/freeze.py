@@ -109,11 +109,11 @@ def _motion_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]
 
 def _pan_offers(brief: Brief) -> Iterator[Offer]:
     moving = brief[MOTION]
-    loose = any(one.pan is not None and one.pan > PAN_RESIDUAL_SHARE for one in moving)
+    loose = any(motion.pan is not None and motion.pan > PAN_RESIDUAL_SHARE for motion in moving)
     if is_panned(brief) and loose:
         text = f"Pan with {moving[0].spoken} more closely"
         cost = f"{PAN_RESIDUAL_SHARE:.0%} of its motion left; more tries miss"
-        closer = tuple(one if one.pan is None else _followed(one) for one in moving)
+        closer = tuple(motion if motion.pan is None else _followed(motion) for motion in moving)
         still = brief.asking(MOTION, closer)
         yield Offer("pan-closer", text, cost, brief=still, tier=Tier.STEADIER)
     if is_panned(brief) or not moving or not all(map(can_be_followed, moving)):
@@ -139,17 +139,19 @@ def can_be_followed(motion: FrozenMotion) -> bool:
 
 def _still_offers(brief: Brief) -> Iterator[Offer]:
     """People can be asked to hold still for the moment."""
-    waiting = tuple(one for one in brief[MOTION] if one.usual is not None and one.usual.waits)
+    waiting = tuple(
+        motion for motion in brief[MOTION] if motion.usual is not None and motion.usual.waits
+    )
     if not waiting:
         return
-    kept = tuple(one for one in brief[MOTION] if one not in waiting)
+    kept = tuple(motion for motion in brief[MOTION] if motion not in waiting)
     text, cost = f"Ask {waiting[0].spoken} to hold still", "a posed moment"
     still = brief.asking(MOTION, kept)
     yield Offer("still", text, cost, brief=still, tier=Tier.OTHER_LOOK)
 
 
 def _without(brief: Brief, index: int) -> Brief:
-    kept = tuple(one for at, one in enumerate(brief[MOTION]) if at != index)
+    kept = tuple(motion for at, motion in enumerate(brief[MOTION]) if at != index)
     return brief.asking(MOTION, kept)
 
 

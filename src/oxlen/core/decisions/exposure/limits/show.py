@@ -265,7 +265,7 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
 
 
 def _without(brief: Brief, index: int) -> Brief:
-    return brief.asking(LOOKS, tuple(one for at, one in enumerate(brief[LOOKS]) if at != index))
+    return brief.asking(LOOKS, tuple(look for at, look in enumerate(brief[LOOKS]) if at != index))
 
 
 SHOW = LimitKind(
