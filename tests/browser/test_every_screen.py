@@ -67,6 +67,27 @@ class EveryScreen(InBrowser):
         for name in ("Parts of the sheet", "Instruments"):
             yield from page.get_by_role("tablist", name=name).get_by_role("tab").all()
 
+    def test_large_text_covers_and_cuts_no_value_of_the_slip(self):
+        for width, height in ((390, 844), (320, 640), (844, 390)):
+            page = self.open_page(width, height)
+            self.page = page
+            self.visit("/sheets/5")
+            for percent in (100, 150, 200):
+                page.evaluate("p => { document.documentElement.style.fontSize = p + '%' }", percent)
+                for field in ("iso", "shutter_s"):
+                    value = page.locator(f".fixed [data-fact={field}]")
+                    box = value.bounding_box()
+                    with self.subTest(size=(width, height), percent=percent, field=field):
+                        self.assertGreaterEqual(box["x"], 0)
+                        self.assertLessEqual(box["x"] + box["width"], width)
+                        self.assertLessEqual(box["y"] + box["height"], height)
+                        on_top = value.evaluate(
+                            "one => { const box = one.getBoundingClientRect();"
+                            " return one.contains(document.elementFromPoint("
+                            "box.right - 2, box.top + box.height / 2)) }"
+                        )
+                        self.assertTrue(on_top)
+
     def test_the_theme_is_there_at_the_first_frame(self):
         page = self.open_page()
         self.visit("/", page)

@@ -86,7 +86,9 @@ class ThePlan(unittest.TestCase):
 
     def test_each_colour_is_a_frame_with_its_part_of_the_way(self):
         found = planned(what="BOAT", colours=("red", "blue"), parts=4)
-        self.assertEqual([lamp_pass.colour for lamp_pass in found.passes], ["red", "blue", "red", "blue"])
+        self.assertEqual(
+            [lamp_pass.colour for lamp_pass in found.passes], ["red", "blue", "red", "blue"]
+        )
         lit = [lamp_pass.strokes.lit_length for lamp_pass in found.passes]
         self.assertAlmostEqual(sum(lit), strokes_of("BOAT").lit_length)
         # A letter is not cut where its end is near.

@@ -20,10 +20,10 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
   const [presets, setPresets] = useState(false);
   const [ofSet, setOfSet] = useState(false);
   return (
-    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-[899px]:flex-wrap max-[899px]:gap-x-0 max-[899px]:py-1 max-[899px]:[&_button]:min-h-11 max-[899px]:[&_button]:px-2">
+    <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-[759px]:flex-wrap max-[759px]:gap-x-0 max-[759px]:py-1 max-[759px]:[&_button]:min-h-11 max-[759px]:[&_button]:px-2">
       <Link
         href="/"
-        className="flex min-w-0 items-center gap-2 rounded px-1 py-2 whitespace-nowrap max-[899px]:flex-1"
+        className="flex min-w-0 items-center gap-2 rounded px-1 py-2 whitespace-nowrap max-[759px]:flex-1"
         aria-label={`Outings; this sheet belongs to ${sheet.outing_title}`}
       >
         <Mark />
@@ -31,10 +31,10 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           {sheet.outing_title}
         </span>
       </Link>
-      <span aria-hidden="true" className="text-soft max-[899px]:hidden">
+      <span aria-hidden="true" className="text-soft max-[759px]:hidden">
         /
       </span>
-      <h1 className="min-w-32 flex-1 max-[899px]:order-1 max-[899px]:basis-full">
+      <h1 className="min-w-32 flex-1 max-[759px]:order-1 max-[759px]:basis-full">
         <TextField
           label="Sheet title"
           hideLabel
@@ -65,22 +65,22 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       {sheet.answer.run.length > 0 && (
         <Link
           href={`/sheets/${sheet.id}/run`}
-          className="flex min-h-10 items-center rounded border border-accent px-3 font-semibold max-[899px]:order-2 max-[899px]:min-h-11"
+          className="flex min-h-10 items-center rounded border border-accent px-3 font-semibold max-[759px]:order-2 max-[759px]:min-h-11"
         >
           Checklist
         </Link>
       )}
-      <Button look="quiet" className="max-[899px]:order-2" onClick={() => setPresets(true)}>
+      <Button look="quiet" className="max-[759px]:order-2" onClick={() => setPresets(true)}>
         Presets
       </Button>
       {(sheet.series || sheet.answer.plan?.slip) && (
-        <Button look="quiet" className="max-[899px]:order-2" onClick={() => setOfSet(true)}>
+        <Button look="quiet" className="max-[759px]:order-2" onClick={() => setOfSet(true)}>
           Series
         </Button>
       )}
       <Button
         look="quiet"
-        className="max-[899px]:order-2"
+        className="max-[759px]:order-2"
         disabled={!sheet.can_undo || editor.saving}
         title={`Undo: ${sheet.label}`}
         onClick={() => editor.step("undo")}
@@ -89,7 +89,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </Button>
       <Button
         look="quiet"
-        className="max-[899px]:order-2"
+        className="max-[759px]:order-2"
         disabled={!sheet.can_redo || editor.saving}
         onClick={() => editor.step("redo")}
       >

@@ -60,8 +60,8 @@ export function FramePanel(props: Props) {
       className={`surround flex min-h-0 flex-1 flex-col rounded max-[899px]:flex-none ${view === "dry" ? "max-[899px]:h-108" : "max-[899px]:h-84"}`}
     >
       {answer.plan && shown && (
-        <div className="mx-auto mt-1.5 flex max-w-[94%] items-center gap-2 text-ink">
-          <div className="w-84 min-w-0 shrink">
+        <div className="mt-1.5 flex w-full items-center justify-center gap-2 px-3 text-ink max-[899px]:flex-wrap">
+          <div className="min-w-0 basis-64 grow max-w-84">
             <Segmented small label="Picture view" value={view} options={VIEWS} onChange={onView} />
           </div>
           {view === "read" && <AddSpot body={body} onSelect={onSelect} edit={editor.edit} />}

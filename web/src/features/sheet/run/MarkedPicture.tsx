@@ -14,7 +14,7 @@ export function MarkedPicture({ body }: { body: SheetBody }) {
       {named.map((spot) => (
         <span
           key={spot.id}
-          className="absolute -translate-x-1/2 -translate-y-1/2 rounded bg-black/60 p-0.5 text-white"
+          className="absolute -translate-x-1/2 -translate-y-1/2 rounded bg-black/60 p-0.5 text-[var(--mark)]"
           style={{ left: `${100 * spot.x}%`, top: `${100 * spot.y}%` }}
           title={spot.name}
         >

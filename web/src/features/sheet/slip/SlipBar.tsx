@@ -17,14 +17,14 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
   const value = (field: string) => lines.find((line) => line.field === field)?.value;
   const alsoToDo = lines.filter((line) => !ON_THE_BAR.includes(line.field));
   return (
-    <div className="no-print fixed inset-x-0 bottom-0 z-10 flex border-t-2 border-ink bg-raised min-[900px]:hidden">
+    <div className="no-print fixed inset-x-0 bottom-0 z-10 flex flex-wrap border-t-2 border-ink bg-raised min-[900px]:hidden">
       <button
         type="button"
         onClick={onOpen}
-        className="grid min-h-19 min-w-0 flex-1 grid-cols-[auto_1fr_1fr] items-end gap-4 px-4 pb-3 text-left"
+        className="flex min-h-19 min-w-[min(15rem,100%)] grow-[999] basis-0 flex-wrap items-end gap-x-6 px-4 pb-2 text-left"
       >
         {value("shutter_s") === undefined ? (
-          <span className="col-span-3 leading-snug">
+          <span className="basis-full leading-snug">
             {conflict ? <Conflict sentence={conflict} /> : "No slip yet. Add light."}
           </span>
         ) : (
@@ -45,7 +45,7 @@ export function SlipBar({ lines, conflict, onOpen, onFiles }: Props) {
                 {value("shutter_s")}
               </b>
             </span>
-            <span className="col-span-3 -mt-2 text-[0.85rem] leading-tight">
+            <span className="basis-full text-[0.85rem] leading-tight">
               {conflict ? (
                 <Conflict sentence={conflict} />
               ) : (
@@ -79,7 +79,7 @@ function ReadAgain({ onFiles }: { onFiles: Props["onFiles"] }) {
       <button
         type="button"
         onClick={take}
-        className="grid w-21 shrink-0 place-content-center justify-items-center gap-0.5 bg-accent px-1 text-[0.85rem] leading-tight font-semibold text-on-accent"
+        className="grid min-h-13 min-w-21 grow basis-21 place-content-center justify-items-center gap-0.5 bg-accent px-1 text-[0.85rem] leading-tight font-semibold text-on-accent"
       >
         <svg viewBox="0 0 32 24" className="h-6 w-8" aria-hidden="true">
           <path
