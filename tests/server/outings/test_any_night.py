@@ -35,8 +35,17 @@ class AnyNight(WithApp):
                     asked = {"outing_id": self.outing, "way": way["id"], "land": land}
                     made = await self.http.post(f"{path}/night", params=wanted, json=asked)
                     self.assertEqual(made.status_code, 201, made.text)
+                    self.agree(way, made.json()["answer"]["plan"])
                     reached += self.reached(way, made.json()["answer"]["plan"])
         self.assertGreater(reached, 10)
+
+    def agree(self, way, plan):
+        """One calculation: the sheet of a way has the steps and the noise the night foretells."""
+        if plan["slip"] is None or plan["slip"]["iso"] != way["iso"]:
+            return
+        self.assertAlmostEqual(plan["slip"]["shutter_s"], way["shutter_s"], places=6)
+        off = np.log2(plan["figures"]["snr_subject"] / way["snr"])
+        self.assertAlmostEqual(off, 0, delta=0.1, msg=way["label"])
 
     def reached(self, way, plan):
         """Whether a way reaches what is wanted; its sheet then has a slip, with nothing against."""

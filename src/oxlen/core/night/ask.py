@@ -6,14 +6,16 @@ from dataclasses import dataclass
 from typing import Literal
 
 from oxlen.core.kit.phone import Lens, Mode
+from oxlen.core.kit.uses import use_of
 from oxlen.core.sky.foreground import GRASS_SHARE
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.trailing import exact_trail_time_s, npf_time_s, rule_500_s
 from oxlen.core.units import require_between
 
 NightRule = Literal["npf", "500", "pixels"]
-PIXELS_OUT = 4e6
-"""A large screen."""
+_SCREEN = use_of("screen")
+PIXELS_OUT = float(_SCREEN.width_px * _SCREEN.height_px)
+"""A large screen, the size that a sheet is judged at where nothing else is asked."""
 
 
 @dataclass(frozen=True)

@@ -107,12 +107,16 @@ class SituationQuestion(Strict):
 
 
 class Situation(Strict):
-    """A picture in one's head: its name, the scene that shows it, its questions."""
+    """A picture in one's head: its name, the scene that shows it, its questions.
+
+    `leads_to` is a page that plans it more closely, by place and date.
+    """
 
     id: Slug
     name: Name
     scene: Slug
     base: Fields
+    leads_to: Literal["nights"] | None = None
     questions: Annotated[list[SituationQuestion], Field(min_length=2, max_length=5)]
 
     @property

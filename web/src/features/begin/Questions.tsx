@@ -92,6 +92,9 @@ export function Questions({ situation, outing, onBack }: Props) {
             onChange={(hz) => setMains(hz === "60" ? 60 : 50)}
           />
         )}
+        {situation.leads_to === "nights" && (
+          <Button onClick={() => go("/places")}>Choose place and night</Button>
+        )}
         <Button look="quiet" onClick={onBack}>
           Choose another situation
         </Button>

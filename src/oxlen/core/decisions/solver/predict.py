@@ -14,7 +14,7 @@ from oxlen.core.decisions.solver.grid import Numbers, Pairs
 from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.decisions.solver.snr import (
     darkest_tone_stops,
-    subject_tone_stops,
+    judged_tone_stops,
     tone_snr,
 )
 from oxlen.core.decisions.solver.steadiness import held_limit_s
@@ -58,7 +58,7 @@ def predict(problem: ExposureProblem, pairs: Pairs) -> Prediction:
         blur,
         blur_share=blur / min(mode.width_px, mode.height_px),
         streak_share=_streak_share(brief, shutter_s),
-        snr_subject=_snr(problem, pairs, subject_tone_stops(problem) or 0.0),
+        snr_subject=_snr(problem, pairs, judged_tone_stops(problem)),
         snr_dark=_snr_dark(problem, pairs),
         clipped_share=clipped,
         clipped_share_most=np.maximum(clipped, lost) if clipped is not None and lost > 0 else None,

@@ -80,6 +80,19 @@ def subject_tone_stops(problem: ExposureProblem) -> float | None:
     return min(subjects) - problem.aim.ev100 if subjects else 0.0
 
 
+def judged_tone_stops(problem: ExposureProblem) -> float:
+    """Where what a picture's noise is judged by lands: the darkest subject, without one the darkest
+    detail to keep, without either mid. A shape without detail is judged at mid.
+    """
+    subject, darkest = subject_tone_stops(problem), darkest_tone_stops(problem)
+    if subject is None:
+        return 0.0
+    has_subject = any(
+        reading.role in (SUBJECT, NEUTRAL) for reading in kept_readings(problem.brief)
+    )
+    return subject if has_subject or darkest is None else darkest
+
+
 def darkest_tone_stops(problem: ExposureProblem) -> float | None:
     """Where the darkest detail to keep lands at the wanted exposure; None without one.
 

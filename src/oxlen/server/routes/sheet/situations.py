@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, Field
@@ -60,13 +60,15 @@ class QuestionView(BaseModel):
 class SituationView(BaseModel):
     """A picture people have in their head, with the two to five questions that decide it.
 
-    With `asks_mains` the mains frequency matters, and the place does not tell it.
+    With `asks_mains` the mains frequency matters, and the place does not tell it. `leads_to` is a
+    page that plans it more closely.
     """
 
     id: str
     name: str
     scene: str
     asks_mains: bool
+    leads_to: Literal["nights"] | None
     questions: list[QuestionView]
 
 
@@ -95,6 +97,7 @@ def situations(context: Shared, outing_id: OutingAsked = None) -> list[Situation
             id=known.id,
             name=known.name,
             scene=known.scene,
+            leads_to=known.leads_to,
             asks_mains=known.has_lamps and not is_known,
             questions=[_question(question) for question in known.questions],
         )
