@@ -1,6 +1,7 @@
 """Every screen, in every theme and size: accessible, in view, light."""
 
 import re
+from pathlib import Path
 
 from playwright.sync_api import expect
 
@@ -9,6 +10,21 @@ from tests.browser.app_in_browser import ROOT, InBrowser
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 AXE_RULES = "{runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}"
 BUT_COLOURS = AXE_RULES.replace("}", ", rules: {'color-contrast': {enabled: false}}}")
+TOO_SMALL = Path(__file__).with_name("too_small.js")
+FOR_THE_FIELD = (
+    "/",
+    "/begin",
+    "/begin?of=water",
+    "/sheets/5",
+    "/sheets/5?line=focus&part=line",
+    "/sheets/5/run",
+    "/sheets/9/time",
+    "/takes",
+    "/kit",
+    "/places/1",
+    "/outings/1/light",
+    "/phone",
+)
 COLOURS = "{runOnly: ['color-contrast', 'link-in-text-block']}"
 
 
@@ -87,6 +103,16 @@ class EveryScreen(InBrowser):
                             "box.right - 2, box.top + box.height / 2)) }"
                         )
                         self.assertTrue(on_top)
+
+    def test_every_target_is_as_large_as_a_finger_on_a_phone(self):
+        page = self.open_page(390, 844)
+        self.page = page
+        for path in FOR_THE_FIELD:
+            self.visit(path)
+            expect(page.locator("main, h1").first).to_be_visible()
+            page.wait_for_load_state("networkidle")
+            with self.subTest(path):
+                self.assertEqual(page.evaluate(TOO_SMALL.read_text("utf-8")), [])
 
     def test_the_theme_is_there_at_the_first_frame(self):
         page = self.open_page()

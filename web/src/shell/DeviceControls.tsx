@@ -39,7 +39,7 @@ export function DeviceControls({ help, onHelp }: Props) {
                 <DropdownMenu.RadioItem
                   key={each}
                   value={each}
-                  className="flex min-h-10 items-center rounded px-3 outline-none data-highlighted:bg-sunk data-[state=checked]:font-semibold"
+                  className="flex min-h-11 items-center rounded px-3 outline-none data-highlighted:bg-sunk data-[state=checked]:font-semibold"
                 >
                   {WORDS[each]}
                 </DropdownMenu.RadioItem>

@@ -19,7 +19,7 @@ export function DeviceControlsLater() {
     return () => window.removeEventListener("keydown", onKey);
   }, []);
   return (
-    <div className="flex min-h-10 w-[6.4rem] justify-end max-[480px]:w-[5.6rem] max-[480px]:[&_button]:px-1.5!">
+    <div className="flex min-h-11 w-[6.4rem] justify-end max-[480px]:w-[5.6rem] max-[480px]:[&_button]:px-1.5!">
       <DeviceControls help={help} onHelp={setHelp} />
     </div>
   );

@@ -29,7 +29,10 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="min-h-dvh">
       <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 max-[420px]:px-2 md:px-5">
-        <Link href="/" className="mr-4 max-[420px]:mr-1 flex items-center gap-2 font-semibold">
+        <Link
+          href="/"
+          className="mr-4 flex min-h-11 min-w-11 items-center gap-2 font-semibold max-[480px]:mr-0 max-[430px]:hidden"
+        >
           <Mark />
           <span className="max-[420px]:sr-only">Oxlen</span>
         </Link>

@@ -26,7 +26,7 @@ export function Segmented<T extends string>(props: Props<T>) {
           key={option.value}
           value={option.value}
           title={option.title}
-          className={`${small ? "bare min-h-7 px-1.5 text-[0.85rem] max-[899px]:min-h-10" : "min-h-9 px-2 text-[0.92rem]"} min-w-min flex-1 border-l border-line leading-tight first:border-l-0 hover:bg-sunk data-[state=on]:bg-accent data-[state=on]:text-on-accent`}
+          className={`${small ? "bare min-h-7 px-1.5 text-[0.85rem] max-[899px]:min-h-11" : "min-h-9 px-2 text-[0.92rem]"} min-w-min flex-1 border-l border-line leading-tight first:border-l-0 hover:bg-sunk data-[state=on]:bg-accent data-[state=on]:text-on-accent`}
         >
           {option.text}
         </ToggleGroup.Item>

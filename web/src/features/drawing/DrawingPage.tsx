@@ -51,7 +51,7 @@ export function DrawingPage({ id }: { id: number }) {
   };
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
+      <Link href={`/sheets/${id}`} className="mt-2 inline-flex min-h-11 items-center underline">
         Back to “{sheet.body.title}”
       </Link>
       <h1 className="py-3 text-2xl font-semibold">Lamp drawing</h1>

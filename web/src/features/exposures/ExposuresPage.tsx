@@ -61,7 +61,7 @@ export function ExposuresPage({ id }: { id: number }) {
     setChosen(weights.map((_, place) => (place === at ? take : (chosen[place] ?? null))));
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
+      <Link href={`/sheets/${id}`} className="mt-2 inline-flex min-h-11 items-center underline">
         Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
       </Link>
       <h1 className="py-3 text-2xl font-semibold">Multiple exposure</h1>

@@ -39,7 +39,7 @@ export function OutingLightPage({ id }: { id: number }) {
   if (!outing) return <p className="p-6">Opening…</p>;
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href="/" className="mt-4 inline-block underline">
+      <Link href="/" className="mt-2 inline-flex min-h-11 items-center underline">
         All outings
       </Link>
       <h1 className="py-3 text-2xl font-semibold">Light for “{outing.title}”</h1>

@@ -68,7 +68,7 @@ export function PairingCard({ network, atOnce }: { network: Network; atOnce: boo
 function Certificate({ url, print }: { url: string | undefined; print: string }) {
   return (
     <details className="mt-4 border-t border-line pt-2">
-      <summary className="min-h-10 cursor-pointer py-2 font-semibold">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">
         Certificate warning on the phone?
       </summary>
       <p className="mb-2 max-w-[62ch]">

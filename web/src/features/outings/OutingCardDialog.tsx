@@ -40,7 +40,7 @@ export function OutingCardDialog({ outing, onChange, open, onOpenChange }: Props
                   id={id}
                   type="date"
                   value={outing.date ?? ""}
-                  className="min-h-10 rounded border border-strong bg-raised px-2"
+                  className="min-h-11 rounded border border-strong bg-raised px-2"
                   onChange={(event) => onChange({ date: event.target.value || null })}
                 />
               )}

@@ -51,7 +51,7 @@ export function OutingsPage() {
           aria-label="Find outings and sheets by title or place"
           placeholder="Find outings"
           maxLength={120}
-          className="order-last min-h-10 w-full rounded border border-strong bg-raised px-3 md:order-none md:w-64"
+          className="order-last min-h-11 w-full rounded border border-strong bg-raised px-3 md:order-none md:w-64"
         />
         {!isPhone && <OutingFileButton />}
         <Button look="quiet" onClick={() => setBinOpen(true)}>

@@ -19,10 +19,8 @@ function Planned({ sheet }: { sheet: SheetSummary }) {
   if (trouble || !planned)
     return <span className="px-3 text-center">{trouble ?? "no picture yet"}</span>;
   return (
-    <span className="grid gap-1.5 px-4 text-center leading-snug max-md:px-2 max-md:text-[0.92rem]">
-      <b className="text-[1.45rem] leading-none max-md:px-8 max-md:text-[1.05rem]">
-        {planned.slip}
-      </b>
+    <span className="grid gap-1.5 px-4 text-center leading-snug max-md:px-2 max-md:pt-8 max-md:text-[0.92rem]">
+      <b className="text-[1.45rem] leading-none max-md:text-[1.05rem]">{planned.slip}</b>
       <span>{planned.asked}</span>
       <span className="text-[0.9rem] max-md:hidden">{planned.light}</span>
     </span>
@@ -63,7 +61,7 @@ export function SheetCard({ sheet, onChanged }: { sheet: SheetSummary; onChanged
             <Planned sheet={sheet} />
           )}
         </div>
-        <div className="flex items-baseline gap-2 px-3 py-2">
+        <div className="flex items-baseline gap-x-2 gap-y-0.5 px-3 py-2 max-md:flex-col">
           <span className="min-w-0 flex-1 leading-snug">
             {sheet.title}
             {sheet.series && (

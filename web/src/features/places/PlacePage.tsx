@@ -31,7 +31,7 @@ export function PlacePage({ id }: { id: number }) {
   if (!place) return <p className="p-6">Opening…</p>;
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href="/places" className="mt-4 inline-block underline">
+      <Link href="/places" className="mt-2 inline-flex min-h-11 items-center underline">
         All places
       </Link>
       <div className="flex flex-wrap items-center gap-4 py-3">

@@ -23,7 +23,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
     <header className="no-print flex min-h-13 items-center gap-2 border-b border-line bg-panel px-3 max-[759px]:flex-wrap max-[759px]:gap-x-0 max-[759px]:py-1 max-[759px]:[&_button]:min-h-11 max-[759px]:[&_button]:px-2">
       <Link
         href="/"
-        className="flex min-w-0 items-center gap-2 rounded px-1 py-2 whitespace-nowrap max-[759px]:flex-1"
+        className="flex min-h-11 min-w-0 items-center gap-2 rounded px-1 py-2 whitespace-nowrap max-[759px]:flex-1"
         aria-label={`Outings; this sheet belongs to ${sheet.outing_title}`}
       >
         <Mark />
@@ -51,7 +51,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           <span className="flex items-center gap-2">
             <b className="text-ink">{editor.waits}</b>
             {!editor.saving && (
-              <Button className="min-h-10" onClick={editor.send}>
+              <Button className="min-h-11" onClick={editor.send}>
                 {editor.waits === UNDECIDED ? "Choose" : "Try again"}
               </Button>
             )}
@@ -65,7 +65,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       {sheet.answer.run.length > 0 && (
         <Link
           href={`/sheets/${sheet.id}/run`}
-          className="flex min-h-10 items-center rounded border border-accent px-3 font-semibold max-[759px]:order-2 max-[759px]:min-h-11"
+          className="flex min-h-11 items-center rounded border border-accent px-3 font-semibold max-[759px]:order-2 max-[759px]:min-h-11"
         >
           Checklist
         </Link>

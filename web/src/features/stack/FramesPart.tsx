@@ -48,7 +48,7 @@ export function FramesPart({ set, onChange }: Props) {
         {set.has_scene && !isBusy && <FromBench set={set} onChange={onChange} />}
         {set.frames > 0 && (
           <details>
-            <summary className="min-h-10 cursor-pointer py-2">File names</summary>
+            <summary className="min-h-11 cursor-pointer py-2">File names</summary>
             <ol className="max-h-56 columns-2 overflow-y-auto text-[0.9rem] text-soft">
               {set.names.map((name, place) => (
                 <li key={`${name} ${place}`} className="truncate">

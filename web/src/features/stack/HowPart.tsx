@@ -107,7 +107,7 @@ export function HowPart({ set, onAsk, onAddTakes }: Props) {
           options={files}
           onChange={(ending) => change({ ending: ending as StackAsked["ending"] })}
         />
-        <label className="flex min-h-10 cursor-pointer items-center gap-3">
+        <label className="flex min-h-11 cursor-pointer items-center gap-3">
           <input
             type="checkbox"
             className="h-5 w-5 accent-(--accent)"

@@ -30,7 +30,7 @@ export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
         </Button>
       )}
       <details className="mt-1">
-        <summary className="min-h-10 cursor-pointer py-2">
+        <summary className="min-h-11 cursor-pointer py-2">
           {land.length === 0 ? "Choose frames" : `Chosen: ${land.join(", ")}`}
         </summary>
         <ul className="max-h-48 overflow-y-auto">

@@ -49,7 +49,7 @@ export function StackPage({ id }: { id: number }) {
   const back = set.sheet_id === null ? "/takes/stacks" : `/takes/stacks?sheet=${set.sheet_id}`;
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href={back} className="mt-4 inline-block underline">
+      <Link href={back} className="mt-2 inline-flex min-h-11 items-center underline">
         All stacks
       </Link>
       <h1 className="py-3 text-2xl font-semibold">{set.name}</h1>

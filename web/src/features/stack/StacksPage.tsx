@@ -31,7 +31,10 @@ export function StacksPage() {
     );
   return (
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
-      <Link href={sheet ? `/sheets/${sheet}` : "/takes"} className="mt-4 inline-block underline">
+      <Link
+        href={sheet ? `/sheets/${sheet}` : "/takes"}
+        className="mt-2 inline-flex min-h-11 items-center underline"
+      >
         {sheet ? "Back to the sheet" : "Back to the takes"}
       </Link>
       <h1 className="pt-3 text-2xl font-semibold">Stacking</h1>

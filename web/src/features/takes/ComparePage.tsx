@@ -48,7 +48,7 @@ export function ComparePage() {
     return (
       <main className="p-6">
         <p role="alert">{error?.message ?? "Choose two to four takes to compare them."}</p>
-        <Link href="/takes" className="underline">
+        <Link href="/takes" className="inline-flex min-h-11 items-center underline">
           Back to the takes
         </Link>
       </main>
@@ -58,7 +58,7 @@ export function ComparePage() {
   return (
     <main className="px-3 pb-6 md:px-5">
       <div className="flex flex-wrap items-center gap-3 py-3">
-        <Link href="/takes" className="underline">
+        <Link href="/takes" className="inline-flex min-h-11 items-center underline">
           Back to the takes
         </Link>
         <div className="w-60">

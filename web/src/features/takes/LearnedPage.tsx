@@ -30,7 +30,7 @@ export function LearnedPage() {
   if (!data) return <p className="p-6">Reading your takes…</p>;
   return (
     <main className="mx-auto max-w-[64rem] px-4 pb-16 md:px-6">
-      <Link href="/takes" className="mt-4 inline-block underline">
+      <Link href="/takes" className="mt-2 inline-flex min-h-11 items-center underline">
         Back to the takes
       </Link>
       <div className="flex flex-wrap items-end gap-4 py-4">

@@ -69,7 +69,7 @@ function Row({ entry, chosen, onToggle }: RowProps) {
     <div
       className={`flex h-[5rem] items-center gap-3 rounded border px-2 ${chosen ? "border-accent bg-accent-soft" : "border-line bg-panel"}`}
     >
-      <label className="grid h-12 w-10 cursor-pointer place-items-center">
+      <label className="grid h-12 w-11 shrink-0 cursor-pointer place-items-center">
         <input
           type="checkbox"
           className="h-5 w-5 accent-(--accent)"
@@ -95,7 +95,10 @@ function Row({ entry, chosen, onToggle }: RowProps) {
           </span>
         </span>
         <span className="grid min-w-0 flex-1">
-          <Link href={`/sheets/${entry.sheet_id}`} className="truncate font-semibold underline">
+          <Link
+            href={`/sheets/${entry.sheet_id}`}
+            className="-my-2.5 flex min-h-11 items-center truncate font-semibold underline"
+          >
             {entry.sheet_title}
           </Link>
           <span className="truncate text-[0.9rem] text-soft max-[640px]:hidden">

@@ -46,10 +46,16 @@ export function TakesPage() {
     <main className="mx-auto max-w-[72rem] px-4 pb-24 md:px-6">
       <div className="flex flex-wrap items-baseline gap-x-4 max-[640px]:pb-3">
         <h1 className="mr-auto py-5 text-2xl font-semibold">Takes</h1>
-        <Link href="/takes/stacks" className="underline underline-offset-4">
+        <Link
+          href="/takes/stacks"
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
           Stacking
         </Link>
-        <Link href="/takes/learned" className="underline underline-offset-4">
+        <Link
+          href="/takes/learned"
+          className="inline-flex min-h-11 items-center underline underline-offset-4"
+        >
           Learned from takes
         </Link>
       </div>

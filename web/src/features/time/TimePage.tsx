@@ -38,7 +38,7 @@ export function TimePage({ id }: { id: number }) {
   });
   return (
     <main className="mx-auto max-w-[84rem] px-4 pb-24 md:px-6">
-      <Link href={`/sheets/${id}`} className="mt-4 inline-block underline">
+      <Link href={`/sheets/${id}`} className="mt-2 inline-flex min-h-11 items-center underline">
         Back to {sheet ? `“${sheet.body.title}”` : "the sheet"}
       </Link>
       <h1 className="pt-3 text-2xl font-semibold">Long exposure</h1>

@@ -2,6 +2,7 @@ import { Slider } from "radix-ui";
 import { useState } from "react";
 
 import type { LightReading, TonePlace } from "../../../api/client";
+import { Button } from "../../../ui/Button";
 import { useAsks } from "../limits/useAsks";
 import { rounded, signed } from "../../../ui/numbers";
 
@@ -22,10 +23,21 @@ export function PlaceField({ reading, tones, onPlace }: Props) {
   const choice = reading.place_is_default ? DEFAULT : (named?.id ?? OWN);
   const { low, high, step } = useAsks().place ?? { low: place, high: place + 1, step: 1 };
   const fixed = reading.kind === "frame";
+  // Under a thumb a third of a stop is easier tapped than dragged.
+  const third = (way: 1 | -1) => (
+    <Button
+      className="min-[900px]:hidden"
+      disabled={fixed || place + way / 3 < low || place + way / 3 > high}
+      aria-label={`${reading.name || reading.id} ⅓ stop ${way < 0 ? "darker" : "brighter"}`}
+      onClick={() => onPlace(rounded(place + way / 3, 2))}
+    >
+      {way < 0 ? "−⅓" : "+⅓"}
+    </Button>
+  );
   return (
-    <div className="flex items-center gap-2">
+    <div className="flex items-center gap-2 max-[899px]:flex-wrap">
       <Slider.Root
-        className="relative flex h-8 min-w-20 flex-1 touch-none items-center"
+        className="relative flex h-8 min-w-20 flex-1 touch-none items-center max-[899px]:h-11 max-[899px]:basis-full"
         min={low}
         max={high}
         step={step}
@@ -45,13 +57,15 @@ export function PlaceField({ reading, tones, onPlace }: Props) {
         </Slider.Track>
         <Slider.Thumb
           aria-label={`Wanted tone of ${reading.name || reading.id}, stops from mid`}
-          className="block h-5 w-3.5 rounded-xs border-2 border-raised bg-accent"
+          className="block h-5 w-3.5 rounded-xs border-2 border-raised bg-accent max-[899px]:h-9 max-[899px]:w-6"
         />
       </Slider.Root>
-      <b className="w-11 text-right">{signed(place)}</b>
+      {third(-1)}
+      <b className="w-11 text-right max-[899px]:text-center">{signed(place)}</b>
+      {third(1)}
       <select
         aria-label={`Named tone of ${reading.name || reading.id}`}
-        className="field max-w-44"
+        className="field max-w-44 max-[899px]:max-w-none max-[899px]:flex-1"
         disabled={fixed}
         value={choice}
         onChange={(event) => {

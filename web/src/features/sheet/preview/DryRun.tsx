@@ -80,7 +80,7 @@ export function DryRun({ sheet, iso, shutterS, details }: Props) {
         <Button
           aria-pressed={marks}
           title="Outline clipped and blocked areas"
-          className="bare min-h-7! px-2! max-[899px]:min-h-10! text-[0.85rem]! aria-pressed:bg-accent aria-pressed:text-on-accent"
+          className="bare min-h-7! px-2! max-[899px]:min-h-11! text-[0.85rem]! aria-pressed:bg-accent aria-pressed:text-on-accent"
           onClick={() => setMarks(!marks)}
         >
           Mark clipping

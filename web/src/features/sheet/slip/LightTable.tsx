@@ -23,7 +23,7 @@ export function LightTable({ id, version }: { id: number; version: number }) {
       open={open}
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
-      <summary className="min-h-10 cursor-pointer py-2 font-semibold">If the light changes</summary>
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold">If the light changes</summary>
       {isAway && (
         <p className="pb-1 text-[0.92rem]">
           Offline. Compare your phone's meter with the reading and dial that row.

@@ -43,7 +43,7 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       className="mt-2 border-t border-line text-[0.93rem]"
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
-      <summary className="min-h-10 cursor-pointer py-2 text-base font-semibold">
+      <summary className="min-h-11 cursor-pointer py-2 text-base font-semibold">
         Why did it change?
       </summary>
       {why.data && (
