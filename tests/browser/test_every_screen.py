@@ -104,6 +104,16 @@ class EveryScreen(InBrowser):
                         )
                         self.assertTrue(on_top)
 
+    def test_the_keyboard_skips_the_header(self):
+        page = self.page
+        self.visit("/")
+        page.keyboard.press("Tab")
+        page.keyboard.press("Enter")
+        self.assertEqual(page.evaluate("document.activeElement.tagName"), "MAIN")
+        page.keyboard.press("Tab")
+        inside = "document.activeElement.closest('main') !== null"
+        self.assertTrue(page.evaluate(inside))
+
     def test_every_target_is_as_large_as_a_finger_on_a_phone(self):
         page = self.open_page(390, 844)
         self.page = page

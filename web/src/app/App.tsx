@@ -9,6 +9,7 @@ import { useChangeEvents } from "../api/changeEvents";
 import { forgetHere } from "../offline/offline";
 import { OfflineBar } from "./OfflineBar";
 import { Shell } from "../shell/Shell";
+import { SkipLink } from "./SkipLink";
 import { useFocusKept } from "./useFocusKept";
 
 const WAITING = <p className="p-6">Opening…</p>;
@@ -137,6 +138,7 @@ export function App() {
   return (
     <QueryClientProvider client={client}>
       <NightFilter />
+      <SkipLink />
       <OfflineBar />
       <Notices>
         <Listening />

@@ -46,7 +46,11 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           }
         />
       </h1>
-      <span className="px-2 text-[0.88rem] whitespace-nowrap text-soft" aria-live="polite">
+      <span
+        className="px-2 text-[0.88rem] whitespace-nowrap text-soft"
+        // That it is saved is no news; that it is not is.
+        aria-live={editor.waits ? "polite" : "off"}
+      >
         {editor.waits ? (
           <span className="flex items-center gap-2">
             <b className="text-ink">{editor.waits}</b>

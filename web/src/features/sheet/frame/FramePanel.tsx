@@ -61,7 +61,7 @@ export function FramePanel(props: Props) {
     >
       {answer.plan && shown && (
         <div className="mt-1.5 flex w-full items-center justify-center gap-2 px-3 text-ink max-[899px]:flex-wrap">
-          <div className="min-w-0 basis-64 grow max-w-84">
+          <div className="min-w-0 max-w-84 grow basis-56">
             <Segmented small label="Picture view" value={view} options={VIEWS} onChange={onView} />
           </div>
           {view === "read" && <AddSpot body={body} onSelect={onSelect} edit={editor.edit} />}
