@@ -167,7 +167,9 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
     sign = float(draw.choice((-1.0, 1.0)))
     if kind == "light":
         stops = sign * draw.uniform(*WRONG_STOPS)
-        readings = tuple(replace(reading, ev100=reading.ev100 + stops) for reading in brief.readings_measured)
+        readings = tuple(
+            replace(reading, ev100=reading.ev100 + stops) for reading in brief.readings_measured
+        )
         tones = None if brief.tones_measured is None else brief.tones_measured.lit(stops)
         return replace(brief, readings_measured=readings, tones_measured=tones)
     if kind == "lamp":
@@ -178,7 +180,8 @@ def _wrong(brief: Brief, kind: str, *, truth: SceneFile, draw: np.random.Generat
     if brief[MOTION]:
         factor = draw.uniform(1.8, 3.0)
         moving = tuple(
-            replace(motion, distance_m=float(motion.mover.distance_m) * factor) for motion in brief[MOTION]
+            replace(motion, distance_m=float(motion.mover.distance_m) * factor)
+            for motion in brief[MOTION]
         )
         return brief.asking(MOTION, moving)
     there = 1 / _true_m(truth, brief)

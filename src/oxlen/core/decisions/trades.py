@@ -60,7 +60,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     do, two are tried together, and three where two do not.
     """
     tried = [_tried(offer, search) for offer in sorted_offers(search, conflict)]
-    found = [attempt.trade for attempt in tried if attempt.trade is not None]
+    found = [trial.trade for trial in tried if trial.trade is not None]
     if conflict is None:
         slip = search.slip(search.preferred())
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
@@ -68,7 +68,7 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         # A filter at hand comes before one to buy.
         weaker = (one for one in weaker_filter_offers(search) if is_fit(search.brief, one.id))
         partial = [*(_tried(one, search) for one in weaker), *tried]
-        found += _together([attempt for attempt in partial if attempt.trade is None], found, search)
+        found += _together([trial for trial in partial if trial.trade is None], found, search)
     found += automatic_trades(search, conflict)
     if conflict is not None and (not found or exclude_each_other(conflict)):
         found += _last(search, conflict)
@@ -94,10 +94,10 @@ def _last(search: Search, conflict: Conflict) -> list[Trade]:
     """A frame for each of two wishes, or one of them dropped with what is needed besides."""
     offers = [*blend_offers(search, conflict), *drop_offers(search, conflict)]
     tried = [_tried(offer, search) for offer in offers]
-    found = [attempt.trade for attempt in tried if attempt.trade is not None]
-    for attempt in tried:
-        if attempt.trade is None and attempt.offer.id != "two-frames":
-            found += _mended(attempt)
+    found = [trial.trade for trial in tried if trial.trade is not None]
+    for trial in tried:
+        if trial.trade is None and trial.offer.id != "two-frames":
+            found += _mended(trial)
     return found or _mended(_Tried(_unchanged(search.brief), search, None)) or _bare(search)
 
 
@@ -187,15 +187,11 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
     found: list[Trade] = []
     before = trouble_stops(search)
     for _ in range(MOST_TOGETHER - 1):
-        open_yet = [
-            attempt for attempt in partial if _combines(attempt.offer) and attempt.trade is None
-        ]
-        nearer = [attempt for attempt in open_yet if attempt.trouble_stops < before - NEARER_STOPS]
-        nearer.sort(key=lambda attempt: (round(attempt.trouble_stops, 1), attempt.offer.tier))
+        open_yet = [trial for trial in partial if _combines(trial.offer) and trial.trade is None]
+        nearer = [trial for trial in open_yet if trial.trouble_stops < before - NEARER_STOPS]
+        nearer.sort(key=lambda trial: (round(trial.trouble_stops, 1), trial.offer.tier))
         # What opens the way for something else brings nothing nearer by itself.
-        opening = [
-            attempt for attempt in open_yet if attempt not in nearer and _opens(search, attempt)
-        ]
+        opening = [trial for trial in open_yet if trial not in nearer and _opens(search, trial)]
         partial = []
         for one in (*nearer[:MOST_FOLLOWED], *opening[:MOST_OPENING]):
             offers = list(_next_offers(one, enough, seen))[: max(0, budget)]
@@ -205,33 +201,31 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
             seen |= {frozenset(each.offer.id.split("+")) for each in tried if each.trade}
             partial += tried
         # What keeps more of the picture comes first, however near a loss of it would have been.
-        partial.sort(key=lambda attempt: attempt.offer.tier)
-        found += _distinct(attempt.trade for attempt in partial if attempt.trade is not None)
+        partial.sort(key=lambda trial: trial.offer.tier)
+        found += _distinct(trial.trade for trial in partial if trial.trade is not None)
         if found or alone:
             break
     return found
 
 
-def _opens(search: Search, attempt: _Tried) -> bool:
+def _opens(search: Search, trial: _Tried) -> bool:
     """Whether something else is in the way after it, or a glare is out of the lens."""
-    return (
-        _clears_glare(search, attempt) or attempt.conflict.between != find_conflict(search).between
-    )
+    return _clears_glare(search, trial) or trial.conflict.between != find_conflict(search).between
 
 
-def _clears_glare(search: Search, attempt: _Tried) -> bool:
-    return scene_facts(search.brief).is_glaring and not scene_facts(attempt.search.brief).is_glaring
+def _clears_glare(search: Search, trial: _Tried) -> bool:
+    return scene_facts(search.brief).is_glaring and not scene_facts(trial.search.brief).is_glaring
 
 
-def _next_offers(attempt: _Tried, enough: set[str], seen: set[frozenset[str]]) -> Iterator[Offer]:
+def _next_offers(trial: _Tried, enough: set[str], seen: set[frozenset[str]]) -> Iterator[Offer]:
     """What may be done besides, once a first change is made; each set of changes once."""
-    done = attempt.offer.id.split("+")
-    offered = sorted(_offered(attempt.search, attempt.conflict), key=lambda offer: offer.tier)
+    done = trial.offer.id.split("+")
+    offered = sorted(_offered(trial.search, trial.conflict), key=lambda offer: offer.tier)
     for other in offered:
         both = frozenset((*done, other.id))
         if other.id in done or other.id in enough or both in seen or not _combines(other):
             continue
-        yield _both(attempt.offer, other)
+        yield _both(trial.offer, other)
 
 
 def _combines(offer: Offer) -> bool:
