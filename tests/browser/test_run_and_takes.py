@@ -78,10 +78,10 @@ class RunAndTakes(InBrowser):
         page = self.open_page(390, 844)
         self.page = page
         self.visit("/sheets/9/run")
-        page.get_by_role("button", name="Set up as last time").click()
+        page.get_by_role("button", name="As last time").click()
         set_up = page.get_by_role("region", name="Set up the phone").get_by_role("checkbox")
         self.assertTrue(all(box.is_checked() for box in set_up.all()))
-        expect(page.get_by_role("button", name="Set up as last time")).to_have_count(0)
+        expect(page.get_by_role("button", name="As last time")).to_have_count(0)
         expect(page.get_by_alt_text(re.compile("^Picture of"))).to_be_visible()
         shutter = page.get_by_role("listitem").filter(has_text="Shutter").locator("b").first
         text = shutter.inner_text()
@@ -90,7 +90,7 @@ class RunAndTakes(InBrowser):
         shown = large.get_by_text(text, exact=True)
         size_px = float(shown.evaluate("one => getComputedStyle(one).fontSize")[:-2])
         self.assertGreaterEqual(size_px, 60)
-        large.get_by_role("button", name="Back to the checklist").click()
+        large.get_by_role("button", name="Checklist").click()
         frames = {"count": 60, "gap_s": 1, "combine": "average"}
         self.sheet(-5, support="tripod", frames=frames, output={"snr": "any"})
         self.visit(f"/sheets/{page.url.rsplit('/', 1)[1]}/run")

@@ -355,7 +355,7 @@ class Formulas(WithApp):
 
     async def test_tables_and_schemas(self):
         self.assertEqual((await self.http.get("/api/tones")).json()[0]["stops"], 2.0)
-        self.assertEqual(len((await self.http.get("/api/light-levels")).json()), 18)
+        self.assertEqual(len((await self.http.get("/api/light-levels")).json()), 19)
         schema = (await self.http.get("/api/schemas/brief")).json()
         self.assertFalse(schema["additionalProperties"])
 

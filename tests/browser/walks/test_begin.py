@@ -217,7 +217,7 @@ class AsContents(InBrowser):
         self.visit("/sheets/1")
         want = self.slip("Shutter").inner_text()
         page.get_by_role("button", name="Series", exact=True).click()
-        page.get_by_label("Their names, one a line").fill("")
+        page.get_by_label("Names", exact=True).fill("")
         page.get_by_text("Add sheets of this outing").click()
         page.get_by_role("checkbox", name="Lantern evening on the quay").check()
         page.get_by_role("button", name="Start series of 2").click()

@@ -38,7 +38,7 @@ export function TakePicture({ outing }: { outing: string | null }) {
     <div className="mb-4">
       {camera.input}
       <Button look="main" className="min-h-14 w-full text-lg" onClick={camera.take}>
-        Take a picture now
+        Take a picture
       </Button>
       <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
     </div>

@@ -93,7 +93,7 @@ export function Questions({ situation, outing, onBack }: Props) {
           />
         )}
         {situation.leads_to === "nights" && (
-          <Button onClick={() => go("/places")}>Choose place and night</Button>
+          <Button onClick={() => go("/places")}>Choose a night</Button>
         )}
         <Button look="quiet" onClick={onBack}>
           Choose another situation

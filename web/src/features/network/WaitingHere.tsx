@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { waitingStore } from "../../api/waitingStore";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
+import { fixed } from "../../ui/numbers";
 import { sendLeftEdits } from "../sheet/leftEdits";
 import { sendPictures, useWaitingPictures } from "../sheet/takes/waitingPictures";
 
@@ -48,7 +49,7 @@ export function WaitingHere() {
               <Waits
                 key={picture.mark}
                 what={picture.name}
-                detail={picture.refused ?? `${(picture.file.size / 1e6).toFixed(1)} MB`}
+                detail={picture.refused ?? `${fixed(picture.file.size / 1e6, 1)} MB`}
               />
             ))}
           </ul>

@@ -37,7 +37,7 @@ export function StrategyFields({ body, edit }: EditorProps) {
     edit(label, (b) => ({ ...b, strategy: { ...b.strategy, ...part } }));
   return (
     <>
-      <Labelled label="How ISO is chosen" hint={ISO_TITLES[strategy.iso ?? USUAL]}>
+      <Labelled label="ISO strategy" hint={ISO_TITLES[strategy.iso ?? USUAL]}>
         {() => (
           <Segmented
             label="ISO strategy"

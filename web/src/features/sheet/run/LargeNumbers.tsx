@@ -21,7 +21,7 @@ export function LargeNumbers({ lines, onClose }: { lines: SlipLine[]; onClose: (
         ))}
       </dl>
       <Button className="mt-3 min-h-14 text-lg" onClick={onClose}>
-        Back to the checklist
+        Checklist
       </Button>
     </section>
   );

@@ -66,7 +66,7 @@ function Run({ id, uid, body, lines, steps }: Props) {
       <div className="mb-1 flex min-h-11 items-center justify-between gap-3">
         <h2 className="font-semibold text-soft">{PARTS[part]}</h2>
         {part === "set_up" && of.some((step) => !done.has(step.id)) && (
-          <Button onClick={() => tickAll(of.map((step) => step.id))}>Set up as last time</Button>
+          <Button onClick={() => tickAll(of.map((step) => step.id))}>As last time</Button>
         )}
       </div>
       <ol className="grid gap-2">

@@ -37,15 +37,19 @@ export function MembersFields(props: Props) {
         />
         <div>
           <label htmlFor={id} className="mb-0.5 block text-[0.82rem] text-soft">
-            Their names, one a line
+            Names
           </label>
           <textarea
             id={id}
             className="field"
             rows={Math.min(8, Math.max(3, names.length + 1))}
             value={text}
+            aria-describedby={`${id}-hint`}
             onChange={(event) => onText(event.target.value)}
           />
+          <p id={`${id}-hint`} className="mt-0.5 text-[0.8rem] leading-tight text-soft">
+            One a line. Paste a list or a table.
+          </p>
         </div>
       </div>
       {others.length > 0 && (

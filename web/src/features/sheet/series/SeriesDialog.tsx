@@ -75,7 +75,7 @@ function SeriesStart({ sheet, onClose }: { sheet: SheetView; onClose: () => void
         when you update them.
       </p>
       <div className="mb-3">
-        <TextField label="Name of the series" value={title} maxLength={120} onCommit={setTitle} />
+        <TextField label="Series name" value={title} maxLength={120} onCommit={setTitle} />
       </div>
       <MembersFields
         title={lead}
@@ -84,7 +84,7 @@ function SeriesStart({ sheet, onClose }: { sheet: SheetView; onClose: () => void
         onChosen={setChosen}
       />
       <fieldset className="mb-3">
-        <legend className="font-semibold">Locked on every sheet</legend>
+        <legend className="font-semibold">Locked settings</legend>
         {seriesParts.map((part) => (
           <div key={part.id}>
             <CheckField

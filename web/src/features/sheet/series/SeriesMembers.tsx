@@ -27,12 +27,7 @@ export function SeriesMembers({ sheet, series, onClose }: Props) {
   return (
     <>
       <div className="mb-3">
-        <TextField
-          label="Name of the series"
-          value={series.title}
-          maxLength={120}
-          onCommit={rename}
-        />
+        <TextField label="Series name" value={series.title} maxLength={120} onCommit={rename} />
       </div>
       <p className="mb-2 text-soft">Locked: {series.locked.join(" · ")}</p>
       <ol className="mb-3 max-h-[40dvh] overflow-y-auto rounded border border-line">
