@@ -22,7 +22,7 @@ from oxlen.store.series import Series, series_of_outing
 from oxlen.store.sheets import Sheet
 from oxlen.views.answer import why_no_plan
 from oxlen.views.match_to_phone import match_to_phone
-from oxlen.views.series import changed_parts
+from oxlen.views.series import held_parts
 from oxlen.workers.sheets import CardKind, cards_of_sheets, drawn_card
 from oxlen.workers.worker_pool import outcome
 
@@ -99,9 +99,7 @@ def _cards_asked(
 def _in_series(asked: CardAsked, body: SheetBody, known: Series | None) -> CardAsked:
     if known is None:
         return asked
-    changed = changed_parts(body, read_sheet(known.pattern), known.locked)
-    held = tuple(part for part in known.locked if part not in changed)
-    return replace(asked, series=known.title, locked=held)
+    return replace(asked, series=known.title, locked=tuple(held_parts(body, known)))
 
 
 def _asked(context: Context, kept: KeptSheet) -> CardAsked:

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 
 from oxlen.core import decisions
 from oxlen.core.decisions.exposure.ask import EXPOSURE_PART
+from oxlen.core.errors import UnreadableSheet
 from oxlen.formats.plan.plan import SlipFile
 from oxlen.formats.sheet.file import SheetBody, StepsByHand
 from oxlen.formats.sheet.upgrades import read_sheet
@@ -64,6 +65,23 @@ def with_locked(body: SheetBody, pattern: SheetBody, parts: Sequence[str]) -> Sh
     return body.model_copy(update={field: getattr(pattern, field) for field in fields})
 
 
+def held_parts(body: SheetBody, known: Series) -> list[str]:
+    """Locked parts that a sheet has as its series; none where that cannot be read any more."""
+    pattern = read_pattern(known)
+    if pattern is None:
+        return []
+    changed = changed_parts(body, pattern, known.locked)
+    return [part for part in known.locked if part not in changed]
+
+
+def read_pattern(known: Series) -> SheetBody | None:
+    """The leading sheet as it was locked; None if damaged, as its sheets open without it."""
+    try:
+        return read_sheet(known.pattern)
+    except UnreadableSheet:
+        return None
+
+
 def changed_parts(body: SheetBody, pattern: SheetBody, parts: Sequence[str]) -> list[str]:
     """Locked parts in which a sheet is not as the pattern."""
     return [
@@ -103,15 +121,15 @@ def locked_answer(place: PlaceInSeries, body: SheetBody, found: Answer) -> Answe
     """An answer whose lines name the series where that decides them."""
     if place.leads:
         return found
-    changed = _changed(place, body, found)
-    held = [part for part in place.series.locked if part not in changed]
+    held = held_parts(body, place.series)
     return found.model_copy(update={"lines": locked_lines(found.lines, held, place.series.title)})
 
 
 def _changed(place: PlaceInSeries, body: SheetBody, found: Answer) -> list[str]:
+    pattern = read_pattern(place.series)
     slip = found.plan.slip if found.plan is not None else None
     now = pattern_of(body, slip) if place.leads and slip is not None else body
-    return changed_parts(now, read_sheet(place.series.pattern), place.series.locked)
+    return [] if pattern is None else changed_parts(now, pattern, place.series.locked)
 
 
 def part_names(parts: Sequence[str]) -> list[str]:

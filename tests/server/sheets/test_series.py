@@ -145,3 +145,30 @@ class Series(WithApp):
         self.assertIn("Locked by “Varnish tins”", (await self.http.get(of)).text)
         whole = await self.http.get(f"/api/outings/{self.outing}/card.html")
         self.assertIn("Locked by “Varnish tins”", whole.text)
+
+    async def test_a_damaged_sheet_or_pattern_keeps_no_other_sheet_from_opening(self):
+        first = await self.made("Tin 1")
+        series = await self.started(first, new_titles=["Tin 2", "Tin 3"])
+        lead, second, third = (one["id"] for one in series["sheets"])
+        with self.library.writer() as connection:
+            for sheet_id in (lead, third):
+                connection.execute(
+                    "UPDATE sheet_revision SET body = ? WHERE sheet_id = ?",
+                    ('{"version": 99}', sheet_id),
+                )
+        about = (await self.sheet(second))["series"]
+        self.assertEqual((about["lead_title"], about["changed"]), (f"Sheet {lead}", []))
+        now = (await self.http.get(f"/api/series/{series['id']}")).json()
+        self.assertEqual(
+            [one["title"] for one in now["sheets"]], [f"Sheet {lead}", "Tin 2", f"Sheet {third}"]
+        )
+        locked = await self.http.patch(f"/api/series/{series['id']}", json={"locked": ["white"]})
+        self.assertEqual(locked.status_code, 200, locked.text)
+        with self.library.writer() as connection:
+            connection.execute("UPDATE series SET pattern = ?", ('{"version": 99}',))
+        about = await self.sheet(second)
+        self.assertEqual(about["series"]["changed"], [])
+        self.assertNotIn("Locked by", str(about["answer"]["lines"]))
+        whole = await self.http.get(f"/api/outings/{self.outing}/card.html")
+        self.assertEqual(whole.status_code, 200)
+        self.assertIn("Tin 2", whole.text)

@@ -11,7 +11,7 @@ from fastapi import APIRouter
 from pydantic import AfterValidator, BaseModel, Field, WithJsonSchema
 
 from oxlen.core import decisions
-from oxlen.core.errors import BadInput
+from oxlen.core.errors import BadInput, UnreadableSheet
 from oxlen.formats.sheet.file import SheetBody, Title
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
@@ -31,7 +31,14 @@ from oxlen.store.series import (
     series_of_sheet,
 )
 from oxlen.store.sheets import Sheet, add_sheet, edit_sheet, sheet
-from oxlen.views.series import changed_parts, part_names, pattern_of, with_locked
+from oxlen.views.series import (
+    changed_parts,
+    part_names,
+    pattern_of,
+    read_pattern,
+    with_locked,
+)
+from oxlen.views.summary import summary_of
 
 router = APIRouter(prefix="/api", tags=["series"], dependencies=[FOR_PHONES])
 MOST_AT_ONCE = 100
@@ -225,9 +232,9 @@ def _carry_over(
     pattern = read_sheet(known.pattern)
     for sheet_id in sheet_ids:
         kept = sheet(connection, sheet_id)
-        body = read_sheet(kept.body)
-        if sheet_id == known.lead_id or not changed_parts(body, pattern, known.locked):
+        if sheet_id == known.lead_id or not _differs(kept, known, pattern):
             continue
+        body = read_sheet(kept.body)
         edit_sheet(
             connection,
             sheet_id,
@@ -239,7 +246,7 @@ def _carry_over(
 
 
 def _series_view(connection: sqlite3.Connection, known: Series) -> SeriesView:
-    pattern = read_sheet(known.pattern)
+    pattern = read_pattern(known)
     sheets = [sheet(connection, sheet_id) for sheet_id in known.sheet_ids]
     return SeriesView(
         id=known.id,
@@ -251,9 +258,21 @@ def _series_view(connection: sqlite3.Connection, known: Series) -> SeriesView:
     )
 
 
-def _member(kept: Sheet, known: Series, pattern: SheetBody) -> SeriesSheet:
-    body, leads = read_sheet(kept.body), kept.id == known.lead_id
-    changed = [] if leads else changed_parts(body, pattern, known.locked)
+def _member(kept: Sheet, known: Series, pattern: SheetBody | None) -> SeriesSheet:
+    listed, leads = summary_of(kept), kept.id == known.lead_id
+    changed = [] if leads or pattern is None else _differs(kept, known, pattern)
     return SeriesSheet(
-        id=kept.id, title=body.title, state=body.state, leads=leads, changed=part_names(changed)
+        id=kept.id,
+        title=listed.title,
+        state=listed.state,
+        leads=leads,
+        changed=part_names(changed),
     )
+
+
+def _differs(kept: Sheet, known: Series, pattern: SheetBody) -> list[str]:
+    """Locked parts in which a sheet differs; none of a damaged one, which cannot be edited."""
+    try:
+        return changed_parts(read_sheet(kept.body), pattern, known.locked)
+    except UnreadableSheet:
+        return []
