@@ -75,10 +75,10 @@ def main() -> int:
         if not asked.json:
             print(result.words, flush=True)
     if asked.json:
-        print(json.dumps([vars(one) for one in found], indent=1))
+        print(json.dumps([vars(outcome) for outcome in found], indent=1))
     if asked.page:
         PAGE.write_text(page(found, PAGE.read_text("utf-8") if PAGE.exists() else ""), "utf-8")
-    return int(any(one.state in ("over", "failed") for one in found))
+    return int(any(outcome.state in ("over", "failed") for outcome in found))
 
 
 if __name__ == "__main__":

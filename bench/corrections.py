@@ -139,7 +139,7 @@ def _as_judged(brief: Brief, truth: SceneFile) -> Brief:
 
     Otherwise a wish that nobody's slip fulfils would count as a reading that was not mended.
     """
-    wanted = {one.name: one for one in truth.acceptance.tones}
+    wanted = {wanted_tone.name: wanted_tone for wanted_tone in truth.acceptance.tones}
     readings = []
     for reading in brief.readings_measured:
         tone = wanted.get(reading.name)
@@ -263,7 +263,7 @@ def figures() -> Figures:
     """What is measured."""
     found = list(cases(CASES))
     for corrections, noun in ((1, "one"), (2, "two")):
-        bad = sum(not one.is_good_after(corrections) for one in found) / len(found)
+        bad = sum(not case.is_good_after(corrections) for case in found) / len(found)
         yield Figure(f"corrections/not-mended-by-{noun}-%", 100 * bad)
 
 
@@ -272,13 +272,13 @@ def main() -> int:
     count = int(sys.argv[1]) if len(sys.argv) > 1 else CASES
     found = list(cases(count))
     for corrections in (0, 1, 2):
-        good = sum(one.is_good_after(corrections) for one in found)
+        good = sum(case.is_good_after(corrections) for case in found)
         print(f"good after {corrections}: {good}/{len(found)} = {good / len(found):.1%}")
-    bad = [one for one in found if not one.is_good_after(1)]
-    print(Counter((one.scene, one.kind) for one in bad))
-    for one in bad:
-        print(one.scene, one.kind)
-        for lacked, said in zip(one.lacked, [*one.changes, ""], strict=False):
+    bad = [case for case in found if not case.is_good_after(1)]
+    print(Counter((case.scene, case.kind) for case in bad))
+    for case in bad:
+        print(case.scene, case.kind)
+        for lacked, said in zip(case.lacked, [*case.changes, ""], strict=False):
             print("   lacked", "; ".join(lacked), " → ", said)
     return 0
 

@@ -67,11 +67,11 @@ def _by_python(brief: Brief, *, ask: bool) -> Ratio:
 
 def _middle(found: list[Ratio]) -> Ratio:
     """The median of some ratios, and how far the machine's own work wavered meanwhile."""
-    references = sorted(one.reference_ms for one in found)
+    references = sorted(ratio.reference_ms for ratio in found)
     quarter = len(references) // 4
     reference = statistics.median(references)
     spread = (references[-1 - quarter] - references[quarter]) / reference
-    return Ratio(statistics.median(one.value for one in found), spread, reference)
+    return Ratio(statistics.median(ratio.value for ratio in found), spread, reference)
 
 
 def _over_http() -> Figures:

@@ -67,7 +67,7 @@ SITUATIONS = {
     "yard-overcast": "grey-day",
 }
 """The situation a photographer begins each scene with; its defaults for support and format hold."""
-NAMED = {one.id: one.stops for one in TONE_PLACES}
+NAMED = {tone.id: tone.stops for tone in TONE_PLACES}
 TONES = {
     "grey card": 0.0,
     "lit boards": -1.0,
@@ -221,7 +221,7 @@ def _tapped_m(truth: SceneFile, scene: Scene, phone: BenchPhone) -> float:
 
 def _is_plainly_off(decision: Plan) -> bool:
     """Whether the slip itself says that a tone will be half a stop off or more."""
-    return any(abs(one.misses_stops) >= SEEN_STOPS for one in decision.outcome)
+    return any(abs(spot.misses_stops) >= SEEN_STOPS for spot in decision.outcome)
 
 
 def _first_way_out(brief: Brief, decision: Plan) -> tuple[Brief, Plan]:
@@ -231,10 +231,18 @@ def _first_way_out(brief: Brief, decision: Plan) -> tuple[Brief, Plan]:
     hand, mends it.
     """
     here = [trade for trade in decision.trades if not (trade.outside or trade.exposures)]
-    fitting = [one for one in here if {"hour", "light"}.isdisjoint(one.id.split("+"))]
+    fitting = [
+        other_trade
+        for other_trade in here
+        if {"hour", "light"}.isdisjoint(other_trade.id.split("+"))
+    ]
     if decision.slip is not None:
-        raw = [one for one in fitting if one.id == "raw"]
-        fitting = raw or [one for one in fitting if one.id == "nd" and "in your kit" in one.cost]
+        raw = [other_trade for other_trade in fitting if other_trade.id == "raw"]
+        fitting = raw or [
+            other_trade
+            for other_trade in fitting
+            if other_trade.id == "nd" and "in your kit" in other_trade.cost
+        ]
     if not fitting:
         return brief, decision
     return fitting[0].brief, plan(fitting[0].brief)

@@ -173,7 +173,7 @@ def _against_ground_stops(case: Case) -> float:
 def _carried_out(case: Case) -> str:
     """Why a case misses its acceptance; empty where it meets it."""
     found = [way for way in ways(_brief(case)) if way.reaches]
-    together = [one for one in found if one.frames > 1]
+    together = [route for route in found if route.frames > 1]
     chosen = next(iter(together), next(iter(found), None))
     if chosen is None:
         return f"{case.seed} {case.scene.id} {case.look}: no way reaches it"
@@ -183,7 +183,7 @@ def _carried_out(case: Case) -> str:
 
 def _missed(case: Case, way: Way) -> str:
     """What of a way's acceptance is not met, the way carried out on the bench."""
-    glass = sum(math.log2(one.factor) for one in way.brief[LENS_FILTERS])
+    glass = sum(math.log2(lens_filter.factor) for lens_filter in way.brief[LENS_FILTERS])
     dim = 2.0 ** (case.light_stops + way.brief.light_shift_stops)
     settings = CaptureSettings(
         way.iso or 50.0,

@@ -126,17 +126,17 @@ def _found(
     files: Iterable[PictureFile],
     **given: float,
 ) -> dict[str, MeasuredFigure]:
-    one = measurement(kind)
+    measure = measurement(kind)
     samples = []
     for file in files:
         path = folder / file.name
         path.write_bytes(file.content)
-        assert one.sample is not None
-        samples.append(one.sample(path, file.name, MIDDLE))
+        assert measure.sample is not None
+        samples.append(measure.sample(path, file.name, MIDDLE))
         path.unlink()
-    mode = FILTER_ID if one.of_computed else "full"
+    mode = FILTER_ID if measure.of_computed else "full"
     subject = subject_of(phone.profile, phone.profile.lenses[0].id, mode)
-    return {figure.name: figure for figure in one.measured(samples, given, subject).figures}
+    return {figure.name: figure for figure in measure.measured(samples, given, subject).figures}
 
 
 def _off(figure: MeasuredFigure, true: float) -> tuple[float, float]:
@@ -160,9 +160,9 @@ def _reading() -> Figures:
         files: list[tuple[Path, str]] = []
         everyday = list(pictures.everyday(phone))
         for place in range(10):
-            one = everyday[place % len(everyday)]
-            path = Path(name) / f"{place}-{one.name}"
-            path.write_bytes(one.content)
+            picture = everyday[place % len(everyday)]
+            path = Path(name) / f"{place}-{picture.name}"
+            path.write_bytes(picture.content)
             files.append((path, path.name))
         ratio = in_turns(
             lambda: phone_from(facts_of(files)[0], date="2026-01-01"),

@@ -96,7 +96,7 @@ def _disturb(app: Running, network: str, data: Path, *, until_s: float) -> None:
             with suppress(OSError):
                 held.append(socket.create_connection((host, int(port)), 2, ("127.0.0.9", 0)))
                 held[-1].sendall(b"GET /api/outings HTTP/1.1\r\nHo")
-        held = [one for one in held if one.fileno() >= 0][HALF_OPEN // 3 :]
+        held = [connection for connection in held if connection.fileno() >= 0][HALF_OPEN // 3 :]
         if full_at and time.monotonic() > full_at:
             full_at = 0.0
             _fill(data)
@@ -128,18 +128,18 @@ def main() -> int:
             promised.append(done)
 
         threads = [threading.Thread(target=use, args=(one,)) for one in range(CLIENTS)]
-        for one in threads:
-            one.start()
+        for thread in threads:
+            thread.start()
         time.sleep(20)
         begun = _figures(app)
         _disturb(app, network, data, until_s=until_s)
-        for one in threads:
-            one.join()
+        for thread in threads:
+            thread.join()
         time.sleep(40)  # workers end when idle
         ended = _figures(app)
         app.process.terminate()
         code = app.process.wait(30)
-        lost = [words for one in promised for words in one.lost(open_library(library))]
+        lost = [words for promise in promised for words in promise.lost(open_library(library))]
         left = [finding.words for finding in findings_in(open_library(library))]
     print(f"answers: {dict(seen.answers)}; exit code {code}")
     print(f"memory {begun[0]:.0f} → {ended[0]:.0f} MB, handles {begun[1]} → {ended[1]}")

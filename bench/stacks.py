@@ -84,7 +84,7 @@ def _many(folder: Path, files: Sequence[Path]) -> Figures:
     many.mkdir()
     for number in range(MANY):
         os.link(files[number % len(files)], many / f"n{number:03d}.jpg")
-    names = sorted(str(one) for one in many.iterdir())
+    names = sorted(str(path) for path in many.iterdir())
     alone_mb = _peak_mb(["compute", "--list"], folder)
     whole = folder / "whole.tif"
     whole_mb = _peak_mb(["stack", *names, "--out", str(whole)], folder)

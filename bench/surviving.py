@@ -104,7 +104,7 @@ def _send_again(folder: Path, lost: Lost, promised: Promised) -> None:
             if path.startswith("/api/sheets"):
                 here = [take.sha256 for take in takes_of(connection, int(path.split("/")[3]))]
             else:
-                here = [one.sha256 for one in inbox(connection)]
+                here = [entry.sha256 for entry in inbox(connection)]
             if here.count(sha256) != 1:
                 lost.sheets += 1
                 print(f"{path} is there {here.count(sha256)} times", flush=True)
@@ -184,7 +184,7 @@ def _kill_restores(folder: Path, target: Path, lost: Lost, *, generator: random.
 
 def _sheets_in(folder: Path) -> list[tuple[int, str]]:
     with open_library(folder).reader() as connection:
-        return [(one.id, one.body) for one in every_sheet(connection)]
+        return [(sheet.id, sheet.body) for sheet in every_sheet(connection)]
 
 
 def _command(*words: object) -> subprocess.Popen[bytes]:

@@ -174,7 +174,7 @@ def _looking() -> Figures:
         plan = PlannedTake(TakeSettings(50, 1 / 500, 5500), planned, spots, frame_px=4000)
         ratio = in_turns(
             lambda: check_file(take, "take", reference=(planned_by, "p"), plan=plan),
-            lambda: [_decoded(one) for one in (take, planned_by)],
+            lambda: [_decoded(path) for path in (take, planned_by)],
             rounds=6,
         )
     yield ratio.figure("takes/look-over-by-decode")

@@ -193,9 +193,11 @@ def main() -> int:
             for path, place in sample(asked.count, asked.seed)
         ]
         found = [job.result() for job in jobs]
-    missed = sorted((one for one in found if one.state != "noticed"), key=lambda one: one.path)
-    for one in missed:
-        print(f"{one.state:15} {one.path}:{one.line}  {one.words}")
+    missed = sorted(
+        (mutant for mutant in found if mutant.state != "noticed"), key=lambda mutant: mutant.path
+    )
+    for mutant in missed:
+        print(f"{mutant.state:15} {mutant.path}:{mutant.line}  {mutant.words}")
     noticed = len(found) - len(missed)
     share = noticed / max(1, len(found))
     print(f"{noticed} noticed of {len(found)} ({share:.0%}), seed {asked.seed}")

@@ -79,9 +79,9 @@ def matching(words: list[str]) -> list[str]:
                 found.append(module)
                 continue
             inside = ""
-            for one in part.finditer(path.read_text("utf-8")):
-                inside = one[2] or inside
-                found += [f"{module}.{inside}.{one[1]}"] if one[1] else []
+            for match in part.finditer(path.read_text("utf-8")):
+                inside = match[2] or inside
+                found += [f"{module}.{inside}.{match[1]}"] if match[1] else []
     return found
 
 

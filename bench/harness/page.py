@@ -43,11 +43,13 @@ def page(results: Iterable[Result], before: str) -> str:
     return HEAD + "\n".join(lines) + "\n"
 
 
-def _row(one: Result) -> str:
+def _row(result: Result) -> str:
     taken = f"{date.today().isoformat()}, {os.cpu_count()} × {platform.machine()}"
-    if one.ratio is None or one.bound is None:
-        return f"| `{one.name}` | failed | | | {one.note} | {taken} |"
-    spread = "" if one.spread is None else f"{one.spread / 2:.0%}"
-    judged = "" if one.state == "ok" else f"**{one.state}** "
-    note = f"{judged}{one.note}".strip()
-    return f"| `{one.name}` | {one.ratio:.2f} | {spread} | {one.bound:g} | {note} | {taken} |"
+    if result.ratio is None or result.bound is None:
+        return f"| `{result.name}` | failed | | | {result.note} | {taken} |"
+    spread = "" if result.spread is None else f"{result.spread / 2:.0%}"
+    judged = "" if result.state == "ok" else f"**{result.state}** "
+    note = f"{judged}{result.note}".strip()
+    return (
+        f"| `{result.name}` | {result.ratio:.2f} | {spread} | {result.bound:g} | {note} | {taken} |"
+    )

@@ -47,7 +47,7 @@ class Promised:
     def _lost_pictures(self, library: Library) -> list[str]:
         found = []
         with library.reader() as connection:
-            waiting = {one.sha256 for one in inbox(connection)}
+            waiting = {entry.sha256 for entry in inbox(connection)}
             for sheet_id, version in self.sheets.items():
                 try:
                     if sheet(connection, sheet_id).version < version:

@@ -104,7 +104,8 @@ class KilledInTheField(unittest.TestCase):
             "mimeType": "image/jpeg",
             "buffer": jpeg(np.full((60, 80, 3), tone)),
         }
-        page.get_by_label("Take a picture now").last.set_input_files([picked])
+        page.get_by_role("tab", name="Picture").tap()
+        page.get_by_label("Add takes").first.set_input_files([picked])
         waiting = page.get_by_role("region", name="Takes").get_by_text(f"creek-{tone}.jpg")
         expect(waiting).to_be_visible()
 

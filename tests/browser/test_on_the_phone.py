@@ -2,7 +2,6 @@
 
 import re
 import unittest
-from datetime import UTC, datetime
 from threading import Event
 from unittest import mock
 
@@ -10,69 +9,16 @@ import numpy as np
 from playwright.sync_api import expect
 
 from oxlen.network.serving import Wanted
-from oxlen.server.network_state import NetworkState
 from oxlen.server.routes.sheet import sheets as asked_sheets
-from oxlen.store.kit.devices import confirm_device, devices, revoke_all_devices
+from oxlen.store.kit.devices import revoke_all_devices
 from oxlen.store.sheets import edit_sheet, sheet
-from tests.browser.app_in_browser import InBrowser, shared
+from tests.browser.with_phone import ADDRESS, WithPhone
 from tests.pictures.making import exif, jpeg
 
-ADDRESS = "127.0.0.2"
 SENSORS = ["geolocation", "accelerometer", "gyroscope", "magnetometer"]
 
 
-class OnThePhone(InBrowser):
-    def setUp(self):
-        super().setUp()
-        app = self.server.app
-        library = app.state.context.library
-        app.state.network_state = NetworkState(
-            app, library, lambda: datetime.now(UTC), addresses=lambda: (ADDRESS,)
-        )
-        self.network = app.state.network_state
-        self.addCleanup(self.network.serving.stop)
-        browser = shared().context.browser
-        context = browser.new_context(
-            viewport={"width": 390, "height": 844},
-            has_touch=True,
-            is_mobile=True,
-            ignore_https_errors=True,
-        )
-        self.addCleanup(context.close)
-        self.phone = context.new_page()
-
-    def pair(self):
-        """Pair the phone by the words on the computer's screen; where it is served."""
-        page = self.page
-        self.visit("/phone")
-        page.get_by_role("button", name="Show code").click()
-        words = page.get_by_role("region", name="Pair a phone").locator("ol li")
-        expect(words).to_have_count(6)
-        url = self.network.serving.served.urls[0]
-        self.phone.goto(url)
-        expect(self.phone.get_by_role("heading", name="Pair this phone")).to_be_visible()
-        self.phone.get_by_label("The six words").fill(" ".join(words.all_inner_texts()))
-        self.phone.get_by_role("button", name="Pair").tap()
-        expect(self.phone.get_by_role("heading", name="Confirm on the computer")).to_be_visible()
-        self.allow()
-        expect(self.phone.get_by_role("heading", name="Outings")).to_be_visible()
-        return url
-
-    def allow(self):
-        """Allow the phone that wants to pair, on the computer."""
-        self.page.get_by_role("button", name="Allow").click()
-
-    def paired(self, *, is_secure=True):
-        """Pair the phone without any of the screens; where it is served."""
-        served = self.network.serving.start(Wanted(5, is_secure=is_secure, port=0))
-        words = " ".join(self.network.desk.offer(self.network.seconds()).words)
-        answer = self.phone.request.post(f"{served.urls[0]}/api/pair", data={"words": words})
-        self.assertEqual(answer.status, 201)
-        with self.server.app.state.context.library.writer() as connection:
-            for device in devices(connection, ""):
-                confirm_device(connection, device.id, now="", expires_at="2100")
-        return served.urls[0]
-
+class OnThePhone(WithPhone):
     def test_paired_it_reaches_a_slip_in_two_taps_and_can_be_put_out(self):
         self.pair()
         phone = self.phone
@@ -191,8 +137,9 @@ class OnThePhone(InBrowser):
         for part in range(10):
             title.fill(f"Sluice {part}")
             title.press("Enter")
+        phone.get_by_role("tab", name="Picture").tap()
         for tone in (60, 110, 160):
-            self.take(f"creek-{tone}.jpg", jpeg(np.full((60, 80, 3), tone)))
+            self.add_take(f"creek-{tone}.jpg", jpeg(np.full((60, 80, 3), tone)))
             takes = phone.get_by_role("region", name="Takes")
             expect(takes.get_by_text(f"creek-{tone}.jpg")).to_be_visible()
         phone.reload()
@@ -338,39 +285,6 @@ class OnThePhone(InBrowser):
         expect(phone.get_by_text(re.compile("^Saved"))).to_be_visible()
         wanted = (x + 30 - whole["x"]) / whole["width"]
         self.assertAlmostEqual(self.sheet_now()["body"]["spots"][0]["x"], wanted, delta=0.01)
-
-    def settled(self, shown):
-        """Wait until something stays where it is."""
-        was = None
-        while was != (now := shown.bounding_box()):
-            was = now
-            self.phone.wait_for_timeout(300)
-
-    def take(self, name, file):
-        """Take a picture with the phone's camera, by the bar within reach of the thumb."""
-        picked = {"name": name, "mimeType": "image/jpeg", "buffer": file}
-        self.phone.get_by_label("Take a picture now").last.set_input_files([picked])
-
-    def until(self, expression):
-        """Wait for something on the phone; its pages' policy lets no watching script be made."""
-        for _ in range(120):
-            if self.phone.evaluate(expression):
-                return
-            self.phone.wait_for_timeout(100)
-        self.fail(expression)
-
-    def sheet_now(self):
-        number = self.page.url.rsplit("/", 1)[1]
-        return self.page.request.get(f"{self.server.url}/api/sheets/{number}").json()
-
-    def report(self):
-        """What is told of the sheet's picture once it is read."""
-        return self.sheet_now()["answer"]["picture"]["report"]
-
-    def kept_bytes(self):
-        """Size of the picture that is kept."""
-        library = self.server.app.state.context.library
-        return library.picture_path(self.sheet_now()["body"]["picture"]).stat().st_size
 
 
 def twelve_megapixels(block):

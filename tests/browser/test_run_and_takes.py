@@ -131,7 +131,7 @@ class RunAndTakes(InBrowser):
     def add_take(self, name, pixels, slip):
         block = exif(iso=round(slip["iso"]), shutter=(1, max(1, round(1 / slip["shutter_s"]))))
         picked = {"name": name, "mimeType": "image/jpeg", "buffer": jpeg(pixels, block)}
-        self.page.get_by_label("Add what you shot").set_input_files([picked])
+        self.page.get_by_label("Add takes").first.set_input_files([picked])
 
     def slip_now(self, number):
         answer = self.page.request.get(f"{self.server.url}/api/sheets/{number}").json()

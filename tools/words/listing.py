@@ -74,9 +74,9 @@ def _of_web() -> Iterator[Shown]:
         yield Shown(screen, load["kind"], f"web/src/{file}:{load['line']}", load["text"])
 
 
-def _shown(one: Text, inside: str) -> Shown:
+def _shown(text: Text, inside: str) -> Shown:
     screen = next((name for start, name in SCREENS.items() if inside.startswith(start)), "other")
-    return Shown(screen, one.kind, f"{one.file}:{one.line}", one.text)
+    return Shown(screen, text.kind, f"{text.file}:{text.line}", text.text)
 
 
 def main() -> int:
@@ -88,15 +88,15 @@ def main() -> int:
     if asked.csv:
         writer = csv.writer(sys.stdout)
         writer.writerow(["screen", "kind", "place", "text"])
-        writer.writerows([one.screen, one.kind, one.place, one.text] for one in found)
+        writer.writerows([text.screen, text.kind, text.place, text.text] for text in found)
         return 0
     screen = ""
-    for one in found:
-        if one.screen != screen:
-            screen = one.screen
+    for text in found:
+        if text.screen != screen:
+            screen = text.screen
             print(f"\n{screen}\n")
-        print(f"  {one.kind:10} {one.text}  [{one.place}]")
-    kinds = Counter(one.kind for one in found)
+        print(f"  {text.kind:10} {text.text}  [{text.place}]")
+    kinds = Counter(text.kind for text in found)
     print(
         f"\n{len(found)} strings: {', '.join(f'{count} {kind}' for kind, count in kinds.items())}"
     )

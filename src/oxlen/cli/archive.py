@@ -128,7 +128,7 @@ def check(arguments: argparse.Namespace) -> int:
 def _all_findings(library: Library) -> Iterator[Finding]:
     found = list(findings_in(library))
     yield from found
-    if any(not one.can_be_mended for one in found) and not _readable(library):
+    if any(not finding.can_be_mended for finding in found) and not _readable(library):
         return
     with library.reader() as connection:
         for number, body in sheet_texts(connection):

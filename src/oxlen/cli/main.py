@@ -155,14 +155,16 @@ def _phones(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> No
     made.add_argument("files", type=Path, nargs="+", metavar="FILE")
     made.add_argument("--answers", metavar="FILE", help="answers to the four questions, as JSON")
     words = "Measure a value of a phone from pictures."
-    one = _add(commands, "measure-phone", module, function="measure_phone", words=words)
-    one.add_argument("kind", metavar="KIND", help="such as noise, headroom, hand, readout or pace")
-    one.add_argument("files", type=Path, nargs="*", metavar="FILE")
-    one.add_argument("--phone", default="wherry-3", metavar="ID", help="or a profile's .json")
-    one.add_argument("--lens", metavar="ID")
-    one.add_argument("--mode", metavar="ID")
-    one.add_argument("--given", metavar="JSON", help="other values, by name")
-    one.add_argument("--data", type=Path, metavar="DIR", help="folder of your data")
+    parser = _add(commands, "measure-phone", module, function="measure_phone", words=words)
+    parser.add_argument(
+        "kind", metavar="KIND", help="such as noise, headroom, hand, readout or pace"
+    )
+    parser.add_argument("files", type=Path, nargs="*", metavar="FILE")
+    parser.add_argument("--phone", default="wherry-3", metavar="ID", help="or a profile's .json")
+    parser.add_argument("--lens", metavar="ID")
+    parser.add_argument("--mode", metavar="ID")
+    parser.add_argument("--given", metavar="JSON", help="other values, by name")
+    parser.add_argument("--data", type=Path, metavar="DIR", help="folder of your data")
 
 
 def _plan(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
@@ -273,9 +275,9 @@ def _archive(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> N
         function="outing_in",
         words="Import an outing file. Nothing is duplicated.",
     )
-    for one in (out, back):
-        one.add_argument("file", type=Path, metavar="FILE")
-        one.add_argument("--data", type=Path, metavar="DIR")
+    for command_parser in (out, back):
+        command_parser.add_argument("file", type=Path, metavar="FILE")
+        command_parser.add_argument("--data", type=Path, metavar="DIR")
     words = "Check all data: database, pictures, sheets."
     parser = _add(commands, "check", "oxlen.cli.archive", function="check", words=words)
     parser.add_argument("--mend", action="store_true", help="delete orphaned files")

@@ -49,7 +49,10 @@ def measure_phone(arguments: argparse.Namespace) -> int:
     found = measurement(arguments.kind)
     profile = _profile(arguments)
     lens_id = arguments.lens or profile.lenses[0].id
-    lens = next((one for one in profile.lenses if one.id == lens_id), profile.lenses[0])
+    lens = next(
+        (profile_lens for profile_lens in profile.lenses if profile_lens.id == lens_id),
+        profile.lenses[0],
+    )
     subject = subject_of(profile, lens_id, arguments.mode or lens.modes[0].id)
     sample = found.sample
     taken = [] if sample is None else [sample(file, file.name, MIDDLE) for file in arguments.files]

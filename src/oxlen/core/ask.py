@@ -161,5 +161,5 @@ def plain(value: Any) -> Any:
         entries = dataclasses.fields(value)
         return {entry.name: plain(getattr(value, entry.name)) for entry in entries}
     if isinstance(value, tuple | list):
-        return [plain(one) for one in value]
+        return [plain(item) for item in value]
     return value

@@ -50,7 +50,7 @@ def position_of(written: str) -> Place:
 
 def _side_and_degrees(part: tuple[str, ...]) -> tuple[str, float]:
     side, *angle = part
-    degrees, minutes, seconds = (_number(one) if one else 0.0 for one in angle)
+    degrees, minutes, seconds = (_number(part) if part else 0.0 for part in angle)
     if minutes >= 60 or seconds >= 60:
         raise BadInput("Minutes and seconds must be from 0 to 59.", "position")
     value = degrees + minutes / 60 + seconds / 3600

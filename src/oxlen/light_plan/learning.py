@@ -31,7 +31,7 @@ def light_lesson(place: Place, read: Sequence[tuple[float, float]]) -> LightLess
 
     The median over those made while the Sun was up.
     """
-    off = [one for one in (_off(place, at, ev) for at, ev in read) if one is not None]
+    off = [stops for stops in (_off(place, at, ev) for at, ev in read) if stops is not None]
     if len(off) < LEAST:
         return None
     middle = float(np.median(off))

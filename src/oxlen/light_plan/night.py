@@ -114,7 +114,9 @@ def _of_its_night(where: NightPlace, rough: DarkWindow) -> DarkWindow:
     start = noon_unix_s(_evening(rough, where.zone), where.zone)
     fine = _windows(where, start, where.wanted)
     middle = (rough.from_unix_s + rough.to_unix_s) / 2
-    return next((one for one in fine if one.from_unix_s <= middle <= one.to_unix_s), rough)
+    return next(
+        (window for window in fine if window.from_unix_s <= middle <= window.to_unix_s), rough
+    )
 
 
 def _evening(window: DarkWindow, zone: ZoneInfo) -> date:

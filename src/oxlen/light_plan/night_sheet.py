@@ -30,7 +30,7 @@ def night_sheet(
 
     BadInput for no such way, and for the phone's own mode, in which nothing is dialled.
     """
-    way = next((one for one in planned.ways if one.id == way_id), None)
+    way = next((night_way for night_way in planned.ways if night_way.id == way_id), None)
     if way is None or way_id == "phone":
         raise BadInput("This lens does not allow that method.", "way")
     phone_id, lens_id = where

@@ -65,7 +65,7 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
         start = noon_unix_s(asked.day, asked.where.zone)
         wanted = replace(asked.where.wanted, right_ascension_deg=None)
         found = dark_windows(asked.where.place, start, start + SPAN_S, wanted=wanted)
-        spans = tuple((one.from_unix_s, one.to_unix_s) for one in found)
+        spans = tuple((window.from_unix_s, window.to_unix_s) for window in found)
         return When(spans, _dark_words(spans))
     if not brief.readings:
         return When((), "Light not measured yet")

@@ -55,12 +55,17 @@ def focus_ladder(
 def surest(measured: Sequence[tuple[float, tuple[PatchSharpness, ...]]]) -> Ladder:
     """The ladder at the scale of detail that leaves the least doubt about its top."""
     count = min(len(sharpness) for _, sharpness in measured)
-    scales = [_at_scale([(value, one[place]) for value, one in measured]) for place in range(count)]
+    scales = [
+        _at_scale([(value, patches[place]) for value, patches in measured])
+        for place in range(count)
+    ]
     ladders = [Ladder(rungs, best_focus(rungs)) for rungs in scales]
     return min(ladders, key=lambda ladder: ladder.result.plus_minus or math.inf)
 
 
 def _at_scale(measured: Sequence[tuple[float, PatchSharpness]]) -> tuple[Rung, ...]:
-    softest = min(one.energy for _, one in measured)
-    noise = min(min(one.noise for _, one in measured), NOISE_MOST * softest)
-    return tuple(Rung(value, max(one.energy - noise, 1e-12), one.sigma) for value, one in measured)
+    softest = min(patch.energy for _, patch in measured)
+    noise = min(min(patch.noise for _, patch in measured), NOISE_MOST * softest)
+    return tuple(
+        Rung(value, max(patch.energy - noise, 1e-12), patch.sigma) for value, patch in measured
+    )

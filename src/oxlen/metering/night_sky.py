@@ -26,8 +26,8 @@ def read_night_frame(path: Path, name: str, *, meter_offset_stops: float = 0.0) 
     luminance = np.asarray(light.colour @ LUMA.astype(np.float32))
     known = (exposure.f_number, exposure.shutter_s, exposure.iso)
     mid = None
-    if all(one is not None for one in known):
-        f_number, shutter_s, iso = (float(one or math.nan) for one in known)
+    if all(value is not None for value in known):
+        f_number, shutter_s, iso = (float(value or math.nan) for value in known)
         mid = float(ev100(f_number, shutter_s, iso)) + meter_offset_stops
     scale = max(1.0, max(width, height) / max(luminance.shape))
     focal_px = None

@@ -104,7 +104,7 @@ def _new_authority(now: datetime.datetime) -> Authority:
     allowed: list[x509.GeneralName] = [
         x509.IPAddress(ipaddress.ip_network(network)) for network in PRIVATE_NETWORKS
     ]
-    allowed += [x509.DNSName(one) for one in PRIVATE_NAMES]
+    allowed += [x509.DNSName(name) for name in PRIVATE_NAMES]
     # Naming a kind at all shuts out every other name of it: no person's mail, no site's address.
     allowed += [x509.RFC822Name(NOWHERE), x509.UniformResourceIdentifier(NOWHERE)]
     usage = _usage(signs_certificates=True)

@@ -57,8 +57,8 @@ class Limits:
         """Close what is still open: handshakes and requests nobody finished."""
         with self._lock:
             left = list(self._sockets)
-        for one in left:
-            one.close()
+        for connection in left:
+            connection.close()
 
     @property
     def count(self) -> int:

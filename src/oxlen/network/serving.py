@@ -220,8 +220,8 @@ def _listeners(addresses: Sequence[str], port: int, limits: Limits) -> list[List
                 at = made[0].getsockname()[1] if made else tried
                 made.append(listening(address, at, limits, backlog=64))
         except OSError:
-            for one in made:
-                one.close()
+            for listener in made:
+                listener.close()
         else:
             return made
     raise BadInput("No free port on this network.", "port")

@@ -46,13 +46,13 @@ def briefed_sheet(
     body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand = NOTHING
 ) -> BriefedSheet:
     """Measure a sheet and make its brief. NotFound for an unknown lens, mode or picture."""
-    one = resolve_phone(body, profile, cache)
-    light = measured(one.body, one.profile, cache)
+    answered = resolve_phone(body, profile, cache)
+    light = measured(answered.body, answered.profile, cache)
     brief = brief_of_sheet(
-        one.body,
-        one.profile.to_phone(),
+        answered.body,
+        answered.profile.to_phone(),
         light,
         filters_at_hand=kit.filters,
         clip_ons_at_hand=kit.clip_ons,
     )
-    return BriefedSheet(one.body, one.profile, light, brief=brief, note=one.note)
+    return BriefedSheet(answered.body, answered.profile, light, brief=brief, note=answered.note)

@@ -67,7 +67,7 @@ def _made(found: Sorted, date: str | None) -> PhoneFound:
             "model": found.model[:60],
             "meter_plus_minus_stops": METER_SPREAD_STOPS,
             "ladders": _ladders(found, base_iso),
-            "lenses": [one.model_dump() for one in made],
+            "lenses": [profile_lens.model_dump() for profile_lens in made],
             "handling": {"full_aspect": _aspect(found), "upright_share": _upright(found, origins)},
             "origins": {path: origin.model_dump() for path, origin in origins.found.items()},
         }
@@ -127,7 +127,7 @@ def _named(lenses: tuple[FoundLens, ...]) -> list[tuple[str, str]]:
     main_mm = lenses[0].focal35_mm or USUAL_F35_MM
     for place, lens in enumerate(lenses):
         name = _lens_name(lens, main_mm, is_first=place == 0)
-        taken = [one for one, _ in found]
+        taken = [file for file, _ in found]
         number = next(n for n in range(1, 100) if _numbered(_slug(name), n) not in taken)
         found.append((_numbered(_slug(name), number), name if number == 1 else f"{name} {number}"))
     return found

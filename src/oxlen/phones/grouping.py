@@ -61,8 +61,8 @@ class Sorted:
 
 def sort_files(files: Sequence[FileFacts]) -> Sorted:
     """Sort a phone's files; BadInput when they tell of no lens, or come from two phones."""
-    told = [one for one in files if one.has_lens]
-    notes = [_no_lens(one) for one in files if not one.has_lens]
+    told = [facts for facts in files if facts.has_lens]
+    notes = [_no_lens(facts) for facts in files if not facts.has_lens]
     if not told:
         raise BadInput(
             " ".join([*notes, "No picture among these tells of a lens; take them from the phone"])
@@ -71,12 +71,12 @@ def sort_files(files: Sequence[FileFacts]) -> Sorted:
         )
     make, model = _one_phone(told)
     groups: list[list[FileFacts]] = []
-    for one in sorted(told, key=lambda file: file.focal35_mm or 0.0):
-        near = next((group for group in groups if _same_optics(group[0], one)), None)
+    for facts in sorted(told, key=lambda file: file.focal35_mm or 0.0):
+        near = next((group for group in groups if _same_optics(group[0], facts)), None)
         if near is None:
-            groups.append([one])
+            groups.append([facts])
         else:
-            near.append(one)
+            near.append(facts)
     lenses = [lens for group in groups for lens in _lenses(group, notes)]
     for lens in lenses:
         lens.modes = _modes(lens, notes)
@@ -169,22 +169,22 @@ def _crop(facts: FileFacts, native: float | None) -> float:
 def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
     """Its pixel counts, the one most used first; edited files and other aspects told apart."""
     whole = [file for file in lens.files if file.long_px and file.short_px]
-    for one in lens.files:
-        if one not in whole:
-            notes.append(f"{one.name} is cut short. Only its lens is used.")
-    edited = [one for one in whole if one.is_edited]
-    notes.extend(f"{one.name} was edited. Only its lens is used." for one in edited)
-    sizes = sorted((one for one in whole if one not in edited), key=_area, reverse=True)
+    for facts in lens.files:
+        if facts not in whole:
+            notes.append(f"{facts.name} is cut short. Only its lens is used.")
+    edited = [facts for facts in whole if facts.is_edited]
+    notes.extend(f"{facts.name} was edited. Only its lens is used." for facts in edited)
+    sizes = sorted((facts for facts in whole if facts not in edited), key=_area, reverse=True)
     modes: list[FoundMode] = []
-    for one in sizes:
-        long_px, short_px = one.long_px or 0, one.short_px or 0
+    for facts in sizes:
+        long_px, short_px = facts.long_px or 0, facts.short_px or 0
         same = next((mode for mode in modes if _same_sides(mode, long_px, short_px)), None)
         if same is not None:
-            same.files.append(one)
+            same.files.append(facts)
         elif any(_is_aspect_of(mode, long_px, short_px) for mode in modes):
-            notes.append(_aspect_words(one, modes))
+            notes.append(_aspect_words(facts, modes))
         else:
-            modes.append(FoundMode(long_px, short_px, [one]))
+            modes.append(FoundMode(long_px, short_px, [facts]))
     for mode in modes:
         mode.long_px, mode.short_px = _usual_sides(mode)
     return sorted(modes, key=lambda mode: (-len(mode.files), mode.megapixels))
@@ -221,7 +221,7 @@ def _aspect_words(facts: FileFacts, modes: list[FoundMode]) -> str:
 def _usual_sides(mode: FoundMode) -> tuple[int, int]:
     """The sides that most processed files have; those of the RAW where there are no others."""
     processed = [file for file in mode.files if file.kind == "processed"] or mode.files
-    counted = Counter((one.long_px or 0, one.short_px or 0) for one in processed)
+    counted = Counter((facts.long_px or 0, facts.short_px or 0) for facts in processed)
     return counted.most_common(1)[0][0]
 
 

@@ -198,7 +198,7 @@ class RawPicture:
         channel = self._site_channels
         linear = np.asarray(raw_linear(cells, black[channel], white))
         means = linear.reshape(-1, cells.shape[-1]).mean(axis=0)
-        colour = np.array([means[channel == one].mean() for one in range(3)])
+        colour = np.array([means[channel == colour_index].mean() for colour_index in range(3)])
         weights = self.colour.weights[channel] / np.bincount(channel, minlength=3)[channel]
         clipped = float(np.mean(linear >= RAW_CLIPPED_SHARE))
         return Patch(colour, np.asarray(linear @ weights, dtype=np.float32), clipped)

@@ -51,7 +51,7 @@ class TiffEntries:
     def _entries(self, at: int) -> list[int]:
         """Where the entries of a directory begin."""
         count = self._number("H", at)
-        places = [at + 2 + ENTRY_BYTES * one for one in range(count)]
+        places = [at + 2 + ENTRY_BYTES * index for index in range(count)]
         if count and places[-1] + ENTRY_BYTES + 4 > len(self.data):
             raise ValueError("a directory reaches past the end")
         return places
@@ -101,7 +101,7 @@ class TiffEntries:
         """The directories that an entry points to."""
         place, length = self._value(entry)
         count = min(length // 4, MOST_DIRECTORIES)
-        return [self._number("I", place + 4 * one) for one in range(count)]
+        return [self._number("I", place + 4 * index) for index in range(count)]
 
     def _number(self, kind: str, at: int) -> int:
         try:

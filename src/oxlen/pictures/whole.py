@@ -96,7 +96,7 @@ def _developed(raw: RawPicture, balance: Sequence[float] | None) -> NDArray[np.u
 
 def _gains(raw: RawPicture) -> tuple[float, ...]:
     """Gains of R, G, B and the second green that the phone balanced by."""
-    gains = [float(one) for one in raw.decoder.camera_whitebalance]
+    gains = [float(gain) for gain in raw.decoder.camera_whitebalance]
     if len(gains) == 4 and gains[3] <= 0:
         gains[3] = gains[1]
     return tuple(gains)

@@ -42,11 +42,11 @@ class PreviewCache:
         key = (body.model_dump_json(), profile.model_dump_json())
         with self._lock:
             if key not in self._decided:
-                one = briefed_sheet(body, profile, self._pictures)
-                if not one.brief.readings:
+                briefed = briefed_sheet(body, profile, self._pictures)
+                if not briefed.brief.readings:
                     words = "A dry run needs a picture or a reading."
                     raise BadInput(words, "readings")
-                self._decided = {key: (one.light, plan(one.brief))}
+                self._decided = {key: (briefed.light, plan(briefed.brief))}
             return self._decided[key]
 
     def scene(self, scene_id: str, quality: Quality, light_shift_stops: float) -> Scene:

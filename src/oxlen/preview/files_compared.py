@@ -74,7 +74,7 @@ def files_compared(
     light, decision = cache.decided(body, find_phone(body.phone))
     brief, files, label, output_px = decision.brief, [], "", 0
     for rendition in renditions(brief):
-        view, settings = _view(body, light, decision, one=rendition, request=request, cache=cache)
+        view, settings = _view(body, light, decision, rendition=rendition, request=request, cache=cache)
         label = steps_label(*settings)
         found = rendition_figures(
             decision.search, rendition, iso=settings[0], shutter_s=settings[1]
@@ -107,30 +107,30 @@ def _view(
     light: SheetLight,
     decision: Plan,
     *,
-    one: Rendition,
+    rendition: Rendition,
     request: ViewRequest,
     cache: PreviewCache,
 ) -> tuple[NDArray[np.uint8], tuple[float, float]]:
     """The view of one file, lifted, and the ISO and shutter (s) it was taken at."""
     total: NDArray[np.float32] | None = None
-    for number in range(one.frames):
+    for number in range(rendition.frames):
         frame, source = taken(
             body,
             light,
             decision,
             request=FrameRequest(),
             cache=cache,
-            mode=one.mode,
+            mode=rendition.mode,
             seed=SEED + number,
         )
         balance = balance_of(frame, source)
-        if one.is_raw:
+        if rendition.is_raw:
             linear = demosaiced(frame.raw, balance, MID_LINEAR)
         else:
             linear = np.asarray(srgb_to_linear(frame.developed(balance) / 255), dtype=np.float32)
         total = linear if total is None else total + linear
     assert total is not None
-    lifted = _cut(total, request) * np.float32(2.0**request.lift_stops / one.frames)
+    lifted = _cut(total, request) * np.float32(2.0**request.lift_stops / rendition.frames)
     return coded(lifted), (frame.settings.iso, frame.settings.shutter_s)
 
 

@@ -118,13 +118,13 @@ class Context:
         """The clip-on lenses of the kit, as a brief has them."""
         with self.library.reader() as connection:
             kept = kept_items(connection, "clip-on")
-        return [ClipOnFile.model_validate_json(one.body).as_asked for one in kept]
+        return [ClipOnFile.model_validate_json(item.body).as_asked for item in kept]
 
     def lamps_at_hand(self) -> tuple[tuple[str, float], ...]:
         """Lamps of the kit whose light is known, by name and the least they give (lm)."""
         with self.library.reader() as connection:
             kept = kept_items(connection, "lamp")
-        lamps = [LampFile.model_validate_json(one.body).as_asked for one in kept]
+        lamps = [LampFile.model_validate_json(item.body).as_asked for item in kept]
         return tuple(
             (
                 lamp.name if lamp.dims_to == 1 else f"{lamp.name} at its lowest",

@@ -96,7 +96,7 @@ def in_parts(
 
 
 def _next(given: Iterator[Asked]) -> list[Asked]:
-    return [one for _, one in zip(range(AT_ONCE), given, strict=False)]
+    return [item for _, item in zip(range(AT_ONCE), given, strict=False)]
 
 
 def _phone(context: Context, phone_id: str) -> str:

@@ -45,7 +45,7 @@ def _untitled(part: Any) -> Any:
         kept = {k: v for k, v in part.items() if k != "title" or not isinstance(v, str)}
         return {key: v if key in VALUES else _untitled(v) for key, v in kept.items()}
     if isinstance(part, list):
-        return [_untitled(one) for one in part]
+        return [_untitled(item) for item in part]
     return part
 
 

@@ -63,7 +63,7 @@ class Assets(StaticFiles):
 
 def _takes_brotli(scope: Scope) -> bool:
     taken = Headers(scope=scope).get("accept-encoding", "")
-    return "br" in [one.split(";")[0].strip() for one in taken.split(",")]
+    return "br" in [coding.split(";")[0].strip() for coding in taken.split(",")]
 
 
 def add_pages(app: FastAPI, built: Path) -> None:
@@ -75,7 +75,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
     def parts() -> list[str]:
         """Every part of the front end but its pictures: what a phone keeps to work offline."""
         found = (built / "assets").glob("*")
-        return sorted(f"/assets/{one.name}" for one in found if one.suffix in PARTS)
+        return sorted(f"/assets/{file.name}" for file in found if file.suffix in PARTS)
 
     for name, kind in BESIDE_THE_PAGE.items():
         _add_file(app, built / name, kind)
@@ -114,11 +114,14 @@ def _early(path: str, built: Path) -> dict[str, str]:
     """Have what a page shows first fetched while its script still loads: its parts, a sheet."""
     sheet = re.fullmatch(r"sheets/([1-9]\d{0,15})", path)
     part = FIRST_SHOWN.get("sheet" if sheet else path)
-    links = [f"</{one}>; rel=modulepreload" for one in parts_of(built, part)] if part else []
+    links = [f"</{name}>; rel=modulepreload" for name in parts_of(built, part)] if part else []
     if path == "takes":
         links.append("</api/logbook?>; rel=preload; as=fetch; crossorigin")
     if sheet:
-        links += [f"</api/{one}>; rel=preload; as=fetch; crossorigin" for one in (sheet[0], "asks")]
+        links += [
+            f"</api/{part_path}>; rel=preload; as=fetch; crossorigin"
+            for part_path in (sheet[0], "asks")
+        ]
     return {"link": ", ".join(links)} if links else {}
 
 
@@ -132,15 +135,15 @@ def parts_of(built: Path, source: str) -> list[str]:
         return []
     pages = json.loads(told.read_text("utf-8"))
     at_hand = _with_imports(pages, "index.html")
-    return [pages[one]["file"] for one in _with_imports(pages, source) if one not in at_hand]
+    return [pages[page]["file"] for page in _with_imports(pages, source) if page not in at_hand]
 
 
 def _with_imports(pages: dict[str, Any], first: str) -> list[str]:
     found: list[str] = []
     waiting = [first] if first in pages else []
     while waiting:
-        one = waiting.pop(0)
-        if one not in found:
-            found.append(one)
-            waiting += pages[one].get("imports", [])
+        page = waiting.pop(0)
+        if page not in found:
+            found.append(page)
+            waiting += pages[page].get("imports", [])
     return found

@@ -46,6 +46,6 @@ async def declared(request: Request) -> None:
     """NotAllowed from the network for a route that does not say who may use it."""
     if PLATE not in request.scope:
         return
-    said = {one.dependency for one in getattr(request.scope["route"], "dependencies", ())}
+    said = {declared.dependency for declared in getattr(request.scope["route"], "dependencies", ())}
     if said.isdisjoint(PERMITS):
         raise NotAllowed(NOT_FROM_A_PHONE)

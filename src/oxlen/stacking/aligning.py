@@ -47,7 +47,7 @@ def reference_of(
     if by_stars:
         return frames[len(frames) // 2]
     looked_at = spread(frames, LOOKED_AT)
-    kept = {one.name for one in frames[:KEPT_AT_HAND]}
+    kept = {frame_file.name for frame_file in frames[:KEPT_AT_HAND]}
 
     def look(file: FrameFile) -> SmallLook | None:
         try:
@@ -62,7 +62,7 @@ def reference_of(
 
     with ThreadPoolExecutor(THREADS) as pool:
         read = list(zip(looked_at, pool.map(look, looked_at), strict=True))
-    looks = [(one, found) for one, found in read if found is not None]
+    looks = [(frame_file, found) for frame_file, found in read if found is not None]
     return looks[middle_of([found for _, found in looks])][0] if looks else frames[0]
 
 
@@ -90,11 +90,11 @@ def lay_by_features(
     for at in range(0, len(waiting), CHUNK):
         part = waiting[at : at + CHUNK]
         with ThreadPoolExecutor(THREADS) as pool:
-            for one, laid in zip(part, pool.map(lay, part), strict=True):
+            for frame_file, laid in zip(part, pool.map(lay, part), strict=True):
                 if isinstance(laid, str):
-                    kept.left_out[one.name] = laid
+                    kept.left_out[frame_file.name] = laid
                 else:
-                    kept.placed[one.name] = laid
+                    kept.placed[frame_file.name] = laid
         yield (at + len(part)) / len(waiting)
 
 
@@ -112,12 +112,12 @@ def lay_on_stars(frames: Sequence[FrameFile], reference: FrameFile, kept: Kept) 
     done = 0
     for side in (frames[at + 1 :], frames[:at][::-1]):
         last: SkyTurn | None = None
-        for one in side:
-            found = _matched(one, base, last)
+        for frame in side:
+            found = _matched(frame, base, last)
             if isinstance(found, str):
-                kept.left_out[one.name] = found
+                kept.left_out[frame.name] = found
             else:
-                matches[one.name] = found
+                matches[frame.name] = found
                 last = sky_turn(lens, found)[0]
             done += 1
             yield 0.95 * done / len(frames)

@@ -70,10 +70,10 @@ def _gather(
     lock = Lock()
 
     def take(numbered: tuple[int, FrameFile]) -> None:
-        number, one = numbered
-        frame = reader.fitting(one, lock)
+        number, file = numbered
+        frame = reader.fitting(file, lock)
         if frame is not None:
-            _take_in(sums, frame, reader.map_of(one, frame), begin=number * 7, work=work)
+            _take_in(sums, frame, reader.map_of(file, frame), begin=number * 7, work=work)
             if gaps:
                 _go_on(sums, frame, gaps, begin=number * 7, work=work)
             with lock:
@@ -81,7 +81,7 @@ def _gather(
 
     with ThreadPoolExecutor(THREADS) as pool:
         list(pool.map(take, enumerate(part)))
-    work.kept.done += [one.name for one in part if one.name not in work.kept.done]
+    work.kept.done += [file.name for file in part if file.name not in work.kept.done]
 
 
 def _take_in(
@@ -151,13 +151,13 @@ def spooled(work: Work) -> tuple[Levels, float]:
     kind = np.dtype(np.uint16) if is_moved else first.values.dtype
     spool = Spool(work.folder / SPOOL, first.values.shape, kind, frames=len(work.frames))
     spool.check_room()
-    places = {one.name: place for place, one in enumerate(work.frames)}
+    places = {file.name: place for place, file in enumerate(work.frames)}
     _lay_down(work, reader, spool, places=places, first=first)
-    for one in work.taken_back():
-        frame = reader.read(one)
-        spool.put(places[one.name], _on_reference(frame, reader.map_of(one, frame), work=work))
+    for file in work.taken_back():
+        frame = reader.read(file)
+        spool.put(places[file.name], _on_reference(frame, reader.map_of(file, frame), work=work))
     check_enough(work)
-    used = [places[one.name] for one in work.used]
+    used = [places[file.name] for file in work.used]
     table = None if is_moved else first.table
     reference = places.get(work.reference.name)
     at = used.index(reference) if reference in used else 0
@@ -192,7 +192,7 @@ def _lay_down(
         with ThreadPoolExecutor(THREADS) as pool:
             list(pool.map(lay_down, part))
         growing.write(work.folder, first.top)
-        work.kept.done += [one.name for one in part]
+        work.kept.done += [frame_file.name for frame_file in part]
         work.kept.save(work.folder)
         work.tell(doing, 0.7 * _share(work))
 

@@ -54,10 +54,14 @@ def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int
     for _ in lay_on_stars(some, reference, kept):
         pass
     turns = []
-    for one in some:
-        laid = kept.placed.get(one.name)
-        if isinstance(laid, SkyTurn) and one.taken_s is not None and reference.taken_s is not None:
-            turns.append((laid, one.taken_s - reference.taken_s))
+    for frame in some:
+        laid = kept.placed.get(frame.name)
+        if (
+            isinstance(laid, SkyTurn)
+            and frame.taken_s is not None
+            and reference.taken_s is not None
+        ):
+            turns.append((laid, frame.taken_s - reference.taken_s))
     told = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
     if not told:
         raise BadInput(

@@ -33,7 +33,7 @@ class Kept:
 
     def leave_out(self, left: Sequence[LeftOut]) -> None:
         """Note files that are not used, and why."""
-        self.left_out.update({one.name: one.why for one in left})
+        self.left_out.update({frame.name: frame.why for frame in left})
 
     def save(self, folder: Path) -> None:
         """Keep it, all of it or nothing."""

@@ -102,8 +102,8 @@ def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) 
         return sky
     first, last = int(rows[0]), int(rows[-1]) + 1
     mean: Levels = np.zeros((last - first, *sky.shape[1:]), dtype=np.float32)
-    for one in land.frames:
-        frame = _frame(one, weight.shape)
+    for named in land.frames:
+        frame = _frame(named, weight.shape)
         levels = frame.levels(0, len(weight))
         if land.laid is not None:
             levels = _onto(levels, land.laid)

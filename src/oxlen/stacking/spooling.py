@@ -138,13 +138,13 @@ def _together(
 ) -> NDArray[np.float32]:
     """Levels of frames' codes (n, values): what is in the middle, or near it."""
     middles = two_middles(codes)
-    lower, upper = (_levels(one, table) for one in middles)
+    lower, upper = (_levels(codes, table) for codes in middles)
     middle = np.asarray((lower + upper) * np.float32(0.5))
     if how == "median":
         return middle
     spread = _rounding(middle, table)
     if table is not None and table[-1] <= TOP_8:
-        low, high = (np.take(table, one) for one in middles)
+        low, high = (np.take(table, codes) for codes in middles)
         return near_middle(np.asarray(cv2.LUT(codes, table)), (low, high), spread)
     return np.asarray(combined(_levels(codes, table), how, least_spread=spread))
 

@@ -63,8 +63,8 @@ class Work:
         aside = [frame for frame in self.frames if frame.name in self.kept.aside]
         if len(aside) < many(len(self.frames)):
             return []
-        for one in aside:
-            self.kept.left_out.pop(one.name, None)
+        for file in aside:
+            self.kept.left_out.pop(file.name, None)
         return aside
 
     @property
@@ -87,8 +87,8 @@ class Work:
         """The foreground by its own frames; None without any."""
         if not self.land_frames:
             return None
-        one = self.reference
-        light = luminance(whole_frame(one.path, one.name, mosaic=False))
+        frame = self.reference
+        light = luminance(whole_frame(frame.path, frame.name, mosaic=False))
         return own_land(self._drawn, self.land_frames, light)
 
     @cached_property

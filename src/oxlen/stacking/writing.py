@@ -93,7 +93,7 @@ def write_mosaic(
     first = frames[0]
     with open_picture(first.path, first.name) as picture:
         tags, raw = picture.tags, picture.source
-        pattern = [int(one) for one in raw.pattern.ravel()]
+        pattern = [int(colour) for colour in raw.pattern.ravel()]
         side = int(raw.pattern.shape[0])
         black, white = raw.levels
     finer = max(1, int(65535 // white))

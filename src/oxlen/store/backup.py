@@ -72,16 +72,16 @@ def _sorted_out(
     sound: dict[str, Path] = {}
     bad: dict[str, Gap] = {}
     here: set[str] = set()
-    for one in kept:
-        if one.sha256 in here:
+    for file in kept:
+        if file.sha256 in here:
             continue
-        path = one.path(library)
-        trouble = trouble_with(path, one.sha256)
+        path = file.path(library)
+        trouble = trouble_with(path, file.sha256)
         if trouble is not None:
-            bad.setdefault(one.sha256, Gap(one.sha256, one.name, trouble))
+            bad.setdefault(file.sha256, Gap(file.sha256, file.name, trouble))
             continue
-        here.add(one.sha256)
-        sound[f"{PICTURES if one.stack_id is None else FRAMES}/{one.sha256}"] = path
+        here.add(file.sha256)
+        sound[f"{PICTURES if file.stack_id is None else FRAMES}/{file.sha256}"] = path
     return sound, tuple(gap for sha256, gap in bad.items() if sha256 not in here)
 
 

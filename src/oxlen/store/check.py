@@ -40,10 +40,10 @@ def findings_in(library: Library) -> Iterator[Finding]:
     if faults:
         # What pictures there should be is not to be known from a damaged database.
         return
-    for one in kept:
-        trouble = trouble_with(one.path(library), one.sha256)
+    for file in kept:
+        trouble = trouble_with(file.path(library), file.sha256)
         if trouble is not None:
-            yield Finding(f"{_named(one)} is {trouble} ({one.sha256}).")
+            yield Finding(f"{_named(file)} is {trouble} ({file.sha256}).")
     yield from _left_over(library, kept)
 
 
@@ -75,7 +75,7 @@ def _faults_of(connection: sqlite3.Connection) -> Iterator[Finding]:
 
 
 def _left_over(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:
-    pictures = {one.sha256 for one in kept if one.stack_id is None}
+    pictures = {file.sha256 for file in kept if file.stack_id is None}
     for finding in (*_spare_files(library, pictures), *_spare_frames(library, kept)):
         if finding.spare is None or not finding.spare.is_dir():
             yield finding
@@ -98,7 +98,7 @@ def _spare_files(library: Library, known: set[str]) -> Iterator[Finding]:
 
 
 def _spare_frames(library: Library, kept: Sequence[KeptFile]) -> Iterator[Finding]:
-    known = {(str(one.stack_id), one.sha256) for one in kept if one.stack_id is not None}
+    known = {(str(file.stack_id), file.sha256) for file in kept if file.stack_id is not None}
     for frame in sorted((library.folder / STACKS).glob(f"*/{FRAMES}/*")):
         stack_id = frame.parent.parent.name
         if (stack_id, frame.name) not in known:

@@ -15,6 +15,12 @@ def is_delivered(connection: sqlite3.Connection, mark: str | None) -> bool:
     return found is not None
 
 
+def delivered_to(connection: sqlite3.Connection, mark: str | None) -> int | None:
+    """The sheet for which what bears the mark was done before; None where it was not."""
+    found = connection.execute("SELECT sheet_id FROM delivery WHERE mark = ?", (mark,)).fetchone()
+    return None if found is None else int(found[0])
+
+
 def note_delivery(
     connection: sqlite3.Connection, mark: str | None, sheet_id: int, *, now: str
 ) -> None:

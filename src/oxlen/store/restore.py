@@ -183,10 +183,10 @@ def _verify_database(path: Path, contents: Contents) -> Contents:
             here = {name.rpartition("/")[2] for name in contents.digests}
             named = {gap.sha256 for gap in contents.gaps}
             kept = kept_files(connection)
-            lacking = [one for one in kept if one.sha256 not in here | named]
+            lacking = [file for file in kept if file.sha256 not in here | named]
             if not contents.has_frames:
-                frames = [one for one in lacking if one.stack_id is not None]
-                lacking = [one for one in lacking if one.stack_id is None]
+                frames = [file for file in lacking if file.stack_id is not None]
+                lacking = [file for file in lacking if file.stack_id is None]
                 gaps = tuple(Gap(frame.sha256, frame.name, "missing") for frame in frames)
                 contents = replace(contents, gaps=contents.gaps + gaps)
         finally:
@@ -194,6 +194,6 @@ def _verify_database(path: Path, contents: Contents) -> Contents:
     except sqlite3.DatabaseError as error:
         raise ArchiveError(f"The backup's database cannot be read; {UNCHANGED}") from error
     if lacking:
-        misses = counted(len({one.sha256 for one in lacking}), "picture")
+        misses = counted(len({file.sha256 for file in lacking}), "picture")
         raise ArchiveError(f"The backup misses {misses}; {UNCHANGED}")
     return contents

@@ -8,12 +8,11 @@ from collections.abc import Mapping
 from typing import Any
 
 from oxlen.core.review.same_shot import FileOfShot, is_same_shot
-from oxlen.store.deliveries import is_delivered, note_delivery
 from oxlen.store.inbox import add_to_inbox, inbox, pair_in_inbox
 from oxlen.store.pictures import kept_picture, tie_picture
 from oxlen.store.sheets import sheet
 from oxlen.store.takes import NewTake, pair_files, takes_of
-from oxlen.takes.importing import Attach, as_take
+from oxlen.takes.importing import Attach, as_take, once
 from oxlen.views.proposed import seconds_of
 
 
@@ -37,14 +36,11 @@ def as_take_once(sheet_id: int, mark: str | None, now: str) -> Attach:
     """
 
     def attach(connection: sqlite3.Connection, sha256: str, report: dict[str, Any]) -> int:
-        if is_delivered(connection, mark):  # sent again while the first was still being read
-            return sheet_id
         sheet(connection, sheet_id)  # NotFound for one that is gone
-        note_delivery(connection, mark, sheet_id, now=now)
         put_to_sheet(connection, sheet_id, sha256, report=report, now=now)
         return sheet_id
 
-    return attach
+    return once(attach, mark, now=now)
 
 
 def put_to_sheet(

@@ -47,8 +47,10 @@ def planned_take(
     slip = plan.slip
     if slip is None:
         return None
-    first = {one.name: place for place, one in enumerate(_ordered(plan))}
-    neutrals = {one.name for one in plan.outcome if one.role == "neutral"}
+    first = {planned_spot.name: place for place, planned_spot in enumerate(_ordered(plan))}
+    neutrals = {
+        spot_outcome.name for spot_outcome in plan.outcome if spot_outcome.role == "neutral"
+    }
     hand = 0.0 if plan.figures is None else plan.figures.hand_px
     return PlannedTake(
         TakeSettings(slip.iso, slip.shutter_s, slip.white_k),
@@ -69,13 +71,13 @@ def _ordered(plan: PlanFile) -> list[PlannedSpot]:
     """Spots of a plan, the subject first."""
     spots = [
         PlannedSpot(
-            one.name,
-            one.role,
-            one.wanted_stops,
-            lands_stops=one.lands_stops,
-            may_be_lost=one.state in MAY_BE_LOST,
+            spot_outcome.name,
+            spot_outcome.role,
+            spot_outcome.wanted_stops,
+            lands_stops=spot_outcome.lands_stops,
+            may_be_lost=spot_outcome.state in MAY_BE_LOST,
         )
-        for one in plan.outcome
+        for spot_outcome in plan.outcome
     ]
     return sorted(spots, key=lambda spot: spot.role != "subject")
 
@@ -134,7 +136,7 @@ def check_to_file(found: CheckedFile, after: NextSlip) -> TakeCheckFile:
     look = found.look
     return TakeCheckFile(
         settings_off=check.settings_off,
-        spots=[_spot(one, places[one.name]) for one in check.spots],
+        spots=[_spot(checked_spot, places[checked_spot.name]) for checked_spot in check.spots],
         clipped_share=found.frame.clipped_share,
         blocked_share=found.frame.blocked_share,
         state=check.state,

@@ -121,7 +121,7 @@ def _as_a_spot(
 
 def check_names(plan: PlannedTake) -> None:
     """BadInput that names a spot which the plan does not have."""
-    known = [one.name for one in plan.planned]
+    known = [planned_spot.name for planned_spot in plan.planned]
     for spot in plan.spots:
         if known and spot.name not in known:
             raise BadInput(

@@ -19,6 +19,7 @@ from oxlen.phones.resolve_phone import phone_that_took
 from oxlen.pictures.opening import Picture, open_picture
 from oxlen.pictures.reading import read_open_picture
 from oxlen.pictures.report import reading_report
+from oxlen.store.deliveries import delivered_to, note_delivery
 from oxlen.store.kit.phones import kept_profiles, usual_phone_id
 from oxlen.store.library import Library
 from oxlen.store.pictures import KeptPicture, add_picture, kept_picture, tie_picture
@@ -127,6 +128,21 @@ def onto_sheet(sheet_id: int, now: str) -> Attach:
         return sheet_id
 
     return attach
+
+
+def once(attach: Attach, mark: str | None, *, now: str) -> Attach:
+    """The same, but done once under a mark: sent again it leads to the sheet of the first time."""
+
+    def attach_once(connection: Any, sha256: str, report: dict[str, Any]) -> int | None:
+        sheet_id = delivered_to(connection, mark)
+        if sheet_id is not None:
+            return sheet_id
+        sheet_id = attach(connection, sha256, report)
+        if sheet_id is not None:
+            note_delivery(connection, mark, sheet_id, now=now)
+        return sheet_id
+
+    return attach_once
 
 
 def as_take(about: NewTake, *, now: str, raw_of: str | None = None) -> Attach:

@@ -23,7 +23,7 @@ def finding_of(
     `taught_stops` is what the meter was corrected by already: what it is off counts from there.
     """
     chance = chance_of(decided)
-    doubts = {one.name: one.plus_minus_stops for one in decided.outcome}
+    doubts = {spot_outcome.name: spot_outcome.plus_minus_stops for spot_outcome in decided.outcome}
     look = found.look
     told = [spot for spot in found.check.spots if spot.is_told and not spot.is_lost]
     return json.dumps(
@@ -33,7 +33,10 @@ def finding_of(
             "blur": None if look.blur is None else look.blur.kind,
             "change": found.check.change.what,
             "light": found.check.light,
-            "off": [[one.unexplained_stops, doubts.get(one.name)] for one in told],
+            "off": [
+                [checked_spot.unexplained_stops, doubts.get(checked_spot.name)]
+                for checked_spot in told
+            ],
             "taught_stops": taught_stops,
             "snr": look.snr,
             "chance": None if chance is None else chance.share,

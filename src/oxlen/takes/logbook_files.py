@@ -211,26 +211,26 @@ def _of_json(text: str) -> Iterator[Judged]:
     """Looked through whole before anything is kept of it, then take by take."""
     takes = JsonList(text, "takes", what="The logbook")
     whole = 0
-    for place, one in enumerate(takes):
-        _checked(one, place)
+    for place, entry in enumerate(takes):
+        _checked(entry, place)
         whole = place + 1
     if takes.others.get("written_as") != WRITTEN_AS:
         raise BadInput(f"This is not a logbook: its format is not {WRITTEN_AS}.", "written_as")
-    for place, one in enumerate(JsonList(text, "takes", what="The logbook")):
-        yield (place + 1, whole), _checked(one, place)
+    for place, entry in enumerate(JsonList(text, "takes", what="The logbook")):
+        yield (place + 1, whole), _checked(entry, place)
 
 
-def _checked(one: object, place: int) -> tuple[str, Judgement]:
+def _checked(entry: object, place: int) -> tuple[str, Judgement]:
     """A take of a JSON logbook; BadInput, which names its place, where a field makes no sense."""
-    if not isinstance(one, dict) or not isinstance(one.get("sha256"), str):
+    if not isinstance(entry, dict) or not isinstance(entry.get("sha256"), str):
         raise BadInput(f"Take {place + 1} of the logbook has no picture.", "takes")
-    state, rating = one.get("state"), one.get("rating", 0)
+    state, rating = entry.get("state"), entry.get("rating", 0)
     if state not in ("new", "kept", "rejected") or rating not in range(6):
         raise BadInput(f"Take {place + 1} has a state or rating that is not valid.", "takes")
-    words = {name: str(one.get(name) or "") for name in ("note", "keywords", "why")}
-    if not all(_is_text(word) for word in (one["sha256"], *words.values())):
+    words = {name: str(entry.get(name) or "") for name in ("note", "keywords", "why")}
+    if not all(_is_text(word) for word in (entry["sha256"], *words.values())):
         raise BadInput(f"Take {place + 1} has characters that are not text.", "takes")
-    return one["sha256"], Judgement(state, rating=int(rating), **words)
+    return entry["sha256"], Judgement(state, rating=int(rating), **words)
 
 
 def _is_text(word: str) -> bool:

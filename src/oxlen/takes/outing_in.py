@@ -160,7 +160,11 @@ def _keep_series(
     new = NewSeries(lead.id, carried.title, locked=carried.locked, pattern=pattern, uid=carried.uid)
     made = add_series(connection, outing_id, new, now=now)
     known = [sheet_of_uid(connection, uid) for uid in carried.sheets]
-    free = [one.id for one in known if one and series_of_sheet(connection, one.id) is None]
+    free = [
+        kept_sheet.id
+        for kept_sheet in known
+        if kept_sheet and series_of_sheet(connection, kept_sheet.id) is None
+    ]
     join_series(connection, made.id, free)
 
 
@@ -204,15 +208,27 @@ def _keep_takes(
         if take.sha256 not in known and is_kept_picture(connection, take.sha256)
     ]
     plans: dict[int, tuple[int, int | None]] = {}
-    for place in sorted({one.plan for one in new if one.plan is not None}):
+    for place in sorted(
+        {carried_take.plan for carried_take in new if carried_take.plan is not None}
+    ):
         if place < len(carried.plans):
             plans[place] = _keep_plan(connection, kept, carried.plans[place], now=now)
-    for one in new:
-        by, sequence = plans.get(-1 if one.plan is None else one.plan, (None, None))
-        number = add_take(connection, _new_take(connection, kept.id, one, by=(by, sequence)), now)
-        said = Judgement(one.state, one.note, one.rating, keywords=one.keywords, why=one.why)
+    for carried_take in new:
+        by, sequence = plans.get(
+            -1 if carried_take.plan is None else carried_take.plan, (None, None)
+        )
+        number = add_take(
+            connection, _new_take(connection, kept.id, carried_take, by=(by, sequence)), now
+        )
+        said = Judgement(
+            carried_take.state,
+            carried_take.note,
+            carried_take.rating,
+            keywords=carried_take.keywords,
+            why=carried_take.why,
+        )
         change_take(connection, number, said)
-        tie_picture(connection, kept.id, one.sha256)
+        tie_picture(connection, kept.id, carried_take.sha256)
     done.new_takes += len(new)
 
 

@@ -53,7 +53,7 @@ class Look:
 
 def holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> bool:
     """Whether a shutter holds a whole number of one of some pulses: then lamps leave no bands."""
-    pulses = [(shutter_s or 0.0) * one for one in pulse_hz]
+    pulses = [(shutter_s or 0.0) * hz for hz in pulse_hz]
     return any(pulse > 0.9 and abs(pulse - round(pulse)) <= WHOLE for pulse in pulses)
 
 

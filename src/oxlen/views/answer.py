@@ -125,11 +125,13 @@ def answer(
     `today` is for telling what was measured too long ago.
     """
     kit = KitAtHand(filters_at_hand, clip_ons_at_hand)
-    one = briefed_sheet(body, find_phone(body.phone), cache, kit=kit)
-    decision = plan(one.brief, ask=True) if one.brief.readings else None
-    found = answer_to(one.profile, one.light, decision, by_hand=body.steps_by_hand, today=today)
-    corrected = corrections(one.body, one.light)
-    return found.model_copy(update={"phone_note": one.note, "corrections": corrected})
+    briefed = briefed_sheet(body, find_phone(body.phone), cache, kit=kit)
+    decision = plan(briefed.brief, ask=True) if briefed.brief.readings else None
+    found = answer_to(
+        briefed.profile, briefed.light, decision, by_hand=body.steps_by_hand, today=today
+    )
+    corrected = corrections(briefed.body, briefed.light)
+    return found.model_copy(update={"phone_note": briefed.note, "corrections": corrected})
 
 
 def phone_words(profile: PhoneProfile) -> str:
@@ -252,7 +254,7 @@ def _chosen_labels(decision: Plan, by_hand: StepsByHand) -> dict[str, str]:
 def caution_views(decision: Plan) -> list[CautionView]:
     """What to mind there, grave or not."""
     found = cautions(decision.brief)
-    return [CautionView(words=one.words, is_grave=one.is_grave) for one in found]
+    return [CautionView(words=caution.words, is_grave=caution.is_grave) for caution in found]
 
 
 def _trades(decision: Plan) -> dict[str, WayOut]:

@@ -145,7 +145,7 @@ def _ticks(low_d: float, high_d: float) -> list[StripMark]:
     found = [
         StripMark(label=distance_label(tick_m), dioptres=_dioptres(tick_m)) for tick_m in TICKS_M
     ]
-    return [one for one in found if low_d - 1e-9 <= one.dioptres <= high_d + 1e-9]
+    return [mark for mark in found if low_d - 1e-9 <= mark.dioptres <= high_d + 1e-9]
 
 
 def _places(brief: Brief, low_d: float, high_d: float) -> list[StripPlace]:
@@ -182,13 +182,13 @@ def _slider_ticks(brief: Brief) -> list[StripMark]:
         return []
     reach = drive.slider_high - drive.slider_low
     values = [drive.slider_low + reach * tenth / 10 for tenth in range(11)]
-    values = [one for one in values if scale.points[0].value <= one <= scale.points[-1].value]
+    values = [value for value in values if scale.points[0].value <= value <= scale.points[-1].value]
     infinity = scale.infinity
     values += [infinity.value] if infinity is not None else []
     found = scale.dioptres_at(values)
     return [
-        StripMark(label=f"{value:g}", dioptres=float(one))
-        for value, one in zip(values, found, strict=True)
+        StripMark(label=f"{value:g}", dioptres=float(dioptres))
+        for value, dioptres in zip(values, found, strict=True)
     ]
 
 

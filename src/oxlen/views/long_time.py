@@ -104,7 +104,7 @@ def long_time(brief: Brief) -> tuple[LongTimeView, tuple[Way, ...]]:
         wanted=_span(low, high),
         lanes=list(_lanes(decided, look, wanted)),
         samples=[_sample(decided, look, float(time_s)) for time_s in _times()],
-        ways=[_way(one, look) for one in found],
+        ways=[_way(route, look) for route in found],
     )
     return view, found
 
@@ -153,15 +153,15 @@ def _look_lanes(brief: Brief, look: ShownMotion) -> Iterator[Lane]:
         yield _lane("It disappears", "look", gone, to_s=None)
         return
     second = streak_share(brief, look, 1.0)
-    for one in LOOKS_OF_WATER if look.look in LOOKS_OF_WATER else (look.look,):
-        shares = look_of(one)
+    for look_id in LOOKS_OF_WATER if look.look in LOOKS_OF_WATER else (look.look,):
+        shares = look_of(look_id)
         low, high = (
             None if share is None or second is None else share / second
             for share in (shares.share_min, shares.share_max)
         )
         periods = ripple_periods(look, 1.0)
-        if periods and one in RIPPLE_PERIODS and low is not None:
-            low = min(low, RIPPLE_PERIODS[one] / periods)
+        if periods and look_id in RIPPLE_PERIODS and low is not None:
+            low = min(low, RIPPLE_PERIODS[look_id] / periods)
         yield _lane(shares.name, "look", low, to_s=high)
 
 

@@ -27,8 +27,12 @@ def match_to_phone(body: SheetBody, profile: PhoneProfile) -> MatchedToPhone:
     asked = body.asked()
     lens = asked[LENS.name]
     first = profile.lenses[0].id
-    may_be = [one for one in profile.lenses if (lens or first) in (one.id, ANY_LENS)]
-    modes = {mode.id for one in may_be for mode in one.modes}
+    may_be = [
+        profile_lens
+        for profile_lens in profile.lenses
+        if (lens or first) in (profile_lens.id, ANY_LENS)
+    ]
+    modes = {mode.id for profile_lens in may_be for mode in profile_lens.modes}
     mode_gone = asked[MODE.name] if asked[MODE.name] not in {None, *modes} else None
     if not gone and mode_gone is None:
         return MatchedToPhone(body, None)

@@ -63,7 +63,7 @@ def merged_view(
     before: SheetBody, mine: SheetBody, *, theirs: SheetBody, version: int, keep_mine: list[Path]
 ) -> MergedView:
     """Put two edits together; BadInput when they cannot both hold."""
-    states = [one.model_dump(mode="json") for one in (before, mine, theirs)]
+    states = [sheet_body.model_dump(mode="json") for sheet_body in (before, mine, theirs)]
     merged = merge_sheets(*states)
     chosen = tuple(clash for clash in merged.clashes if clash.path in keep_mine)
     clashes = [_in_words(clash, merged) for clash in merged.clashes]

@@ -86,7 +86,7 @@ class Candidates:
                 _candidate(kept, self._find_phone, self._cache)
             )
             # The same body may be of two sheets: each is a candidate of its own.
-            found += [one.of_sheet(kept.id) for one in known[key]]
+            found += [candidate.of_sheet(kept.id) for candidate in known[key]]
         if is_whole:
             self._known = known
         else:
@@ -117,7 +117,7 @@ def proposed(report: PictureReport, among: Sequence[Candidate]) -> list[SheetPro
         taken_s=seconds_of(report.taken_at),
         model=report.camera.model,
     )
-    return proposals(shot, [one.facts for one in among])
+    return proposals(shot, [candidate.facts for candidate in among])
 
 
 def _candidate(

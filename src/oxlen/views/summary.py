@@ -83,12 +83,12 @@ def _planned_by(kept: str, profile_json: str) -> PlannedLines:
     """The same for a sheet as kept and a phone as JSON: a list is asked for far oftener than its
     sheets change, and deciding one takes a while. What it refuses, it refuses again."""
     body, profile = read_sheet(kept), PhoneProfile.model_validate_json(profile_json)
-    one = briefed_sheet(body, profile, NoPictures())
-    decision = plan(one.brief)
+    briefed = briefed_sheet(body, profile, NoPictures())
+    decision = plan(briefed.brief)
     slip = "Nothing fits yet" if decision.slip is None else ""
     if decision.slip is not None:
         slip = steps_label(decision.slip.iso, decision.slip.shutter_s)
-    reading = one.light.readings[0]
+    reading = briefed.light.readings[0]
     doubt = f"± {reading.plus_minus_stops:.1f}"
     words = f"{_level_name(body)}{ev_label(reading.ev100 or 0.0)} {doubt}"
     return PlannedLines(light=words, asked=_asked(body), slip=slip)

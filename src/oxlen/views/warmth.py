@@ -98,7 +98,7 @@ def warmth_ribbon(brief: Brief, tones: Sequence[ShownTone] = ()) -> WarmthRibbon
         steps=_steps(dial, light, shown, tint_duv=_tint_duv(dial, choice.dialled)),
         dial_k=None if choice.dialled is None else choice.dialled.dial_k,
         light_mired=None if light is None else float(mired(light.cct_k)),
-        tone_names=[one.name for one in shown],
+        tone_names=[tone.name for tone in shown],
         both_facts=BOTH_FACTS,
     )
 
@@ -111,7 +111,10 @@ def _marks(brief: Brief) -> list[WarmthMark]:
     if asked.patch is not None:
         lamps.append(_mark("patch", asked.patch.cct_k, asked.patch.plus_minus_mired, kind="patch"))
     usual = [light for light in USUAL_LIGHTS if light.id in SHOWN_USUAL]
-    return lamps + [_mark(one.name, one.cct_k, one.plus_minus_mired, kind="usual") for one in usual]
+    return lamps + [
+        _mark(usual_light.name, usual_light.cct_k, usual_light.plus_minus_mired, kind="usual")
+        for usual_light in usual
+    ]
 
 
 def _mark(name: str, cct_k: float, plus_minus: float, *, kind: MarkKind) -> WarmthMark:
@@ -139,7 +142,7 @@ def _steps(
     neutral = _hexes(NEUTRAL * _cast(whites, seen))
     shown = [_hexes(np.array(tone.colour.linear_srgb) * _of(tone, whites, seen)) for tone in tones]
     return [
-        _step(dial_k, light, neutral=neutral[place], tones=[one[place] for one in shown])
+        _step(dial_k, light, neutral=neutral[place], tones=[tones[place] for tones in shown])
         for place, dial_k in enumerate(dials)
     ]
 

@@ -236,7 +236,10 @@ def kept_sharpness(folder: Path, sha256: str, spot: Spot) -> dict[str, Any]:
     found = picture_sharpness(Library(folder).picture_path(sha256), "The picture")
     rows, columns = found.sharpness.shape
     verdict = spot_verdict(found, spot)
-    values = [float(one) if np.isfinite(one) else None for one in found.sharpness.ravel()]
+    values = [
+        float(sharpness) if np.isfinite(sharpness) else None
+        for sharpness in found.sharpness.ravel()
+    ]
     words = verdict_words(verdict)
     size = {"rows": rows, "columns": columns, "covers": list(found.covers)}
     return {**size, "values": values, **vars(verdict), "words": words}

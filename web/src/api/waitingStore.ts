@@ -1,4 +1,4 @@
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { type DBSchema, type IDBPDatabase, type IDBPObjectStore, openDB } from "idb";
 
 import type { SheetBody } from "./client";
 
@@ -16,13 +16,19 @@ export interface WaitingEdit {
   mark: string;
 }
 
-/** A picture shot for a sheet that has not reached the computer. */
+/** What becomes of a waiting picture: a take of a sheet, the light of one, or a sheet of its own. */
+export type PictureUse = "take" | "reading" | "sheet";
+
+/** A picture that has not reached the computer. */
 export interface WaitingPicture {
   /** In the order they were chosen. */
   place: number;
   mark: string;
-  sheet: number;
-  uid: string;
+  use: PictureUse;
+  /** The sheet it is for; of one that becomes a sheet the outing, null for the newest. */
+  owner: number | null;
+  /** Names the owner beyond its number. */
+  uid: string | null;
   name: string;
   file: Blob;
   /** Why the computer would not take it; it is kept until it is deleted here. */
@@ -40,8 +46,9 @@ let database: Promise<IDBPDatabase<Stored>> | null = null;
 
 /** What waits on this device; it outlives the page and the browser. */
 export function waitingStore(): Promise<IDBPDatabase<Stored>> {
-  database ??= openDB<Stored>("oxlen-waiting", 1, {
-    upgrade: (store) => {
+  database ??= openDB<Stored>("oxlen-waiting", 2, {
+    upgrade: (store, before, _now, change) => {
+      if (before > 0) return void nameUses(change.objectStore("pictures"));
       store.createObjectStore("pictures", { keyPath: "place" });
       store.createObjectStore("edits");
     },
@@ -60,4 +67,12 @@ export async function writeWaiting<K extends Name>(
   if (value !== null) void change.store.put(value, key);
   else if (key !== undefined) void change.store.delete(key);
   await change.done;
+}
+
+/** The first version kept takes only, each with the number of its sheet. */
+async function nameUses(
+  pictures: IDBPObjectStore<Stored, Name[], "pictures", "versionchange">,
+): Promise<void> {
+  for (const old of (await pictures.getAll()) as (WaitingPicture & { sheet: number })[])
+    await pictures.put({ ...old, use: "take", owner: old.sheet });
 }

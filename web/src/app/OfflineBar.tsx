@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "wouter";
 
 import { meQuery } from "../features/network/queries";
-import { useWaitingPictures } from "../features/sheet/takes/waitingPictures";
+import { useWaitingPictures } from "../api/waitingPictures";
 import { Button } from "../ui/Button";
 import {
   isAnswering,

@@ -41,7 +41,7 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
     if plan.brief[SKY] is None or plan.slip is None:
         return
     ladder = plan.brief.mode.manual
-    shutter_s = min(ladder.shutter_s, key=lambda one: abs(one - TEST_FRAME_S))
+    shutter_s = min(ladder.shutter_s, key=lambda step_s: abs(step_s - TEST_FRAME_S))
     yield RunStep(
         "test-frame",
         "compose",

@@ -44,10 +44,10 @@ def run_list(plan: Plan) -> tuple[RunStep, ...]:
 def _care(plan: Plan) -> Iterator[RunStep]:
     """The usual cautions, short and once, where they apply: with a slip or without."""
     found = cautions(plan.brief)
-    for place, one in enumerate(found):
+    for place, caution in enumerate(found):
         # Whose word comes first is said once, under the last.
         detail = LOCAL_RULES if place == len(found) - 1 else ""
-        yield RunStep(f"care-{one.id}", "care", one.words, detail=detail)
+        yield RunStep(f"care-{caution.id}", "care", caution.words, detail=detail)
 
 
 def _set_up(plan: Plan) -> Iterator[RunStep]:

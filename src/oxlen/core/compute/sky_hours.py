@@ -51,7 +51,7 @@ def _centre(*, lat: float, lon: float, utc: str) -> dict[str, Any]:
 
 def _twilights(*, lat: float, lon: float, start_utc: str) -> dict[str, Any]:
     found = asdict(twilights(Place(lat, lon), _unix_s(start_utc, "start_utc")))
-    return {name: None if one is None else _iso(one) for name, one in found.items()}
+    return {name: None if moment is None else _iso(moment) for name, moment in found.items()}
 
 
 def _iso(unix_s: float) -> str:

@@ -97,15 +97,15 @@ def bare_offer(brief: Brief) -> Offer:
 
 def blend_offers(search: Search, conflict: Conflict) -> Iterator[Offer]:
     """A frame for each of two wishes, masked into one picture afterwards."""
-    brief, (one, other) = search.brief, conflict.limits
+    brief, (bound, other) = search.brief, conflict.limits
     if is_bracketed(brief) or is_blended(brief) or frames_shot(brief) > 1:
         return
-    if scene_facts(brief).is_glaring or one.id == other.id:
+    if scene_facts(brief).is_glaring or bound.id == other.id:
         return
-    if not all(limit.is_about(*BLENDED) for limit in (one, other)):
+    if not all(limit.is_about(*BLENDED) for limit in (bound, other)):
         return
     # The shorter shutter first: what moves is there now, what shows motion can be waited for.
-    first, second = sorted((one, other), key=_longest_s)
+    first, second = sorted((bound, other), key=_longest_s)
     frames = replace(brief[FRAMES], count=2, combine="blend", each_for=(first.id, second.id))
     blended = brief.asking(FRAMES, frames)
     worn = _filters_for_second(search, blended)
@@ -129,4 +129,8 @@ def _filters_for_second(search: Search, blended: Brief) -> tuple[LensFilter, ...
         return ()
     before = second.brief[LENS_FILTERS]
     found = bought_filters(second)
-    return () if found is None else tuple(one for one in found if one not in before)
+    return (
+        ()
+        if found is None
+        else tuple(lens_filter for lens_filter in found if lens_filter not in before)
+    )

@@ -67,10 +67,10 @@ def _exposure(decided: Plan, rule: Combine, share: float, *, even: float) -> One
     stops = {"add": math.log2(share), "mean": math.log2(share / even)}.get(rule, 0.0)
     wanted_s = slip.shutter_s * 2.0**stops
     # A shutter gives the finest steps; where it ends the ISO has to give way.
-    shutter_s = min(ladder.shutter_s, key=lambda one: abs(math.log2(one / wanted_s)))
+    shutter_s = min(ladder.shutter_s, key=lambda step_s: abs(math.log2(step_s / wanted_s)))
     iso = slip.iso
     left = math.log2(wanted_s / shutter_s)
     if abs(left) > ladder.half_step_stops:
-        iso = min(ladder.iso, key=lambda one: abs(math.log2(one / slip.iso) - left))
+        iso = min(ladder.iso, key=lambda step: abs(math.log2(step / slip.iso) - left))
     off = math.log2(shutter_s * iso / (wanted_s * slip.iso))
     return OneExposure(share, stops, iso, shutter_s=shutter_s, residual_stops=off)

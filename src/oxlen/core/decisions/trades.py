@@ -66,8 +66,12 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
     elif len(found) < ENOUGH:
         # A filter at hand comes before one to buy.
-        weaker = (one for one in weaker_filter_offers(search) if is_fit(search.brief, one.id))
-        partial = [*(_tried(one, search) for one in weaker), *tried]
+        weaker = (
+            weaker_offer
+            for weaker_offer in weaker_filter_offers(search)
+            if is_fit(search.brief, weaker_offer.id)
+        )
+        partial = [*(_tried(weaker_offer, search) for weaker_offer in weaker), *tried]
         found += _together([trial for trial in partial if trial.trade is None], found, search)
     found += automatic_trades(search, conflict)
     if conflict is not None and (not found or exclude_each_other(conflict)):
@@ -103,37 +107,37 @@ def _last(search: Search, conflict: Conflict) -> list[Trade]:
 
 def _bare(search: Search) -> list[Trade]:
     """One spot alone as it was wanted, every other wish dropped."""
-    one = _tried(bare_offer(search.brief), search)
-    return [one.trade] if one.trade is not None else _mended(one, at_last=as_light_as_it_gets)
+    tried = _tried(bare_offer(search.brief), search)
+    return [tried.trade] if tried.trade is not None else _mended(tried, at_last=as_light_as_it_gets)
 
 
-def _mended(one: _Tried, at_last: AtLast | None = None) -> list[Trade]:
+def _mended(attempt: _Tried, at_last: AtLast | None = None) -> list[Trade]:
     """A way on from a brief that still collides, each time by what brings it nearest.
 
     `at_last`: what is offered where nothing brings it any nearer.
     """
     for _ in range(MOST_MENDED):
-        done = {*one.offer.id.split("+"), "burst"}
-        offered = [x for x in _offered(one.search, one.conflict) if x.id not in done]
-        offered += drop_offers(one.search, one.conflict)
-        offered += drop_what_is_broken(one.search)
-        both = [_both(one.offer, offer) for offer in sorted(offered, key=_tier)]
-        tried = [_tried(offer, one.search) for offer in both]
+        done = {*attempt.offer.id.split("+"), "burst"}
+        offered = [x for x in _offered(attempt.search, attempt.conflict) if x.id not in done]
+        offered += drop_offers(attempt.search, attempt.conflict)
+        offered += drop_what_is_broken(attempt.search)
+        both = [_both(attempt.offer, offer) for offer in sorted(offered, key=_tier)]
+        tried = [_tried(offer, attempt.search) for offer in both]
         found = next((other.trade for other in tried if other.trade is not None), None)
         if found is not None:
             return [found]
         kept = [other for other in tried if _combines_last(other.offer)]
         nearest = min(kept, key=lambda other: round(other.trouble_stops, 2), default=None)
-        least = min(NEARER_STOPS, one.trouble_stops / 2)
-        if nearest is None or nearest.trouble_stops > one.trouble_stops - least:
-            cleared = next((other for other in kept if _clears_glare(one.search, other)), None)
+        least = min(NEARER_STOPS, attempt.trouble_stops / 2)
+        if nearest is None or nearest.trouble_stops > attempt.trouble_stops - least:
+            cleared = next((other for other in kept if _clears_glare(attempt.search, other)), None)
             if cleared is not None:
-                one = cleared  # what is never offered beside the Sun may be now
+                attempt = cleared  # what is never offered beside the Sun may be now
                 continue
-            last = at_last(one.search, one.conflict) if at_last else None
-            done_with = _tried(_both(one.offer, last), one.search).trade if last else None
+            last = at_last(attempt.search, attempt.conflict) if at_last else None
+            done_with = _tried(_both(attempt.offer, last), attempt.search).trade if last else None
             return [done_with] if done_with else []
-        one = nearest
+        attempt = nearest
     return []
 
 
@@ -193,8 +197,8 @@ def _together(partial: list[_Tried], alone: list[Trade], search: Search) -> list
         # What opens the way for something else brings nothing nearer by itself.
         opening = [trial for trial in open_yet if trial not in nearer and _opens(search, trial)]
         partial = []
-        for one in (*nearer[:MOST_FOLLOWED], *opening[:MOST_OPENING]):
-            offers = list(_next_offers(one, enough, seen))[: max(0, budget)]
+        for attempt in (*nearer[:MOST_FOLLOWED], *opening[:MOST_OPENING]):
+            offers = list(_next_offers(attempt, enough, seen))[: max(0, budget)]
             budget -= len(offers)
             tried = [_tried(offer, search) for offer in offers]
             # What failed may still do in another order: a filter is chosen for what comes before.
@@ -244,11 +248,13 @@ def _both(first: Offer, second: Offer) -> Offer:
 
     def told(trade: Trade) -> Trade | None:
         """Each part in its own words; either may withdraw."""
-        one, other = _told(first, trade), _told(second, trade)
-        if one is None or other is None:
+        other_trade, other = _told(first, trade), _told(second, trade)
+        if other_trade is None or other is None:
             return None
-        text = f"{one.text}, and {other.text[:1].lower()}{other.text[1:]}"
-        return replace(trade, text=text, cost="; ".join(x for x in (one.cost, other.cost) if x))
+        text = f"{other_trade.text}, and {other.text[:1].lower()}{other.text[1:]}"
+        return replace(
+            trade, text=text, cost="; ".join(x for x in (other_trade.cost, other.cost) if x)
+        )
 
     return Offer(
         f"{first.id}+{second.id}",

@@ -89,13 +89,13 @@ def _light_words(before: Brief, after: Brief) -> str:
     """What the light did, by the readings both have."""
     was = {_called(reading): reading.ev100 for reading in before.readings}
     both = [reading for reading in after.readings if _called(reading) in was]
-    moved = [(_called(one), one.ev100 - was[_called(one)]) for one in both]
+    moved = [(_called(placed), placed.ev100 - was[_called(placed)]) for placed in both]
     large = [(name, stops) for name, stops in moved if abs(stops) > SAME_LIGHT_STOPS]
     if not large:
         return "other spots were read or wanted"
-    name, stops = max(large, key=lambda one: abs(one[1]))
+    name, stops = max(large, key=lambda change: abs(change[1]))
     side = "more" if stops > 0 else "less"
-    alike = len(large) == len(moved) and all(abs(one - stops) < 0.1 for _, one in large)
+    alike = len(large) == len(moved) and all(abs(moved_by - stops) < 0.1 for _, moved_by in large)
     if alike:
         return f"the light is {stops_label(stops)} {'stronger' if stops > 0 else 'weaker'}"
     return f"{name} has {stops_label(stops)} {side} light"

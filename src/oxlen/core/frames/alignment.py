@@ -99,9 +99,9 @@ def _by_phase(first: Prepared, second: Prepared, sizes: Sizes) -> Alignment | No
     """A shift alone, by the phase of all tones, where too few features are found. [KUGLIN1975]"""
     if first.codes.shape != second.codes.shape:
         return None
-    one, other = (each.codes.astype(np.float32) for each in (first, second))
-    (x, y), peak = cv2.phaseCorrelate(one, other, cv2.createHanningWindow(one.shape[::-1], 5))
-    if peak < CLEAR_PEAK or max(abs(x), abs(y)) > MOST_SHIFT * max(one.shape):
+    base, other = (each.codes.astype(np.float32) for each in (first, second))
+    (x, y), peak = cv2.phaseCorrelate(base, other, cv2.createHanningWindow(base.shape[::-1], 5))
+    if peak < CLEAR_PEAK or max(abs(x), abs(y)) > MOST_SHIFT * max(base.shape):
         return None
     by = sizes[1][0] / sizes[0][0]
     shift = np.array([x, y]) / second.scale

@@ -22,8 +22,8 @@ def hot_pixels(levels: NDArray[Any], top: float) -> NDArray[np.bool_]:
     channels = levels[..., None] if levels.ndim == 2 else levels
     hot = np.zeros(levels.shape[:2], dtype=bool)
     for at in range(channels.shape[2]):
-        one = np.ascontiguousarray(channels[..., at])
-        above = one.astype(np.float32) - cv2.medianBlur(one.astype(np.uint16), 5)
+        channel = np.ascontiguousarray(channels[..., at])
+        above = channel.astype(np.float32) - cv2.medianBlur(channel.astype(np.uint16), 5)
         spread = MAD_SIGMA * float(np.median(np.abs(above)))
         hot |= above > max(CLEAR_SIGMAS * spread, LEAST_OF_TOP * top)
     return hot

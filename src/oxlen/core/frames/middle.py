@@ -25,10 +25,10 @@ def ranked(values: Whole, rank: int) -> Whole:
     found = np.zeros(values.shape[1:], dtype=values.dtype)
     under = np.empty(values.shape, dtype=bool)
     for bit in reversed(range(8 * values.dtype.itemsize)):
-        one = values.dtype.type(1 << bit)
-        np.less(values, found | one, out=under)
+        bit_value = values.dtype.type(1 << bit)
+        np.less(values, found | bit_value, out=under)
         # By arithmetic: many times as fast as choosing where.
-        found |= (_count(under) <= rank).astype(values.dtype) * one
+        found |= (_count(under) <= rank).astype(values.dtype) * bit_value
     return found
 
 

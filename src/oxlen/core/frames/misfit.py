@@ -116,23 +116,23 @@ def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
     if look.light.shape != reference.light.shape:
         return None
     height, width = (_even_side(side) for side in look.light.shape)
-    one, other = (_edges(each.light[:height, :width]) for each in (look, reference))
-    window = cv2.createHanningWindow(one.shape[::-1], cv2.CV_32F)
-    (x, y), peak = cv2.phaseCorrelate(other, one, window)
+    base, other = (_edges(each.light[:height, :width]) for each in (look, reference))
+    window = cv2.createHanningWindow(base.shape[::-1], cv2.CV_32F)
+    (x, y), peak = cv2.phaseCorrelate(other, base, window)
     if peak <= CLEAR_PEAK:
         return None
-    there, elsewhere = (_left(one, other, (sign * x, sign * y)) for sign in (1, -1))
+    there, elsewhere = (_left(base, other, (sign * x, sign * y)) for sign in (1, -1))
     return float(np.hypot(x, y)) * look.step_px if there < TELLS * elsewhere else None
 
 
-def _left(one: Floats, other: Floats, shift: tuple[float, float]) -> float:
+def _left(levels: Floats, other: Floats, shift: tuple[float, float]) -> float:
     """What is left between two looks once one is moved back by a shift: a mean of squares."""
     matrix = np.array([[1, 0, shift[0]], [0, 1, shift[1]]], dtype=np.float64)
     flags = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
     moved = cv2.warpAffine(
-        one, matrix, one.shape[::-1], flags=flags, borderMode=cv2.BORDER_REPLICATE
+        levels, matrix, levels.shape[::-1], flags=flags, borderMode=cv2.BORDER_REPLICATE
     )
-    rim = min(one.shape) // 8
+    rim = min(levels.shape) // 8
     return float(np.square(moved - other)[rim:-rim, rim:-rim].mean())
 
 
@@ -160,5 +160,5 @@ def _even_side(side: int) -> int:
     return next(n for n in range(side - side % 2, 0, -2) if cv2.getOptimalDFTSize(n) == n)
 
 
-def _differ(one: float | None, other: float | None) -> bool:
-    return one is not None and other is not None and abs(one / other - 1) > 0.02
+def _differ(value: float | None, other: float | None) -> bool:
+    return value is not None and other is not None and abs(value / other - 1) > 0.02

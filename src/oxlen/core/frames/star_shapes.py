@@ -55,7 +55,9 @@ def star_shapes(luminance: Floats) -> StarShapes:
     sizes = stats[:, cv2.CC_STAT_AREA]
     named = [at for at in range(1, count) if LEAST_PX <= sizes[at] <= LARGEST_PX]
     found = [_shape(above, labels, at, box=stats[at].tolist()) for at in named]
-    told = sorted((one for one in found if one is not None), key=lambda one: -one[0])[:MOST]
+    told = sorted((shape for shape in found if shape is not None), key=lambda shape: -shape[0])[
+        :MOST
+    ]
     if not told:
         none = np.zeros(0)
         empty = np.zeros((0, 2))

@@ -83,7 +83,9 @@ def trail_field(
     usual = MAD_SIGMA * float(np.median(np.abs(weight * (tensors - np.median(tensors, axis=0)))))
     scale = max(LEAST_SCALE, usual)
     tries = [least_squares(off, start, loss="cauchy", f_scale=scale) for start in _starts(tensors)]
-    x, y, z = (float(one) / focal for one in min(tries, key=lambda attempt: float(attempt.cost)).x)
+    x, y, z = (
+        float(part) / focal for part in min(tries, key=lambda attempt: float(attempt.cost)).x
+    )
     return TrailField((x, y, z), focal, size)
 
 

@@ -63,6 +63,6 @@ def _stepped(
         raise BadInput("The largest of the steps must be above the smallest.", name)
     count = math.floor(math.log2(highest / lowest) / STOPS_APART[spacing] + 0.5)
     even = (lowest * 2.0 ** (STOPS_APART[spacing] * k) for k in range(1, count))
-    named = (min(nominal, key=lambda one: abs(math.log(one / wanted))) for wanted in even)
+    named = (min(nominal, key=lambda step: abs(math.log(step / wanted))) for wanted in even)
     inner = dict.fromkeys(step for step in named if lowest < step < highest)
     return (lowest, *inner, highest)

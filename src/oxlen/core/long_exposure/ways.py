@@ -44,9 +44,9 @@ def wanted_time(brief: Brief) -> Wanted | None:
         return None
     decided = plan(one_frame(brief))
     shown = [limit for limit in decided.search.limits if limit.is_about(Concern.SHOWING)]
-    lows = [one.low for one in shown if one.low is not None]
-    highs = [one.high for one in shown if one.high is not None]
-    words = "; ".join(one.reason for one in shown)
+    lows = [bound.low for bound in shown if bound.low is not None]
+    highs = [bound.high for bound in shown if bound.high is not None]
+    words = "; ".join(bound.reason for bound in shown)
     return Wanted(max(lows, default=None), min(highs, default=None), words)
 
 
@@ -109,11 +109,18 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
         return
     fit = [worn for worn in _sets(base) if _stops_of(worn) >= stops - 0.02]
     if fit:
-        chosen = min(fit, key=lambda one: (len(one), _stops_of(one)))
-        names = " and ".join(one.name for one in chosen)
+        chosen = min(fit, key=lambda filters: (len(filters), _stops_of(filters)))
+        names = " and ".join(lens_filter.name for lens_filter in chosen)
         yield worked("glass", f"{names}", base.asking(LENS_FILTERS, chosen), carry="your own")
         return
-    factor = next((one for one in STANDARD_FACTORS if math.log2(one) >= stops - 0.02), None)
+    factor = next(
+        (
+            factor_known
+            for factor_known in STANDARD_FACTORS
+            if math.log2(factor_known) >= stops - 0.02
+        ),
+        None,
+    )
     if factor is None:
         return
     glass = (LensFilter(f"ND {factor:g}", float(factor)),)
@@ -148,7 +155,7 @@ def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
         low, high = mode.shortest_s or 0.0, mode.longest_s or math.inf
         times = [(stops, each_s * 2.0**stops) for stops in mode.strengths_stops]
         fit = [time for time in times if low <= time[1] <= high]
-        long_enough = [one for one in fit if one[1] >= (wanted.low_s or 0.0)]
+        long_enough = [route for route in fit if route[1] >= (wanted.low_s or 0.0)]
         chosen = next(iter(long_enough), fit[-1] if fit else times[-1])
         frames = Frames(max(1, round(2.0 ** chosen[0])), mode.gap_s or 0.0, combine="phone")
         by_phone = base.asking(FRAMES, frames)
@@ -207,8 +214,8 @@ def _filters_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
         return
     glass = [worn for worn in _sets(base) if 1.0 <= _stops_of(worn) < min(stops - 0.02, ends)]
     if glass:
-        chosen = max(glass, key=lambda one: (_stops_of(one), -len(one)))
-        names = " and ".join(one.name for one in chosen)
+        chosen = max(glass, key=lambda filters: (_stops_of(filters), -len(filters)))
+        names = " and ".join(lens_filter.name for lens_filter in chosen)
         dark = base.asking(LENS_FILTERS, chosen)
         more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))
         for way in more:
@@ -222,7 +229,7 @@ def _filters_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
 def _sets(base: Brief) -> list[tuple[LensFilter, ...]]:
     """Filters of the kit, one or two of them at a time."""
     owned = base.filters_at_hand
-    return [(one,) for one in owned] + list(combinations(owned, 2))
+    return [(lens_filter,) for lens_filter in owned] + list(combinations(owned, 2))
 
 
 def _stops_to_longest(base: Brief) -> float:

@@ -55,7 +55,7 @@ def bands_in(profiles: Sequence[Sequence[float]]) -> Bands:
 
     # The first guess is made without the wall's own change: it is often more than the bands are.
     as_they_are, frames = frames, _over_their_slow(frames, frames)
-    count = float(min(counts[:: PER_BAND // 8], key=lambda one: misfit(float(one))))
+    count = float(min(counts[:: PER_BAND // 8], key=lambda tried: misfit(float(tried))))
     frames = as_they_are
     for _ in range(EVEN_ROUNDS):
         frames = _evened(frames, count)

@@ -60,8 +60,10 @@ def computed_run(pictures: Sequence[ComputedPicture], mode_id: str, *, took_s: f
     One picture holds a light that moved evenly across; two of an even wall, one ordinary, show
     the noise. BadInput without the dashes.
     """
-    found = [(dashes(one.columns), one) for one in pictures]
-    trails = [(runs, one) for runs, one in found if len(runs) >= LEAST_DASHES]
+    found = [(dashes(computed_picture.columns), computed_picture) for computed_picture in pictures]
+    trails = [
+        (runs, computed_picture) for runs, computed_picture in found if len(runs) >= LEAST_DASHES
+    ]
     if not trails:
         raise BadInput(
             "No dashes of a moving light found. Move a small lamp evenly across a dark frame "
@@ -70,7 +72,9 @@ def computed_run(pictures: Sequence[ComputedPicture], mode_id: str, *, took_s: f
         )
     runs, picture = max(trails, key=lambda pair: len(pair[0]))
     words = f"It stacks {len(runs)} frames, like a {math.log2(len(runs)):.1f}-stop filter"
-    walls = sorted(one.noise_share for runs, one in found if len(runs) < LEAST_DASHES)
+    walls = sorted(
+        computed_picture.noise_share for runs, computed_picture in found if len(runs) < LEAST_DASHES
+    )
     if len(walls) >= 2 and walls[0] > 0:
         won = 2 * math.log2(walls[-1] / walls[0])
         words += f"; noise falls as {won:.1f} stops more light would make it"

@@ -62,14 +62,14 @@ def flat_pairs(frames: Sequence[FlatFrame], *, base_iso: float, pixel_pitch_um: 
     BadInput says what is missing: a covered pair and a light pair at each ISO.
     """
     found = [gain_at(iso, [frame for frame in frames if frame.iso == iso]) for iso in _isos(frames)]
-    wells = [base_well_e(one.white_e, one.iso, base_iso) for one in found]
-    shares = [one.gain_plus_minus / one.gain_dn_per_e for one in found]
+    wells = [base_well_e(gain.white_e, gain.iso, base_iso) for gain in found]
+    shares = [gain.gain_plus_minus / gain.gain_dn_per_e for gain in found]
     weights = np.array([1 / share**2 for share in shares])
     well = float(np.average(wells, weights=weights))
     spread = float(np.std(wells) / math.sqrt(len(wells))) if len(wells) > 1 else 0.0
     doubt = math.hypot(2 * well / math.sqrt(float(weights.sum())), 2 * spread)
-    noise = tuple((one.iso, one.read_noise_e) for one in found)
-    noise_doubt = max(2 * one.read_plus_minus for one in found)
+    noise = tuple((gain.iso, gain.read_noise_e) for gain in found)
+    noise_doubt = max(2 * gain.read_plus_minus for gain in found)
     lowest = found[0]
     return Measured(
         (
@@ -172,14 +172,14 @@ def _doubts(found: Sequence[GainAt], well_per_um2: float) -> Iterator[str]:
 
 def _plot(found: Sequence[GainAt]) -> Plot:
     series: list[Series] = []
-    for one in found:
-        points = sorted(one.pairs)
+    for gain in found:
+        points = sorted(gain.pairs)
         series.append(
-            Series(f"ISO {one.iso:g}", tuple(m for m, _ in points), tuple(v for _, v in points))
+            Series(f"ISO {gain.iso:g}", tuple(m for m, _ in points), tuple(v for _, v in points))
         )
         most, floor = points[-1][0], points[0][1]
         ends = (0.0, most)
         series.append(
-            Series("", ends, tuple(floor + one.gain_dn_per_e * m for m in ends), is_line=True)
+            Series("", ends, tuple(floor + gain.gain_dn_per_e * m for m in ends), is_line=True)
         )
     return Plot("mean, DN above black", "noise squared, DN²", tuple(series))

@@ -48,12 +48,12 @@ def flow_between(first: Floats, second: Floats) -> Flow | None:
     Dense optical flow of the tones in stops, then the median over what has texture. Holds for what
     moves less than a quarter of the region. [FARNEBACK2003]
     """
-    one, other = _codes(first), _codes(second)
-    levels = max(1, int(np.log2(max(2, min(one.shape) // 24))))
+    level, other = _codes(first), _codes(second)
+    levels = max(1, int(np.log2(max(2, min(level.shape) // 24))))
     field = cv2.calcOpticalFlowFarneback(
-        one,
+        level,
         other,
-        np.zeros((*one.shape, 2), dtype=np.float32),
+        np.zeros((*level.shape, 2), dtype=np.float32),
         pyr_scale=0.5,
         levels=levels,
         winsize=21,
@@ -62,9 +62,11 @@ def flow_between(first: Floats, second: Floats) -> Flow | None:
         poly_sigma=1.5,
         flags=0,
     )
-    texture = np.abs(one.astype(np.float32) - cv2.GaussianBlur(one, (0, 0), 3).astype(np.float32))
-    edge = max(2, min(one.shape) // 10)
-    told = np.zeros(one.shape, dtype=bool)
+    texture = np.abs(
+        level.astype(np.float32) - cv2.GaussianBlur(level, (0, 0), 3).astype(np.float32)
+    )
+    edge = max(2, min(level.shape) // 10)
+    told = np.zeros(level.shape, dtype=bool)
     told[edge:-edge, edge:-edge] = texture[edge:-edge, edge:-edge] > LEAST_TEXTURE
     if int(told.sum()) < LEAST_PLACES:
         return None

@@ -131,8 +131,8 @@ class Strokes:
     def corners(self) -> Points:
         """How far along the way (n, 2: at, stroke) sharp corners lie, for a height of 1."""
         found, at = [], 0.0
-        for number, one in enumerate(self.lit):
-            steps = np.diff(one, axis=0)
+        for number, stroke in enumerate(self.lit):
+            steps = np.diff(stroke, axis=0)
             lengths = np.hypot(*steps.T)
             angles = np.degrees(np.unwrap(np.arctan2(steps[:, 1], steps[:, 0])))
             along = at + np.cumsum(lengths)
@@ -141,7 +141,7 @@ class Strokes:
                     found.append((along[place], number))
             at += float(lengths.sum())
             if number + 1 < len(self.lit):
-                at += float(np.hypot(*(self.lit[number + 1][0] - one[-1])))
+                at += float(np.hypot(*(self.lit[number + 1][0] - stroke[-1])))
         return np.array(found, dtype=float).reshape(-1, 2)
 
 

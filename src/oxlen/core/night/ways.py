@@ -125,7 +125,7 @@ def _one_frame(
     """One frame as long as stars stay points, at the ISO that places the sky."""
     wanted = float(sky_ev100(asked.sky_magnitude)) - asked.sky_place_stops
     base = float(ev100(lens.f_number, shutter_s, 100.0))
-    iso = min(mode.manual.iso, key=lambda one: abs(math.log2(one / 100) - (base - wanted)))
+    iso = min(mode.manual.iso, key=lambda step: abs(math.log2(step / 100) - (base - wanted)))
     found = _worked(
         "one", "One frame", (phone, lens, mode), asked=asked, settings=(iso, shutter_s, 1)
     )
@@ -157,7 +157,7 @@ def stack_iso(lens: Lens, mode: Mode, asked: NightAsk, *, shutter_s: float) -> f
     signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
     at_100 = float(sky_ev100(asked.sky_magnitude)) - float(ev100(lens.f_number, shutter_s, 100.0))
     room = asked.sky_place_stops + LIGHT_STOPS - at_100
-    fitting = [one for one in mode.manual.iso if math.log2(one / 100) <= room]
+    fitting = [step for step in mode.manual.iso if math.log2(step / 100) <= room]
     noise = {iso: float(mode.read_noise_at(iso)) for iso in fitting or mode.manual.iso[:1]}
     drowned = [iso for iso, noise_e in noise.items() if signal_e >= SKY_OVER_READ * noise_e**2]
     least = min(noise.values())

@@ -29,8 +29,8 @@ def outing_order(
     now, found, left = from_s, [], []
     while waiting:
         open_now = [(_chance(spans, now, takes_s), number) for number, spans in waiting]
-        told = [(one, number) for one, number in open_now if one is not None]
-        left += [number for one, number in open_now if one is None]
+        told = [(window, number) for window, number in open_now if window is not None]
+        left += [number for window, number in open_now if window is None]
         waiting = [job for job in waiting if job[0] not in left]
         if not told:
             break

@@ -119,11 +119,11 @@ def misfits(own: Sequence[float], sharp: Sequence[float]) -> Misfits | None:
     weighed = weight[telling].astype(np.float32)
     fades = smear_fades()[:, :, telling].astype(np.float32) * light
     smears = np.min(
-        [((known - np.log(fades + np.float32(one))) ** 2) @ weighed for one in levels], axis=0
+        [((known - np.log(fades + np.float32(level))) ** 2) @ weighed for level in levels], axis=0
     ).astype(float)
-    each = [_off(seen, detail * disc_fades()[:, :, None] + one) * weight for one in levels]
-    best = np.min([one.sum(axis=(1, 2)) for one in each], axis=0)
-    by_way = np.min([one.sum(axis=1).T for one in each], axis=0)
+    each = [_off(seen, detail * disc_fades()[:, :, None] + level) * weight for level in levels]
+    best = np.min([part.sum(axis=(1, 2)) for part in each], axis=0)
+    by_way = np.min([part.sum(axis=1).T for part in each], axis=0)
     return Misfits(smears, best, by_way, waves=int((weight > 0).sum()))
 
 
@@ -240,5 +240,5 @@ def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], floa
     told = float(np.abs(speak).sum()) if speak else 0.0
     if told == 0:
         return [], 0.0
-    sharing = [one for one, by in zip(rest, speak, strict=True) if by > 0]
+    sharing = [misfit for misfit, by in zip(rest, speak, strict=True) if by > 0]
     return sharing, sum(by for by in speak if by > 0) / told

@@ -49,7 +49,7 @@ def blur_of_take(
     if own is None:
         return None
     around = [_compared(pair, place) for place in _around(width, height, at)]
-    rest = [one for one in around if one is not None]
+    rest = [misfit for misfit in around if misfit is not None]
     cause = blur_cause(own, rest, hand_px=None if hand_px is None else hand_px * scale)
     return None if cause is None else _scaled(cause, 1 / scale)
 
@@ -90,12 +90,12 @@ def _compared(pair: _Pair, at: tuple[float, float]) -> Misfits | None:
         return None
     left = int(np.clip(at[0] - side / 2, 0, width - side))
     top = int(np.clip(at[1] - side / 2, 0, height - side))
-    one, other = pair.seen[top : top + side, left : left + side], pair.laid(left, top, side)
-    if float((one >= pair.white).mean()) > MOST_CLIPPED:
+    patch, other = pair.seen[top : top + side, left : left + side], pair.laid(left, top, side)
+    if float((patch >= pair.white).mean()) > MOST_CLIPPED:
         return None  # the edge of what is clipped is not the subject's
-    if not np.isfinite(other).all() or one.mean() <= 0 or other.mean() <= 0:
+    if not np.isfinite(other).all() or patch.mean() <= 0 or other.mean() <= 0:
         return None
-    return misfits(detail_power(one), detail_power(other))
+    return misfits(detail_power(patch), detail_power(other))
 
 
 def _around(width: int, height: int, at: tuple[float, float]) -> Iterator[tuple[float, float]]:

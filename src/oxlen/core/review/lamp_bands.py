@@ -37,8 +37,10 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
     counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     with np.errstate(invalid="ignore", divide="ignore"):
         ratio = np.where(counts, second / first, np.nan)
-    found = [_bands(_profile(one), across) for one, across in ((ratio, False), (ratio.T, True))]
-    return max((one for one in found if one), key=lambda lamp: lamp.depth, default=None)
+    found = [
+        _bands(_profile(turned), across) for turned, across in ((ratio, False), (ratio.T, True))
+    ]
+    return max((bands for bands in found if bands), key=lambda lamp: lamp.depth, default=None)
 
 
 def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
@@ -56,8 +58,8 @@ def _medians(parts: list[NDArray[np.float64]]) -> NDArray[np.float64]:
     """The median of what is finite in each part; nan where that is a tenth of it at most."""
     longest = max(part.size for part in parts)
     rows = np.full((len(parts), longest), np.nan, dtype=np.float32)
-    for row, one in zip(rows, parts, strict=True):
-        row[: one.size] = one.ravel()
+    for row, part in zip(rows, parts, strict=True):
+        row[: part.size] = part.ravel()
     rows.sort(axis=1)  # what is no number comes last
     counts = np.isfinite(rows).sum(axis=1)
     low, high = np.maximum(0, (counts - 1) // 2), np.maximum(0, counts // 2)

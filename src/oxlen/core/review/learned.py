@@ -97,12 +97,12 @@ def hold_learned(lessons: Sequence[TakeLesson]) -> HoldLearned | None:
         and lesson.focal35_mm
         and lesson.is_sharp is not None
     ]
-    sharp = [one for one in held if one.is_sharp]
+    sharp = [take_lesson for take_lesson in held if take_lesson.is_sharp]
     if len(held) < LEAST_HELD or min(len(sharp), len(held) - len(sharp)) < LEAST_OF_EACH:
         return None
-    times = [one.shutter_s or 1.0 for one in held]
-    focals = [one.focal35_mm or 1.0 for one in held]
-    kept = [int(bool(one.is_sharp)) for one in held]
+    times = [take_lesson.shutter_s or 1.0 for take_lesson in held]
+    focals = [take_lesson.focal35_mm or 1.0 for take_lesson in held]
+    kept = [int(bool(take_lesson.is_sharp)) for take_lesson in held]
     fit = fit_keepers(times, focals, kept)
     if fit is None:
         return None
@@ -113,7 +113,7 @@ def hold_learned(lessons: Sequence[TakeLesson]) -> HoldLearned | None:
         "stops better than the handheld rule",
         "sharp",
         (
-            Series("takes", tuple(x.tolist()), tuple(float(one) for one in kept)),
+            Series("takes", tuple(x.tolist()), tuple(float(value) for value in kept)),
             Series("fitted", tuple(curve.tolist()), tuple(shares.tolist()), is_line=True),
         ),
     )
@@ -181,6 +181,13 @@ def calibration(lessons: Sequence[TakeLesson]) -> Calibration:
             if lesson.kept is not None and lesson.chance is not None and low <= lesson.chance < high
         ]
         if said:
-            chances.append((low, min(high, 1.0), len(said), sum(bool(one.kept) for one in said)))
+            chances.append(
+                (
+                    low,
+                    min(high, 1.0),
+                    len(said),
+                    sum(bool(take_lesson.kept) for take_lesson in said),
+                )
+            )
     held = sum(off <= doubt for off, doubt in stated)
     return Calibration(len(stated), held, tuple(chances))

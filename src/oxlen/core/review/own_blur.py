@@ -97,4 +97,6 @@ def _patches(luminance: Floats) -> list[Floats]:
     lefts = np.linspace(0, width - side, ACROSS).astype(int)
     tops = np.linspace(0, height - side, DOWN).astype(int)
     found = [luminance[y : y + side, x : x + side] for y in tops for x in lefts]
-    return [one for one in found if one.mean() > 0 and float((one >= top).mean()) <= MOST_WHITE]
+    return [
+        patch for patch in found if patch.mean() > 0 and float((patch >= top).mean()) <= MOST_WHITE
+    ]

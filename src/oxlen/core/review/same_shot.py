@@ -45,5 +45,5 @@ def is_same_shot(file: FileOfShot, other: FileOfShot) -> bool:
     return abs(file.taken_s - other.taken_s) <= APART_S
 
 
-def _same(one: float | None, other: float | None) -> bool:
-    return one is None or other is None or abs(math.log2(one / other)) <= SAME_STOPS
+def _same(value: float | None, other: float | None) -> bool:
+    return value is None or other is None or abs(math.log2(value / other)) <= SAME_STOPS

@@ -62,7 +62,7 @@ class SheetProposal:
 def proposals(shot: ShotFacts, sheets: Iterable[SheetFacts]) -> list[SheetProposal]:
     """Sheets a shot may belong to, the likeliest first; none where nothing speaks for any."""
     found = (_proposal(shot, sheet) for sheet in sheets)
-    likely = [one for one in found if one.score >= LEAST_SCORE]
+    likely = [proposal for proposal in found if proposal.score >= LEAST_SCORE]
     return sorted(likely, key=lambda candidate: -candidate.score)
 
 

@@ -90,7 +90,7 @@ def noise_words(seen: SeenTake) -> str:
 def lost_change(spots: Sequence[CheckedSpot], others: Sequence[Change]) -> Change | None:
     """A spot whose own pixels are clipped or black, whatever the rest of the frame gained."""
     lost = [spot for spot in spots if spot.is_lost and not spot.may_be_lost]
-    lost = [one for one in lost if one.lost_share >= PLAINLY_LOST]
+    lost = [checked_spot for checked_spot in lost if checked_spot.lost_share >= PLAINLY_LOST]
     if not lost or any(other.what in ("dial", "light", "white") for other in others):
         return None
     worst = max(lost, key=lambda change: abs(change.unexplained_stops))

@@ -73,9 +73,9 @@ def check_take(
         light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
     more = (lost_change(spots, changes), whiter_change(seen, white_share, changes))
-    for one in more:
-        if one is not None:
-            changes.append(one)
+    for next_change in more:
+        if next_change is not None:
+            changes.append(next_change)
             changes.sort(key=lambda each: each.what not in ("dial", "light"))
     changes = noise_first(seen, changes)
     state: TakeState = "change" if changes else "not judged" if seen.unjudged else "keep"
@@ -111,14 +111,15 @@ def _stops(seen: float | None, planned: float | None) -> float | None:
 def _spots(
     planned: Sequence[PlannedSpot], seen: Sequence[SeenSpot], dialled_stops: float
 ) -> Iterator[CheckedSpot]:
-    found = {one.name: one for one in seen}
+    found = {seen_spot.name: seen_spot for seen_spot in seen}
     for spot in planned:
-        one = found.get(spot.name)
-        if one is None:
+        seen_spot = found.get(spot.name)
+        if seen_spot is None:
             continue
-        stops = min(max(one.stops, -MOST_STOPS), MOST_STOPS)
+        stops = min(max(seen_spot.stops, -MOST_STOPS), MOST_STOPS)
         is_lost = (
-            max(one.clipped_share, one.blocked_share) > LOST_SHARE and spot.role != "keep-dark"
+            max(seen_spot.clipped_share, seen_spot.blocked_share) > LOST_SHARE
+            and spot.role != "keep-dark"
         )
         yield CheckedSpot(
             spot.name,
@@ -129,12 +130,13 @@ def _spots(
             off_stops=stops - spot.wanted_stops,
             unexplained_stops=stops - spot.lands_stops - dialled_stops,
             is_lost=is_lost,
-            is_told=one.is_reckoned or max(one.clipped_share, one.blocked_share) <= LOST_SHARE,
+            is_told=seen_spot.is_reckoned
+            or max(seen_spot.clipped_share, seen_spot.blocked_share) <= LOST_SHARE,
             plus_minus_stops=spot.plus_minus_stops,
             may_be_lost=spot.may_be_lost,
-            is_clipped=one.clipped_share > LOST_SHARE,
-            lost_share=max(one.clipped_share, one.blocked_share),
-            is_alone=one.is_alone,
+            is_clipped=seen_spot.clipped_share > LOST_SHARE,
+            lost_share=max(seen_spot.clipped_share, seen_spot.blocked_share),
+            is_alone=seen_spot.is_alone,
         )
 
 
@@ -146,7 +148,7 @@ def _light(
     if not told:
         return _guessed(spots)
     sure = RAW_SURE_STOPS if is_raw else PROCESSED_SURE_STOPS
-    if all(abs(one) <= sure for one in told):
+    if all(abs(stops) <= sure for stops in told):
         return "as_planned", 0.0
     alike = max(told) - min(told) <= 2 * sure
     # By less than the readings may be off, nothing says that the light itself changed.

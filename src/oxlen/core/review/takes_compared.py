@@ -40,15 +40,15 @@ def _differences(first: TakenWith, other: TakenWith) -> Iterator[str]:
         ("", first.shutter_s, other.shutter_s, shutter_label),
     )
     brighter = 0.0
-    for name, one, two, label in steps:
-        if one is None or two is None:
+    for name, first_value, two, label in steps:
+        if first_value is None or two is None:
             continue
-        stops = math.log2(two / one)
+        stops = math.log2(two / first_value)
         if abs(stops) >= SAME_STOPS:
             brighter += stops
             more = "more" if stops > 0 else "less"
             how = f"{stops_label(stops)} {more}"
-            yield f"{name} {label(two)} instead of {label(one)}: {how}".strip()
+            yield f"{name} {label(two)} instead of {label(first_value)}: {how}".strip()
     if first.f_number and other.f_number and first.f_number != other.f_number:
         stops = 2 * math.log2(first.f_number / other.f_number)
         brighter += stops

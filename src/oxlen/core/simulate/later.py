@@ -61,7 +61,14 @@ def _carried_on(
     scene: Scene, lamp: SceneLamp, movers: dict[str, SceneMover], *, seconds: float, again: bool
 ) -> SceneLamp:
     carried = lamp.carried
-    layer = next((one for one in scene.layers if carried and one.name == carried.mover), None)
+    layer = next(
+        (
+            scene_layer
+            for scene_layer in scene.layers
+            if carried and scene_layer.name == carried.mover
+        ),
+        None,
+    )
     if carried is None or layer is None:
         return lamp
     gone = _gone_on(scene, layer, movers.get(layer.name), seconds=seconds, again=again)

@@ -182,14 +182,14 @@ def shifted(lamps: tuple[SceneLamp, ...], right_px: float, down_px: float) -> tu
 def _placed(lamp: SceneLamp, scale: float, right_px: float, *, down_px: float) -> SceneLamp:
     if lamp.carried is None:
         return lamp
-    one = lamp.carried
+    carried_lamp = lamp.carried
     return replace(
         lamp,
         carried=replace(
-            one,
-            x_px=(one.x_px - right_px) * scale,
-            y_px=(one.y_px - down_px) * scale,
-            mirror_y_px=(one.mirror_y_px - down_px) * scale,
+            carried_lamp,
+            x_px=(carried_lamp.x_px - right_px) * scale,
+            y_px=(carried_lamp.y_px - down_px) * scale,
+            mirror_y_px=(carried_lamp.mirror_y_px - down_px) * scale,
         ),
     )
 

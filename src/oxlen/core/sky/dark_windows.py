@@ -88,9 +88,9 @@ def dark_windows(
         ends = _edge(times, margin, last, before=False)
         if ends - begins >= SHORTEST_S:
             best = first if aim is None else first + int(np.argmax(aim[2][first : last + 1]))
-            one = _window(along, times[best], None if aim is None else aim[:, best])
-            found.append(replace(one, from_unix_s=begins, to_unix_s=ends))
-    return tuple(replace(one, score=_score(one)) for one in found)
+            window = _window(along, times[best], None if aim is None else aim[:, best])
+            found.append(replace(window, from_unix_s=begins, to_unix_s=ends))
+    return tuple(replace(window, score=_score(window)) for window in found)
 
 
 def best_windows(found: Sequence[DarkWindow], most: int) -> tuple[DarkWindow, ...]:

@@ -137,7 +137,7 @@ def _moments(along: Track, start_unix_s: float, end: float) -> Iterator[Moment]:
         for crossing in along.moon_crossings(RISES_DEG)
     ]
     yield from sorted(
-        (one for one in found if start_unix_s <= one.unix_s <= end),
+        (sky_moment for sky_moment in found if start_unix_s <= sky_moment.unix_s <= end),
         key=lambda moment: moment.unix_s,
     )
 

@@ -48,7 +48,7 @@ def bodies(place: Place, unix_s: Times) -> Bodies:
     stand, to_place = _stand(place, unix_s)
     kernel = _kernel()
     found = [stand.observe(kernel[name]).apparent().xyz for name in ("sun", "moon")]
-    sun, moon = (_turned(to_place, _unit(one.km)) for one in found)
+    sun, moon = (_turned(to_place, _unit(body.km)) for body in found)
     moon_km = np.sqrt(np.sum(np.square(found[1].km), axis=0))
     elongation = np.degrees(np.arccos(np.clip(np.sum(sun * moon, axis=0), -1, 1)))
     return Bodies(

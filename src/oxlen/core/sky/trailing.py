@@ -88,7 +88,7 @@ def arc_trail_px(
 
 def _on_sensor(axis_dec_deg: Real, hour_angle_deg: Real, dec_deg: Real) -> tuple[Real, Real]:
     """Standard coordinates of a star about an axis at hour angle 0; nan behind the lens."""
-    dec0, dec, hour = (np.radians(one) for one in (axis_dec_deg, dec_deg, hour_angle_deg))
+    dec0, dec, hour = (np.radians(degrees) for degrees in (axis_dec_deg, dec_deg, hour_angle_deg))
     ahead = np.sin(dec0) * np.sin(dec) + np.cos(dec0) * np.cos(dec) * np.cos(hour)
     ahead = np.where(ahead > 1e-9, ahead, np.nan)
     x = np.cos(dec) * np.sin(hour) / ahead

@@ -70,4 +70,4 @@ def twilights_of(along: Track, start_unix_s: float) -> Twilights:
 
 
 def _first(found: list[Crossing], *, rises: bool) -> float | None:
-    return next((one.unix_s for one in found if one.rises is rises), None)
+    return next((crossing.unix_s for crossing in found if crossing.rises is rises), None)

@@ -47,11 +47,11 @@ def shoot_exposures(
     scene = varied(shipped_scene(body.scene or ""), light=2.0**body.light_shift_stops)
     phone = BenchPhone(profile, brief.lens, brief.mode, seed=asked.seed)
     for place, (iso, shutter_s) in enumerate(asked.steps):
-        one = replace(phone, seed=asked.seed + place)
+        bench_phone = replace(phone, seed=asked.seed + place)
         seen = later(scene, place * (shutter_s + APART_S))
-        dialled = dialled_on(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
-        taken = one.take(
-            seen, one.settings_for(seen, dialled), "processed", taken_at=exif_time(now)
+        dialled = dialled_on(body, scene, decision, phone=bench_phone, iso=iso, shutter_s=shutter_s)
+        taken = bench_phone.take(
+            seen, bench_phone.settings_for(seen, dialled), "processed", taken_at=exif_time(now)
         )
         # Its steps are a part of the slip's: compared with the whole it would seem too dark.
         about = NewTake(asked.sheet_id, "unknown", glass_stops=taken.settings.glass_stops)

@@ -71,10 +71,10 @@ def shoot_on_bench(
     kept: list[str] = []
     for place, (iso, shutter_s) in enumerate(steps_of(body, decision)):
         # Every frame has a hand and a noise of its own.
-        one = replace(phone, seed=shot.seed + place)
-        dialled = dialled_on(body, scene, decision, phone=one, iso=iso, shutter_s=shutter_s)
-        settings = one.settings_for(scene, dialled)
-        taken = one.take(scene, settings, decided[FORMAT], taken_at=exif_time(now))
+        bench_phone = replace(phone, seed=shot.seed + place)
+        dialled = dialled_on(body, scene, decision, phone=bench_phone, iso=iso, shutter_s=shutter_s)
+        settings = bench_phone.settings_for(scene, dialled)
+        taken = bench_phone.take(scene, settings, decided[FORMAT], taken_at=exif_time(now))
         frame = about if about.sequence_id is None else replace(about, sequence_place=place)
         kept += _keep_files(library, shot, taken, about=frame, now=now)
     return kept

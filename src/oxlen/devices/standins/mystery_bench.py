@@ -124,10 +124,10 @@ def bench_samples(phone_id: str, kind: str) -> list[Sampled]:
         return []
     found = []
     with tempfile.TemporaryDirectory() as folder:
-        for one in taken(phone):
-            path = _written(Path(folder), one)
-            digest = hashlib.sha256(one.content).hexdigest()
-            found.append((digest, one.name, sample(path, one.name, MIDDLE)))
+        for picture in taken(phone):
+            path = _written(Path(folder), picture)
+            digest = hashlib.sha256(picture.content).hexdigest()
+            found.append((digest, picture.name, sample(path, picture.name, MIDDLE)))
             path.unlink()
     return found
 

@@ -62,7 +62,7 @@ def own_filter_run(phone: MysteryPhone, took_s: float) -> Iterator[PictureFile]:
     yield PictureFile("filter-trail.jpg", jpeg_of(trail, details))
     for name, count in (("filter-wall", hidden.computed_frames), ("plain-wall", 1)):
         frames = [even_frame(wall, settings, level=1.0, seed=40 + k) for k in range(count)]
-        frame, mosaics = frames[0], [one.raw.mosaic for one in frames]
+        frame, mosaics = frames[0], [capture.raw.mosaic for capture in frames]
         merged = np.asarray(np.round(np.mean(mosaics, axis=0)), dtype=np.uint16)
         made = replace(frame, raw=replace(frame.raw, mosaic=merged))
         yield PictureFile(f"{name}.jpg", jpeg_of(made.developed(Balance()), details))

@@ -97,7 +97,7 @@ def _items(named: Any) -> list[tuple[str, Any]]:
 
 def _by_id(listed: Any) -> list[tuple[str, dict[str, Any]]]:
     found = listed if isinstance(listed, list) else []
-    return [(str(one.get("id")), one) for one in found if isinstance(one, dict)]
+    return [(str(item.get("id")), item) for item in found if isinstance(item, dict)]
 
 
 def figures_of(profile: PhoneProfile) -> Iterator[tuple[str, Any]]:

@@ -50,7 +50,7 @@ def lens_doubts(lens: LensProfile, origins: Origins) -> tuple[FigureDoubt, ...]:
         # Light goes with the square of the f-number.
         _doubt("its f-number", aperture, None if light is None else 2 * light, moves=(METERED,)),
     )
-    return tuple(one for one in found if one is not None)
+    return tuple(doubt for doubt in found if doubt is not None)
 
 
 def mode_doubts(lens: LensProfile, mode: ModeProfile, origins: Origins) -> tuple[FigureDoubt, ...]:
@@ -71,7 +71,7 @@ def mode_doubts(lens: LensProfile, mode: ModeProfile, origins: Origins) -> tuple
         _doubt("its noise", well, noise, moves=NOISY),
         _doubt("pixel size", pitch, blur, moves=MOVING),
     )
-    return tuple(one for one in found if one is not None)
+    return tuple(doubt for doubt in found if doubt is not None)
 
 
 def dial_doubt_mired(origins: Origins) -> float:
@@ -90,7 +90,9 @@ def said_plus_minus(place: str, origins: Origins) -> dict[str, float]:
 
 def _stops(*figures: tuple[OriginProfile, float]) -> float | None:
     """What figures told with a ± come to together; None where none is."""
-    shares = [one.plus_minus / value for one, value in figures if one.plus_minus is not None]
+    shares = [
+        origin.plus_minus / value for origin, value in figures if origin.plus_minus is not None
+    ]
     return doubt_stops(*shares) if shares else None
 
 

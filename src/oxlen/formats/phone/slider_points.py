@@ -31,9 +31,15 @@ def with_point(
     if not focus.slider_low <= point.value <= focus.slider_high:
         words = f"This slider has values from {focus.slider_low:g} to {focus.slider_high:g}."
         raise BadInput(words, "value")
-    before = next((one for one in focus.scales if one.clip_on == clip_on), None)
-    kept = [] if before is None else [one for one in before.points if not _same(one, point)]
-    points = sorted([*kept, point], key=lambda one: one.value)
+    before = next(
+        (kept_scale for kept_scale in focus.scales if kept_scale.clip_on == clip_on), None
+    )
+    kept = (
+        []
+        if before is None
+        else [kept_point for kept_point in before.points if not _same(kept_point, point)]
+    )
+    points = sorted([*kept, point], key=lambda known: known.value)
     _check_order(points, point)
     runs_on = software or ("" if before is None else before.software)
     scale = ScaleProfile(clip_on=clip_on, software=runs_on, points=points)
@@ -46,7 +52,9 @@ def without_point(
     """The phone without the point at a slider value. NotFound where there is none."""
     lens = _lens(profile, lens_id)
     focus = lens.focus or FocusProfile()
-    before = next((one for one in focus.scales if one.clip_on == clip_on), None)
+    before = next(
+        (kept_scale for kept_scale in focus.scales if kept_scale.clip_on == clip_on), None
+    )
     points = [] if before is None else [point for point in before.points if point.value != value]
     if before is None or len(points) == len(before.points):
         raise NotFound(f"The scale of {lens.name} has no point at {value:g}.", value=str(value))
@@ -62,11 +70,13 @@ def _with_scale(
     scale: ScaleProfile | None,
     clip_on: str,
 ) -> PhoneProfile:
-    others = [one for one in focus.scales if one.clip_on != clip_on]
+    others = [kept_scale for kept_scale in focus.scales if kept_scale.clip_on != clip_on]
     scales = others if scale is None else [*others, scale]
-    scales.sort(key=lambda one: one.clip_on)
+    scales.sort(key=lambda kept_scale: kept_scale.clip_on)
     changed = lens.model_copy(update={"focus": focus.model_copy(update={"scales": scales})})
-    lenses = [changed if one.id == lens.id else one for one in profile.lenses]
+    lenses = [
+        changed if profile_lens.id == lens.id else profile_lens for profile_lens in profile.lenses
+    ]
     return profile.model_copy(update={"lenses": lenses})
 
 
@@ -75,11 +85,15 @@ def _check_order(points: list[SliderPointProfile], point: SliderPointProfile) ->
     if len(points) < 2:
         return
     try:
-        SliderScale(tuple(one.to_point() for one in points))
+        SliderScale(tuple(kept_point.to_point() for kept_point in points))
     except BadInput:
         at = points.index(point)
-        beside = [one for one in (points[at - 1] if at else None, *points[at + 1 : at + 2]) if one]
-        known = listed([f"{_at(one)} at {one.value:.4g}" for one in beside])
+        beside = [
+            kept_point
+            for kept_point in (points[at - 1] if at else None, *points[at + 1 : at + 2])
+            if kept_point
+        ]
+        known = listed([f"{_at(kept_point)} at {kept_point.value:.4g}" for kept_point in beside])
         raise BadInput(
             f"{sentence_case(_at(point))} at {point.value:.4g} contradicts {known}. Measure "
             "again, or delete the wrong point.",

@@ -134,10 +134,10 @@ def situations() -> tuple[Situation, ...]:
 
 def situation(situation_id: str) -> Situation:
     """The situation of that id; NotFound says which there are."""
-    for one in situations():
-        if one.id == situation_id:
-            return one
-    known = ", ".join(one.id for one in situations())
+    for known_situation in situations():
+        if known_situation.id == situation_id:
+            return known_situation
+    known = ", ".join(known_situation.id for known_situation in situations())
     words = f"Unknown situation {situation_id}. Use one of {known}."
     raise NotFound(words, situation=situation_id)
 

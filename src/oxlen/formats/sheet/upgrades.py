@@ -21,7 +21,7 @@ def from_1_to_2(body: Body) -> Body:
     """Steps chosen by hand say what they are; numbers next to nothing become the least allowed."""
     steps = body.pop("held", None)
     moving = {
-        name: [_at_least(one, LEAST_BY_2) for one in body.get(name, ())]
+        name: [_at_least(item, LEAST_BY_2) for item in body.get(name, ())]
         for name in ("motion", "looks")
     }
     school = _at_least(body.get("school", {}), {"iso_cap": 1.0})

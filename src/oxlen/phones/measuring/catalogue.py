@@ -213,8 +213,8 @@ MEASUREMENTS: tuple[Measurement, ...] = (
 
 def measurement(kind: str) -> Measurement:
     """The measurement of that id; NotFound names those there are."""
-    found = next((one for one in MEASUREMENTS if one.id == kind), None)
+    found = next((measure for measure in MEASUREMENTS if measure.id == kind), None)
     if found is None:
-        known = ", ".join(one.id for one in MEASUREMENTS)
+        known = ", ".join(measure.id for measure in MEASUREMENTS)
         raise NotFound(f"Unknown measurement {kind}. Use one of {known}.")
     return found

@@ -42,14 +42,20 @@ def subject_of(profile: PhoneProfile, lens_id: str, mode_id: str | None) -> Subj
 
     The mode is one of the lens's pixel counts, or one that the phone computes on that lens.
     """
-    lens = next((one for one in profile.lenses if one.id == lens_id), None)
+    lens = next(
+        (profile_lens for profile_lens in profile.lenses if profile_lens.id == lens_id), None
+    )
     if lens is None:
         raise NotFound(f"{profile.name} has no lens {lens_id}.")
-    mode = next((one for one in lens.modes if mode_id in (one.id, None)), None)
+    mode = next((lens_mode for lens_mode in lens.modes if mode_id in (lens_mode.id, None)), None)
     if mode is not None:
         return Subject(profile, lens, mode)
-    on_lens = (one for one in profile.computed if lens_id in one.lenses)
-    computed = next((one for one in on_lens if one.id == mode_id), None)
+    on_lens = (
+        computed_mode for computed_mode in profile.computed if lens_id in computed_mode.lenses
+    )
+    computed = next(
+        (computed_mode for computed_mode in on_lens if computed_mode.id == mode_id), None
+    )
     if computed is None:
         raise NotFound(f"{profile.name} has no mode {mode_id} of a lens {lens_id}.")
     return Subject(profile, lens, lens.modes[0], computed=computed)

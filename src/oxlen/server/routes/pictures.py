@@ -12,13 +12,20 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import NotFound, PictureError
 from oxlen.pictures.container import MAX_FILE_BYTES
-from oxlen.server.context import Context, RowId, Sha256, Shared
+from oxlen.server.context import Context, Mark, RowId, Sha256, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheet.sheets import SheetView, view
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.outings import outing
 from oxlen.store.sheets import sheet
-from oxlen.takes.importing import Attach, ImportedPicture, onto_new_sheet, onto_sheet, take_in
+from oxlen.takes.importing import (
+    Attach,
+    ImportedPicture,
+    once,
+    onto_new_sheet,
+    onto_sheet,
+    take_in,
+)
 from oxlen.workers.worker_tasks import make_preview, read_file
 
 router = APIRouter(prefix="/api", tags=["pictures"], dependencies=[FOR_PHONES])
@@ -43,28 +50,48 @@ class ImportedView(BaseModel):
 
 @router.post("/outings/{outing_id}/pictures", status_code=201, openapi_extra=STREAM)
 async def take_into_outing(
-    outing_id: RowId, request: Request, context: Shared, *, name: FileName, phone: str | None = None
+    outing_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    name: FileName,
+    phone: str | None = None,
+    mark: Mark = None,
+    uid: str | None = None,
 ) -> ImportedView:
-    """Import a picture as a new sheet of an outing; the body is the file itself."""
+    """Import a picture as a new sheet of an outing; the body is the file itself.
+
+    With `uid` the outing must have that name too.
+    """
     with context.library.reader() as connection:
-        outing(connection, outing_id)
+        if uid not in (None, outing(connection, outing_id).uid):
+            raise NotFound("The outing of this picture is not here.", outing=outing_id)
     if phone is not None:
         context.find_phone(phone)
     name = plain_name(name)
     attach = onto_new_sheet(outing_id, name, phone, now=context.now())
-    return await _take(context, request, name, attach=attach)
+    return await _take(context, request, name, attach=once(attach, mark, now=context.now()))
 
 
 @router.post("/sheets/{sheet_id}/picture", status_code=201, openapi_extra=STREAM)
 async def take_onto_sheet(
-    sheet_id: RowId, request: Request, context: Shared, *, name: FileName
+    sheet_id: RowId,
+    request: Request,
+    context: Shared,
+    *,
+    name: FileName,
+    mark: Mark = None,
+    uid: str | None = None,
 ) -> ImportedView:
-    """Import a picture as the one a sheet meters; the body is the file itself."""
+    """Import a picture as the one a sheet meters; the body is the file itself.
+
+    With `uid` the sheet must have that name too.
+    """
     with context.library.reader() as connection:
-        sheet(connection, sheet_id)
-    return await _take(
-        context, request, plain_name(name), attach=onto_sheet(sheet_id, context.now())
-    )
+        if uid not in (None, sheet(connection, sheet_id).uid):
+            raise NotFound("The sheet of this picture is not here.", sheet=sheet_id)
+    attach = once(onto_sheet(sheet_id, context.now()), mark, now=context.now())
+    return await _take(context, request, plain_name(name), attach=attach)
 
 
 @router.get("/pictures/{sha256}/preview", response_class=FileResponse)

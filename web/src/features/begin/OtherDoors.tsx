@@ -9,7 +9,7 @@ import { useSay } from "../../ui/Notices";
 import { DropZone, PickButton } from "../outings/DropZone";
 import { ImportList } from "../outings/ImportList";
 import { useCamera } from "../outings/useCamera";
-import { useImport } from "../outings/useImport";
+import { useNewSheets } from "../outings/useNewSheets";
 import { presetsQuery } from "../sheet/queries";
 import { addOuting } from "../outings/queries";
 
@@ -21,18 +21,17 @@ async function outingFor(outing: string | null): Promise<string> {
   return String(found.id);
 }
 
+/** Pictures as new sheets of the outing that is meant. */
+function usePicturesOf(outing: string | null, onSheet: (id: number) => void) {
+  const pathFor = () => outingFor(outing).then((id) => `/outings/${id}/pictures`);
+  return useNewSheets(pathFor, outing ? { id: Number(outing), uid: null } : null, onSheet);
+}
+
 /** On a phone the first way in: its own camera. */
 export function TakePicture({ outing }: { outing: string | null }) {
   const [, go] = useLocation();
-  const { incoming, take, cancel, dismiss } = useImport(() =>
-    outingFor(outing).then((id) => `/outings/${id}/pictures`),
-  );
-  const camera = useCamera((files) => {
-    void take(files).then((finished) => {
-      const sheet = finished.find((one) => one.taken)?.taken?.sheet;
-      if (sheet) go(`/sheets/${sheet.id}`);
-    });
-  });
+  const { incoming, take, cancel, dismiss } = usePicturesOf(outing, (id) => go(`/sheets/${id}`));
+  const camera = useCamera(take);
   if (!camera.take) return null;
   return (
     <div className="mb-4">
@@ -62,7 +61,7 @@ export function OtherDoors({ outing }: { outing: string | null }) {
       aria-label="Other ways to begin"
       className="mt-4 grid gap-2.5 sm:grid-cols-2 lg:grid-cols-4"
     >
-      <PictureDoor home={home} onSheet={(id) => go(`/sheets/${id}`)} />
+      <PictureDoor outing={outing} onSheet={(id) => go(`/sheets/${id}`)} />
       <Door
         title="Your phone shows numbers"
         words="Type the ISO and shutter shown on auto, or a meter's EV."
@@ -104,23 +103,16 @@ function PresetDoor({ onUse }: { onUse: (preset: Preset) => void }) {
 }
 
 interface PictureProps {
-  home: () => Promise<string>;
+  outing: string | null;
   onSheet: (id: number) => void;
 }
 
-function PictureDoor({ home, onSheet }: PictureProps) {
-  const { incoming, take, cancel, dismiss } = useImport(() =>
-    home().then((id) => `/outings/${id}/pictures`),
-  );
-  const takeAll = async (files: File[]) => {
-    const finished = await take(files);
-    const sheet = finished.find((one) => one.taken)?.taken?.sheet;
-    if (sheet) onSheet(sheet.id);
-  };
+function PictureDoor({ outing, onSheet }: PictureProps) {
+  const { incoming, take, cancel, dismiss } = usePicturesOf(outing, onSheet);
   return (
-    <DropZone paste onFiles={(files) => void takeAll(files)} className="rounded">
+    <DropZone paste onFiles={take} className="rounded">
       <Door title="You have a picture" words="Drop a picture taken on auto here, or choose one.">
-        <PickButton text="Choose a picture" onFiles={(files) => void takeAll(files)} />
+        <PickButton text="Choose a picture" onFiles={take} />
       </Door>
       <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} />
     </DropZone>

@@ -1,13 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 
-import { waitingStore } from "../../api/waitingStore";
+import { sendPictures, useWaitingPictures } from "../../api/waitingPictures";
+import { type PictureUse, waitingStore } from "../../api/waitingStore";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 import { fixed } from "../../ui/numbers";
 import { sendLeftEdits } from "../sheet/leftEdits";
-import { sendPictures, useWaitingPictures } from "../sheet/takes/waitingPictures";
 
 const LOOK_EVERY_MS = 2000;
+const USES: Record<PictureUse, string> = { take: "take", reading: "reading", sheet: "new sheet" };
 
 /** Edits that wait on this device, by the sheets they are for. */
 const waitingEditsQuery = {
@@ -49,7 +50,9 @@ export function WaitingHere() {
               <Waits
                 key={picture.mark}
                 what={picture.name}
-                detail={picture.refused ?? `${fixed(picture.file.size / 1e6, 1)} MB`}
+                detail={
+                  picture.refused ?? `${USES[picture.use]}, ${fixed(picture.file.size / 1e6, 1)} MB`
+                }
               />
             ))}
           </ul>

@@ -11,8 +11,8 @@ import { DropZone, PickButton } from "./DropZone";
 import { ImportList } from "./ImportList";
 import { binOuting, changeOuting, outingQuery, restoreOuting } from "./queries";
 import { SheetCard } from "./SheetCard";
-import { useImport } from "./useImport";
 import { useKeepOuting } from "./useKeepOuting";
+import { useNewSheets } from "./useNewSheets";
 
 const OutingCardDialog = laterDialog(() =>
   import("./OutingCardDialog").then((all) => all.OutingCardDialog),
@@ -33,7 +33,11 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const client = useQueryClient();
   const say = useSay();
   const [, go] = useLocation();
-  const { incoming, take, cancel, dismiss } = useImport(() => `/outings/${outing.id}/pictures`);
+  const { incoming, take, cancel, dismiss } = useNewSheets(
+    () => `/outings/${outing.id}/pictures`,
+    outing,
+    (sheet, count) => count === 1 && go(`/sheets/${sheet}`),
+  );
   const [isTaken, setTaken] = useState(false);
   const isBusy = incoming.length > 0;
   useKeepOuting(outing);
@@ -41,11 +45,6 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   const refresh = () => client.invalidateQueries({ queryKey: ["outings"] });
   const complain = (error: unknown) => {
     if (error instanceof Refusal) say(error.message);
-  };
-  const takeAll = async (files: File[]) => {
-    const finished = await take(files);
-    const only = finished.length === 1 ? finished[0]?.taken : undefined;
-    if (only) go(`/sheets/${only.sheet.id}`);
   };
   // Only what changed is sent: one field must not bring an older state of the others along.
   const rename = (change: OutingChange) => {
@@ -60,7 +59,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
   };
   return (
     <DropZone
-      onFiles={(files) => void takeAll(files)}
+      onFiles={take}
       paste={takesPaste}
       className="rounded border border-line bg-panel p-3 md:p-4"
     >
@@ -106,7 +105,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
             Light
           </Button>
           <Button onClick={() => go(`/begin?outing=${outing.id}`)}>New picture</Button>
-          <PickButton text="Add pictures" onFiles={(files) => void takeAll(files)} />
+          <PickButton text="Add pictures" onFiles={take} />
         </div>
       </div>
       <OutingCardDialog outing={outing} onChange={rename} open={isTaken} onOpenChange={setTaken} />

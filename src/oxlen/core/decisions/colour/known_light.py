@@ -75,9 +75,9 @@ def _of_lamps(asked: LightColour) -> KnownLight:
     if len(lamps) > 1 and spread > ONE_SETTING_MIRED:
         lamps = (favoured(asked.lamps),)
     if len(lamps) == 1:
-        one = lamps[0]
-        found = _temperature(one)
-        words = f"{sentence_case(one.name)} is {one.cct_k:.0f} K"
+        lit_by = lamps[0]
+        found = _temperature(lit_by)
+        words = f"{sentence_case(lit_by.name)} is {lit_by.cct_k:.0f} K"
     else:
         found = mixture([_lit(lamp) for lamp in lamps]).temperature
         names = sentence_case(listed([lamp.name for lamp in lamps]))

@@ -85,7 +85,7 @@ class Output(Checked):
             str,
             Text(40),
             Choices(
-                {one.id: f"{one.name}, {one.width_px} × {one.height_px}" for one in USES},
+                {use.id: f"{use.name}, {use.width_px} × {use.height_px}" for use in USES},
                 "Output",
             ),
         ]
@@ -269,7 +269,7 @@ def under_stars(brief: Brief) -> bool:
 def motion_asked(brief: Brief) -> bool:
     """Whether anything was said of what moves; where nothing was, no blur of it is known."""
     said = (brief[SKY], brief[DRAWING], brief[TRAVEL])
-    return bool(brief[MOTION]) or bool(brief[LOOKS]) or any(one is not None for one in said)
+    return bool(brief[MOTION]) or bool(brief[LOOKS]) or any(answer is not None for answer in said)
 
 
 def glass_stops(brief: Brief) -> float:

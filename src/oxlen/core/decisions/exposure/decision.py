@@ -100,7 +100,7 @@ def decide(_brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 def set_up(brief: Brief) -> tuple[Setting, ...]:
     """What is done to the phone before anything is dialled: what holds it, glass, a pan."""
     found = [_held(brief), _worn(brief), _followed(brief)]
-    return tuple(one for one in found if one is not None)
+    return tuple(setting for setting in found if setting is not None)
 
 
 def _held(brief: Brief) -> Setting | None:

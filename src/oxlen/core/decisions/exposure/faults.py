@@ -102,7 +102,7 @@ def _past_sharp(brief: Brief, motion: FrozenMotion, shutter_s: float) -> float:
 def _past_holding(search: Search, shutter_s: float) -> float:
     """Stops by which a shutter is longer than can be held; 0 or less inside it, or without one."""
     held = [limit for limit in search.limits if limit.is_about(Concern.HOLDING, Concern.STANDING)]
-    highs = [one.high for one in held if one.high is not None]
+    highs = [bound.high for bound in held if bound.high is not None]
     return math.log2(shutter_s / min(highs)) + 1e-6 if highs else 0.0
 
 

@@ -28,7 +28,8 @@ class Moving(Checked):
     """Something that moves. `subject` is a usual mover that fills in what is left out here."""
 
     subject: (
-        Annotated[str, Text(40), Choices({one.id: one.name for one in MOVERS}, "Subject")] | None
+        Annotated[str, Text(40), Choices({mover.id: mover.name for mover in MOVERS}, "Subject")]
+        | None
     ) = None
     name: Name = ""
     speed_m_s: Speed | None = None
@@ -141,7 +142,7 @@ class ShownMotion(Moving):
     `width_m` and `background_stops` (its tone against what it passes) are for what should vanish.
     """
 
-    look: Annotated[LookId, Choices({one.id: one.name for one in LOOKS}, "Look")] = "texture"
+    look: Annotated[LookId, Choices({look.id: look.name for look in LOOKS}, "Look")] = "texture"
     share_min: Annotated[float, Quantity(0.001, 1000, "× height", label="Least")] | None = None
     share_max: Annotated[float, Quantity(0.001, 1000, "× height", label="Most")] | None = None
     width_m: Annotated[float, Quantity(0.001, 1e4, "m", label="Length")] | None = None

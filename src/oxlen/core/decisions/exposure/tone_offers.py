@@ -107,5 +107,5 @@ def _with_readings(brief: Brief, old: PlacedReading, *new: PlacedReading) -> Bri
     shift = brief.light_shift_stops
     measured = tuple(replace(carried, ev100=carried.ev100 - shift) for carried in new)
     found = zip(brief.readings, brief.readings_measured, strict=True)
-    kept = tuple(before for one, before in found if one is not old)
+    kept = tuple(before for reading, before in found if reading is not old)
     return replace(brief, readings_measured=(*kept, *measured))

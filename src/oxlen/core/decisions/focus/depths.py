@@ -100,7 +100,11 @@ def _doubt(scale: SliderScale, value: float) -> float | None:
     """± of the measured points about a value: the larger of the two it lies between."""
     below = [point for point in scale.points if point.value <= value][-1:]
     above = [point for point in scale.points if point.value >= value][:1]
-    said = [one.plus_minus for one in (*below, *above) if one.plus_minus is not None]
+    said = [
+        slider_point.plus_minus
+        for slider_point in (*below, *above)
+        if slider_point.plus_minus is not None
+    ]
     return max(said, default=None)
 
 

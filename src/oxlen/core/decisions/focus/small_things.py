@@ -54,7 +54,7 @@ def _clip_ons(brief: Brief, lens_id: str) -> list[ClipOn]:
     known = list(brief.clip_ons_at_hand)
     if asked is not None and asked not in known:
         known.append(asked)
-    return [one for one in known if one.lens in ("", lens_id)]
+    return [clip_on for clip_on in known if clip_on.lens in ("", lens_id)]
 
 
 def _way(

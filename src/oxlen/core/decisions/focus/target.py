@@ -59,8 +59,8 @@ def _target(brief: Brief) -> Target:
     if drawing is not None:
         return Target(asked.on or "the drawing", drawing.distance_m, moves_in)
     if brief[MOTION]:
-        one = brief[MOTION][0]
-        return Target(asked.on or one.spoken, float(one.mover.distance_m), moves_in)
+        mover = brief[MOTION][0]
+        return Target(asked.on or mover.spoken, float(mover.mover.distance_m), moves_in)
     if framing is not None:
         return Target(name, framing.distance_m)
     return Target(name, None, moves_in)

@@ -89,7 +89,7 @@ def _of_two_points(brief: Brief) -> Iterator[str]:
     """Where focus lies elsewhere than the tone that the exposure is for."""
     on = brief[FOCUS].on
     metered = [reading.name for reading in brief.readings if reading.role == "subject"]
-    if not on or not metered or any(_names_same(on, one) for one in metered):
+    if not on or not metered or any(_names_same(on, name) for name in metered):
         return
     yield (
         f"Exposure is for “{metered[0]}”, focus for “{on}”. Manual exposure stays when you tap. "
@@ -97,9 +97,9 @@ def _of_two_points(brief: Brief) -> Iterator[str]:
     )
 
 
-def _names_same(one: str, other: str) -> bool:
+def _names_same(name: str, other: str) -> bool:
     """Whether one name is in the other, so that both mean the same thing."""
-    a, b = one.casefold().strip(), other.casefold().strip()
+    a, b = name.casefold().strip(), other.casefold().strip()
     return a in b or b in a
 
 

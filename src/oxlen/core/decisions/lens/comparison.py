@@ -77,8 +77,8 @@ def lens_options(brief: Brief, kinds: Kinds) -> tuple[LensOption, ...]:
     in_use = next(attempt for attempt in tried if attempt.lens.id == used.id)
     ranked = sorted(tried, key=_rank_key)
     return tuple(
-        _option(one, in_use, rank=rank, field=brief[FRAMING])
-        for rank, one in enumerate(ranked, start=1)
+        _option(tried_lens, in_use, rank=rank, field=brief[FRAMING])
+        for rank, tried_lens in enumerate(ranked, start=1)
     )
 
 

@@ -53,7 +53,7 @@ def _assumed_notes(brief: Brief) -> tuple[str, ...]:
     assumed = [doubt for doubt in (*brief.lens.doubts, *brief.mode.doubts) if doubt.is_assumed]
     if not assumed:
         return ()
-    names = listed([one.name for one in assumed])
+    names = listed([figure_doubt.name for figure_doubt in assumed])
     return (f"Assumed for this phone, not measured: {names}. See the kit to measure.",)
 
 

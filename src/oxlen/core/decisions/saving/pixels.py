@@ -47,7 +47,7 @@ def _reason(needed_px: float, *, is_enough: bool) -> str:
 
 def _why_not_more(brief: Brief, mode: Mode, iso: float) -> str:
     """Why a mode of more pixels would not show more; empty where it would."""
-    first = min(brief.lens.modes, key=lambda one: one.megapixels)
+    first = min(brief.lens.modes, key=lambda mode: mode.megapixels)
     if mode is first:
         return ""
     if brief[MOTION]:

@@ -85,7 +85,7 @@ def is_fit(brief: Brief, offer_id: str) -> bool:
     at = scene_facts(brief)
     if at.is_glaring and any(_is_longer(brief, part) for part in parts):
         return False
-    return not any(parts & one.offers and one.applies(brief, at) for one in UNFIT)
+    return not any(parts & unfit.offers and unfit.applies(brief, at) for unfit in UNFIT)
 
 
 def _is_longer(brief: Brief, part: str) -> bool:

@@ -141,8 +141,8 @@ def _apart(mains: Sequence[float], ends: Sequence[float]) -> tuple[float, ...]:
     kept: list[float] = []
     top, bottom = max(mains, default=-math.inf), min(mains, default=math.inf)
     brightest, darkest = max(ends, default=top), min(ends, default=bottom)
-    beyond = [one for one in (brightest,) if one > top] + [
-        one for one in (darkest,) if one < bottom
+    beyond = [stops for stops in (brightest,) if stops > top] + [
+        stops for stops in (darkest,) if stops < bottom
     ]
     for main in (*mains, *beyond):
         if all(abs(main - other) > SAME_FRAME_STOPS for other in kept):

@@ -79,7 +79,7 @@ def _two(brief: Brief, upstream: Upstream) -> Setting:
     first = upstream.solution.search
     names = {limit.id: limit.name for limit in (*first.limits, *second_search(first).limits)}
     wishes = [names.get(limit_id, limit_id) for limit_id in brief[FRAMES].each_for]
-    steps = [_own_steps(one) for one in both]
+    steps = [_own_steps(exposure) for exposure in both]
     worn = listed([lens_filter.name for lens_filter in brief[FRAMES].second_filters])
     then = f"put {worn} on, then" if worn else "then"
     each = [f"{step} for “{wish}”" for step, wish in zip(steps, wishes, strict=False)]

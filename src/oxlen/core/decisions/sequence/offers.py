@@ -127,7 +127,7 @@ def _averaged_for_streaks(search: Search, conflict: Conflict | None) -> Iterator
     # What shall be frozen would show once in every frame.
     if brief[SUPPORT] != "tripod" or brief[MOTION]:
         return
-    shown = (one for one in search.limits if one.is_about(Concern.SHOWING) and one.low)
+    shown = (bound for bound in search.limits if bound.is_about(Concern.SHOWING) and bound.low)
     limit, lowest_iso = next(shown, None), search.pairs.where(search.pairs.row == 0)
     index = nearest_index(lowest_iso)
     if limit is None or index is None:

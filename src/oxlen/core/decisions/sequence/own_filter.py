@@ -50,7 +50,7 @@ def own_filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Off
         return
     if conflict.side is Side.DARK or frames_averaged(brief) > 1 or is_bracketed(brief):
         return
-    shown = (one for one in search.limits if one.is_about(Concern.SHOWING) and one.low)
+    shown = (bound for bound in search.limits if bound.is_about(Concern.SHOWING) and bound.low)
     limit, lowest_iso = next(shown, None), search.pairs.where(search.pairs.row == 0)
     index = nearest_index(lowest_iso)
     if limit is None or index is None or brief[SUPPORT] != "tripod":

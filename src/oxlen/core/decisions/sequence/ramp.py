@@ -92,12 +92,12 @@ def _nearest(plan: Plan, stops: float) -> tuple[float, float, float]:
     low, high = _shutter_span(plan)
     allowed = [step_s for step_s in ladder.shutter_s if low <= step_s <= high] or [slip.shutter_s]
     wanted = slip.shutter_s * 2.0**stops
-    shutter_s = min(allowed, key=lambda one: abs(math.log2(one / wanted)))
+    shutter_s = min(allowed, key=lambda step_s: abs(math.log2(step_s / wanted)))
     left = math.log2(wanted / shutter_s)
     iso = slip.iso
     if abs(left) > ladder.half_step_stops:
-        isos = [one for one in ladder.iso if one <= _iso_most(plan)] or [slip.iso]
-        iso = min(isos, key=lambda one: abs(math.log2(one / slip.iso) - left))
+        isos = [step for step in ladder.iso if step <= _iso_most(plan)] or [slip.iso]
+        iso = min(isos, key=lambda step: abs(math.log2(step / slip.iso) - left))
     return iso, shutter_s, math.log2(shutter_s * iso / (wanted * slip.iso))
 
 

@@ -251,6 +251,6 @@ def placed_together(brief: Brief, anchor: Role) -> tuple[float, float]:
     if is_bracketed(brief):
         # Each end of the range has a frame of its own; the main one is for the first.
         readings = readings[:1]
-    places = [place_stops(brief, one) for one in readings]
-    wanted = [one.ev100 - place for one, place in zip(readings, places, strict=True)]
+    places = [place_stops(brief, placed) for placed in readings]
+    wanted = [placed.ev100 - place for placed, place in zip(readings, places, strict=True)]
     return COMBINE[anchor](wanted), fmean(places)

@@ -57,14 +57,14 @@ class Pairs:
 
     def at(self, index: int) -> Pairs:
         """One pair, as arrays of one."""
-        one = slice(index, index + 1)
+        part = slice(index, index + 1)
         return Pairs(
-            self.row[one],
-            self.column[one],
-            self.log_iso[one],
-            log_shutter=self.log_shutter[one],
-            ev100=self.ev100[one],
-            residual_stops=self.residual_stops[one],
+            self.row[part],
+            self.column[part],
+            self.log_iso[part],
+            log_shutter=self.log_shutter[part],
+            ev100=self.ev100[part],
+            residual_stops=self.residual_stops[part],
         )
 
 

@@ -19,9 +19,9 @@ def spot_key(readings: Sequence[PlacedReading], reading: PlacedReading) -> str:
     """
     if reading.name:
         return reading.name
-    alike = [one for one in readings if one.role == reading.role and not one.name]
+    alike = [placed for placed in readings if placed.role == reading.role and not placed.name]
     # In light that has changed the readings are made anew each time: equal, not the same.
-    same = [at for at, one in enumerate(alike) if one is reading] or [alike.index(reading)]
+    same = [at for at, placed in enumerate(alike) if placed is reading] or [alike.index(reading)]
     return f"{reading.role} {same[0] + 1}"
 
 
@@ -30,8 +30,10 @@ def is_given_up(brief: Brief, reading: PlacedReading) -> bool:
     given_up = set(brief[STRATEGY].given_up)
     if not given_up:
         return False
-    counting = [one for one in brief.readings if one.role != KEEP_BRIGHT or keeps_brightest(brief)]
-    keys = {spot_key(brief.readings, one) for one in counting}
+    counting = [
+        placed for placed in brief.readings if placed.role != KEEP_BRIGHT or keeps_brightest(brief)
+    ]
+    keys = {spot_key(brief.readings, placed) for placed in counting}
     return not keys <= given_up and spot_key(brief.readings, reading) in given_up
 
 

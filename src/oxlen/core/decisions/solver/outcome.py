@@ -154,6 +154,6 @@ def main_miss(spots: Sequence[SpotOutcome]) -> SpotOutcome | None:
     order = {SUBJECT: 0}
     spoilt = [spot for spot in spots if spot.state not in (SpotState.AS_ASKED, SpotState.GIVEN_UP)]
     ranked = sorted(
-        spoilt or spots, key=lambda one: (order.get(one.role, 1), -abs(one.misses_stops))
+        spoilt or spots, key=lambda spot: (order.get(spot.role, 1), -abs(spot.misses_stops))
     )
     return ranked[0] if ranked else None

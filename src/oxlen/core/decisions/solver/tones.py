@@ -146,7 +146,7 @@ def _is_left_out(brief: Brief, reading: PlacedReading) -> bool:
 def _has_its_own_frame(brief: Brief, reading: PlacedReading) -> bool:
     if not is_bracketed(brief):
         return False
-    main = next((one for one in brief.readings if one.role in (SUBJECT, NEUTRAL)), None)
+    main = next((placed for placed in brief.readings if placed.role in (SUBJECT, NEUTRAL)), None)
     return main is not None and reading is not main
 
 
@@ -187,7 +187,7 @@ def is_backdrop(brief: Brief, reading: PlacedReading) -> bool:
     """Whether a spot is the dark ground of a drawing: as black as it likes."""
     if brief[DRAWING] is None:
         return False
-    dark = any(one.role == KEEP_DARK for one in brief.readings)
+    dark = any(placed.role == KEEP_DARK for placed in brief.readings)
     return reading.role == KEEP_DARK if dark else reading.place_stops is None
 
 
@@ -200,6 +200,8 @@ def _decides_as_bright(brief: Brief, reading: PlacedReading) -> bool:
     if brief[STRATEGY].exposure not in ("silhouette", "split"):
         return False
     unplaced = [
-        one.ev100 for one in brief.readings if one.role == KEEP_BRIGHT and one.place_stops is None
+        placed.ev100
+        for placed in brief.readings
+        if placed.role == KEEP_BRIGHT and placed.place_stops is None
     ]
     return reading.ev100 == max(unplaced)

@@ -23,7 +23,7 @@ def glare_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     brief, at = search.brief, scene_facts(search.brief)
     if conflict is None or not at.glaring:
         return
-    if "sun" in at.hazards and all(one.role == SUBJECT for one in at.glaring):
+    if "sun" in at.hazards and all(reading.role == SUBJECT for reading in at.glaring):
         filtered = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], SOLAR_FILTER))
         text = "Put a certified solar filter over the lens"
         cost = "and another one over your eyes"
@@ -43,5 +43,5 @@ def glare_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 def _without_glare(brief: Brief) -> Brief:
     glaring = scene_facts(brief).glaring
     pairs = zip(brief.readings, brief.readings_measured, strict=True)
-    kept = tuple(measured for one, measured in pairs if one not in glaring)
+    kept = tuple(measured for reading, measured in pairs if reading not in glaring)
     return replace(brief, readings_measured=kept)

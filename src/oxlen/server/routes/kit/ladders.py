@@ -123,17 +123,20 @@ async def measure_rung(
         await stream_to(incoming, request, name)
         job = context.pool.begin("intake", ladder_patch, incoming, name, spot)
         found = await while_asked_for(request, job)
-    return PatchDetail(scales=[Detail(**vars(one)) for one in found])
+    return PatchDetail(scales=[Detail(**vars(patch)) for patch in found])
 
 
 @router.post("/ladder/peak")
 def find_peak(asked: LadderAsked) -> LadderFound:
     """Where along the slider the patch is sharpest."""
     rungs = sorted(asked.rungs, key=lambda point: point.value)
-    if len({one.value for one in rungs}) < len(rungs):
+    if len({ladder_rung.value for ladder_rung in rungs}) < len(rungs):
         raise BadInput("Two pictures of a ladder have the same slider value.", "values")
     found = surest(
-        [(one.value, tuple(PatchSharpness(**vars(s)) for s in one.scales)) for one in rungs]
+        [
+            (ladder_rung.value, tuple(PatchSharpness(**vars(s)) for s in ladder_rung.scales))
+            for ladder_rung in rungs
+        ]
     )
     most = max(rung.sharpness for rung in found.rungs)
     return LadderFound(

@@ -72,7 +72,7 @@ def phone_measurements(phone_id: Slug, context: Shared) -> list[MeasurementView]
     context.find_phone(phone_id)
     with context.library.reader() as connection:
         kept = measurements_of(connection, phone_id)
-    return [_ended(one) for one in kept]
+    return [_ended(kept_measurement) for kept_measurement in kept]
 
 
 @router.post("/kit/phones/{phone_id}/measurements", status_code=201, dependencies=[FOR_KIT])
@@ -223,6 +223,6 @@ def _ended(kept: KeptMeasurement) -> MeasurementView:
         missing=None,
         words=outcome["words"],
         doubts=[],
-        figures=[FoundFigure(**one) for one in outcome["figures"]],
+        figures=[FoundFigure(**figure) for figure in outcome["figures"]],
         plot=None,
     )

@@ -90,5 +90,5 @@ def truth(number: RowId, context: Shared) -> Truth:
         kept = measurement_of(connection, number)
     if kept.state == "open":
         raise BadInput("The true values are shown after the measurement.", "state")
-    paths = [one["path"] for one in (kept.outcome or {}).get("figures", [])]
+    paths = [figure["path"] for figure in (kept.outcome or {}).get("figures", [])]
     return Truth(words=truth_words(kept.phone_id, paths))

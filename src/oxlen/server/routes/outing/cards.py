@@ -62,10 +62,10 @@ def slip_as_text(sheet_id: RowId, context: Shared) -> Response:
 @router.get("/sheets/{sheet_id}/slip.svg", response_class=Response)
 def slip_as_code(sheet_id: RowId, context: Shared) -> Response:
     """The slip's text as a QR code. 422 for a sheet without a slip."""
-    one = _sheet(context, sheet_id)
-    if not one.lines:
+    card = _sheet(context, sheet_id)
+    if not card.lines:
         raise BadInput("This sheet has no slip yet.", "readings")
-    drawn = qr_svg(qr_of(slip_text(one)) if one.code is None else one.code)
+    drawn = qr_svg(qr_of(slip_text(card)) if card.code is None else card.code)
     return Response(drawn, media_type="image/svg+xml")
 
 
@@ -100,10 +100,12 @@ async def outing_card_state(
 def outing_in_calendar(outing_id: RowId, context: Shared) -> Response:
     """The outing as a calendar file. 422 for one without a date."""
     with context.library.reader() as connection:
-        one = outing(connection, outing_id)
-        titles = [read_sheet(kept.body).title for kept in _readable(sheets_of(connection, one.id))]
-    made = outing_calendar(one, titles, context.clock())
-    return _file(made, "text/calendar; charset=utf-8", f"{_named(one.title)}.ics")
+        kept_outing = outing(connection, outing_id)
+        titles = [
+            read_sheet(kept.body).title for kept in _readable(sheets_of(connection, kept_outing.id))
+        ]
+    made = outing_calendar(kept_outing, titles, context.clock())
+    return _file(made, "text/calendar; charset=utf-8", f"{_named(kept_outing.title)}.ics")
 
 
 async def _outing_card(context: Context, outing_id: int, kind: CardKind) -> Response:
@@ -126,18 +128,18 @@ def _of_sheet(context: Context, sheet_id: int) -> Card:
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         about = outing(connection, kept.outing_id)
-    one = card_of_sheet(context, kept)
+    card = card_of_sheet(context, kept)
     where = ", ".join(part for part in (about.title, about.light_window) if part)
-    return Card(one.title, where, [one])
+    return Card(card.title, where, [card])
 
 
 def _readable(kept: list[Sheet]) -> Iterator[Sheet]:
-    for one in kept:
+    for kept_sheet in kept:
         try:
-            read_sheet(one.body)
+            read_sheet(kept_sheet.body)
         except UnreadableSheet:  # the others still go to the spot
             continue
-        yield one
+        yield kept_sheet
 
 
 def _sheet(context: Context, sheet_id: int) -> SheetCard:

@@ -111,7 +111,7 @@ def nights(place_id: RowId, context: Shared, asked: Annotated[SpanOf, Query()]) 
     if not found:
         words = f"No such window in {span}{_next(context, place_id, asked)}"
     return Nights(
-        best=[window_file(one, where.zone, aimed=asked.centre) for one in best],
+        best=[window_file(window, where.zone, aimed=asked.centre) for window in best],
         count=len(found),
         words=words,
     )
@@ -126,12 +126,12 @@ def nights_calendar(
     name = _body(context, place_id).name
     events = [
         (
-            local_time(one.from_unix_s, where.zone),
-            local_time(one.to_unix_s, where.zone),
+            local_time(window.from_unix_s, where.zone),
+            local_time(window.to_unix_s, where.zone),
             f"Dark over {name}",
-            window_file(one, where.zone, aimed=asked.centre).why,
+            window_file(window, where.zone, aimed=asked.centre).why,
         )
-        for one in best_nights(where, found, MOST_BEST)
+        for window in best_nights(where, found, MOST_BEST)
     ]
     content = windows_calendar(name, events, now=context.clock())
     headers = {"content-disposition": 'attachment; filename="nights.ics"'}
@@ -167,7 +167,7 @@ def night_as_sheet(
     land = land_sheet(
         planned, made.land, title=f"Foreground under the stars, {body.name}", where=where
     )
-    bodies = [SheetBody.model_validate(one) for one in (land, written) if one is not None]
+    bodies = [SheetBody.model_validate(body) for body in (land, written) if body is not None]
     return keep_new(made.outing_id, bodies, context)[-1]
 
 
@@ -185,12 +185,12 @@ async def sky_of_take(
     Compared with the take’s own sheet unless another trail is given.
     """
     with context.library.reader() as connection:
-        one = take(connection, take_id)
-        body = read_sheet(sheet(connection, one.sheet_id).body)
-    sky, trail = await run_in_threadpool(_planned_sky, context, body, one)
+        kept_take = take(connection, take_id)
+        body = read_sheet(sheet(connection, kept_take.sheet_id).body)
+    sky, trail = await run_in_threadpool(_planned_sky, context, body, kept_take)
     assumed_magnitude = sky if assumed_magnitude is None else assumed_magnitude
     planned_trail_px = trail if planned_trail_px is None else planned_trail_px
-    job = context.pool.begin("bench", night_frame_seen, context.library.folder, one.sha256)
+    job = context.pool.begin("bench", night_frame_seen, context.library.folder, kept_take.sha256)
     seen = await while_asked_for(request, job)
     told = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
     return NightFrameFile(

@@ -82,9 +82,13 @@ class OutingFields(OutingChange):
 
 
 class OutingView(BaseModel):
-    """An outing with its sheets; in a list the first of them, or those a search found."""
+    """An outing with its sheets; in a list the first of them, or those a search found.
+
+    `uid` names it in every Oxlen it is carried to.
+    """
 
     id: int
+    uid: str
     title: str
     place: str
     light_window: str

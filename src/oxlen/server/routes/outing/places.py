@@ -87,7 +87,7 @@ def places(context: Shared) -> list[PlaceView]:
     """All places, by name."""
     with context.library.reader() as connection:
         found = kept_places(connection)
-    return [_view(context, one) for one in found]
+    return [_view(context, place) for place in found]
 
 
 @router.post("/places", status_code=201)

@@ -60,7 +60,7 @@ def bundles(sheet_id: RowId, context: Shared) -> list[BundleView]:
     with context.library.reader() as connection:
         sheet(connection, sheet_id)
         kept = bundles_of(connection, sheet_id)
-    return [_view(one) for one in kept]
+    return [_view(kept_bundle) for kept_bundle in kept]
 
 
 @router.post("/sheets/{sheet_id}/bundles", status_code=201)
@@ -148,7 +148,7 @@ def _read(kept: KeptBundle) -> BundleFile:
 
 
 def _brief(context: Context, body: SheetBody) -> tuple[Brief, PhoneProfile]:
-    one = context.briefed(body)
-    if not one.brief.readings:
+    briefed = context.briefed(body)
+    if not briefed.brief.readings:
         raise BadInput("Add a reading first.", "readings")
-    return one.brief, one.profile
+    return briefed.brief, briefed.profile

@@ -123,12 +123,12 @@ async def drawing_picture(
 async def drawing_of_take(take_id: RowId, request: Request, context: Shared) -> DrawingSeen:
     """What a take of a drawing shows, and what to change first."""
     with context.library.reader() as connection:
-        one = take(connection, take_id)
-        body = read_sheet(sheet(connection, one.sheet_id).body)
+        kept_take = take(connection, take_id)
+        body = read_sheet(sheet(connection, kept_take.sheet_id).body)
     brief = (await run_in_threadpool(context.briefed, body)).brief
     planned = await run_in_threadpool(drawing_plan, brief)
     job = context.pool.begin(
-        "bench", drawing_seen, context.library.folder, one.sha256, box=_box(planned)
+        "bench", drawing_seen, context.library.folder, kept_take.sha256, box=_box(planned)
     )
     seen = await while_asked_for(request, job)
     told = corrected_drawing(seen, planned.drawing)

@@ -150,7 +150,7 @@ def take_way(sheet_id: RowId, way_id: str, context: Shared) -> SheetView:
     brief = context.briefed(body).brief
     if not brief.readings:
         raise BadInput(NO_LIGHT, "readings")
-    way = next((one for one in long_time(brief)[1] if one.id == way_id), None)
+    way = next((route for route in long_time(brief)[1] if route.id == way_id), None)
     if way is None:
         raise NotFound("That route no longer exists. Reload the page.", way=way_id)
     keep_patch(context, kept, changes(brief, way.brief), label=way.name)

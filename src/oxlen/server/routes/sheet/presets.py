@@ -111,8 +111,8 @@ class NewPreset(Strict):
 def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetView:
     """Keep the choices a take was planned with as a preset, for light like its own."""
     with context.library.reader() as connection:
-        one = take(connection, take_id)
-        body = read_sheet(sheet(connection, one.sheet_id).body)
+        kept_take = take(connection, take_id)
+        body = read_sheet(sheet(connection, kept_take.sheet_id).body)
         taken = {view.preset.id for view in presets(context)}
     written = body.model_dump(mode="json")
     light = [
@@ -123,7 +123,7 @@ def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetVi
     preset = preset_named(
         said.name,
         taken,
-        note=" ".join(part for part in (body.intent, one.why, one.note) if part)[:600],
+        note=" ".join(part for part in (body.intent, kept_take.why, kept_take.note) if part)[:600],
         group="From your takes",
         light_ev100=(round(light[0] - 1, 1), round(light[0] + 1, 1)) if light else None,
         choices=ChoicesFile.model_validate(

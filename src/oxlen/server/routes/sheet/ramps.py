@@ -43,7 +43,7 @@ def measure_ramp(sheet_id: RowId, asked: RampAsked, context: Shared) -> RampMeas
     if any(take not in there for take in asked.takes):
         raise BadInput("Only takes of this sheet can be measured.", "takes")
     found = [_reading(context.pictures.report(there[take])) for take in asked.takes]
-    rate = rate_stops_min([one for one in found if one is not None])
+    rate = rate_stops_min([ev for ev in found if ev is not None])
     apart = max(at for at, _ in _told(found)) - min(at for at, _ in _told(found))
     words = (
         f"{signed(rate, 2)} stops a minute, from {len(_told(found))} takes over "
@@ -53,7 +53,7 @@ def measure_ramp(sheet_id: RowId, asked: RampAsked, context: Shared) -> RampMeas
 
 
 def _told(found: list[tuple[float, float] | None]) -> list[tuple[float, float]]:
-    return [one for one in found if one is not None]
+    return [ev for ev in found if ev is not None]
 
 
 def _reading(report: PictureReport) -> tuple[float, float] | None:

@@ -214,7 +214,7 @@ def _take_members(
         made.append(add_sheet(connection, known.outing_id, body.model_dump_json(), now=now))
         if body.picture is not None:
             tie_picture(connection, made[-1], body.picture)
-    joining = [one for one in dict.fromkeys(asked.sheets) if one != known.lead_id]
+    joining = [sheet_id for sheet_id in dict.fromkeys(asked.sheets) if sheet_id != known.lead_id]
     for sheet_id in joining:
         if sheet(connection, sheet_id).outing_id != known.outing_id:
             raise BadInput("A series is of one outing. That sheet is of another.", "sheets")

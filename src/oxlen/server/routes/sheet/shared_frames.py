@@ -67,14 +67,14 @@ def exposures(sheet_id: RowId, asked: SharedAsked, context: Shared) -> SharedVie
         words=RULE_WORDS[asked.rule],
         exposures=[
             SharedExposure(
-                label=steps_label(one.iso, one.shutter_s),
-                iso=one.iso,
-                shutter_s=one.shutter_s,
-                share=one.share,
-                stops="combined" if one.stops == 0 else f"{signed(one.stops)} stops",
-                residual_stops=one.residual_stops,
+                label=steps_label(exposure.iso, exposure.shutter_s),
+                iso=exposure.iso,
+                shutter_s=exposure.shutter_s,
+                share=exposure.share,
+                stops="combined" if exposure.stops == 0 else f"{signed(exposure.stops)} stops",
+                residual_stops=exposure.residual_stops,
             )
-            for one in found
+            for exposure in found
         ],
     )
 
@@ -89,13 +89,13 @@ async def sum_of_exposures(
         there = {take.id: take.sha256 for take in takes_of(connection, sheet_id)}
     found = await run_in_threadpool(_shared, context, body, asked)
     frames: list[tuple[str, float]] = []
-    for place, one in enumerate(found):
+    for place, exposure in enumerate(found):
         take_id = asked.takes[place] if place < len(asked.takes) else None
         sha256 = None if take_id is None else there.get(take_id)
         if sha256 is not None:
             frames.append((sha256, 0.0))
         elif body.picture is not None:
-            frames.append((body.picture, one.stops))
+            frames.append((body.picture, exposure.stops))
     if not frames:
         raise BadInput("Add takes or a picture to see the sum.", "takes")
     job = context.pool.begin(
@@ -119,7 +119,7 @@ async def shoot(
     if body.scene is None:
         raise BadInput("The bench phone has no scene for this sheet.", "scene")
     found = await run_in_threadpool(_shared, context, body, asked)
-    steps = tuple((one.iso, one.shutter_s) for one in found)
+    steps = tuple((exposure.iso, exposure.shutter_s) for exposure in found)
     # Each time it is shot anew: other frames with other noise.
     shot = BenchExposures(sheet_id, body, steps, seed=len(before))
     profile, folder = context.find_phone(body.phone), context.library.folder

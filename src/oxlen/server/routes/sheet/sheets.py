@@ -100,16 +100,16 @@ def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> l
         for body in bodies
     ]
     # What cannot be answered is not kept.
-    answers = [_answered(context, one) for one in whole]
+    answers = [_answered(context, sheet_body) for sheet_body in whole]
     with context.library.writer() as connection:
         outing(connection, outing_id)
         ids = [
-            add_sheet(connection, outing_id, one.model_dump_json(), now=context.now())
-            for one in whole
+            add_sheet(connection, outing_id, sheet_body.model_dump_json(), now=context.now())
+            for sheet_body in whole
         ]
-        for sheet_id, one in zip(ids, whole, strict=True):
-            if one.picture is not None:
-                tie_picture(connection, sheet_id, one.picture)
+        for sheet_id, sheet_body in zip(ids, whole, strict=True):
+            if sheet_body.picture is not None:
+                tie_picture(connection, sheet_id, sheet_body.picture)
     return [view(context, *made) for made in zip(ids, answers, strict=True)]
 
 

@@ -62,19 +62,19 @@ class RecipeChange(Strict):
 @router.get("/takes/{take_id}/development")
 async def development(take_id: RowId, request: Request, context: Shared) -> DevelopmentView:
     """What the take's light, noise and frame suggest, as numbers and sentences."""
-    one, asked = await run_in_threadpool(_asked, context, take_id)
+    kept_take, asked = await run_in_threadpool(_asked, context, take_id)
     job = context.pool.begin(
-        "bench", development_of, context.library.folder, _developed_from(one), asked
+        "bench", development_of, context.library.folder, _developed_from(kept_take), asked
     )
     notes = await while_asked_for(request, job)
-    kept = None if one.recipe is None else RecipeFile.model_validate_json(one.recipe)
+    kept = None if kept_take.recipe is None else RecipeFile.model_validate_json(kept_take.recipe)
     return DevelopmentView(
         recipe=recipe_file(notes.recipe),
         kept=kept,
         noise=notes.noise,
         lift_bears_stops=notes.lift_bears_stops,
         sentences=list(notes.sentences),
-        from_raw=one.raw_sha256 is not None or asked.is_raw,
+        from_raw=kept_take.raw_sha256 is not None or asked.is_raw,
     )
 
 
@@ -89,12 +89,12 @@ async def developed(
     whole: bool = False,
 ) -> Response:
     """The take developed: small for the screen, or whole, as JPEG or TIFF of 16 bits."""
-    one = await run_in_threadpool(_take, context, take_id)
+    kept_take = await run_in_threadpool(_take, context, take_id)
     job = context.pool.begin(
         "bench",
         developed_take,
         context.library.folder,
-        _developed_from(one),
+        _developed_from(kept_take),
         recipe.to_recipe(),
         side_px=100_000 if whole else PREVIEW_PX,
         ending=ending,
@@ -135,21 +135,21 @@ def _developed_from(kept: Take) -> str:
 
 def _asked(context: Context, take_id: int) -> tuple[Take, DevelopmentAsk]:
     with context.library.reader() as connection:
-        one = take(connection, take_id)
-        body = read_sheet(sheet(connection, one.sheet_id).body)
+        kept_take = take(connection, take_id)
+        body = read_sheet(sheet(connection, kept_take.sheet_id).body)
     phone = context.find_phone(body.phone).to_phone()
     asked = body.asked()
     lens = phone.lens(asked["lens"] if asked["lens"] in {x.id for x in phone.lenses} else None)
-    iso = json.loads(one.settings).get("iso") or USUAL_ISO
+    iso = json.loads(kept_take.settings).get("iso") or USUAL_ISO
     subject = _spot(body, SUBJECT)
     neutral = _spot(body, NEUTRAL)
-    return one, DevelopmentAsk(
+    return kept_take, DevelopmentAsk(
         lens.modes[0],
         float(iso),
         None if subject is None else _as_spot(subject),
         wanted_stops=None if subject is None else _wanted(subject),
         neutral=None if neutral is None else _as_spot(neutral),
-        is_raw=context.pictures.report(one.sha256).file.kind == "raw",
+        is_raw=context.pictures.report(kept_take.sha256).file.kind == "raw",
         is_night=asked["sky"] is not None,
     )
 

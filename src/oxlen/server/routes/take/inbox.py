@@ -118,9 +118,9 @@ def place(placed: Placed, request: Request, context: Shared) -> list[InboxView]:
     """Put entries to sheets as takes; what is a take there already is not doubled."""
     with context.library.writer() as connection:
         for entry_id, sheet_id in placed.places:
-            one = inbox_entry(connection, entry_id)
+            entry = inbox_entry(connection, entry_id)
             sheet(connection, sheet_id)
-            for sha256 in (one.sha256, one.raw_sha256):
+            for sha256 in (entry.sha256, entry.raw_sha256):
                 if sha256 is not None:
                     report = json.loads(kept_picture(connection, sha256).report)
                     put_to_sheet(connection, sheet_id, sha256, report=report, now=context.now())

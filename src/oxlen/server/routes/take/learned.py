@@ -109,7 +109,7 @@ def learned(
         phones = phones_of_findings(connection)
         chosen = phone or next(iter(phones), context.usual_phone_id())
         found = lessons(connection, chosen)
-        used = {one.name for one in learned_of(connection, chosen)}
+        used = {lesson.name for lesson in learned_of(connection, chosen)}
     told = calibration(found)
     return LearnedView(
         phones=phones,
@@ -160,7 +160,7 @@ def _row(context: Context, said: TakenInUse, figure: HoldLearned | MeterLearned)
 
 def _hold(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
     figure = hold_learned(found)
-    by_hand = sum(one.support == "handheld" for one in found)
+    by_hand = sum(lesson.support == "handheld" for lesson in found)
     words = (
         f"{by_hand} handheld takes so far. From {LEAST_HELD} takes, sharp and shaken, Oxlen "
         "learns your own limit."
@@ -176,7 +176,7 @@ def _hold(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
 
 def _meter(found: list[TakeLesson], used: set[LearnedName]) -> LearnedFigure:
     figure = meter_learned(found)
-    kept = sum(bool(one.kept and one.off) for one in found)
+    kept = sum(bool(lesson.kept and lesson.off) for lesson in found)
     words = f"{kept} kept takes so far. From {LEAST_READ} takes Oxlen shows the error of readings."
     if figure is not None:
         words = (

@@ -130,7 +130,7 @@ def logbook(context: Shared, looked: Annotated[LogbookPage, Query()]) -> Logbook
     search = looked.search(after, looked.most)
     with context.library.reader() as connection:
         found = log_entries(connection, search)
-    return LogbookView(entries=[_view(one, looked.order) for one in found])
+    return LogbookView(entries=[_view(entry, looked.order) for entry in found])
 
 
 @router.get("/logbook/count")

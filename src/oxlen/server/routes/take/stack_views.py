@@ -122,34 +122,36 @@ PLAIN = (
 """What is shown of a set as it is kept."""
 
 
-def stack_view(context: Context, one: KeptStack) -> StackView:
+def stack_view(context: Context, stack: KeptStack) -> StackView:
     """A set as it stands now."""
-    library, one = context.library, context.stack_jobs.settled(one)
-    told = progress_of(library, one.id) if one.state == "working" else None
+    library, stack = context.library, context.stack_jobs.settled(stack)
+    told = progress_of(library, stack.id) if stack.state == "working" else None
     with library.reader() as connection:
-        frames = frames_of_stack(connection, one.id)
-        of_land = land_takes(connection, one.sheet_id)
-        body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
+        frames = frames_of_stack(connection, stack.id)
+        of_land = land_takes(connection, stack.sheet_id)
+        body = (
+            None if stack.sheet_id is None else read_sheet(sheet(connection, stack.sheet_id).body)
+        )
     scene = body is not None and body.scene is not None
     known = [frame.facts for frame in frames if frame.facts is not None]
     first = known[0] if known else None
     pixels = 0 if first is None else first.width_px * first.height_px
     return StackView(
-        **{field: getattr(one, field) for field in PLAIN},
-        horizon=json.loads(one.horizon),
-        land=json.loads(one.land),
+        **{field: getattr(stack, field) for field in PLAIN},
+        horizon=json.loads(stack.horizon),
+        land=json.loads(stack.land),
         land_takes=[take.id for take in of_land],
-        combine=one.combine,  # type: ignore[arg-type]
-        align=one.align,  # type: ignore[arg-type]
-        state=one.state,  # type: ignore[arg-type]
+        combine=stack.combine,  # type: ignore[arg-type]
+        align=stack.align,  # type: ignore[arg-type]
+        state=stack.state,  # type: ignore[arg-type]
         names=[frame.name for frame in frames],
         size_mb=sum(facts.byte_count for facts in known) / 1e6,
-        has_preview=preview_path(library, one.id).is_file(),
+        has_preview=preview_path(library, stack.id).is_file(),
         progress=None if told is None else told,
-        result=None if one.result is None else StackFile.model_validate_json(one.result),
-        result_picture=one.result_sha256,
-        rules=[_rule(how, one, pixels=pixels) for how in COMBINE_WORDS],
-        told=[] if one.result is None else _told(one, one.result),
+        result=None if stack.result is None else StackFile.model_validate_json(stack.result),
+        result_picture=stack.result_sha256,
+        rules=[_rule(how, stack, pixels=pixels) for how in COMBINE_WORDS],
+        told=[] if stack.result is None else _told(stack, stack.result),
         is_raw=first is not None and first.is_raw,
         has_scene=scene,
     )

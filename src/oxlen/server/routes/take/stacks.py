@@ -57,7 +57,7 @@ def all_stacks(
     """Sets of frames, the newest first; those of a sheet where it is named."""
     with context.library.reader() as connection:
         found = stacks(connection, sheet_id)
-    return [stack_view(context, one) for one in found]
+    return [stack_view(context, kept_stack) for kept_stack in found]
 
 
 @router.post("/stacks", status_code=201)
@@ -118,10 +118,10 @@ async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileN
 def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
     """Add takes of the set's sheet, or of its land, as frames; takes they stay besides."""
     with context.library.reader() as connection:
-        one = stack(connection, stack_id)
-        _may_grow(context, one, len(asked.takes))
-        own = [] if one.sheet_id is None else takes_of(connection, one.sheet_id)
-        there = {take.id: take for take in [*own, *land_takes(connection, one.sheet_id)]}
+        kept_stack = stack(connection, stack_id)
+        _may_grow(context, kept_stack, len(asked.takes))
+        own = [] if kept_stack.sheet_id is None else takes_of(connection, kept_stack.sheet_id)
+        there = {take.id: take for take in [*own, *land_takes(connection, kept_stack.sheet_id)]}
     missing = [take_id for take_id in asked.takes if take_id not in there]
     if missing:
         raise BadInput("Only takes of the set\u2019s own sheet can be its frames.", "takes")
@@ -142,9 +142,13 @@ async def shoot_frames(
 ) -> StackView:
     """Shoot frames of the sheet's scene on the bench phone, by its slip, one after another."""
     with context.library.reader() as connection:
-        one = stack(connection, stack_id)
-        _may_grow(context, one, asked.frames)
-        body = None if one.sheet_id is None else read_sheet(sheet(connection, one.sheet_id).body)
+        kept_stack = stack(connection, stack_id)
+        _may_grow(context, kept_stack, asked.frames)
+        body = (
+            None
+            if kept_stack.sheet_id is None
+            else read_sheet(sheet(connection, kept_stack.sheet_id).body)
+        )
     if body is None or body.scene is None:
         raise BadInput("The bench phone has no scene for this stack.", "sheet_id")
     shot = BenchSet(stack_id, body, asked.frames, gap_s=asked.gap_s, seed=asked.seed)
@@ -159,9 +163,9 @@ async def shoot_frames(
 def start(stack_id: RowId, context: Shared) -> StackView:
     """Start stacking, or go on where it was stopped. 422 for too few frames."""
     with context.library.reader() as connection:
-        one = stack(connection, stack_id)
-    _at_rest(context, one)
-    if one.frames < LEAST_FRAMES:
+        kept_stack = stack(connection, stack_id)
+    _at_rest(context, kept_stack)
+    if kept_stack.frames < LEAST_FRAMES:
         raise BadInput("Add at least 2 frames.", "frames")
     context.stack_jobs.begin(stack_id, now=context.now())
     return one_stack(stack_id, context)
@@ -171,8 +175,8 @@ def start(stack_id: RowId, context: Shared) -> StackView:
 def stop(stack_id: RowId, context: Shared) -> StackView:
     """Stop at the next frame; what is gathered is kept to go on from."""
     with context.library.reader() as connection:
-        one = stack(connection, stack_id)
-    if one.state == "working":
+        kept_stack = stack(connection, stack_id)
+    if kept_stack.state == "working":
         context.stack_jobs.stop(stack_id)
     return one_stack(stack_id, context)
 
@@ -205,13 +209,13 @@ async def first(
     """A frame by itself, small: the first, or the one that is named."""
     with context.library.reader() as connection:
         frames = frames_of_stack(connection, stack_id)
-    one = next((frame for frame in frames if name in ("", frame.name)), None)
-    if one is None:
+    kept_frame = next((frame for frame in frames if name in ("", frame.name)), None)
+    if kept_frame is None:
         raise NotFound("This stack does not have that frame.", stack=stack_id)
-    path = context.library.frame_path(stack_id, one.sha256)
+    path = context.library.frame_path(stack_id, kept_frame.sha256)
     folder = context.library.folder
     job = context.pool.begin(
-        "bench", first_frame_jpeg, folder, path, one.name, side_px=FIRST_SIDE_PX
+        "bench", first_frame_jpeg, folder, path, kept_frame.name, side_px=FIRST_SIDE_PX
     )
     headers = {"cache-control": "private, max-age=86400"}
     return Response(await while_asked_for(request, job), media_type="image/jpeg", headers=headers)
@@ -221,11 +225,11 @@ async def first(
 def result_file(stack_id: RowId, context: Shared) -> FileResponse:
     """The result as the file it was written as."""
     with context.library.reader() as connection:
-        one = stack(connection, stack_id)
-    if one.result_sha256 is None:
+        kept_stack = stack(connection, stack_id)
+    if kept_stack.result_sha256 is None:
         raise NotFound("This stack is not finished yet.", stack=stack_id)
-    path = context.library.picture_path(one.result_sha256)
-    return FileResponse(path, filename=f"{one.name}.{one.ending}")
+    path = context.library.picture_path(kept_stack.result_sha256)
+    return FileResponse(path, filename=f"{kept_stack.name}.{kept_stack.ending}")
 
 
 def _at_rest(context: Context, kept: KeptStack) -> None:

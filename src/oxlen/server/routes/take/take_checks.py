@@ -101,22 +101,22 @@ def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
 
 def _held_against(context: Context, take_id: int) -> _Held:
     with context.library.reader() as connection:
-        one = take(connection, take_id)
-        body = read_sheet(sheet(connection, one.sheet_id).body)
-        kept = None if one.plan_id is None else plan_of(connection, one.plan_id)
+        kept_take = take(connection, take_id)
+        body = read_sheet(sheet(connection, kept_take.sheet_id).body)
+        kept = None if kept_take.plan_id is None else plan_of(connection, kept_take.plan_id)
     one_sheet = context.briefed(body)
     brief, profile = one_sheet.brief, one_sheet.profile
     if not brief.readings:
         raise BadInput("This sheet has no slip to compare with.", "readings")
     decided = decide(brief)
     plan = PlanFile.model_validate_json(kept) if kept else plan_file(decided)
-    shutter_s = json.loads(one.settings).get("shutter_s")
+    shutter_s = json.loads(kept_take.settings).get("shutter_s")
     against = _against(plan, decided, body, shutter_s=shutter_s)
-    is_total = states_total_time(context.pictures.report(one.sha256), profile)
+    is_total = states_total_time(context.pictures.report(kept_take.sha256), profile)
     longer = 1.0 if shutter_s is None or plan.slip is None else shutter_s / plan.slip.shutter_s
     return _Held(
-        one.sha256,
-        body.picture if body.picture != one.sha256 else None,
+        kept_take.sha256,
+        body.picture if body.picture != kept_take.sha256 else None,
         decided,
         against=replace(against, is_total=is_total),
         motion_px=0.0 if plan.figures is None else plan.figures.motion_px * longer,
@@ -148,7 +148,8 @@ def _against(
         for reading in brief.readings
     }
     planned = tuple(
-        replace(one, plus_minus_stops=doubts.get(one.name) or 0.0) for one in against.planned
+        replace(planned_spot, plus_minus_stops=doubts.get(planned_spot.name) or 0.0)
+        for planned_spot in against.planned
     )
     return replace(
         against,

@@ -113,7 +113,7 @@ async def take_of_sheet(
         if uid is not None and kept.uid != uid:
             raise NotFound("The sheet of this take is not here.", sheet=sheet_id)
         if is_delivered(connection, mark):
-            return [take_view(one) for one in takes_of(connection, sheet_id)]
+            return [take_view(kept_take) for kept_take in takes_of(connection, sheet_id)]
     name = plain_name(name)
     await take_file(context, request, name, attach=as_take_once(sheet_id, mark, context.now()))
     return await run_in_threadpool(takes, sheet_id, context)
@@ -139,20 +139,24 @@ def bench_shot(sheet_id: RowId, how: BenchShotRequest, context: Shared) -> list[
 def meter_by_take(take_id: RowId, context: Shared) -> SheetView:
     """Have the take's sheet meter by it from now on; what it metered before is one undo away."""
     with context.library.writer() as connection:
-        one = take(connection, take_id)
-        current = sheet(connection, one.sheet_id)
-        metered = {"picture": one.sha256, "by_hand": None, "picture_glass_stops": one.glass_stops}
+        kept_take = take(connection, take_id)
+        current = sheet(connection, kept_take.sheet_id)
+        metered = {
+            "picture": kept_take.sha256,
+            "by_hand": None,
+            "picture_glass_stops": kept_take.glass_stops,
+        }
         body = read_sheet(current.body).model_copy(update=metered)
         edit_sheet(
             connection,
-            one.sheet_id,
+            kept_take.sheet_id,
             body=body.model_dump_json(),
             label="metered with a take",
             from_version=current.version,
             now=context.now(),
         )
-        tie_picture(connection, one.sheet_id, one.sha256)
-    return view(context, one.sheet_id)
+        tie_picture(connection, kept_take.sheet_id, kept_take.sha256)
+    return view(context, kept_take.sheet_id)
 
 
 @router.patch("/takes/{take_id}")

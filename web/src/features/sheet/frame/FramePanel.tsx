@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { Link } from "wouter";
 
-import type { LightReading, SheetView } from "../../../api/client";
+import type { LightReading, PictureLight, SheetView } from "../../../api/client";
 import { ev, fixed } from "../../../ui/numbers";
 import { Button, LOOKS, SHAPE } from "../../../ui/Button";
 import { Segmented } from "../../../ui/Segmented";
@@ -9,8 +9,8 @@ import { CameraButton, DropZone, PickButton } from "../../outings/DropZone";
 import { ImportList } from "../../outings/ImportList";
 import { AddSpot } from "./AddSpot";
 import { Frame } from "./Frame";
-import type { PictureLight } from "../../../api/client";
 import type { PictureImport } from "./usePicture";
+import { WaitingReading } from "./WaitingReading";
 import type { Editor } from "../useSheetEditor";
 import { type Size, useSize } from "../useSize";
 
@@ -127,6 +127,7 @@ export function FramePanel(props: Props) {
         <p className="pb-2 text-center">Click what matters to read the light there.</p>
       )}
       <div className="text-ink">
+        <WaitingReading sheet={sheet.id} />
         <ImportList incoming={incoming} onCancel={cancel} onDismiss={dismiss} onWhole={sendWhole} />
       </div>
     </DropZone>

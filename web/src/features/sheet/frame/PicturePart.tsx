@@ -58,7 +58,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
         <div className="mt-2 flex flex-wrap items-end gap-3">
           <PickButton text={light ? "Replace picture" : "Choose a picture"} onFiles={onFiles} />
           <CameraButton onFiles={onFiles} />
-          <PickButton text="Add what you shot" onFiles={add} />
+          <PickButton text="Add takes" onFiles={add} />
           {light && (
             <div className="w-44">
               <NumberField

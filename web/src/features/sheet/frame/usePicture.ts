@@ -2,16 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { LightReading, SheetView } from "../../../api/client";
+import { keepPictures } from "../../../api/waitingPictures";
 import { useKeptSince } from "../../../offline/offline";
 import { useSay } from "../../../ui/Notices";
 import { meQuery } from "../../network/queries";
 import { type Incoming, useImport } from "../../outings/useImport";
 import { whatChanged } from "../slip/slipText";
-import { keepPictures } from "../takes/waitingPictures";
 import type { Editor } from "../useSheetEditor";
 
-const KEPT_ONE = "No connection. The picture waits on this phone until the computer answers.";
-const KEPT_SOME = "pictures wait on this phone until the computer answers.";
+const KEPT =
+  "No connection. The reading waits on this phone. The slip still uses the earlier light.";
 
 export interface PictureImport {
   incoming: Incoming[];
@@ -48,9 +48,14 @@ export function usePicture(
     (reading) => reading.kind === "level" && !reading.superseded,
   );
   const keepHere = async (files: File[]) => {
-    const trouble = await keepPictures(sheet, files);
+    const trouble =
+      (await keepPictures(
+        { use: "reading", owner: sheet.id, uid: sheet.uid },
+        files.slice(0, 1),
+      )) ??
+      (await keepPictures({ use: "sheet", owner: sheet.outing_id, uid: null }, files.slice(1)));
     dismiss();
-    say(trouble ?? (files.length === 1 ? KEPT_ONE : `${files.length} ${KEPT_SOME}`), {
+    say(trouble ?? KEPT, {
       text: "If light changed",
       run: onUnreachable,
     });

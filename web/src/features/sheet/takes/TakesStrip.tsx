@@ -10,8 +10,8 @@ import { TakingInBar } from "../../takes/TakingInBar";
 import { takesQuery } from "../queries";
 import { useAddTakes } from "./useAddTakes";
 import { Button } from "../../../ui/Button";
+import { dropPicture, useWaitingPictures } from "../../../api/waitingPictures";
 import type { WaitingPicture } from "../../../api/waitingStore";
-import { dropPicture, useWaitingPictures } from "./waitingPictures";
 import type { Editor } from "../useSheetEditor";
 
 const TakeDialog = later(() => import("./TakeDialog").then((all) => all.TakeDialog));
@@ -34,7 +34,9 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   const { data: takes = [] } = useQuery(takesQuery(sheet.id));
   const [openId, setOpenId] = useState<number | null>(null);
   const open = takes.find((take) => take.id === openId) ?? null;
-  const waiting = useWaitingPictures().filter((one) => one.sheet === sheet.id);
+  const waiting = useWaitingPictures().filter(
+    (picture) => picture.use === "take" && picture.owner === sheet.id,
+  );
   const { add, state, cancel, dismiss } = useAddTakes(sheet);
   if (takes.length === 0 && waiting.length === 0) return null;
   const kept = takes.slice(-MOST_COMPARED).map((one) => one.id);
@@ -75,8 +77,8 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
               </button>
             </li>
           ))}
-          {waiting.map((one) => (
-            <WaitingTake key={one.place} picture={one} />
+          {waiting.map((picture) => (
+            <WaitingTake key={picture.place} picture={picture} />
           ))}
         </ul>
         {kept.length > 1 && (
@@ -99,7 +101,7 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   );
 }
 
-/** One that waiting on this phone for the computer to answer. */
+/** One that waits on this phone for the computer to answer. */
 function WaitingTake({ picture }: { picture: WaitingPicture }) {
   const { name, refused, place } = picture;
   return (

@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 
 import type { SheetView, Take } from "../../../api/client";
+import { keepPictures } from "../../../api/waitingPictures";
 import { useTakingIn } from "../../takes/useTakingIn";
 import { takesQuery } from "../queries";
-import { keepPictures } from "./waitingPictures";
 
 /** Takes in what was shot for a sheet; what finds no answer waits on this device. */
 export function useAddTakes(sheet: SheetView) {
@@ -13,7 +13,7 @@ export function useAddTakes(sheet: SheetView) {
     path: `/sheets/${sheet.id}/takes`,
     asked: { uid: sheet.uid },
     onOne: () => void refresh(),
-    onAway: (file) => keepPictures(sheet, [file]),
+    onAway: (file) => keepPictures({ use: "take", owner: sheet.id, uid: sheet.uid }, [file]),
   });
   const add = (files: File[]) =>
     void taking

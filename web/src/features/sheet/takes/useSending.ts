@@ -1,24 +1,26 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
+import { onArrived, sendPictures, useWaitingPictures } from "../../../api/waitingPictures";
+import type { PictureUse, WaitingPicture } from "../../../api/waitingStore";
 import { useKeptSince } from "../../../offline/offline";
 import { useSay } from "../../../ui/Notices";
 import { sendLeftEdits } from "../leftEdits";
-import { onArrived, sendPictures, useWaitingPictures } from "./waitingPictures";
 
 const LOOK_EVERY_MS = 5000;
 
 /** Sends edits and pictures that wait on this device as soon as the computer answers. */
 export function useSending(): void {
   const client = useQueryClient();
-  const isWaiting = useWaitingPictures().some((one) => one.refused === null);
+  const isWaiting = useWaitingPictures().some((picture) => picture.refused === null);
   const isAway = useKeptSince() !== null;
   const say = useSay();
   useEffect(
     () =>
-      onArrived((sheet) => {
-        void client.invalidateQueries({ queryKey: ["takes", sheet] });
-        void client.invalidateQueries({ queryKey: ["sheet", sheet] });
+      onArrived(({ use, owner }) => {
+        if (use === "take") void client.invalidateQueries({ queryKey: ["takes", owner] });
+        if (use === "sheet") void client.invalidateQueries({ queryKey: ["outings"] });
+        else void client.invalidateQueries({ queryKey: ["sheet", owner] });
       }),
     [client],
   );
@@ -47,10 +49,23 @@ export function useSending(): void {
   }, [isWaiting, say]);
 }
 
+const USES: readonly [PictureUse, string][] = [
+  ["reading", "reading"],
+  ["take", "take"],
+  ["sheet", "new sheet"],
+];
+
 /** What has reached the computer after it waited here. */
-function saySent(say: (words: string) => void, edits: number, pictures: number): void {
+function saySent(
+  say: (words: string) => void,
+  edits: number,
+  pictures: readonly WaitingPicture[],
+): void {
   const counted = (count: number, noun: string) =>
     count > 0 ? [`${count} ${noun}${count === 1 ? "" : "s"}`] : [];
-  const sent = [...counted(edits, "edit"), ...counted(pictures, "take")];
+  const used = USES.flatMap(([use, noun]) =>
+    counted(pictures.filter((picture) => picture.use === use).length, noun),
+  );
+  const sent = [...counted(edits, "edit"), ...used];
   if (sent.length > 0) say(`${sent.join(", ")} sent to the computer.`);
 }

@@ -79,7 +79,7 @@ def _clip_told(trade: Trade) -> Trade | None:
     bright = [(reading, spot) for reading, spot in spots if spot.role == KEEP_BRIGHT]
     if not bright:
         return None  # what was to clip went with another change
-    reading, worst = max(bright, key=lambda one: one[1].lands_stops)
+    reading, worst = max(bright, key=lambda pair: pair[1].lands_stops)
     share = trade.figures.clipped_share
     if worst.state is SpotState.GIVEN_UP:
         lost = "its detail" if share is None else f"{share:.0%} of the frame"

@@ -125,10 +125,10 @@ def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """The darkest detail grainy, or black: it never decides over all the rest."""
     brief = search.brief
     dark = [reading for reading in kept_readings(brief) if reading.role == KEEP_DARK]
-    dark = [one for one in dark if not is_backdrop(brief, one)]
+    dark = [placed for placed in dark if not is_backdrop(brief, placed)]
     if conflict is None or not dark or len(dark) == len(kept_readings(brief)):
         return
-    name = listed([spoken_spot(one) for one in dark])
+    name = listed([spoken_spot(placed) for placed in dark])
     if any(limit.kind is NOISE_DARK for limit in search.limits):
         grainy = brief.asking(STRATEGY, replace(brief[STRATEGY], grainy_dark=True))
         yield Offer(
@@ -157,7 +157,7 @@ def _grainy_told(trade: Trade) -> Trade:
 
 def _black_told(trade: Trade) -> Trade | None:
     """How dark the darkest lands; not offered where it keeps its tone all the same."""
-    spots = [one for one in trade.outcome if one.role == KEEP_DARK]
+    spots = [spot_outcome for spot_outcome in trade.outcome if spot_outcome.role == KEEP_DARK]
     worst = min(spots, key=lambda spot: spot.misses_stops)
     if worst.misses_stops > -SAID_STOPS:
         return replace(trade, cost="its noise is not limited")

@@ -258,7 +258,9 @@ def _shorter_looks(search: Search, _: Conflict | None) -> Iterator[Offer]:
             continue
         look = look_of(shorter)
         changed = replace(motion, look=shorter, share_min=None, share_max=None)
-        after = tuple(changed if at == index else one for at, one in enumerate(shown))
+        after = tuple(
+            changed if at == index else shown_motion for at, shown_motion in enumerate(shown)
+        )
         text = f"Show {motion.spoken} {LOOK_WORDS[shorter]} instead of {LOOK_WORDS[motion.look]}"
         brief = search.brief.asking(LOOKS, after)
         yield Offer(f"look-{shorter}", text, look.words, brief=brief, tier=Tier.OTHER_LOOK)

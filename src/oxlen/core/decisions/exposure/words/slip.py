@@ -278,7 +278,9 @@ def deciding(solution: Solution, axis: Axis) -> Limit | None:
 def _telling(solution: Solution) -> Limit | None:
     """The limit that decided the shutter, as one would say it first."""
     decided = [limit for limit in solution.search.limits if limit.id in solution.binding]
-    return next((one for about in SHUTTER_REASONS for one in decided if one.is_about(about)), None)
+    return next(
+        (bound for about in SHUTTER_REASONS for bound in decided if bound.is_about(about)), None
+    )
 
 
 def _device(solution: Solution, axis: Axis) -> str:
