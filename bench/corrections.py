@@ -90,7 +90,7 @@ class Case:
 
     def is_good_after(self, corrections: int) -> bool:
         """Whether one of the takes up to so many corrections has all that the scene wants."""
-        return any(not one for one in self.lacked[: corrections + 1])
+        return any(not lack for lack in self.lacked[: corrections + 1])
 
 
 def cases(count: int, seed: int = 1) -> Iterator[Case]:

@@ -72,11 +72,11 @@ class Case:
 
 def figures() -> Figures:
     """What is measured."""
-    failed = [one for one in map(_carried_out, _cases()) if one]
+    failed = [case for case in map(_carried_out, _cases()) if case]
     for why in failed[:12]:
         print(f"      {why}")
     yield Figure("long-times/missed-%", 100 * len(failed) / CASES)
-    missed = [one for one in map(_drawn, range(CASES)) if one]
+    missed = [case for case in map(_drawn, range(CASES)) if case]
     for why in missed[:12]:
         print(f"      {why}")
     yield Figure("long-times/drawings-missed-%", 100 * len(missed) / CASES)
@@ -108,7 +108,7 @@ def _only(scene: Scene, mover: str) -> Scene:
     return replace(
         scene,
         lamps=(),
-        movers=tuple(one for one in scene.movers if one.name == mover),
+        movers=tuple(time_s for time_s in scene.movers if time_s.name == mover),
         layers=tuple(layer for layer in scene.layers if layer.name == mover),
     )
 
@@ -167,7 +167,9 @@ def _against_ground_stops(case: Case) -> float:
     own = (layer.colour @ LUMA_F)[layer.cover > 0.5]
     low, high = (float(np.quantile(own, q)) for q in (0.05, 0.95))
     behind = max(1e-4, float(np.median(ground)))
-    return max((math.log2(max(one, 1e-4) / behind) for one in (low, high)), key=lambda k: 2.0**k)
+    return max(
+        (math.log2(max(time_s, 1e-4) / behind) for time_s in (low, high)), key=lambda k: 2.0**k
+    )
 
 
 def _carried_out(case: Case) -> str:

@@ -46,7 +46,7 @@ def figures() -> Figures:
 def waits_by(busy_ms: list[float], alone_ms: list[float]) -> Ratio:
     """The wait that 99 of 100 requests stay under, as a multiple of that of an idle server."""
     parts = [busy_ms[part::PARTS] for part in range(PARTS)]
-    slow = [float(np.percentile(one, 99)) / 1000 for one in parts]
+    slow = [float(np.percentile(take, 99)) / 1000 for take in parts]
     usual = float(np.percentile(alone_ms, 99)) / 1000
     middle, spread = float(np.percentile(busy_ms, 99)) / 1000, max(slow) - min(slow)
     return Ratio(middle / usual, spread / middle / 2, usual * 1000)
@@ -84,8 +84,8 @@ def _predict(client: httpx.Client, _: bytes) -> None:
 def _look_over(client: httpx.Client, data: bytes) -> None:
     """A take of twelve megapixels added to a sheet, and compared with its plan."""
     added = client.post("/api/sheets/4/takes?name=take.jpg", content=data).raise_for_status()
-    for one in added.json()[-1:]:
-        client.get(f"/api/takes/{one['id']}/check").raise_for_status()
+    for take in added.json()[-1:]:
+        client.get(f"/api/takes/{take['id']}/check").raise_for_status()
 
 
 def _take() -> bytes:
@@ -114,7 +114,7 @@ def _waits_under(app: Running, loads: list[Load]) -> list[float]:
     # From processes of their own: their sending must not delay what is measured here.
     spawn = multiprocessing.get_context("spawn")
     url = str(app.client.base_url)
-    asking = [spawn.Process(target=_again, args=(url, one, data)) for one, data in loads]
+    asking = [spawn.Process(target=_again, args=(url, load, data)) for load, data in loads]
     for process in asking:
         process.start()
     time.sleep(1)

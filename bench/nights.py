@@ -58,8 +58,8 @@ def figures() -> Figures:
     """What is measured."""
     cases = [_case(seed) for seed in range(CASES)]
     missed = [case for case in cases if case.why]
-    for one in missed[:10]:
-        print(f"      {one.why}")
+    for item in missed[:10]:
+        print(f"      {item.why}")
     auto = 100 * float(np.mean([not case.auto_meets for case in cases]))
     print(f"      on auto {auto:.0f} % miss it")
     yield Figure("nights/missed-%", 100 * len(missed) / CASES, note=f"on auto {auto:.0f} %")
@@ -92,13 +92,13 @@ def _case(seed: int) -> _Case:
     asked = NightAsk(known, 20.0, snr=wanted)
     stack = next(way for way in night_ways(PHONE, LENS, MODE, asked=asked) if way.id == "stack")
     shot = [_shot(scene, stack, at, seed=seed) for at in range(min(stack.frames, MOST_SHOT))]
-    sky = np.stack([_greens(one)[PLANE] for one in shot]).mean(axis=0)
+    sky = np.stack([_greens(item)[PLANE] for item in shot]).mean(axis=0)
     # One pixel against the next: the sky's own gradient is left out.
     # And by the middle deviation: the stars of the patch are no grain.
     grain = MAD_SIGMA * float(np.median(np.abs(np.diff(sky, axis=1)))) / math.sqrt(2)
     told = _predicted(stack, shot[0].camera.mode, frames=len(shot))
     level_off = abs(float(np.log2(np.median(sky))) - (stack.sky_stops or 0.0))
-    trail_px = float(np.median([_trail_px(one) for one in shot[:TRAILS_OF]]))
+    trail_px = float(np.median([_trail_px(item) for item in shot[:TRAILS_OF]]))
     planned_px = stack.corner_trail_px * scene.width_px / MODE.width_px
     why = ""
     if level_off > LEVEL_OFF:

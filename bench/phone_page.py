@@ -92,7 +92,7 @@ def _reading(url: str, browser: Browser) -> Figures:
     page = context.new_page()
     page.goto(url)
     sent: list[int] = []
-    page.on("request", lambda one: sent.append(len(one.post_data_buffer or b"")))
+    page.on("request", lambda request: sent.append(len(request.post_data_buffer or b"")))
     read: list[tuple[float, float]] = []
     for number in range(ROUNDS + 1):  # the first shows what starts up
         codes[0, 0] = number

@@ -68,7 +68,7 @@ def _use(
     app: Running, number: int, *, network: str, files: Path, seen: Seen, until_s: float
 ) -> Promised:
     """One client: does one thing after another, and goes on after every refusal."""
-    outings = [_outing_file(files, number * 1000 + one) for one in range(OUTINGS_EACH)]
+    outings = [_outing_file(files, number * 1000 + child) for child in range(OUTINGS_EACH)]
     client = httpx.Client(
         base_url=app.client.base_url, timeout=120, event_hooks={"response": [seen.note]}
     )
@@ -88,10 +88,10 @@ def _disturb(app: Running, network: str, data: Path, *, until_s: float) -> None:
     full_at = time.monotonic() + (until_s - time.monotonic()) / 2
     host, _, port = network.removeprefix("http://").partition(":")
     while time.monotonic() < until_s:
-        for one in psutil.Process(app.process.pid).children(recursive=True):
+        for child in psutil.Process(app.process.pid).children(recursive=True):
             with suppress(psutil.Error):
-                if "forkserver" in " ".join(one.cmdline()) and draw.random() < 0.3:
-                    one.kill()
+                if "forkserver" in " ".join(child.cmdline()) and draw.random() < 0.3:
+                    child.kill()
         while len(held) < HALF_OPEN:
             with suppress(OSError):
                 held.append(socket.create_connection((host, int(port)), 2, ("127.0.0.9", 0)))
@@ -127,7 +127,7 @@ def main() -> int:
             done = _use(app, number, network=network, files=Path(files), seen=seen, until_s=until_s)
             promised.append(done)
 
-        threads = [threading.Thread(target=use, args=(one,)) for one in range(CLIENTS)]
+        threads = [threading.Thread(target=use, args=(client,)) for client in range(CLIENTS)]
         for thread in threads:
             thread.start()
         time.sleep(20)

@@ -119,7 +119,7 @@ class Shots:
         a_second = shake_blur_px(self.frame.camera, self._settings(1.0, "handheld"))
         yield "shake", px, self._settings(px / a_second, "handheld")
         yield "defocus", px, self._settings(self.shutter_s, "tripod", self._focus_for(px))
-        mover = next((one for one in self.scene.movers if one.name == "dinghy"), None)
+        mover = next((item for item in self.scene.movers if item.name == "dinghy"), None)
         if mover is not None:
             seconds = px / speed_px_s(self.scene, mover)
             yield "motion", px, self._settings(seconds, "tripod")

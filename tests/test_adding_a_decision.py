@@ -35,11 +35,11 @@ class AddingADecision(unittest.TestCase):
             plan["slip"]["order"],
             ["lens", "support", "iso", "shutter_s", "white", "focus", "format", "lamp_power"],
         )
-        limit = next(one for one in plan["limits"] if one["id"] == "burning")
+        limit = next(step for step in plan["limits"] if step["id"] == "burning")
         self.assertEqual(limit["max"], 3 / 0.8)
         self.assertEqual(limit["edited_by"], ["lamp"])
         self.assertEqual(plan["conflict"]["between"], ["burning", "iso_cap"])
-        half = next(one for one in plan["trades"] if one["id"] == "lamp-half")
+        half = next(trade for trade in plan["trades"] if trade["id"] == "lamp-half")
         self.assertTrue(3 / 0.8 < half["slip"]["shutter_s"] <= 3 / 0.4)
 
     def test_brief_and_preset_schemas_have_it(self):
@@ -79,14 +79,16 @@ class AddingADecision(unittest.TestCase):
         self.assertEqual((field["low"], field["high"], field["default"]), (0.01, 1, 1))
         ask = self.found["asks"]["asks"][-1]
         self.assertEqual((ask["name"], ask["decision"], ask["label"]), ("lamp", "lamp", "Lamp"))
-        self.assertEqual([one["label"] for one in ask["fields"]], ["Power", "Burns at full power"])
+        self.assertEqual(
+            [step["label"] for step in ask["fields"]], ["Power", "Burns at full power"]
+        )
 
     def test_it_has_an_instrument_a_step_of_the_checklist_and_a_line_of_the_card(self):
         line = self.found["sheet"]["answer"]["lines"][-1]
         self.assertEqual((line["field"], line["instrument"]), ("lamp_power", "lamp"))
         self.assertEqual(self.found["asks"]["instruments"]["lamp_power"], "lamp")
         self.assertEqual(self.found["asks"]["asks"][-1]["instrument"], "lamp")
-        steps = {one["id"]: one for one in self.found["sheet"]["answer"]["run"]}
+        steps = {item["id"]: item for item in self.found["sheet"]["answer"]["run"]}
         step = steps["lamp_power"]
         self.assertEqual(
             (step["part"], step["text"], step["value"]), ("dial", "Turn the lamp to", "0.8 × full")

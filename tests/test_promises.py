@@ -174,7 +174,9 @@ class Layers(unittest.TestCase):
                     )
 
     def test_core_domains_point_inward(self):
-        rooms = {one.name for one in (SOURCE / "core").iterdir() if (one / "__init__.py").is_file()}
+        rooms = {
+            item.name for item in (SOURCE / "core").iterdir() if (item / "__init__.py").is_file()
+        }
         self.assertEqual(rooms, set(CORE_ORDER))
         for path, tree in modules(SOURCE / "core"):
             domain = path.relative_to(SOURCE / "core").parts[0]
@@ -187,12 +189,12 @@ class Layers(unittest.TestCase):
         for path, tree in modules(SOURCE):
             own = path.relative_to(SOURCE).as_posix()
             if any("standins" in name for name in imports(tree)):
-                allowed = any(own.startswith(one) for one in STANDINS_MAY_BE_IMPORTED_BY)
+                allowed = any(own.startswith(item) for item in STANDINS_MAY_BE_IMPORTED_BY)
                 self.assertTrue(allowed, f"{own} imports a stand-in")
 
     def test_decisions_import_what_is_common_to_them_and_what_the_others_ask(self):
         decisions = SOURCE / "core" / "decisions"
-        folders = {one.name for one in decisions.iterdir() if (one / "__init__.py").is_file()}
+        folders = {item.name for item in decisions.iterdir() if (item / "__init__.py").is_file()}
         order = {name: place for place, name in enumerate(DECISIONS_IN_COMMON)}
         self.assertLessEqual(set(order), folders)
         for path, tree in modules(decisions):
@@ -221,7 +223,7 @@ class Layers(unittest.TestCase):
                 if "__pycache__" not in path.parts
             }
             for folder in folders:
-                files = [one for one in folder.iterdir() if one.suffix in (".py", ".ts", ".tsx")]
+                files = [item for item in folder.iterdir() if item.suffix in (".py", ".ts", ".tsx")]
                 self.assertLessEqual(len(files), MOST_FILES, folder)
 
     def test_sql_stays_in_the_store(self):

@@ -92,9 +92,9 @@ def upward_in_web() -> list[str]:
         for target in re.findall(r'from "(\.[^"]+)"', path.read_text("utf-8")):
             parts = (path.parent / target).resolve().relative_to(WEB).parts
             both = (own, parts[0])
-            if all(one in WEB_ORDER for one in both) and WEB_ORDER.index(own) < WEB_ORDER.index(
-                parts[0]
-            ):
+            if all(module in WEB_ORDER for module in both) and WEB_ORDER.index(
+                own
+            ) < WEB_ORDER.index(parts[0]):
                 found.append(f"{path.relative_to(WEB)} imports {'/'.join(parts)}")
     return found
 
@@ -106,7 +106,7 @@ def main() -> int:
     else:
         within = sys.argv[1] if sys.argv[1:] else "oxlen"
         modules = {
-            name: {one for one in imported if one.startswith(within)}
+            name: {module for module in imported if module.startswith(within)}
             for name, imported in graph().items()
             if name.startswith(within)
         }

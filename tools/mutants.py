@@ -63,15 +63,15 @@ class Covered:
         inside = self.lines.get(str(path), {})
         # What runs as a module is loaded belongs to no test: those that use the module are tried.
         running = inside.get(line) or {test for tests in inside.values() for test in tests}
-        known = sorted({one for one in running if one in self.times}, key=self.times.__getitem__)
-        wide = [one for one in known if one.startswith(WIDE)]
-        quick = [one for one in known if not one.startswith(WIDE)]
+        known = sorted({item for item in running if item in self.times}, key=self.times.__getitem__)
+        wide = [item for item in known if item.startswith(WIDE)]
+        quick = [item for item in known if not item.startswith(WIDE)]
         chosen, spent = [], 0.0
-        for one in [*quick[:MOST_TESTS], *wide[:MOST_WIDE]]:
-            spent += self.times[one]
+        for item in [*quick[:MOST_TESTS], *wide[:MOST_WIDE]]:
+            spent += self.times[item]
             if spent > MOST_S:
                 break
-            chosen.append(one)
+            chosen.append(item)
         return chosen
 
 

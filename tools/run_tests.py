@@ -104,8 +104,8 @@ def groups() -> list[str]:
     found = []
     for folder, count in TOGETHER.items():
         inside = [module for module in modules if module.startswith(f"tests.{folder}.")]
-        found += _shared_out([one for one in inside if one not in ALONE], count)
-    grouped = {one for group in found for one in group.split(BETWEEN)}
+        found += _shared_out([item for item in inside if item not in ALONE], count)
+    grouped = {item for group in found for item in group.split(BETWEEN)}
     apart = [name for name in modules if name not in grouped]
     return sorted([*apart, *found], key=_rank)
 
@@ -170,9 +170,9 @@ def _processor_s() -> float:
 def main() -> int:
     """Exit code 0 only when tests ran and none failed."""
     if "--mutants" in sys.argv:
-        given = [one for one in sys.argv[1:] if one != "--mutants"]
+        given = [name for name in sys.argv[1:] if name != "--mutants"]
         return subprocess.call([sys.executable, str(ROOT / "tools" / "mutants.py"), *given])
-    arguments = [one for one in sys.argv[1:] if one != "--long"]
+    arguments = [name for name in sys.argv[1:] if name != "--long"]
     if "--long" in sys.argv:
         os.environ[LONG] = "1"
     if arguments[:1] == ["--group"]:

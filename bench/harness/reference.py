@@ -32,7 +32,7 @@ def pure_python() -> float:
     for row in range(40):
         steps = [_Step(50.0 * 2 ** (column / 3), 2.0 ** (-column / 3)) for column in range(30)]
         by_iso = {round(step.iso, 3): step for step in steps}
-        for step in sorted(by_iso.values(), key=lambda one: -one.shutter_s):
+        for step in sorted(by_iso.values(), key=lambda exposure: -exposure.shutter_s):
             total += step.iso * step.shutter_s + row
     return total
 

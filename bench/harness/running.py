@@ -26,9 +26,9 @@ class Running:
         """Memory of the server and its workers now; what they share is counted once."""
         whole = psutil.Process(self.process.pid)
         found = 0.0
-        for one in (whole, *whole.children(recursive=True)):
+        for process in (whole, *whole.children(recursive=True)):
             try:
-                found += one.memory_full_info().pss
+                found += process.memory_full_info().pss
             except psutil.Error:  # it ended meanwhile
                 continue
         return found / 1e6

@@ -14,7 +14,7 @@ from tests.shot_by_hand import shot_by_hand
 class AfterTheTake(InBrowser):
     def sheet_with_takes(self):
         outings = self.page.request.get(f"{self.server.url}/api/outings").json()
-        sheets = [one for outing in outings for one in outing["sheets"]]
+        sheets = [item for outing in outings for item in outing["sheets"]]
         return next(sheet["id"] for sheet in sheets if sheet["title"] == "White hull in full sun")
 
     def open_take(self, number):

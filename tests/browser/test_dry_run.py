@@ -59,7 +59,7 @@ class DryRun(InBrowser):
             page.keyboard.press("ArrowLeft")
             expect(self.frame).not_to_have_attribute("alt", before)
             expect(self.frame).to_have_attribute("data-quality", "full")
-        seen = [one.rsplit(" ", 1) for one in page.evaluate("window.seen")]
+        seen = [line.rsplit(" ", 1) for line in page.evaluate("window.seen")]
         self.assertEqual([quality for _, quality in seen], ["full"] + ["coarse", "full"] * 3)
         self.assertEqual(len({words for words, _ in seen}), 4)
 

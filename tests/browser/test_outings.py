@@ -164,9 +164,9 @@ class Troubles(InBrowser):
     def test_a_sheet_changed_elsewhere_is_not_written_over(self):
         page = self.page
         other = self.open_page()
-        for one in (page, other):
-            self.visit("/sheets/4", one)
-            expect(self.slip("Shutter", one)).to_have_text("1/1000 s")
+        for open_page in (page, other):
+            self.visit("/sheets/4", open_page)
+            expect(self.slip("Shutter", open_page)).to_have_text("1/1000 s")
         other.get_by_label("Sheet title").fill("Renamed over there")
         other.get_by_label("Sheet title").press("Enter")
         self.saved(other)

@@ -38,7 +38,9 @@ class YourPhone(InBrowser):
     def sound(self):
         self.page.evaluate(AXE.read_text())
         found = self.page.evaluate(f"axe.run(document, {AXE_RULES})")["violations"]
-        self.assertEqual([(one["id"], one["nodes"][0]["html"]) for one in found], [])
+        self.assertEqual(
+            [(violation["id"], violation["nodes"][0]["html"]) for violation in found], []
+        )
 
     def test_from_its_pictures_to_a_slip_with_its_lens(self):
         page, actions = self.page, 0

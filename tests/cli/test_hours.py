@@ -28,7 +28,8 @@ class Hours(unittest.TestCase):
         self.assertEqual(len(here["quarters"]), 97)
         there = self.answer("hours", *YARD, "--date", "2027-06-04", "--tz", "UTC")
         sunsets = [
-            datetime.fromisoformat(one["twilights"]["sunset"]).timestamp() for one in (here, there)
+            datetime.fromisoformat(place["twilights"]["sunset"]).timestamp()
+            for place in (here, there)
         ]
         self.assertEqual(here["twilights"]["sunset"][:16], "2027-06-04T20:55")
         # By another clock the day begins at another time: its sunset is the one before or the same.
@@ -41,8 +42,8 @@ class Hours(unittest.TestCase):
         self.assertEqual(night["sky_magnitude"], 21.5)
         begins = datetime.fromisoformat(night["dark"][0]["from_at"])
         self.assertEqual((begins.hour, begins.minute), (23, 19))
-        self.assertLessEqual(max(one["shutter_s"] for one in night["ways"]), 2.0)
-        self.assertEqual([one["rule"] for one in night["rules"]], ["500", "npf", "pixels"])
+        self.assertLessEqual(max(way["shutter_s"] for way in night["ways"]), 2.0)
+        self.assertEqual([rule["rule"] for rule in night["rules"]], ["500", "npf", "pixels"])
 
     def test_a_picture_of_stars_is_read_and_what_cannot_be_is_a_sentence(self):
         with tempfile.TemporaryDirectory() as name:

@@ -63,7 +63,7 @@ class Measuring(unittest.TestCase):
         found = ladder(self.values)
         self.assertIsNone(found["go_on"])
         self.assertAlmostEqual(found["value"], 0.62, delta=0.04)
-        self.assertEqual([one["value"] for one in found["samples"]], self.values)
+        self.assertEqual([sample["value"] for sample in found["samples"]], self.values)
         self.assertEqual(ladder(self.values[:3])["go_on"], "higher")
         self.assertEqual(ladder(list(reversed(self.values[4:])))["go_on"], "lower")
 
@@ -109,7 +109,7 @@ class Planned(unittest.TestCase):
         self.assertEqual((slip["white_k"], slip["save"], slip["focus_m"]), (4300, "both", 0.3))
         self.assertGreater(slip["tint"], 0)
         self.assertTrue(0.55 < slip["focus_slider"] < 0.65)
-        lines = {one["field"]: one for one in got["settings"]}
+        lines = {setting["field"]: setting for setting in got["settings"]}
         self.assertEqual(lines["white"]["plus_minus_unit"], "mired")
         self.assertAlmostEqual(lines["format"]["figures"]["all_mb"], 4 * 28.7, places=3)
         self.assertLess(lines["focus"]["figures"]["near_m"], 0.3)

@@ -40,7 +40,7 @@ class Phones(unittest.TestCase):
         self.assertEqual(planned.returncode, 0, planned.stderr)
         own = self.folder / "own.json"
         own.write_text(made.stdout)
-        row = [self.folder / one.name for one in pictures.shot_in_a_row(PHONE, 0.1, 8)]
+        row = [self.folder / picture.name for picture in pictures.shot_in_a_row(PHONE, 0.1, 8)]
         self.written(pictures.shot_in_a_row(PHONE, 0.1, 8))
         found = oxlen("measure-phone", "pace", *row, "--phone", own)
         self.assertEqual(found.returncode, 0, found.stderr)

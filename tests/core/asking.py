@@ -78,19 +78,19 @@ def ask_brief(phone: Phone, *given: Any, **said: Any) -> briefs.Brief:
     return made
 
 
-def replace(one: Any, **said: Any) -> Any:
+def replace(asking: Any, **said: Any) -> Any:
     """A brief, or anything that may be asked, with some of it said otherwise."""
-    if isinstance(one, briefs.Brief):
+    if isinstance(asking, briefs.Brief):
         light = {LIGHT[name]: value for name, value in said.items() if name in LIGHT}
-        one = dataclasses.replace(one, **light)
+        asking = dataclasses.replace(asking, **light)
         for name, value in said.items():
             if name in ASKS:
-                one = one.asking(ASKS[name], value)
+                asking = asking.asking(ASKS[name], value)
         assert set(said) <= set(LIGHT) | set(ASKS), said
-        return one
-    if isinstance(one, FrozenMotion):
-        return ask_freeze(**{**_freeze_parts(one), **said})
-    return dataclasses.replace(one, **said)
+        return asking
+    if isinstance(asking, FrozenMotion):
+        return ask_freeze(**{**_freeze_parts(asking), **said})
+    return dataclasses.replace(asking, **said)
 
 
 def _freeze_parts(motion: FrozenMotion) -> dict[str, Any]:

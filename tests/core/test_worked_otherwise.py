@@ -74,7 +74,7 @@ class Dials(unittest.TestCase):
             dial = WhiteDial(low, low + step * int(draw.integers(1, 60)), step)
             wanted = float(draw.uniform(1800, 12_000))
             found = dial.nearest(wanted)
-            off = {one: abs(1e6 / one - 1e6 / wanted) for one in dial.steps_k}
+            off = {item: abs(1e6 / item - 1e6 / wanted) for item in dial.steps_k}
             with self.subTest(case):
                 self.assertAlmostEqual(off[found.dial_k], min(off.values()))
                 self.assertAlmostEqual(found.residual_mired, 1e6 / wanted - 1e6 / found.dial_k)
@@ -92,7 +92,9 @@ class Labels(unittest.TestCase):
                 with self.subTest(label=label.__name__, time_s=time_s):
                     again = seconds(label(float(time_s)))
                     self.assertAlmostEqual(again / time_s, 1, delta=most_off)
-        told = [shutter_label(one) for one in (1 / 3, 0.29, 0.3, 9.96, 10.4, 59.4, 60, 61, 1 / 9.5)]
+        told = [
+            shutter_label(step) for step in (1 / 3, 0.29, 0.3, 9.96, 10.4, 59.4, 60, 61, 1 / 9.5)
+        ]
         wanted = ["1/3 s", "0.29 s", "0.3 s", "10 s", "10 s", "59 s", "1 min", "1 min 1 s"]
         self.assertEqual(told, [*wanted, "1/9.5 s"])
 

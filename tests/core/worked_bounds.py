@@ -34,7 +34,7 @@ class Bound:
     def room(self, brief, iso, shutter):
         """Stops left at a pair; negative when it is broken."""
         if self.axis == "only":
-            return -min((abs(math.log2(shutter / one)) for one in self.only), default=math.inf)
+            return -min((abs(math.log2(shutter / look)) for look in self.only), default=math.inf)
         if self.axis == "ev":
             shrink = max(0.0, math.log2(self.base_iso / iso)) if self.base_iso else 0.0
             found = exposed(brief, iso, shutter)
@@ -170,55 +170,55 @@ def rate_um_s(brief, mover):
     return 1000 * focal * across / (mover.distance_m - focal / 1000)
 
 
-def frozen(brief, one):
+def frozen(brief, look):
     """Until the image of a mover has run, or grown, by what still counts as sharp."""
-    mode, mover = brief.mode, one.mover
+    mode, mover = brief.mode, look.mover
     short_um = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um
     diagonal_um = math.hypot(mode.width_px, mode.height_px) * mode.pixel_pitch_um
-    own = one.sharp.value
+    own = look.sharp.value
     tolerated = {
         "circle": diagonal_um / (own or 1500),
         "pixel": (own or 2) * mode.pixel_pitch_um,
         "output": (own or 2) * short_um / min(brief[OUTPUT].size_px),
-    }[one.sharp.by]
-    left = 1.0 if one.pan is None else one.pan
+    }[look.sharp.by]
+    left = 1.0 if look.pan is None else look.pan
     crossing = math.inf
     if mover.angle_deg:
         slowed = type(mover)(mover.speed_m_s * left, mover.distance_m, mover.angle_deg)
         crossing = tolerated / rate_um_s(brief, slowed)
     towards = abs(mover.speed_m_s * math.cos(math.radians(mover.angle_deg)))
-    grown = tolerated * mover.distance_m / (towards * (one.off_axis * short_um + tolerated))
+    grown = tolerated * mover.distance_m / (towards * (look.off_axis * short_um + tolerated))
     return Bound("shutter", high=min(crossing, grown if towards > 1e-6 else math.inf))
 
 
-def shown(brief, one):
+def shown(brief, look):
     """Between the shortest and the longest streak, the gaps between frames counted."""
     frames, mode = brief[FRAMES], brief.mode
-    length = one.in_force("width_m")
+    length = look.in_force("width_m")
     if frames.combine == "median":
-        covered = 1 + math.floor(length / one.speed_m_s / frames.gap_s)
-        gone = one.look == "vanish" and frames.count >= max(7, 3 * covered)
+        covered = 1 + math.floor(length / look.speed_m_s / frames.gap_s)
+        gone = look.look == "vanish" and frames.count >= max(7, 3 * covered)
         return Bound("shutter", low=0.0 if gone else 1e9, shows=not gone)
     if frames.combine == "blend":
         frames = replace(frames, count=1)
-    if frames.count > 1 and one.speed_m_s * frames.gap_s >= length / 2:
+    if frames.count > 1 and look.speed_m_s * frames.gap_s >= length / 2:
         return Bound("shutter", low=1e9, shows=True)
 
     def each(elapsed):
         return max((elapsed - (frames.count - 1) * frames.gap_s) / frames.count, 1e-6)
 
-    if one.look == "vanish":
-        contrast = abs(2**one.background_stops - 1)
-        width = one.in_force("width_m")
-        return Bound("shutter", low=each(width * contrast / (0.02 * one.speed_m_s)), shows=True)
+    if look.look == "vanish":
+        contrast = abs(2**look.background_stops - 1)
+        width = look.in_force("width_m")
+        return Bound("shutter", low=each(width * contrast / (0.02 * look.speed_m_s)), shows=True)
     short_um = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um
     spans = [
-        None if share is None else share * short_um / rate_um_s(brief, one.mover)
-        for share in one.shares
+        None if share is None else share * short_um / rate_um_s(brief, look.mover)
+        for share in look.shares
     ]
     # Distant water is judged by the ripples that pass, where that is sooner.
-    periods = {"texture": 1, "soft": 5, "glass": 30}.get(one.look)
-    drawn_um = 1000 * brief.lens.focal_mm * length / (one.distance_m - brief.lens.focal_mm / 1000)
+    periods = {"texture": 1, "soft": 5, "glass": 30}.get(look.look)
+    drawn_um = 1000 * brief.lens.focal_mm * length / (look.distance_m - brief.lens.focal_mm / 1000)
     if periods and drawn_um <= 0.05 * short_um:
         spans[0] = min(spans[0], periods * math.sqrt(2 * math.pi * length / 9.81))
     low, high = (None if span is None else each(span) for span in spans)

@@ -135,14 +135,14 @@ class Files(unittest.TestCase):
             self.assertEqual((exif[Base.WhiteBalance], raw), (said, said))
 
     def test_the_same_seed_takes_the_same_picture(self):
-        one, same, other = (
+        shot, same, other = (
             bench(seed=seed)
             .take(flat(3), CaptureSettings(800, 0.05), "processed", taken_at=TAKEN_AT)
             .jpeg
             for seed in (1, 1, 2)
         )
-        self.assertEqual(one, same)
-        self.assertNotEqual(one, other)
+        self.assertEqual(shot, same)
+        self.assertNotEqual(shot, other)
 
 
 class Auto(unittest.TestCase):

@@ -84,8 +84,8 @@ def a_board(seed, contrast):
 
     def sample(value, place):
         slip = Shot(iso, shutter_s, support="tripod", slider=value, white_k=5000.0)
-        one = dataclasses.replace(phone, seed=1000 * seed + place)
-        frame = one.expose(scene, one.settings_for(scene, slip))
+        replace = dataclasses.replace(phone, seed=1000 * seed + place)
+        frame = replace.expose(scene, replace.settings_for(scene, slip))
         light = demosaiced(frame.raw) @ LUMA.astype(np.float32)
         return value, patch_sharpness(np.ascontiguousarray(light[40:140, 60:180]))
 
@@ -113,7 +113,7 @@ class Ladders(unittest.TestCase):
         values = coarse.value + FINE_STEP * np.arange(-3, 4) + draw.uniform(-0.01, 0.01)
         fine = surest([sample(float(v), 100 + k) for k, v in enumerate(values)]).result
         off = (
-            abs(one.value - truth) if one.value is not None else np.inf for one in (coarse, fine)
+            abs(rung.value - truth) if rung.value is not None else np.inf for rung in (coarse, fine)
         )
         off_coarse, off_fine = off
         return off_coarse, coarse.plus_minus or 0.0, off_fine, fine.plus_minus or 0.0
@@ -202,8 +202,8 @@ class Patches(unittest.TestCase):
 
     def test_raw_to_8_mired_and_processed_to_20(self):
         # Sailcloth moves with its boat: it is not where the scene's own picture has it.
-        rows = [(one, region) for one in scene_ids() for region in scene_truth(one).neutral]
-        rows = [(one, region) for one, region in rows if one != "dinghy-passing"]
+        rows = [(rung, region) for rung in scene_ids() for region in scene_truth(rung).neutral]
+        rows = [(row, region) for row, region in rows if row != "dinghy-passing"]
         self.assertGreaterEqual(len(rows), 7)
         for scene_id, region in rows:
             want = 1e6 / self.light_k(scene_id, region)
@@ -224,7 +224,7 @@ class Edges(unittest.TestCase):
             for edge_m in (depth.near_m, depth.far_m):
                 scene = board(np.random.default_rng(seed), edge_m, 0.5)
                 # What diffraction and the mosaic blur in any case is measured where it is in focus.
-                whole, least = (self.measured_px(scene, one) for one in (focused_m, edge_m))
+                whole, least = (self.measured_px(scene, rung) for rung in (focused_m, edge_m))
                 with self.subTest(focused_m=focused_m, edge_m=edge_m):
                     defocus_px = np.sqrt(whole**2 - least**2)
                     self.assertAlmostEqual(defocus_px, promised_px, delta=0.1 * promised_px)

@@ -59,9 +59,9 @@ class OnDisk(unittest.TestCase):
         """What a measurement of files comes to, by figure, and the profile with it."""
         profile = phone.profile
         subject = subject_of(profile, profile.lenses[0].id, "full")
-        one = measurement(kind)
-        samples = [one.sample(path, name, MIDDLE) for path, name in self.written(files)]
-        found = one.measured(samples, given, subject)
+        plan_made = measurement(kind)
+        samples = [plan_made.sample(path, name, MIDDLE) for path, name in self.written(files)]
+        found = plan_made.measured(samples, given, subject)
         kept = with_measured(subject, found.figures, date=DAY)
         return {figure.name: figure for figure in found.figures}, kept
 
@@ -73,7 +73,7 @@ class FromFiles(OnDisk):
             made = self.profile_of(phone)
             self.assertEqual(len(made.lenses), len(phone.profile.lenses), seed)
             for truth in phone.profile.lenses:
-                lens = next(one for one in made.lenses if one.name == truth.name)
+                lens = next(plan_made for plan_made in made.lenses if plan_made.name == truth.name)
                 with self.subTest(seed, lens=lens.id):
                     self.assertAlmostEqual(lens.focal_mm, truth.focal_mm, places=2)
                     self.assertEqual(lens.f_number, truth.f_number)
@@ -116,10 +116,14 @@ class FromFiles(OnDisk):
             )
             own = answered(self.profile_of(phone), said, date=DAY)
             for brief in TYPICAL:
-                one, other = (self.slip(profile, brief) for profile in (own, phone.profile))
-                if one and other:
+                plan_made, other = (self.slip(profile, brief) for profile in (own, phone.profile))
+                if plan_made and other:
                     apart.append(
-                        abs(math.log2(one.iso * one.shutter_s / other.iso / other.shutter_s))
+                        abs(
+                            math.log2(
+                                plan_made.iso * plan_made.shutter_s / other.iso / other.shutter_s
+                            )
+                        )
                     )
         self.assertGreater(len(apart), 40)
         self.assertLess(np.median(apart), 1 / 3)
@@ -243,11 +247,11 @@ class Practised(OnDisk):
     def found(self, seed, kind):
         profile = practice_profile(seed, DAY)
         lens = profile.lenses[0]
-        one = measurement(kind)
-        mode = FILTER_ID if one.of_computed else lens.modes[0].id
+        plan_made = measurement(kind)
+        mode = FILTER_ID if plan_made.of_computed else lens.modes[0].id
         samples = [sample for _, _, sample in bench_samples(profile.id, kind)]
         subject = subject_of(profile, lens.id, mode)
-        found = one.measured(samples, bench_given(profile.id, kind), subject)
+        found = plan_made.measured(samples, bench_given(profile.id, kind), subject)
         return {figure.name: figure for figure in found.figures}, subject, found.words
 
     def test_every_kind_can_be_practised(self):

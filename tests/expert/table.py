@@ -29,7 +29,7 @@ class Seen:
     def __init__(self, brief):
         decided = plan(BriefFile.model_validate(brief).to_brief(shipped_profile))
         self.plan = plan_file(decided).model_dump(mode="json")
-        self.run = [f"{one.part}: {one.text} {one.detail}" for one in run_list(decided)]
+        self.run = [f"{step.part}: {step.text} {step.detail}" for step in run_list(decided)]
 
     @property
     def ways(self):
@@ -38,7 +38,7 @@ class Seen:
 
     def line(self, field):
         """A line of the slip; KeyError where there is none."""
-        return {one["field"]: one for one in self.plan["settings"]}[field]
+        return {setting["field"]: setting for setting in self.plan["settings"]}[field]
 
     def said(self, field):
         """All words of a line."""
@@ -64,7 +64,7 @@ def within(value, bounds):
 
 def lands(seen, value):
     """Whether a spot lands between two tones."""
-    spot = next(one for one in seen.plan["outcome"] if one["name"] == value["name"])
+    spot = next(step for step in seen.plan["outcome"] if step["name"] == value["name"])
     return value["stops"][0] <= spot["lands_stops"] <= value["stops"][1]
 
 

@@ -20,7 +20,9 @@ from oxlen.metering.sheet_brief import brief_of_sheet
 
 PROFILE = shipped_profile("wherry-3")
 # Their fields are those of the asks: no checker knows them.
-MODELS: Any = [model_of(one) for one in (FrozenMotion, ShownMotion, Lamps, Output, Hold, Frames)]
+MODELS: Any = [
+    model_of(frame) for frame in (FrozenMotion, ShownMotion, Lamps, Output, Hold, Frames)
+]
 MOTION, LOOK, LAMPS, OUTPUT, HOLD, FRAMES = MODELS
 FRAMING: Any = model_of(Framing)
 WISHES = {

@@ -76,7 +76,7 @@ class Clocks(unittest.TestCase):
 
     def test_labels_are_said_as_people_say_them(self):
         self.assertEqual(
-            [compass(one) for one in (0, 44, 359, 202, 203)],
+            [compass(day) for day in (0, 44, 359, 202, 203)],
             [
                 "north",
                 "north-east",
@@ -167,7 +167,7 @@ class Windows(unittest.TestCase):
         dawn = datetime(2027, 6, 4, 8, 45, tzinfo=UTC).timestamp()
         by_dawn = sheet_windows(brief, ON, read_unix_s=dawn)
         at_noon = sheet_windows(brief, ON, read_unix_s=None)
-        first = [one.slips[len(one.slips) // 2][1] for one in (by_dawn, at_noon)]
+        first = [day.slips[len(day.slips) // 2][1] for day in (by_dawn, at_noon)]
         self.assertNotEqual(first[0], first[1])
         self.assertIn("05:45", by_dawn.words)
         cloudy = replace(ON, cloud="overcast")

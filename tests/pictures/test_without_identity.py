@@ -63,7 +63,7 @@ class Cleaned(InFolder):
                 for secret in SECRETS:
                     self.assertNotIn(secret, clean)
                 self.assertEqual(without_identity(clean), clean)
-                before, after = (self.seen(one) for one in (data, clean))
+                before, after = (self.seen(file) for file in (data, clean))
                 self.assertEqual(before[0], after[0])
                 np.testing.assert_array_equal(before[1], after[1])
 

@@ -77,11 +77,11 @@ def any_sheet(seed: int) -> BriefedSheet | None:
 @cache
 def sheet_sections(seed: int) -> Sections:
     """The answer to a sheet, with ways out, other light and long exposure."""
-    one = any_sheet(seed)
-    if one is None:
+    sheet = any_sheet(seed)
+    if sheet is None:
         return {"refused": True}
-    decided = plan(one.brief, ask=True)
-    told = answer_to(one.profile, one.light, decided, by_hand=None, today=TODAY)
+    decided = plan(sheet.brief, ask=True)
+    told = answer_to(sheet.profile, sheet.light, decided, by_hand=None, today=TODAY)
     whole = told.model_dump(mode="json")
     planned = whole.pop("plan")
     drawn = {name: whole.pop(name) for name in DRAWN}
@@ -91,8 +91,8 @@ def sheet_sections(seed: int) -> Sections:
         "drawn": drawn,
         "steps": steps,
         "slip": whole,
-        "light": [vars(row) for row in light_table(one.brief)],
-        "long": long_time(one.brief)[0].model_dump(mode="json"),
+        "light": [vars(row) for row in light_table(sheet.brief)],
+        "long": long_time(sheet.brief)[0].model_dump(mode="json"),
     }
 
 
@@ -134,9 +134,9 @@ KINDS: Mapping[str, tuple[range, Callable[[int], Sections]]] = {
 def plain(value: Any) -> Any:
     """A value with its numbers cut to the digits that are compared."""
     if isinstance(value, Mapping):
-        return {str(key): plain(one) for key, one in value.items()}
+        return {str(key): plain(part) for key, part in value.items()}
     if isinstance(value, (list, tuple)):
-        return [plain(one) for one in value]
+        return [plain(part) for part in value]
     if isinstance(value, float):
         return float(f"{value:.{DIGITS}g}") + 0.0
     return value
@@ -151,7 +151,8 @@ def digests(kind: str, seed: int) -> dict[str, str]:
     """A digest of each section."""
     sections = KINDS[kind][1](seed)
     return {
-        name: hashlib.sha256(text(one).encode()).hexdigest()[:10] for name, one in sections.items()
+        name: hashlib.sha256(text(section).encode()).hexdigest()[:10]
+        for name, section in sections.items()
     }
 
 

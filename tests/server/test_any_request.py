@@ -117,10 +117,10 @@ def trouble(server, disk, *, ended, done):
 def kill_workers(pid):
     """Kill the workers of a server; how many there were."""
     killed = 0
-    for one in psutil.Process(pid).children(recursive=True):
+    for child in psutil.Process(pid).children(recursive=True):
         with suppress(psutil.Error):
-            if "forkserver" in " ".join(one.cmdline()):
-                one.kill()
+            if "forkserver" in " ".join(child.cmdline()):
+                child.kill()
                 killed += 1
     return killed
 

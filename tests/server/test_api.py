@@ -79,7 +79,7 @@ class FromPictureToSlip(WithApp):
                 self.assertEqual(after["plan"], before["plan"])
                 self.assertEqual(after["lines"], before["lines"])
                 # Its light is read, and it is on the tone rail.
-                shown = {one["id"]: one for one in after["readings"]}
+                shown = {reading["id"]: reading for reading in after["readings"]}
                 self.assertIsNotNone(shown["spot-1"]["ev100"])
                 pins = {pin["id"]: pin for pin in after["tones"]["pins"]}
                 self.assertIsNone(pins["spot-1"]["wanted_stops"])
@@ -310,7 +310,7 @@ class Refusals(WithApp):
         ]
         ids = ["0", "-1", "x", "9" * 30, "1", str(2**53), "%00", "..%2f"]
         calls = [
-            self.http.request(method, path.replace("ID", one), content=text)
+            self.http.request(method, path.replace("ID", name), content=text)
             for text in odd
             for method, path in (
                 ("POST", "/api/outings"),
@@ -320,7 +320,7 @@ class Refusals(WithApp):
                 ("PUT", "/api/kit/phones/mine"),
                 ("POST", f"/api/outings/{self.outing}/sheets"),
             )
-            for one in ("1",)
+            for name in ("1",)
         ]
         calls += [
             self.http.request(method, path.replace("ID", number))

@@ -83,7 +83,7 @@ class Held(unittest.TestCase):
             opened = len(list(Path("/proc/self/fd").iterdir())) - before - len(silent)
             self.assertLess(opened, 2 * connections.NETWORK_BY_ADDRESS)
             self.serving.stop()
-        self.assertTrue(all(self.is_ended(one) for one in silent))
+        self.assertTrue(all(self.is_ended(connection) for connection in silent))
         self.assertEqual(self.serving.limits.count, 0)
 
     def test_a_head_that_does_not_come_and_a_body_that_stalls_are_given_up(self):

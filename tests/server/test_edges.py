@@ -188,11 +188,11 @@ class Storage(WithApp):
 
     def test_no_formula_breaks_on_any_number(self):
         values = (0, -1, 1e9, 1e308, 5e-324, 10**400, "x", None, [], [1e9], True, {"a": 1})
-        for name, one in COMPUTATIONS.items():
+        for name, computation in COMPUTATIONS.items():
             for value in values:
                 # Anything but a refusal by name is an error here.
                 with self.subTest(name, value=str(value)[:12]), suppress(OxlenError):
-                    one.run(dict.fromkeys(one.inputs, value))
+                    computation.run(dict.fromkeys(computation.inputs, value))
 
     def test_words_in_a_table_are_no_formulas(self):
         row = {"id": "a", "name": "=SUM(A1)", "place": -2.5, "role": " @x", "state": "ok"}
@@ -254,10 +254,10 @@ class Outings(WithApp):
         await self.http.delete(path)
         self.assertEqual((await self.http.get("/api/outings")).json(), [])
         lying = (await self.http.get("/api/bin")).json()
-        self.assertEqual([one["id"] for one in lying["outings"]], [self.outing])
+        self.assertEqual([outing["id"] for outing in lying["outings"]], [self.outing])
         await self.http.post(f"{path}/restore")
         back = (await self.http.get("/api/outings")).json()
-        self.assertEqual([one["id"] for one in back[0]["sheets"]], [sheet["id"]])
+        self.assertEqual([outing["id"] for outing in back[0]["sheets"]], [sheet["id"]])
 
     async def test_sheets_stand_in_the_order_they_came(self):
         titles = ["third", "first", "second"]
@@ -265,7 +265,7 @@ class Outings(WithApp):
             path = f"/api/outings/{self.outing}/sheets"
             await self.http.post(path, json={"title": title})
         listed = (await self.http.get(f"/api/outings/{self.outing}")).json()["sheets"]
-        self.assertEqual([one["title"] for one in listed], titles)
+        self.assertEqual([outing["title"] for outing in listed], titles)
 
 
 class Pictures(WithApp):

@@ -32,7 +32,7 @@ class Found(WithApp):
         body = {"outing_id": self.outing, "way": night["ways"][0]["id"], "land": "dark"}
         answer = await self.http.post(path, params=asked, json=body)
         self.assertEqual(answer.status_code, 201, answer.text)
-        dark = next(one for one in night["land"] if one["id"] == "dark")
+        dark = next(land for land in night["land"] if land["id"] == "dark")
         self.assertTrue(dark["reaches"])
         self.assertLess(dark["ev100"], -14)
 

@@ -29,12 +29,12 @@ class Ids(WithApp):
     async def test_every_number_of_a_row_that_a_body_takes_is_bounded(self):
         schema = (await self.http.get("/api/openapi.json")).json()
         asked = {
-            one["$ref"].rsplit("/", 1)[1]
+            schema_part["$ref"].rsplit("/", 1)[1]
             for operations in schema["paths"].values()
             for operation in operations.values()
             for content in operation.get("requestBody", {}).get("content", {}).values()
-            for one in [content.get("schema", {})]
-            if "$ref" in one
+            for schema_part in [content.get("schema", {})]
+            if "$ref" in schema_part
         }
         for name in sorted(asked):
             for field, said in schema["components"]["schemas"][name].get("properties", {}).items():
@@ -50,5 +50,5 @@ def integers(schema):
         yield schema
     for key in ("items", "anyOf", "prefixItems", "allOf"):
         inner = schema.get(key, [])
-        for one in inner if isinstance(inner, list) else [inner]:
-            yield from integers(one)
+        for schema_part in inner if isinstance(inner, list) else [inner]:
+            yield from integers(schema_part)

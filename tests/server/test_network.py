@@ -205,9 +205,9 @@ class LetIn(OnTheNetwork):
 
     def test_every_route_says_who_may_use_it(self):
         found = pkgutil.walk_packages(routes.__path__, f"{routes.__name__}.")
-        modules = [importlib.import_module(one.name) for one in found]
+        modules = [importlib.import_module(item.name) for item in found]
         told = [
-            one for module in modules if hasattr(module, "router") for one in module.router.routes
+            item for module in modules if hasattr(module, "router") for item in module.router.routes
         ]
         self.assertGreater(len(told), 150)
         for route in told:
@@ -247,7 +247,7 @@ class LetIn(OnTheNetwork):
                     answer = await self.phone.request(method, path + end, json=body)
                     self.assertIn(answer.status_code, (307, 403, 404, 405), answer.text)
         kept = (await self.computer.get("/api/network")).json()["devices"]
-        self.assertEqual([one["may_change_kit"] for one in kept], [False])
+        self.assertEqual([module["may_change_kit"] for module in kept], [False])
 
     async def test_tokens_end_by_revoking_by_time_and_by_a_restored_backup(self):
         await self.pair()

@@ -167,7 +167,7 @@ class ServedForReal(unittest.TestCase):
         kinds = {type(subtree) for subtree in found.value.permitted_subtrees}
         self.assertLessEqual({x509.RFC822Name, x509.UniformResourceIdentifier}, kinds)
         serves = made.certificate.extensions.get_extension_for_class(x509.ExtendedKeyUsage)
-        self.assertEqual([one._name for one in serves.value], ["serverAuth"])
+        self.assertEqual([purpose._name for purpose in serves.value], ["serverAuth"])
         later = datetime.now(UTC) + timedelta(days=3660)
         other = authority(self.library.folder / "network", later)
         self.assertNotEqual(other.fingerprint, made.fingerprint)

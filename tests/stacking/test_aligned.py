@@ -36,10 +36,10 @@ class Aligned(InFolder):
         frames = []
         for number in range(5):
             matrix = np.array([[1.0, 0, 3.0 * number], [0, 1.0, -2.0 * number]])
-            one = base.copy()
+            copy = base.copy()
             if number == 3:
-                one[150:200, 200:260] = 0.9
-            moved = cv2.warpAffine(one, matrix, (480, 360), borderMode=cv2.BORDER_REFLECT)
+                copy[150:200, 200:260] = 0.9
+            moved = cv2.warpAffine(copy, matrix, (480, 360), borderMode=cv2.BORDER_REFLECT)
             frames.append(png(codes_of(moved)))
         done = self.stacked(self.files(frames, "png"), "median", "features")
         self.assertEqual(done.frames, 5)
@@ -65,8 +65,8 @@ class Aligned(InFolder):
             below = np.ascontiguousarray(grey[int(0.78 * height) :], dtype=np.float32)
             detail[name] = float(np.abs(cv2.Laplacian(below, cv2.CV_32F)).mean())
             peaks[name] = float(np.quantile(grey[: int(0.6 * height)], 0.9995))
-        one = np.ascontiguousarray(land[int(0.78 * height) :], dtype=np.float32)
-        wanted = float(np.abs(cv2.Laplacian(one, cv2.CV_32F)).mean())
+        ascontiguousarray = np.ascontiguousarray(land[int(0.78 * height) :], dtype=np.float32)
+        wanted = float(np.abs(cv2.Laplacian(ascontiguousarray, cv2.CV_32F)).mean())
         self.assertAlmostEqual(detail["still"], wanted, delta=0.1 * wanted)
         self.assertLess(detail["moved"], 0.85 * wanted)
         self.assertAlmostEqual(peaks["still"], peaks["moved"], delta=0.1 * peaks["moved"])

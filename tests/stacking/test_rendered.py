@@ -37,12 +37,12 @@ class Rendered(InFolder):
         return signal(self.out), signal(files[0][0]), signal(files[1][0])
 
     def test_what_each_shot_brings_falls_by_the_root_of_the_frames(self):
-        one, single, next_one = self.stack(0)
+        frame, single, next_one = self.stack(0)
         other, *_ = self.stack(100)
-        lit = (one > 0.02) & (one < 0.5)
+        lit = (frame > 0.02) & (frame < 0.5)
         # Of two alike the difference holds what each shot brought, twice; the pattern is in both.
         alone = np.std((single - next_one)[lit]) / np.sqrt(2)
-        together = np.std((one - other)[lit]) / np.sqrt(2)
+        together = np.std((frame - other)[lit]) / np.sqrt(2)
         self.assertAlmostEqual(alone / together / np.sqrt(FRAMES), 1.0, delta=0.05)
 
 

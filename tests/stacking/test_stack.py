@@ -54,9 +54,9 @@ class Rules(InFolder):
         base[20:40, 20:24] = 200  # an edge that must stay
         frames = []
         for _ in range(4):
-            one = base.copy()
-            one[tuple(places.T)] = 255
-            frames.append(png(one))
+            copy = base.copy()
+            copy[tuple(places.T)] = 255
+            frames.append(png(copy))
         dark = np.zeros((60, 60, 3), dtype=np.uint8)
         dark[tuple(places.T)] = (220, 180, 200)
         files = [*self.files(frames, "png"), *kept(self.folder, [("dark.png", png(dark))])]
@@ -146,7 +146,7 @@ class LeftOutFrames(InFolder):
             b"no picture",
         ]
         done = self.stacked(self.files(frames))
-        why = {one.name: one.why for one in done.left_out}
+        why = {frame.name: frame.why for frame in done.left_out}
         self.assertEqual(done.frames, 6)
         for name, words in (
             ("f06.jpg", "ISO 100"),
@@ -174,10 +174,10 @@ class LeftOutFrames(InFolder):
         draw, light = np.random.default_rng(6), still()
         frames = []
         for number in range(12):
-            one = light.copy()
+            copy = light.copy()
             if number % 2:  # a white sail crosses
-                one[100:140, 20 + 20 * number : 60 + 20 * number] = 0.9
-            frames.append(png(codes_of(one * draw.normal(1, 0.02, light.shape))))
+                copy[100:140, 20 + 20 * number : 60 + 20 * number] = 0.9
+            frames.append(png(codes_of(copy * draw.normal(1, 0.02, light.shape))))
         for how in ("mean", "median"):
             done = self.stacked(self.files(frames, "png"), how)
             self.assertEqual((done.frames, done.left_out), (12, ()))
@@ -223,7 +223,7 @@ class GoingOn(InFolder):
     def frames(self):
         draw, light = np.random.default_rng(4), still()
         noisy = [light * draw.normal(1, 0.05, light.shape) for _ in range(24)]
-        return self.files([png(codes_of(one)) for one in noisy], "png")
+        return self.files([png(codes_of(frame)) for frame in noisy], "png")
 
     def test_stopped_and_asked_again_it_comes_to_the_same(self):
         files = self.frames()
@@ -266,9 +266,9 @@ class GoingOn(InFolder):
         read = []
         taken = Reader.read
 
-        def noted(reader, one):
-            read.append(one.name)
-            return taken(reader, one)
+        def noted(reader, frame):
+            read.append(frame.name)
+            return taken(reader, frame)
 
         with patch.object(Reader, "read", noted):
             self.stacked(files)

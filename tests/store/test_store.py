@@ -84,7 +84,7 @@ class Presets(InMemory):
         ):
             preset = PresetFile(id=name, name=name.title(), choices={"support": "tripod"})
             presets.keep_preset(self.connection, preset, now)
-        names = [one.id for one in presets.kept_presets(self.connection)]
+        names = [item.id for item in presets.kept_presets(self.connection)]
         self.assertEqual(names, ["third", "second", "first"])
 
 

@@ -42,10 +42,10 @@ class Takes(InLibrary):
             ]
             self.assertEqual(plan_of(connection, plan_id), '{"a": 1}')
             kept = [take(connection, take_id) for take_id in ids]
-        self.assertEqual([one.sequence_place for one in kept], [0, 1])
-        self.assertEqual([one.sequence_frames for one in kept], [2, 2])
+        self.assertEqual([item.sequence_place for item in kept], [0, 1])
+        self.assertEqual([item.sequence_frames for item in kept], [2, 2])
         self.assertEqual(
-            {(one.plan_id, one.state, one.shot_on) for one in kept}, {(plan_id, "new", "slip")}
+            {(item.plan_id, item.state, item.shot_on) for item in kept}, {(plan_id, "new", "slip")}
         )
 
     def test_a_raw_goes_beside_its_processed_file(self):
@@ -60,8 +60,8 @@ class Takes(InLibrary):
             take_id = self.add(connection)
             change_take(connection, take_id, Judgement(state="kept"))
             change_take(connection, take_id, Judgement(note="the third wave"))
-            one = take(connection, take_id)
-            self.assertEqual((one.state, one.note), ("kept", "the third wave"))
+            item = take(connection, take_id)
+            self.assertEqual((item.state, item.note), ("kept", "the third wave"))
             set_take_deleted(connection, take_id, NOW)
             self.assertEqual(takes_of(connection, self.sheet_id), before)
             set_take_deleted(connection, take_id, None)

@@ -92,15 +92,17 @@ class Words(unittest.TestCase):
         cls.shown = listed()
 
     def test_the_listing_sees_both_sides(self):
-        kinds = {one.kind for one in self.shown}
+        kinds = {shown.kind for shown in self.shown}
         self.assertLessEqual({"button", "label", "heading", "notice", "error", "read aloud"}, kinds)
         self.assertGreater(len(self.shown), 3500)
-        self.assertTrue(any(one.text == "Unpair all phones" for one in self.shown))
-        self.assertTrue(any("Fixed aperture f/" in one.text for one in self.shown))
+        self.assertTrue(any(shown.text == "Unpair all phones" for shown in self.shown))
+        self.assertTrue(any("Fixed aperture f/" in shown.text for shown in self.shown))
 
     def test_the_words_of_the_guide_are_used(self):
         pattern = re.compile(OLD_WORDS, re.IGNORECASE)
-        found = [f"{one.place}: {one.text}" for one in self.shown if pattern.search(one.text)]
+        found = [
+            f"{shown.place}: {shown.text}" for shown in self.shown if pattern.search(shown.text)
+        ]
         self.assertEqual(found, [], "\n".join(found))
 
     def test_comments_and_documents_use_them_too(self):
@@ -122,19 +124,19 @@ class Words(unittest.TestCase):
 
     def test_buttons_are_short(self):
         long = [
-            f"{one.place}: {one.text}"
-            for one in self.shown
-            if one.kind == "button"
-            and counted(one.text) > MOST_BUTTON_WORDS
-            and not one.text.endswith(".")
+            f"{shown.place}: {shown.text}"
+            for shown in self.shown
+            if shown.kind == "button"
+            and counted(shown.text) > MOST_BUTTON_WORDS
+            and not shown.text.endswith(".")
         ]
         self.assertEqual(long, [])
 
     def test_labels_are_short(self):
         long = {
-            one.text: one.place
-            for one in self.shown
-            if one.kind == "label" and counted(one.text) > MOST_LABEL_WORDS
+            shown.text: shown.place
+            for shown in self.shown
+            if shown.kind == "label" and counted(shown.text) > MOST_LABEL_WORDS
         }
         self.assertEqual(set(long), set(LONG_LABELS), long)
 
@@ -156,11 +158,11 @@ class Words(unittest.TestCase):
 
     def test_sentences_are_short(self):
         long = [
-            f"{one.place}: {one.text}"
-            for one in self.shown
-            if one.kind in ("text", "button", "label", "heading", "notice", "error", "link")
-            and len(one.text) > MOST_SIGNS
-            and not one.text.startswith(LONG_FOR_A_REASON)
+            f"{shown.place}: {shown.text}"
+            for shown in self.shown
+            if shown.kind in ("text", "button", "label", "heading", "notice", "error", "link")
+            and len(shown.text) > MOST_SIGNS
+            and not shown.text.startswith(LONG_FOR_A_REASON)
         ]
         self.assertEqual(long, [])
 

@@ -92,8 +92,8 @@ class Demo(InDemo):
         red, _, blue = (int(dialled.tones[0][at : at + 2], 16) for at in (1, 3, 5))
         self.assertAlmostEqual(red, blue, delta=6)
         cold, warm = ribbon.steps[0], ribbon.steps[-1]
-        for one, sign in ((cold, -1), (warm, 1)):
-            red, _, blue = (int(one.tones[0][at : at + 2], 16) for at in (1, 3, 5))
+        for item, sign in ((cold, -1), (warm, 1)):
+            red, _, blue = (int(item.tones[0][at : at + 2], 16) for at in (1, 3, 5))
             self.assertGreater(sign * (red - blue), 30)
 
     def test_corrections_say_what_they_did_and_how_to_undo_them(self):

@@ -60,7 +60,7 @@ class Samples(unittest.TestCase):
         self.assertGreater(len(left), 5)
         self.assertEqual(left, sorted(left, reverse=True))
         gone = [sample.time_s for sample in view.samples if "Boat: gone" in sample.words]
-        lane = next(one for one in view.lanes if one.name == "It disappears")
+        lane = next(way for way in view.lanes if way.name == "It disappears")
         self.assertLess(abs(min(gone) / lane.from_s - 1), 0.15)
         self.assertEqual(len(gone), sum(sample.time_s >= min(gone) for sample in view.samples))
 
@@ -68,11 +68,11 @@ class Samples(unittest.TestCase):
         # L = 12.5·2^EV/100; at f/1.8 and ISO 50 the ground is 6 stops under after t_black.
         drawing = (DRAWING, Drawing(ambient_black_stops=-6.0))
         view = shown(BOAT, -4.0, drawing)
-        lane = next(one for one in view.lanes if one.kind == "backdrop")
+        lane = next(way for way in view.lanes if way.kind == "backdrop")
         # EV −4 at f/1.8, ISO 50: mid after 1.8²/2^−4·2 = 103.7 s, six stops less is 1.62 s.
         self.assertAlmostEqual(lane.to_s, 103.68 / 64, delta=0.02)
         at_mid = [sample for sample in view.samples if "over mid" in " ".join(sample.words)]
-        self.assertGreater(min(one.time_s for one in at_mid), 100.0)
+        self.assertGreater(min(way.time_s for way in at_mid), 100.0)
 
 
 if __name__ == "__main__":

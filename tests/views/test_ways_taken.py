@@ -175,10 +175,10 @@ class Opened(OfSheets):
     def test_each_of_several_movers_opens_its_own_fields(self):
         found = self.answered(SHEETS["walkers at dusk"])
         for limit_id, at in (("freeze", 0), ("freeze-2", 1)):
-            one = found.fields[limit_id]
+            id = found.fields[limit_id]
             left = SHEETS["walkers at dusk"]["motion"][1 - at]["subject"]
-            self.assertEqual([m["subject"] for m in one.dropped["motion"]], [left])
-            self.assertTrue(all(field.path[:2] == ["motion", at] for field in one.fields))
+            self.assertEqual([m["subject"] for m in id.dropped["motion"]], [left])
+            self.assertTrue(all(field.path[:2] == ["motion", at] for field in id.fields))
         speeds = [found.fields[name].fields[0].value for name in ("freeze", "freeze-2")]
         self.assertLess(speeds[0], speeds[1])
 
@@ -193,8 +193,8 @@ class Opened(OfSheets):
 
     def test_ends_of_a_field_are_what_the_sheet_accepts(self):
         given = {**SHEETS["walkers at dusk"], "strategy": {"iso_cap": 800}}
-        for limit_id, one in self.answered(given).fields.items():
-            for field in one.fields:
+        for limit_id, spot in self.answered(given).fields.items():
+            for field in spot.fields:
                 if field.low is None:
                     continue
                 for value, kept in ((field.low, True), (field.high, True), (-1, False)):
@@ -244,7 +244,7 @@ class Light(OfSheets):
             {"readings": [reading(8.0), reading(9.0, name="b", place=-1.5)]}
         ).readings
         self.assertEqual(
-            [(one.place, one.place_is_default) for one in found], [(0.0, True), (-1.5, False)]
+            [(spot.place, spot.place_is_default) for spot in found], [(0.0, True), (-1.5, False)]
         )
 
     def test_light_expected_later_moves_the_plan_and_not_what_was_read(self):
@@ -274,7 +274,7 @@ class OnTheMap(OfSheets):
         body = SheetBody.model_validate(given)
         light = measured(body, PROFILE, self.room)
         search = plan(brief_of_sheet(body, PROFILE.to_phone(), light)).search
-        self.assertEqual([one.snr for one in found.map.contours], [10.0, 40.0])
+        self.assertEqual([spot.snr for spot in found.map.contours], [10.0, 40.0])
         for contour in found.map.contours:
             self.assertGreater(len(contour.points), 10)
             for point in contour.points:

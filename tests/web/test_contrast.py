@@ -30,9 +30,9 @@ def luminance(colour):
     return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
-def contrast(one, other):
+def contrast(colour, other):
     """Contrast of two colours, 1 to 21."""
-    dark, light = sorted((luminance(one), luminance(other)))
+    dark, light = sorted((luminance(colour), luminance(other)))
     return (light + 0.05) / (dark + 0.05)
 
 

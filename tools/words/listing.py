@@ -55,7 +55,7 @@ class Shown:
 def listed() -> list[Shown]:
     """Every string in reading order: by screen, then by place."""
     found = [*_of_python(), *_of_web()]
-    return sorted(found, key=lambda one: (one.screen, one.place.rpartition(":")[0]))
+    return sorted(found, key=lambda text: (text.screen, text.place.rpartition(":")[0]))
 
 
 def _of_python() -> Iterator[Shown]:

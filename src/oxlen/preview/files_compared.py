@@ -74,7 +74,9 @@ def files_compared(
     light, decision = cache.decided(body, find_phone(body.phone))
     brief, files, label, output_px = decision.brief, [], "", 0
     for rendition in renditions(brief):
-        view, settings = _view(body, light, decision, rendition=rendition, request=request, cache=cache)
+        view, settings = _view(
+            body, light, decision, rendition=rendition, request=request, cache=cache
+        )
         label = steps_label(*settings)
         found = rendition_figures(
             decision.search, rendition, iso=settings[0], shutter_s=settings[1]

@@ -69,11 +69,13 @@ def into_inbox(mark: str | None, now: str) -> Attach:
         entry_id = add_to_inbox(connection, sha256, mark=mark, now=now)
         if entry_id is None:
             return
-        for one in inbox(connection):
-            other = file_of_shot(json.loads(one.report))
-            if one.id != entry_id and one.raw_sha256 is None and is_same_shot(mine, other):
-                processed, raw = (one.sha256, sha256) if mine.is_raw else (sha256, one.sha256)
-                pair_in_inbox(connection, one.id, sha256=processed, raw_sha256=raw)
+        for waiting in inbox(connection):
+            other = file_of_shot(json.loads(waiting.report))
+            if waiting.id != entry_id and waiting.raw_sha256 is None and is_same_shot(mine, other):
+                processed, raw = (
+                    (waiting.sha256, sha256) if mine.is_raw else (sha256, waiting.sha256)
+                )
+                pair_in_inbox(connection, waiting.id, sha256=processed, raw_sha256=raw)
                 return
 
     return attach

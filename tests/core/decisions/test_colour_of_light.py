@@ -34,7 +34,7 @@ with warnings.catch_warnings(), contextlib.redirect_stderr(io.StringIO()):
     warnings.simplefilter("ignore")  # it misses drawing packages, which nobody needs here
     import colour
 
-WHERRY, DABBER = (shipped_profile(one).to_phone() for one in ("wherry-3", "dabber"))
+WHERRY, DABBER = (shipped_profile(phone_id).to_phone() for phone_id in ("wherry-3", "dabber"))
 PANEL = LitBy("the panel", 5600.0, cri=96.0, share=3.0, zone="the bench")
 BULB = LitBy("the bulb", 2750.0, cri=80.0)
 

@@ -89,7 +89,7 @@ class Conflicts(unittest.TestCase):
             decision = plan(made)
             with self.subTest(third):
                 self.assertEqual(decision.slip.iso, MANUAL.iso[0])
-                self.assertTrue(all(one.state is SpotState.AS_ASKED for one in decision.outcome))
+                self.assertTrue(all(spot.state is SpotState.AS_ASKED for spot in decision.outcome))
 
     def test_bounds_of_one_axis_that_pass_each_other(self):
         soft = (ask_show("sluice", Mover(2.0, 6.0), look_of("soft")),)

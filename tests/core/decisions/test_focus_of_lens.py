@@ -29,7 +29,7 @@ from oxlen.core.motion.subject import Mover
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze
 
-WHERRY, DABBER = (shipped_profile(one).to_phone() for one in ("wherry-3", "dabber"))
+WHERRY, DABBER = (shipped_profile(phone_id).to_phone() for phone_id in ("wherry-3", "dabber"))
 TEN = ClipOn("Ten dioptres", 10.0, "main")
 MAIN = Optics(5.66, 1.8)
 
@@ -91,7 +91,7 @@ class Depth(unittest.TestCase):
 
     def test_between_two_distances_both_are_as_sharp(self):
         focused = focus_between_m(0.4, 1.2)
-        near, far = (blur_disc_mm(MAIN, focused, one) for one in (0.4, 1.2))
+        near, far = (blur_disc_mm(MAIN, focused, phone_id) for phone_id in (0.4, 1.2))
         self.assertAlmostEqual(near, far, places=9)
 
 
@@ -166,8 +166,8 @@ class Line(unittest.TestCase):
         depths = [depth_of_field(optics_of(made), circle_mm(made), stop) for stop in stops]
         self.assertLessEqual(depths[0].near_m, 0.1001)
         self.assertGreaterEqual(depths[-1].far_m, 0.1999)
-        for one, after in itertools.pairwise(depths):
-            self.assertGreaterEqual(one.far_m, after.near_m)
+        for depth, after in itertools.pairwise(depths):
+            self.assertGreaterEqual(depth.far_m, after.near_m)
         note = self.line(near_m=0.1, far_m=0.2).notes[1]
         self.assertIn(f"take {len(stops)} frames", note)
 

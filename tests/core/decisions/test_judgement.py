@@ -104,7 +104,9 @@ class Laws(unittest.TestCase):
             if is_panned(decision.brief) and not is_panned(without):
                 continue  # nobody follows the mover any more, and the hand's own limit is back
             after = plan(without)
-            steps = [None if one is None else one.ev100_set for one in (decision.slip, after.slip)]
+            steps = [
+                None if item is None else item.ev100_set for item in (decision.slip, after.slip)
+            ]
             if limit.kind.id != "highlights" or steps[0] != steps[1]:
                 self.assertIsNone(after.conflict, limit.id)
             # With a bright spot its wish goes too, and the same steps may miss what is left of the
@@ -141,9 +143,9 @@ class Laws(unittest.TestCase):
         made = any_brief(seed)
         decision = plan(made, ask=True)
         told = plan_file(decision, ask=True)
-        said = [told.outcome_words, *(one.words for one in told.outcome)]
+        said = [told.outcome_words, *(spot.words for spot in told.outcome)]
         said += [reason.text for reason in told.reasons] + [limit.reason for limit in told.limits]
-        said += [f"{one.text}; {one.cost}" for one in told.trades]
+        said += [f"{spot.text}; {spot.cost}" for spot in told.trades]
         if told.conflict:
             said += [told.conflict.sentence, told.conflict.needs]
         for words in said:
@@ -153,7 +155,7 @@ class Laws(unittest.TestCase):
         for trade in told.trades:
             for steps in trade.exposures:
                 self.assertIn(steps.iso, ladder.iso)
-        averaged = [one.text for one in told.trades if one.id == "computed_nd"]
+        averaged = [spot.text for spot in told.trades if spot.id == "computed_nd"]
         times = {f"{t:g}" for t in ladder.shutter_s} | {f"1/{1 / t:.0f}" for t in ladder.shutter_s}
         for text in averaged:
             self.assertIn(re.search(r"frames of ([\d./]+) s", text)[1], times)
@@ -170,7 +172,7 @@ class Spots(unittest.TestCase):
         self.assertIsNone(decision.slip)
         offered = {trade.id: trade for trade in decision.trades}
         self.assertLessEqual({"clip", "lift", "bracket", "fill"}, set(offered))
-        lifted = next(one for one in offered["lift"].outcome if one.role == "subject")
+        lifted = next(spot for spot in offered["lift"].outcome if spot.role == "subject")
         self.assertAlmostEqual(lifted.misses_stops, 0.0, delta=1.0)
         frames = [exposure.ev100_set for exposure in offered["bracket"].exposures]
         self.assertGreaterEqual(frames[0], 13.6 - 2.5 - 1e-9)
@@ -183,7 +185,7 @@ class Spots(unittest.TestCase):
         # The planks ask for EV 6.6 and take a stop: the face gives a third of one for them.
         self.assertLess(decision.slip.ev100_set, 7.7)
         self.assertIn("for planks", decision.reasons[0].text)
-        self.assertTrue(all(one.state is SpotState.AS_ASKED for one in decision.outcome))
+        self.assertTrue(all(spot.state is SpotState.AS_ASKED for spot in decision.outcome))
 
     def test_two_subjects_are_never_averaged_in_silence(self):
         decision = planned(subject(6.5, name="shaded"), subject(11.0, name="sunlit"))

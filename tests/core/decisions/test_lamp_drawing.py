@@ -40,8 +40,8 @@ class TheWay(unittest.TestCase):
                 self.assertAlmostEqual(found.dark_length, dark, delta=0.01)
 
     def test_words_have_room_between_their_letters_and_unknown_ones_are_named(self):
-        one, two = strokes_of("O"), strokes_of("OO")
-        self.assertAlmostEqual(two.width - 2 * one.width, 1.6 / 6)
+        lit, two = strokes_of("O"), strokes_of("OO")
+        self.assertAlmostEqual(two.width - 2 * lit.width, 1.6 / 6)
         self.assertAlmostEqual(strokes_of("o o").width - two.width, 4 / 6)
         with self.assertRaisesRegex(BadInput, "Ж"):
             strokes_of("OЖ")
@@ -108,8 +108,8 @@ class ThePlan(unittest.TestCase):
         how = {"height_share": 0.5, "level_stops": 0.0, "wide_px": 2.0}
         whole = lamp_line(ground, strokes_of("boat"), **how)
         parts = [
-            lamp_line(ground, strokes_of("boat"), part=one, colour=colour, **how)
-            for one, colour in zip(strokes_of("boat").in_parts(2), ("red", "blue"), strict=True)
+            lamp_line(ground, strokes_of("boat"), part=lit, colour=colour, **how)
+            for lit, colour in zip(strokes_of("boat").in_parts(2), ("red", "blue"), strict=True)
         ]
         together = np.maximum(*parts)
         line = whole[..., 0] > 0.05

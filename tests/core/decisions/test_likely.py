@@ -23,7 +23,7 @@ def only(**said):
     found = proposals(
         ShotFacts(**said), [SHEET, SheetFacts(2, ((3200, 4.0),), 70.0, (9e8,), "Dab")]
     )
-    return [(one.sheet_id, round(one.score, 2), one.why) for one in found]
+    return [(match.sheet_id, round(match.score, 2), match.why) for match in found]
 
 
 class Belonging(unittest.TestCase):
@@ -54,13 +54,13 @@ class Belonging(unittest.TestCase):
         self.assertEqual(scores, sorted(scores, reverse=True))
         both = [SHEET, SheetFacts(3, ((100, 1 / 250),))]
         found = proposals(ShotFacts(100, 1 / 250, taken_s=1000.0), both)
-        self.assertEqual([one.sheet_id for one in found], [1, 3])
+        self.assertEqual([match.sheet_id for match in found], [1, 3])
 
 
 class Chances(unittest.TestCase):
     def planned(self, support, **reading):
-        one = PlacedReading("subject", 6.0, 0.0, **reading)
-        return plan(ask_brief(PHONE, readings=(one,), support=support))
+        eading = PlacedReading("subject", 6.0, 0.0, **reading)
+        return plan(ask_brief(PHONE, readings=(eading,), support=support))
 
     def test_on_a_tripod_only_the_reading_may_be_off(self):
         for doubt, within in ((2.0, 1.0), (1.0, 0.5), (3.0, 1.0)):
@@ -102,12 +102,12 @@ class Shapes(unittest.TestCase):
 
     def test_a_star_has_five_points_on_a_circle_and_every_shape_but_the_spiral_closes(self):
         (star,) = SHAPES["star"]
-        self.assertEqual(len({tuple(np.round(one, 6)) for one in star}), 5)
+        self.assertEqual(len({tuple(np.round(match, 6)) for match in star}), 5)
         np.testing.assert_allclose(np.hypot(*(star - 0.5).T), 0.5)
         self.assertAlmostEqual(star[0][1], 0.0)
         for name, parts in SHAPES.items():
-            for one in parts[:1] if name != "spiral" else ():  # a boat's sail hangs from its mast
-                np.testing.assert_allclose(one[0], one[-1], atol=1e-6, err_msg=name)
+            for match in parts[:1] if name != "spiral" else ():  # a boat's sail hangs from its mast
+                np.testing.assert_allclose(match[0], match[-1], atol=1e-6, err_msg=name)
         (spiral,) = SHAPES["spiral"]
         out = np.hypot(*(spiral - 0.5).T)
         self.assertTrue(np.all(np.diff(out) > 0))

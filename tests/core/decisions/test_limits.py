@@ -38,7 +38,7 @@ def brief(ev=8.0, **wishes):
 
 def limit(made, limit_id):
     """The limit of that id; None when there is none."""
-    return next((one for one in searched(made).limits if one.id == limit_id), None)
+    return next((item for item in searched(made).limits if item.id == limit_id), None)
 
 
 class Holding(unittest.TestCase):
@@ -107,9 +107,9 @@ class Showing(unittest.TestCase):
 
     def test_averaged_frames_share_the_time(self):
         sluice = (ask_show("sluice", Mover(2, 6), look_of("soft")),)
-        one = limit(brief(show=sluice), "show").low
+        item = limit(brief(show=sluice), "show").low
         eight = limit(brief(show=sluice, frames=Frames(8, 0.1)), "show").low
-        self.assertAlmostEqual(8 * eight + 7 * 0.1, one)
+        self.assertAlmostEqual(8 * eight + 7 * 0.1, item)
 
     def test_words_for_what_no_shutter_gives(self):
         texture = ask_show("it", Mover(2, 6), look_of("texture"))
@@ -155,10 +155,10 @@ class Noise(unittest.TestCase):
             self.assertAlmostEqual(found, floor, delta=1e-3 * floor)
 
     def test_averaging_four_frames_doubles_a_shot_noise_limited_snr(self):
-        one, four = (
+        item, four = (
             float(tone_snr(brief(frames=Frames(n)), np.array([400.0]), -2.0)[0]) for n in (1, 4)
         )
-        self.assertAlmostEqual(four / one, 2.0, delta=0.02)
+        self.assertAlmostEqual(four / item, 2.0, delta=0.02)
 
     def test_unreachable_snr_leaves_no_iso(self):
         # Fixed pattern of 0.6 % caps a pixel's SNR at 167, an output pixel's at 354.
@@ -213,50 +213,52 @@ class Refusals(unittest.TestCase):
 class Opened(unittest.TestCase):
     """A limit opened to its formula shows the very bound it stands for."""
 
-    def bound_by_formula(self, made, one):
+    def bound_by_formula(self, made, item):
         """The bound as the formula behind a limit gives it, and the bound itself."""
-        out = computation(one.computation).run(one.inputs)
-        if one.computation in ("handheld_limit", "max_shutter_sharp"):
-            return out["t_max"], one.high
-        if one.computation in ("shutter_for_streak", "ripples_passed"):
-            frames, bound = made[FRAMES], one.low if one.low is not None else one.high
+        out = computation(item.computation).run(item.inputs)
+        if item.computation in ("handheld_limit", "max_shutter_sharp"):
+            return out["t_max"], item.high
+        if item.computation in ("shutter_for_streak", "ripples_passed"):
+            frames, bound = made[FRAMES], item.low if item.low is not None else item.high
             return out["t"], frames.count * bound + (frames.count - 1) * frames.gap_s
-        if one.computation == "approach_motion":
+        if item.computation == "approach_motion":
             return out["shift_mm"] * 1000, tolerated_blur_um(made, made[MOTION][0])
-        if one.computation == "place_exposure":
-            return out["ev100_set"], (one.low + one.high) / 2
-        if one.computation == "headroom_check":
-            return one.inputs["ev100_set"] - out["margin_stops"], one.low
-        self.assertEqual(one.computation, "snr_mid_and_tone")
+        if item.computation == "place_exposure":
+            return out["ev100_set"], (item.low + item.high) / 2
+        if item.computation == "headroom_check":
+            return item.inputs["ev100_set"] - out["margin_stops"], item.low
+        self.assertEqual(item.computation, "snr_mid_and_tone")
         floor = made[OUTPUT].snr_floor
-        return out["snr"] * output_gain(made), min(floor, 10.0) if one.kind is NOISE_DARK else floor
+        return out["snr"] * output_gain(made), min(
+            floor, 10.0
+        ) if item.kind is NOISE_DARK else floor
 
     def test_formulas_give_the_bounds_they_are_shown_for(self):
         seen = set()
         for seed in seeds(200, 400):
             made = random_brief(seed, lens_id=None)
-            for one in searched(made).limits:
-                if one.computation in (None, "flicker_safe_ladder") or one.high == NO_ISO:
+            for item in searched(made).limits:
+                if item.computation in (None, "flicker_safe_ladder") or item.high == NO_ISO:
                     continue
-                if one.computation == "place_exposure" and None in (one.low, one.high):
+                if item.computation == "place_exposure" and None in (item.low, item.high):
                     continue
-                if NO_TIME_S in (one.low, one.high):
-                    self.assertNotIn("1/1000000 s", one.reason)
+                if NO_TIME_S in (item.low, item.high):
+                    self.assertNotIn("1/1000000 s", item.reason)
                     continue
-                found, wanted = self.bound_by_formula(made, one)
-                seen.add(one.computation)
-                with self.subTest(one.id, seed=seed):
+                found, wanted = self.bound_by_formula(made, item)
+                seen.add(item.computation)
+                with self.subTest(item.id, seed=seed):
                     self.assertAlmostEqual(found / wanted if wanted else found + 1, 1, places=5)
         self.assertEqual(len(seen), 8)
 
     def test_lamps_on_the_mains_open_to_their_whole_pulses(self):
         for hertz in (50, 60):
             lamp = ask_lamp(2.0 * hertz, "a lamp", mains_hz=float(hertz))
-            one = limit(brief(flicker=lamp), "flicker")
-            steps = computation(one.computation).run(one.inputs)
+            item = limit(brief(flicker=lamp), "flicker")
+            steps = computation(item.computation).run(item.inputs)
             whole = next(value for value in steps.values() if isinstance(value, list))
             self.assertAlmostEqual(whole[0], 1 / (2 * hertz))
-            for step in one.only:
+            for step in item.only:
                 if step <= 0.5:
                     off = min(abs(math.log2(step / each)) for each in whole)
                     self.assertLess(off, 0.08)

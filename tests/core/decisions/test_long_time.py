@@ -31,16 +31,16 @@ class WaysToATime(unittest.TestCase):
         for ev100 in (4.0, 7.0, 10.0, 13.0):
             brief = brief_of(SOFT, ev100)
             wanted, found = wanted_time(brief), ways(brief)
-            reaching = [one for one in found if one.reaches]
+            reaching = [route for route in found if route.reaches]
             self.assertTrue(reaching, ev100)
-            for one in reaching:
-                with self.subTest(ev100=ev100, way=one.id):
-                    if one.lens == brief.lens.name:
-                        self.assertGreaterEqual(one.elapsed_s, 0.95 * wanted.low_s)
-                        self.assertLessEqual(one.elapsed_s, 1.05 * wanted.high_s)
-                    again = plan(one.brief)
+            for route in reaching:
+                with self.subTest(ev100=ev100, way=route.id):
+                    if route.lens == brief.lens.name:
+                        self.assertGreaterEqual(route.elapsed_s, 0.95 * wanted.low_s)
+                        self.assertLessEqual(route.elapsed_s, 1.05 * wanted.high_s)
+                    again = plan(route.brief)
                     self.assertIsNone(again.conflict)
-                    self.assertEqual(again.slip.shutter_s, one.shutter_s)
+                    self.assertEqual(again.slip.shutter_s, route.shutter_s)
             self.assertEqual(found[: len(reaching)], tuple(reaching))
 
     def test_frames_with_gaps_that_show_copies_are_refused_with_that_reason(self):
@@ -51,7 +51,7 @@ class WaysToATime(unittest.TestCase):
     def test_glass_of_the_kit_goes_before_what_would_have_to_be_bought(self):
         by_kit = next(way for way in ways(brief_of(SOFT, 11.0)) if way.id == "glass")
         self.assertEqual(by_kit.carry, "your own")
-        self.assertEqual([one.name for one in by_kit.brief[LENS_FILTERS]], ["ND 1000"])
+        self.assertEqual([filter.name for filter in by_kit.brief[LENS_FILTERS]], ["ND 1000"])
         bought = next(way for way in ways(brief_of(SOFT, 11.0, kit=())) if way.id == "glass")
         self.assertIn("not in your kit", bought.carry)
 
@@ -61,7 +61,7 @@ class WaysToATime(unittest.TestCase):
         self.assertFalse(both["one"].reaches)
         through = both["glass-frames"]
         self.assertTrue(through.reaches, through.why_not)
-        self.assertEqual([one.name for one in through.brief[LENS_FILTERS]], ["ND 16"])
+        self.assertEqual([filter.name for filter in through.brief[LENS_FILTERS]], ["ND 16"])
         self.assertTrue(has_vanished(through.left_share))
         self.assertLess(through.frames, both["frames"].frames)
 

@@ -44,7 +44,7 @@ class Presets(unittest.TestCase):
             low, high = preset.light_ev100
             found = [planned(preset, "dabber", float(e)) for e in np.arange(low, high + 0.1, 0.5)]
             with self.subTest(preset.id):
-                self.assertTrue(any(one.conflict for one in found) or preset.id == "rider-panned")
+                self.assertTrue(any(item.conflict for item in found) or preset.id == "rider-panned")
 
 
 if __name__ == "__main__":

@@ -35,11 +35,11 @@ class Ramp(unittest.TestCase):
                 rate_stops_min(few)
 
     def test_every_frame_is_exposed_within_half_a_step_as_the_light_falls(self):
-        one = decided(-0.2)
-        steps = ramp_steps(one)
+        item = decided(-0.2)
+        steps = ramp_steps(item)
         self.assertEqual((steps[0].first, steps[-1].last), (1, 60))
-        self.assertEqual(steps[0].shutter_s, one.slip.shutter_s)
-        half = one.brief.mode.manual.half_step_stops
+        self.assertEqual(steps[0].shutter_s, item.slip.shutter_s)
+        half = item.brief.mode.manual.half_step_stops
         for before, after in itertools.pairwise(steps):
             self.assertEqual(before.last + 1, after.first)
             self.assertGreaterEqual(after.shutter_s * after.iso, before.shutter_s * before.iso)

@@ -26,7 +26,7 @@ from oxlen.core.motion.subject import Mover
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief, ask_freeze, replace
 
-WHERRY, DABBER = (shipped_profile(one).to_phone() for one in ("wherry-3", "dabber"))
+WHERRY, DABBER = (shipped_profile(phone_id).to_phone() for phone_id in ("wherry-3", "dabber"))
 FILES = WrittenFiles(4.2, 24.5, 11.5, processed_fps=12, raw_fps=4, raw_burst=12)
 NO_RAW = WrittenFiles(4.2, None)
 SURE, UNSURE = 8.0, 45.0
@@ -201,7 +201,8 @@ class Line(unittest.TestCase):
         sure = LightColour(lamps=(LitBy("the panel", 5600.0),))
         made = brief(bright=12.1, support="tripod").asking(LIGHT_COLOUR, sure)
         as_asked, advised = (
-            plan(made.asking(SAVING, Saving(strategy=one))) for one in ("as_asked", "advise")
+            plan(made.asking(SAVING, Saving(strategy=phone_id)))
+            for phone_id in ("as_asked", "advise")
         )
         # 3.1 stops over the subject: processed holds 2.5, RAW 3.26.
         self.assertEqual(advised.dialled["format"].value, "raw")

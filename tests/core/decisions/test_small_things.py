@@ -34,7 +34,7 @@ class SmallThings(unittest.TestCase):
             self.assertAlmostEqual(way.of_frame, FILLS, places=6)
         # At a magnification m a thin lens works at f·(1 + 1/m)..
         main = next(way for way in ways(200) if way.way == "Main")
-        lens = next(one for one in WHERRY.lenses if one.id == "main")
+        lens = next(item for item in WHERRY.lenses if item.id == "main")
         m = FILLS * lens.modes[0].sensor_mm[0] / 200
         self.assertAlmostEqual(main.distance_m, lens.focal_mm * (1 + 1 / m) / 1000, delta=0.01)
 

@@ -89,9 +89,9 @@ class Cautions(unittest.TestCase):
             has=("sun", "welding", "storm", "railway", "wildlife", "cliff", "drone", "crowd")
         )
         found = cautions(brief(("hull", "subject", 12.0)).asking(SURROUNDINGS, every))
-        words = [one.words for one in found]
+        words = [caution.words for caution in found]
         self.assertEqual(len(words), len(set(words)))
-        self.assertEqual([one.id for one in found][:2], ["sun", "welding"])
+        self.assertEqual([caution.id for caution in found][:2], ["sun", "welding"])
         self.assertTrue(all(len(word) <= 170 for word in words), words)
         self.assertTrue(found[0].is_grave)
 
@@ -119,7 +119,7 @@ class Glare(unittest.TestCase):
     def test_the_certified_filter_is_worn_by_the_brief_it_leads_to(self):
         way = plan(brief(("sun", "subject", 31.0), support="tripod")).trades[0]
         self.assertEqual(way.id, "solar_filter")
-        self.assertEqual([one.factor for one in way.brief[LENS_FILTERS]], [100_000.0])
+        self.assertEqual([filter.factor for filter in way.brief[LENS_FILTERS]], [100_000.0])
         # Density 5 is 16.6 stops: EV 31 is exposed as EV 14.4 would be.
         bare = math.log2(way.slip.f_number**2 / way.slip.shutter_s) - math.log2(way.slip.iso / 100)
         self.assertAlmostEqual(bare, 31 - math.log2(1e5), delta=0.35)
@@ -195,7 +195,8 @@ class TwoFrames(unittest.TestCase):
         self.assertGreaterEqual(second["shutter_s"], limits["show"].low)
         steps = [step.id for step in run_list(decided) if step.part == "shoot"]
         self.assertEqual(
-            [one for one in steps if one != "ordinary"], ["shoot-0", "second-filter", "shoot-1"]
+            [caution for caution in steps if caution != "ordinary"],
+            ["shoot-0", "second-filter", "shoot-1"],
         )
 
 

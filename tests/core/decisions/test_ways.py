@@ -104,10 +104,10 @@ class Frontier(unittest.TestCase):
     def test_less_blur_costs_more_noise(self):
         found = plan(brief(PlacedReading("subject", 4.0))).alternatives
         self.assertTrue(3 <= len(found) <= 5)
-        blurs = [one.figures.blur_px for one in found]
-        snrs = [one.figures.snr_subject for one in found]
+        blurs = [way.figures.blur_px for way in found]
+        snrs = [way.figures.snr_subject for way in found]
         self.assertEqual((blurs, snrs), (sorted(blurs), sorted(snrs)))
-        self.assertEqual(len({one.slip.shutter_s for one in found}), len(found))
+        self.assertEqual(len({way.slip.shutter_s for way in found}), len(found))
 
     def test_clipped_share_comes_from_the_frames_own_tones(self):
         tones = SceneTones((4.0, 8.0, 12.0), (0.75, 0.25))
@@ -203,7 +203,7 @@ class LensChoice(unittest.TestCase):
         self.assertAlmostEqual(found["long"].distance_m, 3.0 * ratio)
         growth = (3 + 10) / 3 * found["long"].distance_m / (found["long"].distance_m + 10)
         self.assertAlmostEqual(found["long"].background_growth, growth)
-        self.assertEqual(sorted(one.rank for one in found.values()), [1, 2, 3])
+        self.assertEqual(sorted(way.rank for way in found.values()), [1, 2, 3])
 
     def test_the_mover_stays_where_it_is_when_one_steps_back(self):
         made = brief(framing=self.FRAMING, freeze=(ask_freeze("walker", Mover(1.4, 5.0)),))
@@ -214,7 +214,7 @@ class LensChoice(unittest.TestCase):
     def test_wanted_sizes_decide_before_noise(self):
         sized = Framing(3.0, 30.0, 1.8, 0.5, 6.0, 0.35)
         found = lens_options(brief(framing=sized), limit_kinds())
-        off = [abs(math.log2(one.background_share / 0.35)) for one in found]
+        off = [abs(math.log2(way.background_share / 0.35)) for way in found]
         self.assertEqual(off, sorted(off))
         any_lens = plan(replace(brief(framing=sized), lens_id="any"))
         self.assertEqual(any_lens.slip.lens, found[0].lens_id)

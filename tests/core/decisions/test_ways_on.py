@@ -89,7 +89,7 @@ class WaysOn(unittest.TestCase):
             after = [reading.name for reading in trade.brief.readings]
             if any(names_the_sun(name) or names_an_arc(name) for name in after):
                 worn = set(trade.brief[LENS_FILTERS]) - set(brief[LENS_FILTERS])
-                self.assertTrue(all("solar" in one.name for one in worn), trade.id)
+                self.assertTrue(all("solar" in worn_filter.name for worn_filter in worn), trade.id)
                 self.assertEqual(trade.brief.light_shift_stops, brief.light_shift_stops)
                 self.assertLessEqual(trade.brief.lens.focal35_mm, brief.lens.focal35_mm)
         if any(name in ("singer", "fish", "the train", "gull", "the Moon") for name in names):

@@ -128,5 +128,5 @@ class Dashes(unittest.TestCase):
     def test_columns_run_along_the_longer_side(self):
         picture = np.zeros((20, 60))
         picture[3, 10:30] = 1.0
-        for one in (picture, picture.T):
-            self.assertEqual(np.flatnonzero(column_tops(one)).tolist(), list(range(10, 30)))
+        for turned in (picture, picture.T):
+            self.assertEqual(np.flatnonzero(column_tops(turned)).tolist(), list(range(10, 30)))

@@ -28,8 +28,8 @@ class MeasuredFlow(unittest.TestCase):
             matrix = np.array([[1.0, 0, right], [0, 1.0, down]])
             second = cv2.warpAffine(first, matrix, first.shape[::-1], borderMode=cv2.BORDER_REFLECT)
             noisy = [
-                (one * draw.normal(1, 0.02, one.shape)).astype(np.float32)
-                for one in (first, second)
+                (frame * draw.normal(1, 0.02, frame.shape)).astype(np.float32)
+                for frame in (first, second)
             ]
             found = flow_between(*noisy)
             with self.subTest(right=right, down=down):

@@ -73,12 +73,12 @@ class ByTheStars(unittest.TestCase):
 
     def test_without_stars_in_common_nothing_is_told(self):
         lens = SkyLens(1300.0, 0.0, SIZE)
-        one, other = (
+        frame, other = (
             star_points(photographed(lens.places(stars(lens, 60, seed)[0]), np.full(60, 3000), 1))
             for seed in (3, 4)
         )
-        self.assertIsNone(matched_stars(one[:5], other, one[:5]))
-        found = matched_stars(one, other, one)
+        self.assertIsNone(matched_stars(frame[:5], other, frame[:5]))
+        found = matched_stars(frame, other, frame)
         self.assertTrue(found is None or len(found.reference) < 14)
 
 
@@ -95,8 +95,8 @@ class ByFeatures(unittest.TestCase):
                 light, matrix, (width, height), flags=cv2.INTER_CUBIC, borderMode=cv2.BORDER_REFLECT
             )
             noisy = [
-                (one + draw.normal(0, 0.004, one.shape)).astype(np.float32)
-                for one in (light, moved)
+                (frame + draw.normal(0, 0.004, frame.shape)).astype(np.float32)
+                for frame in (light, moved)
             ]
             found = laid_by_features(base_of(noisy[0]), noisy[1])
             told = np.array([(x, y) for x in (20, width - 20) for y in (20, height - 20)], float)

@@ -78,7 +78,7 @@ class Bands(unittest.TestCase):
 
     def test_turned_on_its_side_they_run_across(self):
         whole, take, where = self.shots("varnish-tins", 1 / 400)
-        base, shot = (np.ascontiguousarray(np.rot90(one)) for one in (whole, take))
+        base, shot = (np.ascontiguousarray(np.rot90(levels)) for levels in (whole, take))
         found = lamp_bands(base, shot, aligned(base, shot))
         self.assertTrue(found.across)
         self.assertAlmostEqual(found.count, lamp_bands(whole, take, where).count, delta=0.2)

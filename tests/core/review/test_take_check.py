@@ -66,12 +66,12 @@ class Explaining(unittest.TestCase):
         guessed = check_take(SLIP, PLANNED, seen(-1.5, 0.4), metered_by_picture=False)
         self.assertEqual(guessed.light, "read_wrongly")
         # One spot off and the other not: that one was read wrongly, whatever it was read from.
-        one = check_take(SLIP, PLANNED, seen(-1.5, 1.8))
-        self.assertEqual(one.light, "read_wrongly")
-        self.assertIn("hull", one.change.why)
+        spot = check_take(SLIP, PLANNED, seen(-1.5, 1.8))
+        self.assertEqual(spot.light, "read_wrongly")
+        self.assertIn("hull", spot.change.why)
 
     def test_by_less_than_its_reading_may_be_off_nothing_says_that_light_changed(self):
-        doubted = tuple(replace(one, plus_minus_stops=0.6) for one in PLANNED)
+        doubted = tuple(replace(spot, plus_minus_stops=0.6) for spot in PLANNED)
         for off, light in ((0.3, "as_planned"), (0.5, "read_wrongly"), (0.8, "light_changed")):
             found = check_take(SLIP, doubted, seen(off, 1.8 + off))
             with self.subTest(off):
@@ -92,10 +92,10 @@ class Explaining(unittest.TestCase):
         self.assertIn("2.0° anticlockwise", level.change.words)
         kinds = {"motion": "freeze", "defocus": "focus"}
         for kind, what in kinds.items():
-            one = check_take(
+            ause = check_take(
                 SLIP, PLANNED, seen(0, 1.8, blur=BlurCause(kind, 6.0, None, shared=0.1))
             )
-            self.assertEqual(one.change.what, what)
+            self.assertEqual(ause.change.what, what)
 
 
 class WhatElseIsOff(unittest.TestCase):

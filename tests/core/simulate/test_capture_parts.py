@@ -142,11 +142,11 @@ class Readout(unittest.TestCase):
             self.assertEqual(share > 0.95, clips, share)
 
     def test_pooled_noise_is_noise_and_begins_elsewhere_by_seed(self):
-        one, same, other = (PooledNoise(seed).normals((400, 500)) for seed in (1, 1, 2))
-        np.testing.assert_array_equal(one, same)
-        self.assertLess(abs(np.corrcoef(one.ravel(), other.ravel())[0, 1]), 0.02)
-        self.assertAlmostEqual(float(one.std()), 1, delta=0.01)
-        self.assertAlmostEqual(float(one.mean()), 0, delta=0.01)
+        noise, same, other = (PooledNoise(seed).normals((400, 500)) for seed in (1, 1, 2))
+        np.testing.assert_array_equal(noise, same)
+        self.assertLess(abs(np.corrcoef(noise.ravel(), other.ravel())[0, 1]), 0.02)
+        self.assertAlmostEqual(float(noise.std()), 1, delta=0.01)
+        self.assertAlmostEqual(float(noise.mean()), 0, delta=0.01)
         # More than the pool holds is drawn afresh: never the same number twice over.
         large = PooledNoise(1).normals((POOL_SIZE + 4096,))
         self.assertFalse(np.array_equal(large[:4096], large[POOL_SIZE:]))

@@ -168,8 +168,8 @@ class Carrying(unittest.TestCase):
 
         short, long = (roughness(self.mirrored(t)[1]) for t in (1 / 100, 30.0))
         self.assertGreater(short, 5 * long)
-        one, other = (self.mirrored(1 / 100, seed)[1] for seed in (1, 2))
-        self.assertGreater(np.abs(one - other).sum() / one.sum(), 0.2)
+        mover, other = (self.mirrored(1 / 100, seed)[1] for seed in (1, 2))
+        self.assertGreater(np.abs(mover - other).sum() / mover.sum(), 0.2)
 
 
 class Framing(unittest.TestCase):

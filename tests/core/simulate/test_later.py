@@ -10,7 +10,7 @@ from oxlen.formats.scene_file import shipped_scene
 
 
 def layer(scene, name):
-    return next(one for one in scene.layers if one.name == name)
+    return next(item for item in scene.layers if item.name == name)
 
 
 class Later(unittest.TestCase):
@@ -23,7 +23,7 @@ class Later(unittest.TestCase):
 
     def test_what_crosses_goes_on_at_its_speed_and_another_comes_after_it(self):
         scene = shipped_scene("dinghy-passing")
-        mover = next(one for one in scene.movers if not one.objects)
+        mover = next(item for item in scene.movers if not item.objects)
         before = layer(scene, mover.name)
         way_px = mover.speed_m_s / mover.distance_m * scene.pixels_per_radian
         angle = math.radians(mover.image_angle_deg)

@@ -163,7 +163,7 @@ class Streams(unittest.TestCase):
         coarse = drifted_px(
             mask, away, 660.0, speed_m_s=speed_m_s, angle_deg=angle_deg, random=SeededRandom(seed)
         )
-        return mask, tuple(spread(one, mask.shape) for one in coarse)
+        return mask, tuple(spread(part, mask.shape) for part in coarse)
 
     def test_a_take_finds_the_stream_further_along_or_back_and_never_outside(self):
         found = []

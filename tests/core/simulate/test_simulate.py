@@ -89,7 +89,7 @@ class Photons(unittest.TestCase):
     def test_a_binned_mode_keeps_snr_for_the_same_area(self):
         binned = binned_mode(MODE, MODE.width_px // 2, MODE.height_px // 2)
         for iso in (50.0, 800.0):
-            one, four = (
+            mode, four = (
                 float(
                     snr(
                         float(mid_signal_e(m.sensor, iso)),
@@ -99,7 +99,7 @@ class Photons(unittest.TestCase):
                 )
                 for m in (MODE, binned)
             )
-            self.assertAlmostEqual(four / one, 2.0, places=6)
+            self.assertAlmostEqual(four / mode, 2.0, places=6)
 
     def test_same_seed_same_frame_and_others_differ(self):
         frames = [

@@ -140,9 +140,9 @@ class Light(unittest.TestCase):
     @few
     @given(scenes(), takes(), st.floats(0.25, 4))
     def test_twice_the_light_gathers_twice_as_much(self, scene, take, factor):
-        one = light_on_sensor(brighter(scene, 1.0), CAMERA, take, random=SeededRandom(3))
+        andom = light_on_sensor(brighter(scene, 1.0), CAMERA, take, random=SeededRandom(3))
         more = light_on_sensor(brighter(scene, factor), CAMERA, take, random=SeededRandom(3))
-        np.testing.assert_allclose(more, factor * one, rtol=2e-3, atol=2e-4 * float(one.max()))
+        np.testing.assert_allclose(more, factor * andom, rtol=2e-3, atol=2e-4 * float(andom.max()))
 
     @few
     @given(scenes(), takes())

@@ -91,7 +91,7 @@ class Ways(unittest.TestCase):
                 self.assertIn(stack.iso, MODE.manual.iso)
 
     def test_its_iso_is_the_lowest_that_loses_nothing(self):
-        dark, bright = (self.ways(sky_magnitude=one)["stack"] for one in (22.0, 17.5))
+        dark, bright = (self.ways(sky_magnitude=window)["stack"] for window in (22.0, 17.5))
         self.assertGreater(dark.iso, bright.iso)
         self.assertLess(bright.read_excess, 0.05)
         self.assertIn("read noise adds only", " ".join(bright.told))
@@ -147,7 +147,7 @@ class Brightness(unittest.TestCase):
             self.assertAlmostEqual(magnitude_of_ev100(sky_ev100(magnitude)), magnitude)
         for darker, lighter in zip(range(1, 9), range(2, 10), strict=True):
             self.assertEqual(CLASS_MAG[darker][0], CLASS_MAG[lighter][1])
-        self.assertEqual([class_of(one) for one in (22.5, 21.0, 18.2, 12.0)], [1, 4, 8, 9])
+        self.assertEqual([class_of(window) for window in (22.5, 21.0, 18.2, 12.0)], [1, 4, 8, 9])
 
     def test_moonlight_lifts_the_sky_as_observers_found(self):
         # Krisciunas and Schaefer 1991: at full Moon a dark sky loses 3 to 4 magnitudes.
@@ -182,15 +182,15 @@ class Windows(unittest.TestCase):
         wanted = Wanted(horizon=(HorizonPoint(90, 30), HorizonPoint(270, 5)))
         found = dark_windows(SOUTH, first, first + 40 * 86400, wanted=wanted)
         self.assertGreater(len(found), 10)
-        for one in found:
-            times = np.array([one.from_unix_s + 60, one.best_unix_s, one.to_unix_s - 60])
+        for window in found:
+            times = np.array([window.from_unix_s + 60, window.best_unix_s, window.to_unix_s - 60])
             seen = bodies(SOUTH, times)
             self.assertTrue((altitude_deg(seen.sun) < -17.9).all())
             self.assertTrue((altitude_deg(seen.moon) < -0.6).all())
             centre = star(SOUTH, times, CENTRE_RA_DEG, declination_deg=CENTRE_DEC_DEG)
             hidden = hidden_below_deg(wanted.horizon, bearing_deg(centre))
             self.assertTrue((altitude_deg(centre) > np.maximum(hidden, 10) - 0.3).all())
-            self.assertAlmostEqual(one.altitude_deg, float(altitude_deg(centre)[1]), delta=0.1)
+            self.assertAlmostEqual(window.altitude_deg, float(altitude_deg(centre)[1]), delta=0.1)
 
     def test_the_best_nights_lie_about_new_moon(self):
         first = unix("2027-05-01T00:00")
@@ -205,8 +205,8 @@ class Windows(unittest.TestCase):
         early = Wanted(right_ascension_deg=None, allowed=lambda at: (at - first) % 86400 < 8 * 3600)
         found = dark_windows(Place(-30.0, 0.0), first, first + 3 * 86400, wanted=early)
         self.assertEqual(len(found), 3)
-        for one in found:
-            self.assertLessEqual((one.to_unix_s - first) % 86400, 8 * 3600 + 200)
+        for window in found:
+            self.assertLessEqual((window.to_unix_s - first) % 86400, 8 * 3600 + 200)
         light = dark_windows(
             Place(65, 0), unix("2027-06-20T12:00"), unix("2027-06-21T12:00"), wanted=early
         )
@@ -238,8 +238,8 @@ class TheBand(unittest.TestCase):
         )
         self.assertAlmostEqual(band_view(leaning).tilt_deg, 37.5, delta=1)
         held = [
-            band_held_share(upright, field_deg=(one, one), aim=towards(180.0, 45.0))
-            for one in (30.0, 60.0, 90.0)
+            band_held_share(upright, field_deg=(window, window), aim=towards(180.0, 45.0))
+            for window in (30.0, 60.0, 90.0)
         ]
         self.assertEqual(held, sorted(held))
         self.assertAlmostEqual(held[-1], 0.75, delta=0.05)

@@ -26,7 +26,7 @@ LAMPS = [("1 lm", 1.0), ("20 lm", 20.0)]
 
 def ways(light, **asked):
     found = land_ways(MAIN, MODE, NightAsk(**asked), light=light, lamps=LAMPS)
-    return {one.id: one for one in found}
+    return {step.id: step for step in found}
 
 
 class Ways(unittest.TestCase):
@@ -63,14 +63,14 @@ class Ways(unittest.TestCase):
             for lift in (-1.0, 0.0, 1.5):
                 light = LandLight(3.3e5 * 10 ** (-0.4 * magnitude), 0.6, dusk_stop_s=200.0)
                 found = ways(light, sky_magnitude=magnitude, land_stops=lift)
-                for one in (found["dusk"], found["dark"]):
-                    with self.subTest(one.id, magnitude=magnitude, lift=lift):
-                        self.assertIn(one.iso, MODE.manual.iso)
-                        self.assertIn(one.shutter_s, MODE.manual.shutter_s)
-                        off = one.lands_stops - (-3.0 + lift)
-                        told = " ".join(one.told)
+                for step in (found["dusk"], found["dark"]):
+                    with self.subTest(step.id, magnitude=magnitude, lift=lift):
+                        self.assertIn(step.iso, MODE.manual.iso)
+                        self.assertIn(step.shutter_s, MODE.manual.shutter_s)
+                        off = step.lands_stops - (-3.0 + lift)
+                        told = " ".join(step.told)
                         self.assertTrue(abs(off) <= 0.5 or "when blending" in told, off)
-                        self.assertGreater(one.snr, 9.8)
+                        self.assertGreater(step.snr, 9.8)
                 self.assertEqual(found["dusk"].frames, 1)
                 self.assertLess(found["dusk"].elapsed_s, found["dark"].elapsed_s)
         self.assertNotIn("dusk", ways(LandLight(1e-3)))
@@ -88,7 +88,7 @@ class Ways(unittest.TestCase):
         for ev in (8.0, 0.1, -4.0, -8.0):
             iso, shutter_s = land_settings(MAIN, MODE, ev)
             self.assertAlmostEqual(float(ev100(MAIN.f_number, shutter_s, iso)), ev, delta=0.2)
-            lower = [one for one in MODE.manual.iso if one < iso]
+            lower = [step for step in MODE.manual.iso if step < iso]
             if lower:
                 longest = float(ev100(MAIN.f_number, MODE.manual.shutter_s[-1], lower[-1]))
                 self.assertGreater(longest, ev)
@@ -102,13 +102,13 @@ class Runs(unittest.TestCase):
     def steps(self, ask, value):
         readings = [PlacedReading("subject", -3.0, -3.0)]
         brief = ask_brief(WHERRY, readings=readings, support="tripod").asking(ask, value)
-        return [one.id for one in run_list(plan(brief))]
+        return [step.id for step in run_list(plan(brief))]
 
     def test_the_run_tells_when_the_lands_frames_are_shot(self):
         for land, step in (("dusk", "land-first"), ("lit", "land-lit"), ("dark", "land-after")):
             steps = self.steps(SKY, Sky(land=land))
-            self.assertEqual([one for one in steps if one.startswith("land-")], [step])
-            shot = next(at for at, one in enumerate(steps) if one.startswith("shoot"))
+            self.assertEqual([item for item in steps if item.startswith("land-")], [step])
+            shot = next(at for at, item in enumerate(steps) if item.startswith("shoot"))
             self.assertEqual(steps.index(step) > shot, land == "dark", steps)
         alone = self.steps(LAND, Land())
         self.assertIn("feet-marked", alone)

@@ -57,7 +57,7 @@ def sun_by_hand(place, unix_s):
 class Directions(unittest.TestCase):
     def test_bodies_stand_within_an_arcminute_of_values_made_elsewhere(self):
         for name in ("sun_position", "moon_position", "galactic_centre_alt_az"):
-            quantity = next(one for one in WORKED["quantities"] if one["id"] == name)
+            quantity = next(weather for weather in WORKED["quantities"] if weather["id"] == name)
             for case in quantity["cases"]:
                 with self.subTest(name, case=case["in"]):
                     got, want = computation(name).run(case["in"]), case["out"]
@@ -162,7 +162,7 @@ class Light(unittest.TestCase):
             self.assertGreater(ev["open"], ev["shade"])
             self.assertGreater(ev["away"], ev["towards"])
         # Overcast reads 2 to 4 stops under full sun at noon, as every exposure table has it.
-        sun, grey = (ground_light(50, one).level_lx[0] for one in ("clear", "overcast"))
+        sun, grey = (ground_light(50, weather).level_lx[0] for weather in ("clear", "overcast"))
         self.assertTrue(2 < math.log2(sun / grey) < 4)
 
     def test_full_sun_reads_as_the_rule_of_sixteen(self):

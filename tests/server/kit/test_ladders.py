@@ -28,7 +28,7 @@ class Ladders(WithApp):
         found = (await self.peak([0.5, 0.55, 0.6, 0.65, 0.7, 0.75])).json()
         self.assertAlmostEqual(found["value"], BEST, delta=0.0125)
         self.assertLess(abs(found["value"] - BEST), found["plus_minus"])
-        self.assertEqual(max(one["share"] for one in found["samples"]), 1.0)
+        self.assertEqual(max(sample["share"] for sample in found["samples"]), 1.0)
         short = (await self.peak([0.3, 0.4, 0.5])).json()
         self.assertEqual((short["value"], short["go_on"]), (None, "higher"))
         self.assertIn("towards higher values", short["words"])
@@ -64,7 +64,7 @@ class Ladders(WithApp):
         self.assertEqual((own["id"], kept.json()["shipped"]), ("my-wherry-3-1", False))
         points = own["lenses"][0]["focus"]["scales"][0]["points"]
         far = [point for point in points if point["distance_m"] is None]
-        self.assertEqual([(one["value"], one["date"]) for one in far], [(0.94, "2026-10-03")])
+        self.assertEqual([(item["value"], item["date"]) for item in far], [(0.94, "2026-10-03")])
         self.assertEqual(far[0]["found"], "ladder of 7 pictures")
         before = shipped_profile("wherry-3").lenses[0].focus.scales[0].points
         self.assertEqual(len(points), len(before))
@@ -80,7 +80,7 @@ class Ladders(WithApp):
     async def test_a_first_point_waits_for_a_second_and_may_be_taken_out(self):
         first = (await self.keep(value=0.3, distance_m=0.04, clip_on="Four dioptres")).json()
         own = first["profile"]
-        scales = {one["clip_on"]: one for one in own["lenses"][0]["focus"]["scales"]}
+        scales = {item["clip_on"]: item for item in own["lenses"][0]["focus"]["scales"]}
         self.assertEqual(len(scales["Four dioptres"]["points"]), 1)
         self.assertNotIn(
             "Four dioptres",

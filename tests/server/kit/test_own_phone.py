@@ -15,9 +15,9 @@ GREY = [[[118] * 3] * 640] * 480
 class OwnPhone(WithApp):
     async def facts(self):
         found = []
-        for one in pictures.everyday(PHONE):
+        for figure in pictures.everyday(PHONE):
             answer = await self.http.post(
-                "/api/kit/facts", params={"name": one.name}, content=one.content
+                "/api/kit/facts", params={"name": figure.name}, content=figure.content
             )
             self.assertEqual(answer.status_code, 200, answer.text)
             found.append(answer.json())
@@ -34,7 +34,7 @@ class OwnPhone(WithApp):
         seen = await self.http.post("/api/kit/phone-from", json={"files": facts})
         self.assertEqual(seen.json()["phone"]["profile"]["name"], PHONE.profile.name)
         listed = (await self.http.get("/api/kit/phones")).json()
-        self.assertTrue(all(one["shipped"] for one in listed))  # nothing is kept yet
+        self.assertTrue(all(figure["shipped"] for figure in listed))  # nothing is kept yet
         profile = await self.kept()
         self.assertEqual(profile["ladders"]["by-hand"]["iso"][0], 100)
         again = await self.kept()
@@ -61,17 +61,17 @@ class OwnPhone(WithApp):
         self.assertEqual(answer.status_code, 201, answer.text)
         return answer.json()
 
-    async def add(self, number, one):
+    async def add(self, number, figure):
         path = f"/api/measurements/{number}/pictures"
-        return await self.http.post(path, params={"name": one.name}, content=one.content)
+        return await self.http.post(path, params={"name": figure.name}, content=figure.content)
 
     async def test_a_measurement_is_taken_up_again_used_and_remembered(self):
         profile = await self.kept()
         mode = profile["lenses"][0]["modes"][0]["id"]
         begun = await self.begin(profile["id"], "noise", mode)
         flats = list(pictures.flats(PHONE, [100]))
-        for one in flats[:3]:
-            added = (await self.add(begun["id"], one)).json()
+        for flat in flats[:3]:
+            added = (await self.add(begun["id"], flat)).json()
         self.assertEqual(added, {"is_new": True, "count": 3})
         # Left and come back to: what was read is still there, and a copy is not counted twice.
         again = await self.begin(profile["id"], "noise", mode)
@@ -80,10 +80,10 @@ class OwnPhone(WithApp):
         self.assertFalse((await self.add(begun["id"], flats[0])).json()["is_new"])
         early = await self.http.post(f"/api/measurements/{begun['id']}/use")
         self.assertEqual(early.status_code, 422)
-        for one in flats[3:]:
-            await self.add(begun["id"], one)
+        for flat in flats[3:]:
+            await self.add(begun["id"], flat)
         found = (await self.http.get(f"/api/measurements/{begun['id']}")).json()
-        well = next(one for one in found["figures"] if one["path"].endswith("full_well_e"))
+        well = next(figure for figure in found["figures"] if figure["path"].endswith("full_well_e"))
         self.assertIn("A pixel holds", found["words"])
         self.assertEqual(len(found["plot"]["series"]), 2)
         used = (await self.http.post(f"/api/measurements/{begun['id']}/use")).json()
@@ -92,7 +92,7 @@ class OwnPhone(WithApp):
         now = next(phone for phone in phones if phone["profile"]["id"] == profile["id"])
         self.assertEqual(now["origins"][well["path"]]["origin"], "measured")
         past = (await self.http.get(f"/api/kit/phones/{profile['id']}/measurements")).json()
-        self.assertEqual([one["words"] for one in past], [found["words"]])
+        self.assertEqual([figure["words"] for figure in past], [found["words"]])
         with self.library.reader() as connection:
             left = connection.execute("SELECT COUNT(*) FROM measurement_picture").fetchone()[0]
         self.assertEqual(left, 0)
@@ -117,7 +117,7 @@ class OwnPhone(WithApp):
         asked = {"name": "Long water", "kind": "filter", "lens": "long"}
         named = (await self.http.post(path, json=asked)).json()["profile"]
         self.assertEqual(named["id"], "my-wherry-3-1")
-        mode = next(one for one in named["computed"] if one["name"] == "Long water")
+        mode = next(figure for figure in named["computed"] if figure["name"] == "Long water")
         self.assertEqual(
             (mode["id"], mode["lenses"], mode["frames"]), ("long-water", ["long"], None)
         )
@@ -150,9 +150,9 @@ class OwnPhone(WithApp):
         seen = (await self.http.get(f"/api/kit/phones/{profile['id']}/portrait")).json()
         angles = [lens["hfov_deg"] for lens in seen["lenses"]]
         self.assertEqual(angles, sorted(angles, reverse=True))
-        moves = [one["moves_stops"] for one in seen["measure"]]
+        moves = [figure["moves_stops"] for figure in seen["measure"]]
         self.assertEqual(moves, sorted(moves, reverse=True))
-        self.assertIn("hand", [one["kind"] for one in seen["measure"]])
+        self.assertIn("hand", [figure["kind"] for figure in seen["measure"]])
         pair = {"first": "wherry-3/main", "second": "wherry-3/long", "ev100": 5}
         lines = (await self.http.get("/api/kit/compare", params=pair)).json()
         better = {line["name"]: line["better"] for line in lines}

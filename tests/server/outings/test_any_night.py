@@ -31,7 +31,7 @@ class AnyNight(WithApp):
                 planned = await self.get(f"{path}/night", **wanted)
                 self.assertTrue(planned["ways"] or planned["told"])
                 land = LANDS[int(draw.integers(len(LANDS)))]
-                for way in (one for one in planned["ways"] if one["id"] != "phone"):
+                for way in (item for item in planned["ways"] if item["id"] != "phone"):
                     asked = {"outing_id": self.outing, "way": way["id"], "land": land}
                     made = await self.http.post(f"{path}/night", params=wanted, json=asked)
                     self.assertEqual(made.status_code, 201, made.text)

@@ -118,7 +118,7 @@ class Cards(WithApp):
         sheet = await self.made(readings=glare)
         answer = sheet["answer"]
         self.assertIsNone(answer["plan"]["slip"])
-        self.assertEqual([one["is_grave"] for one in answer["cautions"]], [True])
+        self.assertEqual([caution["is_grave"] for caution in answer["cautions"]], [True])
         self.assertIn("certified solar filter", answer["plan"]["cautions"][0])
         self.assertEqual(answer["run"][0]["part"], "care")
         self.assertIn("white", [line["field"] for line in answer["lines"]])

@@ -73,7 +73,7 @@ class Parts(Carrying):
     async def contents(self):
         path = await self.carried()
         with zipfile.ZipFile(path) as archive:
-            return {one: archive.read(one) for one in archive.namelist()}
+            return {name: archive.read(name) for name in archive.namelist()}
 
     async def imported(self, change):
         """What comes of the outing file with its list changed."""
@@ -130,8 +130,8 @@ class Parts(Carrying):
 class Jobs(Carrying):
     async def test_a_long_import_tells_how_far_it_is_and_can_be_stopped(self):
         text = {"written_as": "oxlen-logbook/1", "takes": []}
-        one = {"sha256": "0" * 64, "state": "new"}
-        text["takes"] = [one] * 200_000  # still under way when a busy machine asks to stop
+        new = {"sha256": "0" * 64, "state": "new"}
+        text["takes"] = [new] * 200_000  # still under way when a busy machine asks to stop
         with mock.patch.object(import_jobs, "SOON_S", 0.0):
             sent = await self.http.post("/api/logbook/file", content=json.dumps(text).encode())
             begun = sent.json()

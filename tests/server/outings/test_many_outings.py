@@ -23,20 +23,22 @@ class Many(WithApp):
 
     async def test_pages_follow_each_other_newest_first_and_none_is_left_out(self):
         seen, before = [], {}
-        while found := [one["id"] for one in await self.page(most=12, **before)]:
+        while found := [outing["id"] for outing in await self.page(most=12, **before)]:
             seen += found
             before = {"before": found[-1]}
         self.assertEqual(seen, self.ids[::-1])
 
     async def test_a_search_goes_by_title_and_place_whatever_their_case(self):
-        self.assertEqual([one["title"] for one in await self.page(words="ÖLKAJ")], ["Trial 7"])
+        self.assertEqual(
+            [outing["title"] for outing in await self.page(words="ÖLKAJ")], ["Trial 7"]
+        )
         self.assertEqual(len(await self.page(words="trial 1", most=100)), 11)
         self.assertEqual(await self.page(words="100%"), [])
 
     async def test_found_by_a_sheet_it_shows_that_sheet_and_counts_all(self):
         await self.add_sheets(self.ids[3], ["Transom", "Keel bolts", "Rudder"])
         (found,) = await self.page(words="keel")
-        self.assertEqual([one["title"] for one in found["sheets"]], ["Keel bolts"])
+        self.assertEqual([sheet["title"] for sheet in found["sheets"]], ["Keel bolts"])
         self.assertEqual(found["sheet_count"], 3)
 
     async def test_a_list_has_the_first_sheets_and_the_outing_itself_all(self):

@@ -52,8 +52,8 @@ class Carrying(WithApp):
         """Outings, sheets and takes of the other library."""
         with self.other.reader() as connection:
             found = outings(connection)
-            sheets = [one for each in found for one in sheets_of(connection, each.id)]
-            return found, sheets, [t for one in sheets for t in takes_of(connection, one.id)]
+            sheets = [name for each in found for name in sheets_of(connection, each.id)]
+            return found, sheets, [t for name in sheets for t in takes_of(connection, name.id)]
 
 
 class OutingFiles(Carrying):
@@ -70,8 +70,8 @@ class OutingFiles(Carrying):
         found, sheets, _ = self.there()
         with self.other.reader() as connection:
             [series] = series_of_outing(connection, found[0].id)
-        titles = {one.id: json.loads(one.body)["title"] for one in sheets}
-        self.assertEqual([titles[one] for one in series.sheet_ids], ["Tin 1", "Tin 2", "Tin 3"])
+        titles = {name.id: json.loads(name.body)["title"] for name in sheets}
+        self.assertEqual([titles[name] for name in series.sheet_ids], ["Tin 1", "Tin 2", "Tin 3"])
         self.assertEqual((series.title, series.locked), ("Tins", ("exposure", "white")))
         self.assertEqual(titles[series.lead_id], "Tin 1")
 
@@ -127,8 +127,8 @@ class OutingFiles(Carrying):
         mine = [take for take in takes if take.sheet_id == sheets[1].id]
         self.assertEqual(len(mine), len(shot))
         self.assertEqual(
-            [(one.shot_on, one.sequence_frames) for one in mine],
-            [(one["shot_on"], one["frames"]) for one in shot],
+            [(name.shot_on, name.sequence_frames) for name in mine],
+            [(name["shot_on"], name["frames"]) for name in shot],
         )
         self.assertIsNotNone(mine[0].plan_id)
 
@@ -154,7 +154,7 @@ class OutingFiles(Carrying):
     async def test_a_picture_that_is_not_what_its_name_says_is_left_out_and_named(self):
         path = await self.carried()
         with zipfile.ZipFile(path) as archive:
-            files = {one: archive.read(one) for one in archive.namelist()}
+            files = {name: archive.read(name) for name in archive.namelist()}
         wrong = f"pictures/{self.sheet['body']['picture']}"
         path.write_bytes(zipped({**files, wrong: jpeg(corners(20, 30))}))
         done = take_in_outing(self.other, path, now=NOW)
@@ -198,8 +198,8 @@ class OutingFiles(Carrying):
         (there,) = self.there()[0]
         back = self.folder / "back.zip"
         write_outing(self.other, there.id, back)
-        for one in (file, back):
-            done = take_in_outing(self.library, one, now=NOW)
+        for name in (file, back):
+            done = take_in_outing(self.library, name, now=NOW)
             self.assertEqual((done.new_takes, done.new_pictures, done.notes), (0, 0, []))
 
     async def test_what_cannot_be_cleaned_is_named_and_stays_here(self):
@@ -245,7 +245,7 @@ class SentOnce(WithApp):
         mine = {**before, "title": "Mine", "intent": "The gate sharp"}
         asked = {"before": before, "mine": mine}
         found = (await self.http.post(f"{path}/merge", json=asked)).json()
-        self.assertEqual([one["path"] for one in found["clashes"]], [["title"]])
+        self.assertEqual([clashe["path"] for clashe in found["clashes"]], [["title"]])
         body = found["body"]
         self.assertEqual((body["title"], body["intent"]), ("Theirs", "The gate sharp"))
         self.assertEqual((body["support"], found["version"]), ("tripod", 2))

@@ -86,7 +86,7 @@ class Places(WithApp):
         self.assertEqual(clear["quarters"][0]["at"], "2027-06-21T00:00:00+01:00")
         self.assertIn("does not get fully dark", clear["told"][0])
         grey = (await self.get(path, date="2027-06-21", cloud="overcast"))["hours"]
-        at_noon = [one["quarters"][48]["ev100"]["open"] for one in (clear, grey)]
+        at_noon = [night["quarters"][48]["ev100"]["open"] for night in (clear, grey)]
         self.assertTrue(1.5 < at_noon[0] - at_noon[1] < 4, at_noon)
         self.assertEqual((clear["plus_minus_stops"], grey["plus_minus_stops"]), (0.5, 1.0))
 
@@ -102,20 +102,20 @@ class Places(WithApp):
         )
         dark = await self.sheet(title="Stars", readings=[ev], sky={"kind": "stars"})
         found = await self.get(f"/api/outings/{self.outing}/when", takes_min=20)
-        told = {one["sheet_id"]: one for one in found["sheets"]}
+        told = {sheet["sheet_id"]: sheet for sheet in found["sheets"]}
         self.assertEqual(set(told), {day, lamp, dark})
         self.assertIn("any time", told[lamp]["words"])
         hours = told[day]["spans"]
         self.assertTrue(hours[0]["words"].startswith("0"), hours)
         self.assertGreater(len(told[day]["slips"]), 40)
-        begun = [one["begins_unix_s"] for one in found["sheets"] if one["begins_unix_s"]]
+        begun = [sheet["begins_unix_s"] for sheet in found["sheets"] if sheet["begins_unix_s"]]
         self.assertEqual(begun, sorted(begun))
-        for one in found["sheets"]:
-            if one["begins_unix_s"]:
+        for sheet in found["sheets"]:
+            if sheet["begins_unix_s"]:
                 self.assertTrue(
                     any(
-                        span["from_unix_s"] <= one["begins_unix_s"] <= span["to_unix_s"] - 1200
-                        for span in one["spans"]
+                        span["from_unix_s"] <= sheet["begins_unix_s"] <= span["to_unix_s"] - 1200
+                        for span in sheet["spans"]
                     )
                 )
         calendar = await self.http.get(
@@ -135,8 +135,8 @@ class Places(WithApp):
             found["best"][0]["why"], r"^\d h \d+ min from \d\d:\d\d, up to 8\d° in the .*Moon down"
         )
         evening = await self.get(path, date="2027-05-01", span="month", from_hour=20, to_hour=1)
-        for one in evening["best"]:
-            self.assertIn(datetime.fromisoformat(one["from_at"]).hour, (20, 21, 22, 23, 0))
+        for night in evening["best"]:
+            self.assertIn(datetime.fromisoformat(night["from_at"]).hour, (20, 21, 22, 23, 0))
         calendar = await self.http.get(f"{path}.ics", params={"date": "2027-05-01"})
         self.assertEqual(calendar.text.count("BEGIN:VEVENT"), 12)
         self.assertIn("Dark over Far bank", calendar.text)
@@ -178,7 +178,7 @@ class Places(WithApp):
         path = f"/api/places/{place['id']}/night"
         asked = {"date": "2027-05-06", "phone": "wherry-3"}
         planned = await self.get(path, **asked)
-        stack = next(one for one in planned["ways"] if one["id"] == "stack")
+        stack = next(night for night in planned["ways"] if night["id"] == "stack")
         self.assertTrue(stack["reaches"])
         self.assertGreater(planned["band"]["held_shares"]["Main"], 0.2)
         made = await self.http.post(
@@ -219,7 +219,7 @@ class Places(WithApp):
         await self.hang(place["id"])
         path = f"/api/places/{place['id']}/night"
         asked = {"date": "2027-05-06", "phone": "wherry-3", "land_stops": 0.5}
-        planned = {one["id"]: one for one in (await self.get(path, **asked))["land"]}
+        planned = {night["id"]: night for night in (await self.get(path, **asked))["land"]}
         self.assertEqual(list(planned), ["silhouette", "lit", "dusk", "dark"])
         for land in ("dusk", "dark"):
             body = {"outing_id": self.outing, "way": "stack", "land": land}
@@ -232,14 +232,14 @@ class Places(WithApp):
             self.assertEqual(slip["focus_slider"], made["answer"]["plan"]["slip"]["focus_slider"])
             self.assertEqual((alone["body"].get("frames") or {}).get("count", 1), way["frames"])
             when = (await self.get(f"/api/outings/{self.outing}/when"))["sheets"]
-            (hours,) = (one["spans"] for one in when if one["sheet_id"] == alone["id"])
+            (hours,) = (night["spans"] for night in when if night["sheet_id"] == alone["id"])
             at = datetime.fromisoformat(planned["dusk"]["at"]).timestamp()
             inside = [hour["from_unix_s"] <= at <= hour["to_unix_s"] for hour in hours]
             self.assertEqual(any(inside), land == "dusk", hours)
         lamp = {"name": "Pocket lamp", "cct_k": 3000, "dims_to": 0.1, "lumens": 30}
         kept = await self.http.put("/api/kit/lamps/pocket", json=lamp)
         self.assertEqual(kept.status_code, 200, kept.text)
-        lit = {one["id"]: one for one in (await self.get(path, **asked))["land"]}["lit"]
+        lit = {night["id"]: night for night in (await self.get(path, **asked))["land"]}["lit"]
         self.assertIn("Pocket lamp at its lowest from", " ".join(lit["told"]))
 
     async def test_of_two_sheets_both_are_kept_or_none(self):
@@ -257,7 +257,7 @@ class Places(WithApp):
     async def test_towns_and_the_moon_brighten_the_sky_they_stand_in(self):
         quiet = {**SOUTH, "latitude_deg": 25.0}
         town = {**quiet, "glow": [{"bearing_deg": 180, "stops": 3}]}
-        dark, lit = [await self.place(one) for one in (quiet, town)]
+        dark, lit = [await self.place(night) for night in (quiet, town)]
         asked = {"date": "2027-05-06", "phone": "wherry-3"}
         plain = await self.get(f"/api/places/{dark['id']}/night", **asked)
         glowing = await self.get(f"/api/places/{lit['id']}/night", **asked)

@@ -24,8 +24,8 @@ class Wishes(WithApp):
         self.assertLessEqual(
             {"hold", "freeze", "show", "flicker", "noise", "iso_cap"}, set(settings)
         )
-        for limit_id, one in settings.items():
-            for field in one["fields"]:
+        for limit_id, setting in settings.items():
+            for field in setting["fields"]:
                 with self.subTest(limit_id, field=field["label"]):
                     body = set_at(sheet["body"], field["path"], field["value"])
                     kept = await self.put({**sheet, "body": body})

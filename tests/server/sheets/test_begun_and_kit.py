@@ -71,7 +71,9 @@ class Situations(unittest.TestCase):
         self.assertEqual(len(readings(keep="ground", sky="glaring")), 1)
 
     def test_usual_numbers_are_those_of_the_mover_in_their_units(self):
-        water = next(one for one in situation("water").questions if one.id == "water")
+        water = next(
+            question for question in situation("water").questions if question.id == "water"
+        )
         for choice in water.choices:
             numbers, usual = usual_numbers(water, choice), mover_preset(choice.set["_mover"])
             with self.subTest(choice.id):
@@ -99,11 +101,11 @@ class Begun(WithApp):
         made = await self.begin(f"/api/outings/{self.outing}/situations")
         self.assertEqual(made.status_code, 201)
         shown = (await self.http.get("/api/situations")).json()
-        self.assertEqual({len(one["questions"]) in (2, 3, 4, 5) for one in shown}, {True})
+        self.assertEqual({len(item["questions"]) in (2, 3, 4, 5) for item in shown}, {True})
 
     async def test_mains_is_that_of_the_place_and_asked_where_nothing_tells(self):
         def asks(shown):
-            return {one["id"] for one in shown if one["asks_mains"]}
+            return {item["id"] for item in shown if item["asks_mains"]}
 
         nowhere = (await self.http.get("/api/situations")).json()
         self.assertLessEqual({"night-lamps", "product"}, asks(nowhere))
@@ -160,7 +162,7 @@ class KitItems(WithApp):
         reading = {"id": "a", "source": {"kind": "ev", "ev100": 9}}
         body = {"title": "Screw", "readings": [reading], "focus": {"thing_mm": 20}}
         sheet = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
-        ways = [one["way"] for one in sheet.json()["answer"]["depth"]["small"]]
+        ways = [item["way"] for item in sheet.json()["answer"]["depth"]["small"]]
         self.assertIn("Main with “Ten”", ways)
         self.assertNotIn("Long with “Ten”", ways)
         for path in ("lamps/panel", "clip-ons/ten"):

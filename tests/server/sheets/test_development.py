@@ -56,6 +56,6 @@ class Development(WithApp):
         found = (await self.http.get(f"{self.path}/development")).json()
         self.assertEqual(found["kept"]["shadows_stops"], 1.0)
         all_kept = (await self.http.get("/api/recipes")).json()
-        self.assertEqual([one["take_id"] for one in all_kept], [self.take["id"]])
+        self.assertEqual([item["take_id"] for item in all_kept], [self.take["id"]])
         await self.http.put(f"{self.path}/recipe", json={"recipe": None})
         self.assertEqual((await self.http.get("/api/recipes")).json(), [])

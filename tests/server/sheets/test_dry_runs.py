@@ -57,20 +57,20 @@ class DryRuns(WithApp):
             found = (
                 await self.http.get(path, params={"x": 0.4, "y": 0.5, "lift_stops": lift})
             ).json()
-            names = [(one["mode"], one["name"]) for one in found["files"]]
+            names = [(file["mode"], file["name"]) for file in found["files"]]
             self.assertEqual(len(names), 5)
-            for one in found["files"]:
-                code = base64.b64decode(one["image"].split(",")[1])
-                means[lift, one["mode"], one["name"]] = self.mean_light(code)
+            for file in found["files"]:
+                code = base64.b64decode(file["image"].split(",")[1])
+                means[lift, file["mode"], file["name"]] = self.mean_light(code)
         for mode, name in names:
             self.assertGreater(means[2, mode, name], 2.5 * means[0, mode, name])
-        by_name = {one["name"]: one for one in found["files"] if one["mode"] == names[0][0]}
+        by_name = {file["name"]: file for file in found["files"] if file["mode"] == names[0][0]}
         merged, single = by_name["Merged RAW"]["snr_subject"], by_name["RAW"]["snr_subject"]
         # Six frames: up to the square root of six, less what fixed pattern keeps.
         self.assertTrue(1.5 < merged / single <= 6**0.5, merged / single)
-        every = next(one for one in found["files"] if one["mode"] == names[2][0])
+        every = next(file for file in found["files"] if file["mode"] == names[2][0])
         self.assertGreater(every["detail_px"], by_name["RAW"]["detail_px"])
-        self.assertEqual([one["name"] for one in found["files"] if one["chosen"]], ["Processed"])
+        self.assertEqual([file["name"] for file in found["files"] if file["chosen"]], ["Processed"])
 
     def mean_light(self, code):
         pixels = np.asarray(Image.open(io.BytesIO(code))) / 255
@@ -186,7 +186,7 @@ class DryRuns(WithApp):
         auto = await self.shoot(sheet, auto=True, seed=3)
         self.assertEqual((auto["sheet_id"], auto["shot_on"]), (sheet["id"], "auto"))
         listed = (await self.http.get(f"/api/outings/{self.outing}")).json()["sheets"]
-        self.assertEqual([one["id"] for one in listed], [sheet["id"]])
+        self.assertEqual([sheet_shown["id"] for sheet_shown in listed], [sheet["id"]])
         # Metered by that take the hull gets its slip, and the next one is taken by it.
         metered = (await self.http.post(f"/api/takes/{auto['id']}/meter")).json()
         self.assertEqual(metered["answer"]["picture"]["report"]["camera"]["model"], "Wherry 3")
@@ -225,8 +225,8 @@ class DryRuns(WithApp):
         dim = await self.scene_sheet(light_shift_stops=-2.0)
         fixed = {"iso": 50, "shutter_s": 1 / 1000, "kind": "tiff"}
         means = []
-        for one in (sheet, dim):
-            taken = await self.put(one, readings=[{"id": "a", "source": EV_11}])
+        for sheet_shown in (sheet, dim):
+            taken = await self.put(sheet_shown, readings=[{"id": "a", "source": EV_11}])
             answer, _ = await self.run_dry(taken.json(), **fixed)
             codes = tifffile.imread(io.BytesIO(answer.content)) / 65535
             means.append(np.median(srgb_to_linear(codes)))

@@ -36,7 +36,9 @@ class LampDrawings(WithApp):
         sheet = (await self.http.get(self.path)).json()
         self.assertEqual(sheet["body"]["drawing"]["what"], "heart")
         self.assertGreaterEqual(sheet["answer"]["plan"]["slip"]["shutter_s"], 7.99)
-        reason = next(one for one in sheet["answer"]["plan"]["limits"] if one["kind"] == "drawing")
+        reason = next(
+            limit for limit in sheet["answer"]["plan"]["limits"] if limit["kind"] == "drawing"
+        )
         self.assertIn("“heart”", reason["reason"])
 
     async def test_the_frame_to_come_is_drawn_and_what_cannot_be_is_named(self):

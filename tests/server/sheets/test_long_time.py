@@ -26,7 +26,7 @@ class LongTime(WithApp):
     async def test_a_way_is_taken_and_can_be_undone(self):
         time = (await self.http.get(f"{self.path}/long-time")).json()
         self.assertGreater(time["wanted_high_s"], time["wanted_low_s"])
-        glass = next(one for one in time["ways"] if one["id"] == "glass")
+        glass = next(way for way in time["ways"] if way["id"] == "glass")
         self.assertTrue(glass["reaches"])
         taken = (await self.http.post(f"{self.path}/long-time/glass")).json()
         slip = taken["answer"]["plan"]["slip"]
@@ -77,7 +77,7 @@ class LongTime(WithApp):
         other = jpeg(np.full((300, 400, 3), 91), exif(iso=50))
         for name, data in (("a.jpg", plain), ("b.jpg", other)):
             took = await self.http.post(f"{self.path}/takes?name={name}", content=data)
-        asked["takes"] = [one["id"] for one in took.json()]
+        asked["takes"] = [take["id"] for take in took.json()]
         untimed = await self.http.post(f"{self.path}/flow", json=asked)
         self.assertIn("have no times", untimed.json()["detail"])
         told = await self.http.post(f"{self.path}/flow", json={**asked, "apart_s": 0.5})

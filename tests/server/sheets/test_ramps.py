@@ -16,7 +16,7 @@ class Ramps(WithApp):
             path = f"/api/sheets/{sheet}/takes?name=t{number}.jpg"
             took = await self.http.post(path, content=jpeg(pixels, block))
             self.assertEqual(took.status_code, 201, took.text)
-        return sheet, [one["id"] for one in took.json()]
+        return sheet, [take["id"] for take in took.json()]
 
     async def measured(self, sheet, takes):
         return await self.http.post(f"/api/sheets/{sheet}/ramp", json={"takes": takes})
@@ -52,5 +52,5 @@ class EverythingAsked(WithApp):
                 if isinstance(value, float | int) and low is not None and high is not None:
                     self.assertTrue(low <= value <= high)
                 if field["choices"] and value is not None:
-                    self.assertIn(str(value), {str(one["value"]) for one in field["choices"]})
+                    self.assertIn(str(value), {str(choice["value"]) for choice in field["choices"]})
         self.assertEqual(found["roles"][0]["id"], found["spot"]["first_role"])

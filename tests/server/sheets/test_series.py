@@ -30,8 +30,10 @@ class Series(WithApp):
     async def test_new_sheets_have_the_slip_the_light_and_the_series_as_reason(self):
         first = await self.made("Tin 1", support="tripod")
         series = await self.started(first, new_titles=["Tin 2", "Tin 3"])
-        self.assertEqual([one["title"] for one in series["sheets"]], ["Tin 1", "Tin 2", "Tin 3"])
-        self.assertEqual([one["leads"] for one in series["sheets"]], [True, False, False])
+        self.assertEqual(
+            [sheet["title"] for sheet in series["sheets"]], ["Tin 1", "Tin 2", "Tin 3"]
+        )
+        self.assertEqual([sheet["leads"] for sheet in series["sheets"]], [True, False, False])
         member = await self.sheet(series["sheets"][2]["id"])
         self.assertEqual(self.slip(member), self.slip(first))
         self.assertEqual(
@@ -41,7 +43,7 @@ class Series(WithApp):
         about = member["series"]
         self.assertEqual((about["lead_title"], about["count"], about["changed"]), ("Tin 1", 3, []))
         outing = (await self.http.get(f"/api/outings/{self.outing}")).json()
-        named = {one["title"]: one["series"] for one in outing["sheets"]}
+        named = {sheet["title"]: sheet["series"] for sheet in outing["sheets"]}
         self.assertEqual(named["Tin 3"], "Varnish tins")
 
     async def test_sheets_that_join_take_what_is_locked_and_keep_the_rest(self):
@@ -90,7 +92,7 @@ class Series(WithApp):
         self.assertIn("Locked", reasons["white"])
         self.assertEqual(len(freed["series"]["changed"]), 1)
         back = await self.http.post(f"/api/sheets/{member['id']}/series/again")
-        self.assertEqual([one["changed"] for one in back.json()["sheets"]], [[], []])
+        self.assertEqual([sheet["changed"] for sheet in back.json()["sheets"]], [[], []])
 
     async def test_leaving_and_ending_keep_every_setting(self):
         first = await self.made("Tin 1", support="tripod")
@@ -100,7 +102,7 @@ class Series(WithApp):
         refused = await self.http.delete(f"/api/sheets/{first['id']}/series")
         self.assertEqual((refused.status_code, refused.json()["field"]), (422, "sheet"))
         left = (await self.http.delete(f"/api/sheets/{second}/series")).json()
-        self.assertEqual([one["id"] for one in left["sheets"]], [first["id"], third])
+        self.assertEqual([sheet["id"] for sheet in left["sheets"]], [first["id"], third])
         self.assertEqual((await self.http.delete(f"/api/series/{series['id']}")).status_code, 204)
         for sheet_id in (second, third):
             now = await self.sheet(sheet_id)
@@ -124,7 +126,7 @@ class Series(WithApp):
                 self.assertEqual(got.status_code, 422)
                 self.assertIn(words, got.text)
         outing = (await self.http.get(f"/api/outings/{self.outing}")).json()
-        self.assertNotIn("never made", [one["title"] for one in outing["sheets"]])
+        self.assertNotIn("never made", [item["title"] for item in outing["sheets"]])
         with self.library.reader() as connection:
             self.assertEqual(series_of_outing(connection, self.outing), [])
 
@@ -134,7 +136,7 @@ class Series(WithApp):
         second = series["sheets"][1]["id"]
         await self.http.delete(f"/api/sheets/{second}")
         now = (await self.http.get(f"/api/series/{series['id']}")).json()
-        self.assertEqual([one["title"] for one in now["sheets"]], ["Tin 1"])
+        self.assertEqual([sheet["title"] for sheet in now["sheets"]], ["Tin 1"])
         await self.http.post(f"/api/sheets/{second}/restore")
         self.assertEqual((await self.sheet(second))["series"]["count"], 2)
 
@@ -149,7 +151,7 @@ class Series(WithApp):
     async def test_a_damaged_sheet_or_pattern_keeps_no_other_sheet_from_opening(self):
         first = await self.made("Tin 1")
         series = await self.started(first, new_titles=["Tin 2", "Tin 3"])
-        lead, second, third = (one["id"] for one in series["sheets"])
+        lead, second, third = (sheet["id"] for sheet in series["sheets"])
         with self.library.writer() as connection:
             for sheet_id in (lead, third):
                 connection.execute(
@@ -160,7 +162,8 @@ class Series(WithApp):
         self.assertEqual((about["lead_title"], about["changed"]), (f"Sheet {lead}", []))
         now = (await self.http.get(f"/api/series/{series['id']}")).json()
         self.assertEqual(
-            [one["title"] for one in now["sheets"]], [f"Sheet {lead}", "Tin 2", f"Sheet {third}"]
+            [sheet["title"] for sheet in now["sheets"]],
+            [f"Sheet {lead}", "Tin 2", f"Sheet {third}"],
         )
         locked = await self.http.patch(f"/api/series/{series['id']}", json={"locked": ["white"]})
         self.assertEqual(locked.status_code, 200, locked.text)

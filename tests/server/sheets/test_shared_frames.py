@@ -45,31 +45,31 @@ class SharedFrames(WithApp):
         whole = decided.slip.shutter_s
         for weights in ((1, 1), (1, 1, 2), (1,) * 9):
             found = shared_exposures(decided, "add", weights)
-            light = sum(one.shutter_s * one.iso / decided.slip.iso for one in found)
+            light = sum(exposure.shutter_s * exposure.iso / decided.slip.iso for exposure in found)
             self.assertAlmostEqual(light / whole, 1.0, delta=0.13)
-            self.assertTrue(all(abs(one.residual_stops) < 0.18 for one in found))
+            self.assertTrue(all(abs(exposure.residual_stops) < 0.18 for exposure in found))
         self.assertAlmostEqual(shared_exposures(decided, "add", (1, 3))[0].stops, -2.0)
         kept = shared_exposures(decided, "lighten", (1, 1, 1))
-        self.assertEqual({one.shutter_s for one in kept}, {whole})
+        self.assertEqual({exposure.shutter_s for exposure in kept}, {whole})
         averaged = shared_exposures(decided, "mean", (1, 3))
-        self.assertEqual([one.stops for one in averaged], [-1.0, np.log2(1.5)])
+        self.assertEqual([exposure.stops for exposure in averaged], [-1.0, np.log2(1.5)])
         with self.assertRaisesRegex(BadInput, "2 to 9"):
             shared_exposures(decided, "add", (1,) * 10)
 
     async def test_the_sum_is_seen_by_the_rule_from_takes_and_the_picture(self):
         asked = {"rule": "add", "weights": [1, 1]}
         view = (await self.http.post(f"{self.path}/exposures", json=asked)).json()
-        self.assertEqual([one["stops"] for one in view["exposures"]], ["−1.0 stops"] * 2)
+        self.assertEqual([exposure["stops"] for exposure in view["exposures"]], ["−1.0 stops"] * 2)
         none = await self.http.post(f"{self.path}/exposures/picture", json=asked)
         self.assertEqual(none.status_code, 422)
         await self.take(100)
         await self.take(160)
-        one, other = linear_of(np.array([100, 160], dtype=np.uint8))
+        exposure, other = linear_of(np.array([100, 160], dtype=np.uint8))
         for rule, linear in (
-            ("add", one + other),
-            ("mean", (one + other) / 2),
+            ("add", exposure + other),
+            ("mean", (exposure + other) / 2),
             ("lighten", other),
-            ("darken", one),
+            ("darken", exposure),
         ):
             code = await self.sum_of(rule=rule, weights=[1, 1])
             self.assertAlmostEqual(
@@ -87,6 +87,6 @@ class SharedFrames(WithApp):
         self.assertEqual(shot.status_code, 201, shot.text)
         takes = (await self.http.get(f"{path}/takes")).json()
         self.assertEqual([take["id"] for take in takes], shot.json())
-        for one, asked_for in zip(takes, view, strict=True):
-            self.assertIn(asked_for["label"], one["label"])
+        for exposure, asked_for in zip(takes, view, strict=True):
+            self.assertIn(asked_for["label"], exposure["label"])
         self.assertNotEqual(view[0]["label"], view[1]["label"])

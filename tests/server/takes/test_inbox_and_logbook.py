@@ -34,7 +34,7 @@ class Proposing(unittest.TestCase):
             SheetFacts(4, ((800, 1 / 30),), 70.0, used_s=(-1e6,)),
         ]
         found = proposals(self.SHOT, sheets)
-        self.assertEqual([one.sheet_id for one in found], [1, 3, 2])
+        self.assertEqual([entry.sheet_id for entry in found], [1, 3, 2])
         self.assertEqual(
             found[0].why,
             "same settings as its slip, 17 min from its picture or its last use, same lens"
@@ -117,7 +117,7 @@ class Logbook(WithApp):
 
     async def found(self, **asked):
         page = (await self.http.get("/api/logbook", params=asked)).json()
-        return [one["sheet_title"] for one in page["entries"]]
+        return [entry["sheet_title"] for entry in page["entries"]]
 
     async def test_words_filters_and_order(self):
         rows = (
@@ -142,15 +142,15 @@ class Logbook(WithApp):
     async def test_pages_follow_one_another_and_titles_are_found_by_their_new_name(self):
         first = (await self.http.get("/api/logbook", params={"most": 1})).json()
         self.assertEqual((await self.http.get("/api/logbook/count")).json()["count"], 2)
-        one = first["entries"][0]
-        after = {"most": 1, "after": one["place"], "after_id": one["id"]}
+        entries = first["entries"][0]
+        after = {"most": 1, "after": entries["place"], "after_id": entries["id"]}
         second = (await self.http.get("/api/logbook", params=after)).json()["entries"]
-        self.assertNotEqual(second[0]["id"], one["id"])
+        self.assertNotEqual(second[0]["id"], entries["id"])
         await self.http.patch(f"/api/outings/{self.outing}", json={"place": "The far bank"})
         self.assertEqual(len(await self.found(words="far bank")), 2)
 
     async def test_several_are_judged_at_once_or_none(self):
-        ids = [one["id"] for one in (await self.http.get("/api/logbook")).json()["entries"]]
+        ids = [entry["id"] for entry in (await self.http.get("/api/logbook")).json()["entries"]]
         change = {"state": "kept", "rating": 4, "keywords": "wood, dusk"}
         done = await self.http.patch("/api/takes", json={"ids": ids, "change": change})
         self.assertEqual(done.json(), {"changed": 2})
@@ -160,7 +160,7 @@ class Logbook(WithApp):
         self.assertEqual(len(await self.found(rating=4)), 2)
 
     async def test_files_go_out_and_come_back_without_doubles(self):
-        ids = [one["id"] for one in (await self.http.get("/api/logbook")).json()["entries"]]
+        ids = [entry["id"] for entry in (await self.http.get("/api/logbook")).json()["entries"]]
         said = {
             "rating": 5,
             "note": "Again <at> dusk\x0b",
@@ -218,8 +218,8 @@ class Logbook(WithApp):
 class Xmp(unittest.TestCase):
     def test_a_sidecar_reads_back_as_it_was_written(self):
         words = ("hull", 'the "white" one')
-        one = Sidecar("a" * 64, 3, "Grey & <dull>", keywords=words, why="for the & light")
-        self.assertEqual(read_sidecar(write_sidecar(one)), one)
+        idecar = Sidecar("a" * 64, 3, "Grey & <dull>", keywords=words, why="for the & light")
+        self.assertEqual(read_sidecar(write_sidecar(idecar)), idecar)
         with self.assertRaisesRegex(BadInput, "does not name its picture"):
             read_sidecar("<x/>")
 

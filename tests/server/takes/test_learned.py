@@ -38,7 +38,7 @@ class LearnedFromTakes(WithApp):
     async def test_before_there_are_enough_nothing_is_taken_in_use(self):
         self.shot(5, 3.0)
         found = (await self.http.get("/api/learned")).json()
-        self.assertEqual([one["value"] for one in found["figures"]], [None, None])
+        self.assertEqual([figure["value"] for figure in found["figures"]], [None, None])
         self.assertIn("From 20 takes", found["figures"][0]["words"])
         self.assertEqual((await self.use("hold_stops")).status_code, 422)
         self.assertEqual((await self.use("mood")).status_code, 422)

@@ -54,6 +54,6 @@ class CutHalfway(unittest.TestCase):
         finally:
             server.stop()
         with open_library(self.folder).reader() as connection:
-            kept = [one.sha256 for one in inbox(connection)]
+            kept = [entry.sha256 for entry in inbox(connection)]
             pictures_kept = connection.execute("SELECT count(*) FROM picture").fetchone()[0]
         self.assertEqual((len(kept), len(set(kept)), pictures_kept), (ALL - BAD,) * 3)

@@ -56,7 +56,7 @@ class Stacks(WithApp):
         await self.begun([*frames, frames[0]], sheet_id=sheet)
         before = (await self.http.get(self.path)).json()
         self.assertEqual(before["frames"], 6)  # the same content once
-        rules = {one["combine"]: one for one in before["rules"]}
+        rules = {rule["combine"]: rule for rule in before["rules"]}
         self.assertAlmostEqual(rules["mean"]["noise_gain_stops"], 0.5 * np.log2(6))
         self.assertAlmostEqual(rules["median"]["disk_gb"], 6 * 320 * 240 * 3 / 1e9)
         self.assertEqual((await self.http.get(f"{self.path}/first")).status_code, 200)

@@ -43,9 +43,9 @@ class TakeChecks(WithApp):
         shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
         found = await self.checked(sheet, corners() // 2, shot)
         self.assertAlmostEqual(found["settings_off"]["shutter_stops"], 0, delta=0.01)
-        self.assertEqual({one["name"] for one in found["spots"]}, {"Wall", "Sky"})
-        darker = [one["unexplained_stops"] for one in found["spots"]]
-        self.assertTrue(all(one < -0.6 for one in darker), darker)
+        self.assertEqual({spot["name"] for spot in found["spots"]}, {"Wall", "Sky"})
+        darker = [spot["unexplained_stops"] for spot in found["spots"]]
+        self.assertTrue(all(levels < -0.6 for levels in darker), darker)
         self.assertLess(found["next"]["light_stops"], -0.6)
         shift = found["patch"]["light_shift_stops"]
         self.assertAlmostEqual(shift, found["next"]["light_stops"], delta=0.06)
@@ -66,7 +66,7 @@ class TakeChecks(WithApp):
         disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5)).astype(np.float32)
         spread = cv2.filter2D(plain, -1, disc / disc.sum())
         soft[260:460, 60:260] = spread[260:460, 60:260]
-        texture, take = (np.dstack([one] * 3).astype(np.uint8) for one in (plain, soft))
+        texture, take = (np.dstack([levels] * 3).astype(np.uint8) for levels in (plain, soft))
         for focus, is_told in (
             ({"on": "Wall", "distance_m": 2.0}, True),
             ({"on": "the cleat", "distance_m": 1.0, "strategy": "by_hand"}, False),
@@ -76,7 +76,7 @@ class TakeChecks(WithApp):
                 slip = sheet["answer"]["plan"]["slip"]
                 shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
                 found = await self.checked(sheet, take, shot)
-                told = any("Out of focus" in one for one in found["verdict"])
+                told = any("Out of focus" in levels for levels in found["verdict"])
                 self.assertEqual(told, is_told, found["verdict"])
 
     async def test_shot_at_other_settings_in_other_light_the_new_slip_leads(self):
@@ -99,7 +99,7 @@ class TakeChecks(WithApp):
         done = oxlen("check-take", take, "--plan", plan, "--spot", spot)
         self.assertEqual(done.returncode, 0, done.stderr)
         told = json.loads(done.stdout)
-        self.assertEqual([one["name"] for one in told["spots"]], ["Wall"])
+        self.assertEqual([levels["name"] for levels in told["spots"]], ["Wall"])
         self.assertIn("from the take alone", told["notes"][0])
         self.assertIn("slip", told["next"])
 

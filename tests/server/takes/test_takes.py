@@ -31,7 +31,7 @@ class Takes(WithApp):
         self.assertNotIn(take["raw_picture"], (None, take["picture"]))
         self.assertEqual((await self.http.get(f"/api/sheets/{sheet['id']}")).json(), sheet)
         listed = (await self.http.get(f"/api/outings/{self.outing}")).json()["sheets"]
-        self.assertEqual([one["id"] for one in listed], [sheet["id"]])
+        self.assertEqual([listed_sheet["id"] for listed_sheet in listed], [sheet["id"]])
         auto = (await self.shoot(sheet, auto=True))[1]
         self.assertEqual((auto["shot_on"], auto["raw_picture"]), ("auto", None))
 
@@ -130,7 +130,7 @@ class Origins(WithApp):
         changed = first["profile"]
         changed["lenses"][1]["modes"][0]["full_well_e"] += 1
         kept = (await self.http.put("/api/kit/phones/mine", json=changed)).json()
-        typed = {path for path, one in kept["origins"].items() if one["origin"] == "typed"}
+        typed = {path for path, origin in kept["origins"].items() if origin["origin"] == "typed"}
         self.assertEqual(len(typed), 1)
         self.assertEqual(kept["origins"][typed.pop()]["date"], "2026-10-03")
         measured = {"origin": "measured", "plus_minus": 40, "date": "2026-09-01"}

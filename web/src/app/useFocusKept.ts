@@ -14,7 +14,8 @@ export function useFocusKept() {
     const mend = () =>
       window.setTimeout(() => {
         const lost = document.activeElement === document.body && trail[0]?.isConnected === false;
-        const near = lost && trail.find((one) => one.isConnected && one !== document.body);
+        const near =
+          lost && trail.find((element) => element.isConnected && element !== document.body);
         if (near) (near.querySelector<HTMLElement>(FOCUSABLE) ?? near).focus();
       }, 80);
     document.addEventListener("focusin", remember);

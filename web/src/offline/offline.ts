@@ -90,8 +90,10 @@ export async function keepHere(): Promise<boolean> {
   begun();
   await (await caches.open("oxlen-page")).add(new Request("/", { cache: "reload" }));
   const parts = await fetch("/parts.json").then((answer) => answer.json() as Promise<string[]>);
-  const answers = [...ALWAYS, ...OF_THE_KIT.map((one) => `kit/${one}`)].map((one) => `/api/${one}`);
-  for (const one of [...answers, "/theme.js", ...parts]) await fetch(one).catch(() => undefined);
+  const answers = [...ALWAYS, ...OF_THE_KIT.map((name) => `kit/${name}`)].map(
+    (name) => `/api/${name}`,
+  );
+  for (const name of [...answers, "/theme.js", ...parts]) await fetch(name).catch(() => undefined);
   return isNew;
 }
 

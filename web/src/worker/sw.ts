@@ -80,7 +80,7 @@ const newerTold = {
     const { oldResponse, newResponse } = kept;
     if (!oldResponse || (await partsOf(oldResponse)) === (await partsOf(newResponse))) return;
     const pages = (globalThis as unknown as { clients: Clients }).clients;
-    for (const one of await pages.matchAll()) one.postMessage(NEWER);
+    for (const answer of await pages.matchAll()) answer.postMessage(NEWER);
   },
 };
 

@@ -13,7 +13,7 @@ export function BeginPage() {
   const [address, setAddress] = useSearchParams();
   const outing = address.get("outing");
   const { data: situations = [], error } = useQuery(situationsQuery(outing));
-  const chosen = situations.find((one) => one.id === address.get("of"));
+  const chosen = situations.find((situation) => situation.id === address.get("of"));
   useEffect(() => {
     document.title = `${chosen?.name ?? "A new picture"} · Oxlen`;
   }, [chosen]);
@@ -49,15 +49,15 @@ export function BeginPage() {
 function Situations(props: { situations: Situation[]; onChoose: (id: string) => void }) {
   return (
     <ul className="grid grid-cols-6 gap-2.5 max-lg:grid-cols-4 max-md:grid-cols-2">
-      {props.situations.map((one) => (
-        <li key={one.id}>
+      {props.situations.map((situation) => (
+        <li key={situation.id}>
           <button
             type="button"
-            onClick={() => props.onChoose(one.id)}
+            onClick={() => props.onChoose(situation.id)}
             className="flex h-full w-full flex-col overflow-hidden rounded border border-line bg-raised text-left hover:border-accent hover:bg-sunk"
           >
-            <img src={frameOf(one.id)} alt="" className="aspect-[4/3] w-full object-cover" />
-            <span className="block px-2 py-1.5 leading-tight font-semibold">{one.name}</span>
+            <img src={frameOf(situation.id)} alt="" className="aspect-[4/3] w-full object-cover" />
+            <span className="block px-2 py-1.5 leading-tight font-semibold">{situation.name}</span>
           </button>
         </li>
       ))}

@@ -31,7 +31,7 @@ export function Questions({ situation, outing, onBack }: Props) {
   );
   const [chosenPhone, setPhone] = useState(() => localStorage.getItem(LAST_PHONE));
   const inKit = phones.filter((entry) => !entry.removed).map((entry) => entry.profile);
-  const phone = inKit.find((one) => one.id === chosenPhone)?.id ?? inKit[0]?.id ?? "";
+  const phone = inKit.find((phone) => phone.id === chosenPhone)?.id ?? inKit[0]?.id ?? "";
   const answerTo = (question: Question) => answers[question.id] ?? question.default;
   const asked = situation.questions.filter(({ when }) => {
     const other = when && situation.questions.find((each) => each.id === when.question);
@@ -77,7 +77,7 @@ export function Questions({ situation, outing, onBack }: Props) {
           <Select
             label="Phone"
             value={phone}
-            options={inKit.map((one) => ({ value: one.id, text: one.name }))}
+            options={inKit.map((phone) => ({ value: phone.id, text: phone.name }))}
             onChange={setPhone}
           />
         )}

@@ -16,7 +16,7 @@ export function LampColours({ drawing, colours, onChange }: Props) {
     { length: count },
     (_, at) => drawing.colours[at % drawing.colours.length] ?? "white",
   );
-  const options = colours.map((one) => ({ value: one as Colour, text: one }));
+  const options = colours.map((colour) => ({ value: colour as Colour, text: colour }));
   return (
     <div className="mt-3 grid grid-cols-2 gap-x-3 gap-y-2">
       {each.map((colour, at) => (
@@ -26,7 +26,7 @@ export function LampColours({ drawing, colours, onChange }: Props) {
           value={colour}
           options={options}
           onChange={(chosen) =>
-            onChange({ colours: each.map((one, place) => (place === at ? chosen : one)) })
+            onChange({ colours: each.map((colour, place) => (place === at ? chosen : colour)) })
           }
         />
       ))}

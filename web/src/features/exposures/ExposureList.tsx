@@ -15,7 +15,7 @@ interface Props {
 export function ExposureList({ shared, weights, takes, chosen, onWeight, onTake }: Props) {
   const options = [
     { value: "", text: "not shot yet" },
-    ...takes.map((one, at) => ({ value: String(one.id), text: `Take ${at + 1}: ${one.label}` })),
+    ...takes.map((take, at) => ({ value: String(take.id), text: `Take ${at + 1}: ${take.label}` })),
   ];
   return (
     <ol className="grid gap-2">

@@ -37,7 +37,7 @@ export function ExposuresPage({ id }: { id: number }) {
     retry: false,
   });
   const sum = useMadeImage(`/sheets/${id}/exposures/picture`, asked);
-  const used = asked.takes.filter((one): one is number => one !== null);
+  const used = asked.takes.filter((take): take is number => take !== null);
   const together = useMutation({
     mutationFn: async () => {
       const set = await beginSet(`${sheet?.body.title ?? "Sheet"}, exposures`.slice(0, 120), id);
@@ -91,7 +91,7 @@ export function ExposuresPage({ id }: { id: number }) {
               takes={takes}
               chosen={asked.takes}
               onWeight={(at, weight) =>
-                setWeights(weights.map((one, place) => (place === at ? weight : one)))
+                setWeights(weights.map((kept, place) => (place === at ? weight : kept)))
               }
               onTake={put}
             />

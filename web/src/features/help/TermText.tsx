@@ -4,7 +4,7 @@ import { WORDS } from "./words";
 
 /** An entry of the glossary, short, with the way to all of them. */
 export function TermText({ id }: { id: string }) {
-  const word = WORDS.find((one) => one.id === id);
+  const word = WORDS.find((word) => word.id === id);
   if (!word) return null;
   return (
     <>

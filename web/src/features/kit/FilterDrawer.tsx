@@ -14,10 +14,10 @@ export function FilterDrawer() {
     <KitDrawer
       title="Filters"
       add="Add a filter"
-      items={glass.map((one) => ({
-        id: one.id,
-        name: one.name,
-        facts: `${stops(one.stops)}${one.note && ` · ${one.note}`}`,
+      items={glass.map((filter) => ({
+        id: filter.id,
+        name: filter.name,
+        facts: `${stops(filter.stops)}${filter.note && ` · ${filter.note}`}`,
       }))}
       asked={[{ label: "Factor", low: 1, high: 1e7, placeholder: "64" }]}
       onAdd={(id, name, [factor]) =>

@@ -32,7 +32,8 @@ interface Props {
 export function KitDrawer({ title, items, asked, add, onAdd, onDrop, children }: Props) {
   const [name, setName] = useState("");
   const [numbers, setNumbers] = useState<(number | null)[]>(asked.map(() => null));
-  const ready = name.trim() !== "" && asked.every((one, at) => one.optional || numbers[at] != null);
+  const ready =
+    name.trim() !== "" && asked.every((item, at) => item.optional || numbers[at] != null);
   const keep = () => {
     onAdd(idFor(name, items), name.trim(), numbers);
     setName("");
@@ -56,15 +57,15 @@ export function KitDrawer({ title, items, asked, add, onAdd, onDrop, children }:
       </ul>
       <div className="grid grid-cols-2 gap-2">
         <TextField label="Name" value={name} maxLength={60} onCommit={setName} />
-        {asked.map((one, at) => (
+        {asked.map((item, at) => (
           <NumberField
-            key={one.label}
-            label={one.label}
-            unit={one.unit ?? ""}
+            key={item.label}
+            label={item.label}
+            unit={item.unit ?? ""}
             value={numbers[at] ?? null}
-            low={one.low}
-            high={one.high}
-            placeholder={one.placeholder}
+            low={item.low}
+            high={item.high}
+            placeholder={item.placeholder}
             onCommit={(value) => setNumbers((all) => all.map((old, i) => (i === at ? value : old)))}
           />
         ))}

@@ -30,9 +30,9 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
   const [distance, setDistance] = useState<number | null>(distanceM ?? null);
   const [refused, setRefused] = useState("");
   const usable = rungs.filter((rung) => !rung.refused);
-  const ready = usable.length >= 3 && usable.every((one) => one.value !== null) && !doing;
+  const ready = usable.length >= 3 && usable.every((rung) => rung.value !== null) && !doing;
   const keep = (value: number, plusMinus: number | null) => {
-    const software = usable.find((one) => one.look?.software)?.look?.software ?? "";
+    const software = usable.find((rung) => rung.look?.software)?.look?.software ?? "";
     keepSliderPoint(phone.id, {
       ...{ lens: lens.id, clip_on: clipOn, software, plus_minus: plusMinus },
       value: precise(value, 4),

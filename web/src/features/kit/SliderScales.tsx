@@ -50,8 +50,9 @@ export function SliderScales({ phone, lens, onKept }: Props) {
           key={scale.clip_on}
           scale={scale}
           recheck={
-            phone.rechecks.find((one) => one.lens === lens.id && one.clip_on === scale.clip_on)
-              ?.words ?? ""
+            phone.rechecks.find(
+              (recheck) => recheck.lens === lens.id && recheck.clip_on === scale.clip_on,
+            )?.words ?? ""
           }
           onDrop={phone.shipped ? null : (value) => void drop(scale, value)}
         />

@@ -13,7 +13,7 @@ export function useKitHere(phone: string | undefined): boolean {
   const ofPhone = phone === undefined ? [] : [portraitQuery(phone), measurementsQuery(phone)];
   const isHere = useQueries({
     queries: [...DRAWERS, ...ofPhone],
-    combine: (all) => all.every((one) => !one.isPending),
+    combine: (all) => all.every((query) => !query.isPending),
   });
   if (isHere && phone !== undefined && !wasHere) setWasHere(true);
   return wasHere || isHere;

@@ -77,7 +77,7 @@ export function useLadder() {
     try {
       const whole = await each(
         "Measuring",
-        usable.map((one) => one.file),
+        usable.map((rung) => rung.file),
         async (file, _, signal) => {
           const asked = new URLSearchParams({
             name: file.name,
@@ -90,8 +90,8 @@ export function useLadder() {
         },
       );
       if (!whole) return;
-      const measured = usable.map((one, at) => ({
-        value: one.value ?? 0,
+      const measured = usable.map((rung, at) => ({
+        value: rung.value ?? 0,
         scales: details[at]?.scales ?? [],
       }));
       setFound(await ladderPeak(measured));
@@ -106,12 +106,12 @@ export function useLadder() {
     setFound(null);
     let at = 0;
     setRungs((all) =>
-      all.map((one) => (one.refused ? one : { ...one, value: rounded(from + step * at++, 6) })),
+      all.map((rung) => (rung.refused ? rung : { ...rung, value: rounded(from + step * at++, 6) })),
     );
   };
   const setValue = (at: number, value: number | null) => {
     setFound(null);
-    setRungs((all) => all.map((one, index) => (index === at ? { ...one, value } : one)));
+    setRungs((all) => all.map((rung, index) => (index === at ? { ...rung, value } : rung)));
   };
   const place = (next: Patch) => {
     setFound(null);

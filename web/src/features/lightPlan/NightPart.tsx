@@ -58,8 +58,8 @@ export function NightPart({ place, date, wanted }: Props) {
     },
     onSuccess: (sheet) => go(`/sheets/${sheet.id}`),
   });
-  const lenses = phones.find((one) => one.profile.id === (phone ?? phones[0]?.profile.id))?.profile
-    .lenses;
+  const lenses = phones.find((known) => known.profile.id === (phone ?? phones[0]?.profile.id))
+    ?.profile.lenses;
   return (
     <section aria-label="Night" className="rounded border border-line bg-panel p-4">
       {(error ?? make.error) && <p role="alert">{(error ?? make.error)?.message}</p>}
@@ -84,7 +84,7 @@ export function NightPart({ place, date, wanted }: Props) {
         <Select
           label="Phone"
           value={phone ?? phones[0]?.profile.id ?? ""}
-          options={phones.map((one) => ({ value: one.profile.id, text: one.profile.name }))}
+          options={phones.map((phone) => ({ value: phone.profile.id, text: phone.profile.name }))}
           onChange={(value) => {
             setPhone(value);
             setLens(null);
@@ -93,7 +93,7 @@ export function NightPart({ place, date, wanted }: Props) {
         <Select
           label="Lens"
           value={lens ?? lenses?.[0]?.id ?? ""}
-          options={(lenses ?? []).map((one) => ({ value: one.id, text: one.name }))}
+          options={(lenses ?? []).map((lens) => ({ value: lens.id, text: lens.name }))}
           onChange={setLens}
         />
         <NumberField
@@ -132,8 +132,8 @@ export function NightPart({ place, date, wanted }: Props) {
             label="Foreground"
             value={land}
             options={night.land
-              .filter((one) => one.reaches)
-              .map((one) => ({ value: one.id, text: `${one.name}: ${one.label}` }))}
+              .filter((way) => way.reaches)
+              .map((way) => ({ value: way.id, text: `${way.name}: ${way.label}` }))}
             onChange={setLand}
           />
           <Select

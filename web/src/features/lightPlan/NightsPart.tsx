@@ -135,17 +135,17 @@ export function NightsPart({ place, date, onDate, wanted, onWanted }: Props) {
         <div className={isFetching ? "opacity-60" : ""}>
           <p className="mt-3 text-soft">{nights.words}.</p>
           <ol className="mt-1 grid gap-1">
-            {nights.best.map((one) => (
-              <li key={one.from_at}>
+            {nights.best.map((night) => (
+              <li key={night.from_at}>
                 <button
                   type="button"
-                  aria-pressed={one.night === date}
+                  aria-pressed={night.night === date}
                   className="w-full rounded border border-line bg-raised px-3 py-2 text-left hover:bg-sunk aria-pressed:border-accent aria-pressed:bg-accent-soft"
-                  onClick={() => onDate(one.night)}
+                  onClick={() => onDate(night.night)}
                 >
-                  <b className="tabular-nums">{dayLabel(one.night)}</b>
-                  <span className="block text-[0.93rem]" data-fact={`window of ${one.night}`}>
-                    {one.why}
+                  <b className="tabular-nums">{dayLabel(night.night)}</b>
+                  <span className="block text-[0.93rem]" data-fact={`window of ${night.night}`}>
+                    {night.why}
                   </span>
                 </button>
               </li>

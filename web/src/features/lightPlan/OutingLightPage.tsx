@@ -23,7 +23,7 @@ export function OutingLightPage({ id }: { id: number }) {
     mutationFn: (fields: { place_id?: number; date?: string }) => changeOuting(id, fields),
     onSuccess: () => client.invalidateQueries({ queryKey: ["outings"] }),
   });
-  const place = places.find((one) => one.id === outing?.place_id);
+  const place = places.find((place) => place.id === outing?.place_id);
   const date = outing?.date ?? place?.now.slice(0, 10) ?? "";
   const asked = { cloud, date: date || null, ...pace };
   const { data: when, error } = useQuery({
@@ -51,7 +51,7 @@ export function OutingLightPage({ id }: { id: number }) {
             value={String(outing.place_id ?? "")}
             options={[
               { value: "", text: "Choose a place" },
-              ...places.map((one) => ({ value: String(one.id), text: one.body.name })),
+              ...places.map((place) => ({ value: String(place.id), text: place.body.name })),
             ]}
             onChange={(value) => value && change.mutate({ place_id: Number(value) })}
           />

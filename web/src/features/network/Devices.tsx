@@ -18,7 +18,7 @@ export function Devices({ devices, onChanged }: Props) {
     mutationFn: (work: () => Promise<Network>) => work(),
     onSuccess: onChanged,
   });
-  const paired = devices.filter((one) => one.is_confirmed);
+  const paired = devices.filter((device) => device.is_confirmed);
   return (
     <section aria-label="Paired phones" className="mt-4 rounded border border-line bg-panel p-4">
       <div className="mb-1 flex flex-wrap items-center gap-3">
@@ -29,27 +29,27 @@ export function Devices({ devices, onChanged }: Props) {
       </div>
       {paired.length === 0 && <p className="text-soft">None yet.</p>}
       <ul>
-        {paired.map((one) => (
-          <li key={one.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
+        {paired.map((device) => (
+          <li key={device.id} className="flex flex-wrap items-end gap-4 border-t border-line py-3">
             <div className="w-48">
               <TextField
                 label="Name"
-                value={one.name}
+                value={device.name}
                 maxLength={60}
                 onCommit={(name) =>
-                  change.mutate(() => changeDevice(one.id, name, one.may_change_kit))
+                  change.mutate(() => changeDevice(device.id, name, device.may_change_kit))
                 }
               />
             </div>
             <CheckField
               label="Can change kit"
-              checked={one.may_change_kit}
-              onChange={(may) => change.mutate(() => changeDevice(one.id, one.name, may))}
+              checked={device.may_change_kit}
+              onChange={(may) => change.mutate(() => changeDevice(device.id, device.name, may))}
             />
             <span className="mr-auto pb-2 text-soft">
-              last here {dayAndTime(one.last_seen_at)}, paired {dayAndTime(one.paired_at)}
+              last here {dayAndTime(device.last_seen_at)}, paired {dayAndTime(device.paired_at)}
             </span>
-            <Button onClick={() => change.mutate(() => revokeDevice(one.id))}>Unpair</Button>
+            <Button onClick={() => change.mutate(() => revokeDevice(device.id))}>Unpair</Button>
           </li>
         ))}
       </ul>
@@ -69,13 +69,13 @@ export function WaitingPhones({ devices, onChanged }: Props) {
     onSuccess: onChanged,
   });
   return devices
-    .filter((one) => !one.is_confirmed)
-    .map((one) => (
+    .filter((device) => !device.is_confirmed)
+    .map((device) => (
       <Waiting
-        key={one.id}
-        device={one}
-        onAllow={() => change.mutate(() => confirmDevice(one.id))}
-        onRefuse={() => change.mutate(() => revokeDevice(one.id))}
+        key={device.id}
+        device={device}
+        onAllow={() => change.mutate(() => confirmDevice(device.id))}
+        onRefuse={() => change.mutate(() => revokeDevice(device.id))}
       />
     ));
 }

@@ -92,7 +92,7 @@ function OnTheComputer() {
           <p className="mt-3 max-w-[62ch] text-soft">{network?.who ?? "Looking…"}</p>
           <details className="mt-2">
             <summary className="min-h-11 cursor-pointer content-center font-semibold">
-              Share for {MINUTES.find((one) => one.value === minutes)?.text}
+              Share for {MINUTES.find((minute) => minute.value === minutes)?.text}
               {secure ? ", by https" : ", without encryption"}
             </summary>
             <div className="flex flex-wrap items-end gap-4 pt-1">

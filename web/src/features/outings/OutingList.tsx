@@ -24,7 +24,7 @@ export function OutingList({ outings, onEnd }: Props) {
   const markBusy = useCallback((id: number, isBusy: boolean) => {
     setBusy((all) => {
       if (all.has(id) === isBusy) return all;
-      return new Set(isBusy ? [...all, id] : [...all].filter((one) => one !== id));
+      return new Set(isBusy ? [...all, id] : [...all].filter((busy) => busy !== id));
     });
   }, []);
   useLayoutEffect(() => setTop(list.current?.offsetTop ?? 0), []);

@@ -10,7 +10,7 @@ const MOST_SHEETS = 24;
 /** On a phone: an outing that is looked at is kept there, sheets, pictures and tables. */
 export function useKeepOuting(outing: OutingView): void {
   const isPhone = useQuery(meQuery).data?.is_phone ?? false;
-  const ids = outing.sheets.map((one) => one.id).join(" ");
+  const ids = outing.sheets.map((sheet) => sheet.id).join(" ");
   useEffect(() => {
     if (!isPhone || ids === "") return undefined;
     const stop = new AbortController();

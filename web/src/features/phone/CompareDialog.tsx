@@ -28,11 +28,11 @@ export function CompareDialog({ phones, first, onClose }: Props) {
       text: `${profile.name}, ${lens.name}`,
     })),
   );
-  const own = lenses.filter((one) => one.value.startsWith(`${first.profile.id}/`));
+  const own = lenses.filter((lens) => lens.value.startsWith(`${first.profile.id}/`));
   const start = own[0]?.value ?? "";
   const [a, setA] = useState(start);
   const [b, setB] = useState(
-    own[1]?.value ?? lenses.find((one) => one.value !== start)?.value ?? start,
+    own[1]?.value ?? lenses.find((lens) => lens.value !== start)?.value ?? start,
   );
   const [scene, setScene] = useState<(typeof SCENES)[number]["value"]>("4");
   const [distance, setDistance] = useState(4);
@@ -57,8 +57,8 @@ export function CompareDialog({ phones, first, onClose }: Props) {
         <thead>
           <tr className="text-[0.9rem] text-soft">
             <th className="font-normal" />
-            <th className="font-normal">{lenses.find((one) => one.value === a)?.text}</th>
-            <th className="font-normal">{lenses.find((one) => one.value === b)?.text}</th>
+            <th className="font-normal">{lenses.find((lens) => lens.value === a)?.text}</th>
+            <th className="font-normal">{lenses.find((lens) => lens.value === b)?.text}</th>
           </tr>
         </thead>
         <tbody>

@@ -70,7 +70,7 @@ export function FourQuestions({ answers, lenses, onChange }: Props) {
       <Question words="4 · Lenses with RAW">
         <ul className="grid gap-1">
           {lenses.map((lens) => {
-            const on = answers.raw_on ?? lenses.map((one) => one.id);
+            const on = answers.raw_on ?? lenses.map((lens) => lens.id);
             return (
               <li key={lens.id}>
                 <label className="inline-flex min-h-11 items-center gap-2">

@@ -19,7 +19,7 @@ export function LensViews({ lenses, chosen }: { lenses: LensPortrait[]; chosen?:
       className="w-full max-w-[24rem]"
       role="img"
       aria-label={lenses
-        .map((one) => `${one.name} sees ${fixed(one.hfov_deg, 0)}° across`)
+        .map((lens) => `${lens.name} sees ${fixed(lens.hfov_deg, 0)}° across`)
         .join(", ")}
     >
       <Creek />

@@ -196,11 +196,15 @@ function Pictures({ now, onDrop }: { now: Measurement; onDrop: (picture: number)
         )}
       </h3>
       <ul className="grid gap-x-6 md:grid-cols-2">
-        {shown.map((one) => (
-          <li key={one.id} className="flex min-h-11 items-center gap-2 border-t border-line">
-            <span className="min-w-0 flex-1 truncate">{one.name}</span>
-            <span className="text-[0.9rem] text-soft">{one.read}</span>
-            <Button look="quiet" aria-label={`Remove ${one.name}`} onClick={() => onDrop(one.id)}>
+        {shown.map((picture) => (
+          <li key={picture.id} className="flex min-h-11 items-center gap-2 border-t border-line">
+            <span className="min-w-0 flex-1 truncate">{picture.name}</span>
+            <span className="text-[0.9rem] text-soft">{picture.read}</span>
+            <Button
+              look="quiet"
+              aria-label={`Remove ${picture.name}`}
+              onClick={() => onDrop(picture.id)}
+            >
               ×
             </Button>
           </li>

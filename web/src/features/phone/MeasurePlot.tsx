@@ -9,12 +9,12 @@ const TICKS = 4;
 /** A measurement's points and the line through them, with both axes in words. */
 export function MeasurePlot({ plot }: { plot: Plot }) {
   const along = scale(
-    plot.series.flatMap((one) => one.x),
+    plot.series.flatMap((series) => series.x),
     plot.x_is_log,
     [PAD.left, WIDTH - PAD.right],
   );
   const up = scale(
-    plot.series.flatMap((one) => one.y),
+    plot.series.flatMap((series) => series.y),
     plot.y_is_log,
     [HEIGHT - PAD.bottom, PAD.top],
   );
@@ -56,21 +56,21 @@ export function MeasurePlot({ plot }: { plot: Plot }) {
           </text>
         </g>
       ))}
-      {plot.series.map((one, place) =>
-        one.is_line ? (
+      {plot.series.map((series, place) =>
+        series.is_line ? (
           <path
             key={place}
-            d={`M${one.x.map((x, at) => `${along.of(x)} ${up.of(one.y[at] ?? 0)}`).join("L")}`}
+            d={`M${series.x.map((x, at) => `${along.of(x)} ${up.of(series.y[at] ?? 0)}`).join("L")}`}
             fill="none"
             stroke="var(--accent)"
             strokeWidth="1.8"
           />
         ) : (
-          one.x.map((x, at) => (
+          series.x.map((x, at) => (
             <circle
               key={`${place}-${at}`}
               cx={along.of(x)}
-              cy={up.of(one.y[at] ?? 0)}
+              cy={up.of(series.y[at] ?? 0)}
               r="3.2"
               fill={place % 2 ? "var(--panel)" : "var(--ink)"}
               stroke="var(--ink)"

@@ -25,14 +25,18 @@ export function Measurements({
   const [open, setOpen] = useState<MeasurementKind | null>(null);
   const say = useSay();
   const client = useQueryClient();
-  const lens = profile.lenses.find((one) => one.id === lensId) ?? profile.lenses[0];
-  const mode = lens?.modes.find((one) => one.id === modeId) ?? lens?.modes[0];
-  const worth = new Map(found?.measure.map((one) => [one.kind, one]));
+  const lens = profile.lenses.find((lens) => lens.id === lensId) ?? profile.lenses[0];
+  const mode = lens?.modes.find((mode) => mode.id === modeId) ?? lens?.modes[0];
+  const worth = new Map(found?.measure.map((measurement) => [measurement.kind, measurement]));
   const order = (kind: MeasurementKind) => -(worth.get(kind.id)?.moves_stops ?? 0);
   const sorted = [...kinds].sort((a, b) => order(a) - order(b));
   const first = sorted.find((kind) => worth.has(kind.id));
-  const underWay = new Set(past.filter((one) => one.state === "open").map((one) => one.kind));
-  const ended = past.filter((one) => one.state !== "open");
+  const underWay = new Set(
+    past
+      .filter((measurement) => measurement.state === "open")
+      .map((measurement) => measurement.kind),
+  );
+  const ended = past.filter((measurement) => measurement.state !== "open");
   return (
     <section aria-label="Measurements" className="mt-5">
       <div className="mb-2 flex flex-wrap items-end gap-3">
@@ -42,7 +46,7 @@ export function Measurements({
             <Select
               label="Lens"
               value={lens?.id ?? ""}
-              options={profile.lenses.map((one) => ({ value: one.id, text: one.name }))}
+              options={profile.lenses.map((lens) => ({ value: lens.id, text: lens.name }))}
               onChange={setLensId}
             />
           </div>
@@ -52,7 +56,7 @@ export function Measurements({
             <Select
               label="Pixels"
               value={mode?.id ?? ""}
-              options={lens.modes.map((one) => ({ value: one.id, text: one.name }))}
+              options={lens.modes.map((mode) => ({ value: mode.id, text: mode.name }))}
               onChange={setModeId}
             />
           </div>
@@ -107,10 +111,10 @@ export function Measurements({
             setOpen(null);
             void client.invalidateQueries({ queryKey: measurementsQuery(profile.id).queryKey });
           }}
-          onEnded={(one) => {
+          onEnded={(measurement) => {
             setOpen(null);
-            say(one.state === "kept" ? "Saved. New slips use it." : "The old value stays.");
-            onPhone(one.phone);
+            say(measurement.state === "kept" ? "Saved. New slips use it." : "The old value stays.");
+            onPhone(measurement.phone);
           }}
         />
       )}
@@ -132,16 +136,16 @@ function History({ ended, kinds }: { ended: Measurement[]; kinds: MeasurementKin
         Measured so far ({ended.length})
       </summary>
       <ul className="grid gap-2">
-        {ended.map((one) => (
-          <li key={one.id} className="border-t border-line pt-2">
-            <b>{kinds.find((kind) => kind.id === one.kind)?.name ?? one.kind}</b>{" "}
+        {ended.map((measurement) => (
+          <li key={measurement.id} className="border-t border-line pt-2">
+            <b>{kinds.find((kind) => kind.id === measurement.kind)?.name ?? measurement.kind}</b>{" "}
             <span className="text-soft">
-              {one.ended_at?.slice(0, 10)} · {one.lens} ·{" "}
-              {one.state === "kept" ? "used" : "not used"}
+              {measurement.ended_at?.slice(0, 10)} · {measurement.lens} ·{" "}
+              {measurement.state === "kept" ? "used" : "not used"}
             </span>
-            <span className="block">{one.words ?? "No result."}</span>
-            {one.phone.startsWith("mystery-") && <Truth id={one.id} />}
-            {one.figures.map((figure) => (
+            <span className="block">{measurement.words ?? "No result."}</span>
+            {measurement.phone.startsWith("mystery-") && <Truth id={measurement.id} />}
+            {measurement.figures.map((figure) => (
               <span key={figure.path} className="block text-[0.92rem] text-soft">
                 {figure.name}: {figure.now ?? "none"} before, {figure.found} {figure.plus_minus}
               </span>

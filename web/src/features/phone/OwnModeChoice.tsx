@@ -23,7 +23,7 @@ interface Props {
 /** Which of the modes that the phone computes is to be measured; another can be named. */
 export function OwnModeChoice({ phone, lens, onChosen }: Props) {
   const { profile } = phone;
-  const known = profile.computed.filter((one) => one.lenses.includes(lens.id));
+  const known = profile.computed.filter((mode) => mode.lenses.includes(lens.id));
   const [name, setName] = useState("");
   const [kind, setKind] = useState<OwnMode["kind"]>("filter");
   const [problem, setProblem] = useState<string | null>(null);
@@ -32,7 +32,7 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
     try {
       const kept = await nameOwnMode(profile.id, { name, kind, lens: lens.id });
       await client.invalidateQueries({ queryKey: ["phones"] });
-      const made = kept.profile.computed.find((one) => one.name === name);
+      const made = kept.profile.computed.find((mode) => mode.name === name);
       if (made) onChosen(made, kept.profile.id);
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
@@ -41,15 +41,15 @@ export function OwnModeChoice({ phone, lens, onChosen }: Props) {
   return (
     <div className="max-w-[34rem]">
       <ul className="grid gap-2">
-        {known.map((one) => (
-          <li key={one.id} className="flex items-center gap-3">
+        {known.map((mode) => (
+          <li key={mode.id} className="flex items-center gap-3">
             <span className="flex-1">
-              <b>{one.name}</b>{" "}
+              <b>{mode.name}</b>{" "}
               <span className="text-soft">
-                {one.frames ? `${one.frames} frames` : "frames not measured yet"}
+                {mode.frames ? `${mode.frames} frames` : "frames not measured yet"}
               </span>
             </span>
-            <Button look="main" onClick={() => onChosen(one, profile.id)}>
+            <Button look="main" onClick={() => onChosen(mode, profile.id)}>
               Measure
             </Button>
           </li>

@@ -166,7 +166,7 @@ function Told({ made }: { made: PhoneMade }) {
                 <td>{precise(lens.focal35_mm, 3)} mm</td>
                 <td>f/{precise(lens.f_number, 2)}</td>
                 <td>
-                  {lens.modes.map((one) => one.name).join(", ")}
+                  {lens.modes.map((mode) => mode.name).join(", ")}
                   {mode && <span className="text-soft"> · {fixed(mode.pixel_pitch_um, 2)} µm</span>}
                 </td>
                 <td className="max-md:hidden">{noise === "file" ? "from RAW" : "assumed"}</td>
@@ -202,7 +202,7 @@ function Kept({ phone, files }: { phone: PhoneMade; files: TakenFile[] }) {
   const begin = async () => {
     if (!first) return;
     const done = await take([first.file]);
-    const sheet = done.find((one) => one.taken)?.taken?.sheet;
+    const sheet = done.find((incoming) => incoming.taken)?.taken?.sheet;
     if (sheet) go(`/sheets/${sheet.id}`);
     else say(done[0]?.notes[0] ?? "That picture could not be imported.");
   };

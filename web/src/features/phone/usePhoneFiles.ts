@@ -25,7 +25,7 @@ export function usePhoneFiles(answers: PhoneAnswers) {
   const abort = useRef<AbortController>(undefined);
 
   const work = async (taken: readonly TakenFile[], given: PhoneAnswers) => {
-    const facts = taken.flatMap((one) => (one.facts ? [one.facts] : []));
+    const facts = taken.flatMap((entry) => (entry.facts ? [entry.facts] : []));
     setProblem("");
     if (facts.length === 0) {
       setMade(null);
@@ -42,21 +42,21 @@ export function usePhoneFiles(answers: PhoneAnswers) {
   const add = async (chosen: readonly File[]) => {
     const stop = new AbortController();
     abort.current = stop;
-    const known = new Set(files.map((one) => `${one.file.name} ${one.file.size}`));
+    const known = new Set(files.map((file) => `${file.file.name} ${file.file.size}`));
     const fresh = chosen.filter((file) => !known.has(`${file.name} ${file.size}`));
     const next = [...files];
     for (const [at, file] of fresh.entries()) {
       if (stop.signal.aborted) break;
       setReading({ done: at, of: fresh.length });
-      const one: TakenFile = { file, facts: null, refused: "" };
+      const entry: TakenFile = { file, facts: null, refused: "" };
       try {
         const path = `/kit/facts?name=${encodeURIComponent(file.name)}`;
-        one.facts = await sendFile<ToldFacts>(path, file, () => undefined, stop.signal);
+        entry.facts = await sendFile<ToldFacts>(path, file, () => undefined, stop.signal);
       } catch (error) {
         if (!(error instanceof Refusal)) break;
-        one.refused = error.message;
+        entry.refused = error.message;
       }
-      next.push(one);
+      next.push(entry);
       setFiles([...next]);
     }
     setReading(null);
@@ -76,6 +76,6 @@ export function usePhoneFiles(answers: PhoneAnswers) {
     drop,
     rework: (given: PhoneAnswers) => work(files, given),
     cancel: () => abort.current?.abort(),
-    facts: files.flatMap((one) => (one.facts ? [one.facts] : [])),
+    facts: files.flatMap((file) => (file.facts ? [file.facts] : [])),
   };
 }

@@ -15,7 +15,7 @@ export function LowSky({ body, onChange }: Props) {
         legend="Horizon"
         add="Add bearing"
         value={{ label: "Height", unit: "°", high: 90, first: 10 }}
-        entries={body.horizon.map((one) => [one.bearing_deg, one.height_deg])}
+        entries={body.horizon.map((entry) => [entry.bearing_deg, entry.height_deg])}
         onChange={(all) =>
           onChange({
             horizon: all.map(([bearing_deg, height_deg]) => ({ bearing_deg, height_deg })),
@@ -26,7 +26,7 @@ export function LowSky({ body, onChange }: Props) {
         legend="Light pollution"
         add="Add light pollution"
         value={{ label: "Brighter by", unit: "stops", high: 10, first: 1 }}
-        entries={body.glow.map((one) => [one.bearing_deg, one.stops])}
+        entries={body.glow.map((entry) => [entry.bearing_deg, entry.stops])}
         onChange={(all) =>
           onChange({ glow: all.map(([bearing_deg, stops]) => ({ bearing_deg, stops })) })
         }
@@ -48,7 +48,7 @@ interface BearingsProps {
 /** A list of bearings, each with a value. */
 function Bearings({ legend, add, value, entries, onChange }: BearingsProps) {
   const put = (at: number, entry: Entry) =>
-    onChange(entries.map((one, place) => (place === at ? entry : one)));
+    onChange(entries.map((item, place) => (place === at ? entry : item)));
   return (
     <fieldset className="rounded border border-line p-2">
       <legend className="px-1 text-[0.85rem] text-soft">{legend}</legend>

@@ -27,8 +27,8 @@ export function LowSkyDrawing({ body, onChange }: Props) {
   });
   const begin = (event: PointerEvent) => {
     const { offsetX, offsetY } = event.nativeEvent;
-    const away = body.horizon.map((one) =>
-      Math.hypot(x(one.bearing_deg) - offsetX, y(one.height_deg) - offsetY),
+    const away = body.horizon.map((point) =>
+      Math.hypot(x(point.bearing_deg) - offsetX, y(point.height_deg) - offsetY),
     );
     const nearest = away.indexOf(Math.min(...away));
     const isNew = nearest < 0 || (away[nearest] ?? NEAR_PX) >= NEAR_PX;
@@ -38,7 +38,7 @@ export function LowSkyDrawing({ body, onChange }: Props) {
   };
   const drag = (event: PointerEvent) => {
     if (held === null || drawn === null) return;
-    setDrawn(drawn.map((one, place) => (place === held ? at(event) : one)));
+    setDrawn(drawn.map((point, place) => (place === held ? at(event) : point)));
   };
   const end = () => {
     if (drawn !== null)
@@ -65,10 +65,10 @@ export function LowSkyDrawing({ body, onChange }: Props) {
           onPointerUp={end}
         >
           <path d={skyline(points, size.width, x, y)} fill="var(--line)" stroke="var(--ink-soft)" />
-          {body.glow.map((one) => (
+          {body.glow.map((point) => (
             <path
-              key={one.bearing_deg}
-              d={`M${x(one.bearing_deg) - size.width / 14} ${y(0)}a${size.width / 14} ${14 + 12 * one.stops} 0 0 1 ${size.width / 7} 0z`}
+              key={point.bearing_deg}
+              d={`M${x(point.bearing_deg) - size.width / 14} ${y(0)}a${size.width / 14} ${14 + 12 * point.stops} 0 0 1 ${size.width / 7} 0z`}
               fill="var(--accent)"
               opacity="0.2"
               pointerEvents="none"
@@ -129,6 +129,6 @@ function skyline(
     ...sorted,
     { ...first, bearing_deg: first.bearing_deg + 360 },
   ];
-  const places = turned.map((one) => `${x(one.bearing_deg)} ${y(one.height_deg)}`);
+  const places = turned.map((point) => `${x(point.bearing_deg)} ${y(point.height_deg)}`);
   return `M${x(turned[0]?.bearing_deg ?? 0)} ${y(0)}L${places.join("L")}V${y(0)}Z`;
 }

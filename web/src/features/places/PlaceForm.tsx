@@ -102,9 +102,9 @@ export function PlaceForm({ body, onChange }: Props) {
         <Select
           label="Night sky"
           value={String(body.dark_sky_class)}
-          options={classes.map((one) => ({
-            value: String(one.number),
-            text: `${one.number}: ${one.words}`,
+          options={classes.map((item) => ({
+            value: String(item.number),
+            text: `${item.number}: ${item.words}`,
           }))}
           onChange={(value) => put({ dark_sky_class: Number(value), magnitude: null })}
         />

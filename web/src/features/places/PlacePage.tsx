@@ -23,7 +23,7 @@ const PARTS = [
 export function PlacePage({ id }: { id: number }) {
   const { data: place, error } = useQuery(placeQuery(id));
   const [address, setAddress] = useSearchParams();
-  const part = PARTS.find((one) => one.value === address.get("show"))?.value ?? "day";
+  const part = PARTS.find((part) => part.value === address.get("show"))?.value ?? "day";
   const date = address.get("date") ?? place?.now.slice(0, 10) ?? "";
   const put = (named: Record<string, string>) =>
     setAddress({ ...Object.fromEntries(address), ...named }, { replace: true });

@@ -28,7 +28,7 @@ export function PlainMap({ latitude, longitude, isKnown, others, onPick }: Props
   const scale = size.width / wide;
   const x = (east: number) => size.width / 2 + (east - longitude) * scale;
   const y = (north: number) => HIGH / 2 - (north - latitude) * scale;
-  const grid = STEPS.find((one) => one * scale < 110) ?? 0.005;
+  const grid = STEPS.find((step) => step * scale < 110) ?? 0.005;
   const { data: rings = [] } = useQuery(coastQuery(span));
   const coast = coastPath(rings, {
     west: longitude - wide / 2,

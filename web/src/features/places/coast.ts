@@ -29,8 +29,8 @@ export const coastQuery = (spanDeg: number) => {
 
 function ringsOf(world: World): Ring[] {
   const rings: Ring[] = [];
-  for (const one of feature(world, world.objects.land).features) {
-    const shape = one.geometry;
+  for (const item of feature(world, world.objects.land).features) {
+    const shape = item.geometry;
     if (shape.type === "Polygon") rings.push(...shape.coordinates.map(ringOf));
     if (shape.type === "MultiPolygon") rings.push(...shape.coordinates.flat().map(ringOf));
   }

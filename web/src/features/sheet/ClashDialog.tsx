@@ -12,19 +12,20 @@ interface Props {
   postpone: Editor["postpone"];
 }
 
-const nameOf = (one: EditsClash) => one.path.join("/");
+const nameOf = (clash: EditsClash) => clash.path.join("/");
 
 /** Two edits of the same things, side by side: which of them is to hold. */
 export function ClashDialog({ clash, settle, postpone }: Props) {
   const { clashes } = clash.found;
   const [mine, setMine] = useState<ReadonlySet<string>>(() => new Set(clashes.map(nameOf)));
-  const choose = (one: EditsClash, isMine: boolean) => {
+  const choose = (clash: EditsClash, isMine: boolean) => {
     const next = new Set(mine);
-    if (isMine) next.add(nameOf(one));
-    else next.delete(nameOf(one));
+    if (isMine) next.add(nameOf(clash));
+    else next.delete(nameOf(clash));
     setMine(next);
   };
-  const keep = () => settle(clashes.filter((one) => mine.has(nameOf(one))).map((one) => one.path));
+  const keep = () =>
+    settle(clashes.filter((clash) => mine.has(nameOf(clash))).map((clash) => clash.path));
   return (
     <Dialog title="Changed here and elsewhere" open onOpenChange={(open) => !open && postpone()}>
       <p className="mb-3">
@@ -32,27 +33,27 @@ export function ClashDialog({ clash, settle, postpone }: Props) {
         to keep. Everything else is merged.
       </p>
       <ul className="grid gap-3">
-        {clashes.map((one) => (
-          <li key={nameOf(one)}>
+        {clashes.map((clash) => (
+          <li key={nameOf(clash)}>
             <fieldset>
-              <legend className="mb-1 font-semibold">{one.name}</legend>
+              <legend className="mb-1 font-semibold">{clash.name}</legend>
               <div className="grid grid-cols-2 gap-2">
                 <Choice
-                  of={one}
+                  of={clash}
                   from="Here"
-                  value={one.mine}
-                  chosen={mine.has(nameOf(one))}
-                  onChoose={() => choose(one, true)}
+                  value={clash.mine}
+                  chosen={mine.has(nameOf(clash))}
+                  onChoose={() => choose(clash, true)}
                 />
                 <Choice
-                  of={one}
+                  of={clash}
                   from="Elsewhere"
-                  value={one.theirs}
-                  chosen={!mine.has(nameOf(one))}
-                  onChoose={() => choose(one, false)}
+                  value={clash.theirs}
+                  chosen={!mine.has(nameOf(clash))}
+                  onChoose={() => choose(clash, false)}
                 />
               </div>
-              <p className="mt-1 text-[0.88rem] text-soft">Before: {one.before}</p>
+              <p className="mt-1 text-[0.88rem] text-soft">Before: {clash.before}</p>
             </fieldset>
           </li>
         ))}

@@ -37,7 +37,7 @@ export function SheetPage({ id }: { id: number }) {
   const { field } = useChosenLine();
   const isWhole = useRestIsHere();
   useEffect(() => {
-    const line = sheet?.answer.lines.find((one) => one.field === field)?.name;
+    const line = sheet?.answer.lines.find((line) => line.field === field)?.name;
     const place = sheet && [line, sheet.body.title].filter(Boolean).join(" · ");
     document.title = place ? `${place} · Oxlen` : "Oxlen";
   }, [sheet, field]);

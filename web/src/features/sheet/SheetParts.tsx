@@ -41,7 +41,7 @@ export function SheetParts(props: Props) {
   const { body, answer } = sheet;
   const light = answer.picture;
   const isExposure = instrument === EXPOSURE;
-  const line = answer.lines.find((one) => one.field === props.field);
+  const line = answer.lines.find((line) => line.field === props.field);
   const tabs: { id: PartId; text: string }[] = [
     ...OF_THE_PICTURE,
     ...(dry ? [DRY] : []),

@@ -31,7 +31,9 @@ const ToneRail = later(() => import("./SheetRest").then((all) => all.ToneRail));
 
 /** Have all that lies beside and below the picture at hand, so that it is drawn together with it. */
 export const fetchRest = () =>
-  Promise.all([Instrument, PrintCard, SheetParts, TakesStrip, ToneRail].map((one) => one.fetch()));
+  Promise.all(
+    [Instrument, PrintCard, SheetParts, TakesStrip, ToneRail].map((query) => query.fetch()),
+  );
 
 interface Props {
   editor: Editor;
@@ -56,7 +58,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [dryDetails, setDryDetails] = useState<HTMLDivElement | null>(null);
   const picture = usePicture(editor, sheet, () => setSlipOpen(true));
   const { field, part: chosenPart, choose, open } = useChosenLine();
-  const line = answer.lines.find((one) => one.field === field);
+  const line = answer.lines.find((line) => line.field === field);
   const instrument = line?.instrument || (instruments[field] ?? EXPOSURE);
   // Until one is chosen: the part where something is to be done.
   const part = chosenPart ?? (light && light.missing.length === 0 ? "light" : "picture");

@@ -60,6 +60,6 @@ export function useChosenPair(editor: Editor, sheet: SheetView): ChosenPair {
   };
 }
 
-function isSame(one: Pair | null, other: Pair | null): boolean {
-  return one?.row === other?.row && one?.column === other?.column;
+function isSame(pair: Pair | null, other: Pair | null): boolean {
+  return pair?.row === other?.row && pair?.column === other?.column;
 }

@@ -241,7 +241,7 @@ function whyWaits(error: unknown): string {
   return error.problem.status === 507 ? "the computer's disk is full" : "the computer is busy";
 }
 
-function isSame(one: SheetBody, other: SheetBody): boolean {
+function isSame(item: SheetBody, other: SheetBody): boolean {
   const inOrder = (body: SheetBody) => JSON.stringify(Object.entries(body).sort());
-  return inOrder(one) === inOrder(other);
+  return inOrder(item) === inOrder(other);
 }

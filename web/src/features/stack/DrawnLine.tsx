@@ -24,7 +24,9 @@ export function DrawnLine({ picture, line, onLine }: Props) {
   const last = line.at(-1);
   const through = first && last ? [[0, first[1]] as Place, ...line, [1, last[1]] as Place] : [];
   const put = (place: Place) => {
-    const others = line.filter((one) => Math.hypot(one[0] - place[0], one[1] - place[1]) > SAME);
+    const others = line.filter(
+      (point) => Math.hypot(point[0] - place[0], point[1] - place[1]) > SAME,
+    );
     const next = others.length < line.length ? others : [...line, place];
     onLine(next.sort((a, b) => a[0] - b[0]));
   };

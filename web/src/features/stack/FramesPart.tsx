@@ -86,14 +86,14 @@ function FromTakes({ set, sheet, onChange }: Props & { sheet: number }) {
     queryKey: ["takes", "of", sheet],
     queryFn: () => ask<Take[]>(`/sheets/${sheet}/takes`),
   });
-  const fit = takes.filter((one) => one.picture !== set.result_picture);
-  const hasRaw = fit.some((one) => one.raw_picture);
+  const fit = takes.filter((take) => take.picture !== set.result_picture);
+  const hasRaw = fit.some((take) => take.raw_picture);
   if (fit.length < 2) return null;
   const add = (raw: boolean) =>
     onChange(
       addTakes(
         set.id,
-        fit.map((one) => one.id),
+        fit.map((take) => take.id),
         raw,
       ),
     );

@@ -45,7 +45,7 @@ export function LandPart({ set, asked, onChange, onAddTakes }: Props) {
                     onChange({
                       land: event.target.checked
                         ? [...land, name]
-                        : land.filter((one) => one !== name),
+                        : land.filter((frame) => frame !== name),
                     })
                   }
                 />

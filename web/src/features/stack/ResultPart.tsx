@@ -45,9 +45,9 @@ export function ResultPart({ set }: { set: Stack }) {
               : `${result.left_out.length} frames were left out`}
           </h2>
           <ul aria-label="Left out" className="mt-1 grid gap-1">
-            {result.left_out.map((one) => (
-              <li key={one.name} className="border-l-4 border-line pl-3">
-                <b>{one.name}</b>: {one.why}
+            {result.left_out.map((frame) => (
+              <li key={frame.name} className="border-l-4 border-line pl-3">
+                <b>{frame.name}</b>: {frame.why}
               </li>
             ))}
           </ul>

@@ -63,16 +63,16 @@ export function StacksPage() {
       </form>
       {error && <p role="alert">{error.message}</p>}
       <ul aria-label="Stacks" className="grid gap-3 md:grid-cols-2">
-        {(sets ?? []).map((one) => (
-          <li key={one.id}>
+        {(sets ?? []).map((set) => (
+          <li key={set.id}>
             <Link
-              href={`/takes/stacks/${one.id}`}
+              href={`/takes/stacks/${set.id}`}
               className="flex items-center gap-3 rounded border border-line bg-panel p-2 hover:border-strong"
             >
               <span className="surround block h-20 w-28 shrink-0 overflow-hidden rounded-xs">
-                {one.result_picture && (
+                {set.result_picture && (
                   <Preview
-                    picture={one.result_picture}
+                    picture={set.result_picture}
                     alt=""
                     className="h-full w-full object-cover"
                     lazy
@@ -80,9 +80,9 @@ export function StacksPage() {
                 )}
               </span>
               <span className="min-w-0">
-                <b className="block truncate">{one.name}</b>
+                <b className="block truncate">{set.name}</b>
                 <span className="text-soft">
-                  {one.frames} frames, {STATE[one.state]}
+                  {set.frames} frames, {STATE[set.state]}
                 </span>
               </span>
             </Link>

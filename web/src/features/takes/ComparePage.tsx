@@ -83,11 +83,11 @@ export function ComparePage() {
           if (event.key === "-") setSight((now) => zoomed(now, 1 / 1.5));
         }}
       >
-        {shown.map((one) => (
+        {shown.map((compared) => (
           <Compared
-            key={one.take.id}
-            one={one}
-            number={takes.indexOf(one) + 1}
+            key={compared.take.id}
+            one={compared}
+            number={takes.indexOf(compared) + 1}
             {...{ sight, setSight, pixels }}
           />
         ))}
@@ -109,8 +109,8 @@ interface ComparedProps {
   pixels: boolean;
 }
 
-function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
-  const { take, differs } = one;
+function Compared({ one: compared, number, sight, setSight, pixels }: ComparedProps) {
+  const { take, differs } = compared;
   const client = useQueryClient();
   const [raw, setRaw] = useState(false);
   const judge = (change: Parameters<typeof changeTake>[1]) =>
@@ -124,8 +124,8 @@ function Compared({ one, number, sight, setSight, pixels }: ComparedProps) {
     <section aria-label={`Take ${number}`} className="rounded border border-line bg-panel p-2">
       <CompareFrame
         picture={raw && take.raw_picture ? take.raw_picture : take.picture}
-        width={one.width}
-        height={one.height}
+        width={compared.width}
+        height={compared.height}
         {...{ sight, setSight, pixels }}
       />
       <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1">

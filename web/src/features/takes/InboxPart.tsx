@@ -35,7 +35,7 @@ export function InboxPart() {
       (error: unknown) =>
         say(error instanceof Error ? error.message : "That did not work. Try again."),
     );
-  const sure = waiting.filter((one) => one.proposed.length > 0);
+  const sure = waiting.filter((entry) => entry.proposed.length > 0);
   return (
     <DropZone
       paste
@@ -49,7 +49,9 @@ export function InboxPart() {
         {sure.length > 1 && (
           <Button
             look="main"
-            onClick={() => void place(sure.map((one) => [one.id, one.proposed[0]?.sheet_id ?? 0]))}
+            onClick={() =>
+              void place(sure.map((entry) => [entry.id, entry.proposed[0]?.sheet_id ?? 0]))
+            }
           >
             Accept {sure.length} suggestions
           </Button>
@@ -65,12 +67,12 @@ export function InboxPart() {
         </p>
       )}
       <ul className="mt-3 grid gap-2">
-        {waiting.map((one) => (
+        {waiting.map((entry) => (
           <Waiting
-            key={one.id}
-            entry={one}
-            onPlace={(sheet) => void place([[one.id, sheet]])}
-            onLetGo={() => void letGo(one.id).then(refresh)}
+            key={entry.id}
+            entry={entry}
+            onPlace={(sheet) => void place([[entry.id, sheet]])}
+            onLetGo={() => void letGo(entry.id).then(refresh)}
           />
         ))}
       </ul>

@@ -46,7 +46,7 @@ export function LearnedPage() {
             <Select
               label="Phone"
               value={data.phone}
-              options={data.phones.map((one) => ({ value: one, text: one }))}
+              options={data.phones.map((phone) => ({ value: phone, text: phone }))}
               onChange={setPhone}
             />
           </div>

@@ -25,9 +25,9 @@ export function SheetChoice({ proposed, onChoose }: Props) {
       onChange={(event) => event.target.value && onChoose(Number(event.target.value))}
     >
       <option value="">Another sheet…</option>
-      {proposed.map((one) => (
-        <option key={`p${one.sheet_id}`} value={one.sheet_id}>
-          {one.title} ({one.why})
+      {proposed.map((sheet) => (
+        <option key={`p${sheet.sheet_id}`} value={sheet.sheet_id}>
+          {sheet.title} ({sheet.why})
         </option>
       ))}
       {outings.map((outing) => (

@@ -38,9 +38,9 @@ export function TakingInBar({ state, onCancel, onDismiss }: Props) {
       )}
       {bad.length > 0 && (
         <ul className="mt-2 grid max-h-40 gap-1 overflow-y-auto text-[0.93rem]">
-          {bad.map((one, place) => (
+          {bad.map((file, place) => (
             <li key={place}>
-              <b>{one.name}</b>: {one.why}
+              <b>{file.name}</b>: {file.why}
             </li>
           ))}
         </ul>

@@ -208,8 +208,8 @@ function Open({ x, y, way }: { x: number; y: number; way: 1 | -1 }) {
 
 function nearest(time: LongTime, seconds: number): number {
   let best = 0;
-  time.samples.forEach((one, at) => {
-    const off = Math.abs(Math.log(one.time_s / seconds));
+  time.samples.forEach((sample, at) => {
+    const off = Math.abs(Math.log(sample.time_s / seconds));
     if (off < Math.abs(Math.log((time.samples[best]?.time_s ?? 1) / seconds))) best = at;
   });
   return best;

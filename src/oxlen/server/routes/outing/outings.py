@@ -123,7 +123,10 @@ def list_outings(context: Shared, page: Annotated[Page, Query()]) -> list[Outing
     words = page.words.strip()
     with context.library.reader() as connection:
         found = outings(connection, before=page.before, most=page.most, words=words)
-        return [_first_sheets(connection, one, "" if one.says(words) else words) for one in found]
+        return [
+            _first_sheets(connection, outing_entry, "" if outing_entry.says(words) else words)
+            for outing_entry in found
+        ]
 
 
 @router.post("/outings", status_code=201)

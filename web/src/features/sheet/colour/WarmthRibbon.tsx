@@ -112,7 +112,7 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
           </g>
         ))}
         <g style={{ filter: "var(--picture-filter)" }}>
-          {steps.map((one, index) => {
+          {steps.map((step, index) => {
             const [left, right] = edges(steps, index, x);
             const cell = {
               x: left,
@@ -121,9 +121,9 @@ export function WarmthRibbon({ ribbon, edit }: Props) {
               shapeRendering: "crispEdges" as const,
             };
             return (
-              <g key={one.dial_k}>
-                <rect {...cell} y={ribbonTop} height="34" fill={one.neutral} />
-                <rect {...cell} y={ribbonTop + 34} height="34" fill={one.tones[tone]} />
+              <g key={step.dial_k}>
+                <rect {...cell} y={ribbonTop} height="34" fill={step.neutral} />
+                <rect {...cell} y={ribbonTop + 34} height="34" fill={step.tones[tone]} />
               </g>
             );
           })}

@@ -34,9 +34,9 @@ export function WhiteSettings(props: Props) {
           small
           label="White balance method"
           value={colour.strategy}
-          options={strategies.map((one) => ({
-            ...one,
-            value: one.value as LightColour["strategy"],
+          options={strategies.map((strategy) => ({
+            ...strategy,
+            value: strategy.value as LightColour["strategy"],
           }))}
           onChange={(strategy) => change("white balance", { strategy })}
         />
@@ -95,7 +95,7 @@ function LampList({ lamps, onChange }: { lamps: Lit[]; onChange: (lamps: Lit[]) 
   const set = (index: number, part: Partial<Lit>) =>
     onChange(lamps.map((lamp, at) => (at === index ? { ...lamp, ...part } : lamp)));
   const add = (id: string) => {
-    const found = kit.find((one) => one.id === id)?.lamp;
+    const found = kit.find((light) => light.id === id)?.lamp;
     const lamp: Lit = {
       name: found?.name ?? "A lamp",
       cct_k: found?.cct_k ?? 4000,
@@ -176,8 +176,8 @@ function PatchMeasure({ body, sheetId, selected, change }: PatchProps) {
   const [problem, setProblem] = useState("");
   const [dial, setDial] = useState<number | null>(null);
   const spot =
-    body.spots.find((one) => one.id === selected) ??
-    body.spots.find((one) => one.role === "neutral");
+    body.spots.find((spot) => spot.id === selected) ??
+    body.spots.find((spot) => spot.role === "neutral");
   const { patch } = body.light_colour;
   const measure = () => {
     if (!spot) return;

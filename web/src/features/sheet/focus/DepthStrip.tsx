@@ -37,7 +37,7 @@ export function DepthStrip({ strip, body, edit }: Props) {
     const distance_m = precise(Math.min(next.distance_m, FAR_M), 4);
     edit("focus", (b) => ({ ...b, focus: { ...b.focus, distance_m } }));
   };
-  const now = held ?? nearest(places, (one) => Math.abs(one.dioptres - (strip.focus_d ?? 0)));
+  const now = held ?? nearest(places, (place) => Math.abs(place.dioptres - (strip.focus_d ?? 0)));
   const onKey = (event: KeyboardEvent) => {
     const by = { ArrowLeft: 1, ArrowRight: -1, PageUp: 8, PageDown: -8 }[event.key];
     if (by === undefined) return;
@@ -45,7 +45,7 @@ export function DepthStrip({ strip, body, edit }: Props) {
     commit(Math.max(0, Math.min(places.length - 1, now + by)));
   };
   const at = (clientX: number, left: number) =>
-    nearest(places, (one) => Math.abs(x(one.dioptres) - (clientX - left)));
+    nearest(places, (place) => Math.abs(x(place.dioptres) - (clientX - left)));
   const label = place?.label ?? (strip.focus_label || "");
   return (
     <div ref={frame} className="flex h-full flex-col gap-1.5 overflow-y-auto p-2">
@@ -242,13 +242,16 @@ function SmallThings({ strip }: { strip: Strip }) {
         </tr>
       </thead>
       <tbody>
-        {strip.small.map((one) => (
-          <tr key={one.way} className={`border-t border-line ${one.best ? "font-semibold" : ""}`}>
-            <td className="py-0.5">{one.way}</td>
-            <td>{one.distance}</td>
-            <td>{one.across_px}</td>
-            <td>{Math.round(100 * one.of_frame)} %</td>
-            <td>{one.depth_mm < 1000 ? `${precise(one.depth_mm, 2)} mm` : "all"}</td>
+        {strip.small.map((place) => (
+          <tr
+            key={place.way}
+            className={`border-t border-line ${place.best ? "font-semibold" : ""}`}
+          >
+            <td className="py-0.5">{place.way}</td>
+            <td>{place.distance}</td>
+            <td>{place.across_px}</td>
+            <td>{Math.round(100 * place.of_frame)} %</td>
+            <td>{place.depth_mm < 1000 ? `${precise(place.depth_mm, 2)} mm` : "all"}</td>
           </tr>
         ))}
       </tbody>
@@ -256,11 +259,11 @@ function SmallThings({ strip }: { strip: Strip }) {
   );
 }
 
-function nearest(places: StripPlace[], off: (one: StripPlace) => number): number {
+function nearest(places: StripPlace[], off: (place: StripPlace) => number): number {
   let best = 0;
-  places.forEach((one, index) => {
+  places.forEach((place, index) => {
     const now = places[best];
-    if (now && off(one) < off(now)) best = index;
+    if (now && off(place) < off(now)) best = index;
   });
   return best;
 }

@@ -20,7 +20,7 @@ export function FocusSettings({ body, edit }: EditorProps) {
   const { focus } = body;
   const change = (does: string, part: Partial<Focus>) =>
     edit(does, (b) => ({ ...b, focus: { ...b.focus, ...part }, steps_by_hand: null }));
-  const worn = kit.find((one) => one.clip_on.name === focus.clip_on?.name);
+  const worn = kit.find((clip) => clip.clip_on.name === focus.clip_on?.name);
   const clipOns = [
     { value: "", text: "none" },
     ...kit.map(({ id, clip_on }) => ({
@@ -62,7 +62,7 @@ export function FocusSettings({ body, edit }: EditorProps) {
           options={clipOns}
           onChange={(next) =>
             next !== "own" &&
-            change("clip-on", { clip_on: kit.find((one) => one.id === next)?.clip_on ?? null })
+            change("clip-on", { clip_on: kit.find((clip) => clip.id === next)?.clip_on ?? null })
           }
         />
       </div>

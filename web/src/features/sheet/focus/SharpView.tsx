@@ -19,8 +19,8 @@ interface Props {
 export function SharpView({ sheet, size, room, selected }: Props) {
   const { body } = sheet;
   const spot =
-    body.spots.find((one) => one.id === selected) ??
-    body.spots.find((one) => one.role === "subject" || one.role === "neutral");
+    body.spots.find((spot) => spot.id === selected) ??
+    body.spots.find((spot) => spot.role === "subject" || spot.role === "neutral");
   const at = spot ?? { x: 0.5, y: 0.5, r: 0.05 };
   const place = new URLSearchParams({
     x: String(rounded(at.x, 4)),

@@ -18,7 +18,7 @@ export function SliderNote({ strip, body, edit }: Props) {
   const [open, setOpen] = useState(false);
   const { data: phones = [] } = useQuery(phonesQuery);
   const client = useQueryClient();
-  const phone = phones.find((one) => one.profile.id === body.phone);
+  const phone = phones.find((phone) => phone.profile.id === body.phone);
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
       <p className="min-w-0 flex-1 text-[0.9rem] leading-snug text-soft">

@@ -70,7 +70,7 @@ export function usePicture(
     if (!own?.taken) return;
     editor.accept(own.taken.sheet);
     if (isPhone) say(whatChanged(before, own.taken.sheet.answer));
-    const gone = new Set(replaced.map((one) => one.id));
+    const gone = new Set(replaced.map((guess) => guess.id));
     if (gone.size > 0)
       editor.edit("replace guess", (body) => ({
         ...body,

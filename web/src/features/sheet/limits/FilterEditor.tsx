@@ -10,7 +10,7 @@ import { precise, stops } from "../../../ui/numbers";
 /** Filters of the kit, on or off the lens. */
 export function FilterEditor({ body, edit }: EditorProps) {
   const { data: kit = [] } = useQuery(glassQuery);
-  const others = body.glass.filter((worn) => !kit.some((one) => one.name === worn.name));
+  const others = body.glass.filter((worn) => !kit.some((filter) => filter.name === worn.name));
   const all = [
     ...kit,
     ...others.map((other) => ({ ...other, id: other.name, stops: null, note: "not in your kit" })),
@@ -18,8 +18,8 @@ export function FilterEditor({ body, edit }: EditorProps) {
   const toggle = (name: string, factor: number) =>
     edit("filters", (b) => ({
       ...b,
-      glass: b.glass.some((one) => one.name === name)
-        ? b.glass.filter((one) => one.name !== name)
+      glass: b.glass.some((filter) => filter.name === name)
+        ? b.glass.filter((filter) => filter.name !== name)
         : [...b.glass, { name, factor }],
       steps_by_hand: null,
     }));
@@ -34,7 +34,7 @@ export function FilterEditor({ body, edit }: EditorProps) {
               <input
                 type="checkbox"
                 className="h-4.5 w-4.5 accent-accent max-[899px]:min-h-0"
-                checked={body.glass.some((one) => one.name === glass.name)}
+                checked={body.glass.some((filter) => filter.name === glass.name)}
                 onChange={() => toggle(glass.name, glass.factor)}
               />
               <b>{glass.name}</b>

@@ -17,7 +17,7 @@ export function GivenUp({ body, edit }: Pick<EditorProps, "body" | "edit">) {
   const rows: [string, Partial<Strategy>][] = [
     ...strategy.given_up.map((name): [string, Partial<Strategy>] => [
       `${name} may land anywhere`,
-      { given_up: strategy.given_up.filter((one) => one !== name) },
+      { given_up: strategy.given_up.filter((item) => item !== name) },
     ]),
   ];
   if (strategy.let_clip) rows.push(["Brightest detail may clip", { let_clip: false }]);

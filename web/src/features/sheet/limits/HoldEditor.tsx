@@ -18,9 +18,9 @@ export function HoldEditor({ body, edit }: EditorProps) {
           <Segmented
             label="Support"
             value={body.support}
-            options={supports.map((one) => ({
-              value: one.value as typeof body.support,
-              text: one.text.charAt(0).toUpperCase() + one.text.slice(1),
+            options={supports.map((support) => ({
+              value: support.value as typeof body.support,
+              text: support.text.charAt(0).toUpperCase() + support.text.slice(1),
             }))}
             onChange={(support) => edit("support", (b) => ({ ...b, support, steps_by_hand: null }))}
           />

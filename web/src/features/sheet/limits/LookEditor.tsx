@@ -45,7 +45,7 @@ function OneLook({
   edit,
 }: Pick<EditorProps, "body" | "edit"> & { look: Look; at: number }) {
   const { data } = useQuery(usualQuery);
-  const usual = data?.looks.find((one) => one.id === look.look);
+  const usual = data?.looks.find((item) => item.id === look.look);
   const least = look.share_min ?? usual?.share_min ?? null;
   const most = look.share_max ?? usual?.share_max ?? null;
   const path = ["looks", at] as const;

@@ -22,7 +22,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
   const pan = (at: number, share: number | null) =>
     edit("motion", (b) => ({
       ...b,
-      motion: b.motion.map((one, index) => (index === at ? { ...one, pan: share } : one)),
+      motion: b.motion.map((motion, index) => (index === at ? { ...motion, pan: share } : motion)),
       steps_by_hand: null,
     }));
   return (
@@ -31,7 +31,7 @@ export function MotionEditor({ body, edit }: EditorProps) {
         <p className="text-soft">Nothing to freeze. Add what moves and must be sharp.</p>
       )}
       {body.motion.map((motion, at) => {
-        const measure = usual?.sharp.find((one) => one.by === motion.sharp.by);
+        const measure = usual?.sharp.find((item) => item.by === motion.sharp.by);
         const own = { body, edit, does: "motion" };
         return (
           <div key={at} className="grid gap-2">
@@ -43,8 +43,8 @@ export function MotionEditor({ body, edit }: EditorProps) {
                 path={["motion", at, "sharp", "by"]}
                 also={(b) => ({
                   ...b,
-                  motion: b.motion.map((one, index) =>
-                    index === at ? { ...one, sharp: { by: one.sharp.by } } : one,
+                  motion: b.motion.map((motion, index) =>
+                    index === at ? { ...motion, sharp: { by: motion.sharp.by } } : motion,
                   ),
                 })}
               />

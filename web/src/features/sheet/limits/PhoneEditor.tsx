@@ -58,7 +58,10 @@ export function PhoneEditor({ body, edit }: EditorProps) {
           <Segmented
             label="File format"
             value={body.format}
-            options={formats.map((one) => ({ ...one, value: one.value as typeof body.format }))}
+            options={formats.map((format) => ({
+              ...format,
+              value: format.value as typeof body.format,
+            }))}
             onChange={(format) => edit("format", (b) => ({ ...b, format }))}
           />
         )}

@@ -13,7 +13,7 @@ export function SurroundingsEditor({ body, edit }: EditorProps) {
   const scene = body.surroundings;
   const toggle = (hazard: Hazard, on: boolean) =>
     edit("surroundings", (b) => {
-      const others = b.surroundings.has.filter((one) => one !== hazard);
+      const others = b.surroundings.has.filter((item) => item !== hazard);
       return { ...b, surroundings: { ...b.surroundings, has: on ? [...others, hazard] : others } };
     });
   return (
@@ -30,12 +30,12 @@ export function SurroundingsEditor({ body, edit }: EditorProps) {
           What is around. Names of spots and movers count too.
         </legend>
         <div className="grid grid-cols-[repeat(auto-fill,minmax(11rem,1fr))] gap-x-3">
-          {hazards.map((one) => (
+          {hazards.map((hazard) => (
             <CheckField
-              key={one.value}
-              label={one.text}
-              checked={scene.has.includes(one.value as Hazard)}
-              onChange={(on) => toggle(one.value as Hazard, on)}
+              key={hazard.value}
+              label={hazard.text}
+              checked={scene.has.includes(hazard.value as Hazard)}
+              onChange={(on) => toggle(hazard.value as Hazard, on)}
             />
           ))}
         </div>

@@ -16,7 +16,7 @@ export function useAsks() {
     place: data?.place ?? null,
     instruments: data?.instruments ?? {},
     seriesParts: data?.series_parts ?? [],
-    ask: (name: string): Ask | undefined => asks.find((one) => one.name === name),
+    ask: (name: string): Ask | undefined => asks.find((ask) => ask.name === name),
     /** The field at a path of the body; places in a list do not matter. */
     field: (path: Path): EditableField | undefined => fieldAt(asks, path),
   };
@@ -24,6 +24,6 @@ export function useAsks() {
 
 function fieldAt(asks: Ask[], path: Path): EditableField | undefined {
   const keys = path.filter((key) => typeof key === "string").join(".");
-  const own = asks.find((one) => one.name === path[0]);
+  const own = asks.find((ask) => ask.name === path[0]);
   return own?.fields.find((field) => field.path.join(".") === keys);
 }

@@ -15,7 +15,7 @@ interface Props {
 /** What must be known of the chosen line, and the settings beneath its instrument. */
 export function LineSettings({ sheet, edit, instrument, field, selected }: Props) {
   const { body, answer } = sheet;
-  const line = answer.lines.find((one) => one.field === field);
+  const line = answer.lines.find((line) => line.field === field);
   const notes = line?.notes ?? [];
   const { Settings } = instrumentNamed(instrument, line);
   return (

@@ -61,7 +61,7 @@ function ContourName({ map, area, snr }: { map: ExposureMap; area: Area; snr: nu
   const places = points
     .map(onMap)
     .filter(({ y }) => y > area.top + 34 && y < area.bottom - 12)
-    .sort((one, other) => one.y - other.y)
+    .sort((point, other) => point.y - other.y)
     .flatMap(({ x, y }) => [
       { x: x + 4, y: y - 3 },
       { x: x - 4 - NAME_WIDTH, y: y - 3 },

@@ -16,10 +16,10 @@ interface Props {
 
 /** The same view in every file the lens can write, shadows lifted alike. */
 export function FilesCompared({ sheetId, body }: Props) {
-  const dark = body.spots.find((one) => one.role === "keep-dark") ?? body.spots[0];
+  const dark = body.spots.find((spot) => spot.role === "keep-dark") ?? body.spots[0];
   const [spotId, setSpotId] = useState(dark?.id ?? "");
   const [lift, setLift] = useState(2);
-  const spot = body.spots.find((one) => one.id === spotId) ?? { x: 0.5, y: 0.5 };
+  const spot = body.spots.find((spot) => spot.id === spotId) ?? { x: 0.5, y: 0.5 };
   const place = new URLSearchParams({
     x: String(rounded(spot.x, 4)),
     y: String(rounded(spot.y, 4)),
@@ -36,7 +36,7 @@ export function FilesCompared({ sheetId, body }: Props) {
           label="Look at"
           value={spotId}
           options={[
-            ...body.spots.map((one) => ({ value: one.id, text: one.name })),
+            ...body.spots.map((spot) => ({ value: spot.id, text: spot.name })),
             { value: "", text: "the middle" },
           ]}
           onChange={setSpotId}

@@ -22,8 +22,8 @@ export function MembersFields(props: Props) {
   const { title, taken, text, onText, others, chosen, onChosen } = props;
   const id = useId();
   const names = namesIn(text);
-  const toggled = (one: number) =>
-    chosen.includes(one) ? chosen.filter((each) => each !== one) : [...chosen, one];
+  const toggled = (number: number) =>
+    chosen.includes(number) ? chosen.filter((each) => each !== number) : [...chosen, number];
   return (
     <>
       <div className="mb-3 grid grid-cols-[9rem_minmax(0,1fr)] gap-3 max-sm:grid-cols-1">

@@ -43,8 +43,8 @@ const FIRST_COUNT = 3;
 /** How many pictures are shot alike, their names, and what is locked. */
 function SeriesStart({ sheet, onClose }: { sheet: SheetView; onClose: () => void }) {
   const { data: outing } = useQuery(outingQuery(sheet.outing_id));
-  const others = outing?.sheets.filter((one) => one.id !== sheet.id && !one.series) ?? [];
-  const taken = outing?.sheets.map((one) => one.title) ?? [];
+  const others = outing?.sheets.filter((item) => item.id !== sheet.id && !item.series) ?? [];
+  const taken = outing?.sheets.map((sheet) => sheet.title) ?? [];
   const { seriesParts } = useAsks();
   const lead = sheet.body.title;
   const [title, setTitle] = useState(lead.replace(/\s*\d+$/, "") || lead);
@@ -91,7 +91,7 @@ function SeriesStart({ sheet, onClose }: { sheet: SheetView; onClose: () => void
               label={part.name}
               checked={locked.includes(part.id)}
               onChange={(on) =>
-                setLocked(on ? [...locked, part.id] : locked.filter((one) => one !== part.id))
+                setLocked(on ? [...locked, part.id] : locked.filter((name) => name !== part.id))
               }
             />
           </div>

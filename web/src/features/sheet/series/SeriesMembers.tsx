@@ -87,8 +87,8 @@ export function SeriesMembers({ sheet, series, onClose }: Props) {
 
 function MoreSheets({ sheet, series }: { sheet: SheetView; series: SeriesOfSheet }) {
   const { data: outing } = useQuery(outingQuery(sheet.outing_id));
-  const others = outing?.sheets.filter((one) => !one.series) ?? [];
-  const taken = outing?.sheets.map((one) => one.title) ?? [];
+  const others = outing?.sheets.filter((sheet) => !sheet.series) ?? [];
+  const taken = outing?.sheets.map((sheet) => sheet.title) ?? [];
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState<readonly number[]>([]);
   const { isBusy, run } = useSeries();

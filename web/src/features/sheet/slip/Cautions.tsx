@@ -25,9 +25,9 @@ export function Cautions({ cautions, grave }: Props) {
         {grave ? "Danger" : "Take care"}
       </h3>
       <ul className={grave ? "grid gap-1" : "grid gap-1 text-[0.92rem] leading-snug"}>
-        {shown.map((one) => (
-          <li key={one.words}>
-            <Explained>{one.words}</Explained>
+        {shown.map((caution) => (
+          <li key={caution.words}>
+            <Explained>{caution.words}</Explained>
           </li>
         ))}
       </ul>

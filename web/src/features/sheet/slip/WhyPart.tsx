@@ -33,8 +33,8 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       },
       (error: unknown) => say(error instanceof Error ? error.message : "Not saved. Try again."),
     );
-  const letGo = (one: Bundle) =>
-    ask<undefined>(`/bundles/${one.id}`, { method: "DELETE" }).then(() => {
+  const letGo = (bundle: Bundle) =>
+    ask<undefined>(`/bundles/${bundle.id}`, { method: "DELETE" }).then(() => {
       setSince(null);
       return client.invalidateQueries({ queryKey: key });
     });
@@ -65,22 +65,22 @@ export function WhyPart({ id, version }: { id: number; version: number }) {
       )}
       {why.error && <p>{why.error.message}</p>}
       <ul className="mt-2 grid gap-1">
-        {(saved.data ?? []).map((one) => (
-          <li key={one.id} className="border-t border-line py-1">
-            <b>{one.name}</b>: {one.slip}
-            {!one.comes_out_same && " (today's rules give another slip)"}
+        {(saved.data ?? []).map((bundle) => (
+          <li key={bundle.id} className="border-t border-line py-1">
+            <b>{bundle.name}</b>: {bundle.slip}
+            {!bundle.comes_out_same && " (today's rules give another slip)"}
             <span className="flex flex-wrap">
-              <Button look="quiet" onClick={() => setSince(one.id)}>
+              <Button look="quiet" onClick={() => setSince(bundle.id)}>
                 What changed since
               </Button>
               <a
                 className="flex min-h-9 items-center px-3 underline"
-                href={`/api/bundles/${one.id}/file`}
+                href={`/api/bundles/${bundle.id}/file`}
                 download
               >
                 File
               </a>
-              <Button look="quiet" onClick={() => void letGo(one)}>
+              <Button look="quiet" onClick={() => void letGo(bundle)}>
                 Delete
               </Button>
             </span>

@@ -113,7 +113,7 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
       say("Development saved with the take.");
       await client.invalidateQueries({ queryKey: ["recipes"] });
     }, complain);
-  const other = others.filter((one) => one.take_id !== take.id);
+  const other = others.filter((kept) => kept.take_id !== take.id);
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Button look="main" disabled={making !== null} onClick={() => void save("jpg")}>
@@ -132,14 +132,14 @@ function Doing({ take, recipe, suggested, onChoose }: DoingProps) {
           className="field w-52"
           value=""
           onChange={(event) => {
-            const found = other.find((one) => String(one.take_id) === event.target.value);
+            const found = other.find((kept) => String(kept.take_id) === event.target.value);
             if (found) onChoose(found.recipe);
           }}
         >
           <option value="">Steps of another take…</option>
-          {other.map((one) => (
-            <option key={one.take_id} value={one.take_id}>
-              {one.name}
+          {other.map((kept) => (
+            <option key={kept.take_id} value={kept.take_id}>
+              {kept.name}
             </option>
           ))}
         </select>

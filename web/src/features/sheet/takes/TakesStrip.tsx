@@ -39,7 +39,7 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
   );
   const { add, state, cancel, dismiss } = useAddTakes(sheet);
   if (takes.length === 0 && waiting.length === 0) return null;
-  const kept = takes.slice(-MOST_COMPARED).map((one) => one.id);
+  const kept = takes.slice(-MOST_COMPARED).map((take) => take.id);
   return (
     <section aria-label="Takes" className="rounded border border-line bg-panel p-1">
       <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
