@@ -229,11 +229,11 @@ def _looked_at(
     reference: Path,
 ) -> tuple[CheckedFile, Shown]:
     """The take compared with the plan, and what the correction builds on."""
-    told = plan_file(decision)
+    written = plan_file(decision)
     spots = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.tones]
     sharp = [Spot(t.name, t.x, t.y, r=min(t.r, 0.5)) for t in truth.acceptance.sharp]
     against = planned_take(
-        told,
+        written,
         tuple(spots),
         shutter_s=settings.shutter_s,
         by_picture=True,
@@ -254,7 +254,7 @@ def _looked_at(
     found = check_file(path, path.name, reference=(reference, reference.name), plan=against)
     seen = found.look.blur
     blur_px = 0.0 if seen is None else seen.px * found.file_scale
-    motion_px = 0.0 if told.figures is None else told.figures.motion_px
+    motion_px = 0.0 if written.figures is None else written.figures.motion_px
     change = found.check.change
     return found, Shown(change, blur_px, motion_px=motion_px, white_k=change.white_k)
 

@@ -305,8 +305,8 @@ def _brief(
     nominal = {mover.name: mover for mover in truth.movers}
 
     def mover(name: str) -> Mover:
-        told = nominal[name]
-        return Mover(told.speed_m_s, told.distance_m, told.direction_deg)
+        reported = nominal[name]
+        return Mover(reported.speed_m_s, reported.distance_m, reported.direction_deg)
 
     pulsing = next((lamp for lamp in truth.lamps if lamp.pulse_hz), None)
     flicker = ask_lamp(pulsing.pulse_hz, pulsing.name) if pulsing and pulsing.pulse_hz else None

@@ -96,7 +96,7 @@ def _case(seed: int) -> _Case:
     # One pixel against the next: the sky's own gradient is left out.
     # And by the middle deviation: the stars of the patch are no grain.
     grain = MAD_SIGMA * float(np.median(np.abs(np.diff(sky, axis=1)))) / math.sqrt(2)
-    told = _predicted(stack, shot[0].camera.mode, frames=len(shot))
+    reported = _predicted(stack, shot[0].camera.mode, frames=len(shot))
     level_off = abs(float(np.log2(np.median(sky))) - (stack.sky_stops or 0.0))
     trail_px = float(np.median([_trail_px(item) for item in shot[:TRAILS_OF]]))
     planned_px = stack.corner_trail_px * scene.width_px / MODE.width_px
@@ -107,7 +107,7 @@ def _case(seed: int) -> _Case:
         why = f"{seed}: SNR {stack.snr:.1f} for {wanted:.1f}"
     elif trail_px > planned_px + TRAIL_PX:
         why = f"{seed}: stars trail {trail_px:.1f} px, {planned_px:.1f} planned"
-    snr_off = abs(float(np.median(sky)) / grain / told - 1)
+    snr_off = abs(float(np.median(sky)) / grain / reported - 1)
     return _Case(why, level_off, snr_off, auto_meets=_auto_meets(scene, asked))
 
 

@@ -50,8 +50,8 @@ class Seen:
             self.answers[answer.status_code] += 1
             is_stated = answer.status_code in BUSY and "retry-after" in answer.headers
             if answer.status_code >= 500 and not is_stated:
-                told = f"{answer.status_code} {answer.request.method} {answer.request.url.path}"
-                self.bad.append(f"{told}: {answer.text[:200]}")
+                sentence = f"{answer.status_code} {answer.request.method} {answer.request.url.path}"
+                self.bad.append(f"{sentence}: {answer.text[:200]}")
 
 
 @contextmanager

@@ -128,10 +128,10 @@ def _peak_mb(command: Sequence[str], folder: Path, *, killed_after_s: float = 36
         process = subprocess.Popen(
             [sys.executable, "-m", "oxlen", *command], stdout=said, stderr=said, env=environment
         )
-        told = psutil.Process(process.pid)
+        reported = psutil.Process(process.pid)
         while process.poll() is None:
             try:
-                most = max(most, told.memory_info().rss / 1e6)
+                most = max(most, reported.memory_info().rss / 1e6)
             except psutil.Error:
                 break
             if time.monotonic() - began > killed_after_s:

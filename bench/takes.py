@@ -195,14 +195,16 @@ def _leans() -> Figures:
             if plain is not None and found is not None:
                 worst.append(abs(found.degrees - plain.degrees - degrees))
     yield Figure("takes/lean-off-deg", float(np.quantile(worst, 0.9)))
-    told = []
+    reported = []
     for name in ("sluice", "tarred-shed", "varnish-tins", "white-hull-sun"):
         light = np.asarray(shipped_scene(name).radiance @ LUMA.astype(np.float32))
         for degrees in (-3.0, 0.0, 1.5, 3.0):
             plumb = plumb_lines(_turned(light, degrees))
             if plumb is not None:
-                told.append(abs(plumb.middle_lean_deg - degrees))
-    yield Figure("takes/lean-alone-off-deg", float(np.median(told)), note=f"{len(told)} takes")
+                reported.append(abs(plumb.middle_lean_deg - degrees))
+    yield Figure(
+        "takes/lean-alone-off-deg", float(np.median(reported)), note=f"{len(reported)} takes"
+    )
 
 
 def _places() -> Figures:

@@ -51,15 +51,15 @@ def _off(declination_deg: float, shutter_s: float, iso: float) -> tuple[float, f
     )
     seen = (0.0, 0.0) if field is None else (field.middle_px, field.corner_px)
     focal_mm = scene.pixels_per_radian / 1000
-    told = (
+    reported = (
         float(star_trail_px(focal_mm, 1.0, shutter_s, declination_deg=declination_deg)),
         _corner_px(scene, declination_deg, shutter_s),
     )
-    words = [f"{a:.2f} px for {b:.2f}" for a, b in zip(seen, told, strict=True)]
+    words = [f"{a:.2f} px for {b:.2f}" for a, b in zip(seen, reported, strict=True)]
     print(f"      declination {declination_deg:.0f}°, {shutter_s:g} s: {', '.join(words)}")
     middle, corner = (
         abs(found - wanted) / max(MOST_OFF_PX, MOST_OFF_SHARE * wanted)
-        for found, wanted in zip(seen, told, strict=True)
+        for found, wanted in zip(seen, reported, strict=True)
     )
     return middle, corner
 

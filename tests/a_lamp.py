@@ -125,15 +125,15 @@ def found() -> dict[str, Any]:
         "lamp": {"power": 0.8, "burns_s": 3},
     }
     with tempfile.TemporaryDirectory() as folder:
-        file, told = Path(folder) / "brief.json", io.StringIO()
+        file, reported = Path(folder) / "brief.json", io.StringIO()
         file.write_text(json.dumps(brief), "utf-8")
-        with contextlib.redirect_stdout(told):
+        with contextlib.redirect_stdout(reported):
             main(["plan", str(file)])
         app = create_app(open_library(Path(folder) / "data"))
         address = {"transport": httpx.ASGITransport(app=app), "base_url": "http://127.0.0.1"}
         answers = asyncio.run(over_http(brief, lambda: httpx.AsyncClient(**address)))
     schemas = {name: model.model_json_schema() for name, model in SCHEMAS.items()}
-    return {"schemas": schemas, "plan": json.loads(told.getvalue()), **answers}
+    return {"schemas": schemas, "plan": json.loads(reported.getvalue()), **answers}
 
 
 async def over_http(brief, client):

@@ -12,9 +12,9 @@ class Formulas(unittest.TestCase):
     """Numeric functions of the core say unit, range, source and an example that runs."""
 
     def test_most_of_them_say_all_four(self):
-        told = [(name, missing(doc)) for name, doc in numeric_functions()]
-        silent = {name: parts for name, parts in told if parts}
-        self.assertGreater(len(told), 60)
+        reported = [(name, missing(doc)) for name, doc in numeric_functions()]
+        silent = {name: parts for name, parts in reported if parts}
+        self.assertGreater(len(reported), 60)
         self.assertEqual(silent, {})
 
     def test_only_definitions_are_by_definition(self):

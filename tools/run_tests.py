@@ -150,12 +150,12 @@ def run_groups(names: list[str]) -> tuple[int, int, int]:
     """Run groups side by side and add up; a group that dies counts as one failure."""
     passed = failed = skipped = 0
     for name, done, seconds in side_by_side(names):
-        processor, told = ["", "", *done.stdout.strip().splitlines()][-2:]
-        numbers = [int(word) for word in told.split() if word.isdecimal()]
+        processor, sentence = ["", "", *done.stdout.strip().splitlines()][-2:]
+        numbers = [int(word) for word in sentence.split() if word.isdecimal()]
         if len(numbers) != 3:
             numbers = [0, 1, 0]
         passed, failed, skipped = passed + numbers[0], failed + numbers[1], skipped + numbers[2]
-        print(f"{seconds:6.1f} s ({processor} s of processor)  {name}: {told}", flush=True)
+        print(f"{seconds:6.1f} s ({processor} s of processor)  {name}: {sentence}", flush=True)
         if numbers[1]:
             print(done.stdout, done.stderr, sep="\n", flush=True)
     return passed, failed, skipped

@@ -51,8 +51,8 @@ class Results(unittest.TestCase):
             return bench.main(), out.getvalue()
 
     def states(self, *words, busy=QUIET):
-        code, told = self.run_bench("--json", *words, busy=busy)
-        return code, [(load["name"], load["state"]) for load in json.loads(told)]
+        code, reported = self.run_bench("--json", *words, busy=busy)
+        return code, [(load["name"], load["state"]) for load in json.loads(reported)]
 
     def test_a_failure_is_a_result_and_the_rest_runs(self):
         code, states = self.states()

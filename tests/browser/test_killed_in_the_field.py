@@ -49,11 +49,11 @@ class KilledInTheField(unittest.TestCase):
             text=True,
             env={**os.environ, "PYTHONPATH": str(ROOT / "src")},
         )
-        told = [self.process.stdout.readline() for _ in range(5)]
-        here = next(line for line in told if line.startswith("Oxlen is at"))
+        reported = [self.process.stdout.readline() for _ in range(5)]
+        here = next(line for line in reported if line.startswith("Oxlen is at"))
         self.here = re.search(r"http://[\d.:]+", here).group()
-        url = next(line for line in told if line.startswith("Phones nearby"))
-        words = next(line for line in told if line.startswith("Valid for 2 min"))
+        url = next(line for line in reported if line.startswith("Phones nearby"))
+        words = next(line for line in reported if line.startswith("Valid for 2 min"))
         return re.search(r"https://[\w.:-]+", url).group(), words.rsplit(": ", 1)[1].strip()
 
     def allow(self):

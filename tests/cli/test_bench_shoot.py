@@ -24,10 +24,10 @@ class BenchShoot(unittest.TestCase):
         reading = {"role": "subject", "ev100": metered["spots"][0]["ev100"], "place": -1}
         plan = oxlen("plan", "-", stdin=json.dumps({"phone": "wherry-3", "readings": [reading]}))
         shot = oxlen("bench-shoot", "yard-overcast", "--slip", "-", "--out", out, stdin=plan.stdout)
-        told = json.loads(shot.stdout)
+        reported = json.loads(shot.stdout)
         slip = json.loads(plan.stdout)["slip"]
-        self.assertEqual((told["iso"], told["shutter_s"]), (slip["iso"], slip["shutter_s"]))
-        again = json.loads(oxlen("meter", told["files"][1], "--spot", "hull=0.42,0.545").stdout)
+        self.assertEqual((reported["iso"], reported["shutter_s"]), (slip["iso"], slip["shutter_s"]))
+        again = json.loads(oxlen("meter", reported["files"][1], "--spot", "hull=0.42,0.545").stdout)
         tone = again["spots"][0]["stops_from_mid"]
         self.assertAlmostEqual(tone, -1 + slip["residual_stops"], delta=0.12)
         self.assertTrue(Path(jpeg).is_file())

@@ -23,16 +23,16 @@ class Check(InLibrary):
         return run.returncode, run.stdout
 
     def test_all_is_well(self):
-        code, told = self.check()
-        self.assertEqual((code, told.count("\n")), (0, 1))
-        self.assertIn("everything is in order", told)
+        code, reported = self.check()
+        self.assertEqual((code, reported.count("\n")), (0, 1))
+        self.assertIn("everything is in order", reported)
 
     def test_a_rotten_picture_is_named_and_cannot_be_mended(self):
         self.picture.write_bytes(self.whole[:-20] + b"x" * 20)
         for more in ((), ("--mend",)):
-            code, told = self.check(*more)
+            code, reported = self.check(*more)
             self.assertEqual(code, 1)
-            self.assertIn("The picture hull.jpg is damaged", told)
+            self.assertIn("The picture hull.jpg is damaged", reported)
 
     def test_what_belongs_to_nothing_is_removed_when_asked(self):
         spare = [
@@ -44,11 +44,11 @@ class Check(InLibrary):
         for path in spare:
             path.parent.mkdir(parents=True, exist_ok=True)
             path.write_bytes(b"left over")
-        code, told = self.check()
-        self.assertEqual((code, told.count("--mend removes it")), (1, 4))
+        code, reported = self.check()
+        self.assertEqual((code, reported.count("--mend removes it")), (1, 4))
         self.assertTrue(all(path.exists() for path in spare))
-        code, told = self.check("--mend")
-        self.assertEqual((code, told.count("Removed.")), (0, 4))
+        code, reported = self.check("--mend")
+        self.assertEqual((code, reported.count("Removed.")), (0, 4))
         self.assertFalse(any(path.exists() for path in spare))
 
     def test_a_folder_among_the_files_is_named_and_left_alone(self):
@@ -58,17 +58,17 @@ class Check(InLibrary):
             self.addCleanup(folder.rmdir)
         open_library(self.library.folder)
         for more in ((), ("--mend",)):
-            code, told = self.check(*more)
-            self.assertEqual((code, told.count("is not from Oxlen")), (1, 2))
+            code, reported = self.check(*more)
+            self.assertEqual((code, reported.count("is not from Oxlen")), (1, 2))
         self.assertTrue(all(folder.is_dir() for folder in strangers))
 
     def test_a_sheet_that_cannot_be_read_is_named(self):
         with self.library.writer() as connection:
             (body,) = connection.execute("SELECT body FROM sheet_revision").fetchone()
             connection.execute("UPDATE sheet_revision SET body = '[]'")
-        code, told = self.check()
+        code, reported = self.check()
         self.assertEqual(code, 1)
-        self.assertRegex(told, r"Sheet \d+: This sheet cannot be read")
+        self.assertRegex(reported, r"Sheet \d+: This sheet cannot be read")
         with self.library.writer() as connection:
             connection.execute("UPDATE sheet_revision SET body = ?", (body,))
 

@@ -35,20 +35,20 @@ BRIEF = {
 
 def oxlen(*arguments, stdin="", data=None):
     """Run the command in this process; what a process of its own would have said and ended with."""
-    told, refused = io.StringIO(), io.StringIO()
+    reported, refused = io.StringIO(), io.StringIO()
     given = SimpleNamespace(buffer=io.BytesIO(stdin.encode()))
     home = {"XDG_DATA_HOME": str(data or "/nonexistent")}
     with (
         mock.patch.dict(os.environ, home),
         mock.patch.object(sys, "stdin", given),
-        contextlib.redirect_stdout(told),
+        contextlib.redirect_stdout(reported),
         contextlib.redirect_stderr(refused),
     ):
         try:
             code: int | str = main([str(argument) for argument in arguments])
         except SystemExit as ended:
             code = ended.code
-    return SimpleNamespace(returncode=code, stdout=told.getvalue(), stderr=refused.getvalue())
+    return SimpleNamespace(returncode=code, stdout=reported.getvalue(), stderr=refused.getvalue())
 
 
 def process(*arguments, stdin=""):
@@ -79,7 +79,7 @@ class AsAProcess(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             for name in ("numpy", "json", "oxlen", "PIL"):
                 Path(folder, f"{name}.py").write_text("open('ran', 'w').close()\n", "utf-8")
-            told = subprocess.run(
+            reported = subprocess.run(
                 [ROOT / "oxlen", "compute", "--list"],
                 cwd=folder,
                 capture_output=True,
@@ -87,8 +87,8 @@ class AsAProcess(unittest.TestCase):
                 timeout=120,
                 check=False,
             )
-            self.assertEqual((told.returncode, Path(folder, "ran").exists()), (0, False))
-            self.assertIn("handheld_limit", told.stdout)
+            self.assertEqual((reported.returncode, Path(folder, "ran").exists()), (0, False))
+            self.assertIn("handheld_limit", reported.stdout)
 
 
 class Commands(unittest.TestCase):

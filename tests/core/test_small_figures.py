@@ -109,12 +109,12 @@ class Words(unittest.TestCase):
     def test_takes_differ_by_stops_of_each_dial_and_in_all(self):
         first = TakenWith(50, 1 / 100, 1.8, lens="Main")
         other = TakenWith(200, 1 / 400, 2.6, lens="Long")
-        told = differences(first, other)
-        self.assertIn("Long instead of Main", told)
-        self.assertIn("ISO 200 instead of 50: 2.0 stops more", told)
-        self.assertIn("1/400 s instead of 1/100 s: 2.0 stops less", told)
-        self.assertIn("f/2.6 instead of f/1.8: −1.1 stops", told)
-        self.assertIn("Total: 1.1 stops darker", told)
+        reported = differences(first, other)
+        self.assertIn("Long instead of Main", reported)
+        self.assertIn("ISO 200 instead of 50: 2.0 stops more", reported)
+        self.assertIn("1/400 s instead of 1/100 s: 2.0 stops less", reported)
+        self.assertIn("f/2.6 instead of f/1.8: −1.1 stops", reported)
+        self.assertIn("Total: 1.1 stops darker", reported)
         self.assertFalse(any("Total" in difference for difference in differences(first, first)))
 
     def test_bright_detail_is_never_missed_by_landing_darker(self):

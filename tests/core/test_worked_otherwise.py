@@ -92,11 +92,11 @@ class Labels(unittest.TestCase):
                 with self.subTest(label=label.__name__, time_s=time_s):
                     again = seconds(label(float(time_s)))
                     self.assertAlmostEqual(again / time_s, 1, delta=most_off)
-        told = [
+        reported = [
             shutter_label(step) for step in (1 / 3, 0.29, 0.3, 9.96, 10.4, 59.4, 60, 61, 1 / 9.5)
         ]
         wanted = ["1/3 s", "0.29 s", "0.3 s", "10 s", "10 s", "59 s", "1 min", "1 min 1 s"]
-        self.assertEqual(told, [*wanted, "1/9.5 s"])
+        self.assertEqual(reported, [*wanted, "1/9.5 s"])
 
 
 def seconds(label):

@@ -71,8 +71,8 @@ class Cleaned(InFolder):
         """Settings and pixels of a file."""
         with open_picture(self.file(data), "it") as picture:
             settings = picture.exposure.settings
-            told = None if settings is None else (settings.iso, settings.shutter_s)
-            return (told, picture.exposure.make), picture.luminance()
+            reported = None if settings is None else (settings.iso, settings.shutter_s)
+            return (reported, picture.exposure.make), picture.luminance()
 
     def test_places_are_gone_for_programs_that_look_for_them(self):
         for name, data in self.made().items():

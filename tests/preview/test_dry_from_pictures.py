@@ -79,12 +79,12 @@ class FromPictures(InLibrary):
         take = bench.take(shipped_scene(DAY[0]), DAY[1], "both", taken_at=TAKEN_AT)
         for name, data in (("a.dng", take.dng), ("a.jpg", take.jpeg)):
             body = self.taken_in(data, name)[0]
-            full, told = self.predicted(body, DAY[1])
+            full, reported = self.predicted(body, DAY[1])
             coarse, same = self.predicted(body, DAY[1], quality="coarse")
             self.assertEqual(coarse.shape, (240, 320, 3))
             means = full.reshape(240, 3, 320, 3, 3).mean(axis=(1, 3))
             self.assertLess(np.abs(coarse - means).mean(), 6)
-            self.assertAlmostEqual(told.source_lost_share, same.source_lost_share, delta=0.01)
+            self.assertAlmostEqual(reported.source_lost_share, same.source_lost_share, delta=0.01)
 
     def test_its_phones_meter_offset_counts_as_in_its_readings(self):
         bench = BenchPhone(PROFILE, MAIN, MAIN.mode(None), seed=3)

@@ -81,8 +81,8 @@ def sheet_sections(seed: int) -> Sections:
     if sheet is None:
         return {"refused": True}
     decided = plan(sheet.brief, ask=True)
-    told = answer_to(sheet.profile, sheet.light, decided, by_hand=None, today=TODAY)
-    whole = told.model_dump(mode="json")
+    reported = answer_to(sheet.profile, sheet.light, decided, by_hand=None, today=TODAY)
+    whole = reported.model_dump(mode="json")
     planned = whole.pop("plan")
     drawn = {name: whole.pop(name) for name in DRAWN}
     steps = {name: whole.pop(name) for name in ("run", "set_up", "put_back")}

@@ -206,11 +206,11 @@ class LetIn(OnTheNetwork):
     def test_every_route_says_who_may_use_it(self):
         found = pkgutil.walk_packages(routes.__path__, f"{routes.__name__}.")
         modules = [importlib.import_module(item.name) for item in found]
-        told = [
+        reported = [
             item for module in modules if hasattr(module, "router") for item in module.router.routes
         ]
-        self.assertGreater(len(told), 150)
-        for route in told:
+        self.assertGreater(len(reported), 150)
+        for route in reported:
             with self.subTest(route.path):
                 self.assertTrue(
                     {dependency.dependency for dependency in route.dependencies} & PERMITS

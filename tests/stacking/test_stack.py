@@ -235,10 +235,13 @@ class GoingOn(InFolder):
                 if how == "median":  # what it takes on disk is told before it is taken
                     self.assertIn("GB of disk", first[0].doing)
                     self.assertTrue((self.folder / "work" / "preview.jpg").is_file())
-                told = []
+                reported = []
                 with self.assertRaises(Stopped):
                     self.stacked(
-                        files, how, told=told.append, stopped=lambda told=told: len(told) > 3
+                        files,
+                        how,
+                        told=reported.append,
+                        stopped=lambda reported=reported: len(reported) > 3,
                     )
                 self.stacked(files, how)
                 self.assertEqual(self.out.read_bytes(), whole)

@@ -229,9 +229,9 @@ class Light(OfSheets):
 
     def test_what_the_file_says_stands_before_what_was_given_by_hand(self):
         by_hand = {"iso": 800, "shutter_s": 0.5, "f_number": 2.8}
-        told, _ = self.taken_in(jpeg(corners()), "told.jpg")
+        reported, _ = self.taken_in(jpeg(corners()), "told.jpg")
         untold, _ = self.taken_in(jpeg(corners(), exif(iso=None)), "untold.jpg")
-        for body, wanted in ((told, EV100), (untold, np.log2(2.8**2 / 0.5 / 8))):
+        for body, wanted in ((reported, EV100), (untold, np.log2(2.8**2 / 0.5 / 8))):
             given = SheetBody.model_validate({**body.model_dump(), "by_hand": by_hand})
             light = measured(given, PROFILE, self.room).picture
             self.assertAlmostEqual(light.settings_ev100, float(wanted))

@@ -143,14 +143,14 @@ class HostileFiles(unittest.TestCase):
             Path(f"/proc/{worker.pid}/clear_refs").write_text("5")  # its peak begins anew
             began = time.monotonic()
             try:
-                told = pool.do("intake", read_file, folder, incoming, name).report["notes"]
+                reported = pool.do("intake", read_file, folder, incoming, name).report["notes"]
             except OxlenError as error:
-                told = [error.message]
+                reported = [error.message]
             took_s = time.monotonic() - began
             peak_mb = peak_of(worker.pid)
             print(
                 f"{name:32s} {len(data) / 1e3:6.0f} kB  peak {peak_mb:4.0f} of {MOST_MB:.0f} MB  "
-                f"{took_s:4.1f} of {MOST_S:.0f} s  {' '.join(told)[:90]}"
+                f"{took_s:4.1f} of {MOST_S:.0f} s  {' '.join(reported)[:90]}"
             )
             with self.subTest(name):
                 self.assertLess(len(data), 1_100_000)

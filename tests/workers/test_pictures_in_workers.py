@@ -16,8 +16,8 @@ class Remembered(unittest.TestCase):
         pool.do.side_effect = [WorkFailed("it died"), "a tone", "another"]
         pictures = PicturesInWorkers(Library(Path("nowhere")), pool)
         spot = Spot("paint", 0.5, 0.5, r=0.1)
-        told = [pictures.spot_tone("a" * 64, spot) for _ in range(3)]
-        self.assertEqual(told, [None, "a tone", "a tone"])
+        reported = [pictures.spot_tone("a" * 64, spot) for _ in range(3)]
+        self.assertEqual(reported, [None, "a tone", "a tone"])
         pool.do.side_effect = [WorkFailed("it died"), "a light"]
         self.assertEqual([pictures.frame_light("a" * 64) for _ in range(2)], [None, "a light"])
         self.assertEqual(pool.do.call_count, 4)

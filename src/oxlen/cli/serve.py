@@ -75,8 +75,8 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
         port = listener.getsockname()[1]
 
         def tell() -> None:
-            told = f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)"
-            print(told, flush=True)
+            sentence = f"Oxlen is at http://{HOST}:{port}  (data in {folder}; Ctrl-C stops it)"
+            print(sentence, flush=True)
             if not arguments.no_browser:
                 webbrowser.open(f"http://{HOST}:{port}")
 

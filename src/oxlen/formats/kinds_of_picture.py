@@ -23,7 +23,7 @@ def kind_of_picture(body: SheetBody) -> str:
     'still'
     """
     asked = body.asked()
-    told = {
+    reported = {
         "drawing": asked[DRAWING.name] is not None,
         "stars": asked[SKY.name] is not None,
         "water": bool(asked[LOOKS.name]),
@@ -31,4 +31,4 @@ def kind_of_picture(body: SheetBody) -> str:
         "close": asked[CLOSEUP.name] is not None,
         "lamp": asked[LAMPS.name] is not None,
     }
-    return next((kind for kind, applies in told.items() if applies), "still")
+    return next((kind for kind, applies in reported.items() if applies), "still")

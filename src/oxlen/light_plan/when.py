@@ -72,8 +72,8 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
     light = _light(asked)
     if source is LightSource.NIGHT:
         dark = _spans(light.unix_s, light.sun_altitude_deg <= DARK_EVENING_DEG)
-        told = "Night light, after twilight"
-        return When(dark, told if dark else "It does not get dark on this day")
+        sentence = "Night light, after twilight"
+        return When(dark, sentence if dark else "It does not get dark on this day")
     return _by_day(brief, light, asked, read_unix_s=read_unix_s)
 
 
@@ -84,8 +84,8 @@ def _at_dusk(asked: DayAsked) -> When:
     evening = light.unix_s < start + SPAN_S / 2
     height = light.sun_altitude_deg
     spans = _spans(light.unix_s, evening & (height <= DUSK_FROM_DEG) & (height >= DUSK_TO_DEG))
-    told = f"At dusk, the Sun {-DUSK_FROM_DEG:g}° to {-DUSK_TO_DEG:g}° down"
-    return When(spans, told if spans else "No dusk on this day")
+    sentence = f"At dusk, the Sun {-DUSK_FROM_DEG:g}° to {-DUSK_TO_DEG:g}° down"
+    return When(spans, sentence if spans else "No dusk on this day")
 
 
 def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: float | None) -> When:

@@ -13,11 +13,11 @@ TOTAL_FACTOR = 1.3
 def states_total_time(report: PictureReport, profile: PhoneProfile) -> bool:
     """Whether a file states more time than one frame of its phone can last: it was computed from
     many, and its numbers are no reading of the light."""
-    told = report.settings.shutter_s
+    reported = report.settings.shutter_s
     own = (report.camera.make, report.camera.model) == (profile.make, profile.model)
-    if told is None or not own:
+    if reported is None or not own:
         return False
     longest = max(
         max(mode.manual.shutter_s) for lens in profile.to_phone().lenses for mode in lens.modes
     )
-    return told > longest * TOTAL_FACTOR
+    return reported > longest * TOTAL_FACTOR

@@ -88,10 +88,10 @@ def white_on(
         raise BadInput("The patch is black. Choose a brighter one.", "spot")
     if picture.facts.kind == "raw":
         return _from_raw(picture, patch)
-    told = picture.exposure
-    if own_dial is not None and (told.make, told.model) != (own_dial.make, own_dial.model):
+    settings = picture.exposure
+    if own_dial is not None and (settings.make, settings.model) != (own_dial.make, own_dial.model):
         own_dial = None
-    return _from_processed(patch, dial_k or told.white_k, own_dial)
+    return _from_processed(patch, dial_k or settings.white_k, own_dial)
 
 
 def _from_raw(picture: Picture, patch: Patch) -> WhiteReading:

@@ -29,8 +29,8 @@ def answered(profile: PhoneProfile, answers: PhoneAnswers, *, date: str) -> Phon
             origins.typed(f"white.{figure}")
     lenses = [_lens(lens, answers, origins) for lens in profile.lenses]
     changed = {"ladders": ladders, "white": white, "lenses": lenses}
-    told = {path: origin.model_dump() for path, origin in origins.found.items()}
-    return PhoneProfile.model_validate({**profile.model_dump(), **changed, "origins": told})
+    reported = {path: origin.model_dump() for path, origin in origins.found.items()}
+    return PhoneProfile.model_validate({**profile.model_dump(), **changed, "origins": reported})
 
 
 def _ladder(

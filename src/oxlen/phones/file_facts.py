@@ -85,7 +85,7 @@ class FileFacts:
 def file_facts(path: Path, name: str) -> FileFacts:
     """Read a file's facts; PictureError names a file that is no picture at all."""
     with open_picture(path, name) as picture:
-        facts, told = picture.facts, picture.exposure
+        facts, settings = picture.facts, picture.exposure
         camera = camera_tags(picture.tags, is_raw=facts.kind == "raw")
     sides = sorted(side for side in (facts.width, facts.height) if side)
     whole = len(sides) == 2
@@ -96,14 +96,14 @@ def file_facts(path: Path, name: str) -> FileFacts:
         megabytes=path.stat().st_size / 1e6,
         long_px=sides[1] if whole else None,
         short_px=sides[0] if whole else None,
-        make=(told.make or "").strip(),
-        model=(told.model or "").strip(),
-        lens=told.lens or "",
-        iso=told.iso,
-        shutter_s=told.shutter_s,
-        f_number=told.f_number,
-        focal_mm=told.focal_mm,
-        focal35_mm=told.focal35_mm,
+        make=(settings.make or "").strip(),
+        model=(settings.model or "").strip(),
+        lens=settings.lens or "",
+        iso=settings.iso,
+        shutter_s=settings.shutter_s,
+        f_number=settings.f_number,
+        focal_mm=settings.focal_mm,
+        focal35_mm=settings.focal35_mm,
         zoom=camera.zoom,
         pitch_um=camera.pitch_um,
         pitch_of_px=None if camera.focal_plane_px is None else max(camera.focal_plane_px),

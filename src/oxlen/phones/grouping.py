@@ -61,17 +61,17 @@ class Sorted:
 
 def sort_files(files: Sequence[FileFacts]) -> Sorted:
     """Sort a phone's files; BadInput when they tell of no lens, or come from two phones."""
-    told = [facts for facts in files if facts.has_lens]
+    known_files = [facts for facts in files if facts.has_lens]
     notes = [_no_lens(facts) for facts in files if not facts.has_lens]
-    if not told:
+    if not known_files:
         raise BadInput(
             " ".join([*notes, "No picture among these tells of a lens; take them from the phone"])
             + " as files, not as screenshots or from a message.",
             "files",
         )
-    make, model = _one_phone(told)
+    make, model = _one_phone(known_files)
     groups: list[list[FileFacts]] = []
-    for facts in sorted(told, key=lambda file: file.focal35_mm or 0.0):
+    for facts in sorted(known_files, key=lambda file: file.focal35_mm or 0.0):
         near = next((group for group in groups if _same_optics(group[0], facts)), None)
         if near is None:
             groups.append([facts])
@@ -83,7 +83,7 @@ def sort_files(files: Sequence[FileFacts]) -> Sorted:
     ordered = sorted((lens for lens in lenses if lens.modes), key=_from_main)
     if not ordered:
         raise BadInput(" ".join([*notes, "None of these pictures is complete."]), "files")
-    return Sorted(make, model, tuple(ordered), files=tuple(told), notes=tuple(notes))
+    return Sorted(make, model, tuple(ordered), files=tuple(known_files), notes=tuple(notes))
 
 
 def _no_lens(facts: FileFacts) -> str:
@@ -142,21 +142,21 @@ def _lenses(group: list[FileFacts], notes: list[str]) -> Iterable[FoundLens]:
 
 def _native_f35(group: list[FileFacts]) -> float | None:
     """The 35 mm-equivalent of the whole sensor: the shortest, zoom in pixels undone."""
-    told = [
+    values = [
         file.focal35_mm / (file.zoom if _zooms_f35(file, group) else 1.0)
         for file in group
         if file.focal35_mm
     ]
-    return min(told, default=None)
+    return min(values, default=None)
 
 
 def _zooms_f35(facts: FileFacts, group: list[FileFacts]) -> bool:
     """Whether the phone multiplies f35 by its zoom; some leave it as it is."""
-    told, zoom = facts.focal35_mm or 0.0, facts.zoom
+    reported, zoom = facts.focal35_mm or 0.0, facts.zoom
     if zoom < UNZOOMED:
         return False
     plain = [f.focal35_mm for f in group if f.zoom < UNZOOMED]
-    return not any(p is not None and abs(told / p - 1) < SAME_CROP for p in plain)
+    return not any(p is not None and abs(reported / p - 1) < SAME_CROP for p in plain)
 
 
 def _crop(facts: FileFacts, native: float | None) -> float:

@@ -78,10 +78,10 @@ def mode_of(
 
 def _raw(files: list[FileFacts], place: str, origins: Origins) -> RawProfile | None:
     """How its raw files are laid out; None where there are none that tell."""
-    told = next((file.levels for file in files if file.levels is not None), None)
-    if told is None:
+    reported = next((file.levels for file in files if file.levels is not None), None)
+    if reported is None:
         return None
-    raw = RawProfile.model_validate(asdict(told))
+    raw = RawProfile.model_validate(asdict(reported))
     for name in RAW_FIGURES:
         if getattr(raw, name):
             origins.from_file(f"{place}.raw.{name}")
@@ -90,13 +90,13 @@ def _raw(files: list[FileFacts], place: str, origins: Origins) -> RawProfile | N
 
 def _pitch(found: FoundMode, optics: tuple[float, float], *, place: str, origins: Origins) -> Pitch:
     """Told by a file's focal plane where one does, else by both focal lengths."""
-    told = [
+    values = [
         file.pitch_um
         for file in found.files
         if file.pitch_um and file.pitch_of_px in (None, file.long_px)
     ]
-    if told:
-        pitch_um = median(told)
+    if values:
+        pitch_um = median(values)
         pitch = Pitch(pitch_um, TOLD_PITCH_SPREAD * pitch_um)
     else:
         pitch = pitch_of_written(*optics, width_px=found.long_px, height_px=found.short_px)
@@ -138,10 +138,10 @@ def _declared(files: list[FileFacts]) -> Iterator[tuple[float, float, float]]:
 
 def _headroom(files: list[FileFacts], place: str, origins: Origins) -> HeadroomProfile:
     """Stops from mid to clipping: of RAW as its files say, of processed as is usual."""
-    told = [file.baseline_stops for file in files if file.baseline_stops is not None]
-    if told:
+    values = [file.baseline_stops for file in files if file.baseline_stops is not None]
+    if values:
         origins.from_file(f"{place}.headroom_stops.raw", HEADROOM_SPREAD_STOPS / 4)
-        raw = RAW_MID_STOPS + median(told)
+        raw = RAW_MID_STOPS + median(values)
     else:
         origins.assumed(f"{place}.headroom_stops.raw", HEADROOM_SPREAD_STOPS)
         raw = RAW_HEADROOM
@@ -154,10 +154,12 @@ def _files(found: FoundMode, place: str, origins: Origins) -> FilesProfile:
     weights = {"raw": RAW_MB_PER_MP, "processed": PROCESSED_MB_PER_MP}
     sizes: dict[str, float] = {}
     for kind, per_mp in weights.items():
-        told = [file.megabytes for file in found.files if file.kind == kind and file.megabytes > 0]
+        values = [
+            file.megabytes for file in found.files if file.kind == kind and file.megabytes > 0
+        ]
         figure = f"{place}.files.{kind}_mb"
-        if told:
-            sizes[kind] = median(told)
+        if values:
+            sizes[kind] = median(values)
             origins.from_file(figure, FILE_SPREAD * sizes[kind])
         else:
             sizes[kind] = per_mp * found.megapixels

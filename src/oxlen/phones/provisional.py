@@ -19,8 +19,8 @@ PROVISIONAL_ID = "of-the-picture"
 
 def is_from(report: PictureReport, profile: PhoneProfile) -> bool:
     """Whether a picture was taken with a phone of that maker and model."""
-    told = (report.camera.make or "").casefold(), (report.camera.model or "").casefold()
-    return any(told) and told == (profile.make.casefold(), profile.model.casefold())
+    reported = (report.camera.make or "").casefold(), (report.camera.model or "").casefold()
+    return any(reported) and reported == (profile.make.casefold(), profile.model.casefold())
 
 
 def provisional_phone(profile: PhoneProfile, report: PictureReport) -> PhoneProfile | None:
@@ -28,8 +28,8 @@ def provisional_phone(profile: PhoneProfile, report: PictureReport) -> PhoneProf
 
     Its lens and pixels are the file's; steps, noise, stabiliser and headroom are what is usual.
     """
-    told, camera = report.settings, report.camera
-    if told.f_number is None or not (told.focal35_mm or told.focal_mm):
+    settings, camera = report.settings, report.camera
+    if settings.f_number is None or not (settings.focal35_mm or settings.focal_mm):
         return None
     if not (camera.make or camera.model) or is_from(report, profile):
         return None
@@ -45,7 +45,7 @@ def provisional_phone(profile: PhoneProfile, report: PictureReport) -> PhoneProf
 
 def facts_of_report(report: PictureReport) -> FileFacts:
     """The facts of a kept picture, as far as its reading has them."""
-    told, camera, file = report.settings, report.camera, report.file
+    settings, camera, file = report.settings, report.camera, report.file
     sides = sorted(side for side in (file.width, file.height) if side)
     whole = len(sides) == 2
     return FileFacts(
@@ -58,11 +58,11 @@ def facts_of_report(report: PictureReport) -> FileFacts:
         make=camera.make or "",
         model=camera.model or "",
         lens=camera.lens or "",
-        iso=told.iso,
-        shutter_s=told.shutter_s,
-        f_number=told.f_number,
-        focal_mm=told.focal_mm,
-        focal35_mm=told.focal35_mm,
+        iso=settings.iso,
+        shutter_s=settings.shutter_s,
+        f_number=settings.f_number,
+        focal_mm=settings.focal_mm,
+        focal35_mm=settings.focal35_mm,
     )
 
 

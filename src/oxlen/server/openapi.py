@@ -32,9 +32,9 @@ def describe(app: FastAPI) -> dict[str, Any]:
     for path in whole["paths"].values():
         for operation in path.values():
             operation["responses"]["default"] = REFERENCE
-    told = "; ".join(f"{status}: {words}" for status, words in sorted(STATUS_WORDS.items()))
+    sentence = "; ".join(f"{status}: {words}" for status, words in sorted(STATUS_WORDS.items()))
     schema = {"$ref": "#/components/schemas/Problem"}
-    refused = {"description": told, "content": {MEDIA_TYPE: {"schema": schema}}}
+    refused = {"description": sentence, "content": {MEDIA_TYPE: {"schema": schema}}}
     whole["components"]["responses"] = {REFUSED: refused}
     return whole
 

@@ -130,10 +130,10 @@ def parts_of(built: Path, source: str) -> list[str]:
 
     The page's own script and what it brings are left out: the page names them itself.
     """
-    told = built / "pages.json"
-    if not told.is_file():
+    progress_path = built / "pages.json"
+    if not progress_path.is_file():
         return []
-    pages = json.loads(told.read_text("utf-8"))
+    pages = json.loads(progress_path.read_text("utf-8"))
     at_hand = _with_imports(pages, "index.html")
     return [pages[page]["file"] for page in _with_imports(pages, source) if page not in at_hand]
 

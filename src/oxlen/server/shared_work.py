@@ -54,12 +54,12 @@ class SharedWork(Generic[Result]):
             if known is not None and not _has_failed(known.future):
                 self._jobs.move_to_end(key)
                 return known
-            told = beside()
-            job = SharedJob(begin(told), told)
+            progress_path = beside()
+            job = SharedJob(begin(progress_path), progress_path)
             self._jobs[key] = job
             while len(self._jobs) > REMEMBERED:
                 self._jobs.popitem(last=False)
-        job.future.add_done_callback(lambda _: tidy(told))
+        job.future.add_done_callback(lambda _: tidy(progress_path))
         return job
 
 

@@ -62,13 +62,13 @@ def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int
             and reference.taken_s is not None
         ):
             turns.append((laid, frame.taken_s - reference.taken_s))
-    told = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
-    if not told:
+    reported = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
+    if not reported:
         raise BadInput(
             "Too few stars to measure how the sky turns, so gaps cannot be closed.", "gaps"
         )
     lens = turns[0][0].lens
-    return SkyTurn(_vector(np.median(told, axis=0)), lens), lens.size
+    return SkyTurn(_vector(np.median(reported, axis=0)), lens), lens.size
 
 
 def _vector(

@@ -259,5 +259,5 @@ class _ProgressReporter:
             self._began = (now, progress.share)
         since, gone = now - self._began[0], progress.share - self._began[1]
         left = since * (1 - progress.share) / gone if gone > 0.01 else None
-        told = {"doing": progress.doing, "share": progress.share, "left_s": left}
-        replace_file(self._path, json.dumps(told).encode())
+        reported = {"doing": progress.doing, "share": progress.share, "left_s": left}
+        replace_file(self._path, json.dumps(reported).encode())

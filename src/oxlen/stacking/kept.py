@@ -73,8 +73,8 @@ def replace_file(path: Path, content: bytes) -> None:
 
 def _key(asked: StackAsk, frames: Sequence[FrameFile]) -> str:
     """Tells this set from any other: what is asked, and its files by name, length and time."""
-    told = [str(vars(asked))]
+    notes = [str(vars(asked))]
     for frame in frames:
         about = frame.path.stat()
-        told.append(f"{frame.name} {about.st_size} {about.st_mtime_ns}")
-    return hashlib.sha256("\n".join(told).encode()).hexdigest()
+        notes.append(f"{frame.name} {about.st_size} {about.st_mtime_ns}")
+    return hashlib.sha256("\n".join(notes).encode()).hexdigest()

@@ -143,10 +143,10 @@ def _whole_frame(
 
 def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Iterator[str]:
     """What could not be judged, and why: nothing measured is nothing said."""
-    told = [
+    reported = [
         spot for spot in seen.spots if max(spot.clipped_share, spot.blocked_share) <= LOST_SHARE
     ]
-    if not told:
+    if not reported:
         why = "the plan has no spots" if not plan.spots else "its spots are clipped or black"
         yield f"Tones not judged: {why}."
     elif on.base is not None and on.where is None:

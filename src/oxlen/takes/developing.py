@@ -80,8 +80,8 @@ def notes_of(path: Path, name: str, asked: DevelopmentAsk) -> DevelopmentNotes:
     )
     if not asked.is_night:
         return found
-    told = night_sentences(_night_look(light, edge))
-    return replace(found, sentences=(*told, *found.sentences))
+    notes = night_sentences(_night_look(light, edge))
+    return replace(found, sentences=(*notes, *found.sentences))
 
 
 def _night_look(light: LinearPicture, edge: Skyline | None) -> NightLook:

@@ -25,7 +25,7 @@ def finding_of(
     chance = chance_of(decided)
     doubts = {spot_outcome.name: spot_outcome.plus_minus_stops for spot_outcome in decided.outcome}
     look = found.look
-    told = [spot for spot in found.check.spots if spot.is_told and not spot.is_lost]
+    reported = [spot for spot in found.check.spots if spot.is_told and not spot.is_lost]
     return json.dumps(
         {
             "phone": phone_id,
@@ -35,7 +35,7 @@ def finding_of(
             "light": found.check.light,
             "off": [
                 [checked_spot.unexplained_stops, doubts.get(checked_spot.name)]
-                for checked_spot in told
+                for checked_spot in reported
             ],
             "taught_stops": taught_stops,
             "snr": look.snr,
@@ -50,20 +50,20 @@ def lessons(connection: sqlite3.Connection, phone_id: str) -> list[TakeLesson]:
     for take in judged_takes(connection, phone_id):
         if take.shot_on == "auto":  # nobody dialled it, and nothing was predicted of it
             continue
-        told, settings = json.loads(take.finding or "{}"), json.loads(take.settings)
+        reported, settings = json.loads(take.finding or "{}"), json.loads(take.settings)
         found.append(
             TakeLesson(
                 None if take.state == "new" else take.state == "kept",
-                told["support"],
+                reported["support"],
                 settings.get("shutter_s"),
                 focal35_mm=settings.get("focal35_mm"),
-                blur=told["blur"],
-                change=told["change"],
-                light=told["light"],
-                off=tuple((stops, doubt) for stops, doubt in told["off"]),
-                taught_stops=told.get("taught_stops", 0.0),
-                snr=told["snr"],
-                chance=told["chance"],
+                blur=reported["blur"],
+                change=reported["change"],
+                light=reported["light"],
+                off=tuple((stops, doubt) for stops, doubt in reported["off"]),
+                taught_stops=reported.get("taught_stops", 0.0),
+                snr=reported["snr"],
+                chance=reported["chance"],
             )
         )
     return found

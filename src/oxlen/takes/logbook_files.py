@@ -155,7 +155,9 @@ def _says_nothing_new(said: Judgement, shot: Take) -> bool:
     if said.keywords is not None and _words(in_xml(shot.keywords)) != _words(said.keywords):
         return False
     texts = (said.note, shot.note), (said.why, shot.why)
-    if any(told is not None and told not in (kept, in_xml(kept)) for told, kept in texts):
+    if any(
+        reported is not None and reported not in (kept, in_xml(kept)) for reported, kept in texts
+    ):
         return False
     return said.state in (None, shot.state) and said.rating in (None, shot.rating)
 

@@ -63,10 +63,10 @@ def summary_of(
         body = read_sheet(sheet.body)
     except UnreadableSheet as error:
         return listed_as.model_copy(update={"trouble": error.message})
-    told: dict[str, Any] = {"title": body.title, "state": body.state, "picture": body.picture}
+    reported: dict[str, Any] = {"title": body.title, "state": body.state, "picture": body.picture}
     if body.picture is None and body.readings and find_phone is not None:
-        told["planned"] = _planned(sheet.body, find_phone)
-    return listed_as.model_copy(update=told)
+        reported["planned"] = _planned(sheet.body, find_phone)
+    return listed_as.model_copy(update=reported)
 
 
 def _planned(kept: str, find_phone: Callable[[str], PhoneProfile]) -> PlannedLines | None:

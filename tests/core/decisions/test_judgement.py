@@ -142,20 +142,22 @@ class Laws(unittest.TestCase):
     def test_no_sentence_speaks_of_nothing_or_of_a_step_the_phone_has_not(self, seed):
         made = any_brief(seed)
         decision = plan(made, ask=True)
-        told = plan_file(decision, ask=True)
-        said = [told.outcome_words, *(spot.words for spot in told.outcome)]
-        said += [reason.text for reason in told.reasons] + [limit.reason for limit in told.limits]
-        said += [f"{spot.text}; {spot.cost}" for spot in told.trades]
-        if told.conflict:
-            said += [told.conflict.sentence, told.conflict.needs]
+        reported = plan_file(decision, ask=True)
+        said = [reported.outcome_words, *(spot.words for spot in reported.outcome)]
+        said += [reason.text for reason in reported.reasons] + [
+            limit.reason for limit in reported.limits
+        ]
+        said += [f"{spot.text}; {spot.cost}" for spot in reported.trades]
+        if reported.conflict:
+            said += [reported.conflict.sentence, reported.conflict.needs]
         for words in said:
             self.assertNotRegex(words, r"(?<![\d.])0\.0 stop")
             self.assertNotRegex(words, r"\bnan\b|\binf\b|None")
         ladder = decision.brief.mode.manual
-        for trade in told.trades:
+        for trade in reported.trades:
             for steps in trade.exposures:
                 self.assertIn(steps.iso, ladder.iso)
-        averaged = [spot.text for spot in told.trades if spot.id == "computed_nd"]
+        averaged = [spot.text for spot in reported.trades if spot.id == "computed_nd"]
         times = {f"{t:g}" for t in ladder.shutter_s} | {f"1/{1 / t:.0f}" for t in ladder.shutter_s}
         for text in averaged:
             self.assertIn(re.search(r"frames of ([\d./]+) s", text)[1], times)
@@ -198,8 +200,8 @@ class Spots(unittest.TestCase):
         self.assertIsNotNone(planned(subject(8.0), grey).conflict)
         near = PlacedReading("neutral", 9.2, name="card")
         self.assertIsNone(planned(subject(8.0), near).conflict)
-        told = PlacedReading("subject", 8.0, 0.0, name="face", within_stops=0.3)
-        self.assertIsNotNone(planned(told, near).conflict)
+        reported = PlacedReading("subject", 8.0, 0.0, name="face", within_stops=0.3)
+        self.assertIsNotNone(planned(reported, near).conflict)
 
     def test_a_white_subject_is_no_nearest_answer(self):
         show = (ask_show("tide", Mover(1.5, 7.0), look_of("texture"), width_m=0.5),)

@@ -156,13 +156,13 @@ class AfterTheTake(unittest.TestCase):
         ):
             with self.subTest(words):
                 seen = seen_drawing(self.take(**how), BOX)
-                told = corrected_drawing(seen, asked)
-                self.assertIn(words, told.words[0])
-                changed = [n for n, v in vars(told.drawing).items() if v != getattr(asked, n)]
+                reported = corrected_drawing(seen, asked)
+                self.assertIn(words, reported.words[0])
+                changed = [n for n, v in vars(reported.drawing).items() if v != getattr(asked, n)]
                 self.assertEqual(changed, [] if field is None else [field])
 
     def test_no_line_is_said_plainly(self):
         dark = np.full((100, 120), 0.001, dtype=np.float32)
-        told = corrected_drawing(seen_drawing(dark, BOX), Drawing(what="heart"))
-        self.assertIn("No line visible", told.words[0])
-        self.assertEqual(replace(told.drawing), Drawing(what="heart"))
+        reported = corrected_drawing(seen_drawing(dark, BOX), Drawing(what="heart"))
+        self.assertIn("No line visible", reported.words[0])
+        self.assertEqual(replace(reported.drawing), Drawing(what="heart"))

@@ -258,9 +258,9 @@ class SetUp(unittest.TestCase):
         for words in ("Self-timer", "Silence", "close-up", "Faster"):
             self.assertNotIn(words, plain)
         night = brief(support="tripod", file_format="raw").asking(SKY, Sky())
-        told = " ".join(self.texts(night, 10.0))
+        reported = " ".join(self.texts(night, 10.0))
         for words in ("RAW saving on", "Use a remote", "Silence", "Grid on"):
-            self.assertIn(words, told)
+            self.assertIn(words, reported)
         walker = ask_freeze("walker", Mover(1.4, 6.0), "circle")
         self.assertIn("Faster shooting on", self.texts(brief(freeze=(walker,))))
         near = brief().asking(FOCUS, Focus(distance_m=0.12))

@@ -64,8 +64,8 @@ class ChangingTheBrief(unittest.TestCase):
         self.assertLess(plan(fast).slip.shutter_s, before.shutter_s / 2)
 
     def test_a_distance_that_was_wrong_gives_way_to_a_tap(self):
-        told = self.brief.asking(FOCUS, Focus(strategy="by_hand", distance_m=2.0))
-        after = corrected(told, shown("focus"))[FOCUS]
+        reported = self.brief.asking(FOCUS, Focus(strategy="by_hand", distance_m=2.0))
+        after = corrected(reported, shown("focus"))[FOCUS]
         self.assertEqual((after.strategy, after.distance_m), ("tap", None))
 
 

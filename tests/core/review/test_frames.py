@@ -57,9 +57,9 @@ class ByTheStars(unittest.TestCase):
             fitted = sky_lens([found], SIZE, guess.focal_px)
             turn, _ = sky_turn(fitted, found)
             for places, most in (([(500, 375), (540, 350)], 0.1), (corners, 0.3)):
-                told = np.array(places, dtype=float)
-                true = lens.places(turned(lens.directions(told), seconds))
-                off = np.hypot(*(turn.places(told) - true).T)
+                reported = np.array(places, dtype=float)
+                true = lens.places(turned(lens.directions(reported), seconds))
+                off = np.hypot(*(turn.places(reported) - true).T)
                 with self.subTest(bend=bend, seconds=seconds, most=most):
                     self.assertLess(off.max(), most)
 
@@ -99,8 +99,12 @@ class ByFeatures(unittest.TestCase):
                 for frame in (light, moved)
             ]
             found = laid_by_features(base_of(noisy[0]), noisy[1])
-            told = np.array([(x, y) for x in (20, width - 20) for y in (20, height - 20)], float)
-            off = np.hypot(*(found.places(told) - (told @ matrix[:, :2].T + matrix[:, 2])).T)
+            reported = np.array(
+                [(x, y) for x in (20, width - 20) for y in (20, height - 20)], float
+            )
+            off = np.hypot(
+                *(found.places(reported) - (reported @ matrix[:, :2].T + matrix[:, 2])).T
+            )
             with self.subTest(degrees=degrees):
                 self.assertLess(off.max(), 0.3)
 

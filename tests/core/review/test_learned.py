@@ -74,9 +74,9 @@ class Meter(unittest.TestCase):
         shaken = [TakeLesson(kept=False, change="steady", chance=0.6)] * 3
         self.assertEqual(usual_mistakes([*kept, *shaken]), [("steady", 3)])
         stated = [TakeLesson(off=((0.1, 0.5), (-0.7, 0.5), (0.2, None)))]
-        told = calibration([*kept, *shaken, *stated])
-        self.assertEqual((told.stated, told.held), (2, 1))
-        self.assertEqual(told.chances, ((0.5, 0.7, 3, 0), (0.85, 0.95, 40, 40)))
+        reported = calibration([*kept, *shaken, *stated])
+        self.assertEqual((reported.stated, reported.held), (2, 1))
+        self.assertEqual(reported.chances, ((0.5, 0.7, 3, 0), (0.85, 0.95, 40, 40)))
 
 
 class Chances(unittest.TestCase):

@@ -34,9 +34,9 @@ class Compared(unittest.TestCase):
                 self.assertEqual(differences(FIRST, replace(FIRST, **change)), words)
 
     def test_what_makes_up_for_each_other_is_no_brighter_in_all(self):
-        told = differences(FIRST, replace(FIRST, iso=200.0, shutter_s=1 / 400))
-        self.assertEqual(len(told), 2)
-        self.assertFalse([sentence for sentence in told if sentence.startswith("Total time")])
+        reported = differences(FIRST, replace(FIRST, iso=200.0, shutter_s=1 / 400))
+        self.assertEqual(len(reported), 2)
+        self.assertFalse([sentence for sentence in reported if sentence.startswith("Total time")])
 
     def test_what_a_file_does_not_say_and_what_is_the_same_is_not_told(self):
         self.assertEqual(differences(FIRST, FIRST), [])

@@ -84,9 +84,9 @@ class Trails(unittest.TestCase):
                 self.told_px(turned @ (half * sides), focal_px, shutter_s, dec=dec)
                 for sides in ((-1, -1), (-1, 1), (1, -1), (1, 1))
             )
-            for seen, told in ((found.trail_px, middle), (found.corner_trail_px, corner)):
-                with self.subTest(shutter_s=shutter_s, told=told):
-                    self.assertAlmostEqual(seen, told, delta=max(0.5, 0.05 * told))
+            for seen, reported in ((found.trail_px, middle), (found.corner_trail_px, corner)):
+                with self.subTest(shutter_s=shutter_s, told=reported):
+                    self.assertAlmostEqual(seen, reported, delta=max(0.5, 0.05 * reported))
 
     def told_px(self, place, focal_px, shutter_s, *, dec):
         """The projected form for a star at standard coordinates (x, y) from the axis."""

@@ -141,9 +141,9 @@ class OwnPhone(WithApp):
         early = await self.http.get(f"/api/measurements/{begun['id']}/truth")
         self.assertEqual(early.status_code, 422)
         await self.http.post(f"/api/measurements/{begun['id']}/use")
-        told = (await self.http.get(f"/api/measurements/{begun['id']}/truth")).json()["words"]
+        reported = (await self.http.get(f"/api/measurements/{begun['id']}/truth")).json()["words"]
         rate = mystery_phone(3).hidden.battery_percent_per_min
-        self.assertEqual(told, [f"{rate:.2f} % a minute"])
+        self.assertEqual(reported, [f"{rate:.2f} % a minute"])
 
     async def test_what_a_phone_is_good_for_and_two_side_by_side(self):
         profile = await self.kept()
@@ -206,9 +206,9 @@ class OwnPhone(WithApp):
         taken = (await self.http.post(f"{path}/bench")).json()
         self.assertEqual(len(taken["pictures"]), 12)
         await self.http.post(f"{path}/use")
-        told = (await self.http.get(f"{path}/truth")).json()
+        reported = (await self.http.get(f"{path}/truth")).json()
         gap_s = mystery_phone(7).hidden.frame_gap_s
-        self.assertEqual(told["words"], [f"gap {gap_s:.3f} s"])
+        self.assertEqual(reported["words"], [f"gap {gap_s:.3f} s"])
         real = await self.begin("wherry-3", "pace", "12mp")
         refused = await self.http.post(f"/api/measurements/{real['id']}/bench")
         self.assertEqual(refused.status_code, 422)

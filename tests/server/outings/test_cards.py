@@ -147,10 +147,10 @@ class Cards(WithApp):
             reading = {"id": "a", "source": {"kind": "ev", "ev100": 4 + number / 5}}
             await self.made(title=f"Berth {number}", readings=[reading])
         of = f"/api/outings/{self.outing}/card"
-        told = []
-        while not told or told[-1]["state"] == "working":
-            told.append((await self.http.get(of, params={"kind": "html"})).json())
-        self.assertEqual(told[-1], {"state": "done", "done": 45, "all": 45})
+        reported = []
+        while not reported or reported[-1]["state"] == "working":
+            reported.append((await self.http.get(of, params={"kind": "html"})).json())
+        self.assertEqual(reported[-1], {"state": "done", "done": 45, "all": 45})
         page = (await self.http.get(f"{of}.html")).text
         titles = [f"Berth {number}" for number in range(45)]
         self.assertEqual(re.findall(r"<h2>(Berth \d+)</h2>", page), titles)

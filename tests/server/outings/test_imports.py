@@ -78,10 +78,10 @@ class Parts(Carrying):
     async def imported(self, change):
         """What comes of the outing file with its list changed."""
         files = await self.contents()
-        told = json.loads(files["outing.json"])
-        change(told)
+        reported = json.loads(files["outing.json"])
+        change(reported)
         path = self.folder / "changed.zip"
-        path.write_bytes(zipped({**files, "outing.json": json.dumps(told).encode()}))
+        path.write_bytes(zipped({**files, "outing.json": json.dumps(reported).encode()}))
         return take_in_outing(self.other, path, now=NOW)
 
     async def test_each_bad_part_is_left_out_and_named_and_every_view_opens(self):
@@ -106,7 +106,7 @@ class Parts(Carrying):
         self.assertEqual((take.plan_id, take.taken_at), (None, None))
         self.assertEqual(set(json.loads(take.settings).values()), {None})
         far = await self.imported(
-            lambda told: told["outing"].update(date="9999-12-31", uid="2" * 32)
+            lambda reported: reported["outing"].update(date="9999-12-31", uid="2" * 32)
         )
         self.assertIn("9999-12-31", far.notes[0])
 
@@ -123,7 +123,7 @@ class Parts(Carrying):
 
     async def test_an_imported_phone_never_stands_beside_a_shipped_one(self):
         profile = shipped_profile("wherry-3").model_dump(mode="json")
-        done = await self.imported(lambda told: told.update(phones=[profile]))
+        done = await self.imported(lambda reported: reported.update(phones=[profile]))
         self.assertIn("id of an example phone", done.notes[0])
 
 

@@ -105,8 +105,8 @@ class OutingFiles(Carrying):
         with self.other.writer() as connection:
             text = kept.body.replace("Hull at dusk", "Mine")
             connection.execute("UPDATE sheet_revision SET body = ? WHERE number = 2", (text,))
-        told = take_in_outing(self.other, path, now=LATER)
-        self.assertIn("“Mine” was changed here later", told.notes[0])
+        reported = take_in_outing(self.other, path, now=LATER)
+        self.assertIn("“Mine” was changed here later", reported.notes[0])
         self.assertIn("Mine", self.there()[1][0].body)
 
     async def test_brackets_keep_their_frames_and_the_slip_they_were_shot_by(self):
@@ -183,10 +183,10 @@ class OutingFiles(Carrying):
         self.assertIn("There is no outing “Nowhere”", nowhere.stderr)
 
     async def test_places_and_serial_numbers_stay_here_unless_they_are_asked_for(self):
-        told = jpeg(corners(50, 70), exif(t42033="SERIAL-4711"))
-        self.assertIn(b"SERIAL-4711", told)
+        reported = jpeg(corners(50, 70), exif(t42033="SERIAL-4711"))
+        self.assertIn(b"SERIAL-4711", reported)
         path = f"/api/sheets/{self.sheet['id']}/takes?name=told.jpg"
-        await self.http.post(path, content=told)
+        await self.http.post(path, content=reported)
         clean = (await self.http.get(f"/api/outings/{self.outing}/file")).content
         self.assertNotIn(b"SERIAL-4711", clean)
         whole = await self.http.get(f"/api/outings/{self.outing}/file?with_identity=true")

@@ -102,12 +102,12 @@ class Places(WithApp):
         )
         dark = await self.sheet(title="Stars", readings=[ev], sky={"kind": "stars"})
         found = await self.get(f"/api/outings/{self.outing}/when", takes_min=20)
-        told = {sheet["sheet_id"]: sheet for sheet in found["sheets"]}
-        self.assertEqual(set(told), {day, lamp, dark})
-        self.assertIn("any time", told[lamp]["words"])
-        hours = told[day]["spans"]
+        reported = {sheet["sheet_id"]: sheet for sheet in found["sheets"]}
+        self.assertEqual(set(reported), {day, lamp, dark})
+        self.assertIn("any time", reported[lamp]["words"])
+        hours = reported[day]["spans"]
         self.assertTrue(hours[0]["words"].startswith("0"), hours)
-        self.assertGreater(len(told[day]["slips"]), 40)
+        self.assertGreater(len(reported[day]["slips"]), 40)
         begun = [sheet["begins_unix_s"] for sheet in found["sheets"] if sheet["begins_unix_s"]]
         self.assertEqual(begun, sorted(begun))
         for sheet in found["sheets"]:

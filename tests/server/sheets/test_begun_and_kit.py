@@ -115,8 +115,8 @@ class Begun(WithApp):
         untold = (await self.http.post(f"{path}/situations", json=lamps)).json()
         self.assertEqual(untold["body"]["flicker"]["mains_hz"], 60)
         await self.http.patch(path, json={"time_zone": "Europe/London"})
-        told = (await self.http.post(f"{path}/situations", json=lamps)).json()
-        self.assertEqual(told["body"]["flicker"]["mains_hz"], 50)
+        reported = (await self.http.post(f"{path}/situations", json=lamps)).json()
+        self.assertEqual(reported["body"]["flicker"]["mains_hz"], 50)
         here = (await self.http.get(f"/api/situations?outing_id={self.outing}")).json()
         self.assertEqual(asks(here), set())
 
@@ -194,9 +194,9 @@ class Measures(WithApp):
         silent = (await self.http.get(path, params=place)).json()
         self.assertIsNone(silent["cct_k"])
         self.assertIn("does not contain its kelvin", silent["warning"])
-        told = (await self.http.get(path, params={**place, "dial_k": 5000})).json()
+        reported = (await self.http.get(path, params={**place, "dial_k": 5000})).json()
         # A grey patch has no cast: the light is what was dialled.
-        self.assertAlmostEqual(1e6 / told["cct_k"], 200, delta=1)
+        self.assertAlmostEqual(1e6 / reported["cct_k"], 200, delta=1)
 
     async def test_where_it_is_sharp(self):
         large = corners().repeat(4, axis=0).repeat(4, axis=1)

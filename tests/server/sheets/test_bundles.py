@@ -45,12 +45,12 @@ class Bundles(WithApp):
         saved = (await self.http.post(f"{self.path}/bundles", json={"name": "Morning"})).json()
         more = [{**LIGHT[0], "source": {"kind": "ev", "ev100": 11.0}}]
         await self.edit(readings=more)
-        told = (await self.http.get(f"{self.path}/why")).json()
+        reported = (await self.http.get(f"{self.path}/why")).json()
         self.assertRegex(
-            told["sentence"], r"^Shutter goes from 1/\d+ s to 1/\d+ s, because the light is"
+            reported["sentence"], r"^Shutter goes from 1/\d+ s to 1/\d+ s, because the light is"
         )
-        self.assertIn("2.0 stops stronger", told["sentence"])
-        self.assertIn("2.0 stops", told["causes"][0])
+        self.assertIn("2.0 stops stronger", reported["sentence"])
+        self.assertIn("2.0 stops", reported["causes"][0])
         await self.edit(title="Oars, again")
         same = (await self.http.get(f"{self.path}/why")).json()["sentence"]
         self.assertTrue(same.startswith("Nothing changed"))

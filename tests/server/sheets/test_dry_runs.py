@@ -116,11 +116,11 @@ class DryRuns(WithApp):
 
     async def test_its_blur_and_noise_are_the_plans(self):
         sheet = await self.scene_sheet()
-        told = sheet["answer"]["plan"]
+        reported = sheet["answer"]["plan"]
         _, slip = await self.run_dry(sheet, quality="coarse")
         for name in ("blur_px", "blur_share", "snr_subject"):
-            self.assertAlmostEqual(slip[name], told["figures"][name], places=6, msg=name)
-        iso, shutter_s = told["slip"]["iso"], told["slip"]["shutter_s"]
+            self.assertAlmostEqual(slip[name], reported["figures"][name], places=6, msg=name)
+        iso, shutter_s = reported["slip"]["iso"], reported["slip"]["shutter_s"]
         query = {"quality": "coarse", "iso": 4 * iso, "shutter_s": shutter_s / 4}
         _, shorter = await self.run_dry(sheet, **query)
         # The hand's blur goes with time; noise with the square root of the light, or worse.

@@ -59,14 +59,14 @@ class LongTime(WithApp):
         asked = {"takes": ids, "x": 0.5, "y": 0.5, "r": 0.25, "length_m": 2.0, "length_share": 0.25}
         found = await self.http.post(f"{self.path}/flow", json=asked)
         self.assertEqual(found.status_code, 200, found.text)
-        told = found.json()
+        reported = found.json()
         # 8.5 px of 800 in half a second, the frame 8 m wide; ripples of 20 px.
-        self.assertAlmostEqual(told["apart_s"], 0.5)
-        self.assertAlmostEqual(told["speed_m_s"], np.hypot(8, 3) / 800 / 0.5 * 8, delta=0.02)
-        self.assertAlmostEqual(told["ripple_m"], 0.2, delta=0.04)
+        self.assertAlmostEqual(reported["apart_s"], 0.5)
+        self.assertAlmostEqual(reported["speed_m_s"], np.hypot(8, 3) / 800 / 0.5 * 8, delta=0.02)
+        self.assertAlmostEqual(reported["ripple_m"], 0.2, delta=0.04)
         await self.http.post(f"{self.path}/flow", json={**asked, "keep": True})
         look = (await self.http.get(self.path)).json()["body"]["looks"][0]
-        self.assertAlmostEqual(look["speed_m_s"], told["speed_m_s"], delta=0.01)
+        self.assertAlmostEqual(look["speed_m_s"], reported["speed_m_s"], delta=0.01)
         self.assertEqual(look["subject"], "sluice")
 
     async def test_what_cannot_be_measured_is_said(self):
@@ -80,5 +80,5 @@ class LongTime(WithApp):
         asked["takes"] = [take["id"] for take in took.json()]
         untimed = await self.http.post(f"{self.path}/flow", json=asked)
         self.assertIn("have no times", untimed.json()["detail"])
-        told = await self.http.post(f"{self.path}/flow", json={**asked, "apart_s": 0.5})
-        self.assertIn("too little texture", told.json()["detail"])
+        reported = await self.http.post(f"{self.path}/flow", json={**asked, "apart_s": 0.5})
+        self.assertIn("too little texture", reported.json()["detail"])

@@ -46,11 +46,11 @@ class LearnedFromTakes(WithApp):
     async def test_a_shakier_hand_shortens_every_slip_until_it_is_let_go(self):
         self.shot(80, 0.5)
         before = await self.slip()
-        told = (await self.http.get("/api/learned")).json()
-        hold = told["figures"][0]
+        reported = (await self.http.get("/api/learned")).json()
+        hold = reported["figures"][0]
         self.assertAlmostEqual(hold["value"], 0.5, delta=hold["plus_minus"] + 0.1)
         self.assertIn("9 of 10 of your takes are sharp up to", hold["words"])
-        self.assertEqual(told["mistakes"][0]["words"], "camera shake")
+        self.assertEqual(reported["mistakes"][0]["words"], "camera shake")
         used = (await self.use("hold_stops")).json()["figures"][0]
         self.assertTrue(used["in_use"])
         now = await self.slip()
@@ -96,18 +96,18 @@ class LearnedFromTakes(WithApp):
             path = f"{self.path}/takes?name=t{tone}.jpg"
             took = await self.http.post(path, content=jpeg(codes, exif(**shot)))
             ids.append(took.json()[-1]["id"])
-        told = (await self.http.get("/api/takes-compared", params={"ids": ids})).json()
-        self.assertEqual(told[0]["differs"], [])
+        reported = (await self.http.get("/api/takes-compared", params={"ids": ids})).json()
+        self.assertEqual(reported[0]["differs"], [])
         self.assertEqual(
-            told[1]["differs"],
+            reported[1]["differs"],
             [
                 "ISO 400 instead of 100: 2.0 stops more",
                 "1/40 s instead of 1/20 s: 1.0 stop less",
                 "Total: 1.0 stop brighter",
             ],
         )
-        self.assertEqual((told[1]["width"], told[1]["height"]), (400, 300))
-        picture = told[0]["take"]["picture"]
+        self.assertEqual((reported[1]["width"], reported[1]["height"]), (400, 300))
+        picture = reported[0]["take"]["picture"]
         ask = {"x": 1.0, "y": 0.0, "side_px": 128}
         detail = await self.http.get(f"/api/pictures/{picture}/detail", params=ask)
         self.assertEqual(detail.headers["content-type"], "image/jpeg")

@@ -76,8 +76,8 @@ class TakeChecks(WithApp):
                 slip = sheet["answer"]["plan"]["slip"]
                 shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
                 found = await self.checked(sheet, take, shot)
-                told = any("Out of focus" in levels for levels in found["verdict"])
-                self.assertEqual(told, is_told, found["verdict"])
+                reported = any("Out of focus" in levels for levels in found["verdict"])
+                self.assertEqual(reported, is_told, found["verdict"])
 
     async def test_shot_at_other_settings_in_other_light_the_new_slip_leads(self):
         sheet = await self.sheet_of(corners())
@@ -98,10 +98,10 @@ class TakeChecks(WithApp):
         spot = "Wall=0.25,0.75,0.05"
         done = oxlen("check-take", take, "--plan", plan, "--spot", spot)
         self.assertEqual(done.returncode, 0, done.stderr)
-        told = json.loads(done.stdout)
-        self.assertEqual([levels["name"] for levels in told["spots"]], ["Wall"])
-        self.assertIn("from the take alone", told["notes"][0])
-        self.assertIn("slip", told["next"])
+        reported = json.loads(done.stdout)
+        self.assertEqual([levels["name"] for levels in reported["spots"]], ["Wall"])
+        self.assertIn("from the take alone", reported["notes"][0])
+        self.assertIn("slip", reported["next"])
 
     async def test_total_time_of_many_frames_is_no_reading_of_the_light(self):
         sheet = await self.sheet_of(corners())

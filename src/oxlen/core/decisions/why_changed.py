@@ -120,9 +120,9 @@ def _sentence(lines: tuple[str, ...], causes: list[Cause]) -> str:
         if not causes:
             return NOTHING
         return f"{SAME_SLIP}, though {listed([cause.words for cause in causes])}."
-    told = listed(list(lines[:3])) + ("" if len(lines) <= 3 else " and more")
+    sentence = listed(list(lines[:3])) + ("" if len(lines) <= 3 else " and more")
     moving = [cause for cause in causes if cause.moved_stops > MOVED_STOPS] or causes
     if not moving:
-        return f"{told[0].upper()}{told[1:]}, because the rules changed."
+        return f"{sentence[0].upper()}{sentence[1:]}, because the rules changed."
     words = listed([motion.words for motion in moving])
-    return f"{told[0].upper()}{told[1:]}, because {words}."
+    return f"{sentence[0].upper()}{sentence[1:]}, because {words}."

@@ -55,14 +55,14 @@ def star_shapes(luminance: Floats) -> StarShapes:
     sizes = stats[:, cv2.CC_STAT_AREA]
     named = [at for at in range(1, count) if LEAST_PX <= sizes[at] <= LARGEST_PX]
     found = [_shape(above, labels, at, box=stats[at].tolist()) for at in named]
-    told = sorted((shape for shape in found if shape is not None), key=lambda shape: -shape[0])[
+    reported = sorted((shape for shape in found if shape is not None), key=lambda shape: -shape[0])[
         :MOST
     ]
-    if not told:
+    if not reported:
         none = np.zeros(0)
         empty = np.zeros((0, 2))
         return StarShapes(empty, none, none, ground=none, tensors=empty, light=none)
-    light, x, y, length, width, straight, slanted = np.array(told).T
+    light, x, y, length, width, straight, slanted = np.array(reported).T
     columns, rows = np.rint(x).astype(int), np.rint(y).astype(int)
     return StarShapes(
         np.column_stack([x, y]),

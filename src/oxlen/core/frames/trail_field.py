@@ -77,8 +77,8 @@ def trail_field(
 
     def off(moved_px: NDArray[np.float64]) -> NDArray[np.float64]:
         across, down = _flow(moved_px / focal, focal, places)
-        told = np.column_stack([across**2 - down**2, 2 * across * down]) / 12
-        return np.asarray((weight * (told - tensors)).ravel())
+        reported = np.column_stack([across**2 - down**2, 2 * across * down]) / 12
+        return np.asarray((weight * (reported - tensors)).ravel())
 
     usual = MAD_SIGMA * float(np.median(np.abs(weight * (tensors - np.median(tensors, axis=0)))))
     scale = max(LEAST_SCALE, usual)

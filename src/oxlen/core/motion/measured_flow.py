@@ -66,19 +66,19 @@ def flow_between(first: Floats, second: Floats) -> Flow | None:
         level.astype(np.float32) - cv2.GaussianBlur(level, (0, 0), 3).astype(np.float32)
     )
     edge = max(2, min(level.shape) // 10)
-    told = np.zeros(level.shape, dtype=bool)
-    told[edge:-edge, edge:-edge] = texture[edge:-edge, edge:-edge] > LEAST_TEXTURE
-    if int(told.sum()) < LEAST_PLACES:
+    reported = np.zeros(level.shape, dtype=bool)
+    reported[edge:-edge, edge:-edge] = texture[edge:-edge, edge:-edge] > LEAST_TEXTURE
+    if int(reported.sum()) < LEAST_PLACES:
         return None
-    vectors = np.asarray(field, dtype=float)[told]
+    vectors = np.asarray(field, dtype=float)[reported]
     middle = np.median(vectors, axis=0)
     spread = MAD_SIGMA * np.median(np.hypot(*(vectors - middle).T))
-    alone = max(1.0, told.sum() / PATCH_PX**2)
+    alone = max(1.0, reported.sum() / PATCH_PX**2)
     return Flow(
         float(np.hypot(*middle)),
         float(np.degrees(np.arctan2(middle[1], middle[0]))) % 360,
         plus_minus_px=float(2 * spread / np.sqrt(alone)),
-        places=int(told.sum()),
+        places=int(reported.sum()),
     )
 
 

@@ -155,25 +155,25 @@ def _at_dusk(
     lens: Lens, mode: Mode, asked: NightAsk, *, lx: float, stop_s: float | None
 ) -> LandWay:
     """One frame in the last light, as dark as the night is to look."""
-    told = ["Do not move the tripod until the stars are done. Mark its feet and lock its joints"]
+    notes = ["Do not move the tripod until the stars are done. Mark its feet and lock its joints"]
     if stop_s is not None:
-        told.insert(
+        notes.insert(
             0,
             f"The light drops 1 stop in {time_label(60 * round(stop_s / 60) or 30)}. Shoot one "
             "frame 1 stop brighter and one 1 stop darker too",
         )
     found = _own_frames("dusk", (lens, mode), asked, lx=lx)
-    return replace(found, told=(*told, *found.told))
+    return replace(found, told=(*notes, *found.told))
 
 
 def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandWay:
     """Long frames after the stars or before them, averaged."""
     found = _own_frames("dark", (lens, mode), asked, lx=lx)
-    told = [*found.told]
+    notes = [*found.told]
     if found.reaches and found.elapsed_s > LONG_S:
-        told.append("That is long for the foreground. A frame at dusk is cleaner")
-    told.append("Do not move the tripod between these and the stars")
-    return replace(found, told=tuple(told))
+        notes.append("That is long for the foreground. A frame at dusk is cleaner")
+    notes.append("Do not move the tripod between these and the stars")
+    return replace(found, told=tuple(notes))
 
 
 def _own_frames(

@@ -29,14 +29,14 @@ def outing_order(
     now, found, left = from_s, [], []
     while waiting:
         open_now = [(_chance(spans, now, takes_s), number) for number, spans in waiting]
-        told = [(window, number) for window, number in open_now if window is not None]
+        reported = [(window, number) for window, number in open_now if window is not None]
         left += [number for window, number in open_now if window is None]
         waiting = [job for job in waiting if job[0] not in left]
-        if not told:
+        if not reported:
             break
         # Of those whose light has come the one whose light goes first; else whichever comes first.
-        ready = [entry for entry in told if entry[0][0] <= now]
-        key = min(ready, key=lambda entry: entry[0][1]) if ready else min(told)
+        ready = [entry for entry in reported if entry[0][0] <= now]
+        key = min(ready, key=lambda entry: entry[0][1]) if ready else min(reported)
         (begins, _), number = key
         found.append(Placed(number, max(begins, now)))
         now = max(begins, now) + takes_s + walk_s

@@ -237,8 +237,8 @@ def _sharing(own: BlurFit, rest: Sequence[Misfits]) -> tuple[list[Misfits], floa
     for other in rest:
         blurred = other.smears[length, way] if own.is_smear else other.discs[length]
         speak.append(float(other.discs[0] - blurred))
-    told = float(np.abs(speak).sum()) if speak else 0.0
-    if told == 0:
+    reported = float(np.abs(speak).sum()) if speak else 0.0
+    if reported == 0:
         return [], 0.0
     sharing = [misfit for misfit, by in zip(rest, speak, strict=True) if by > 0]
-    return sharing, sum(by for by in speak if by > 0) / told
+    return sharing, sum(by for by in speak if by > 0) / reported

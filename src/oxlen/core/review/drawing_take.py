@@ -101,10 +101,10 @@ def corrected_drawing(seen: SeenDrawing, drawing: Drawing) -> DrawingCorrection:
     words: list[str] = []
     changed = drawing
     for change in (_inside, _ground, _line, _tail):
-        told = change(seen, changed)
-        if told is not None:
-            words.append(told[0])
-            changed = told[1]
+        reported = change(seen, changed)
+        if reported is not None:
+            words.append(reported[0])
+            changed = reported[1]
     if not words:
         words.append("As planned: dark background, clear line. Keep it.")
     return DrawingCorrection(tuple(words), changed)

@@ -46,11 +46,11 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
 def _profile(ratio: NDArray[np.float64]) -> NDArray[np.float64] | None:
     """Median ratio of each band of rows about its mean; None where too little is to be trusted."""
     medians = _medians(np.array_split(ratio, min(ROWS, ratio.shape[0])))
-    told = np.isfinite(medians)
-    if told.mean() < 0.7:
+    reported = np.isfinite(medians)
+    if reported.mean() < 0.7:
         return None
     places = np.arange(medians.size)
-    filled = np.interp(places, places[told], medians[told])
+    filled = np.interp(places, places[reported], medians[reported])
     return np.asarray(filled / filled.mean())
 
 

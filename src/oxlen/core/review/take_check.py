@@ -144,19 +144,19 @@ def _light(
     spots: Sequence[CheckedSpot], is_raw: bool, metered_by_picture: bool
 ) -> tuple[LightVerdict, float]:
     """Whether light or reading explains what the settings do not, and by how many stops."""
-    told = [spot.unexplained_stops for spot in spots if spot.is_told]
-    if not told:
+    values = [spot.unexplained_stops for spot in spots if spot.is_told]
+    if not values:
         return _guessed(spots)
     sure = RAW_SURE_STOPS if is_raw else PROCESSED_SURE_STOPS
-    if all(abs(stops) <= sure for stops in told):
+    if all(abs(stops) <= sure for stops in values):
         return "as_planned", 0.0
-    alike = max(told) - min(told) <= 2 * sure
+    alike = max(values) - min(values) <= 2 * sure
     # By less than the readings may be off, nothing says that the light itself changed.
     doubt = max(spot.plus_minus_stops for spot in spots if spot.is_told)
-    if alike and metered_by_picture and abs(median(told)) > doubt:
-        return "light_changed", median(told)
+    if alike and metered_by_picture and abs(median(values)) > doubt:
+        return "light_changed", median(values)
     # The first matters most: it is not to pay for what others are off.
-    return "read_wrongly", told[0] if abs(told[0]) > sure else median(told)
+    return "read_wrongly", values[0] if abs(values[0]) > sure else median(values)
 
 
 def _guessed(spots: Sequence[CheckedSpot]) -> tuple[LightVerdict, float]:

@@ -61,7 +61,7 @@ def shoot_set(folder: Path, asked: BenchSet, profile: PhoneProfile, *, now: str)
         settings = phone.settings_for(seen, dialled)
         frame = phone.expose(seen, settings)
         taken_at, subsecond = _taken(now, after_s)
-        told = FileDetails(
+        reported = FileDetails(
             profile,
             brief.lens,
             settings,
@@ -70,7 +70,7 @@ def shoot_set(folder: Path, asked: BenchSet, profile: PhoneProfile, *, now: str)
             subsecond=subsecond,
         )
         is_raw = brief[FORMAT] == "raw"
-        data = dng_bytes(frame, told) if is_raw else jpeg_bytes(frame, told)
+        data = dng_bytes(frame, reported) if is_raw else jpeg_bytes(frame, reported)
         ending = "dng" if is_raw else "jpg"
         _keep(at.library, asked.stack_id, data, name=f"frame {number + 1:03d}.{ending}")
         after_s += shutter_s + gap_s

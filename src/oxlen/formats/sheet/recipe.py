@@ -52,9 +52,9 @@ class RecipeFile(Strict):
 
     def to_recipe(self) -> Recipe:
         """As the core takes it; OutOfRange for a crop that leaves nothing."""
-        told = self.model_dump(exclude={"written_as", "gradient", "oval"})
+        reported = self.model_dump(exclude={"written_as", "gradient", "oval"})
         return Recipe(
-            **told,
+            **reported,
             gradient=None if self.gradient is None else Gradient(**self.gradient.model_dump()),
             oval=None if self.oval is None else Oval(**self.oval.model_dump()),
         )
@@ -62,7 +62,7 @@ class RecipeFile(Strict):
 
 def recipe_file(recipe: Recipe) -> RecipeFile:
     """A recipe as a file."""
-    told = dict(vars(recipe))
-    told["gradient"] = None if recipe.gradient is None else vars(recipe.gradient)
-    told["oval"] = None if recipe.oval is None else vars(recipe.oval)
-    return RecipeFile.model_validate(told)
+    reported = dict(vars(recipe))
+    reported["gradient"] = None if recipe.gradient is None else vars(recipe.gradient)
+    reported["oval"] = None if recipe.oval is None else vars(recipe.oval)
+    return RecipeFile.model_validate(reported)

@@ -29,13 +29,13 @@ MIDDLE = Spot("middle", 0.5, 0.5, r=0.12)
 
 def _exposed(picture: Picture) -> tuple[float, float]:
     """ISO and shutter (s); BadInput names the file that lacks one."""
-    told = picture.exposure
-    if told.iso is None or told.shutter_s is None:
+    settings = picture.exposure
+    if settings.iso is None or settings.shutter_s is None:
         raise BadInput(
             f"{picture.facts.name} has no ISO and shutter. Use the original file.",
             "files",
         )
-    return told.iso, told.shutter_s
+    return settings.iso, settings.shutter_s
 
 
 def flat_sample(path: Path, name: str, spot: Spot) -> Sample:  # noqa: ARG001  always the middle

@@ -197,8 +197,8 @@ def _filters_on(
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
         changed = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], *worn))
         text = f"Put {names} on the lens{besides}"
-        told = None if len(worn) == 1 and where.startswith("in ") else _no_darker_than_needed
-        yield Offer("nd", text, cost, brief=changed, tier=Tier.LENS_FILTERS, told=told)
+        describe = None if len(worn) == 1 and where.startswith("in ") else _no_darker_than_needed
+        yield Offer("nd", text, cost, brief=changed, tier=Tier.LENS_FILTERS, told=describe)
 
 
 def _no_darker_than_needed(trade: Trade) -> Trade | None:

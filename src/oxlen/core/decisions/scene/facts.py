@@ -50,15 +50,15 @@ def _scene_facts(brief: Brief) -> SceneFacts:
     names = names_in(brief)
     hazards: set[Hazard] = set(brief[SURROUNDINGS].has)
     # A title names more than what is lit and moves: it may warn, but rules nothing out.
-    told = (*names, brief.about)
-    hazards |= {thing.hazard for name in told for thing in things_in(name) if thing.hazard}
+    notes = (*names, brief.about)
+    hazards |= {thing.hazard for name in notes for thing in things_in(name) if thing.hazard}
     if (
         any(look.look in WATER_LOOKS for look in brief[LOOKS])
         or brief[SURROUNDINGS].stand == "boat"
     ):
         hazards.add("water")
     glaring = tuple(reading for reading in brief.readings if is_glaring(reading))
-    if any(names_the_sun(name) for name in told):
+    if any(names_the_sun(name) for name in notes):
         hazards.add("sun")
     if any(names_an_arc(name) for name in names):
         hazards.add("welding")

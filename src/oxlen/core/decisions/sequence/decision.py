@@ -111,11 +111,11 @@ def _timed(line: Setting, brief: Brief, open_s: float) -> Setting:
     in_all_s, off_s = open_s + gaps * frames.gap_s, 0.0
     if frames.gap_s == brief.mode.files.frame_gap_s:
         off_s = gaps * brief.mode.files.plus_minus.get("frame_gap_s", 0.0)
-    told = replace(line, notes=(f"About {time_label(in_all_s)} in total.",))
+    setting = replace(line, notes=(f"About {time_label(in_all_s)} in total.",))
     if not off_s:
-        return told
+        return setting
     why = "the phone's gap between frames"
-    return replace(told, plus_minus=off_s, plus_minus_unit="s", why_plus_minus=why)
+    return replace(setting, plus_minus=off_s, plus_minus_unit="s", why_plus_minus=why)
 
 
 def _line(count: int, label: str, reason: str, *, because: str) -> Setting:

@@ -22,12 +22,12 @@ STREAM: dict[int | str, dict[str, Any]] = {
 @router.get("/changes", response_class=StreamingResponse, responses=STREAM)
 async def changes(request: Request) -> StreamingResponse:
     """What changes from now on, as server-sent events: a topic, and the page that changed it."""
-    told: ChangeEvents = request.app.state.change_events
+    events: ChangeEvents = request.app.state.change_events
     device: Device | None = request.scope.get(DEVICE)
     still: Callable[[], bool] = request.scope.get(STILL, lambda: True)
     headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
     return StreamingResponse(
-        told.listen(None if device is None else device.id, still),
+        events.listen(None if device is None else device.id, still),
         media_type="text/event-stream",
         headers=headers,
     )

@@ -145,8 +145,8 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
     if not await job.within(within_s):
         return waiting.model_copy(update={"done": job.progress_of().done})
     found = outcome(job.future)
-    told = {windows.number: _told(windows, zone=where.zone) for windows in found}
-    ordered = _in_order(told, asked, where=where, on=on)
+    reported = {windows.number: _told(windows, zone=where.zone) for windows in found}
+    ordered = _in_order(reported, asked, where=where, on=on)
     done = {"state": "done", "done": len(sheets), "sheets": ordered}
     return waiting.model_copy(update=done)
 

@@ -192,12 +192,12 @@ async def sky_of_take(
     planned_trail_px = trail if planned_trail_px is None else planned_trail_px
     job = context.pool.begin("bench", night_frame_seen, context.library.folder, kept_take.sha256)
     seen = await while_asked_for(request, job)
-    told = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
+    notes = next_time(seen, assumed_magnitude=assumed_magnitude, planned_trail_px=planned_trail_px)
     return NightFrameFile(
         file=f"take {take_id}",
         **{name: getattr(seen, name) for name in SKY_FIELDS},
         star_width_px=seen.width_px,
-        told=list(told),
+        told=list(notes),
     )
 
 
@@ -210,11 +210,11 @@ def _planned_sky(
     """The sky (mag/arcsec²) a sheet of stars was planned for, and the trail of a take’s shutter,
     in pixels of the take, which may be a smaller copy of the phone’s file."""
     brief = context.briefed(body).brief
-    asked, told = brief[SKY], json.loads(kept.settings)
+    asked, reported = brief[SKY], json.loads(kept.settings)
     if asked is None:
         return None, None
     dark = min((found.ev100 for found in brief.readings), default=None)
-    shutter_s = told.get("shutter_s")
+    shutter_s = reported.get("shutter_s")
     trail = None
     if shutter_s:
         size = context.pictures.report(kept.sha256).file

@@ -131,12 +131,12 @@ async def drawing_of_take(take_id: RowId, request: Request, context: Shared) -> 
         "bench", drawing_seen, context.library.folder, kept_take.sha256, box=_box(planned)
     )
     seen = await while_asked_for(request, job)
-    told = corrected_drawing(seen, planned.drawing)
+    reported = corrected_drawing(seen, planned.drawing)
     return DrawingSeen(
-        words=list(told.words),
+        words=list(reported.words),
         ground=f"{signed(seen.ground_stops)} stops from mid",
         line="none" if seen.line_stops is None else f"{signed(seen.line_stops)} stops from mid",
-        patch=changes(brief, brief.asking(DRAWING, told.drawing)),
+        patch=changes(brief, brief.asking(DRAWING, reported.drawing)),
     )
 
 

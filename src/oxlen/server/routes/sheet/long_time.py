@@ -98,10 +98,12 @@ async def measure_flow(
         is_held=read_sheet(kept.body).asked()[SUPPORT.name] != "tripod",
     )
     found = await while_asked_for(request, job)
-    told = await run_in_threadpool(_measured, context, read_sheet(kept.body), found, asked=asked)
+    reported = await run_in_threadpool(
+        _measured, context, read_sheet(kept.body), found, asked=asked
+    )
     if asked.keep:
-        await run_in_threadpool(keep_patch, context, kept, told.patch, label="measured water")
-    return told
+        await run_in_threadpool(keep_patch, context, kept, reported.patch, label="measured water")
+    return reported
 
 
 def _measured(
@@ -113,10 +115,10 @@ def _measured(
     ripple = None if found.ripple_share is None else found.ripple_share * width_m
     looks = brief[LOOKS] or (ShownMotion(name="water", look="soft", speed_m_s=1.0, distance_m=5.0),)
     distance_m = asked.distance_m or float(looks[0].in_force("distance_m"))
-    told = {"speed_m_s": max(0.001, float(two_digits(speed))), "distance_m": distance_m}
+    reported = {"speed_m_s": max(0.001, float(two_digits(speed))), "distance_m": distance_m}
     if ripple is not None:
-        told["width_m"] = float(two_digits(ripple))
-    after = brief.asking(LOOKS, (replace(looks[0], **told), *looks[1:]))  # type: ignore[arg-type]
+        reported["width_m"] = float(two_digits(ripple))
+    after = brief.asking(LOOKS, (replace(looks[0], **reported), *looks[1:]))  # type: ignore[arg-type]
     long = "" if ripple is None else f", ripples {two_digits(ripple)} m long"
     return FlowMeasured(
         words=f"{two_digits(speed)} m/s ± {two_digits(doubt)}{long}, from two frames "

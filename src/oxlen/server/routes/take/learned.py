@@ -110,7 +110,7 @@ def learned(
         chosen = phone or next(iter(phones), context.usual_phone_id())
         found = lessons(connection, chosen)
         used = {lesson.name for lesson in learned_of(connection, chosen)}
-    told = calibration(found)
+    reported = calibration(found)
     return LearnedView(
         phones=phones,
         phone=chosen,
@@ -123,10 +123,10 @@ def learned(
             for what, count in usual_mistakes(found)
             if what in MISTAKES
         ],
-        calibration=_calibration_words(told.stated, told.held),
+        calibration=_calibration_words(reported.stated, reported.held),
         chances=[
             StatedChance(low=low, high=high, takes=takes, kept=kept)
-            for low, high, takes, kept in told.chances
+            for low, high, takes, kept in reported.chances
         ],
     )
 

@@ -125,7 +125,7 @@ PLAIN = (
 def stack_view(context: Context, stack: KeptStack) -> StackView:
     """A set as it stands now."""
     library, stack = context.library, context.stack_jobs.settled(stack)
-    told = progress_of(library, stack.id) if stack.state == "working" else None
+    reported = progress_of(library, stack.id) if stack.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, stack.id)
         of_land = land_takes(connection, stack.sheet_id)
@@ -147,7 +147,7 @@ def stack_view(context: Context, stack: KeptStack) -> StackView:
         names=[frame.name for frame in frames],
         size_mb=sum(facts.byte_count for facts in known) / 1e6,
         has_preview=preview_path(library, stack.id).is_file(),
-        progress=None if told is None else told,
+        progress=None if reported is None else reported,
         result=None if stack.result is None else StackFile.model_validate_json(stack.result),
         result_picture=stack.result_sha256,
         rules=[_rule(how, stack, pixels=pixels) for how in COMBINE_WORDS],

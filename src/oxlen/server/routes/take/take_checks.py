@@ -82,9 +82,9 @@ def _keep_finding(context: Context, take_id: int, held: _Held, *, found: Checked
             return
         used = {learned.name: learned.value for learned in learned_of(connection, held.phone_id)}
     taught = used.get("meter_offset_stops", 0.0)
-    told = finding_of(found, held.decided, held.phone_id, taught_stops=taught)
+    sentence = finding_of(found, held.decided, held.phone_id, taught_stops=taught)
     with context.library.writer() as connection:
-        keep_finding(connection, take_id, told)
+        keep_finding(connection, take_id, sentence)
 
 
 def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
@@ -95,8 +95,8 @@ def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
     brief = corrected(before.brief, shown)
     after = before if brief == before.brief else decide(brief)
     patch: Patch = {} if after is before else changes(before.brief, brief)
-    told = check_to_file(found, next_slip(before, after))
-    return TakeChecked(**told.model_dump(), patch=patch)
+    reported = check_to_file(found, next_slip(before, after))
+    return TakeChecked(**reported.model_dump(), patch=patch)
 
 
 def _held_against(context: Context, take_id: int) -> _Held:

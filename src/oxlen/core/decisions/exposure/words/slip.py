@@ -190,9 +190,9 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if shutter_first and asked:
         words = f"Nearest possible to {shutter_label(asked)}"
         return Reason(SHUTTER, strategy, words)
-    told = _told_by(solution, slip)
-    if told is not None:
-        return told
+    reported = _told_by(solution, slip)
+    if reported is not None:
+        return reported
     words = f"ISO {slip.iso:g} needs {shutter_label(slip.shutter_s)}"
     longest = _longest(solution)
     if longest is not None and longest.is_about(Concern.FREEZING):
