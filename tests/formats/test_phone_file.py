@@ -9,7 +9,7 @@ from oxlen.formats.phone.file import phone_file
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.phone.shipped import shipped_profiles
 from oxlen.phones.answers import answered
-from oxlen.phones.file_facts import ColourMatrixTold, FileFacts, RawLevels
+from oxlen.phones.file_facts import FileColourMatrix, FileFacts, RawLevels
 from oxlen.phones.from_files import phone_from
 
 DAY = "2026-11-26"
@@ -110,7 +110,7 @@ class FromFiles(unittest.TestCase):
         self.assertEqual(found.origins["lenses.main.stabiliser_stops"].origin, "assumed")
 
     def test_how_raw_is_laid_out_and_the_phone_held_is_kept(self):
-        matrix = ColourMatrixTold(21, (0.8, -0.2, -0.1, -0.4, 1.2, 0.2, -0.1, 0.2, 0.6))
+        matrix = FileColourMatrix(21, (0.8, -0.2, -0.1, -0.4, 1.2, 0.2, -0.1, 0.2, 0.6))
         levels = RawLevels("RGGB", 64.0, 1023.0, active_px=(4032, 3024), matrices=(matrix,))
         raw = facts("a.dng", kind="raw", levels=levels, is_upright=True)
         files = [raw, facts(is_upright=True), facts("c.jpg", is_upright=False)]

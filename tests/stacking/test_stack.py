@@ -230,7 +230,7 @@ class GoingOn(InFolder):
         for how in ("mean", "median"):
             with self.subTest(how):
                 first = []
-                self.stacked(files, how, told=first.append)
+                self.stacked(files, how, report=first.append)
                 whole = self.out.read_bytes()
                 if how == "median":  # what it takes on disk is told before it is taken
                     self.assertIn("GB of disk", first[0].doing)
@@ -240,7 +240,7 @@ class GoingOn(InFolder):
                     self.stacked(
                         files,
                         how,
-                        told=reported.append,
+                        report=reported.append,
                         stopped=lambda reported=reported: len(reported) > 3,
                     )
                 self.stacked(files, how)
@@ -262,7 +262,7 @@ class GoingOn(InFolder):
             f"folder = Path({str(self.folder)!r})\n"
             "files = [(one, one.name) for one in sorted(folder.glob('*.png'))]\n"
             "stack.stack_files(files, StackAsk(), folder=folder / 'work',\n"
-            "                  out=folder / 'out.tif', told=told)\n"
+            "                  out=folder / 'out.tif', report=told)\n"
         )
         ended = subprocess.run([sys.executable, "-c", script], check=False)
         self.assertEqual(ended.returncode, -9)

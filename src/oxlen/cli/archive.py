@@ -35,7 +35,7 @@ def backup(arguments: argparse.Namespace) -> int:
         raise NotFound(f"There are no data in {arguments.data or default_folder()}.")
     made = write_backup(library, arguments.file)
     print(f"{arguments.file}: the database{_files(made.pictures, made.frames)}.")
-    return _told(made.gaps, "Not in the backup")
+    return _report_gaps(made.gaps, "Not in the backup")
 
 
 def restore(arguments: argparse.Namespace) -> int:
@@ -44,7 +44,7 @@ def restore(arguments: argparse.Namespace) -> int:
     restored = restore_backup(folder, arguments.file)
     held = _files(restored.pictures, restored.frames)
     print(f"{folder}: restored the database{held}.")
-    return _told(restored.gaps, "Not in this backup")
+    return _report_gaps(restored.gaps, "Not in this backup")
 
 
 def _files(pictures: int, frames: int) -> str:
@@ -157,7 +157,7 @@ def _reported(finding: Finding, *, mending: bool) -> bool:
     return True
 
 
-def _told(gaps: Sequence[Gap], words: str) -> int:
+def _report_gaps(gaps: Sequence[Gap], words: str) -> int:
     for gap in gaps:
         print(f"oxlen: {words}: {gap.file_name} ({gap.trouble}).", file=sys.stderr)
     return WITH_GAPS if gaps else 0

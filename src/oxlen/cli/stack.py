@@ -17,7 +17,7 @@ from oxlen.formats.take.stack import stack_result
 from oxlen.stacking.ask import ALIGN_WORDS, Progress, StackAsk
 from oxlen.stacking.stack import stack_files
 
-TOLD_EVERY_S = 2.0
+REPORT_EVERY_S = 2.0
 DARK, LAND = "dark frame {name}", "land {name}"
 
 
@@ -38,7 +38,7 @@ def stack(arguments: argparse.Namespace) -> int:
             asked,
             folder=folder,
             out=arguments.out,
-            told=_ProgressReporter().tell,
+            report=_ProgressReporter().tell,
         )
     finally:
         if arguments.work is None:
@@ -87,14 +87,14 @@ class _ProgressReporter:
     """Tells on stderr how far it is, now and then, with the time left."""
 
     def __init__(self) -> None:
-        self._began = self._told = time.monotonic()
+        self._began = self._reported_at = time.monotonic()
 
     def tell(self, progress: Progress) -> None:
         """Say it, unless it was said just now."""
         now = time.monotonic()
-        if now - self._told < TOLD_EVERY_S or progress.share <= 0:
+        if now - self._reported_at < REPORT_EVERY_S or progress.share <= 0:
             return
-        self._told = now
+        self._reported_at = now
         left_s = (now - self._began) * (1 - progress.share) / progress.share
         words = f"{progress.doing}: {progress.share:.0%}, about {time_label(left_s)} left"
         print(f"oxlen: {words}", file=sys.stderr)

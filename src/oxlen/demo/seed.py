@@ -102,8 +102,8 @@ def _seed_takes(library: Library, title: str) -> None:
 def _seed_drawer(library: Library) -> None:
     """Filters, lamps and clip-ons in the yard's drawer."""
     with library.writer() as connection:
-        for glass in LENS_FILTERS:
-            save_filter(connection, glass, SEEDED_AT)
+        for lens_filter in LENS_FILTERS:
+            save_filter(connection, lens_filter, SEEDED_AT)
         for item_id, lamp in LAMPS.items():
             item = KeptItem(item_id, json.dumps(plain(lamp)))
             keep_item(connection, "lamp", item, now=SEEDED_AT)

@@ -1,4 +1,4 @@
-"""The winds a bearing is told by."""
+"""The winds a bearing is named by."""
 
 from __future__ import annotations
 

@@ -39,7 +39,7 @@ def hours_of_day(
 
 
 def place_file(place: Place, zone: ZoneInfo) -> HoursPlaceFile:
-    """A place as it is written, with the zone its times are told in."""
+    """A place as it is written, with the zone its times are given in."""
     return HoursPlaceFile(
         latitude_deg=place.latitude_deg, longitude_deg=place.longitude_deg, time_zone=zone.key
     )

@@ -68,7 +68,7 @@ def night_plan(
         sky_magnitude=magnitude,
         plus_minus_magnitude=where.plus_minus,
         sky_ev100=float(sky_ev100(magnitude)),
-        told=[*_night_told(where, light, dark=dark, core=core), *there.told],
+        told=[*_night_notes(where, light, dark=dark, core=core), *there.told],
         dark=[window_file(reading, where.zone, aimed=False) for reading in dark],
         core=[window_file(hour, where.zone) for hour in core],
         band=_band(where, dark, core, phone=phone),
@@ -88,13 +88,13 @@ def _best(windows: Sequence[DarkWindow]) -> DarkWindow:
     return max(windows, key=lambda window: window.altitude_deg)
 
 
-def _night_told(
+def _night_notes(
     where: NightPlace, light: DayLight, *, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
 ) -> Iterator[str]:
     """What to know of a night before anything is planned in it."""
     yield from light.told
     if float(light.sun_altitude_deg.min()) <= RISES_DEG:
-        yield from _told(where, dark, core)
+        yield from _window_notes(where, dark, core)
     yield from _bright_night(light.twilights, dark, where)
 
 
@@ -156,7 +156,7 @@ def why(window: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> str:
     return ", ".join(parts)
 
 
-def _told(
+def _window_notes(
     where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
 ) -> Iterator[str]:
     if not dark:

@@ -66,7 +66,7 @@ def _about_the_core(where: NightPlace, best: DarkWindow) -> SkyThere:
     return SkyThere(
         float(magnitude_of(dark + moon)),
         best.best_unix_s,
-        tuple(_told(glow_lifts=glow, moon_lifts=lifted)),
+        tuple(_brighter_notes(glow_lifts=glow, moon_lifts=lifted)),
     )
 
 
@@ -118,7 +118,7 @@ def _moonlight(where: NightPlace, best: DarkWindow) -> float:
     )
 
 
-def _told(*, glow_lifts: float, moon_lifts: float) -> Iterator[str]:
+def _brighter_notes(*, glow_lifts: float, moon_lifts: float) -> Iterator[str]:
     if glow_lifts >= WORTH_STOPS:
         yield f"Light pollution brightens the sky there by {stops_label(glow_lifts)}"
     if moon_lifts >= WORTH_STOPS:

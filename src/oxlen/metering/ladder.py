@@ -33,7 +33,7 @@ def focus_ladder(
     *,
     progress: Callable[[int], None] = lambda _: None,
 ) -> Ladder:
-    """Measure a ladder; `progress` is told how many pictures are done, and may raise to stop.
+    """Measure a ladder; `progress` hears how many pictures are done, and may raise to stop.
 
     BadInput for fewer than three pictures, or values that do not go with them.
     """

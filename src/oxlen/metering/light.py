@@ -78,7 +78,7 @@ class LightReading(BaseModel):
 
 
 class PictureLight(BaseModel):
-    """What the sheet's picture says as a whole; the glass it was shot through is counted."""
+    """What the sheet's picture says as a whole; the filter it was shot through is counted."""
 
     report: PictureReport
     settings_ev100: float | None

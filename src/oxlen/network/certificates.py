@@ -40,7 +40,7 @@ Key = ec.EllipticCurvePrivateKey
 
 @dataclass(frozen=True)
 class Authority:
-    """The authority that phones may be told to trust; its certificate as PEM and DER."""
+    """The authority that phones may be asked to trust; its certificate as PEM and DER."""
 
     certificate: x509.Certificate
     key: Key

@@ -129,7 +129,7 @@ class NetworkServing:
         return served.deadline.is_over(self._clock, self._seconds)
 
     def authority(self) -> Authority:
-        """The authority phones may be told to trust."""
+        """The authority phones may be asked to trust."""
         return authority(self._folder, self._clock().astimezone(UTC))
 
     def start(self, wanted: Wanted) -> Served:

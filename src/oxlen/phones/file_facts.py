@@ -15,7 +15,7 @@ EDITED_AFTER_S = 90.0
 
 
 @dataclass(frozen=True)
-class ColourMatrixTold:
+class FileColourMatrix:
     """A matrix from XYZ to camera colours, row by row, and its light source as Exif numbers it."""
 
     illuminant: int
@@ -30,7 +30,7 @@ class RawLevels:
     black_dn: float | None = None
     white_dn: float | None = None
     active_px: tuple[int, int] | None = None
-    matrices: tuple[ColourMatrixTold, ...] = ()
+    matrices: tuple[FileColourMatrix, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -39,7 +39,7 @@ class FileFacts:
 
     `long_px` and `short_px` are None where the file was cut before them. `zoom` is digital, 1 for
     none. `noise` is a RAW file's own model of it: scale and offset. `pitch_of_px` is the width that
-    `pitch_um` was told for. `is_upright`: the phone was held so that the picture is higher than
+    `pitch_um` holds for. `is_upright`: the phone was held so that the picture is higher than
     wide.
     """
 
@@ -122,7 +122,7 @@ def _levels(raw: RawTags) -> RawLevels | None:
         raw.black_dn,
         raw.white_dn,
         active_px=raw.active_px,
-        matrices=tuple(ColourMatrixTold(source, numbers) for source, numbers in raw.matrices),
+        matrices=tuple(FileColourMatrix(source, numbers) for source, numbers in raw.matrices),
     )
     return None if levels == RawLevels() else levels
 

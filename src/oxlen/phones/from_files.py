@@ -30,7 +30,7 @@ ASSUMED_STEPS = ("ladders.by-hand", "ladders.auto")
 
 @dataclass(frozen=True)
 class PhoneFound:
-    """A profile made of files, and sentences on what was left out or could not be told."""
+    """A profile made of files, and sentences on what was left out or could not be found."""
 
     profile: PhoneProfile
     notes: tuple[str, ...]

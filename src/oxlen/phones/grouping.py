@@ -112,7 +112,7 @@ def _one_phone(files: Sequence[FileFacts]) -> tuple[str, str]:
 
 
 def _same_optics(a: FileFacts, b: FileFacts) -> bool:
-    """Whether two files came through the same glass; a zoom in pixels changes neither figure."""
+    """Whether two files came through the same lens; a zoom in pixels changes neither figure."""
     if a.focal_mm is None or b.focal_mm is None:
         return (a.focal35_mm, a.f_number, a.lens) == (b.focal35_mm, b.f_number, b.lens)
     if abs(a.focal_mm / b.focal_mm - 1) > SAME_FOCAL or a.is_front != b.is_front:

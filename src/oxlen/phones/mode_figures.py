@@ -32,7 +32,7 @@ RAW_MID_STOPS = math.log2(1 / 0.18)
 """Stops from mid to white of a raw file that lifts nothing."""
 DECLARED_SPREAD = 0.03
 """How far a phone's own noise model may be off, as a share."""
-TOLD_PITCH_SPREAD = 0.01
+PITCH_SPREAD = 0.01
 ASSUMED_ISOS = (1, 2, 4, 16, 64)
 RAW_MB_PER_MP, PROCESSED_MB_PER_MP = 2.0, 0.35
 FILE_SPREAD = 0.4
@@ -97,7 +97,7 @@ def _pitch(found: FoundMode, optics: tuple[float, float], *, place: str, origins
     ]
     if values:
         pitch_um = median(values)
-        pitch = Pitch(pitch_um, TOLD_PITCH_SPREAD * pitch_um)
+        pitch = Pitch(pitch_um, PITCH_SPREAD * pitch_um)
     else:
         pitch = pitch_of_written(*optics, width_px=found.long_px, height_px=found.short_px)
     origins.from_file(f"{place}.pixel_pitch_um", pitch.plus_minus_um)

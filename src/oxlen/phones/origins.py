@@ -22,7 +22,7 @@ class Origins:
         self.note(path, "file", plus_minus)
 
     def assumed(self, path: str, plus_minus: float | None = None) -> None:
-        """A figure that nobody has told yet."""
+        """A figure that is not known yet."""
         self.note(path, "assumed", plus_minus)
 
     def typed(self, path: str) -> None:

@@ -38,7 +38,7 @@ def provisional_phone(profile: PhoneProfile, report: PictureReport) -> PhoneProf
         return None
     try:
         made = phone_from([facts_of_report(report)], date=(report.taken_at or "")[:10] or None)
-    except BadInput:  # cut, or told what cannot be: the sheet's own phone has to do
+    except BadInput:  # cut, or given impossible values: the sheet's own phone has to do
         return None
     return made.profile.model_copy(update={"id": PROVISIONAL_ID})
 

@@ -17,7 +17,7 @@ CFA_COLOURS = {0: "R", 1: "G", 2: "B", 3: "C", 4: "M", 5: "Y", 6: "W"}
 """How TIFF/EP numbers the colours of a mosaic."""
 MOST_LEVEL = 2**32
 UNIT_UM = {2: 25_400.0, 3: 10_000.0, 4: 1000.0, 5: 1.0}
-"""Micrometres of the units a focal plane's resolution is told in. [CIPA-DC008]"""
+"""Micrometres of the units a focal plane's resolution is given in. [CIPA-DC008]"""
 FINEST_UM, COARSEST_UM = 0.3, 20.0
 
 

@@ -1,4 +1,4 @@
-"""Which kind of file this is, told by its first bytes and never by its name."""
+"""Which kind of file this is, recognised by its first bytes and never by its name."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What has changed, told at once to every page that is open: server-sent events."""
+"""What has changed, sent at once to every page that is open: server-sent events."""
 
 from __future__ import annotations
 
@@ -19,12 +19,12 @@ MOST_LISTENERS = 48
 MOST_OF_A_PHONE, MOST_OF_PHONES = 6, 36
 """Of phones, so that the pages of the computer itself always hear."""
 MOST_WAITING = 200
-"""News kept for a page that does not listen; it is then told that all may have changed."""
+"""News kept for a page that does not listen; it then hears that all may have changed."""
 BEAT_S = 15.0
 LOOK_S = 0.5
 ALL = "all"
 LOOK = ""
-"""A topic that is told to nobody: each listener looks whether it is still paired."""
+"""A topic that is sent to nobody: each listener looks whether it is still paired."""
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 CHANGES_NOTHING = re.compile(
     r"/api/(compute|ladder|pair|network|kit/(phone-from|facts)|situations/answers)\b.*"

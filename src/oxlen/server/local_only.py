@@ -77,11 +77,11 @@ class LocalOnly:
         try:
             await self._app(scope, receive, guarded)
         except asyncio.CancelledError:
-            # Only the end of the server cuts an answer short; whoever still waits is told.
+            # Only the end of the server cuts an answer short; whoever still waits gets an answer.
             if not guarded.has_begun:
                 await refuse(guarded, 503, "Oxlen is stopping. Nothing was saved.")
         except Exception:
-            # Written down for whoever looks into it; the page is told a sentence.
+            # Written down for whoever looks into it; the page gets a sentence.
             logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
             if guarded.has_begun:
                 raise

@@ -71,7 +71,7 @@ def in_parts(
     whole: int,
     beside: Path,
 ) -> list[Done]:
-    """Do a task for all that is given, in order; how far it is is told beside a file."""
+    """Do a task for all that is given, in order; progress is written beside a file."""
     kinds: list[WorkerKind] = ["bench"] if whole <= FEW_SHEETS else ["import", "bench"]
     teller = ProgressReporter(beside)
     found: list[Future[list[Done]]] = []

@@ -82,7 +82,7 @@ def add_pages(app: FastAPI, built: Path) -> None:
 
     @app.get("/authority.crt", include_in_schema=False, dependencies=[AT_THE_DOOR])
     def authority_file(request: Request) -> Response:
-        """The certificate that a phone may be told to trust; it holds no secret."""
+        """The certificate that a phone may be asked to trust; it holds no secret."""
         network: NetworkState = request.app.state.network_state
         kind = "application/x-x509-ca-cert"
         return Response(network.serving.authority().file, media_type=kind)

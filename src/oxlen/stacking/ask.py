@@ -96,7 +96,7 @@ class Progress:
     share: float
 
 
-Told = Callable[[Progress], None]
+ProgressReport = Callable[[Progress], None]
 
 
 class Stopped(Exception):

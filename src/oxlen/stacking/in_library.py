@@ -47,7 +47,7 @@ NOT_KEPT = (
 
 @dataclass(frozen=True)
 class StackProgress:
-    """How far a set is: what is being done, its share, and the seconds left where they are told."""
+    """How far a set is: what is being done, its share, and the seconds left if known."""
 
     doing: str
     share: float
@@ -100,7 +100,7 @@ def _keep(library: Library, stack_id: int, source: Path, *, sha256: str, move: b
 
 
 def progress_of(library: Library, stack_id: int) -> StackProgress | None:
-    """How far a set is; None where nothing was told yet."""
+    """How far a set is; None where nothing was reported yet."""
     path = stack_folder(library, stack_id) / WORK / PROGRESS
     try:
         return StackProgress(**json.loads(path.read_text("utf-8")))
@@ -216,7 +216,7 @@ def _work(library: Library, asked: KeptStack, frames: Sequence[KeptFrame], *, no
         ),
         folder=work,
         out=out,
-        told=_ProgressReporter(work).tell,
+        report=_ProgressReporter(work).tell,
         stopped=(work / STOP).exists,
     )
     sha256 = _take_in(library, asked, done, out=out, now=now)

@@ -7,12 +7,12 @@ from pathlib import Path
 
 from oxlen.core.frames.gain import set_gain
 from oxlen.stacking.aligning import lay_by_features, lay_on_stars, reference_of
-from oxlen.stacking.ask import STREAMED, LeftOut, StackAsk, StackDone, Told, words_of
+from oxlen.stacking.ask import STREAMED, LeftOut, ProgressReport, StackAsk, StackDone, words_of
 from oxlen.stacking.combining import gathered, spooled
 from oxlen.stacking.file_metadata import elapsed_s, fitting, read_metadata
 from oxlen.stacking.kept import forget, kept_in
 from oxlen.stacking.land import Levels, split_files, with_own_land
-from oxlen.stacking.work import Work, check_enough, never, not_told
+from oxlen.stacking.work import Work, check_enough, never, no_report
 from oxlen.stacking.writing import check_ending, coded, write_mosaic, write_picture
 
 
@@ -22,7 +22,7 @@ def stack_files(
     *,
     folder: Path,
     out: Path | None = None,
-    told: Told = not_told,
+    report: ProgressReport = no_report,
     stopped: Callable[[], bool] = never,
 ) -> StackDone:
     """Put files together as asked, `folder` being a place for what is kept meanwhile.
@@ -40,7 +40,7 @@ def stack_files(
         frames,
         kept,
         folder=folder,
-        told=told,
+        report=report,
         stopped=stopped,
         out=out,
         dark=dark,

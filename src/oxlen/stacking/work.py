@@ -16,7 +16,7 @@ from oxlen.core.errors import BadInput, PictureError
 from oxlen.core.frames.hot_pixels import hot_pixels, mended
 from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
-from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, StackAsk, Stopped, Told
+from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, ProgressReport, StackAsk, Stopped
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.land import Named, OwnLand, drawn_land, own_land
 from oxlen.stacking.looks import luminance, small_look
@@ -24,7 +24,7 @@ from oxlen.stacking.placing import PlaceMap, place_map
 from oxlen.stacking.writing import DNG_ENDING
 
 
-def not_told(_: Progress) -> None:
+def no_report(_: Progress) -> None:
     """For whoever does not want to know."""
 
 
@@ -35,13 +35,13 @@ def never() -> bool:
 
 @dataclass
 class Work:
-    """A set being worked on: its files that fit, where it is kept, and who is told."""
+    """A set being worked on: its files that fit, where it is kept, and who hears of progress."""
 
     asked: StackAsk
     frames: list[FrameFile]
     kept: Kept
     folder: Path
-    told: Told
+    report: ProgressReport
     stopped: Callable[[], bool]
     out: Path | None
     at_hand: dict[str, WholeFrame] = field(default_factory=dict)
@@ -114,7 +114,7 @@ class Work:
 
     def tell(self, doing: str, share: float) -> None:
         """Tell how far it is; Stopped where it was deleted."""
-        self.told(Progress(doing, share))
+        self.report(Progress(doing, share))
         if self.stopped():
             raise Stopped
 

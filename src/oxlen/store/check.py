@@ -15,7 +15,7 @@ from oxlen.store.places import FRAMES, INCOMING, PICTURES, PREVIEWS, STACKS
 from oxlen.store.swap import RESTORED
 
 ENOUGH = 20
-"""Faults of a database that are told; more say nothing new."""
+"""Faults of a database that are reported; more say nothing new."""
 
 
 @dataclass(frozen=True)

@@ -30,7 +30,7 @@ class ProgressReporter:
     """Says how far long work is; Cancelled once it is not wanted any more. For the worker."""
 
     def __init__(self, beside: Path) -> None:
-        self._told, self._stop = progress_path(beside), stop_path(beside)
+        self._progress_path, self._stop = progress_path(beside), stop_path(beside)
         self._next_s = 0.0
 
     def tell(self, done: int, whole: int) -> None:
@@ -41,9 +41,9 @@ class ProgressReporter:
         self._next_s = now_s + EVERY_S
         if self._stop.exists():
             raise Cancelled("Stopped. Everything imported so far stays.")
-        unfinished = self._told.with_name(self._told.name + ".new")
+        unfinished = self._progress_path.with_name(self._progress_path.name + ".new")
         unfinished.write_text(json.dumps({"done": done, "all": whole}), "utf-8")
-        unfinished.replace(self._told)
+        unfinished.replace(self._progress_path)
 
 
 def progress_path(beside: Path) -> Path:

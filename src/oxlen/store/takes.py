@@ -25,7 +25,7 @@ FROM take LEFT JOIN sequence ON sequence.id = take.sequence_id
 class NewTake:
     """A take to be kept.
 
-    `settings` is JSON text of what was found in the file, `glass_stops` what the glass took;
+    `settings` is JSON text of what was found in the file, `glass_stops` what the filter took;
     `sequence_place` counts the frames of a sequence from 0.
     """
 

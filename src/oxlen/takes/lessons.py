@@ -25,7 +25,7 @@ def finding_of(
     chance = chance_of(decided)
     doubts = {spot_outcome.name: spot_outcome.plus_minus_stops for spot_outcome in decided.outcome}
     look = found.look
-    reported = [spot for spot in found.check.spots if spot.is_told and not spot.is_lost]
+    reported = [spot for spot in found.check.spots if spot.is_known and not spot.is_lost]
     return json.dumps(
         {
             "phone": phone_id,

@@ -115,7 +115,7 @@ def _words(keywords: str) -> tuple[str, ...]:
 
 
 def import_logbook(folder: Path, source: Path) -> dict[str, Any]:
-    """Import a logbook file into the library of a folder, told as it goes; for a worker."""
+    """Import a logbook file into the library of a folder, reporting progress; for a worker."""
     return vars(take_in_logbook(Library(folder), source, tell=ProgressReporter(source).tell))
 
 

@@ -67,7 +67,7 @@ class TakenIn:
 
 
 def import_outing(folder: Path, source: Path, *, now: str) -> dict[str, Any]:
-    """Import an outing file into the library of a folder, told as it goes; for a worker."""
+    """Import an outing file into the library of a folder, reporting progress; for a worker."""
     return vars(
         take_in_outing(Library(folder), source, now=now, tell=ProgressReporter(source).tell)
     )

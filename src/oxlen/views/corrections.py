@@ -1,4 +1,4 @@
-"""What was put to the light that was read, in words: glass before the picture, another hour."""
+"""What was put to the light that was read, in words: a filter on the picture, another hour."""
 
 from __future__ import annotations
 

@@ -176,7 +176,7 @@ def _stretch(plan: Plan, limits: Sequence[Limit]) -> list[MapPoint] | None:
 
 
 def _shutter_times_iso(plan: Plan, brighter_stops: float) -> float:
-    """Shutter (s) times ISO of the wanted exposure, or of one brighter, glass counted."""
+    """Shutter (s) times ISO of the wanted exposure, or of one brighter, filter counted."""
     dialled = plan.search.aim.ev100 - glass_stops(plan.brief) - brighter_stops
     return float(shutter_for_ev100(dialled, plan.brief.lens.f_number, 1.0))
 

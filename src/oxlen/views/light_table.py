@@ -20,7 +20,7 @@ from oxlen.core.decisions.solver.solution import Solution
 from oxlen.core.labels import ev_label, steps_label
 
 REACH_STOPS = 3
-TOLD_STOPS = 0.25
+LEAST_STOPS = 0.25
 """What a phone's steps leave an exposure off by less than this is not worth a word."""
 FINEST_A_STOP = 3
 """More rows than thirds of a stop nobody finds their way in."""
@@ -93,7 +93,7 @@ def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = No
         return ChangedLight(
             shift_stops, meter, None, shutter_s=None, label=label, misses="", costs=why
         )
-    is_near = abs(slip.residual_stops) < TOLD_STOPS
+    is_near = abs(slip.residual_stops) < LEAST_STOPS
     costs = ""
     figures = figures_of(decided)
     if as_read is not None and figures is not None:

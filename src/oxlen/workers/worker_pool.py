@@ -26,7 +26,7 @@ waits."""
 WORKER_KINDS: tuple[WorkerKind, ...] = ("intake", "bench", "stack", "import")
 LIMIT_S = 60.0
 LONG_S: dict[WorkerKind, float] = {"stack": 12 * 3600.0, "import": 3600.0}
-"""Hundreds of frames, or the pictures of an outing: told as they go, and can be stopped."""
+"""Hundreds of frames, or the pictures of an outing: they report progress and can be stopped."""
 IDLE_S = 20.0
 WORKER_BYTES, STACK_BYTES = 520_000_000, 1_600_000_000
 """Memory a worker may take beyond what it starts with, should a file need more than it tells."""

@@ -67,7 +67,7 @@ class TakeChecks(WithApp):
         spread = cv2.filter2D(plain, -1, disc / disc.sum())
         soft[260:460, 60:260] = spread[260:460, 60:260]
         texture, take = (np.dstack([levels] * 3).astype(np.uint8) for levels in (plain, soft))
-        for focus, is_told in (
+        for focus, is_known in (
             ({"on": "Wall", "distance_m": 2.0}, True),
             ({"on": "the cleat", "distance_m": 1.0, "strategy": "by_hand"}, False),
         ):
@@ -77,7 +77,7 @@ class TakeChecks(WithApp):
                 shot = exif(iso=round(slip["iso"]), shutter=(1, round(1 / slip["shutter_s"])))
                 found = await self.checked(sheet, take, shot)
                 reported = any("Out of focus" in levels for levels in found["verdict"])
-                self.assertEqual(reported, is_told, found["verdict"])
+                self.assertEqual(reported, is_known, found["verdict"])
 
     async def test_shot_at_other_settings_in_other_light_the_new_slip_leads(self):
         sheet = await self.sheet_of(corners())

@@ -26,7 +26,7 @@ def solved_by(offer: Offer, search: Search) -> Trade | None:
     if is_blended(offer.brief) and second_search(search).preferred() is None:
         return None
     trade = _trade(offer, search, pair)
-    return trade if offer.told is None else offer.told(trade)
+    return trade if offer.reword is None else offer.reword(trade)
 
 
 def _trade(offer: Offer, search: Search, pair: Pairs) -> Trade:

@@ -237,7 +237,7 @@ def _combines(offer: Offer) -> bool:
 
 
 def _both(first: Offer, second: Offer) -> Offer:
-    """Two changes as one, told in the order they are done; `second` was offered after `first`."""
+    """Two changes as one, in the order they are done; `second` was offered after `first`."""
     if not first.id:
         return second
     after = second.brief
@@ -246,9 +246,9 @@ def _both(first: Offer, second: Offer) -> Offer:
     text = f"{first.text}, and {second.text[:1].lower()}{second.text[1:]}"
     costs = [cost for cost in (first.cost, second.cost) if cost]
 
-    def told(trade: Trade) -> Trade | None:
+    def reworded(trade: Trade) -> Trade | None:
         """Each part in its own words; either may withdraw."""
-        other_trade, other = _told(first, trade), _told(second, trade)
+        other_trade, other = _reworded(first, trade), _reworded(second, trade)
         if other_trade is None or other is None:
             return None
         text = f"{other_trade.text}, and {other.text[:1].lower()}{other.text[1:]}"
@@ -262,16 +262,16 @@ def _both(first: Offer, second: Offer) -> Offer:
         "; ".join(costs),
         brief=after,
         tier=second.tier,
-        told=told,
+        reword=reworded,
         changes_file=first.changes_file or second.changes_file,
         outside=first.outside or second.outside,
     )
 
 
-def _told(offer: Offer, trade: Trade) -> Trade | None:
+def _reworded(offer: Offer, trade: Trade) -> Trade | None:
     """A trade in the words of one of the offers it is made of."""
     alone = replace(trade, text=offer.text, cost=offer.cost)
-    return alone if offer.told is None else offer.told(alone)
+    return alone if offer.reword is None else offer.reword(alone)
 
 
 def _distinct(trades: Iterator[Trade]) -> list[Trade]:

@@ -58,7 +58,7 @@ class Alignment:
 
 
 def aligned(reference: Floats, take: Floats) -> Alignment | None:
-    """How a take lies on a reference, both linear luminance (h, w); None if it cannot be told.
+    """How a take lies on a reference, both linear luminance (h, w); None if it cannot be found.
 
     By features that both show, whatever their exposure, and the shift, turn and scale that most of
     them agree on; where there are too few, by a shift of all tones. [LOWE2004] [FISCHLER1981]

@@ -59,7 +59,7 @@ def base_of(reference: Floats) -> Base:
 
 
 def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
-    """How a frame (h, w), linear luminance, lies on the reference; None if it cannot be told.
+    """How a frame (h, w), linear luminance, lies on the reference; None if it cannot be found.
 
     First by features of smaller pictures, then by patches followed nearly at full size; shift and
     turn, or a tipped camera where that clearly fits better. [LOWE2004] [LUCAS1981] [FISCHLER1981]

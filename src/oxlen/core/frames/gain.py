@@ -61,7 +61,7 @@ def set_gain(
     """What frames of these shutters (s) give, `gap_s` seconds apart.
 
     `elapsed_s` is the time from the first to the end of the last where it is known. A mean stands
-    for one frame of the whole light, made darker by glass; a sum is that much brighter instead.
+    for one frame of the whole light, made darker by a filter; a sum is that much brighter instead.
 
     >>> found = set_gain("mean", [0.5] * 16, gap_s=0.1)
     >>> f"{found.light_s:.0f} s in {found.time_s:.1f} s, {found.virtual_nd_stops:.0f} stops"

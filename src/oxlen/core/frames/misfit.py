@@ -108,7 +108,7 @@ def lamp_share(look: SmallLook, reference: SmallLook) -> float:
 
 
 def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
-    """How far a frame lies from the reference, in pixels at full size; None where it is not told.
+    """How far a frame lies from the reference, in pixels at full size; None where it is unknown.
 
     By the phase of their edges. Along a single straight edge, as the sea's horizon is, nothing
     tells a shift: moved the other way it would fit as well. [KUGLIN1975]

@@ -20,7 +20,7 @@ JUST_BELOW, ALIKE_STOPS = 0.1, 0.5
 ROUNDS, FLOOR = 8, 1e-6
 SOFT_PX, CLEAN_PX = 0.8, 1.2
 LAID_SIDE_PX, LAID_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
-ROUNDS_LAID, SETTLED, TOLD_SHARE = 80, 1e-6, 0.008
+ROUNDS_LAID, SETTLED, LEAST_SHARE = 80, 1e-6, 0.008
 
 
 def land_over_line(light: Light, below: Light) -> Light | None:
@@ -53,7 +53,7 @@ def land_over_line(light: Light, below: Light) -> Light | None:
 def sky_under_line(light: Light, below: Light) -> float:
     """How much (0 to 1) of what lies just below a line is as light as the sky above it.
 
-    The line was drawn over the skyline there, or water mirrors the sky. 0 where it cannot be told.
+    The line was drawn over the skyline there, or water mirrors the sky. 0 where it cannot be found.
 
     >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
     >>> frame[40:] = 0.02
@@ -160,6 +160,6 @@ def _undetermined_shift(land: NDArray[Any], shift: NDArray[np.float64]) -> NDArr
     across, down = cv2.Sobel(land, cv2.CV_64F, 1, 0), cv2.Sobel(land, cv2.CV_64F, 0, 1)
     both = np.array([[np.sum(a * b) for a in (across, down)] for b in (across, down)])
     strength, ways = np.linalg.eigh(both)
-    if strength[0] >= TOLD_SHARE * strength[1]:
+    if strength[0] >= LEAST_SHARE * strength[1]:
         return np.zeros(2)
     return np.asarray(ways[:, 0] * float(ways[:, 0] @ shift))

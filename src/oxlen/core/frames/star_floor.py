@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.frames.star_points import MAD_SIGMA
 
-GRID_PX, CLEAR_SIGMAS, TOLD_BY = 16, 3.0, 5
+GRID_PX, CLEAR_SIGMAS, STEP_PX = 16, 3.0, 5
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ class StarFloor:
 def star_floor(levels: NDArray[np.uint16]) -> StarFloor:
     """The floor of a frame's levels (h, w[, 3]), at least 80 pixels wide and high.
 
-    The sky's own light is a median of the means of cells; grain is told by the middle deviation.
+    The sky's own light is a median of the means of cells; grain is the median deviation.
 
     >>> plain = np.full((160, 160), 1000, dtype=np.uint16)
     >>> plain[80, 80] = 3000
@@ -46,8 +46,8 @@ def star_floor(levels: NDArray[np.uint16]) -> StarFloor:
     height, width = levels.shape[:2]
     size = (-(-width // GRID_PX), -(-height // GRID_PX))
     cells = cv2.medianBlur(cv2.resize(levels, size, interpolation=cv2.INTER_AREA), 5)
-    near = cv2.resize(cells, (width // TOLD_BY, height // TOLD_BY), interpolation=cv2.INTER_NEAREST)
-    some = levels[TOLD_BY // 2 :: TOLD_BY, TOLD_BY // 2 :: TOLD_BY][: len(near), : near.shape[1]]
+    near = cv2.resize(cells, (width // STEP_PX, height // STEP_PX), interpolation=cv2.INTER_NEAREST)
+    some = levels[STEP_PX // 2 :: STEP_PX, STEP_PX // 2 :: STEP_PX][: len(near), : near.shape[1]]
     off = np.abs(some.astype(np.float32) - near)
     grain = MAD_SIGMA * np.median(off, axis=(0, 1))
     return StarFloor(np.asarray(cells + CLEAR_SIGMAS * grain, dtype=np.float32), width)

@@ -29,7 +29,7 @@ class FigureDoubt:
 
     @property
     def is_assumed(self) -> bool:
-        """Whether nobody has told or measured it."""
+        """Whether it was never entered or measured."""
         return self.known == "assumed"
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from oxlen.core.units import require_positive
 
 FULL_FRAME_DIAGONAL_MM = 43.267
-"""Diagonal of 36 × 24 mm, which a 35 mm-equivalent focal length is told against. [CIPA-DC008]"""
+"""Diagonal of 36 × 24 mm, which a 35 mm-equivalent focal length refers to. [CIPA-DC008]"""
 ROUNDED_MM = 0.5
 """Files give the 35 mm-equivalent focal length in whole millimetres. [CIPA-DC008]"""
 FOCAL_ROUNDED_MM = 0.005

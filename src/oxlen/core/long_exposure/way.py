@@ -56,10 +56,10 @@ def light_allows_s(decided: Plan) -> float:
 def worked(way_id: str, name: str, brief: Brief, *, carry: str) -> Way:
     """A way solved as a whole: every limit of the sheet holds for it too."""
     decided = plan(brief)
-    return _told(way_id, name, decided, carry=carry)
+    return _way_of(way_id, name, decided, carry=carry)
 
 
-def _told(way_id: str, name: str, decided: Plan, *, carry: str) -> Way:
+def _way_of(way_id: str, name: str, decided: Plan, *, carry: str) -> Way:
     brief, slip = decided.brief, decided.slip
     reaches = slip is not None and decided.conflict is None
     shutter_s = _attained_s(decided) if slip is None else slip.shutter_s

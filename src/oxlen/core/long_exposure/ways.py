@@ -79,7 +79,7 @@ def _effort(way: Way) -> int:
 
 
 def one_frame(brief: Brief) -> Brief:
-    """The brief for one frame from a tripod, without glass."""
+    """The brief for one frame from a tripod, without filters."""
     return (
         brief.asking(FRAMES, replace(brief[FRAMES], count=1, combine="average"))
         .asking(LENS_FILTERS, ())
@@ -123,12 +123,12 @@ def _glass(base: Brief, wanted: Wanted) -> Iterator[Way]:
     )
     if factor is None:
         return
-    glass = (LensFilter(f"ND {factor:g}", float(factor)),)
-    yield worked("glass", f"ND {factor:g}", base.asking(LENS_FILTERS, glass), carry=NOT_OWNED)
+    worn = (LensFilter(f"ND {factor:g}", float(factor)),)
+    yield worked("glass", f"ND {factor:g}", base.asking(LENS_FILTERS, worn), carry=NOT_OWNED)
 
 
-def _stops_of(glass: tuple[LensFilter, ...]) -> float:
-    return math.log2(math.prod(lens_filter.factor for lens_filter in glass))
+def _stops_of(worn: tuple[LensFilter, ...]) -> float:
+    return math.log2(math.prod(lens_filter.factor for lens_filter in worn))
 
 
 def _longer_lens(base: Brief, wanted: Wanted) -> Iterator[Way]:
@@ -212,9 +212,9 @@ def _filters_and_more(base: Brief, wanted: Wanted) -> Iterator[Way]:
     stops, ends = _missing_stops(base, wanted), _stops_to_longest(base)
     if not is_fit(base, "nd"):
         return
-    glass = [worn for worn in _sets(base) if 1.0 <= _stops_of(worn) < min(stops - 0.02, ends)]
-    if glass:
-        chosen = max(glass, key=lambda filters: (_stops_of(filters), -len(filters)))
+    weaker = [worn for worn in _sets(base) if 1.0 <= _stops_of(worn) < min(stops - 0.02, ends)]
+    if weaker:
+        chosen = max(weaker, key=lambda filters: (_stops_of(filters), -len(filters)))
         names = " and ".join(lens_filter.name for lens_filter in chosen)
         dark = base.asking(LENS_FILTERS, chosen)
         more = (*_averaged(dark, wanted), *_longer_lens(dark, wanted), *_by_phone(dark, wanted))

@@ -17,7 +17,7 @@ COLUMNS = 1200
 BRIGHT_SHARE, LEAST_DASHES = 0.5, 3
 STANDS_OUT = 4.0
 EDGE_DOUBT_PX, GAP_DOUBT = 0.2, 0.015
-"""A dash's ends are told so finely, and hands do not move a lamp more evenly."""
+"""A dash's ends are known this finely, and hands do not move a lamp more evenly."""
 
 
 @dataclass(frozen=True)

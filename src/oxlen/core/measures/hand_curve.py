@@ -47,7 +47,7 @@ def hand_curve(shots: Sequence[HandShot], *, sharp_px: float, floor_px: float) -
 
     log2 of blur over `sharp_px` is log2(t/limit) less 2.197 widths, plus logistic scatter of that
     width, so that nine in ten are sharp at the limit. Blur under `floor_px` counts as no more than
-    that, and blur over 16 px as no less: what eats all detail is not told well. BadInput for fewer
+    that, and blur over 16 px as no less: what eats all detail is measured badly. BadInput for fewer
     than 12 shots, or too few that show blur.
     """
     times = np.array([shot.shutter_s for shot in shots], dtype=float)

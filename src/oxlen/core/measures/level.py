@@ -14,9 +14,9 @@ from oxlen.core.measures.measured import Figure, Measured, Plot, Series
 Numbers = NDArray[np.float64]
 MOST_OFFSET_STOPS, MOST_DIAL_MIRED = 2.0, 60.0
 CAST_DOUBT_MIRED = 3.5
-"""A cast in a processed file is told no finer, and the more so the larger it is."""
+"""A cast in a processed file is known no better than this, and less the larger it is."""
 LEVEL_DOUBT_STOPS = 0.03
-"""A patch's level in a processed file is told no finer."""
+"""A patch's level in a processed file is known no better."""
 
 
 def meter_offset(

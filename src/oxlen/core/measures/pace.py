@@ -22,7 +22,7 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Stamp:
-    """When a frame was begun (seconds of the day), its shutter (s), and how finely time is told."""
+    """When a frame was begun (seconds of the day), its shutter (s), and how exact the time is."""
 
     taken_s: float
     shutter_s: float

@@ -1,4 +1,4 @@
-"""Less light, longer time: neutral-density glass, and its stand-in by averaging frames."""
+"""Less light, longer time: neutral-density filters, and its stand-in by averaging frames."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class AveragedFrames:
 
 
 def nd_stops(factor: Real) -> Real:
-    """Stops a glass of factor F takes: log2 F; OutOfRange below 1. [ISO5-1]
+    """Stops a filter of factor F takes: log2 F; OutOfRange below 1. [ISO5-1]
 
     The factor is a ratio, in stops as powers of 2.
 
@@ -32,7 +32,7 @@ def nd_stops(factor: Real) -> Real:
 
 
 def nd_density(factor: Real) -> Real:
-    """Optical density of a glass of factor F: log10 F. [ISO5-1]
+    """Optical density of a filter of factor F: log10 F. [ISO5-1]
 
     Takes a factor of at least 1.
 

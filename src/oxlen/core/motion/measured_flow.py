@@ -33,7 +33,7 @@ LEAST_PERIODS = 3.0
 class Flow:
     """A flow in pixels: over the time between the frames, its way (0° right, 90° down), the ±.
 
-    `places` of the region told it.
+    `places` of the region showed it.
     """
 
     px: float

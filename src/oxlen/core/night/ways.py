@@ -13,7 +13,7 @@ from oxlen.core.light.exposure import ev100
 from oxlen.core.night.ask import NightAsk, longest_s
 from oxlen.core.night.noise import collected_e, frames_for, snr_seen
 from oxlen.core.night.trails import trail_frames, trail_settings, trail_words
-from oxlen.core.night.words import NightFigures, told_of
+from oxlen.core.night.words import NightFigures, notes_of
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.stacked import SKY_OVER_READ, Drift, read_noise_excess, stack_drift
@@ -273,4 +273,4 @@ def _with_words(way: NightWay, asked: NightAsk, mode: Mode) -> NightWay:
         corner_trail_px=way.corner_trail_px,
         trail_px=way.trail_px,
     )
-    return replace(way, told=tuple(told_of(figures)))
+    return replace(way, told=tuple(notes_of(figures)))

@@ -36,7 +36,7 @@ class NightFigures:
     trail_px: float
 
 
-def told_of(way: NightFigures) -> Iterator[str]:
+def notes_of(way: NightFigures) -> Iterator[str]:
     """What to know of it, what matters most first."""
     yield from _noise(way)
     yield from _tone(way)

@@ -1,4 +1,4 @@
-"""What blurred a take: the hand, the thing's own motion, or focus, told against a sharper one.
+"""What blurred a take: the hand, the thing's own motion, or focus, judged against a sharper one.
 
 Detail of the same places is compared wave by wave: a smear dims waves along its way and spares
 those across it, a disc of defocus dims all alike.
@@ -29,7 +29,7 @@ LENGTHS_PX = np.geomspace(0.5, 45.0, 56)
 NOISE_LEVELS = (1.0, 3.0, 10.0)
 """Noise between the waves may be so many times that of the finest: pictures are smoothed there."""
 SHARP_PX = 1.7
-"""Below this nothing can be told, and nothing is lost either."""
+"""Below this nothing can be judged, and nothing is lost either."""
 CLEAR = 12.0
 """A wave must stand so far over the noise of the finest to be compared: what demosaicing makes of
 noise is coarser than that."""

@@ -1,4 +1,4 @@
-"""Bands of pulsing lamps in a take, told against the picture it was planned by."""
+"""Bands of pulsing lamps in a take, found by comparison with the picture it was planned by."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""How far a picture leans, told by its long straight lines."""
+"""How far a picture leans, measured by its long straight lines."""
 
 from __future__ import annotations
 
@@ -81,7 +81,7 @@ def _deviations(
     middle = (lines[:, 0] + lines[:, 2]) / 2
     aside = np.abs(middle - 0.5) * 2
     weights = lengths * np.where(is_plumb, np.maximum(0.0, 1 - aside), 0.0)
-    # Long lines are told more exactly than short ones of the same total length.
+    # Long lines are measured more exactly than short ones of the same total length.
     weights = weights * np.minimum(1.0, lengths / 0.15)
     del aspect
     kept = np.abs(off) <= WITHIN_DEG

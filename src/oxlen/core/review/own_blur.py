@@ -33,7 +33,7 @@ LOWEST_RINGS = slice(1, 4)
 WHITE_SHARE, MOST_WHITE = 0.985, 0.02
 SEEN_PX = 8.0
 """Pictures differ: only blur that is wider than this is told from a soft subject."""
-LEAST_TOLD = 3
+LEAST_COSTS = 3
 TELLS = 30.0
 CLEARLY, GAIN = 0.8, 0.3
 """A smear must explain it so much better than a disc, and either so much better than no blur."""
@@ -58,7 +58,7 @@ def own_blur(luminance: Floats) -> OwnBlur | None:
     ]
     powers.sort(key=lambda power: -float(power[LOWEST_RINGS].mean()))
     costs = [_costs(power) for power in powers[:TELLING] if _tells(power)]
-    if len(costs) < LEAST_TOLD:
+    if len(costs) < LEAST_COSTS:
         return None
     smears = np.sum([smear for smear, _ in costs], axis=0)
     discs = np.sum([disc for _, disc in costs], axis=0)

@@ -77,7 +77,7 @@ def _exposure_changes(slip: TakeSettings, seen: SeenTake, found: Found) -> Itera
 
 
 def _noisier(seen: SeenTake) -> Change:
-    """Grainier than predicted: told only, as it asks for no other slip by itself."""
+    """Noisier than predicted: reported only, as it asks for no other slip by itself."""
     words = "Use a longer shutter, a stack, or RAW. Measure this phone’s noise again."
     return Change("nothing", words, noise_words(seen))
 

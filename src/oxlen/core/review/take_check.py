@@ -69,7 +69,7 @@ def check_take(
     light, light_stops = _light(spots, seen.is_raw, metered_by_picture)
     is_cast = seen.cast_mired is not None and abs(seen.cast_mired) >= CAST_MIRED
     # A wrong white balance clips one colour: until it is right nothing tells of the light.
-    if seen.is_total or (is_cast and not any(spot.is_told for spot in spots)):
+    if seen.is_total or (is_cast and not any(spot.is_known for spot in spots)):
         light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
     more = (lost_change(spots, changes), whiter_change(seen, white_share, changes))
@@ -130,7 +130,7 @@ def _spots(
             off_stops=stops - spot.wanted_stops,
             unexplained_stops=stops - spot.lands_stops - dialled_stops,
             is_lost=is_lost,
-            is_told=seen_spot.is_reckoned
+            is_known=seen_spot.is_reckoned
             or max(seen_spot.clipped_share, seen_spot.blocked_share) <= LOST_SHARE,
             plus_minus_stops=spot.plus_minus_stops,
             may_be_lost=spot.may_be_lost,
@@ -144,7 +144,7 @@ def _light(
     spots: Sequence[CheckedSpot], is_raw: bool, metered_by_picture: bool
 ) -> tuple[LightVerdict, float]:
     """Whether light or reading explains what the settings do not, and by how many stops."""
-    values = [spot.unexplained_stops for spot in spots if spot.is_told]
+    values = [spot.unexplained_stops for spot in spots if spot.is_known]
     if not values:
         return _guessed(spots)
     sure = RAW_SURE_STOPS if is_raw else PROCESSED_SURE_STOPS
@@ -152,7 +152,7 @@ def _light(
         return "as_planned", 0.0
     alike = max(values) - min(values) <= 2 * sure
     # By less than the readings may be off, nothing says that the light itself changed.
-    doubt = max(spot.plus_minus_stops for spot in spots if spot.is_told)
+    doubt = max(spot.plus_minus_stops for spot in spots if spot.is_known)
     if alike and metered_by_picture and abs(median(values)) > doubt:
         return "light_changed", median(values)
     # The first matters most: it is not to pay for what others are off.

@@ -96,7 +96,7 @@ class CheckedSpot:
     """A spot in the take: `off_stops` brighter than wanted, `unexplained_stops` brighter than
     the settings and the plan's light account for.
 
-    `is_told` is False where it is lost and nothing else tells its tone.
+    `is_known` is False where it is lost and nothing else tells its tone.
     """
 
     name: str
@@ -107,7 +107,7 @@ class CheckedSpot:
     off_stops: float
     unexplained_stops: float
     is_lost: bool
-    is_told: bool = True
+    is_known: bool = True
     plus_minus_stops: float = 0.0
     may_be_lost: bool = False
     is_clipped: bool = False

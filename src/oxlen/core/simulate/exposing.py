@@ -58,7 +58,7 @@ class CaptureSettings:
     slider: float | None = None
 
     def ev100_set(self, f_number: float) -> float:
-        """EV100 exposed for, glass counted."""
+        """EV100 exposed for, filter counted."""
         return float(ev100(f_number, self.shutter_s, self.iso)) + self.glass_stops
 
 

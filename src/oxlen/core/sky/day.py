@@ -109,7 +109,7 @@ def day_light(
         offset_stops=offset_stops,
         twilights=seen,
         moments=tuple(_moments(along, start_unix_s, start_unix_s + span_s)),
-        told=tuple(_told(heights)),
+        told=tuple(_day_notes(heights)),
     )
 
 
@@ -142,7 +142,7 @@ def _moments(along: Track, start_unix_s: float, end: float) -> Iterator[Moment]:
     )
 
 
-def _told(sun_altitude_deg: NDArray[np.float64]) -> Iterator[str]:
+def _day_notes(sun_altitude_deg: NDArray[np.float64]) -> Iterator[str]:
     """What does not happen on such a day, in words."""
     lowest, highest = float(sun_altitude_deg.min()), float(sun_altitude_deg.max())
     if lowest > RISES_DEG:

@@ -75,11 +75,11 @@ class BenchPhone:
     ) -> CaptureSettings:
         """What its automatic mode sets: the frame's mean at mid, its own ladders and focus.
 
-        `glass_stops` are what glass on the lens takes; it meters through it.
+        `glass_stops` are what a filter on the lens takes; it meters through it.
         """
-        glass = (LensFilter("on the lens", 2.0**glass_stops),)
+        worn = (LensFilter("on the lens", 2.0**glass_stops),)
         asked = {LENS.name: self.lens.id, MODE.name: self.mode.id, SUPPORT.name: support}
-        brief = Brief(self.profile.to_phone(), asked={**asked, LENS_FILTERS.name: glass})
+        brief = Brief(self.profile.to_phone(), asked={**asked, LENS_FILTERS.name: worn})
         return auto_capture(brief, scene)
 
     def settings_for(self, scene: Scene, shot: Shot) -> CaptureSettings:

@@ -34,7 +34,7 @@ HALF_SPREAD = 0.5
 class Hidden:
     """What no file tells: the hand's limits in stops over the rule, its width, gaps, dial, bands.
 
-    Drawn with the phone, and told only to those who judge a measurement. `tripod_stops` is None
+    Drawn with the phone, and known only to those who judge a measurement. `tripod_stops` is None
     where its tripod holds still; `computed_frames` lie `computed_gap_s` apart in its own filter.
     """
 

@@ -89,7 +89,7 @@ def said_plus_minus(place: str, origins: Origins) -> dict[str, float]:
 
 
 def _stops(*figures: tuple[OriginProfile, float]) -> float | None:
-    """What figures told with a ± come to together; None where none is."""
+    """What figures with a ± give together; None where none is."""
     shares = [
         origin.plus_minus / value for origin, value in figures if origin.plus_minus is not None
     ]

@@ -48,7 +48,7 @@ class NextFile(BaseModel):
 
 
 class TakeCheckFile(BaseModel):
-    """All that was found in a take; null where it could not be told, `notes` say why."""
+    """All that was found in a take; null where it could not be found, `notes` say why."""
 
     state: Literal["keep", "change", "not judged"] = Field(
         description="not judged: nothing is said; notes say why"

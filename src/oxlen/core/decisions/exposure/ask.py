@@ -1,4 +1,4 @@
-"""What may be asked of the exposure: what holds it, what moves, lamps, use, glass, strategy."""
+"""What may be asked of the exposure: what holds it, what moves, lamps, use, filters, strategy."""
 
 from __future__ import annotations
 
@@ -273,8 +273,8 @@ def motion_asked(brief: Brief) -> bool:
 
 
 def glass_stops(brief: Brief) -> float:
-    """Stops that the glass on the lens takes together."""
-    return float(sum(nd_stops(glass.factor) for glass in brief[LENS_FILTERS]))
+    """Stops that the filters on the lens take together."""
+    return float(sum(nd_stops(lens_filter.factor) for lens_filter in brief[LENS_FILTERS]))
 
 
 def is_panned(brief: Brief) -> bool:

@@ -98,7 +98,7 @@ def decide(_brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 
 def set_up(brief: Brief) -> tuple[Setting, ...]:
-    """What is done to the phone before anything is dialled: what holds it, glass, a pan."""
+    """What is done to the phone before anything is dialled: what holds it, filters, a pan."""
     found = [_held(brief), _worn(brief), _followed(brief)]
     return tuple(setting for setting in found if setting is not None)
 
@@ -114,10 +114,10 @@ def _held(brief: Brief) -> Setting | None:
 
 
 def _worn(brief: Brief) -> Setting | None:
-    glass = brief[LENS_FILTERS]
-    if not glass:
+    worn = brief[LENS_FILTERS]
+    if not worn:
         return None
-    names = listed([lens_filter.name for lens_filter in glass])
+    names = listed([lens_filter.name for lens_filter in worn])
     reason = f"{stops_label(glass_stops(brief))} darker. Focus and compose first"
     return _line(LENS_FILTERS.name, "Filter", names, reason=reason)
 

@@ -64,11 +64,11 @@ def blur_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     risked = replace(hold, risk_stops=hold.risk_stops + risk)
     blurred = brief.asking(HOLD, risked).asking(MOTION, loosened)
     yield Offer(
-        "accept_blur", "Accept blur", "", brief=blurred, tier=Tier.ACCEPTING, told=_blur_told
+        "accept_blur", "Accept blur", "", brief=blurred, tier=Tier.ACCEPTING, reword=_blur_reworded
     )
 
 
-def _blur_told(trade: Trade) -> Trade:
+def _blur_reworded(trade: Trade) -> Trade:
     px, share = trade.figures.blur_px, trade.figures.blur_share
     text = f"Accept blur of up to {px:.1f} px"
     return replace(trade, text=text, cost=f"{share:.2%} of the frame's height{_hand_words(trade)}")

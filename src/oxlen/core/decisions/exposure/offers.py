@@ -1,4 +1,4 @@
-"""Ways out that belong to no single limit: other light, glass, and blur that is accepted."""
+"""Ways out that belong to no single limit: other light, filters, and blur that is accepted."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ a few metres away."""
 
 
 def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer]:
-    """Other light, glass on or off, and what the phone does by itself."""
+    """Other light, filters on or off, and what the phone does by itself."""
     return chain(
         light_offers(search, conflict),
         filter_offers(search, conflict),
@@ -118,7 +118,7 @@ def filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """Filters to take off, filters in the kit that is dark enough, or what would be needed."""
     brief = search.brief
     if brief[LENS_FILTERS]:
-        names = " and ".join(glass.name for glass in brief[LENS_FILTERS])
+        names = " and ".join(lens_filter.name for lens_filter in brief[LENS_FILTERS])
         yield Offer(
             "no_glass",
             f"Take off {names}",
@@ -128,15 +128,19 @@ def filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         )
     if conflict is not None and conflict.between_steps:
         yield from between_steps_offers(search)
-    # Where only a shutter collides, glass is of use together with something else.
+    # Where only a shutter collides, a filter is of use together with something else.
     too_bright = too_bright_stops(search)
     if conflict is None or conflict.side not in (Side.BRIGHT, Side.STEPS) or too_bright <= 0:
         return
     needed = 2.0**too_bright
-    spare = [glass for glass in brief.filters_at_hand if glass not in brief[LENS_FILTERS]]
+    spare = [
+        lens_filter
+        for lens_filter in brief.filters_at_hand
+        if lens_filter not in brief[LENS_FILTERS]
+    ]
     from_kit = tuple(_filters_on(brief, spare, needed, where="in your kit"))
     yield from from_kit
-    if all(offer.told is not None for offer in from_kit):
+    if all(offer.reword is not None for offer in from_kit):
         # What has to be stacked may turn out too dark; one filter to buy may not.
         standard = next((f for f in STANDARD_FACTORS if f >= needed * EXACTLY), None)
         if standard is not None:
@@ -162,25 +166,25 @@ def bought_filters(search: Search) -> tuple[LensFilter, ...] | None:
 
 
 def between_steps_offers(search: Search) -> Iterator[Offer]:
-    """Weak glass of the kit: what it takes falls between the phone's steps and opens new ones."""
+    """Weak filters of the kit: they fall between the phone’s steps and open new ones."""
     brief = search.brief
-    for glass in brief.filters_at_hand:
-        if glass not in brief[LENS_FILTERS] and glass.factor <= WEAK_FACTOR:
-            taken = stops_label(math.log2(glass.factor))
+    for lens_filter in brief.filters_at_hand:
+        if lens_filter not in brief[LENS_FILTERS] and lens_filter.factor <= WEAK_FACTOR:
+            taken = stops_label(math.log2(lens_filter.factor))
             cost = f"its {taken} fall between this phone's steps; in your kit"
-            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], glass))
-            text = f"Put {glass.name} on the lens"
+            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], lens_filter))
+            text = f"Put {lens_filter.name} on the lens"
             yield Offer("nd", text, cost, brief=on, tier=Tier.LENS_FILTERS)
 
 
 def weaker_filter_offers(search: Search) -> Iterator[Offer]:
     """Each filter of the kit that is not dark enough alone, for use with something else."""
     brief, needed = search.brief, 2.0 ** too_bright_stops(search)
-    for glass in brief.filters_at_hand:
-        if glass not in brief[LENS_FILTERS] and glass.factor < needed * EXACTLY:
-            cost = f"{stops_label(math.log2(glass.factor))}, in your kit"
-            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], glass))
-            text = f"Put {glass.name} on the lens"
+    for lens_filter in brief.filters_at_hand:
+        if lens_filter not in brief[LENS_FILTERS] and lens_filter.factor < needed * EXACTLY:
+            cost = f"{stops_label(math.log2(lens_filter.factor))}, in your kit"
+            on = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], lens_filter))
+            text = f"Put {lens_filter.name} on the lens"
             yield Offer("nd", text, cost, brief=on, tier=Tier.LENS_FILTERS)
 
 
@@ -188,17 +192,17 @@ def _filters_on(
     brief: Brief, choice: Iterable[LensFilter], needed: float, *, where: str
 ) -> Iterator[Offer]:
     """The lightest single filter, or two together, that take enough and not much more."""
-    singles = [(glass,) for glass in choice]
-    together = [*singles, *combinations((glass for (glass,) in singles), 2)]
+    singles = [(lens_filter,) for lens_filter in choice]
+    together = [*singles, *combinations((lens_filter for (lens_filter,) in singles), 2)]
     enough = [worn for worn in together if _factor(worn) >= needed * EXACTLY]
     for worn in sorted(enough, key=lambda worn: (_factor(worn), len(worn)))[:1]:
-        names = " and ".join(glass.name for glass in worn)
+        names = " and ".join(lens_filter.name for lens_filter in worn)
         besides = " too" if brief[LENS_FILTERS] else ""
         cost = f"{stops_label(math.log2(_factor(worn)))}, {where}"
         changed = brief.asking(LENS_FILTERS, (*brief[LENS_FILTERS], *worn))
         text = f"Put {names} on the lens{besides}"
         describe = None if len(worn) == 1 and where.startswith("in ") else _no_darker_than_needed
-        yield Offer("nd", text, cost, brief=changed, tier=Tier.LENS_FILTERS, told=describe)
+        yield Offer("nd", text, cost, brief=changed, tier=Tier.LENS_FILTERS, reword=describe)
 
 
 def _no_darker_than_needed(trade: Trade) -> Trade | None:
@@ -209,4 +213,4 @@ def _no_darker_than_needed(trade: Trade) -> Trade | None:
 
 
 def _factor(worn: Iterable[LensFilter]) -> float:
-    return math.prod(glass.factor for glass in worn)
+    return math.prod(lens_filter.factor for lens_filter in worn)

@@ -51,7 +51,7 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
     lifted = raw.asking(STRATEGY, replace(brief[STRATEGY], lift_stops=lift))
     floor = brief[OUTPUT].snr_floor or SNR_ACCEPTABLE
 
-    def told(trade: Trade) -> Trade | None:
+    def reworded(trade: Trade) -> Trade | None:
         tone = dark.ev100 - trade.slip.ev100_set
         snr = trade.snr_of(tone)
         short = min(place_stops(brief, dark) - tone, MOST_LIFT_STOPS)
@@ -61,7 +61,7 @@ def _lifted(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]
         return replace(trade, cost=f"by {by} in development, SNR {snr:.0f}")
 
     text = f"Expose darker in RAW and lift {spoken_spot(dark)} afterwards"
-    yield Offer("lift", text, "", brief=lifted, tier=Tier.TONES, told=told)
+    yield Offer("lift", text, "", brief=lifted, tier=Tier.TONES, reword=reworded)
 
 
 def _lit(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:

@@ -30,7 +30,7 @@ class Tier(IntEnum):
 class Offer:
     """Something to give up: an id, what to do, what it costs, and the brief after it.
 
-    `told` finishes the words once the slip it leads to is known; None withdraws the offer.
+    `reword` finishes the words once the slip it leads to is known; None withdraws the offer.
     """
 
     id: str
@@ -38,6 +38,6 @@ class Offer:
     cost: str
     brief: Brief
     tier: Tier
-    told: Callable[[Any], Any] | None = None
+    reword: Callable[[Any], Any] | None = None
     changes_file: bool = False
     outside: bool = False

@@ -38,7 +38,7 @@ class Setting:
 class Exposure:
     """What is shot at one setting of the phone: its settings, and how many frames of it.
 
-    `ev100_set` counts the glass on the lens; `residual_stops` is positive where it is
+    `ev100_set` counts the filter on the lens; `residual_stops` is positive where it is
     brighter than this exposure is meant to be.
     """
 

@@ -191,10 +191,10 @@ def _bracketed(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     text = f"Bracket {bracket.count} frames, up to {stops_label(bracket.step_stops)} apart"
     many = brief.asking(FRAMES, replace(brief[FRAMES], combine="bracket"))
     cost = "tripod or firm support, nothing moving, merge afterwards"
-    yield Offer("bracket", text, cost, brief=many, tier=Tier.TONES, told=_bracket_told)
+    yield Offer("bracket", text, cost, brief=many, tier=Tier.TONES, reword=_bracket_reworded)
 
 
-def _bracket_told(trade: Trade) -> Trade | None:
+def _bracket_reworded(trade: Trade) -> Trade | None:
     """Only where every spot does get the tone asked of it in one of the frames."""
     fine = (SpotState.AS_ASKED, SpotState.GIVEN_UP)
     return trade if all(spot.state in fine for spot in trade.outcome) else None

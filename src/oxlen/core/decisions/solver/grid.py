@@ -23,7 +23,7 @@ Numbers = NDArray[np.float64]
 class Pairs:
     """Pairs of ISO and shutter steps, all arrays of one shape; logarithms are to base 2.
 
-    `ev100` is what each pair exposes for, with the glass on the lens counted; `residual_stops` is
+    `ev100` is what each pair exposes for, with the filter on the lens counted; `residual_stops` is
     positive where that is brighter than wanted. `row` and `column` are places on the ladders.
     """
 
@@ -103,7 +103,7 @@ def pair_off_ladder(
 def _set_ev100(
     log_iso: Numbers, log_shutter: Numbers, f_number: float, *, glass_stops: float
 ) -> Numbers:
-    """EV100 = log2(N²/t) − log2(S/100); glass of factor F adds log2 F."""
+    """EV100 = log2(N²/t) − log2(S/100); a filter of factor F adds log2 F."""
     constant = 2 * math.log2(f_number) + math.log2(100.0) + glass_stops
     return constant - log_shutter - log_iso
 

@@ -49,7 +49,7 @@ _UNSAFE_SIDE = {(SHUTTER, "high"): 1, (SHUTTER, "low"): -1, (ISO, "high"): -1}
 class ExposureSlip:
     """Lens, ISO and shutter of one exposure; the residual is positive where that is too bright.
 
-    `ev100_set` counts the glass on the lens: it compares with the light of the scene.
+    `ev100_set` counts the filter on the lens: it compares with the light of the scene.
     """
 
     lens: str
@@ -61,7 +61,7 @@ class ExposureSlip:
 
     @property
     def glass_stops(self) -> float:
-        """Stops taken by the glass on the lens, which these values are meant to be dialled with."""
+        """Stops that the filter on the lens takes; these values are meant to be dialled with it."""
         bare = float(exposure_ev100(self.f_number, self.shutter_s, self.iso))
         return max(0.0, round(self.ev100_set - bare, 6))
 

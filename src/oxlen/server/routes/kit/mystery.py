@@ -1,4 +1,4 @@
-"""Practice phones: kept from a seed, photographed on the bench, their truth told afterwards."""
+"""Practice phones: kept from a seed, photographed on the bench, their truth shown afterwards."""
 
 from __future__ import annotations
 

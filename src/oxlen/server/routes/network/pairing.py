@@ -1,4 +1,4 @@
-"""At the network's door: a phone pairs with six words, and is told who it is."""
+"""At the network's door: a phone pairs with six words, and learns who it is."""
 
 from __future__ import annotations
 

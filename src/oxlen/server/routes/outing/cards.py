@@ -90,7 +90,7 @@ async def outing_card_state(
         sheets = len(sheets_of(connection, outing_id))
     _, job = await run_in_threadpool(_job, context, outing_id, kind)
     if not await job.within(ANSWERS_WITHIN_S):
-        far = job.progress_of()  # nothing is told any more while the file is drawn
+        far = job.progress_of()  # no progress is reported while the file is drawn
         return CardState(state="working", done=far.done if far.all else sheets, all=sheets)
     outcome(job.future)
     return CardState(state="done", done=sheets, all=sheets)

@@ -145,7 +145,7 @@ async def _when(outing_id: int, context: Context, asked: OrderOf, *, within_s: f
     if not await job.within(within_s):
         return waiting.model_copy(update={"done": job.progress_of().done})
     found = outcome(job.future)
-    reported = {windows.number: _told(windows, zone=where.zone) for windows in found}
+    reported = {windows.number: _sheet_when(windows, zone=where.zone) for windows in found}
     ordered = _in_order(reported, asked, where=where, on=on)
     done = {"state": "done", "done": len(sheets), "sheets": ordered}
     return waiting.model_copy(update=done)
@@ -176,19 +176,19 @@ async def light_calendar(
 
 
 def _in_order(
-    told: dict[int, SheetWhen], asked: OrderOf, *, where: NightPlace, on: datetime.date
+    by_sheet: dict[int, SheetWhen], asked: OrderOf, *, where: NightPlace, on: datetime.date
 ) -> list[SheetWhen]:
     order = outing_order(
         [
             (number, [(span.from_unix_s, span.to_unix_s) for span in windows.spans])
-            for number, windows in told.items()
+            for number, windows in by_sheet.items()
         ],
         takes_s=60 * asked.takes_min,
         walk_s=60 * asked.walk_min,
         from_s=midnight_unix_s(on, where.zone) + 3600 * asked.from_hour,
     )
     return [
-        told[place.id].model_copy(
+        by_sheet[place.id].model_copy(
             update={
                 "begins_unix_s": place.begins_unix_s,
                 "begins": None
@@ -227,7 +227,7 @@ def rate_by_the_hour(
     )
 
 
-def _told(windows: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
+def _sheet_when(windows: SheetWindows, *, zone: ZoneInfo) -> SheetWhen:
     found = windows.when
     at = partial(clock, zone=zone)
     return SheetWhen(

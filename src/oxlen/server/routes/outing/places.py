@@ -73,7 +73,7 @@ class Position(BaseModel):
 
 @router.get("/dark-sky-classes")
 def dark_sky_classes() -> list[DarkSkyClass]:
-    """The classes a sky can be told by."""
+    """The classes a sky can be described by."""
     return [
         DarkSkyClass(
             number=number, words=CLASS_WORDS[number], low_magnitude=low, high_magnitude=high

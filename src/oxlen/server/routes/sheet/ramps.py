@@ -44,15 +44,15 @@ def measure_ramp(sheet_id: RowId, asked: RampAsked, context: Shared) -> RampMeas
         raise BadInput("Only takes of this sheet can be measured.", "takes")
     found = [_reading(context.pictures.report(there[take])) for take in asked.takes]
     rate = rate_stops_min([ev for ev in found if ev is not None])
-    apart = max(at for at, _ in _told(found)) - min(at for at, _ in _told(found))
+    apart = max(at for at, _ in _known(found)) - min(at for at, _ in _known(found))
     words = (
-        f"{signed(rate, 2)} stops a minute, from {len(_told(found))} takes over "
+        f"{signed(rate, 2)} stops a minute, from {len(_known(found))} takes over "
         f"{two_digits(apart / 60)} min"
     )
     return RampMeasured(words=words, stops_min=rate)
 
 
-def _told(found: list[tuple[float, float] | None]) -> list[tuple[float, float]]:
+def _known(found: list[tuple[float, float] | None]) -> list[tuple[float, float]]:
     return [ev for ev in found if ev is not None]
 
 

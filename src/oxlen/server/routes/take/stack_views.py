@@ -151,7 +151,7 @@ def stack_view(context: Context, stack: KeptStack) -> StackView:
         result=None if stack.result is None else StackFile.model_validate_json(stack.result),
         result_picture=stack.result_sha256,
         rules=[_rule(how, stack, pixels=pixels) for how in COMBINE_WORDS],
-        told=[] if stack.result is None else _told(stack, stack.result),
+        told=[] if stack.result is None else _notes(stack, stack.result),
         is_raw=first is not None and first.is_raw,
         has_scene=scene,
     )
@@ -171,7 +171,7 @@ def land_takes(connection: sqlite3.Connection, sheet_id: int | None) -> list[Tak
     ]
 
 
-def _told(kept: KeptStack, result: str) -> list[str]:
+def _notes(kept: KeptStack, result: str) -> list[str]:
     """What came of a set, in sentences."""
     found = StackFile.model_validate_json(result)
     how = COMBINE_WORDS[kept.combine]  # type: ignore[index]

@@ -12,7 +12,7 @@ from oxlen.core.simulate.scene import Scene
 
 
 def auto_capture(brief: Brief, scene: Scene) -> CaptureSettings:
-    """The frame's mean at mid, metered through the glass on the lens; focus where contrast is."""
+    """The frame's mean at mid, metered through the filter on the lens; focus where contrast is."""
     framed = seen_through(scene, brief.lens, brief.mode)
     metered = metered_ev100(framed, brief.phone.meter_offset_stops)
     choice = auto_choice(brief, 0.0, metered)

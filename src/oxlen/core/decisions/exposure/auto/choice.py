@@ -40,7 +40,7 @@ class AutoChoice:
 
 
 def auto_choice(brief: Brief, wanted_ev100: float, metered_ev100: float) -> AutoChoice:
-    """Auto's likely pair when its meter reads an EV100 through the glass on the lens.
+    """Auto's likely pair when its meter reads an EV100 through the filter on the lens.
 
     A program as most are built: lowest ISO while the shutter is short, then ISO up to a clean one,
     then the shutter up to the hand limit, then ISO, then the shutter to the end of its ladder.

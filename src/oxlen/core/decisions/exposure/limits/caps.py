@@ -72,11 +72,11 @@ def _free_iso(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
 def _other_iso(offer_id: str, text: str, brief: Brief) -> Offer:
     """A way out by another ISO, which costs the noise that comes with it."""
 
-    def told(trade: Trade) -> Trade:
+    def reworded(trade: Trade) -> Trade:
         cost = f"ISO {trade.slip.iso:g}, SNR {trade.figures.snr_subject:.0f}"
         return replace(trade, cost=cost)
 
-    return Offer(offer_id, text, "", brief=brief, tier=Tier.ACCEPTING, told=told)
+    return Offer(offer_id, text, "", brief=brief, tier=Tier.ACCEPTING, reword=reworded)
 
 
 ISO_CAP = LimitKind(

@@ -26,7 +26,7 @@ from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import shutter_label
 from oxlen.core.motion.flicker import residual_modulation
 
-TOLD_BANDS = 0.2
+LEAST_BANDS_DOUBT = 0.2
 MAINS_LADDER_S = 0.5
 """Whole pulses of the mains are listed up to this shutter."""
 
@@ -84,7 +84,7 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if conflict is None or lamps is None:
         return
 
-    def told(trade: Trade) -> Trade:
+    def reworded(trade: Trade) -> Trade:
         left = float(residual_modulation(lamps.pulse_hz, trade.slip.shutter_s))
         cost = f"{left:.0%} of the flicker stays, {lamps.pulse_hz:g} pulses a second"
         readout = brief.mode.readout_s
@@ -92,12 +92,17 @@ def _accept_bands(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
             bands = readout * lamps.pulse_hz
             cost = f"{left:.0%} of the flicker stays in about {bands:.1f} bands"
             off = brief.mode.readout_plus_minus_s * lamps.pulse_hz
-            cost += f", ± {off:.1f}" if off >= TOLD_BANDS else ""
+            cost += f", ± {off:.1f}" if off >= LEAST_BANDS_DOUBT else ""
         return replace(trade, cost=cost)
 
     steady = brief.asking(LAMPS, None)
     yield Offer(
-        "accept_bands", "Accept flicker bands", "", brief=steady, tier=Tier.ACCEPTING, told=told
+        "accept_bands",
+        "Accept flicker bands",
+        "",
+        brief=steady,
+        tier=Tier.ACCEPTING,
+        reword=reworded,
     )
 
 

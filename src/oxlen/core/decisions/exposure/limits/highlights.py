@@ -70,10 +70,10 @@ def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offe
     if first is not None and any(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
         lost = _let_clip(brief)
         text = f"Let {spoken_spot(first)} clip"
-        yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, told=_clip_told)
+        yield Offer("clip", text, "", brief=lost, tier=Tier.ACCEPTING, reword=_clip_reworded)
 
 
-def _clip_told(trade: Trade) -> Trade | None:
+def _clip_reworded(trade: Trade) -> Trade | None:
     """What becomes of it, and how much of the frame goes with it where a picture says."""
     spots = zip(trade.brief.readings, trade.outcome, strict=True)
     bright = [(reading, spot) for reading, spot in spots if spot.role == KEEP_BRIGHT]

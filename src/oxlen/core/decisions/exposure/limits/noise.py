@@ -109,12 +109,12 @@ def _accept_noise(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     if floor >= wanted:
         return
 
-    def told(trade: Trade) -> Trade:
+    def reworded(trade: Trade) -> Trade:
         return replace(trade, cost=f"ISO {trade.slip.iso:g}; you asked for SNR {wanted:g}")
 
     accepted = brief.asking(OUTPUT, replace(output, snr=floor))
     text = f"Accept noise up to SNR {floor:g}"
-    yield Offer("accept_noise", text, "", brief=accepted, tier=Tier.ACCEPTING, told=told)
+    yield Offer("accept_noise", text, "", brief=accepted, tier=Tier.ACCEPTING, reword=reworded)
 
 
 def _floor_in_force(brief: Brief, _: int) -> float:
@@ -137,7 +137,7 @@ def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
             "",
             brief=grainy,
             tier=Tier.GIVING_UP,
-            told=_grainy_told,
+            reword=_grainy_reworded,
         )
     yield Offer(
         "black",
@@ -145,17 +145,17 @@ def _let_dark_go(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
         "",
         brief=with_given_up(brief, *dark),
         tier=Tier.GIVING_UP,
-        told=_black_told,
+        reword=_black_reworded,
     )
 
 
-def _grainy_told(trade: Trade) -> Trade:
+def _grainy_reworded(trade: Trade) -> Trade:
     snr = trade.figures.snr_dark
     cost = "" if snr is None else f"SNR {two_digits(snr)} there, {SNR_ACCEPTABLE:g} looks clean"
     return replace(trade, cost=cost)
 
 
-def _black_told(trade: Trade) -> Trade | None:
+def _black_reworded(trade: Trade) -> Trade | None:
     """How dark the darkest lands; not offered where it keeps its tone all the same."""
     spots = [spot_outcome for spot_outcome in trade.outcome if spot_outcome.role == KEEP_DARK]
     worst = min(spots, key=lambda spot: spot.misses_stops)

@@ -10,9 +10,9 @@ from oxlen.core.labels import two_digits
 
 SEEN_BLUR_PX = 1.0
 """Blur below a pixel of the file costs nothing."""
-TOLD_STOPS = 0.3
+LEAST_STOPS = 0.3
 """Noise and blur that change by less than this share of a doubling are the same to the eye."""
-TOLD_SHARE = 0.02
+LEAST_SHARE = 0.02
 
 
 def cost_words(before: Figures, after: Figures) -> str:
@@ -25,16 +25,16 @@ def cost_words(before: Figures, after: Figures) -> str:
 
 def _costs(before: Figures, after: Figures) -> Iterator[str]:
     noise = math.log2(after.snr_subject / before.snr_subject)
-    if abs(noise) >= TOLD_STOPS:
+    if abs(noise) >= LEAST_STOPS:
         side = "cleaner" if noise > 0 else "grainier"
         snrs = f"{two_digits(after.snr_subject)} for {two_digits(before.snr_subject)}"
         yield f"{side} (SNR {snrs})"
     worst = max(before.blur_px, after.blur_px)
     if worst >= SEEN_BLUR_PX:
         least = max(min(before.blur_px, after.blur_px), 0.1)
-        if math.log2(worst / least) >= TOLD_STOPS:
+        if math.log2(worst / least) >= LEAST_STOPS:
             side = "sharper" if after.blur_px < before.blur_px else "softer"
             yield f"{side} (blur {after.blur_px:.1f} px for {before.blur_px:.1f})"
     lost, was = after.clipped_share or 0.0, before.clipped_share or 0.0
-    if abs(lost - was) >= TOLD_SHARE:
+    if abs(lost - was) >= LEAST_SHARE:
         yield f"{lost:.0%} of the frame clipped for {was:.0%}"

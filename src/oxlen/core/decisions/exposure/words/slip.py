@@ -190,7 +190,7 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if shutter_first and asked:
         words = f"Nearest possible to {shutter_label(asked)}"
         return Reason(SHUTTER, strategy, words)
-    reported = _told_by(solution, slip)
+    reported = _own_reason(solution, slip)
     if reported is not None:
         return reported
     words = f"ISO {slip.iso:g} needs {shutter_label(slip.shutter_s)}"
@@ -198,7 +198,7 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     if longest is not None and longest.is_about(Concern.FREEZING):
         return Reason(SHUTTER, longest.id, f"{words}, {longest.name.replace('freeze', 'freezes')}")
     if brief[LENS_FILTERS]:
-        words += f" through {listed([glass.name for glass in brief[LENS_FILTERS]])}"
+        words += f" through {listed([lens_filter.name for lens_filter in brief[LENS_FILTERS]])}"
     else:
         words += f" at {ev_label(search.aim.ev100)}"
     return Reason(SHUTTER, brief[STRATEGY].exposure, words)
@@ -214,9 +214,9 @@ def _bound_words(limit: Limit, shutter_s: float) -> str:
     return f"{name}: {time_label(limit.high)}{margin}"
 
 
-def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
+def _own_reason(solution: Solution, slip: ExposureSlip) -> Reason | None:
     """The shutter's reason by the limit that one would speak of first; None where none decided."""
-    limit = _always_told(solution) or _telling(solution)
+    limit = _always_worded(solution) or _telling(solution)
     if limit is None:
         limit = _kept_inside(solution, slip)
     if limit is None:
@@ -232,7 +232,7 @@ def _told_by(solution: Solution, slip: ExposureSlip) -> Reason | None:
     return Reason(SHUTTER, limit.id, words)
 
 
-def _always_told(solution: Solution) -> Limit | None:
+def _always_worded(solution: Solution) -> Limit | None:
     """A drawing, or a look with both its ends: what the shutter is for, whatever decided."""
     limits = solution.search.limits
     drawn = [limit for limit in limits if limit.is_about(Concern.DRAWING)]
