@@ -6,7 +6,7 @@ import sys
 
 from playwright.sync_api import expect
 
-from tests.browser.app_in_browser import ROOT, InBrowser, WithServerOfItsOwn
+from tests.browser.app_in_browser import ROOT, InBrowser, WithServerOfItsOwn, shared
 from tests.pictures.making import corners, jpeg
 
 
@@ -147,6 +147,42 @@ class Device(InBrowser):
         page.get_by_role("menuitemradio", name=re.compile("^Night")).click()
         page.reload()
         expect(page.get_by_role("button", name=re.compile("Theme: Night"))).to_be_visible()
+        self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "night")
+
+    def test_an_automatic_theme_is_dark_from_dusk_to_dawn_at_the_first_frame(self):
+        context = shared().context.browser.new_context()  # its pages have clocks of their own
+        self.addCleanup(context.close)
+        page = context.new_page()
+        dark = page.request.get(f"{self.server.url}/api/darkness").json()
+        self.assertIsNotNone(dark["place"])
+        (dusk, dawn), (next_dusk, _) = dark["spans"][:2]
+        self.visit("/sheets/4", page)
+        page.get_by_role("button", name="Theme: Day").click()
+        page.get_by_role("menuitemradio", name=re.compile("^Automatic")).click()
+        expect(page.get_by_role("button", name=re.compile("Theme: Auto"))).to_be_visible()
+        for _ in range(100):
+            if page.evaluate("localStorage.getItem('oxlen-dark')"):
+                break
+            page.wait_for_timeout(100)
+        # What is kept on the device decides, also without the computer.
+        page.route("**/api/darkness", lambda route: route.abort())
+        for moment, theme in (
+            ((dusk + dawn) / 2, "night"),
+            (dawn + 60, "day"),
+            (next_dusk - 60, "day"),
+            (next_dusk + 60, "night"),
+        ):
+            page.add_init_script(f"Date.now = () => {1000 * moment}")
+            page.reload()
+            shown = page.evaluate("document.documentElement.dataset.theme")
+            with self.subTest(moment=moment):
+                self.assertEqual(shown, theme)
+
+    def test_a_dark_system_begins_dark(self):
+        page = self.page
+        page.emulate_media(color_scheme="dark")
+        self.addCleanup(page.emulate_media, color_scheme="light")
+        self.visit("/takes")
         self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "night")
 
     def test_help_says_what_the_page_is_for_and_leads_to_its_guide(self):

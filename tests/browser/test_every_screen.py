@@ -114,6 +114,24 @@ class EveryScreen(InBrowser):
         inside = "document.activeElement.closest('main') !== null"
         self.assertTrue(page.evaluate(inside))
 
+    def test_a_link_leads_to_the_heading_of_the_next_page(self):
+        page = self.page
+        self.visit("/")
+        for link in ("Places", "Kit", "Takes"):
+            page.get_by_role("navigation", name="Main pages").get_by_role("link", name=link).focus()
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("heading", level=1, name=link, exact=True)).to_be_focused()
+        page.go_back()
+        expect(page.get_by_role("heading", level=1, name="Kit", exact=True)).to_be_focused()
+        # Whoever is at work in the page already is not taken away from it.
+        self.visit("/takes")
+        page.get_by_role("link", name="Kit").first.click()
+        page.get_by_role("heading", level=1, name="Kit").wait_for()
+        field = page.get_by_role("main").get_by_role("button").first
+        field.focus()
+        page.wait_for_timeout(500)
+        self.assertTrue(field.evaluate("shown => shown === document.activeElement"))
+
     def test_every_target_is_as_large_as_a_finger_on_a_phone(self):
         page = self.open_page(390, 844)
         self.page = page

@@ -15,6 +15,19 @@ from oxlen.store.sheets import edit_sheet, sheet
 from tests.browser.with_phone import ADDRESS, WithPhone
 from tests.pictures.making import exif, jpeg
 
+LOCK_SCREEN = """
+  // The browser of the tests has no lock screen: this keeps what would be on it.
+  window.notified = [];
+  Notification.requestPermission = () => Promise.resolve("granted");
+  ServiceWorkerRegistration.prototype.showNotification = (title, { tag, body }) => {
+    window.notified.push({ title, tag, body });
+    return Promise.resolve();
+  };
+  ServiceWorkerRegistration.prototype.getNotifications = ({ tag }) =>
+    Promise.resolve(window.notified.filter((shown) => shown.tag === tag).map((shown) => ({
+      close: () => { window.notified = window.notified.filter((kept) => kept !== shown); },
+    })));
+"""
 SENSORS = ["geolocation", "accelerometer", "gyroscope", "magnetometer"]
 
 
@@ -245,6 +258,29 @@ class OnThePhone(WithPhone):
         shown.get_by_label("Try made-up readings").check()
         expect(shown.get_by_text("Made-up readings, not")).to_be_visible()
         expect(held.nth(2)).to_have_text(re.compile("^22[2-6]°, south-west$"))
+
+    def test_the_slip_goes_to_the_lock_screen_and_leaves_with_the_checklist(self):
+        url = self.paired(is_secure=False)
+        self.sheet(9.0)
+        phone = self.phone
+        phone.add_init_script(LOCK_SCREEN)
+        phone.goto(f"{url}/")
+        self.until("() => navigator.serviceWorker.controller !== null")
+        phone.goto(f"{url}/sheets/{self.sheet_now()['id']}/run")
+        phone.get_by_role("button", name="Large numbers").tap()
+        large = phone.get_by_role("region", name="Large numbers")
+        values = large.locator("dd").all_inner_texts()
+        large.get_by_role("button", name="Lock screen").tap()
+        expect(phone.get_by_text("The slip is in your notifications")).to_be_visible()
+        large.get_by_role("button", name="Lock screen").tap()  # the same again is still one
+        self.until("() => window.notified.length === 1")
+        (shown,) = phone.evaluate("window.notified")
+        self.assertEqual([part for part in shown["title"].split(", ") if part not in values], [])
+        self.assertIn(" s", shown["title"])
+        self.assertIn("Made for this", shown["body"])
+        large.get_by_role("button", name="Checklist").tap()
+        phone.get_by_role("link", name="Back to the sheet").tap()
+        self.until("() => window.notified.length === 0")
 
     def test_a_spot_moved_by_thumb_is_seen_above_it(self):
         url = self.paired(is_secure=False)

@@ -84,19 +84,31 @@ class Places(InBrowser):
         self.visit("/places/1?show=place")
         chart = page.get_by_role("img", name=re.compile("Map of the place with coasts"))
         expect(chart.locator("path").first).to_have_attribute("d", re.compile(r"^M[^Z]{200,}Z"))
-        low = page.get_by_role("img", name=re.compile("Horizon, 7 bearings"))
+        low = page.get_by_role("group", name=re.compile("Horizon, 7 bearings"))
         box = low.bounding_box()
         x, y = box["x"] + box["width"] * 0.6, box["y"] + 60
         page.mouse.move(x, y)
         page.mouse.down()
         page.mouse.move(x + 10, y - 20)
         page.mouse.up()
-        expect(page.get_by_role("img", name=re.compile("8 bearings"))).to_be_visible()
-        hidden = page.get_by_role("group", name="Horizon")
+        expect(page.get_by_role("group", name=re.compile("8 bearings"))).to_be_visible()
+        hidden = page.get_by_role("group", name="Horizon", exact=True)
         bearing = float(hidden.get_by_label("Bearing, °").nth(4).input_value())
         self.assertAlmostEqual(bearing, 360 * (0.6 + 10 / box["width"]), delta=1.5)
         height = float(hidden.get_by_label("Height, °").nth(4).input_value())
         self.assertTrue(20 < height < 45, height)
+        # The same by keys: a degree up, ten along, and no further than the next point.
+        point = page.get_by_role("slider", name=re.compile("^Height at")).nth(4)
+        point.focus()
+        page.keyboard.press("ArrowUp")
+        expect(point).to_have_attribute("aria-valuenow", f"{height + 1:g}")
+        page.keyboard.press("ArrowLeft")
+        expect(point).to_have_attribute("aria-label", f"Height at {bearing - 1:g}°")
+        expect(point).to_be_focused()
+        for _ in range(40):
+            page.keyboard.press("Shift+ArrowRight")
+        beyond = float(hidden.get_by_label("Bearing, °").nth(5).input_value())
+        expect(point).to_have_attribute("aria-label", f"Height at {beyond - 1:g}°")
 
 
 class SharedAndDrawn(InBrowser):

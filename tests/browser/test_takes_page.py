@@ -60,6 +60,18 @@ class TakesPage(InBrowser):
         styles = [pictures.nth(place).get_attribute("style") for place in range(2)]
         self.assertIn("scale(1.5)", styles[0])
         self.assertEqual(*styles)
+        zoom = page.get_by_role("group", name="Zoom and move")
+        finger = frames.first.get_by_role("application")
+        self.assertEqual(finger.evaluate("seen => getComputedStyle(seen).touchAction"), "none")
+        zoom.get_by_role("button", name="Zoom in").click()
+        zoom.get_by_role("button", name="Move right").click()
+        # 2.25 times as large, a third of what was in view further on: 0.5 + 1 / (3 · 2.25).
+        expect(pictures.first).to_have_attribute("style", re.compile(r"scale\(2\.25\)"))
+        across = float(re.search(r"translate\(([-.\d]+)%", pictures.last.get_attribute("style"))[1])
+        self.assertAlmostEqual(across, 100 * (0.5 / 2.25 - (0.5 + 1 / (3 * 2.25))), delta=0.01)
+        zoom.get_by_role("button", name="Whole frame").click()
+        expect(zoom.get_by_role("button", name="Move left")).to_be_disabled()
+        self.assertEqual(finger.evaluate("seen => getComputedStyle(seen).touchAction"), "pan-y")
         page.get_by_label("1:1 pixels").check()
         for place in range(2):
             expect(pictures.nth(place)).to_have_js_property("naturalWidth", 640)

@@ -35,6 +35,7 @@ from oxlen.server.routes.kit import (
 from oxlen.server.routes.network import listening, network, pairing
 from oxlen.server.routes.outing import (
     cards,
+    darkness,
     days,
     imports,
     nights,
@@ -77,6 +78,7 @@ GZIP_LEVEL = 5  # the highest takes several times as long for a few per cent
 ROUTES = (
     bundles,
     development,
+    darkness,
     days,
     nights,
     places,

@@ -20,7 +20,7 @@ from oxlen.core.sky.daylight import (
 )
 from oxlen.core.sky.ephemeris import bodies
 from oxlen.core.sky.place import Place, altitude_deg, bearing_deg, between_deg, towards
-from oxlen.core.sky.twilight import twilights
+from oxlen.core.sky.twilight import dark_spans, twilights
 
 WORKED = json.loads(
     (Path(__file__).parents[2] / "reference" / "worked_values.json").read_text("utf-8")
@@ -57,7 +57,7 @@ def sun_by_hand(place, unix_s):
 class Directions(unittest.TestCase):
     def test_bodies_stand_within_an_arcminute_of_values_made_elsewhere(self):
         for name in ("sun_position", "moon_position", "galactic_centre_alt_az"):
-            quantity = next(weather for weather in WORKED["quantities"] if weather["id"] == name)
+            quantity = next(known for known in WORKED["quantities"] if known["id"] == name)
             for case in quantity["cases"]:
                 with self.subTest(name, case=case["in"]):
                     got, want = computation(name).run(case["in"]), case["out"]
@@ -122,6 +122,25 @@ class Days(unittest.TestCase):
         self.assertAlmostEqual(named["Sunset"], seen.sunset, delta=0.1)
         self.assertAlmostEqual(named["Night begins"], seen.astro_dusk, delta=0.1)
         self.assertAlmostEqual(named["Blue hour ends"], seen.civil_dusk, delta=0.1)
+
+    def test_it_is_dark_while_the_sun_is_six_degrees_down(self):
+        start = unix("2026-10-03T12:00")
+        for place in (Place(51.5, 4.0), Place(-33.0, 151.0), Place(66.0, -20.0)):
+            spans = dark_spans(place, start, 3 * 86400.0)
+            inside = [edge for span in spans for edge in span if start < edge < start + 3 * 86400]
+            self.assertGreater(len(inside), 4)
+            for edge in inside:
+                up = math.degrees(math.asin(sun_by_hand(place, edge)[2]))
+                self.assertAlmostEqual(up, -6.0, delta=0.02)
+            for dusk, dawn in spans:
+                middle = math.degrees(math.asin(sun_by_hand(place, (dusk + dawn) / 2)[2]))
+                self.assertLess(middle, -6.0)
+
+    def test_a_polar_night_is_dark_throughout_and_a_polar_day_never(self):
+        place, span_s = Place(80.0, 0.0), 86400.0
+        winter, summer = unix("2026-12-21T00:00"), unix("2026-06-21T00:00")
+        self.assertEqual(dark_spans(place, winter, span_s), ((winter, winter + span_s),))
+        self.assertEqual(dark_spans(place, summer, span_s), ())
 
 
 class Light(unittest.TestCase):

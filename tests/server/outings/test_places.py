@@ -56,6 +56,23 @@ class Places(WithApp):
         self.assertEqual(kept["time_zone"], "Europe/London")
         self.assertEqual((await self.http.get(f"/api/places/{made['id']}/day")).status_code, 404)
 
+    async def test_darkness_is_that_of_today_s_outing_then_of_the_newest_with_a_place(self):
+        found = await self.get("/api/darkness")
+        self.assertEqual(found, {"place": None, "spans": []})
+        await self.hang((await self.place())["id"], day="2026-10-03")  # the clock's own day
+        north = {"name": "Far north", "latitude_deg": 69.6, "longitude_deg": 18.9}
+        other = (await self.http.post("/api/outings", json={"title": "Newer"})).json()["id"]
+        made = (await self.http.post("/api/places", json=north)).json()["id"]
+        await self.http.patch(f"/api/outings/{other}", json={"place_id": made})
+        found = await self.get("/api/darkness")
+        self.assertEqual(found["place"], "Kettle Reach")
+        # A week from 08:00 UTC on 3 October at 50.9° north: seven nights of 11 to 12 hours.
+        self.assertEqual(len(found["spans"]), 7)
+        for dusk, dawn in found["spans"]:
+            self.assertTrue(11 < (dawn - dusk) / 3600 < 12, (dusk, dawn))
+        await self.http.patch(f"/api/outings/{self.outing}", json={"date": "2026-11-01"})
+        self.assertEqual((await self.get("/api/darkness"))["place"], "Far north")
+
     async def test_a_position_is_pasted_or_read_from_a_picture_on_request(self):
         asked = {"text": "50° 54' N, 1° 15' W"}
         pasted = (await self.http.post("/api/places/pasted", json=asked)).json()

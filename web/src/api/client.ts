@@ -115,6 +115,7 @@ export type PlaceView = Schemas["PlaceView"];
 export type PlacePosition = Schemas["Position"];
 export type DarkSkyClass = Schemas["DarkSkyClass"];
 export type DayView = Schemas["DayView"];
+export type Darkness = Schemas["Darkness"];
 export type HoursFile = Schemas["HoursFile"];
 export type OutingWhen = Schemas["OutingWhen"];
 export type CardState = Schemas["CardState"];

@@ -11,6 +11,7 @@ import { OfflineBar } from "./OfflineBar";
 import { Shell } from "../shell/Shell";
 import { SkipLink } from "./SkipLink";
 import { useFocusKept } from "./useFocusKept";
+import { useFocusOnHeading } from "./useFocusOnHeading";
 
 const WAITING = <p className="p-6">Opening…</p>;
 
@@ -135,6 +136,7 @@ async function firstTakes() {
 /** The whole app. */
 export function App() {
   useFocusKept();
+  useFocusOnHeading();
   return (
     <QueryClientProvider client={client}>
       <NightFilter />

@@ -5,10 +5,13 @@ import { Button } from "../ui/Button";
 import { type Theme, THEMES, useTheme } from "./theme";
 
 const WORDS: Record<Theme, string> = {
+  auto: "Automatic: night after dusk at your outing",
   day: "Day",
   sun: "Sun: high contrast, larger",
   night: "Night: dark and red",
 };
+
+const SHORT: Record<Theme, string> = { auto: "Auto", day: "Day", sun: "Sun", night: "Night" };
 
 interface Props {
   help: boolean;
@@ -23,7 +26,7 @@ export function DeviceControls({ help, onHelp }: Props) {
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger asChild>
           <Button look="quiet" aria-label={`Theme: ${WORDS[theme]}`}>
-            {theme === "day" ? "Day" : theme === "sun" ? "Sun" : "Night"}
+            {SHORT[theme]}
           </Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>

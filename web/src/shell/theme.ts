@@ -1,21 +1,51 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 
-export const THEMES = ["day", "sun", "night"] as const;
+import { ask, type Darkness } from "../api/client";
+
+export const THEMES = ["auto", "day", "sun", "night"] as const;
 export type Theme = (typeof THEMES)[number];
 const KEY = "oxlen-theme";
+const DARK_KEY = "oxlen-dark";
+const LOOK_EVERY_MS = 60_000;
 
-/** What `theme.js` has set before the first paint. */
-function shown(): Theme {
-  return THEMES.find((theme) => theme === document.documentElement.dataset["theme"]) ?? "day";
+declare global {
+  interface Window {
+    /** The theme to show now: `theme.js` has it before the first paint. */
+    oxlenTheme: () => string;
+  }
+}
+
+function chosen(): Theme {
+  const kept = localStorage.getItem(KEY) ?? document.documentElement.dataset["theme"];
+  return THEMES.find((theme) => theme === kept) ?? "day";
+}
+
+function show(): void {
+  document.documentElement.dataset["theme"] = window.oxlenTheme();
 }
 
 /** The theme of this device, remembered on it once it is chosen. */
 export function useTheme(): [Theme, (theme: Theme) => void] {
-  const [theme, setTheme] = useState<Theme>(shown);
+  const [theme, setTheme] = useState<Theme>(chosen);
+  useEffect(() => (theme === "auto" ? follow() : undefined), [theme]);
   const choose = (next: Theme) => {
-    document.documentElement.dataset["theme"] = next;
     localStorage.setItem(KEY, next);
+    show();
     setTheme(next);
   };
   return [theme, choose];
+}
+
+/** Follows the darkness of the place until the function it gives is called. */
+function follow(): () => void {
+  // Kept for a week: away from the computer it still turns dark at dusk.
+  ask<Darkness>("/darkness").then(
+    ({ spans }) => {
+      localStorage.setItem(DARK_KEY, JSON.stringify(spans));
+      show();
+    },
+    () => undefined,
+  );
+  const timer = window.setInterval(show, LOOK_EVERY_MS);
+  return () => window.clearInterval(timer);
 }

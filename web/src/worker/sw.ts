@@ -13,7 +13,9 @@ import { MOST_ANSWERS, MOST_PICTURES } from "../offline/keptHere";
 import { NEWER } from "../offline/newer";
 
 interface Clients {
-  matchAll: () => Promise<{ postMessage: (words: string) => void }[]>;
+  matchAll: () => Promise<
+    { postMessage: (words: string) => void; focus: () => Promise<unknown> }[]
+  >;
 }
 
 const ANSWERS = "oxlen-answers";
@@ -67,6 +69,12 @@ addEventListener("install", () => {
   void (globalThis as unknown as { skipWaiting: () => Promise<void> }).skipWaiting();
 });
 clientsClaim();
+// The slip on the lock screen leads back to the page it came from.
+addEventListener("notificationclick", (event) => {
+  (event as Event & { notification: Notification }).notification.close();
+  const pages = (globalThis as unknown as { clients: Clients }).clients;
+  void pages.matchAll().then(([first]) => first?.focus());
+});
 
 const partsOf = async (page: Response) =>
   [...(await page.clone().text()).matchAll(/\/assets\/[^"]+/g)].join();

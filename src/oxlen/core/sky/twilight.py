@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+import numpy as np
+
 from oxlen.core.sky.place import Place
 from oxlen.core.sky.track import Crossing, Track, track
 
@@ -67,6 +69,29 @@ def twilights_of(along: Track, start_unix_s: float) -> Twilights:
         civil_dawn=_first(found["civil"], rises=True),
         sunrise=_first(found["sun"], rises=True),
     )
+
+
+def dark_spans(place: Place, start_unix_s: float, span_s: float) -> tuple[tuple[float, float], ...]:
+    """When the Sun is more than 6° under the horizon, as (from, to) in seconds since 1970 UTC.
+
+    Within `span_s` from a time; cut where that begins and ends. [SEIDELMANN1992]
+
+    >>> spring, day_s = 1_774_000_000.0, 86_400.0
+    >>> [round((to - dusk) / 3600, 1) for dusk, to in dark_spans(Place(0.0, 0.0), spring, day_s)]
+    [11.2]
+    """
+    along = track(place, start_unix_s, start_unix_s + span_s)
+    end = start_unix_s + span_s
+    level = HEIGHTS_DEG["civil"]
+    found = [
+        crossing for crossing in along.sun_crossings(level) if start_unix_s < crossing.unix_s < end
+    ]
+    sun_up = float(along.sun(np.array([start_unix_s]))[2, 0])
+    is_dark = bool(sun_up < np.sin(np.radians(level)))
+    times = [start_unix_s] if is_dark else []
+    times += [crossing.unix_s for crossing in found]
+    times += [end] if len(times) % 2 else []
+    return tuple(zip(times[::2], times[1::2], strict=True))
 
 
 def _first(found: list[Crossing], *, rises: bool) -> float | None:

@@ -1,9 +1,15 @@
-import { type PointerEvent, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
 
 import type { PlaceBody } from "../../api/client";
 import { useSize } from "../sheet/useSize";
 
-const [HIGH, TOP, BOTTOM, TOP_DEG, NEAR_PX] = [170, 10, 24, 45, 16];
+const [HIGH, TOP, BOTTOM, TOP_DEG, NEAR_PX] = [170, 10, 24, 45, 22];
+const STEPS: Record<string, readonly [bearing: number, height: number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
 const WINDS = ["north", "east", "south", "west", "north"];
 
 interface Props {
@@ -46,18 +52,33 @@ export function LowSkyDrawing({ body, onChange }: Props) {
     setDrawn(null);
     setHeld(null);
   };
+  /** A point goes no further than the ones beside it: it stays the one that has the focus. */
+  const move = (event: KeyboardEvent, place: number) => {
+    const by = STEPS[event.key];
+    const point = body.horizon[place];
+    if (!by || !point) return;
+    event.preventDefault();
+    const step = event.shiftKey ? 10 : 1;
+    const low = (body.horizon[place - 1]?.bearing_deg ?? -1) + 1;
+    const high = (body.horizon[place + 1]?.bearing_deg ?? 360) - 1;
+    const bearing = clamp(point.bearing_deg + step * by[0], 359);
+    const next = {
+      bearing_deg: Math.min(high, Math.max(low, bearing)),
+      height_deg: clamp(point.height_deg + step * by[1], TOP_DEG),
+    };
+    onChange({ horizon: body.horizon.map((kept, at) => (at === place ? next : kept)) });
+  };
   return (
     <figure>
       <figcaption className="mb-1 text-[0.85rem] text-soft">
-        Click to add a point and drag it to where the sky begins. You can also type the numbers
-        below.
+        Click to add a point and drag it to where the sky begins. Arrow keys move the chosen point.
       </figcaption>
       <div ref={box} className="overflow-hidden rounded border border-line bg-raised">
         <svg
           width="100%"
           height={HIGH}
           viewBox={`0 0 ${size.width} ${HIGH}`}
-          role="img"
+          role="group"
           aria-label={`Horizon, ${points.length} bearings`}
           className="block cursor-crosshair touch-none"
           onPointerDown={begin}
@@ -92,6 +113,14 @@ export function LowSkyDrawing({ body, onChange }: Props) {
               stroke="var(--panel)"
               strokeWidth="1.5"
               pointerEvents="none"
+              tabIndex={0}
+              role="slider"
+              aria-label={`Height at ${point.bearing_deg}°`}
+              aria-valuemin={0}
+              aria-valuemax={TOP_DEG}
+              aria-valuenow={point.height_deg}
+              aria-valuetext={`${point.height_deg}° high`}
+              onKeyDown={(event) => move(event, place)}
             />
           ))}
           {WINDS.map((text, quarter) => (

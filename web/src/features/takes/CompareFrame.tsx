@@ -1,6 +1,8 @@
 import { useEffect, useRef } from "react";
 import { rounded } from "../../ui/numbers";
 
+const MOST = 16;
+
 export interface Sight {
   /** How much larger than the whole frame fits. */
   scale: number;
@@ -19,7 +21,6 @@ interface Props {
   pixels: boolean;
 }
 
-const MOST = 16;
 const DETAIL_PX = 640;
 
 /** One frame of several that are seen through the same window: zoomed and moved together. */
@@ -32,7 +33,7 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
     const onWheel = (event: WheelEvent) => {
       event.preventDefault();
       const by = Math.exp(-event.deltaY / 400);
-      setSight((now) => kept({ ...now, scale: now.scale * by }));
+      setSight((now) => zoomed(now, by));
     };
     element?.addEventListener("wheel", onWheel, { passive: false });
     return () => element?.removeEventListener("wheel", onWheel);
@@ -44,7 +45,8 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
       tabIndex={0}
       role="application"
       aria-label="The take; drag to move, plus and minus to zoom"
-      className="surround relative w-full touch-none overflow-hidden rounded"
+      // Until it is zoomed, one finger scrolls the page over it.
+      className={`surround relative w-full overflow-hidden rounded ${pixels || sight.scale > 1 ? "touch-none" : "touch-pan-y"}`}
       style={{ aspectRatio: aspect }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -56,9 +58,7 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
         const across = (event.clientX - drag.current.x) / box.width;
         const down = (event.clientY - drag.current.y) / box.height;
         drag.current = { x: event.clientX, y: event.clientY };
-        setSight((now) =>
-          kept({ ...now, x: now.x - across / now.scale, y: now.y - down / now.scale }),
-        );
+        setSight((now) => moved(now, -across / now.scale, -down / now.scale));
       }}
       onPointerUp={(event) => {
         const box = event.currentTarget.getBoundingClientRect();
@@ -67,7 +67,7 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
         const off = (at: number, length: number) => at / length - 0.5;
         const across = (off(event.clientX - box.left, box.width) * DETAIL_PX) / Math.max(width, 1);
         const down = (off(event.clientY - box.top, box.height) * DETAIL_PX) / Math.max(height, 1);
-        setSight((now) => kept({ ...now, x: now.x + across, y: now.y + down }));
+        setSight((now) => moved(now, across, down));
       }}
     >
       {pixels ? (
@@ -92,6 +92,14 @@ export function CompareFrame({ picture, width, height, sight, setSight, pixels }
     </div>
   );
 }
+
+/** Zoomed about the middle of the view. */
+export const zoomed = (sight: Sight, by: number): Sight =>
+  kept({ ...sight, scale: sight.scale * by });
+
+/** Moved by shares of the frame. */
+export const moved = (sight: Sight, across: number, down: number): Sight =>
+  kept({ ...sight, x: sight.x + across, y: sight.y + down });
 
 /** Within the frame: no further out than whole, nothing beyond its edges in sight. */
 function kept(sight: Sight): Sight {

@@ -8,12 +8,19 @@ import { CheckField } from "../../ui/CheckField";
 import { TextField } from "../../ui/Field";
 import { Segmented } from "../../ui/Segmented";
 import { changeTake } from "../sheet/takes/queries";
-import { CompareFrame, type Sight } from "./CompareFrame";
+import { CompareFrame, moved, type Sight, zoomed } from "./CompareFrame";
 import { comparedQuery } from "./queries";
 import { Explained } from "../help/Explained";
 
 const WHOLE: Sight = { scale: 1, x: 0.5, y: 0.5 };
 const BLINK_MS = 700;
+const STEP = 1.5;
+const MOVES = [
+  { name: "Move left", sign: "←", across: -1, down: 0 },
+  { name: "Move up", sign: "↑", across: 0, down: -1 },
+  { name: "Move down", sign: "↓", across: 0, down: 1 },
+  { name: "Move right", sign: "→", across: 1, down: 0 },
+] as const;
 const VIEWS = [
   { value: "beside", text: "Side by side" },
   { value: "blink", text: "Blink" },
@@ -65,13 +72,9 @@ export function ComparePage() {
           <Segmented label="View" value={view} options={VIEWS} onChange={setView} />
         </div>
         <CheckField label="1:1 pixels" checked={pixels} onChange={setPixels} />
-        <Button onClick={() => setSight(WHOLE)} disabled={sight === WHOLE}>
-          Whole frame
-        </Button>
+        <SightButtons {...{ sight, setSight, pixels }} />
         <span className="text-[0.92rem] text-soft">
-          {pixels
-            ? "Click to move the view."
-            : "Wheel or + and − to zoom, drag to move. All takes move together."}
+          {pixels ? "Click to move the view." : "All takes zoom and move together."}
         </span>
       </div>
       {/* Keys come from the frames in it, which have the focus. */}
@@ -79,14 +82,14 @@ export function ComparePage() {
       <div
         className={`grid gap-3 ${shown.length > 1 ? "min-[900px]:grid-cols-2" : ""}`}
         onKeyDown={(event) => {
-          if (event.key === "+") setSight((now) => zoomed(now, 1.5));
-          if (event.key === "-") setSight((now) => zoomed(now, 1 / 1.5));
+          if (event.key === "+") setSight((now) => zoomed(now, STEP));
+          if (event.key === "-") setSight((now) => zoomed(now, 1 / STEP));
         }}
       >
         {shown.map((compared) => (
           <Compared
             key={compared.take.id}
-            one={compared}
+            compared={compared}
             number={takes.indexOf(compared) + 1}
             {...{ sight, setSight, pixels }}
           />
@@ -96,20 +99,56 @@ export function ComparePage() {
   );
 }
 
-const zoomed = (now: Sight, by: number): Sight => ({
-  ...now,
-  scale: Math.min(16, Math.max(1, now.scale * by)),
-});
+interface SightProps {
+  sight: Sight;
+  setSight: (next: (now: Sight) => Sight) => void;
+  pixels: boolean;
+}
+
+/** What wheel and drag do, by buttons: for thumbs, keys and screen readers. */
+function SightButtons({ sight, setSight, pixels }: SightProps) {
+  // A third of what is in view.
+  const step = pixels ? 0.02 : 1 / (3 * sight.scale);
+  const canMove = pixels || sight.scale > 1;
+  const move = (across: number, down: number) => () =>
+    setSight((now) => moved(now, across * step, down * step));
+  return (
+    <div role="group" aria-label="Zoom and move" className="flex flex-wrap gap-1">
+      <Button
+        aria-label="Zoom out"
+        disabled={pixels || sight.scale <= 1}
+        onClick={() => setSight((now) => zoomed(now, 1 / STEP))}
+      >
+        −
+      </Button>
+      <Button
+        aria-label="Zoom in"
+        disabled={pixels}
+        onClick={() => setSight((now) => zoomed(now, STEP))}
+      >
+        +
+      </Button>
+      {MOVES.map(({ name, sign, across, down }) => (
+        <Button key={name} aria-label={name} disabled={!canMove} onClick={move(across, down)}>
+          {sign}
+        </Button>
+      ))}
+      <Button onClick={() => setSight(() => WHOLE)} disabled={sight === WHOLE}>
+        Whole frame
+      </Button>
+    </div>
+  );
+}
 
 interface ComparedProps {
-  one: ComparedTake;
+  compared: ComparedTake;
   number: number;
   sight: Sight;
   setSight: (next: (now: Sight) => Sight) => void;
   pixels: boolean;
 }
 
-function Compared({ one: compared, number, sight, setSight, pixels }: ComparedProps) {
+function Compared({ compared, number, sight, setSight, pixels }: ComparedProps) {
   const { take, differs } = compared;
   const client = useQueryClient();
   const [raw, setRaw] = useState(false);

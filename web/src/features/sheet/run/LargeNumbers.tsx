@@ -1,8 +1,15 @@
 import type { SlipLine } from "../../../api/client";
 import { Button } from "../../../ui/Button";
 
+interface Props {
+  lines: SlipLine[];
+  /** Show them on the lock screen; undefined where the browser cannot. */
+  onLock: (() => Promise<void>) | undefined;
+  onClose: () => void;
+}
+
 /** What to dial and nothing else, as large as it goes: read beside the camera app at arm's length. */
-export function LargeNumbers({ lines, onClose }: { lines: SlipLine[]; onClose: () => void }) {
+export function LargeNumbers({ lines, onLock, onClose }: Props) {
   return (
     <section
       aria-label="Large numbers"
@@ -20,9 +27,16 @@ export function LargeNumbers({ lines, onClose }: { lines: SlipLine[]; onClose: (
           </div>
         ))}
       </dl>
-      <Button className="mt-3 min-h-14 text-lg" onClick={onClose}>
-        Checklist
-      </Button>
+      <div className="mt-3 flex gap-2">
+        {onLock && (
+          <Button className="min-h-14 flex-1 text-lg" onClick={() => void onLock()}>
+            Lock screen
+          </Button>
+        )}
+        <Button className="min-h-14 flex-1 text-lg" onClick={onClose}>
+          Checklist
+        </Button>
+      </div>
     </section>
   );
 }

@@ -10,6 +10,7 @@ import { ShotClock } from "./ShotClock";
 import { LargeNumbers } from "./LargeNumbers";
 import { MarkedPicture } from "./MarkedPicture";
 import { canSpeak, isMuted, isSpoken, rememberSpoken, setMuted } from "./sounds";
+import { useLockScreen } from "./useLockScreen";
 import { useTicks } from "./useTicks";
 import { useWakeLock } from "./useWakeLock";
 import { Explained } from "../../help/Explained";
@@ -56,6 +57,7 @@ function Run({ id, uid, body, lines, steps }: Props) {
   const [mute, setMute] = useState(isMuted);
   const [spoken, setSpoken] = useState(isSpoken);
   const [isLarge, setLarge] = useState(false);
+  const onLock = useLockScreen(body.title, lines);
   const stays = useWakeLock();
   const next = steps.find((step) => step.part !== "care" && !done.has(step.id));
   const parts = parted(steps);
@@ -140,7 +142,7 @@ function Run({ id, uid, body, lines, steps }: Props) {
           </Button>
         </main>
       )}
-      {isLarge && <LargeNumbers lines={lines} onClose={() => setLarge(false)} />}
+      {isLarge && <LargeNumbers lines={lines} onLock={onLock} onClose={() => setLarge(false)} />}
     </div>
   );
 }
