@@ -44,7 +44,11 @@ ALONE = (
 BEHIND = 10
 """Niceness of all other tests: the browser's take longest and go first."""
 SLOW_FIRST = tuple(
-    f"tests.{name}" for name in ("browser", "test_style", "cli", "server", "preview", "devices")
+    f"tests.{name}"
+    for name in (
+        *("browser", "server.test_any_request", "test_style", "cli.test_serving"),
+        *("server", "stacking", "cli", "preview", "devices"),
+    )
 )
 
 

@@ -273,15 +273,15 @@ def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:
 
 def _settings(report: PictureReport, body: SheetBody, *, is_total: bool) -> ExposureSettings | None:
     """The picture's exposure: what the file says, or else what was given by hand."""
-    settings = report.settings
+    found = report.settings
     if (
         not is_total
-        and settings.iso
-        and settings.shutter_s
-        and settings.f_number
-        and settings.ev100 is not None
+        and found.iso
+        and found.shutter_s
+        and found.f_number
+        and found.ev100 is not None
     ):
-        return ExposureSettings(settings.iso, settings.shutter_s, settings.f_number)
+        return ExposureSettings(found.iso, found.shutter_s, found.f_number)
     if body.by_hand is None:
         return None
     given = body.by_hand

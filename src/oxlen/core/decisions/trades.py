@@ -66,12 +66,8 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
         found = [trade for trade in found if slip is None or _leads_elsewhere(slip, trade)]
     elif len(found) < ENOUGH:
         # A filter at hand comes before one to buy.
-        weaker = (
-            weaker_offer
-            for weaker_offer in weaker_filter_offers(search)
-            if is_fit(search.brief, weaker_offer.id)
-        )
-        partial = [*(_tried(weaker_offer, search) for weaker_offer in weaker), *tried]
+        weaker = (nd for nd in weaker_filter_offers(search) if is_fit(search.brief, nd.id))
+        partial = [*(_tried(nd, search) for nd in weaker), *tried]
         found += _together([trial for trial in partial if trial.trade is None], found, search)
     found += automatic_trades(search, conflict)
     if conflict is not None and (not found or exclude_each_other(conflict)):
@@ -248,13 +244,11 @@ def _both(first: Offer, second: Offer) -> Offer:
 
     def reworded(trade: Trade) -> Trade | None:
         """Each part in its own words; either may withdraw."""
-        other_trade, other = _reworded(first, trade), _reworded(second, trade)
-        if other_trade is None or other is None:
+        earlier, later = _reworded(first, trade), _reworded(second, trade)
+        if earlier is None or later is None:
             return None
-        text = f"{other_trade.text}, and {other.text[:1].lower()}{other.text[1:]}"
-        return replace(
-            trade, text=text, cost="; ".join(x for x in (other_trade.cost, other.cost) if x)
-        )
+        text = f"{earlier.text}, and {later.text[:1].lower()}{later.text[1:]}"
+        return replace(trade, text=text, cost="; ".join(x for x in (earlier.cost, later.cost) if x))
 
     return Offer(
         f"{first.id}+{second.id}",

@@ -188,8 +188,7 @@ def shutter_reason(solution: Solution, slip: ExposureSlip) -> Reason:
     brief, strategy = search.brief, iso_strategy(search.brief)
     asked, shutter_first = brief[STRATEGY].shutter_s, strategy == "shutter_first"
     if shutter_first and asked:
-        words = f"Nearest possible to {shutter_label(asked)}"
-        return Reason(SHUTTER, strategy, words)
+        return Reason(SHUTTER, strategy, f"Nearest possible to {shutter_label(asked)}")
     reported = _own_reason(solution, slip)
     if reported is not None:
         return reported
@@ -278,9 +277,8 @@ def deciding(solution: Solution, axis: Axis) -> Limit | None:
 def _telling(solution: Solution) -> Limit | None:
     """The limit that decided the shutter, as one would say it first."""
     decided = [limit for limit in solution.search.limits if limit.id in solution.binding]
-    return next(
-        (bound for about in SHUTTER_REASONS for bound in decided if bound.is_about(about)), None
-    )
+    ranked = (limit for kind in SHUTTER_REASONS for limit in decided if limit.is_about(kind))
+    return next(ranked, None)
 
 
 def _device(solution: Solution, axis: Axis) -> str:

@@ -12,7 +12,7 @@ from oxlen.network.serving import Wanted
 from oxlen.server.routes.sheet import sheets as asked_sheets
 from oxlen.store.kit.devices import revoke_all_devices
 from oxlen.store.sheets import edit_sheet, sheet
-from tests.browser.with_phone import ADDRESS, WithPhone
+from tests.browser.phone.with_phone import ADDRESS, WithPhone
 from tests.pictures.making import exif, jpeg
 
 LOCK_SCREEN = """

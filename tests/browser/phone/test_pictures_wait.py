@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 from playwright.sync_api import expect
 
-from tests.browser.with_phone import WithPhone
+from tests.browser.phone.with_phone import WithPhone
 from tests.pictures.making import exif, jpeg
 
 OLD_TAKE = """() => new Promise((done, fail) => {
