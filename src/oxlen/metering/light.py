@@ -273,15 +273,9 @@ def _place(wanted: SpotBody | ReadingBody, on: _On) -> float:
 
 def _settings(report: PictureReport, body: SheetBody, *, is_total: bool) -> ExposureSettings | None:
     """The picture's exposure: what the file says, or else what was given by hand."""
-    found = report.settings
-    if (
-        not is_total
-        and found.iso
-        and found.shutter_s
-        and found.f_number
-        and found.ev100 is not None
-    ):
-        return ExposureSettings(found.iso, found.shutter_s, found.f_number)
+    seen = report.settings
+    if not is_total and seen.iso and seen.shutter_s and seen.f_number and seen.ev100 is not None:
+        return ExposureSettings(seen.iso, seen.shutter_s, seen.f_number)
     if body.by_hand is None:
         return None
     given = body.by_hand
