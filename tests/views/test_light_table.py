@@ -1,11 +1,14 @@
 """The slip for light that has changed: each row what the plan itself says of that light."""
 
+from oxlen.core.decisions.lens.ask import LENS
+from oxlen.core.decisions.plan import solved
 from oxlen.core.light.exposure import ev100
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.sheet.file import EvNumber, ReadingBody, SheetBody
 from oxlen.phones.briefed_sheet import KitAtHand, briefed_sheet
 from oxlen.views.answer import answer
 from oxlen.views.light_table import light_table, steps_a_stop
+from tests.core.random_briefs import random_brief
 from tests.in_library import InLibrary
 
 
@@ -33,6 +36,25 @@ class LightTable(InLibrary):
                 f_number = shipped_profile("wherry-3").to_phone().lens(lens).f_number
                 off = 9.0 + row.shift_stops - ev100(f_number, row.shutter_s, row.iso)
                 self.assertLess(abs(off), 0.2)
+
+    def test_the_row_of_the_light_as_read_is_the_slip_and_every_row_has_its_lens(self):
+        nothing = 0
+        for seed in range(60):
+            brief = random_brief(seed)
+            decided = solved(brief)
+            rows = light_table(brief, decided, for_card=True)
+            (now,) = (row for row in rows if row.shift_stops == 0)
+            slip = decided.slip
+            with self.subTest(seed):
+                expected = (None, None) if slip is None else (slip.iso, slip.shutter_s)
+                self.assertEqual((now.iso, now.shutter_s), expected)
+                # Other light on this lens: where nothing fits, no other lens is taken unsaid.
+                lens = decided.search.brief.lens.id
+                for row in (rows[0], rows[-1]):
+                    there = solved(brief.asking(LENS, lens).lit(row.shift_stops)).slip
+                    self.assertEqual(row.iso, None if there is None else there.iso)
+            nothing += slip is None
+        self.assertTrue(10 < nothing < 50, nothing)
 
     def test_its_rows_go_by_the_steps_of_the_phones_shutter(self):
         self.assertEqual(steps_a_stop([2.0**k for k in range(-9, 1)]), 1)

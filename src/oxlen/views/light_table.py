@@ -55,15 +55,17 @@ def light_table(
     if not brief.readings:
         return []
     as_read = as_read or solved(brief)
-    now = as_read.slip
-    if now is not None:  # the lens is on the phone's screen already, and the frame composed by it
-        brief = brief.asking(LENS, now.lens)
-    lens = brief.phone.lens(None if now is None else now.lens)
+    # The lens is on the phone's screen already, and the frame composed by it.
+    lens = as_read.search.brief.lens
+    brief = brief.asking(LENS, lens.id)
     a_stop = steps_a_stop(lens.mode(None).manual.shutter_s)
     count = REACH_STOPS * a_stop
     steps = [step for step in range(-count, count + 1) if not for_card or _is_on_card(step, a_stop)]
     figures = figures_of(as_read)
-    return [changed_light(brief, step / a_stop, figures) for step in steps]
+    return [
+        changed_light(brief, step / a_stop, figures, decided=as_read if step == 0 else None)
+        for step in steps
+    ]
 
 
 def _is_on_card(step: int, a_stop: int) -> bool:
@@ -82,9 +84,18 @@ def steps_a_stop(shutter_s: Sequence[float]) -> int:
     return min(FINEST_A_STOP, max(1, round(1 / abs(usual))))
 
 
-def changed_light(brief: Brief, shift_stops: float, as_read: Figures | None = None) -> ChangedLight:
-    """What a brief comes to in light that is so many stops stronger; its cost beside `as_read`."""
-    decided = solved(brief.lit(shift_stops))
+def changed_light(
+    brief: Brief,
+    shift_stops: float,
+    as_read: Figures | None = None,
+    *,
+    decided: Solution | None = None,
+) -> ChangedLight:
+    """What a brief comes to in light that is so many stops stronger; its cost beside `as_read`.
+
+    `decided` is its solution in that light, where it is known already.
+    """
+    decided = decided or solved(brief.lit(shift_stops))
     meter = ev_label(subject_ev100(brief) + shift_stops)
     slip = decided.slip
     if slip is None:
