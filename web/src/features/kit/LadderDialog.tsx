@@ -128,8 +128,8 @@ function HowTo({ onFiles }: { onFiles: (files: File[]) => void }) {
     <div className="grid gap-3">
       <ol className="list-decimal space-y-1 pl-5">
         <li>
-          Put the phone on a tripod in front of something with edges at a known distance. For
-          infinity use a far light, a mast across the creek, or stars.
+          Put the phone on a tripod facing something with edges at a known distance. For infinity
+          use a far light, a distant mast or stars.
         </li>
         <li>Keep the same exposure. Move the focus slider one step, shoot, and repeat.</li>
         <li>

@@ -39,8 +39,8 @@ export function StacksPage() {
       </Link>
       <h1 className="pt-3 text-2xl font-semibold">Stacking</h1>
       <p className="mb-4 max-w-prose text-soft">
-        Stack frames to smooth water, remove passing boats, keep stars sharp or lower noise. Oxlen
-        works in linear light. The frames stay as they are.
+        Stack frames to smooth water, remove passing boats, keep stars sharp or lower noise. The
+        frames stay as they are.
       </p>
       <form
         className="mb-6 flex max-w-xl gap-2"

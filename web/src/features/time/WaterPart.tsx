@@ -17,8 +17,8 @@ export function WaterPart({ id }: { id: number }) {
       <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Measure the flow</summary>
       {takes.length < 2 ? (
         <p className="pb-3 text-soft">
-          Two frames from the same tripod position, about 0.5 s apart, show the speed and the length
-          of the ripples. Add them to the sheet’s takes first.
+          Two frames from one tripod position, about 0.5 s apart, show how fast and long the ripples
+          are. Add them to the sheet’s takes first.
         </p>
       ) : (
         <Measuring id={id} takes={takes} />

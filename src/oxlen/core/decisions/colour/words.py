@@ -90,8 +90,8 @@ def _mixed_words(lamps: tuple[LitBy, ...], light: KnownLight) -> str:
         matched = ""
     return (
         f"{sentence_case(kept.name)} and {other.name} are {light.spread_mired:.0f} mired apart. "
-        f"One setting cannot suit both. This one suits {where}. To get both right {matched}keep "
-        f"{'its' if matched else other.name + '’s'} light off the picture, or switch it off."
+        f"One setting cannot suit both; this one suits {where}. For both, {matched}keep "
+        f"{'its' if matched else other.name + '’s'} light off the picture or switch it off."
     )
 
 
