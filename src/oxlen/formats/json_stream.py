@@ -54,7 +54,7 @@ class JsonList:
             return at
         at = self._after(at, ",")
         if self._is(at, end):
-            raise self._broken(f"a comma stands before {end}")
+            raise self._broken(f"there is a comma before {end}")
         return at
 
     def _value(self, at: int) -> tuple[Any, int]:

@@ -61,7 +61,7 @@ def _iso(unix_s: float) -> str:
 SKY_HOURS: tuple[Computation, ...] = (
     Computation(
         "sun_position",
-        "Where the Sun stands",
+        "Position of the Sun",
         "apparent place of its middle, airless, from the ground; azimuth from north through east",
         source="Skyfield with the DE421 ephemeris",
         inputs=MOMENT,
@@ -70,7 +70,7 @@ SKY_HOURS: tuple[Computation, ...] = (
     ),
     Computation(
         "moon_position",
-        "Where the Moon stands, and how much of it is lit",
+        "Position of the Moon, and how much of it is lit",
         "apparent place of its middle, airless, from the ground; azimuth from north through east",
         source="Skyfield with the DE421 ephemeris",
         inputs=MOMENT,
@@ -100,7 +100,7 @@ SKY_HOURS: tuple[Computation, ...] = (
     ),
     Computation(
         "galactic_centre_alt_az",
-        "Where the middle of the galaxy stands",
+        "Position of the galaxy’s centre",
         "apparent place of RA 266.417, Dec -29.008 (J2000), airless",
         source="Skyfield with the DE421 ephemeris",
         inputs=MOMENT,

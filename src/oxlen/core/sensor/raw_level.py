@@ -21,7 +21,7 @@ def raw_linear(dn: Real | NDArray[np.uint16], black_dn: Real, white_dn: Real) ->
     '0.1781'
     """
     if np.any(np.asarray(white_dn) <= np.asarray(black_dn)):
-        raise BadInput("The white level must lie above the black level.", "white")
+        raise BadInput("The white level must be above the black level.", "white")
     return (np.asarray(dn, dtype=float) - black_dn)[()] / (np.asarray(white_dn) - black_dn)
 
 

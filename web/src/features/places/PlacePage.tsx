@@ -102,7 +102,7 @@ function Edit({ place }: { place: PlaceView }) {
       <p className="mt-2 text-soft">
         {place.outings === 0
           ? "No outing uses it yet."
-          : `${place.outings} outing${place.outings === 1 ? " hangs" : "s hang"} on it; removed, they keep its name, position and clock.`}
+          : `${place.outings} outing${place.outings === 1 ? " uses" : "s use"} it. Without it they keep its name, position and clock.`}
       </p>
     </section>
   );

@@ -217,7 +217,7 @@ def _take_members(
     joining = [sheet_id for sheet_id in dict.fromkeys(asked.sheets) if sheet_id != known.lead_id]
     for sheet_id in joining:
         if sheet(connection, sheet_id).outing_id != known.outing_id:
-            raise BadInput("A series is of one outing. That sheet is of another.", "sheets")
+            raise BadInput("A series belongs to one outing. That sheet is in another.", "sheets")
         other = series_of_sheet(connection, sheet_id)
         if other is not None and other.lead_id == sheet_id:
             raise BadInput("That sheet leads another series.", "sheets")
