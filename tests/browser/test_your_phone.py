@@ -3,6 +3,7 @@
 import re
 import shutil
 import tempfile
+from math import log2
 from pathlib import Path
 
 from playwright.sync_api import expect
@@ -60,6 +61,37 @@ class YourPhone(InBrowser):
         expect(self.region("Slip")).to_contain_text(aperture)
         expect(self.slip("Shutter")).to_have_text(re.compile(r"\d"))
         self.assertLessEqual(actions, MOST_ACTIONS)
+
+    def test_a_waterfall_on_ones_own_phone(self):
+        page = self.page
+        self.visit("/kit/new")
+        self.choose_files("Choose pictures", pictures.everyday(PHONE))
+        page.get_by_role("button", name=f"Keep {PHONE.profile.name}").click()
+        page.get_by_role("button", name="Use this picture").wait_for()
+        self.visit("/")
+        page.get_by_role("button", name="Plan a picture").click()
+        page.get_by_role("button", name="Flowing water").click()
+        actions = 3
+        for answer in ("Waterfall", "ND 1000, 10 stops", "Tripod"):
+            choice = page.get_by_role("radio", name=answer, exact=True)
+            if not choice.is_checked():
+                choice.click()
+                actions += 1
+        page.get_by_role("button", name="Show slip").click()
+        page.wait_for_url("**/sheets/*")
+        self.assertLessEqual(actions, MOST_ACTIONS)
+        expect(self.region("Slip")).to_contain_text(PHONE.profile.name)
+        expect(self.region("Slip")).to_contain_text(f"f/{PHONE.lens.f_number:g}")
+        number = page.url.rsplit("/", 1)[1].split("?")[0]
+        sheet = page.request.get(f"{self.server.url}/api/sheets/{number}").json()
+        plan = sheet["answer"]["plan"]
+        slip = plan["slip"]
+        # What the settings expose for is the light, less the filter: log2(N²/t) − log2(S/100).
+        bare = log2(PHONE.lens.f_number**2 / slip["shutter_s"]) - log2(slip["iso"] / 100)
+        worn = sum(log2(lens_filter["factor"]) for lens_filter in sheet["body"]["glass"])
+        self.assertAlmostEqual(worn, 10, delta=0.05)
+        wanted = plan["wanted_ev100"] - worn
+        self.assertAlmostEqual(bare, wanted, delta=0.34)
 
     def test_a_measurement_guided_left_taken_up_and_used(self):
         page = self.page
