@@ -88,6 +88,10 @@ export function dayAndTime(moment: string | number | Date): string {
   return `${dayLabel(day)}, ${clockTime(time)}`;
 }
 
+/** The time on a file, by the clock it was shot by: Fri 4 Jun 2027, 07:45. */
+export const stampLabel = (stamp: string) =>
+  `${dayLabel(stamp)}${stamp.length >= 16 ? `, ${stamp.slice(11, 16)}` : ""}`;
+
 const two = (value: number) => String(value).padStart(2, "0");
 
 const UNIT = "s|ms|min|h|K|D|m|cm|mm|km|px|MP|MB|GB|mired|stops?|%";

@@ -18,7 +18,7 @@ export function ClipOnDrawer() {
         name: clip_on.name,
         facts: `${clip_on.dioptres} dioptres · ${clip_on.lens ? `over ${clip_on.lens}` : "over any lens"}`,
       }))}
-      asked={[{ label: "Power, dioptres", low: 0.5, high: 100, placeholder: "10" }]}
+      asked={[{ label: "Power, dioptres", low: 0.5, high: 100, placeholder: "e.g. 10" }]}
       onAdd={(id, name, [dioptres]) =>
         dioptres != null && done(keepClipOn(id, { name, dioptres, lens: "" }))
       }

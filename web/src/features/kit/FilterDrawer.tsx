@@ -19,7 +19,7 @@ export function FilterDrawer() {
         name: filter.name,
         facts: `${stops(filter.stops)}${filter.note && ` · ${filter.note}`}`,
       }))}
-      asked={[{ label: "Factor", low: 1, high: 1e7, placeholder: "64" }]}
+      asked={[{ label: "Factor", low: 1, high: 1e7, placeholder: "e.g. 64" }]}
       onAdd={(id, name, [factor]) =>
         factor != null && done(keepFilter({ id, name, factor, note: "" }))
       }

@@ -93,7 +93,7 @@ export function LadderDialog({ phone, lens, clipOn = "", distanceM, onClose, onK
                   value={distance}
                   low={0.01}
                   high={10000}
-                  placeholder="0.25"
+                  placeholder="e.g. 0.25"
                   onCommit={setDistance}
                 />
               </div>
@@ -186,10 +186,10 @@ function RungList({ rungs, onValue, onDrop, onSpread, onFiles }: ListProps) {
         <NumberField
           label="First slider value"
           value={from}
-          placeholder="0.40"
+          placeholder="e.g. 0.40"
           onCommit={setFrom}
         />
-        <NumberField label="Slider step" value={step} placeholder="0.05" onCommit={setStep} />
+        <NumberField label="Slider step" value={step} placeholder="e.g. 0.05" onCommit={setStep} />
         <Button
           disabled={from === null || !step}
           onClick={() => from !== null && step && onSpread(from, step)}

@@ -16,7 +16,7 @@ export function LampDrawer() {
       add="Add a lamp"
       items={lamps.map(({ id, lamp }) => ({ id, name: lamp.name, facts: facts(lamp) }))}
       asked={[
-        { label: "Colour", unit: "K", low: 1000, high: 25000, placeholder: "5000" },
+        { label: "Colour", unit: "K", low: 1000, high: 25000, placeholder: "e.g. 5000" },
         { label: "CRI", low: 0, high: 100, placeholder: "if known", optional: true },
         {
           label: "Pulses",

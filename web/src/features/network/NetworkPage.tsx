@@ -102,7 +102,7 @@ function OnTheComputer() {
               <div className="w-56">
                 <TextField
                   label="Another name"
-                  placeholder="yard.local"
+                  placeholder="e.g. yard.local"
                   value={name}
                   maxLength={80}
                   onCommit={(text) => setName(text.trim())}

@@ -23,7 +23,7 @@ export function FourQuestions({ answers, lenses, onChange }: Props) {
       label={label}
       unit={unit}
       value={(answers[name] as number | null | undefined) ?? null}
-      placeholder={example}
+      placeholder={`e.g. ${example}`}
       onCommit={(value) => set({ [name]: value })}
     />
   );

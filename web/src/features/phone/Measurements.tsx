@@ -1,3 +1,4 @@
+import { dayLabel } from "../../ui/numbers";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -140,7 +141,7 @@ function History({ ended, kinds }: { ended: Measurement[]; kinds: MeasurementKin
           <li key={measurement.id} className="border-t border-line pt-2">
             <b>{kinds.find((kind) => kind.id === measurement.kind)?.name ?? measurement.kind}</b>{" "}
             <span className="text-soft">
-              {measurement.ended_at?.slice(0, 10)} · {measurement.lens} ·{" "}
+              {measurement.ended_at && dayLabel(measurement.ended_at)} · {measurement.lens} ·{" "}
               {measurement.state === "kept" ? "used" : "not used"}
             </span>
             <span className="block">{measurement.words ?? "No result."}</span>

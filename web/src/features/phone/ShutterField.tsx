@@ -17,7 +17,7 @@ export function ShutterField({ label, example, value, onCommit }: Props) {
     <TextField
       label={label}
       value={value === null ? "" : writtenShutter(value)}
-      placeholder={example}
+      placeholder={`e.g. ${example}`}
       aria-invalid={refused || undefined}
       hint={refused && <span role="status">Write it as 1/8000 or as 10 s.</span>}
       onCommit={(text) => {

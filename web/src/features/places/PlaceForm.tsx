@@ -89,7 +89,7 @@ export function PlaceForm({ body, onChange }: Props) {
             <input
               className="field"
               value={pasted}
-              placeholder="50° 54' N, 1° 15' W"
+              placeholder="e.g. 50° 54' N, 1° 15' W"
               maxLength={200}
               onChange={(event) => setPasted(event.target.value)}
             />

@@ -59,7 +59,7 @@ export function PresetsDialog({ body, edit, open, onOpenChange }: Props) {
             className="field"
             value={name}
             maxLength={60}
-            placeholder="Walkers on the quay"
+            placeholder="e.g. Walkers on the quay"
             onChange={(event) => setName(event.target.value)}
           />
         </label>

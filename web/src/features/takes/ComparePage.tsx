@@ -128,11 +128,12 @@ function SightButtons({ sight, setSight, pixels }: SightProps) {
       >
         +
       </Button>
-      {MOVES.map(({ name, sign, across, down }) => (
-        <Button key={name} aria-label={name} disabled={!canMove} onClick={move(across, down)}>
-          {sign}
-        </Button>
-      ))}
+      {canMove &&
+        MOVES.map(({ name, sign, across, down }) => (
+          <Button key={name} aria-label={name} onClick={move(across, down)}>
+            {sign}
+          </Button>
+        ))}
       <Button onClick={() => setSight(() => WHOLE)} disabled={sight === WHOLE}>
         Whole frame
       </Button>

@@ -1,3 +1,4 @@
+import { dayLabel, stampLabel } from "../../ui/numbers";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "wouter";
@@ -91,7 +92,7 @@ function Row({ entry, chosen, onToggle }: RowProps) {
             {[entry.lens, entry.raw_picture && "RAW too"].filter(Boolean).join(", ")}
           </span>
           <span className="text-[0.86rem] text-soft tabular-nums max-[640px]:hidden">
-            {entry.shot_at.slice(0, 16).replace("T", " ")}
+            {stampLabel(entry.shot_at)}
           </span>
         </span>
         <span className="grid min-w-0 flex-1">
@@ -104,12 +105,15 @@ function Row({ entry, chosen, onToggle }: RowProps) {
           <span className="truncate text-[0.9rem] text-soft max-[640px]:hidden">
             {entry.outing_title}
           </span>
-          <span className="truncate text-[0.9rem]">
+          <span className="truncate text-[0.9rem] min-[1000px]:hidden">
             <span className="text-soft tabular-nums min-[641px]:hidden">
-              {entry.shot_at.slice(0, 10)}{" "}
+              {dayLabel(entry.shot_at)}{" "}
             </span>
             {words}
           </span>
+        </span>
+        <span className="line-clamp-3 min-w-0 flex-1 text-[0.92rem] max-[999px]:hidden">
+          {words}
         </span>
       </span>
       <span className="grid w-20 shrink-0 justify-items-end text-right leading-tight max-[480px]:hidden">

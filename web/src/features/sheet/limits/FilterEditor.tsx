@@ -87,7 +87,7 @@ function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn:
           className="field"
           value={words}
           maxLength={40}
-          placeholder="ND 64, ×64, 6 stops"
+          placeholder="e.g. ND 64 or 6 stops"
           onChange={(event) => setWords(event.target.value)}
         />
       </label>
