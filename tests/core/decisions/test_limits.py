@@ -193,6 +193,15 @@ class Filters(unittest.TestCase):
             trades = plan(replace(made, glass_at_hand=kit)).trades
             self.assertIn(name, next(t.text for t in trades if t.id == "nd"))
 
+    def test_what_is_at_hand_comes_before_waiting_and_a_purchase_comes_last(self):
+        soft = (ask_show("sluice", Mover(2, 6), look_of("soft")),)
+        made = brief(7.0, support="tripod", show=soft)
+        self.assertEqual([t.id for t in plan(made).trades], ["own_filter", "hour", "nd"])
+        # The filter that is in the kit waits for nobody.
+        kit = (LensFilter("Grey", 64.0),)
+        ids = [t.id for t in plan(replace(made, glass_at_hand=kit)).trades]
+        self.assertLess(ids.index("nd"), ids.index("hour"))
+
 
 class Refusals(unittest.TestCase):
     def test_unknown_names_and_absurd_numbers(self):

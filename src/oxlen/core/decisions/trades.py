@@ -16,7 +16,7 @@ from oxlen.core.decisions.dropping import (
 )
 from oxlen.core.decisions.exposure.auto.offers import automatic_trades
 from oxlen.core.decisions.exposure.faults import as_light_as_it_gets
-from oxlen.core.decisions.exposure.offers import weaker_filter_offers
+from oxlen.core.decisions.exposure.offers import is_to_buy, weaker_filter_offers
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.framework.offer import Offer, Tier
 from oxlen.core.decisions.scene.facts import scene_facts
@@ -45,6 +45,7 @@ COMBINED = (
     Tier.LENS_FILTERS,
     Tier.SEVERAL_FRAMES,
     Tier.TONES,
+    Tier.WAITING,
     Tier.GIVING_UP,
     Tier.ACCEPTING,
 )
@@ -75,7 +76,8 @@ def trades_for(search: Search, conflict: Conflict | None) -> tuple[Trade, ...]:
     by_id: dict[str, Trade] = {}
     for trade in found:
         by_id.setdefault(trade.id, trade)
-    return tuple(by_id.values())
+    # What can be done with what is at hand comes before anything to buy.
+    return tuple(sorted(by_id.values(), key=lambda trade: is_to_buy(search.brief, trade.brief)))
 
 
 def sorted_offers(search: Search, conflict: Conflict | None) -> list[Offer]:
@@ -117,7 +119,8 @@ def _mended(attempt: _Tried, at_last: AtLast | None = None) -> list[Trade]:
         offered = [x for x in _offered(attempt.search, attempt.conflict) if x.id not in done]
         offered += drop_offers(attempt.search, attempt.conflict)
         offered += drop_what_is_broken(attempt.search)
-        both = [_both(attempt.offer, offer) for offer in sorted(offered, key=_tier)]
+        offered.sort(key=lambda x: (is_to_buy(attempt.search.brief, x.brief), x.tier))
+        both = [_both(attempt.offer, offer) for offer in offered]
         tried = [_tried(offer, attempt.search) for offer in both]
         found = next((other.trade for other in tried if other.trade is not None), None)
         if found is not None:
@@ -140,10 +143,6 @@ def _mended(attempt: _Tried, at_last: AtLast | None = None) -> list[Trade]:
 def _unchanged(brief: Brief) -> Offer:
     """The beginning of a way on: nothing changed yet."""
     return Offer("", "", "", brief=brief, tier=Tier.STEADIER)
-
-
-def _tier(offer: Offer) -> Tier:
-    return offer.tier
 
 
 def _combines_last(offer: Offer) -> bool:

@@ -81,10 +81,10 @@ def _more_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
         return
     if lit_by is LightSource.DUSK:
         cost = f"{amount} more light needed. It falls 1 stop in 3 to 6 min"
-        yield Offer("hour", "Shoot earlier in the dusk", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+        yield Offer("hour", "Shoot earlier in the dusk", cost, brief=lit, tier=Tier.WAITING)
     if lit_by is LightSource.DAY:
         cost = f"{amount} more light needed"
-        yield Offer("hour", "Come back in brighter light", cost, brief=lit, tier=Tier.OTHER_LIGHT)
+        yield Offer("hour", "Come back in brighter light", cost, brief=lit, tier=Tier.WAITING)
 
 
 def _subject_ev100(brief: Brief) -> float:
@@ -98,7 +98,7 @@ def _less_light(brief: Brief, stops: float, lit_by: LightSource) -> Iterator[Off
     if lit_by is not LightSource.LAMP:
         if falls_so_far(brief, stops):
             cost = f"{amount} less light needed"
-            yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.OTHER_LIGHT)
+            yield Offer("hour", "Wait for less light", cost, brief=dimmed, tier=Tier.WAITING)
         return
     share, farther = two_digits(2.0**-stops), two_digits(2 ** (stops / 2))
     text = f"Dim the lamps to {share}, or move them {farther}× as far"
@@ -163,6 +163,12 @@ def bought_filters(search: Search) -> tuple[LensFilter, ...] | None:
             if slip is not None and slip.iso <= 2 * brief.mode.manual.iso[0]:
                 return offer.brief[LENS_FILTERS]
     return None
+
+
+def is_to_buy(brief: Brief, after: Brief) -> bool:
+    """Whether a changed brief needs a filter that is neither in the kit nor on the lens."""
+    known = (*brief.filters_at_hand, *brief[LENS_FILTERS])
+    return any(worn not in known for worn in after[LENS_FILTERS])
 
 
 def between_steps_offers(search: Search) -> Iterator[Offer]:

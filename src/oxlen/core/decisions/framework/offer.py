@@ -20,10 +20,11 @@ class Tier(IntEnum):
     SEVERAL_FRAMES = 5
     TONES = 6
     OTHER_LOOK = 7
-    GIVING_UP = 8
-    ACCEPTING = 9
-    LAST_RESORT = 10
-    DROPPING = 11
+    WAITING = 8
+    GIVING_UP = 9
+    ACCEPTING = 10
+    LAST_RESORT = 11
+    DROPPING = 12
 
 
 @dataclass(frozen=True)

@@ -81,7 +81,7 @@ def _offer(brief: Brief, mode: ComputedMode, stops: float, *, each_s: float) -> 
     yield Offer(
         "own_filter",
         f"The phone's own {mode.name} at {stops_label(stops)}",
-        f"on a tripod for {time_label(each_s * count)}{only}; no glass to carry",
+        f"on a tripod for {time_label(each_s * count)}{only}; no filter to carry",
         brief=by_phone,
         tier=Tier.SEVERAL_FRAMES,
     )
