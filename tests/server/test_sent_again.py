@@ -30,6 +30,21 @@ class SentAgain(WithApp):
         other = await self.send(path, 118, mark="sent-twice-2")
         self.assertNotEqual(first.json()["sheet"]["id"], other.json()["sheet"]["id"])
 
+    async def test_a_sheet_begun_by_questions_is_made_once_a_mark(self):
+        path, before = f"/api/outings/{self.outing}/situations", len(await self.sheets())
+        begun = {"situation": "water", "answers": {}}
+        made = [
+            (await self.http.post(path, params={"mark": mark}, json=begun)).json()["id"]
+            for mark in ("begun-once-1", "begun-once-1", "begun-once-2")
+        ]
+        self.assertEqual(made[0], made[1])
+        self.assertNotEqual(made[0], made[2])
+        self.assertEqual(len(await self.sheets()), before + 2)
+        newest = await self.http.post(
+            "/api/situations", params={"mark": "begun-once-2"}, json=begun
+        )
+        self.assertEqual(newest.json()["id"], made[2])
+
     async def test_a_reading_sent_again_does_not_undo_what_followed(self):
         made = await self.http.post(f"/api/outings/{self.outing}/sheets", json={"title": "Gate"})
         path = f"/api/sheets/{made.json()['id']}/picture"

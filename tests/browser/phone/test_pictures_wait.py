@@ -88,6 +88,26 @@ class PicturesWait(WithPhone):
         expect(phone.get_by_alt_text("Picture of Made for this")).to_be_visible()
         expect(waits).to_have_count(0)
 
+    def test_a_sheet_begun_by_questions_waits_and_is_made_once(self):
+        url, _ = self.phone_on_sheet()
+        phone, before = self.phone, self.outing()
+        phone.context.set_offline(True)
+        phone.goto(f"{url}/begin?of=water")
+        phone.get_by_role("radio", name="Waterfall", exact=True).check()
+        phone.get_by_role("button", name="Show slip").tap()
+        expect(phone.get_by_text("The new sheet waits on this phone.")).to_be_visible()
+        phone.get_by_role("link", name="Saved on this phone").tap()
+        waits = phone.get_by_role("region", name="waiting to be sent").get_by_role("listitem")
+        expect(waits).to_contain_text("new sheet, by questions")
+        phone.context.set_offline(False)
+        expect(phone.get_by_text("1 new sheet sent to the computer.")).to_be_visible()
+        expect(phone.get_by_role("heading", name="Nothing waits to be sent")).to_be_visible()
+        now = self.outing()
+        self.assertEqual(now["sheet_count"], before["sheet_count"] + 1)
+        made = max(sheet["id"] for sheet in now["sheets"])
+        body = self.page.request.get(f"{self.server.url}/api/sheets/{made}").json()["body"]
+        self.assertEqual(body["looks"][0]["subject"], "fall")
+
     def test_what_an_older_page_left_is_sent_as_the_take_it_was(self):
         url = self.paired(is_secure=False)
         self.sheet(9.0)

@@ -42,6 +42,7 @@ export type SavingBar = Schemas["SavingBar"];
 export type KitLamp = Schemas["LampView"];
 export type KitClipOn = Schemas["ClipOnView"];
 export type Situation = Schemas["SituationView"];
+export type Begun = Schemas["Begun"];
 export type WhiteMeasured = Schemas["WhiteMeasured"];
 export type SharpnessMeasured = Schemas["SharpnessMeasured"];
 export type LadderLook = Schemas["LadderLook"];

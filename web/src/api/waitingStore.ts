@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, type IDBPObjectStore, openDB } from "idb";
 
-import type { SheetBody } from "./client";
+import type { Begun, SheetBody } from "./client";
 
 /**
  * An edit that has not reached the computer: what the sheet was before it, and what it is to be.
@@ -35,20 +35,35 @@ export interface WaitingPicture {
   refused: string | null;
 }
 
+/** A sheet begun by questions that has not reached the computer. */
+export interface WaitingSheet {
+  /** In the order they were begun. */
+  place: number;
+  mark: string;
+  /** The outing it is for; null for the newest. */
+  outing: string | null;
+  name: string;
+  begun: Begun;
+  refused: string | null;
+}
+
 interface Stored extends DBSchema {
+  sheets: { key: number; value: WaitingSheet };
   edits: { key: number; value: WaitingEdit };
   pictures: { key: number; value: WaitingPicture };
 }
 
-type Name = "edits" | "pictures";
+type Name = "edits" | "pictures" | "sheets";
 
 let database: Promise<IDBPDatabase<Stored>> | null = null;
 
 /** What waits on this device; it outlives the page and the browser. */
 export function waitingStore(): Promise<IDBPDatabase<Stored>> {
-  database ??= openDB<Stored>("oxlen-waiting", 2, {
+  database ??= openDB<Stored>("oxlen-waiting", 3, {
     upgrade: (store, before, _now, change) => {
-      if (before > 0) return void nameUses(change.objectStore("pictures"));
+      store.createObjectStore("sheets", { keyPath: "place" });
+      if (before === 1) return void nameUses(change.objectStore("pictures"));
+      if (before > 1) return;
       store.createObjectStore("pictures", { keyPath: "place" });
       store.createObjectStore("edits");
     },

@@ -2,12 +2,15 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useLocation } from "wouter";
 
-import type { Situation } from "../../api/client";
+import { type Begun, isPassing, type Situation } from "../../api/client";
+import { newMark } from "../../api/marks";
+import { beginSheet, keepBegun } from "../../api/waitingSheets";
 import { NumberField, Select } from "../../ui/Field";
 import { Button } from "../../ui/Button";
 import { phonesQuery } from "../sheet/queries";
+import { useSay } from "../../ui/Notices";
+import { meQuery } from "../network/queries";
 import { frameOf } from "./frames";
-import { beginSheet } from "./queries";
 
 const LAST_PHONE = "oxlen-phone";
 const LAST_MAINS = "oxlen-mains";
@@ -50,9 +53,17 @@ export function Questions({ situation, outing, onBack }: Props) {
       const others = Object.entries(all).filter(([other]) => other !== id);
       return Object.fromEntries(value === null ? others : [...others, [id, value]]);
     });
+  const isPhone = useQuery(meQuery).data?.is_phone ?? false;
+  const say = useSay();
+  const begun: Begun = { situation: situation.id, answers, numbers, phone, mains_hz: mains };
   const begin = useMutation({
-    mutationFn: () =>
-      beginSheet(outing, { situation: situation.id, answers, numbers, phone, mains_hz: mains }),
+    mutationFn: () => beginSheet(outing, begun, newMark()),
+    onError: async (error) => {
+      if (!isPhone || !isPassing(error)) return;
+      await keepBegun(outing, begun, situation.name);
+      say("No connection. The new sheet waits on this phone.");
+      go("/");
+    },
     onSuccess: (sheet) => {
       localStorage.setItem(LAST_PHONE, phone);
       if (situation.asks_mains) localStorage.setItem(LAST_MAINS, String(mains));

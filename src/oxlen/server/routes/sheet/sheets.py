@@ -15,7 +15,7 @@ from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
 from oxlen.server.context import Context, Mark, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
-from oxlen.store.deliveries import is_delivered, note_delivery
+from oxlen.store.deliveries import delivered_to, is_delivered, note_delivery
 from oxlen.store.outings import outing
 from oxlen.store.pictures import tie_picture
 from oxlen.store.series import series_of_sheet
@@ -92,8 +92,10 @@ def new_sheet(outing_id: RowId, body: SheetBody, context: Shared) -> SheetView:
     return keep_new(outing_id, [body], context)[-1]
 
 
-def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> list[SheetView]:
-    """Start sheets at the end of an outing, all of them or none."""
+def keep_new(
+    outing_id: int, bodies: Sequence[SheetBody], context: Context, *, mark: str | None = None
+) -> list[SheetView]:
+    """Start sheets at the end of an outing, all of them or none; a single one once under a mark."""
     usual = {"phone": context.usual_phone_id()}
     whole = [
         body if "phone" in body.model_fields_set else body.model_copy(update=usual)
@@ -103,6 +105,9 @@ def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> l
     answers = [_answered(context, sheet_body) for sheet_body in whole]
     with context.library.writer() as connection:
         outing(connection, outing_id)
+        known = delivered_to(connection, mark)
+        if known is not None:
+            return [view(context, known)]
         ids = [
             add_sheet(connection, outing_id, sheet_body.model_dump_json(), now=context.now())
             for sheet_body in whole
@@ -110,6 +115,7 @@ def keep_new(outing_id: int, bodies: Sequence[SheetBody], context: Context) -> l
         for sheet_id, sheet_body in zip(ids, whole, strict=True):
             if sheet_body.picture is not None:
                 tie_picture(connection, sheet_id, sheet_body.picture)
+        note_delivery(connection, mark, ids[-1], now=context.now())
     return [view(context, *made) for made in zip(ids, answers, strict=True)]
 
 

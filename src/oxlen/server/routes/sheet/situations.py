@@ -20,9 +20,9 @@ from oxlen.formats.sheet.situations import (
 )
 from oxlen.formats.sheet.situations import situations as shipped
 from oxlen.formats.strict import MOST_ID, Slug, Strict
-from oxlen.server.context import Context, RowId, Shared
+from oxlen.server.context import Context, Mark, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
-from oxlen.server.routes.sheet.sheets import SheetView, new_sheet
+from oxlen.server.routes.sheet.sheets import SheetView, keep_new
 from oxlen.store.outings import newest_outing_id, outing
 
 router = APIRouter(prefix="/api", tags=["situations"], dependencies=[FOR_PHONES])
@@ -106,8 +106,8 @@ def situations(context: Shared, outing_id: OutingAsked = None) -> list[Situation
 
 
 @router.post("/outings/{outing_id}/situations", status_code=201)
-def begin_sheet(outing_id: RowId, begun: Begun, context: Shared) -> SheetView:
-    """Start a sheet in an outing from a situation and its answers."""
+def begin_sheet(outing_id: RowId, begun: Begun, context: Shared, *, mark: Mark = None) -> SheetView:
+    """Start a sheet in an outing from a situation and its answers; once under a mark."""
     body = sheet_of(
         situation(begun.situation),
         begun.answers,
@@ -117,15 +117,15 @@ def begin_sheet(outing_id: RowId, begun: Begun, context: Shared) -> SheetView:
             context.filters_at_hand(), _mains_at(context, outing_id) or begun.mains_hz
         ),
     )
-    return new_sheet(outing_id, body, context)
+    return keep_new(outing_id, [body], context, mark=mark)[-1]
 
 
 @router.post("/situations", status_code=201)
-def begin_first_sheet(begun: Begun, context: Shared) -> SheetView:
+def begin_first_sheet(begun: Begun, context: Shared, *, mark: Mark = None) -> SheetView:
     """Start a sheet from a situation in the newest outing, or in a first one."""
     with context.library.writer() as connection:
         outing_id = newest_outing_id(connection, now=context.now())
-    return begin_sheet(outing_id, begun, context)
+    return begin_sheet(outing_id, begun, context, mark=mark)
 
 
 def _mains_at(context: Context, outing_id: int | None) -> MainsHz | None:

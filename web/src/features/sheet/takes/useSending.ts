@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { onArrived, sendPictures, useWaitingPictures } from "../../../api/waitingPictures";
+import { sendBegun } from "../../../api/waitingSheets";
 import type { PictureUse, WaitingPicture } from "../../../api/waitingStore";
 import { useKeptSince } from "../../../offline/offline";
 import { useSay } from "../../../ui/Notices";
@@ -33,13 +34,16 @@ export function useSending(): void {
       void client.invalidateQueries({ queryKey: ["outings"] });
     };
     void sendLeftEdits(told)
-      .catch(() => undefined) // no store here: nothing waits
-      .then(sendPictures)
-      .then((pictures) => saySent(say, edits, pictures));
+      .then(sendBegun)
+      .catch(() => 0) // no store here: nothing waits
+      .then(async (begun) => {
+        if (begun > 0) void client.invalidateQueries({ queryKey: ["outings"] });
+        saySent(say, await sendPictures(), { edits, begun });
+      });
   }, [client, isAway, say]);
   useEffect(() => {
     if (!isWaiting) return undefined;
-    const again = () => void sendPictures().then((pictures) => saySent(say, 0, pictures));
+    const again = () => void sendPictures().then((pictures) => saySent(say, pictures));
     const timer = window.setInterval(again, LOOK_EVERY_MS);
     window.addEventListener("online", again);
     return () => {
@@ -58,13 +62,16 @@ const USES: readonly [PictureUse, string][] = [
 /** What has reached the computer after it waited here. */
 function saySent(
   say: (words: string) => void,
-  edits: number,
   pictures: readonly WaitingPicture[],
+  { edits, begun } = { edits: 0, begun: 0 },
 ): void {
   const counted = (count: number, noun: string) =>
     count > 0 ? [`${count} ${noun}${count === 1 ? "" : "s"}`] : [];
   const used = USES.flatMap(([use, noun]) =>
-    counted(pictures.filter((picture) => picture.use === use).length, noun),
+    counted(
+      pictures.filter((picture) => picture.use === use).length + (use === "sheet" ? begun : 0),
+      noun,
+    ),
   );
   const sent = [...counted(edits, "edit"), ...used];
   if (sent.length > 0) say(`${sent.join(", ")} sent to the computer.`);
