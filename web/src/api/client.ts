@@ -61,7 +61,7 @@ export type LensFilter = Schemas["FilterView"];
 export type KitPhone = Schemas["KitPhone"];
 export type UnreadablePhone = Schemas["UnreadablePhone"];
 export type PhoneProfile = KitPhone["profile"];
-export type ToldFacts = Schemas["ToldFacts"];
+export type ReportedFacts = Schemas["ReportedFacts"];
 export type PhoneAnswers = Schemas["PhoneAnswers"];
 export type PhoneMade = Schemas["PhoneMade"];
 export type OwnMode = Schemas["OwnMode"];
@@ -156,7 +156,7 @@ const UNREACHABLE = {
   status: 0,
 };
 
-/** This page among those that are open, so that it need not be told of its own changes. */
+/** This page among those that are open, so that it need not hear of its own changes. */
 export const PAGE = `p-${Math.random().toString(36).slice(2)}`;
 
 /** Ask the API; a refusal or silence is thrown as `Refusal`. */

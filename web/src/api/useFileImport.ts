@@ -24,8 +24,8 @@ export function useFileImport(path: string, onDone: (done: ImportView) => Promis
     abort.current = new AbortController();
     setNow({ what: "sending", share: 0 });
     try {
-      const told = (share: number) => setNow({ what: "sending", share });
-      let view = await sendFile<ImportView>(path, file, told, abort.current.signal);
+      const report = (share: number) => setNow({ what: "sending", share });
+      let view = await sendFile<ImportView>(path, file, report, abort.current.signal);
       job.current = view.id;
       while (view.state === "working") {
         setNow({ what: "importing", share: view.all > 0 ? view.done / view.all : 0 });

@@ -17,14 +17,14 @@ const WAIT_MS = 3000;
 export const ofDevice: Sensing = {
   note: "",
   follow: (onHeld, onTrouble) => {
-    let told = false;
+    let heard = false;
     let absolute = false;
     const hear = (event: WithCompass) => {
       const { beta, gamma } = event;
       if (beta === null || gamma === null) return;
       if (event.type === "deviceorientationabsolute") absolute = true;
       else if (absolute) return; // the other event of the same moment, without north
-      told = true;
+      heard = true;
       const compass = event.webkitCompassHeading;
       const alpha = compass === undefined ? (event.absolute ? event.alpha : null) : 360 - compass;
       onHeld(heldOf(alpha, beta, gamma, window.screen.orientation.angle));
@@ -34,7 +34,7 @@ export const ofDevice: Sensing = {
       window.addEventListener("deviceorientation", hear);
     };
     const timer = window.setTimeout(() => {
-      if (!told) onTrouble(NONE);
+      if (!heard) onTrouble(NONE);
     }, WAIT_MS);
     const asks = ("DeviceOrientationEvent" in window ? DeviceOrientationEvent : {}) as AsksFirst;
     if (asks.requestPermission)

@@ -80,7 +80,7 @@ const partsOf = async (page: Response) =>
   [...(await page.clone().text()).matchAll(/\/assets\/[^"]+/g)].join();
 
 /** Tells the pages that are open when the computer has newer ones. */
-const newerTold = {
+const tellOfNewer = {
   cacheDidUpdate: async (kept: {
     oldResponse?: Response | null | undefined;
     newResponse: Response;
@@ -98,7 +98,7 @@ registerRoute(
   new StaleWhileRevalidate({
     cacheName: "oxlen-page",
     // One page serves every address.
-    plugins: [good, { cacheKeyWillBeUsed: () => Promise.resolve("/") }, newerTold],
+    plugins: [good, { cacheKeyWillBeUsed: () => Promise.resolve("/") }, tellOfNewer],
   }),
 );
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { glassQuery } from "../sheet/queries";
+import { filtersQuery } from "../sheet/queries";
 import { KitDrawer } from "./KitDrawer";
 import { deleteFilter, keepFilter } from "./queries";
 import { useKept } from "./useKept";
@@ -8,13 +8,13 @@ import { stops } from "../../ui/numbers";
 
 /** The filters of the kit, with the factor each takes the light down by. */
 export function FilterDrawer() {
-  const { data: glass = [] } = useQuery(glassQuery);
-  const done = useKept(glassQuery.queryKey);
+  const { data: filters = [] } = useQuery(filtersQuery);
+  const done = useKept(filtersQuery.queryKey);
   return (
     <KitDrawer
       title="Filters"
       add="Add a filter"
-      items={glass.map((filter) => ({
+      items={filters.map((filter) => ({
         id: filter.id,
         name: filter.name,
         facts: `${stops(filter.stops)}${filter.note && ` · ${filter.note}`}`,

@@ -186,7 +186,7 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
   );
 }
 
-/** How a RAW file is laid out: mosaic, levels, what its colours are told for. */
+/** How a RAW file is laid out: mosaic, levels, what its colours are given for. */
 function rawWords(raw: NonNullable<Mode["raw"]>): string {
   const { mosaic, black_dn: black, white_dn: white, active_px: active, matrices } = raw;
   const parts = [
@@ -198,7 +198,7 @@ function rawWords(raw: NonNullable<Mode["raw"]>): string {
   return parts.filter(Boolean).join("; ");
 }
 
-/** Which way its pictures were taken, where they told. */
+/** Which way its pictures were taken, where they say so. */
 function HeldWords({ share }: { share: number | null | undefined }) {
   if (share === null || share === undefined) return null;
   const percent = Math.round(100 * Math.max(share, 1 - share));

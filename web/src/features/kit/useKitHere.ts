@@ -2,10 +2,10 @@ import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { kindsQuery, measurementsQuery, portraitQuery } from "../phone/queries";
-import { clipOnsQuery, glassQuery, lampsQuery, phonesQuery } from "../sheet/queries";
+import { clipOnsQuery, filtersQuery, lampsQuery, phonesQuery } from "../sheet/queries";
 import { unreadableQuery } from "./queries";
 
-const DRAWERS = [phonesQuery, unreadableQuery, glassQuery, lampsQuery, clipOnsQuery, kindsQuery];
+const DRAWERS = [phonesQuery, unreadableQuery, filtersQuery, lampsQuery, clipOnsQuery, kindsQuery];
 
 /** Whether all of the kit has come once. It is drawn whole, so that no drawer pushes another down. */
 export function useKitHere(phone: string | undefined): boolean {

@@ -6,7 +6,7 @@ export function dayAxis(first: number, last: number, width: number) {
   };
 }
 
-/** What the clock says at a moment, from the ISO 8601 it was told as. */
+/** What the clock says at a moment, from its ISO 8601. */
 export const clockOf = (iso: string) => iso.slice(11, 16);
 
 const DARKEST = -12;

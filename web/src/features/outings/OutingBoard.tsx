@@ -24,7 +24,7 @@ const PLAIN_TEXT =
 interface Props {
   outing: OutingView;
   takesPaste: boolean;
-  /** Told while pictures are on their way in, and when they have come. */
+  /** Called while pictures are on their way in, and when they have come. */
   onBusy: (id: number, isBusy: boolean) => void;
 }
 

@@ -123,7 +123,7 @@ export function Measurements({
   );
 }
 
-/** What a practice phone's figures truly are, told once it was measured. */
+/** What a practice phone's figures truly are, shown once it was measured. */
 function Truth({ id }: { id: number }) {
   const { data } = useQuery(truthQuery(id));
   if (!data?.words.length) return null;

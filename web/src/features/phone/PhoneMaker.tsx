@@ -75,7 +75,7 @@ export function PhoneMaker() {
       ))}
       {made && (
         <>
-          <Told made={made} />
+          <Found made={made} />
           <section
             aria-label="Four questions"
             className="mt-5 rounded border border-line bg-panel p-4"
@@ -131,13 +131,13 @@ function factWords({ facts }: TakenFile): string {
       ? `${precise((facts.long_px * facts.short_px) / 1e6, 3)} MP`
       : "cut short";
   const lens = facts.focal35_mm ?? facts.focal_mm;
-  const glass = lens ? `${lens} mm` : "no lens named";
+  const named = lens ? `${lens} mm` : "no lens named";
   const aperture = facts.f_number ? ` f/${facts.f_number}` : "";
-  return `${facts.kind === "raw" ? "RAW" : facts.format} · ${size} · ${glass}${aperture}`;
+  return `${facts.kind === "raw" ? "RAW" : facts.format} · ${size} · ${named}${aperture}`;
 }
 
 /** What the pictures tell: lenses, what is sure, what is assumed, what was left out. */
-function Told({ made }: { made: PhoneMade }) {
+function Found({ made }: { made: PhoneMade }) {
   const { profile, origins } = made.phone;
   const counted = Object.values(origins).filter((origin) => origin.origin === "file").length;
   return (

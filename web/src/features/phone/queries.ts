@@ -10,7 +10,7 @@ import {
   type PhoneAnswers,
   type PhoneMade,
   type PhonePortrait,
-  type ToldFacts,
+  type ReportedFacts,
 } from "../../api/client";
 
 export const portraitQuery = (id: string) =>
@@ -59,9 +59,9 @@ export const takeOnBench = (id: number) =>
 export const nameOwnMode = (phone: string, mode: OwnMode) =>
   ask<KitPhone>(`/kit/phones/${phone}/computed-modes`, { method: "POST", body: mode });
 
-export const makePhone = (files: ToldFacts[], answers: PhoneAnswers) =>
+export const makePhone = (files: ReportedFacts[], answers: PhoneAnswers) =>
   ask<PhoneMade>("/kit/phone-from", { method: "POST", body: { files, answers } });
-export const keepMadePhone = (files: ToldFacts[], answers: PhoneAnswers) =>
+export const keepMadePhone = (files: ReportedFacts[], answers: PhoneAnswers) =>
   ask<PhoneMade>("/kit/phones", { method: "POST", body: { files, answers } });
 
 export const beginMeasurement = (phone: string, kind: string, lens: string, mode: string) =>

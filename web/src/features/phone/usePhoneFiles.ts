@@ -5,13 +5,13 @@ import {
   type PhoneMade,
   Refusal,
   sendFile,
-  type ToldFacts,
+  type ReportedFacts,
 } from "../../api/client";
 import { makePhone } from "./queries";
 
 export interface TakenFile {
   file: File;
-  facts: ToldFacts | null;
+  facts: ReportedFacts | null;
   /** Why it could not be read. */
   refused: string;
 }
@@ -51,7 +51,7 @@ export function usePhoneFiles(answers: PhoneAnswers) {
       const entry: TakenFile = { file, facts: null, refused: "" };
       try {
         const path = `/kit/facts?name=${encodeURIComponent(file.name)}`;
-        entry.facts = await sendFile<ToldFacts>(path, file, () => undefined, stop.signal);
+        entry.facts = await sendFile<ReportedFacts>(path, file, () => undefined, stop.signal);
       } catch (error) {
         if (!(error instanceof Refusal)) break;
         entry.refused = error.message;

@@ -20,7 +20,7 @@ const FIRST: PlaceBody = {
   learned: null,
 };
 
-/** Places where pictures are taken: their light and their nights are told from here. */
+/** Places where pictures are taken: their light and their nights follow from here. */
 export function PlacesPage() {
   const client = useQueryClient();
   const [, go] = useLocation();

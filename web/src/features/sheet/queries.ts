@@ -105,7 +105,7 @@ export const usualQuery = queryOptions({
   staleTime: Infinity,
 });
 
-export const glassQuery = queryOptions({
+export const filtersQuery = queryOptions({
   queryKey: ["glass"],
   queryFn: ({ signal }) => ask<LensFilter[]>("/kit/glass", { signal }),
 });

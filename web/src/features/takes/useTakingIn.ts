@@ -6,7 +6,7 @@ import { newMark } from "../../api/marks";
 export interface TakingIn {
   all: number;
   done: number;
-  /** Seconds until the last, by those that are in; null until that can be told. */
+  /** Seconds until the last, by those that are in; null until that is known. */
   leftS: number | null;
   bad: { name: string; why: string }[];
   isOver: boolean;

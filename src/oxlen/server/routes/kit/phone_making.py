@@ -12,8 +12,8 @@ from oxlen.core.decisions.lens.ask import LENS, MODE
 from oxlen.core.errors import BadInput
 from oxlen.core.kit.computed_mode import ComputedKind
 from oxlen.formats.phone.answers import PhoneAnswers
+from oxlen.formats.phone.reported_facts import ReportedFacts
 from oxlen.formats.phone.shipped import shipped_profiles
-from oxlen.formats.phone.told_facts import ToldFacts
 from oxlen.formats.refusal import refusal
 from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Name, Slug, Strict
@@ -42,7 +42,7 @@ MOST_FILES = 60
 class PhoneAsked(Strict):
     """The facts of a phone's pictures, and the four questions as far as they were answered."""
 
-    files: Annotated[list[ToldFacts], Field(min_length=1, max_length=MOST_FILES)]
+    files: Annotated[list[ReportedFacts], Field(min_length=1, max_length=MOST_FILES)]
     answers: PhoneAnswers = PhoneAnswers()
 
 
@@ -62,14 +62,14 @@ class PhoneMade(Strict):
 
 
 @router.post("/kit/facts", openapi_extra=STREAM)
-async def facts(request: Request, context: Shared, *, name: FileName) -> ToldFacts:
+async def facts(request: Request, context: Shared, *, name: FileName) -> ReportedFacts:
     """What a picture tells of its phone; the body is the file itself, and it is not kept."""
     with context.library.incoming() as incoming:
         await stream_to(incoming, request, plain_name(name))
         job = context.pool.begin("intake", phone_facts, incoming, plain_name(name))
         found = await while_asked_for(request, job)
     try:
-        return ToldFacts(**dataclasses.asdict(found))
+        return ReportedFacts(**dataclasses.asdict(found))
     except ValidationError as error:
         raise refusal(error, f"{plain_name(name)} contains impossible values") from None
 

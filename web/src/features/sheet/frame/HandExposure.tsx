@@ -15,10 +15,10 @@ interface Props {
 
 /** ISO, shutter and f-number by hand, for a picture whose file does not say them. */
 export function HandExposure({ body, light, edit }: Props) {
-  const told = light.report.settings;
-  const [iso, setIso] = useState(String(body.by_hand?.iso ?? told.iso ?? ""));
-  const [shutter, setShutter] = useState(String(body.by_hand?.shutter_s ?? told.shutter_s ?? ""));
-  const [aperture, setAperture] = useState(String(body.by_hand?.f_number ?? told.f_number ?? ""));
+  const found = light.report.settings;
+  const [iso, setIso] = useState(String(body.by_hand?.iso ?? found.iso ?? ""));
+  const [shutter, setShutter] = useState(String(body.by_hand?.shutter_s ?? found.shutter_s ?? ""));
+  const [aperture, setAperture] = useState(String(body.by_hand?.f_number ?? found.f_number ?? ""));
   const values = { iso: Number(iso), shutter_s: readShutter(shutter), f_number: Number(aperture) };
   const complete = Object.values(values).every((value) => Number.isFinite(value) && value > 0);
   const fields = [

@@ -51,7 +51,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
       </div>
       <div className="content-start">
         {light ? (
-          <Facts light={light} glassStops={body.picture_glass_stops} />
+          <Facts light={light} filterStops={body.picture_glass_stops} />
         ) : (
           <p className="text-soft">No picture yet.</p>
         )}
@@ -93,7 +93,7 @@ export function PicturePart({ sheet, body, light, corrections, onFiles, edit }: 
   );
 }
 
-function Facts({ light, glassStops }: { light: PictureLight; glassStops: number }) {
+function Facts({ light, filterStops }: { light: PictureLight; filterStops: number }) {
   const { file, camera, settings, frame, brightness_ev100, notes } = light.report;
   const kind = file.kind === "raw" ? "RAW, measured" : "processed, approximate";
   const exposure = [
@@ -125,7 +125,7 @@ function Facts({ light, glassStops }: { light: PictureLight; glassStops: number 
       ev(light.settings_ev100) +
         (brightness_ev100 === null
           ? ""
-          : `; its meter saw ${ev(brightness_ev100 + glassStops)} (${signed(brightness_ev100 + glassStops - light.settings_ev100)})`),
+          : `; its meter saw ${ev(brightness_ev100 + filterStops)} (${signed(brightness_ev100 + filterStops - light.settings_ev100)})`),
     ]);
   if (frame)
     rows.push([

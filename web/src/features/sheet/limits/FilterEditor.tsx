@@ -3,13 +3,13 @@ import { useState } from "react";
 
 import { ask } from "../../../api/client";
 import { Button } from "../../../ui/Button";
-import { glassQuery } from "../queries";
+import { filtersQuery } from "../queries";
 import type { EditorProps } from "./LimitBoard";
 import { precise, stops } from "../../../ui/numbers";
 
 /** Filters of the kit, on or off the lens. */
 export function FilterEditor({ body, edit }: EditorProps) {
-  const { data: kit = [] } = useQuery(glassQuery);
+  const { data: kit = [] } = useQuery(filtersQuery);
   const others = body.glass.filter((worn) => !kit.some((filter) => filter.name === worn.name));
   const all = [
     ...kit,
@@ -28,20 +28,20 @@ export function FilterEditor({ body, edit }: EditorProps) {
     <div className="grid gap-2">
       {all.length === 0 && <p className="text-soft">No filters in the kit yet.</p>}
       <ul className="grid gap-1">
-        {all.map((glass) => (
-          <li key={glass.id}>
+        {all.map((known) => (
+          <li key={known.id}>
             <label className="flex min-h-8 cursor-pointer items-center gap-2">
               <input
                 type="checkbox"
                 className="h-4.5 w-4.5 accent-accent max-[899px]:min-h-0"
-                checked={body.glass.some((filter) => filter.name === glass.name)}
-                onChange={() => toggle(glass.name, glass.factor)}
+                checked={body.glass.some((filter) => filter.name === known.name)}
+                onChange={() => toggle(known.name, known.factor)}
               />
-              <b>{glass.name}</b>
+              <b>{known.name}</b>
               <span className="text-soft">
-                ×{precise(glass.factor, 3)}
-                {glass.stops !== null && `, ${stops(glass.stops)}`}
-                {glass.note && ` · ${glass.note}`}
+                ×{precise(known.factor, 3)}
+                {known.stops !== null && `, ${stops(known.stops)}`}
+                {known.note && ` · ${known.note}`}
               </span>
             </label>
           </li>
@@ -63,8 +63,8 @@ function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn:
     ask<{ name: string; factor: number }>(
       `/kit/glass/said?words=${encodeURIComponent(words)}`,
     ).then(
-      (glass) => {
-        props.onAdd(glass.name, glass.factor);
+      (found) => {
+        props.onAdd(found.name, found.factor);
         setWords("");
         setWrong("");
       },

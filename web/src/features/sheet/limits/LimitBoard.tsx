@@ -203,7 +203,7 @@ function ownRows(props: EditorProps): Row[] {
       id: "glass",
       name: "Filters",
       asks: ["glass"],
-      stated: body.glass.map((glass) => glass.name).join(" + ") || "none",
+      stated: body.glass.map((worn) => worn.name).join(" + ") || "none",
       editor: <FilterEditor {...props} />,
     },
     {

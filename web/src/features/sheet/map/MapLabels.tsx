@@ -129,7 +129,7 @@ function labelsOf(area: Area, plan: Plan): Label[] {
       }),
     area.bottom - 2 * LANE - 1,
   );
-  // Tones are told on the rail; here only what decides is named.
+  // Tones are shown on the rail; here only what decides is named.
   const exposure = limits
     .filter((limit) => limit.axis === "ev100_set" && (limit.binding || limit.kind === "highlights"))
     .map((limit, index) => ({

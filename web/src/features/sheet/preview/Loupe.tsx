@@ -18,7 +18,7 @@ interface Props {
   children: ReactNode;
 }
 
-/** A glass over the picture, under the mouse or a held finger, that shows its pixels one to one. */
+/** A loupe over the picture, under the mouse or a held finger, that shows its pixels one to one. */
 export function Loupe({ frameAt, children }: Props) {
   const [place, setPlace] = useState<Spot | null>(null);
   const follow = (event: PointerEvent) => {
@@ -34,12 +34,12 @@ export function Loupe({ frameAt, children }: Props) {
       onPointerCancel={() => setPlace(null)}
     >
       {children}
-      {place && <Glass place={place} frame={frameAt(place.x / place.width)} />}
+      {place && <Magnified place={place} frame={frameAt(place.x / place.width)} />}
     </div>
   );
 }
 
-function Glass({ place, frame }: { place: Spot; frame: Frame }) {
+function Magnified({ place, frame }: { place: Spot; frame: Frame }) {
   // A coarse frame has no pixels worth looking at.
   if (frame.quality !== "full") return null;
   const { x, y, width, height } = place;

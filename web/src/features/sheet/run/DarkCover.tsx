@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Button } from "../../../ui/Button";
 
 interface Props {
-  /** What is told on it, as faint as can be read by eyes used to the dark. */
+  /** What is shown on it, as faint as can be read by eyes used to the dark. */
   words: string;
 }
 

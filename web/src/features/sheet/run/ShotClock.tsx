@@ -20,7 +20,7 @@ const LONG_S = 60;
 export function ShotClock({ step, name }: { step: RunStep; name: string }) {
   const { begun, begin, stop } = useBegun(name);
   const [now, setNow] = useState(0);
-  const told = useRef("");
+  const spoken = useRef("");
   const waits = step.wait_s ?? 0;
   const open = step.expose_s ?? 0;
   const every = step.every_s ?? open;
@@ -31,8 +31,8 @@ export function ShotClock({ step, name }: { step: RunStep; name: string }) {
       const seconds = (Date.now() - begun) / 1000;
       setNow(seconds);
       const mark = markAt(seconds, waits, end, step.remind_s ?? null);
-      if (mark !== told.current) {
-        told.current = mark;
+      if (mark !== spoken.current) {
+        spoken.current = mark;
         sound(mark);
       }
       if (seconds >= end) stop();
@@ -41,7 +41,7 @@ export function ShotClock({ step, name }: { step: RunStep; name: string }) {
   }, [begun, stop, waits, end, step.remind_s]);
   if (end === 0) return null;
   const start = () => {
-    told.current = "";
+    spoken.current = "";
     setNow(0);
     begin();
   };

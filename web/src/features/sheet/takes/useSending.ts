@@ -28,12 +28,12 @@ export function useSending(): void {
   // What was left by an earlier page goes first, edits before pictures: then as long as any waits.
   useEffect(() => {
     let edits = 0;
-    const told = (sheet: number) => {
+    const noteSent = (sheet: number) => {
       edits += 1;
       void client.invalidateQueries({ queryKey: ["sheet", sheet] });
       void client.invalidateQueries({ queryKey: ["outings"] });
     };
-    void sendLeftEdits(told)
+    void sendLeftEdits(noteSent)
       .then(sendBegun)
       .catch(() => 0) // no store here: nothing waits
       .then(async (begun) => {

@@ -13,7 +13,7 @@ Pixels = Annotated[int, Field(ge=16, le=100_000)]
 Text = Annotated[str, Field(max_length=80)]
 
 
-class ToldFacts(Strict):
+class ReportedFacts(Strict):
     """What one file tells of its phone; neither owner nor place nor serial number is among it."""
 
     name: Annotated[str, Field(min_length=1, max_length=255)]
