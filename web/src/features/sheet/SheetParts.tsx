@@ -8,6 +8,7 @@ import { LightPart } from "./light/LightPart";
 import { LineSettings } from "./line/LineSettings";
 import { EXPOSURE, instrumentNamed } from "./line/instruments";
 import type { PartId } from "./line/useChosenLine";
+import { TabStrip } from "../../ui/TabStrip";
 import { later } from "../../ui/later";
 import type { Edit } from "./useSheetEditor";
 
@@ -62,20 +63,7 @@ export function SheetParts(props: Props) {
       onValueChange={(next) => onPart(next as PartId)}
       className="flex min-h-0 scroll-mb-24 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
     >
-      <Tabs.List
-        aria-label="Parts of the sheet"
-        className="flex overflow-x-auto border-b border-line px-2"
-      >
-        {tabs.map((each) => (
-          <Tabs.Trigger
-            key={each.id}
-            value={each.id}
-            className={`min-h-9 border-b-3 border-transparent px-4 whitespace-nowrap max-[899px]:min-h-11 max-[899px]:px-2.5 data-[state=active]:border-accent data-[state=active]:font-semibold ${each.id === "line" ? "ml-auto" : ""}`}
-          >
-            {each.text}
-          </Tabs.Trigger>
-        ))}
-      </Tabs.List>
+      <TabStrip label="Parts of the sheet" tabs={tabs} apart="line" />
       <div className="min-h-0 flex-1 overflow-y-auto p-3">
         <Tabs.Content value="picture">
           <PicturePart

@@ -2,6 +2,7 @@ import { Tabs } from "radix-ui";
 import type { ComponentProps, Ref } from "react";
 
 import type { Answer, SheetBody, SlipLine } from "../../../api/client";
+import { TabStrip } from "../../../ui/TabStrip";
 import { MapOrRuler } from "../map/MapOrRuler";
 import { EXPOSURE, instrumentNamed } from "./instruments";
 
@@ -36,22 +37,7 @@ export function Instrument(props: Props) {
         aria-label={instrument === EXPOSURE ? "Exposure map" : name}
         className="flex min-h-0 scroll-mt-2 flex-col overflow-hidden rounded border border-line bg-panel"
       >
-        {all.length > 1 && (
-          <Tabs.List
-            aria-label="Instruments"
-            className="flex shrink-0 overflow-x-auto border-b border-line px-1"
-          >
-            {all.map((each) => (
-              <Tabs.Trigger
-                key={each.id}
-                value={each.id}
-                className="min-h-9 border-b-3 border-transparent px-3 whitespace-nowrap hover:bg-sunk max-[899px]:min-h-11 data-[state=active]:border-accent data-[state=active]:font-semibold"
-              >
-                {each.name}
-              </Tabs.Trigger>
-            ))}
-          </Tabs.List>
-        )}
+        {all.length > 1 && <TabStrip label="Instruments" tabs={all} />}
         <Tabs.Content value={instrument} className="min-h-0 flex-1 p-1" tabIndex={-1}>
           {instrument === EXPOSURE ? (
             <Exposure {...{ answer, map }} />
@@ -65,12 +51,12 @@ export function Instrument(props: Props) {
 }
 
 /** The instruments of a slip in its order, each with the line that opens it. */
-function instrumentsOf(lines: SlipLine[]): { id: string; name: string; field: string }[] {
-  const found = new Map<string, { id: string; name: string; field: string }>();
+function instrumentsOf(lines: SlipLine[]): { id: string; text: string; field: string }[] {
+  const found = new Map<string, { id: string; text: string; field: string }>();
   for (const line of lines) {
     const id = line.instrument || EXPOSURE;
-    const name = id === EXPOSURE ? "Exposure" : instrumentNamed(id, line).short;
-    if (!found.has(id)) found.set(id, { id, name, field: line.field });
+    const text = id === EXPOSURE ? "Exposure" : instrumentNamed(id, line).short;
+    if (!found.has(id)) found.set(id, { id, text, field: line.field });
   }
   const exposure = found.get(EXPOSURE);
   if (exposure) exposure.field = "shutter_s";
