@@ -178,6 +178,16 @@ class Device(InBrowser):
             with self.subTest(moment=moment):
                 self.assertEqual(shown, theme)
 
+    def test_without_a_place_an_automatic_theme_says_what_it_needs(self):
+        page = self.page
+        nothing = {"place": None, "spans": []}
+        page.route("**/api/darkness", lambda route: route.fulfill(json=nothing))
+        self.visit("/takes")
+        page.get_by_role("button", name="Theme: Day").click()
+        page.get_by_role("menuitemradio", name=re.compile("^Automatic")).click()
+        expect(page.get_by_text("The theme then follows its dusk.")).to_be_visible()
+        self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "day")
+
     def test_a_dark_system_begins_dark(self):
         page = self.page
         page.emulate_media(color_scheme="dark")

@@ -1,7 +1,9 @@
 import { DropdownMenu } from "radix-ui";
+import { useCallback } from "react";
 
 import { HelpDialog } from "./HelpDialog";
 import { Button } from "../ui/Button";
+import { useSay } from "../ui/Notices";
 import { type Theme, THEMES, useTheme } from "./theme";
 
 const WORDS: Record<Theme, string> = {
@@ -11,6 +13,7 @@ const WORDS: Record<Theme, string> = {
   night: "Night: dark and red",
 };
 
+const NO_PLACE = "Set an outing’s location. The theme then follows its dusk.";
 const SHORT: Record<Theme, string> = { auto: "Auto", day: "Day", sun: "Sun", night: "Night" };
 
 interface Props {
@@ -20,7 +23,9 @@ interface Props {
 
 /** Theme of this device, and help for the page. */
 export function DeviceControls({ help, onHelp }: Props) {
-  const [theme, setTheme] = useTheme();
+  const say = useSay();
+  const onNoPlace = useCallback(() => say(NO_PLACE), [say]);
+  const [theme, setTheme] = useTheme(onNoPlace);
   return (
     <div className="flex items-center gap-1">
       <DropdownMenu.Root modal={false}>

@@ -7,6 +7,8 @@ export type Theme = (typeof THEMES)[number];
 const KEY = "oxlen-theme";
 const DARK_KEY = "oxlen-dark";
 const LOOK_EVERY_MS = 60_000;
+/** Whether a missing place was mentioned: once is enough. */
+let isSaid = false;
 
 declare global {
   interface Window {
@@ -24,10 +26,13 @@ function show(): void {
   document.documentElement.dataset["theme"] = window.oxlenTheme();
 }
 
-/** The theme of this device, remembered on it once it is chosen. */
-export function useTheme(): [Theme, (theme: Theme) => void] {
+/**
+ * The theme of this device, remembered on it once it is chosen. `onNoPlace` is called where it is to
+ * follow the dusk and no outing has a place.
+ */
+export function useTheme(onNoPlace: () => void): [Theme, (theme: Theme) => void] {
   const [theme, setTheme] = useState<Theme>(chosen);
-  useEffect(() => (theme === "auto" ? follow() : undefined), [theme]);
+  useEffect(() => (theme === "auto" ? follow(onNoPlace) : undefined), [theme, onNoPlace]);
   const choose = (next: Theme) => {
     localStorage.setItem(KEY, next);
     show();
@@ -37,10 +42,12 @@ export function useTheme(): [Theme, (theme: Theme) => void] {
 }
 
 /** Follows the darkness of the place until the function it gives is called. */
-function follow(): () => void {
+function follow(onNoPlace: () => void): () => void {
   // Kept for a week: away from the computer it still turns dark at dusk.
   ask<Darkness>("/darkness").then(
-    ({ spans }) => {
+    ({ place, spans }) => {
+      if (place === null && !isSaid) onNoPlace();
+      isSaid = true;
       localStorage.setItem(DARK_KEY, JSON.stringify(spans));
       show();
     },
