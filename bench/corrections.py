@@ -116,7 +116,7 @@ def _case(scene_id: str, kind: str, *, seed: int) -> Case:
         brief = _brief(truth, phone, support, readings=metered, tones=tones)
         brief = _as_judged(brief, truth)
         brief = _wrong(brief, kind, truth=truth, draw=draw)
-        lacked, said = [], []
+        lacked, stated = [], []
         for turn in range(3):
             shot_by = replace(phone, seed=seed + 7 * turn)
             _, decision = _decided(brief)
@@ -129,9 +129,9 @@ def _case(scene_id: str, kind: str, *, seed: int) -> Case:
                 truth, shot_by, scene, settings=settings, decision=decision, reference=reference
             )
             blur = found.look.blur and f"{found.look.blur.kind} {found.look.blur.px:.1f}"
-            said.append(f"{found.check.change.what}: {found.check.change.why} [{blur}]")
+            stated.append(f"{found.check.change.what}: {found.check.change.why} [{blur}]")
             brief = corrected(brief, shown)
-    return Case(scene_id, kind, tuple(lacked), tuple(said))
+    return Case(scene_id, kind, tuple(lacked), tuple(stated))
 
 
 def _as_judged(brief: Brief, truth: SceneFile) -> Brief:
@@ -278,8 +278,8 @@ def main() -> int:
     print(Counter((case.scene, case.kind) for case in bad))
     for case in bad:
         print(case.scene, case.kind)
-        for lacked, said in zip(case.lacked, [*case.changes, ""], strict=False):
-            print("   lacked", "; ".join(lacked), " → ", said)
+        for lacked, text in zip(case.lacked, [*case.changes, ""], strict=False):
+            print("   lacked", "; ".join(lacked), " → ", text)
     return 0
 
 

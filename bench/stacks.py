@@ -124,9 +124,9 @@ def _peak_mb(command: Sequence[str], folder: Path, *, killed_after_s: float = 36
     root = Path(__file__).parents[1]
     environment = {**os.environ, "PYTHONPATH": str(root / "src")}
     began, most = time.monotonic(), 0.0
-    with (folder / "said.txt").open("w") as said:
+    with (folder / "said.txt").open("w") as stated:
         process = subprocess.Popen(
-            [sys.executable, "-m", "oxlen", *command], stdout=said, stderr=said, env=environment
+            [sys.executable, "-m", "oxlen", *command], stdout=stated, stderr=stated, env=environment
         )
         reported = psutil.Process(process.pid)
         while process.poll() is None:

@@ -18,9 +18,9 @@ class Formulas(unittest.TestCase):
         self.assertEqual(silent, {})
 
     def test_only_definitions_are_by_definition(self):
-        said = {name for name, doc in numeric_functions() if re.search(r"definition", doc)}
-        self.assertEqual(said - DEFINITIONS, set())
-        self.assertEqual(DEFINITIONS - said, set(), "no longer said to be one")
+        stated = {name for name, doc in numeric_functions() if re.search(r"definition", doc)}
+        self.assertEqual(stated - DEFINITIONS, set())
+        self.assertEqual(DEFINITIONS - stated, set(), "no longer said to be one")
         rules = [entry for entry in COMPUTATIONS.values() if THUMB.search(entry.source)]
         self.assertEqual([entry.id for entry in rules if not is_sourced(entry.source)], [])
         defined = {entry.id for entry in COMPUTATIONS.values() if "definition" in entry.source}

@@ -82,8 +82,8 @@ class DryRun(InBrowser):
         self.open("/sheets/5")
         expect(page.get_by_role("img", name=re.compile("^Predicted frame, auto"))).to_be_visible()
         slip, auto = self.figures("Noise, SNR")
-        said = page.get_by_role("region", name="Slip").get_by_text("Noise", exact=True)
-        self.assertTrue(said.locator("xpath=../dd").inner_text().endswith(f"SNR {slip}"))
+        stated = page.get_by_role("region", name="Slip").get_by_text("Noise", exact=True)
+        self.assertTrue(stated.locator("xpath=../dd").inner_text().endswith(f"SNR {slip}"))
         self.assertNotEqual(slip, auto)
         self.assertEqual([figure.split(" ")[-1] for figure in self.figures("Clipped")], ["%", "%"])
 

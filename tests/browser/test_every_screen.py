@@ -107,9 +107,10 @@ class EveryScreen(InBrowser):
     def test_the_keyboard_skips_the_header(self):
         page = self.page
         self.visit("/")
+        expect(page.get_by_role("heading", level=1, name="Outings")).to_be_visible()
         page.keyboard.press("Tab")
         page.keyboard.press("Enter")
-        self.assertEqual(page.evaluate("document.activeElement.tagName"), "MAIN")
+        expect(page.get_by_role("main")).to_be_focused()
         page.keyboard.press("Tab")
         inside = "document.activeElement.closest('main') !== null"
         self.assertTrue(page.evaluate(inside))

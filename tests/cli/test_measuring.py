@@ -57,8 +57,8 @@ class Measuring(unittest.TestCase):
     def test_a_ladder_finds_the_cleat_and_says_which_way_to_go_on(self):
         def ladder(values):
             files = [self.folder / f"{value}.jpg" for value in values]
-            said = ",".join(map(str, values))
-            return self.answer("focus-ladder", *files, "--values", said, "--spot", CLEAT)
+            stated = ",".join(map(str, values))
+            return self.answer("focus-ladder", *files, "--values", stated, "--spot", CLEAT)
 
         found = ladder(self.values)
         self.assertIsNone(found["go_on"])

@@ -125,14 +125,14 @@ class Files(unittest.TestCase):
         self.assertAlmostEqual(self.reading(take.jpeg).exposure.brightness_ev100, 10, places=2)
 
     def test_the_file_says_whether_white_balance_was_dialled(self):
-        for white_k, said in ((None, 0), (3200.0, 1)):
+        for white_k, stated in ((None, 0), (3200.0, 1)):
             take = bench().take(
                 flat(10), CaptureSettings(64, 1 / 320, white_k=white_k), "both", taken_at=TAKEN_AT
             )
             exif = Image.open(io.BytesIO(take.jpeg)).getexif().get_ifd(IFD.Exif)
             with tifffile.TiffFile(io.BytesIO(take.dng)) as dng:
                 raw = dng.pages[0].tags[Base.WhiteBalance].value
-            self.assertEqual((exif[Base.WhiteBalance], raw), (said, said))
+            self.assertEqual((exif[Base.WhiteBalance], raw), (stated, stated))
 
     def test_the_same_seed_takes_the_same_picture(self):
         shot, same, other = (

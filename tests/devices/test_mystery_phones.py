@@ -92,15 +92,15 @@ class FromFiles(OnDisk):
             phone = mystery_phone(seed, size=SMALL)
             made, true = self.profile_of(phone), phone.mode
             path = f"lenses.main.{made.lenses[0].modes[0].id}.full_well_e"
-            said, mode = made.origins[path], made.lenses[0].modes[0]
+            stated, mode = made.origins[path], made.lenses[0].modes[0]
             well = mode.full_well_e * mode.base_iso / true.sensor.base_iso
             if phone.hidden.declares_noise:
-                self.assertEqual(said.origin, "file")
+                self.assertEqual(stated.origin, "file")
                 self.assertLess(abs(well / true.sensor.full_well_e - 1), 0.03)
             else:
-                self.assertEqual(said.origin, "assumed")
+                self.assertEqual(stated.origin, "assumed")
                 off = abs(mode.full_well_e / true.sensor.full_well_e - 1)
-                covered.append(off <= said.plus_minus / mode.full_well_e)
+                covered.append(off <= stated.plus_minus / mode.full_well_e)
         self.assertGreaterEqual(np.mean(covered), 0.85)
 
     def test_slips_by_the_assumed_phone_lie_near_those_by_the_true_one(self):
@@ -108,13 +108,13 @@ class FromFiles(OnDisk):
         for seed in range(12):
             phone = mystery_phone(seed, size=SMALL)
             ladder = phone.profile.ladders["by-hand"]
-            said = PhoneAnswers(
+            stated = PhoneAnswers(
                 iso_low=ladder.iso[0],
                 iso_high=ladder.iso[-1],
                 shutter_fastest_s=ladder.shutter_s[0],
                 shutter_slowest_s=ladder.shutter_s[-1],
             )
-            own = answered(self.profile_of(phone), said, date=DAY)
+            own = answered(self.profile_of(phone), stated, date=DAY)
             for brief in TYPICAL:
                 plan_made, other = (self.slip(profile, brief) for profile in (own, phone.profile))
                 if plan_made and other:
@@ -209,11 +209,11 @@ class SlipsDoubt(unittest.TestCase):
     def planned(self, origins, **brief):
         """The slip of a mystery phone whose figures have these ±."""
         profile = mystery_phone(4, size=SMALL).profile
-        said = {
+        stated = {
             path: {"origin": "file", "plus_minus": doubt, "date": DAY}
             for path, doubt in origins.items()
         }
-        profile = type(profile).model_validate({**profile.model_dump(), "origins": said})
+        profile = type(profile).model_validate({**profile.model_dump(), "origins": stated})
         asked = {"phone": "x", "readings": [{"role": "subject", "ev100": 10.0}], **brief}
         return plan(BriefFile.model_validate(asked).to_brief(lambda _: profile)).dialled
 

@@ -66,8 +66,8 @@ class Movers(unittest.TestCase):
             ({"subject": "boat", "width_m": 2.5}, 2.5),
             ({"speed_m_s": 1, "distance_m": 5}, 1.0),
         ]
-        for said, width in rows:
-            self.assertEqual(LOOK(look="vanish", **said).as_asked.in_force("width_m"), width)
+        for stated, width in rows:
+            self.assertEqual(LOOK(look="vanish", **stated).as_asked.in_force("width_m"), width)
 
     def test_what_is_asked_is_written_back_as_it_is(self):
         walker = FrozenMotion("walker", "Late walker", off_axis=0.1, pan=0.06)
@@ -92,8 +92,8 @@ class Rest(unittest.TestCase):
             self.assertEqual(output.size_px, (use.width_px, use.height_px))
         self.assertEqual(OUTPUT(width_px=4000).as_asked.size_px[1], use_of("screen").height_px)
         floors = {"excellent": 40.0, "acceptable": 10.0, "any": None, 17.5: 17.5}
-        for said, floor in floors.items():
-            self.assertEqual(OUTPUT(snr=said).as_asked.snr_floor, floor)
+        for stated, floor in floors.items():
+            self.assertEqual(OUTPUT(snr=stated).as_asked.snr_floor, floor)
         with self.assertRaisesRegex(ValueError, "Unknown output billboard"):
             OUTPUT(use="billboard")
 
@@ -120,12 +120,12 @@ class Alike(unittest.TestCase):
             WISHES,
             {**WISHES, "flicker": {"driver_hz": 480}, "output": {"snr": 25}},
         ]
-        said = {"phone": "wherry-3", "about": "Untitled sheet"}
+        stated = {"phone": "wherry-3", "about": "Untitled sheet"}
         for wishes in rows:
             reading = {"role": "subject", "ev100": 9.0, "place": -1, "name": ""}
             file = parse_model(
                 BriefFile,
-                {**said, "readings": [reading], "nd": {"on": filters}, **wishes},
+                {**stated, "readings": [reading], "nd": {"on": filters}, **wishes},
                 "The brief",
             )
             source = {"kind": "ev", "ev100": 9.0}

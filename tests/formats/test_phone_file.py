@@ -86,8 +86,8 @@ class FromFiles(unittest.TestCase):
         mode = found.profile.lenses[0].modes[0]
         # 43.267·4.4/27 mm over a diagonal of 5040 px.
         self.assertAlmostEqual(mode.pixel_pitch_um, 1.399, places=3)
-        said = found.profile.origins["lenses.main.12-2mp.pixel_pitch_um"]
-        self.assertAlmostEqual(said.plus_minus, 1.399 * (0.5 / 27 + 0.005 / 4.4), places=3)
+        stated = found.profile.origins["lenses.main.12-2mp.pixel_pitch_um"]
+        self.assertAlmostEqual(stated.plus_minus, 1.399 * (0.5 / 27 + 0.005 / 4.4), places=3)
         self.assertEqual(found.notes, ())
 
     def test_a_raw_files_own_noise_and_lift_are_taken(self):
@@ -141,7 +141,7 @@ class FromFiles(unittest.TestCase):
             [(lens.id, len(lens.modes)) for lens in found.profile.lenses],
             [("main", 1), ("main-cropped-2x", 1)],
         )
-        said = " ".join(found.notes)
+        stated = " ".join(found.notes)
         for words in (
             "zoom.jpg has 1.4× digital zoom",
             "wide-cut.jpg has another aspect, which crops 25% of the pixels",
@@ -150,7 +150,7 @@ class FromFiles(unittest.TestCase):
             "cut.jpg is cut short",
             "screen.png has no lens data",
         ):
-            self.assertIn(words, said)
+            self.assertIn(words, stated)
 
     def test_two_phones_are_refused_by_name_and_so_is_none(self):
         with self.assertRaisesRegex(
@@ -176,10 +176,10 @@ class FromFiles(unittest.TestCase):
 class Answers(unittest.TestCase):
     def test_what_was_said_is_typed_and_what_was_skipped_stays_assumed(self):
         made = phone_from([facts()], date=DAY).profile
-        said = PhoneAnswers(
+        stated = PhoneAnswers(
             iso_low=100, iso_high=1600, steps="wholes", kelvin_low=2500, slider_high=100, raw_on=[]
         )
-        own = answered(made, said, date=DAY)
+        own = answered(made, stated, date=DAY)
         self.assertEqual(own.ladders["by-hand"].iso, [100, 200, 400, 800, 1600])
         self.assertEqual(own.origins["ladders.by-hand.iso"].origin, "typed")
         self.assertEqual(own.white.low_k, 2500)

@@ -37,9 +37,11 @@ class Ids(WithApp):
             if "$ref" in schema_part
         }
         for name in sorted(asked):
-            for field, said in schema["components"]["schemas"][name].get("properties", {}).items():
+            for field, stated in (
+                schema["components"]["schemas"][name].get("properties", {}).items()
+            ):
                 if field in ("id", "ids", "takes", "sheets", "places") or field.endswith("_id"):
-                    for number in integers(said):
+                    for number in integers(stated):
                         with self.subTest(f"{name}.{field}"):
                             self.assertLessEqual(number.get("maximum", HUGE), 2**53)
 

@@ -125,9 +125,9 @@ class FromBefore(unittest.TestCase):
         self.assertEqual(seen, set(before))
 
     def test_slips_differ_where_the_table_says_why_and_nowhere_else(self):
-        said = json.loads((BEFORE / "demo_0_4_answers.json").read_text("utf-8"))
+        stated = json.loads((BEFORE / "demo_0_4_answers.json").read_text("utf-8"))
         for number, _, body, brief in self.sheets():
-            slip, then = plan(brief).slip, said[number]["slip"]
+            slip, then = plan(brief).slip, stated[number]["slip"]
             now = None if slip is None else (slip.lens, slip.iso, round(slip.shutter_s, 4))
             was = (then["lens"], then["iso"], round(then["shutter_s"], 4))
             with self.subTest(body.title):

@@ -101,9 +101,9 @@ class NothingMeasured(InFolder):
             found = self.checked(spoilt, reference, (), planned=HULL)
             with self.subTest(reference is None):
                 self.assertEqual(found.check.state, "change")
-                said = " ".join(found.check.verdict)
-                self.assertIn("of the frame is clipped", said)
-                self.assertNotIn("As planned", said)
+                stated = " ".join(found.check.verdict)
+                self.assertIn("of the frame is clipped", stated)
+                self.assertNotIn("As planned", stated)
 
     def test_less_light_than_was_metered_is_seen_without_a_spot(self):
         found = self.checked(wall() * 0.62, wall(), (), planned=HULL)
@@ -134,8 +134,8 @@ class NothingMeasured(InFolder):
 
     def test_without_its_settings_nobody_says_which_it_was(self):
         found = self.checked(wall() * 0.62, wall(), tags=dict.fromkeys(SHOT | {"f_number": 1}))
-        said = found.check.verdict[0]
-        self.assertIn("shot at different settings, or the light changed", said)
+        stated = found.check.verdict[0]
+        self.assertIn("shot at different settings, or the light changed", stated)
         self.assertIn("ISO 50, 1/100 s", found.check.change.words)
 
 

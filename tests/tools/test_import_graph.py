@@ -68,11 +68,11 @@ class ImportGraph(unittest.TestCase):
 
     def test_the_command_fails_where_there_is_one(self):
         self.write(FILES)
-        said = io.StringIO()
+        stated = io.StringIO()
         with (
             mock.patch.object(import_graph, "SOURCE", self.folder),
             mock.patch.object(sys, "argv", ["import_graph.py"]),
-            contextlib.redirect_stdout(said),
+            contextlib.redirect_stdout(stated),
         ):
             self.assertEqual(import_graph.main(), 1)
-        self.assertEqual(said.getvalue(), "3: oxlen.a, oxlen.b, oxlen.c\n")
+        self.assertEqual(stated.getvalue(), "3: oxlen.a, oxlen.b, oxlen.c\n")

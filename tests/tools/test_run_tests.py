@@ -73,7 +73,7 @@ class Words(unittest.TestCase):
 class Counting(unittest.TestCase):
     def test_a_test_that_fails_in_two_rows_fails_once(self):
         module = types.ModuleType("sample_of_tests")
-        module.Sample = type("Sample", (Sample,), {})
+        vars(module)["Sample"] = type("Sample", (Sample,), {})
         with (
             mock.patch.dict(sys.modules, {"sample_of_tests": module}),
             contextlib.redirect_stderr(io.StringIO()),
@@ -86,29 +86,29 @@ class Counting(unittest.TestCase):
             (f"group-{number}", types.SimpleNamespace(stdout=text, stderr="its trouble"), 1.0)
             for number, text in enumerate(outputs)
         ]
-        said = io.StringIO()
+        stated = io.StringIO()
         with (
             mock.patch.object(run_tests, "side_by_side", return_value=iter(ended)),
-            contextlib.redirect_stdout(said),
+            contextlib.redirect_stdout(stated),
         ):
             counted = run_tests.run_groups(["any"])
-        return counted, said.getvalue()
+        return counted, stated.getvalue()
 
     def test_groups_add_up_and_one_that_dies_is_a_failure(self):
-        counted, said = self.run_groups(
+        counted, stated = self.run_groups(
             "1.5\n3 passed, 0 failed, 1 skipped", "2.0\n2 passed, 1 failed, 0 skipped", "Killed"
         )
         self.assertEqual(counted, (5, 2, 1))
-        self.assertEqual(said.count("its trouble"), 2)  # of those that failed alone
+        self.assertEqual(stated.count("its trouble"), 2)  # of those that failed alone
 
     def test_nothing_run_is_no_success(self):
         with (
             mock.patch.object(run_tests, "run_groups", return_value=(0, 0, 0)),
             mock.patch.object(sys, "argv", ["run_tests.py"]),
-            contextlib.redirect_stdout(io.StringIO()) as said,
+            contextlib.redirect_stdout(io.StringIO()) as stated,
         ):
             self.assertEqual(run_tests.main(), 1)
-        self.assertEqual(said.getvalue().splitlines()[-1], "0 passed, 0 failed, 0 skipped")
+        self.assertEqual(stated.getvalue().splitlines()[-1], "0 passed, 0 failed, 0 skipped")
 
 
 def load_tests(_loader, _tests, _pattern):

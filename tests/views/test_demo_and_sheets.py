@@ -57,7 +57,7 @@ class Demo(InDemo):
                     self.assertAlmostEqual(got.ev100, wanted, delta=slack + 0.5 * pulsing)
 
     def test_three_sheets_are_meant_to_collide(self):
-        said = {
+        stated = {
             "Stars over the hard": "stops too dark",
             "Sluice as a veil": "stops too bright",
             "Tarred hull on the hard": "darker than wanted",
@@ -66,8 +66,8 @@ class Demo(InDemo):
             found = self.answered(body)
             with self.subTest(body.title):
                 conflict = found.plan.conflict
-                self.assertEqual(conflict is not None, body.title in said)
-                self.assertIn(said.get(body.title, ""), conflict.sentence if conflict else "")
+                self.assertEqual(conflict is not None, body.title in stated)
+                self.assertIn(stated.get(body.title, ""), conflict.sentence if conflict else "")
                 # Without a slip the lines that do not depend on it stay.
                 exposure = {line.field for line in found.lines} & {"iso", "shutter_s"}
                 self.assertEqual(found.plan.slip is None, not exposure)

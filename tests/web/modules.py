@@ -40,8 +40,8 @@ def called(module: str, name: str, calls: list[list[Any]], *, fold: bool = False
     request = {"module": path, "name": name, "calls": calls, "fold": fold}
     node.stdin.write(json.dumps(request) + "\n")
     node.stdin.flush()
-    said = json.loads(node.stdout.readline())
-    if "error" in said:
-        raise AssertionError(said["error"])
-    found: list[Any] = said["answers"]
+    stated = json.loads(node.stdout.readline())
+    if "error" in stated:
+        raise AssertionError(stated["error"])
+    found: list[Any] = stated["answers"]
     return found

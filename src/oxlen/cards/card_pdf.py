@@ -142,8 +142,8 @@ def _table(paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, f
         _at(paper, light, (left, top + 0.5), width=38, size=9, style=style)
         bottom = paper.get_y()
         _at(paper, row.label, (left + 39, top + 0.5), width=width_mm - 39, size=11, style="B")
-        costs, said = row_words(row), costs
-        if costs and costs != said:
+        costs, text = row_words(row), costs
+        if costs and costs != text:
             _at(paper, costs, (left + 39, paper.get_y()), width=width_mm - 39, size=8)
         paper.set_y(max(bottom, paper.get_y()))
     return paper.get_y() + 3

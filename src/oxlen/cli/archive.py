@@ -76,21 +76,21 @@ def outing_file(arguments: argparse.Namespace) -> int:
     return WITH_GAPS if contents.left_out else 0
 
 
-def _outing_id(library: Library, said: str) -> int:
+def _outing_id(library: Library, text: str) -> int:
     """The outing of a number or a title; NotFound, or BadInput where several go by the title."""
-    if said.isdecimal():
-        return int(said)
+    if text.isdecimal():
+        return int(text)
     with library.reader() as connection:
         found = [
             outing.id
             for outing in outings(connection)
-            if outing.title.casefold() == said.casefold()
+            if outing.title.casefold() == text.casefold()
         ]
     if not found:
-        raise NotFound(f"There is no outing “{said}”.")
+        raise NotFound(f"There is no outing “{text}”.")
     if len(found) > 1:
         numbers = ", ".join(map(str, found))
-        raise BadInput(f"Several outings are called “{said}”. Use its number: {numbers}.", "outing")
+        raise BadInput(f"Several outings are called “{text}”. Use its number: {numbers}.", "outing")
     return found[0]
 
 

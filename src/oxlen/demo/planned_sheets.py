@@ -13,8 +13,8 @@ def _planned(title: str, intent: str, level: str, **asked: Any) -> SheetBody:
     role = asked.pop("role", "subject")
     source = UsualLevel(level=level)
     guess = ReadingBody(id="guess", name=asked.pop("name"), role=role, source=source)
-    said = {"title": title, "intent": intent, "phone": PHONE, "readings": [guess], **asked}
-    return SheetBody.model_validate(said)
+    given = {"title": title, "intent": intent, "phone": PHONE, "readings": [guess], **asked}
+    return SheetBody.model_validate(given)
 
 
 UNMETERED_SHEETS = (

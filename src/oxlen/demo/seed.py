@@ -129,8 +129,8 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int)
     lens = profile.to_phone().lens(demo.lens)
     phone = BenchPhone(profile, lens, lens.modes[0], seed=seed)
     scene = shipped_scene(demo.scene)
-    said = {"phone": PHONE, "lens": demo.lens, "scene": demo.scene}
-    planned = SheetBody.model_validate({**said, **demo.body})
+    given = {"phone": PHONE, "lens": demo.lens, "scene": demo.scene}
+    planned = SheetBody.model_validate({**given, **demo.body})
     # White balance is set before the picture is taken that the light is read from.
     white = white_choice(Brief(profile.to_phone(), asked=planned.asked())).dialled
     settings = phone.auto_settings(scene, "tripod")
@@ -140,7 +140,7 @@ def _seed_sheet(library: Library, outing_id: int, demo: DemoSheet, *, seed: int)
     take = phone.take(scene, settings, kind, taken_at=demo.taken_at)
 
     def attach(connection: Any, sha256: str, _report: dict[str, Any]) -> int:
-        whole = {**said, "picture": sha256, "spots": demo.spots, **demo.body}
+        whole = {**given, "picture": sha256, "spots": demo.spots, **demo.body}
         body = SheetBody.model_validate(whole)
         return add_sheet(connection, outing_id, body.model_dump_json(), now=SEEDED_AT)
 

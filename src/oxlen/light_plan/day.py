@@ -30,7 +30,7 @@ def hours_of_day(
         moon_lit_share=found.moon_lit_share,
         twilights=twilight_times(found.twilights, zone),
         moments=[
-            MomentFile(at=said(moment.unix_s, zone), unix_s=moment.unix_s, words=moment.words)
+            MomentFile(at=iso_time(moment.unix_s, zone), unix_s=moment.unix_s, words=moment.words)
             for moment in found.moments
         ],
         told=list(found.told),
@@ -48,12 +48,12 @@ def place_file(place: Place, zone: ZoneInfo) -> HoursPlaceFile:
 def twilight_times(found: Twilights, zone: ZoneInfo) -> dict[str, str | None]:
     """Twilights by the clock of a zone; None for what does not happen."""
     return {
-        name: None if unix_s is None else said(unix_s, zone)
+        name: None if unix_s is None else iso_time(unix_s, zone)
         for name, unix_s in asdict(found).items()
     }
 
 
-def said(unix_s: float, zone: ZoneInfo) -> str:
+def iso_time(unix_s: float, zone: ZoneInfo) -> str:
     """A moment by the clock of a zone, as ISO 8601."""
     return local_time(unix_s, zone).isoformat()
 
@@ -61,7 +61,7 @@ def said(unix_s: float, zone: ZoneInfo) -> str:
 def _quarter(found: DayLight, at: int, zone: ZoneInfo) -> QuarterFile:
     unix_s = float(found.unix_s[at])
     return QuarterFile(
-        at=said(unix_s, zone),
+        at=iso_time(unix_s, zone),
         unix_s=unix_s,
         sun_altitude_deg=float(found.sun_altitude_deg[at]),
         sun_bearing_deg=float(found.sun_bearing_deg[at]),

@@ -32,7 +32,7 @@ from oxlen.core.sky.trailing import star_trail_px
 from oxlen.core.sky.twilight import RISES_DEG, SPAN_S, Twilights
 from oxlen.formats.outing.hours import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
 from oxlen.light_plan.compass import compass
-from oxlen.light_plan.day import place_file, said, twilight_times
+from oxlen.light_plan.day import iso_time, place_file, twilight_times
 from oxlen.light_plan.night_land import land_files
 from oxlen.light_plan.night_place import NightPlace
 from oxlen.light_plan.sky_frame import sky_frames, view_deg
@@ -129,9 +129,9 @@ def window_file(window: DarkWindow, zone: ZoneInfo, *, aimed: bool = True) -> Da
     """A window by the clock of a zone, and why it is one."""
     return DarkWindowFile(
         night=_evening(window, zone).isoformat(),
-        from_at=said(window.from_unix_s, zone),
-        to_at=said(window.to_unix_s, zone),
-        best_at=said(window.best_unix_s, zone),
+        from_at=iso_time(window.from_unix_s, zone),
+        to_at=iso_time(window.to_unix_s, zone),
+        best_at=iso_time(window.best_unix_s, zone),
         from_unix_s=window.from_unix_s,
         to_unix_s=window.to_unix_s,
         long_min=window.long_s / 60,
@@ -201,7 +201,7 @@ def _band(
     aim = up.mean(axis=1) if up.size else np.array([1.0, 0.0, 0.0])
     aim /= np.sqrt(aim @ aim)
     return BandFile(
-        at=said(float(times[at]), where.zone),
+        at=iso_time(float(times[at]), where.zone),
         centre_altitude_deg=view.centre_altitude_deg,
         centre_bearing_deg=view.centre_bearing_deg,
         tilt_deg=view.tilt_deg,

@@ -16,7 +16,7 @@ from oxlen.core.sky.place import altitude_deg
 from oxlen.core.sky.track import Crossing, track
 from oxlen.core.sky.twilight import SPAN_S
 from oxlen.formats.outing.hours import LandWayFile
-from oxlen.light_plan.day import said
+from oxlen.light_plan.day import iso_time
 from oxlen.light_plan.night_place import NightPlace
 from oxlen.light_plan.sky_there import SkyThere
 
@@ -43,7 +43,7 @@ def land_files(
     light = _light(where, there, dusk=dusk)
     own = sorted(where.lamps, key=lambda lamp: lamp[1])[:MOST_LAMPS]
     ways = land_ways(*on, asked, light=light, lamps=[SMALL_LAMP, *(own or [USUAL_LAMP])])
-    at = None if dusk is None else said(dusk.unix_s, where.zone)
+    at = None if dusk is None else iso_time(dusk.unix_s, where.zone)
     return [_file(way, at if way.id == "dusk" else None) for way in ways]
 
 

@@ -16,7 +16,7 @@ from oxlen.core.sky.in_frame import aimed_at, in_frame
 from oxlen.core.sky.place import Vectors, altitude_deg, bearing_deg, towards
 from oxlen.formats.outing.hours import SkyFrameFile, SkyMomentFile
 from oxlen.light_plan.compass import compass
-from oxlen.light_plan.day import said
+from oxlen.light_plan.day import iso_time
 from oxlen.light_plan.night_place import NightPlace
 
 Held = Literal["upright", "wide"]
@@ -59,7 +59,7 @@ def _frame(
         altitude_deg=float(altitude_deg(aim)),
         skyline=[(float(x), float(y)) for x, y in skyline.T if _is_near(x)],
         moments=[
-            _moment(seen[:, :, at], said(float(time), where.zone), field_deg=field, aim=aim)
+            _moment(seen[:, :, at], iso_time(float(time), where.zone), field_deg=field, aim=aim)
             for at, time in enumerate(times)
         ],
         best=best,

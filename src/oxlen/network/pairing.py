@@ -74,7 +74,7 @@ class PairingDesk:
         with self._lock:
             self._digest = None
 
-    def redeem(self, said: str, now_s: float, *, address: str) -> None:
+    def redeem(self, text: str, now_s: float, *, address: str) -> None:
         """Take the words of a code, once. PairingRefused says why not, and when to try again."""
         with self._lock:
             guesser = self._guessers.get(address, _Guesser())
@@ -83,7 +83,7 @@ class PairingDesk:
                 self._digest = None
                 self._count_wrong(guesser, address, now_s)
                 raise PairingRefused(NO_CODE)
-            if not hmac.compare_digest(_digest(_plain(said)), self._digest):
+            if not hmac.compare_digest(_digest(_plain(text)), self._digest):
                 self._count_wrong(guesser, address, now_s)
                 raise PairingRefused(WRONG_CODE)
             self._digest = None
@@ -118,9 +118,9 @@ def _check_waits(guesser: _Guesser, now_s: float) -> None:
         raise PairingWaits(f"Wait {wait_s:.0f} s before the next try.", retry_s=wait_s)
 
 
-def _plain(said: str) -> str:
+def _plain(text: str) -> str:
     """The words as people may type them: any case, any marks between."""
-    return " ".join(re.findall(r"[a-z]+", said[:200].casefold()))
+    return " ".join(re.findall(r"[a-z]+", text[:200].casefold()))
 
 
 def _digest(words: str) -> bytes:

@@ -24,8 +24,8 @@ def answered(profile: PhoneProfile, answers: PhoneAnswers, *, date: str) -> Phon
         )
     white = (profile.white or WhiteProfile()).model_dump()
     for figure, question in WHITE.items():
-        if (said := getattr(answers, question)) is not None:
-            white[figure] = said
+        if (stated := getattr(answers, question)) is not None:
+            white[figure] = stated
             origins.typed(f"white.{figure}")
     lenses = [_lens(lens, answers, origins) for lens in profile.lenses]
     changed = {"ladders": ladders, "white": white, "lenses": lenses}
@@ -65,9 +65,9 @@ def _lens(lens: LensProfile, answers: PhoneAnswers, origins: Origins) -> dict[st
         if answers.raw_on is not None and lens.id not in answers.raw_on:
             mode["files"]["raw_mb"] = None
             origins.typed(f"{path}.files.raw_mb")
-    said = {name: getattr(answers, name) for name in SLIDER if getattr(answers, name) is not None}
-    if said:
-        data["focus"] = {**(lens.focus or FocusProfile()).model_dump(), **said}
-        for name in said:
+    given = {name: getattr(answers, name) for name in SLIDER if getattr(answers, name) is not None}
+    if given:
+        data["focus"] = {**(lens.focus or FocusProfile()).model_dump(), **given}
+        for name in given:
             origins.typed(f"lenses.{lens.id}.focus.{name}")
     return data

@@ -77,8 +77,8 @@ def _made(found: Sorted, date: str | None) -> PhoneFound:
 
 def phone_name(make: str, model: str) -> str:
     """A phone's name as people say it: its maker is not repeated."""
-    said = model if model.casefold().startswith(make.casefold()) and model else f"{make} {model}"
-    return said.strip()[:60] or "My phone"
+    text = model if model.casefold().startswith(make.casefold()) and model else f"{make} {model}"
+    return text.strip()[:60] or "My phone"
 
 
 def _slug(name: str) -> str:
@@ -108,17 +108,17 @@ def _ladder_origins(origins: Origins) -> None:
 def _aspect(found: Sorted) -> str:
     mode = found.lenses[0].modes[0]
     ratio = mode.long_px / mode.short_px
-    said = {"4:3": 4 / 3, "3:2": 3 / 2, "16:9": 16 / 9, "1:1": 1.0}
-    return min(said, key=lambda name: abs(said[name] - ratio))
+    given = {"4:3": 4 / 3, "3:2": 3 / 2, "16:9": 16 / 9, "1:1": 1.0}
+    return min(given, key=lambda name: abs(given[name] - ratio))
 
 
 def _upright(found: Sorted, origins: Origins) -> float | None:
     """The share of pictures taken with the phone upright."""
-    said = [file.is_upright for file in found.files if file.is_upright is not None]
-    if not said:
+    stated = [file.is_upright for file in found.files if file.is_upright is not None]
+    if not stated:
         return None
     origins.from_file("handling.upright_share")
-    return round(sum(said) / len(said), 3)
+    return round(sum(stated) / len(stated), 3)
 
 
 def _named(lenses: tuple[FoundLens, ...]) -> list[tuple[str, str]]:

@@ -165,6 +165,6 @@ def _may_change(scope: Scope) -> bool:
 
 
 def _page(scope: Scope) -> str:
-    said = next((value for name, value in scope["headers"] if name == PAGE_HEADER), b"")
-    text = said.decode("latin-1")
+    stated = next((value for name, value in scope["headers"] if name == PAGE_HEADER), b"")
+    text = stated.decode("latin-1")
     return text if PAGE.fullmatch(text) else ""

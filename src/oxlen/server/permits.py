@@ -46,6 +46,8 @@ async def declared(request: Request) -> None:
     """NotAllowed from the network for a route that does not say who may use it."""
     if PLATE not in request.scope:
         return
-    said = {declared.dependency for declared in getattr(request.scope["route"], "dependencies", ())}
-    if said.isdisjoint(PERMITS):
+    stated = {
+        declared.dependency for declared in getattr(request.scope["route"], "dependencies", ())
+    }
+    if stated.isdisjoint(PERMITS):
         raise NotAllowed(NOT_FROM_A_PHONE)

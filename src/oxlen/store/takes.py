@@ -159,19 +159,19 @@ class Judgement:
     why: str | None = None
 
 
-def change_take(connection: sqlite3.Connection, take_id: int, said: Judgement) -> None:
+def change_take(connection: sqlite3.Connection, take_id: int, judgement: Judgement) -> None:
     """Say what becomes of a take; NotFound for one that is not there."""
     take(connection, take_id)
-    judge_take(connection, take_id, said)
+    judge_take(connection, take_id, judgement)
 
 
-def judge_take(connection: sqlite3.Connection, take_id: int, said: Judgement) -> None:
+def judge_take(connection: sqlite3.Connection, take_id: int, judgement: Judgement) -> None:
     """Say what becomes of a take that is known to be there."""
     connection.execute(
         "UPDATE take SET state = coalesce(:state, state), note = coalesce(:note, note),"
         " rating = coalesce(:rating, rating), keywords = coalesce(:keywords, keywords),"
         " why = coalesce(:why, why) WHERE id = :id",
-        {**vars(said), "id": take_id},
+        {**vars(judgement), "id": take_id},
     )
 
 

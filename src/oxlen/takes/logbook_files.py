@@ -139,27 +139,29 @@ def take_in_logbook(
 
 
 def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: Taken) -> None:
-    sha256, said = judged
+    sha256, judgement = judged
     takes = takes_with_picture(connection, sha256)
     done.unknown += not takes
     for take in takes:
-        if _says_nothing_new(said, take):
+        if _says_nothing_new(judgement, take):
             done.same += 1
             continue
-        judge_take(connection, take.id, said)
+        judge_take(connection, take.id, judgement)
         done.changed += 1
 
 
-def _says_nothing_new(said: Judgement, shot: Take) -> bool:
+def _says_nothing_new(judgement: Judgement, shot: Take) -> bool:
     """Whether all that is said is so already, but for what a sidecar cannot carry."""
-    if said.keywords is not None and _words(in_xml(shot.keywords)) != _words(said.keywords):
+    if judgement.keywords is not None and _words(in_xml(shot.keywords)) != _words(
+        judgement.keywords
+    ):
         return False
-    texts = (said.note, shot.note), (said.why, shot.why)
+    texts = (judgement.note, shot.note), (judgement.why, shot.why)
     if any(
         reported is not None and reported not in (kept, in_xml(kept)) for reported, kept in texts
     ):
         return False
-    return said.state in (None, shot.state) and said.rating in (None, shot.rating)
+    return judgement.state in (None, shot.state) and judgement.rating in (None, shot.rating)
 
 
 Judged = tuple[tuple[int, int], tuple[str, Judgement]]
@@ -190,23 +192,23 @@ def _packed_sidecars(source: Path) -> Iterator[Judged]:
                 text = unpacked(archive, info, most_bytes=min(SIDECAR_BYTES, left_bytes))
                 left_bytes -= len(text)
                 try:
-                    said = read_sidecar(text.decode("utf-8", "replace"))
+                    sidecar_read = read_sidecar(text.decode("utf-8", "replace"))
                 except OxlenError:  # a sidecar of a picture from elsewhere
                     continue
-                yield (number + 1, len(entries)), _of_sidecar(said)
+                yield (number + 1, len(entries)), _of_sidecar(sidecar_read)
     except DAMAGED_ZIP as error:
         raise BadInput("This archive of sidecars cannot be read.", "file") from error
 
 
 def _of_sidecar(sidecar: Sidecar) -> tuple[str, Judgement]:
-    said = Judgement(
+    judgement = Judgement(
         note=sidecar.note[:1000],
         keywords=", ".join(sidecar.keywords)[:500],
         why=sidecar.why and sidecar.why[:500],
     )
     if sidecar.rating == REJECTED:
-        return sidecar.sha256, replace(said, state="rejected")
-    return sidecar.sha256, replace(said, rating=sidecar.rating)
+        return sidecar.sha256, replace(judgement, state="rejected")
+    return sidecar.sha256, replace(judgement, rating=sidecar.rating)
 
 
 def _of_json(text: str) -> Iterator[Judged]:

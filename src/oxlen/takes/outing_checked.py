@@ -63,10 +63,10 @@ def _series(series: Iterable[CarriedSeries], notes: list[str]) -> Iterator[Carri
 def _outing(facts: OutingFacts, notes: list[str]) -> OutingFacts:
     change: dict[str, Any] = {}
     for field, kind, name in (("date", OutingDate, "date"), ("time_zone", TimeZone, "time zone")):
-        said = getattr(facts, field)
-        if said is not None and not _fits(kind, said):
+        stated = getattr(facts, field)
+        if stated is not None and not _fits(kind, stated):
             change[field] = None
-            notes.append(f"The outing's {name} “{said}” does not exist; it was left out.")
+            notes.append(f"The outing's {name} “{stated}” does not exist; it was left out.")
     return facts.model_copy(update=change)
 
 
@@ -132,10 +132,10 @@ def _fits(kind: Any, value: Any) -> bool:
     return True
 
 
-def _moment(said: str) -> str | None:
+def _moment(text: str) -> str | None:
     """A moment as kept, in UTC where it says its offset; None where it is none."""
     try:
-        found = datetime.fromisoformat(said)
-        return said if found.tzinfo is None else found.astimezone(UTC).isoformat(timespec="seconds")
+        found = datetime.fromisoformat(text)
+        return text if found.tzinfo is None else found.astimezone(UTC).isoformat(timespec="seconds")
     except (ValueError, OverflowError):
         return None

@@ -220,14 +220,14 @@ def _keep_takes(
         number = add_take(
             connection, _new_take(connection, kept.id, carried_take, by=(by, sequence)), now
         )
-        said = Judgement(
+        judgement = Judgement(
             carried_take.state,
             carried_take.note,
             carried_take.rating,
             keywords=carried_take.keywords,
             why=carried_take.why,
         )
-        change_take(connection, number, said)
+        change_take(connection, number, judgement)
         tie_picture(connection, kept.id, carried_take.sha256)
     done.new_takes += len(new)
 

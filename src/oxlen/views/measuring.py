@@ -97,8 +97,8 @@ def outcome_data(view: MeasuringView) -> dict[str, Any]:
 
 
 def _read_words(kind: Measurement, sample: dict[str, Any]) -> str:
-    said = [_about(name, sample.get(name)) for name in kind.about]
-    return " · ".join(words for words in said if words)
+    sentences = [_about(name, sample.get(name)) for name in kind.about]
+    return " · ".join(words for words in sentences if words)
 
 
 def _about(name: str, value: Any) -> str:
@@ -115,8 +115,8 @@ def _about(name: str, value: Any) -> str:
         "cast_mired": "{:+.0f} mired",
         "noise_share": "noise {:.2%}",
     }
-    said = shapes.get(name, "{}").format(value)
-    return said.replace("-0.000", "0.000").replace("-", "−")
+    text = shapes.get(name, "{}").format(value)
+    return text.replace("-0.000", "0.000").replace("-", "−")
 
 
 def _found(figure: Figure, subject: Subject) -> FoundFigure:

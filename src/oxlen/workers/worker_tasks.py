@@ -191,8 +191,8 @@ def ladder_look(incoming: Path, name: str) -> dict[str, Any]:
     with open_picture(incoming, name) as picture:
         small = io.BytesIO()
         picture.preview(LOOK_SIDE_PX).save(small, "JPEG", quality=80)
-        said = {"slider": picture.exposure.focus_slider, "software": picture.exposure.software}
-    return {"preview": jpeg_address(small.getvalue()), **said}
+        given = {"slider": picture.exposure.focus_slider, "software": picture.exposure.software}
+    return {"preview": jpeg_address(small.getvalue()), **given}
 
 
 def ladder_patch(incoming: Path, name: str, spot: Spot) -> tuple[PatchSharpness, ...]:

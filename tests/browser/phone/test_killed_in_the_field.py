@@ -85,10 +85,10 @@ class KilledInTheField(unittest.TestCase):
     def kill_browser(self):
         """End the browser as a phone out of power does."""
         for line in Path("/proc").glob("[0-9]*/cmdline"):
-            said = line.read_bytes() if line.exists() else b""
+            stated = line.read_bytes() if line.exists() else b""
             if (
-                f"--user-data-dir={self.folder / 'phone'}".encode() in said
-                and b"--type=" not in said
+                f"--user-data-dir={self.folder / 'phone'}".encode() in stated
+                and b"--type=" not in stated
             ):
                 os.kill(int(line.parent.name), signal.SIGKILL)
         self.context = None

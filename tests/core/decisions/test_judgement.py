@@ -143,14 +143,14 @@ class Laws(unittest.TestCase):
         made = any_brief(seed)
         decision = plan(made, ask=True)
         reported = plan_file(decision, ask=True)
-        said = [reported.outcome_words, *(spot.words for spot in reported.outcome)]
-        said += [reason.text for reason in reported.reasons] + [
+        stated = [reported.outcome_words, *(spot.words for spot in reported.outcome)]
+        stated += [reason.text for reason in reported.reasons] + [
             limit.reason for limit in reported.limits
         ]
-        said += [f"{spot.text}; {spot.cost}" for spot in reported.trades]
+        stated += [f"{spot.text}; {spot.cost}" for spot in reported.trades]
         if reported.conflict:
-            said += [reported.conflict.sentence, reported.conflict.needs]
-        for words in said:
+            stated += [reported.conflict.sentence, reported.conflict.needs]
+        for words in stated:
             self.assertNotRegex(words, r"(?<![\d.])0\.0 stop")
             self.assertNotRegex(words, r"\bnan\b|\binf\b|None")
         ladder = decision.brief.mode.manual

@@ -213,10 +213,10 @@ class Line(unittest.TestCase):
         readings = (PlacedReading("subject", 2.0, 0.0), PlacedReading("keep-dark", -1.0))
         still = ask_brief(WHERRY, readings=readings, support="tripod", file_format="raw")
         at = still.asking(STRATEGY, Strategy(shutter_s=0.2))
-        said = " ".join(plan(at).dialled[FORMAT.name].notes)
-        found = re.search(r"of 6 frames raises shadow SNR from (\d+) to (\d+)", said)
+        stated = " ".join(plan(at).dialled[FORMAT.name].notes)
+        found = re.search(r"of 6 frames raises shadow SNR from (\d+) to (\d+)", stated)
         now, then = map(int, found.groups())
-        self.assertTrue(2.0 * now < then < 2.6 * now, said)
+        self.assertTrue(2.0 * now < then < 2.6 * now, stated)
         walker = replace(at, freeze=(ask_freeze("walker", Mover(1.4, 60.0), "circle"),))
         self.assertNotIn("Merged", " ".join(plan(walker).dialled[FORMAT.name].notes))
 

@@ -44,8 +44,8 @@ class Ladders(WithApp):
     async def test_a_picture_says_its_slider_and_software(self):
         block = exif()
         block[305] = "7.3"
-        said = json.dumps({"focus": 0.6}).encode()
-        block.get_ifd(0x8769)[37510] = b"ASCII\0\0\0" + said
+        stated = json.dumps({"focus": 0.6}).encode()
+        block.get_ifd(0x8769)[37510] = b"ASCII\0\0\0" + stated
         data = jpeg([[[90] * 3] * 64] * 64, block)
         found = await self.http.post("/api/ladder/look", params={"name": "a.jpg"}, content=data)
         seen = found.json()

@@ -102,8 +102,8 @@ class OwnPhone(WithApp):
         self.assertIn("Battery at start is missing", begun["missing"])
         given = {"start_percent": 80, "end_percent": 74, "minutes": 10}
         path = f"/api/measurements/{begun['id']}"
-        said = (await self.http.put(f"{path}/given", json={"given": given})).json()
-        self.assertIn("0.6 % a minute", said["words"])
+        stated = (await self.http.put(f"{path}/given", json={"given": given})).json()
+        self.assertIn("0.6 % a minute", stated["words"])
         used = (await self.http.post(f"{path}/use")).json()
         self.assertEqual(used["phone"], "my-wherry-3-1")
         ended = await self.http.put(f"{path}/given", json={"given": given})

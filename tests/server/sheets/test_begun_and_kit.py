@@ -145,8 +145,8 @@ class Begun(WithApp):
             ({"answers": {"look": "frothy"}}, 422, "frothy"),
             ({"phone": "nobody"}, 404, "nobody"),
         ]
-        for said, status, words in rows:
-            got = await self.begin(**said)
+        for stated, status, words in rows:
+            got = await self.begin(**stated)
             with self.subTest(words):
                 self.assertEqual(got.status_code, status, got.text)
                 self.assertIn(words, got.json()["detail"])

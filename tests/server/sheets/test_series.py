@@ -8,8 +8,8 @@ class Series(WithApp):
     async def made(self, title, ev100=8.5, **body):
         reading = {"id": "a", "name": title, "source": {"kind": "ev", "ev100": ev100}}
         path = f"/api/outings/{self.outing}/sheets"
-        said = {"title": title, "readings": [reading], **body}
-        return (await self.http.post(path, json=said)).json()
+        stated = {"title": title, "readings": [reading], **body}
+        return (await self.http.post(path, json=stated)).json()
 
     async def started(self, first, **asked):
         path = f"/api/sheets/{first['id']}/series"

@@ -77,8 +77,8 @@ class SharedFrames(WithApp):
             )
 
     async def test_the_bench_shoots_each_by_its_own_steps(self):
-        said = {"title": "Slip", "phone": "wherry-3", "scene": "yard-overcast"}
-        body = {**said, "support": "tripod", "readings": LIGHT}
+        stated = {"title": "Slip", "phone": "wherry-3", "scene": "yard-overcast"}
+        body = {**stated, "support": "tripod", "readings": LIGHT}
         made = await self.http.post(f"/api/outings/{self.outing}/sheets", json=body)
         path = f"/api/sheets/{made.json()['id']}"
         asked = {"rule": "add", "weights": [1, 3]}

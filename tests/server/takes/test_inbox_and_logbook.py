@@ -161,13 +161,13 @@ class Logbook(WithApp):
 
     async def test_files_go_out_and_come_back_without_doubles(self):
         ids = [entry["id"] for entry in (await self.http.get("/api/logbook")).json()["entries"]]
-        said = {
+        stated = {
             "rating": 5,
             "note": "Again <at> dusk\x0b",
             "keywords": "keel,oak",
             "why": " light ",
         }
-        await self.http.patch("/api/takes", json={"ids": ids, "change": said})
+        await self.http.patch("/api/takes", json={"ids": ids, "change": stated})
         table = (await self.http.get("/api/logbook/file.csv")).text
         rows = list(csv.DictReader(io.StringIO(table)))
         self.assertEqual([row["rating"] for row in rows], ["5", "5"])
@@ -224,8 +224,8 @@ class Xmp(unittest.TestCase):
             read_sidecar("<x/>")
 
     def test_whatever_is_said_is_xml_and_no_rating_is_too_odd(self):
-        said = "a\x00\x0b\x1f\ud800\uffffb\r\n\tc "
-        read = read_sidecar(write_sidecar(Sidecar("a" * 64, note=said, why=said)))
+        stated = "a\x00\x0b\x1f\ud800\uffffb\r\n\tc "
+        read = read_sidecar(write_sidecar(Sidecar("a" * 64, note=stated, why=stated)))
         self.assertEqual((read.note, read.why), ("ab\r\n\tc ", "ab\r\n\tc "))
         for rating, taken in (("nan", 0), ("inf", 0), ("1e400", 0), ("-1e400", 0), ("9", 5)):
             text = write_sidecar(Sidecar("a" * 64, 3)).replace('"3"', f'"{rating}"')

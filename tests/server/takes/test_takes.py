@@ -98,15 +98,15 @@ class Unreadable(WithApp):
 class Outings(WithApp):
     async def test_position_date_and_zone_are_optional_and_checked(self):
         path = f"/api/outings/{self.outing}"
-        said = {
+        stated = {
             "latitude_deg": 52.1,
             "longitude_deg": 1.4,
             "date": "2026-10-03",
             "time_zone": "Etc/GMT-1",
         }
         self.assertEqual((await self.http.get(path)).json()["date"], None)
-        changed = (await self.http.patch(path, json=said)).json()
-        self.assertEqual({name: changed[name] for name in said}, said)
+        changed = (await self.http.patch(path, json=stated)).json()
+        self.assertEqual({name: changed[name] for name in stated}, stated)
         cleared = (await self.http.patch(path, json={"date": None, "time_zone": None})).json()
         self.assertEqual((cleared["date"], cleared["latitude_deg"]), (None, 52.1))
         for wrong in (

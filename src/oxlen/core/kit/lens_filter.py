@@ -35,22 +35,22 @@ def read_filter(words: str) -> LensFilter:
     >>> [read_filter(words).factor for words in ("ND 64", "x64", "6 stops", "0.9")]
     [64.0, 64.0, 64.0, 7.943282347242816]
     """
-    said = words.strip().lower()
-    factor = _factor_said(said)
+    text = words.strip().lower()
+    factor = _factor_said(text)
     if factor is None or not 1 <= factor <= 1e7:
         raise BadInput("Enter a filter as ND 64, ×64, 6 stops or ND 1.8.", "words")
     return LensFilter(f"ND {_rounded(factor):g}", factor)
 
 
-def _factor_said(said: str) -> float | None:
-    if found := STOPS.fullmatch(said):
+def _factor_said(text: str) -> float | None:
+    if found := STOPS.fullmatch(text):
         return float(2.0 ** _number(found[1]))
-    if found := TIMES.fullmatch(said):
+    if found := TIMES.fullmatch(text):
         return _number(found[1] or found[2])
-    density = DENSITY.fullmatch(said)
+    density = DENSITY.fullmatch(text)
     if density and _number(density[1]) <= LARGEST_DENSITY:
         return float(10.0 ** _number(density[1]))
-    found = ND.fullmatch(said)
+    found = ND.fullmatch(text)
     return _number(found[1]) if found else None
 
 

@@ -153,14 +153,14 @@ def strokes_of(what: str) -> Strokes:
     >>> f"{strokes_of('circle').lit_length:.2f}"
     '3.14'
     """
-    said = what.strip()
+    text = what.strip()
     # In capitals it is the word that is meant: BOAT is four letters, boat is a hull and a sail.
-    shape = None if said.isupper() else SHAPES.get(said.lower())
+    shape = None if text.isupper() else SHAPES.get(text.lower())
     if shape is not None:
         return Strokes(shape)
     lit: list[Points] = []
     left = 0.0
-    for letter in said.upper():
+    for letter in text.upper():
         if letter == " ":
             left += WIDE
             continue

@@ -175,18 +175,18 @@ def calibration(lessons: Sequence[TakeLesson]) -> Calibration:
     ]
     chances = []
     for low, high in pairwise(BINS):
-        said = [
+        given = [
             lesson
             for lesson in lessons
             if lesson.kept is not None and lesson.chance is not None and low <= lesson.chance < high
         ]
-        if said:
+        if given:
             chances.append(
                 (
                     low,
                     min(high, 1.0),
-                    len(said),
-                    sum(bool(take_lesson.kept) for take_lesson in said),
+                    len(given),
+                    sum(bool(take_lesson.kept) for take_lesson in given),
                 )
             )
     held = sum(off <= doubt for off, doubt in stated)

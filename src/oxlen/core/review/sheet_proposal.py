@@ -67,10 +67,10 @@ def proposals(shot: ShotFacts, sheets: Iterable[SheetFacts]) -> list[SheetPropos
 
 
 def _proposal(shot: ShotFacts, sheet: SheetFacts) -> SheetProposal:
-    said = [reason for reason in (_by_settings(shot, sheet), _by_time(shot, sheet)) if reason[0]]
-    said += [reason for reason in (_by_lens(shot, sheet), _by_phone(shot, sheet)) if reason[0]]
-    words = listed([words for score, words in said if score > 0])
-    return SheetProposal(sheet.sheet_id, sum(score for score, _ in said), words)
+    stated = [reason for reason in (_by_settings(shot, sheet), _by_time(shot, sheet)) if reason[0]]
+    stated += [reason for reason in (_by_lens(shot, sheet), _by_phone(shot, sheet)) if reason[0]]
+    words = listed([words for score, words in stated if score > 0])
+    return SheetProposal(sheet.sheet_id, sum(score for score, _ in stated), words)
 
 
 def _by_settings(shot: ShotFacts, sheet: SheetFacts) -> tuple[float, str]:

@@ -48,13 +48,13 @@ def practice_profile(seed: int, date: str) -> PhoneProfile:
             for picture in pictures.everyday(phone)
         ]
     ladder = phone.profile.ladders["by-hand"]
-    said = PhoneAnswers(
+    stated = PhoneAnswers(
         iso_low=ladder.iso[0],
         iso_high=ladder.iso[-1],
         shutter_fastest_s=ladder.shutter_s[0],
         shutter_slowest_s=ladder.shutter_s[-1],
     )
-    made = answered(phone_from(facts, date=date).profile, said, date=date)
+    made = answered(phone_from(facts, date=date).profile, stated, date=date)
     lens_id = made.lenses[0].id
     named = {"id": f"mystery-{seed}", "note": NOTE, "computed": [own_filter(lens_id)]}
     return PhoneProfile.model_validate({**made.model_dump(), **named})
@@ -98,14 +98,14 @@ def bench_given(phone_id: str, kind: str) -> dict[str, float]:
     """What the bench says of a measurement beside its pictures: its lamps, watch and gauge."""
     phone = practised(phone_id)
     left = 100.0 if phone is None else 90 - BATTERY_MIN * phone.hidden.battery_percent_per_min
-    said: dict[str, dict[str, float]] = {
+    given: dict[str, dict[str, float]] = {
         "readout": {"pulse_hz": PULSE_HZ},
         "meter": {"known_ev100": CARD_EV100, "known_plus_minus": 0.05},
         "dial": {"lamp_k": LAMP_K},
         "computed": {"took_s": FILTER_S},
         "battery": {"start_percent": 90, "end_percent": round(left), "minutes": BATTERY_MIN},
     }
-    return said.get(kind, {})
+    return given.get(kind, {})
 
 
 def practised(phone_id: str) -> MysteryPhone | None:

@@ -158,8 +158,8 @@ def _software(profile: PhoneProfile) -> str:
 
 def _dialled(settings: CaptureSettings) -> bytes:
     """White balance and focus as dialled, for which Exif has no tags: JSON, empty where neither."""
-    said = {"white_k": settings.white_k, "focus": settings.slider}
-    dialled = {name: value for name, value in said.items() if value is not None}
+    given = {"white_k": settings.white_k, "focus": settings.slider}
+    dialled = {name: value for name, value in given.items() if value is not None}
     return json.dumps(dialled).encode("ascii") if dialled else b""
 
 

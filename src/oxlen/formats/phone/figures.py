@@ -121,10 +121,10 @@ def with_typed(profile: PhoneProfile, before: PhoneProfile | None, date: str) ->
     typed = OriginProfile(origin="typed", date=date)
     origins = {}
     for path, value in figures_of(profile):
-        said = profile.origins.get(path)
+        stated = profile.origins.get(path)
         changed = before is not None and known.get(path) != value
-        if changed and said == earlier.get(path):
+        if changed and stated == earlier.get(path):
             origins[path] = typed
-        elif said is not None:
-            origins[path] = said
+        elif stated is not None:
+            origins[path] = stated
     return profile.model_copy(update={"origins": origins})

@@ -32,8 +32,8 @@ def phone_file(profile: PhoneProfile) -> dict[str, Any]:
     """A profile as its file: each figure as {value, plus_minus, origin, date}."""
     data = profile.model_dump(mode="json", exclude={"origins"})
     for place in list(figure_places(data)):
-        said = profile.origins.get(place.path, phone_figures.ASSUMED)
-        figure = {"value": place.holder[place.key], **said.model_dump()}
+        stated = profile.origins.get(place.path, phone_figures.ASSUMED)
+        figure = {"value": place.holder[place.key], **stated.model_dump()}
         if place.path == METER:
             figure["plus_minus"] = profile.meter_plus_minus_stops
         place.holder[place.key] = {

@@ -82,9 +82,9 @@ def dial_doubt_mired(origins: Origins) -> float:
 def said_plus_minus(place: str, origins: Origins) -> dict[str, float]:
     """How far the figures of one part of a phone may be off, by their names, where that is said."""
     return {
-        path.removeprefix(f"{place}."): said.plus_minus
-        for path, said in origins.items()
-        if said.plus_minus is not None and path.rpartition(".")[0] == place
+        path.removeprefix(f"{place}."): stated.plus_minus
+        for path, stated in origins.items()
+        if stated.plus_minus is not None and path.rpartition(".")[0] == place
     }
 
 
@@ -97,8 +97,8 @@ def _stops(*figures: tuple[OriginProfile, float]) -> float | None:
 
 
 def _doubt(
-    name: str, said: OriginProfile, stops: float | None, *, moves: tuple[str, ...]
+    name: str, stated: OriginProfile, stops: float | None, *, moves: tuple[str, ...]
 ) -> FigureDoubt | None:
     if stops is None:
         return None
-    return FigureDoubt(name, stops, moves, known=said.origin)
+    return FigureDoubt(name, stops, moves, known=stated.origin)

@@ -26,9 +26,9 @@ def plain_profile(data: object) -> object:
         doubt = figure.get("plus_minus")
         if place.path == METER and doubt is not None:
             plain[METER_DOUBT] = doubt
-        if said := figure.get("origin"):
+        if stated := figure.get("origin"):
             origins[place.path] = {
-                "origin": said,
+                "origin": stated,
                 "plus_minus": doubt,
                 "date": figure.get("date"),
             }

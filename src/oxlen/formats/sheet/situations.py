@@ -167,11 +167,11 @@ def sheet_of(
     for name in answers:
         if name not in asked:
             raise BadInput(f"“{of.name}” has no question named {name}.", name)
-    said = copy.deepcopy(of.base)
+    given = copy.deepcopy(of.base)
     for question in of.questions:
         if question.is_asked(answers, asked):
-            _merge(said, copy.deepcopy(question.chosen(answers.get(question.id)).set))
-    fields = _settled(said, there)
+            _merge(given, copy.deepcopy(question.chosen(answers.get(question.id)).set))
+    fields = _settled(given, there)
     _with_numbers(fields, of, numbers or {})
     return SheetBody.model_validate({"phone": phone, **fields})
 
@@ -202,38 +202,40 @@ def _with_numbers(fields: Fields, of: Situation, numbers: Mapping[str, float]) -
             entry[number.field] = value * number.per_unit
 
 
-def _merge(said: Fields, more: Fields) -> None:
+def _merge(given: Fields, more: Fields) -> None:
     """Fields laid over fields: objects go together, anything else takes the place of what was."""
     for name, value in more.items():
-        if isinstance(value, dict) and isinstance(said.get(name), dict):
-            _merge(said[name], value)
+        if isinstance(value, dict) and isinstance(given.get(name), dict):
+            _merge(given[name], value)
         else:
-            said[name] = value
+            given[name] = value
 
 
-def _settled(said: Fields, there: Surrounding) -> Fields:
+def _settled(given: Fields, there: Surrounding) -> Fields:
     """The marks of answers worked into fields of a sheet."""
-    mover = said.pop(MOVER, None)
+    mover = given.pop(MOVER, None)
     if mover is not None:
-        said["looks"] = [{**look, "subject": mover} for look in said.get("looks", [])]
-    if said.pop(MAINS, False):
-        said["flicker"] = {"mains_hz": there.mains_hz}
-    if said.pop(PAN, False):
-        said["motion"] = [{**motion, "pan": PAN_SHARE} for motion in said.get("motion", [])]
-        said["looks"] = [{"look": "pan", "subject": motion["subject"]} for motion in said["motion"]]
-    if said.pop(KIT_FILTER, False) and there.filters:
+        given["looks"] = [{**look, "subject": mover} for look in given.get("looks", [])]
+    if given.pop(MAINS, False):
+        given["flicker"] = {"mains_hz": there.mains_hz}
+    if given.pop(PAN, False):
+        given["motion"] = [{**motion, "pan": PAN_SHARE} for motion in given.get("motion", [])]
+        given["looks"] = [
+            {"look": "pan", "subject": motion["subject"]} for motion in given["motion"]
+        ]
+    if given.pop(KIT_FILTER, False) and there.filters:
         darkest = max(there.filters, key=lambda lens_filter: lens_filter.factor)
-        said["glass"] = [{"name": darkest.name, "factor": darkest.factor}]
-    return _with_light(said)
+        given["glass"] = [{"name": darkest.name, "factor": darkest.factor}]
+    return _with_light(given)
 
 
-def _with_light(said: Fields) -> Fields:
+def _with_light(given: Fields) -> Fields:
     """The readings by what answers say of their tone, role and name, and of a sky."""
-    marks = {key: said.pop(mark, None) for key, mark in READING_MARKS.items()}
-    brighter, sky = said.pop(BRIGHTER, None), said.pop(SKY, None)
-    first = next(iter(said.get("readings", [])), None)
+    marks = {key: given.pop(mark, None) for key, mark in READING_MARKS.items()}
+    brighter, sky = given.pop(BRIGHTER, None), given.pop(SKY, None)
+    first = next(iter(given.get("readings", [])), None)
     if first is None:
-        return said
+        return given
     level_ev100 = reading_from_level(first["source"]["level"]).ev100
     first.update({key: value for key, value in marks.items() if value is not None})
     if brighter is not None:
@@ -241,8 +243,10 @@ def _with_light(said: Fields) -> Fields:
     if sky is not None:
         first["name"] = first["name"] or "foreground"
         source = _predicted(level_ev100 + sky, SKY_PLUS_MINUS_STOPS, "a sky")
-        said["readings"].append({"id": "sky", "name": "sky", "role": KEEP_BRIGHT, "source": source})
-    return said
+        given["readings"].append(
+            {"id": "sky", "name": "sky", "role": KEEP_BRIGHT, "source": source}
+        )
+    return given
 
 
 READING_MARKS = {"place": PLACE, "role": ROLE, "name": SPOT}

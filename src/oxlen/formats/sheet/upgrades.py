@@ -84,7 +84,7 @@ def upgraded(body: Body) -> Body:
 
 def version_of(body: Body) -> int:
     """Which version a body was written in; the first ones did not say."""
-    said = body.get("written_as", f"{PREFIX}{FIRST}")
-    if not isinstance(said, str) or not said.removeprefix(PREFIX).isdecimal():
-        raise ValueError(f"its format {said!r} is not a sheet")
-    return int(said.removeprefix(PREFIX))
+    stated = body.get("written_as", f"{PREFIX}{FIRST}")
+    if not isinstance(stated, str) or not stated.removeprefix(PREFIX).isdecimal():
+        raise ValueError(f"its format {stated!r} is not a sheet")
+    return int(stated.removeprefix(PREFIX))

@@ -65,14 +65,14 @@ def write_sidecar(sidecar: Sidecar) -> str:
     )
 
 
-def _text(said: str) -> str:
+def _text(text: str) -> str:
     """Words as XML has them, a carriage return as it is."""
-    return escape(in_xml(said), {"\r": "&#13;"})
+    return escape(in_xml(text), {"\r": "&#13;"})
 
 
-def in_xml(said: str) -> str:
+def in_xml(text: str) -> str:
     """Words without the characters that XML has no place for."""
-    return NOT_IN_XML.sub("", said)
+    return NOT_IN_XML.sub("", text)
 
 
 def read_sidecar(text: str) -> Sidecar:
@@ -81,18 +81,18 @@ def read_sidecar(text: str) -> Sidecar:
         root = ElementTree.fromstring(text.strip("\ufeff \n\r\t\0"))
     except Exception as error:
         raise BadInput("That is not an XMP file. Choose a .xmp sidecar.", "file") from error
-    said = dict(_stated(root))
-    identifier = _first(said.get(DC + "identifier", ()))
+    given = dict(_stated(root))
+    identifier = _first(given.get(DC + "identifier", ()))
     if not identifier.startswith("sha256:"):
         raise BadInput("This sidecar does not name its picture.", "file")
-    rating = _first(said.get(XMP + "Rating", ())) or "0"
+    rating = _first(given.get(XMP + "Rating", ())) or "0"
     return Sidecar(
         identifier.removeprefix("sha256:"),
         max(REJECTED, min(5, round(float(rating)))) if _is_number(rating) else 0,
-        _first(said.get(DC + "description", ())),
-        keywords=tuple(said.get(DC + "subject", ())),
-        title=_first(said.get(DC + "title", ())),
-        why=_first(said[OXLEN + "why"]) if OXLEN + "why" in said else None,
+        _first(given.get(DC + "description", ())),
+        keywords=tuple(given.get(DC + "subject", ())),
+        title=_first(given.get(DC + "title", ())),
+        why=_first(given[OXLEN + "why"]) if OXLEN + "why" in given else None,
     )
 
 

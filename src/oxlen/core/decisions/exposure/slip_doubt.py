@@ -58,9 +58,9 @@ def _figures(brief: Brief, because: tuple[str, ...], *, is_guarded: bool) -> Ite
 
 def _least_sure(brief: Brief, anchor: str) -> PlacedReading | None:
     """The reading the exposure rests on that is least sure; None where nothing is said of that."""
-    said = [
+    stated = [
         reading
         for reading in brief.readings
         if reading.role == anchor and reading.plus_minus_stops is not None
     ]
-    return max(said, key=lambda doubt: doubt.plus_minus_stops or 0.0, default=None)
+    return max(stated, key=lambda doubt: doubt.plus_minus_stops or 0.0, default=None)

@@ -32,8 +32,8 @@ def circle_mm(brief: Brief) -> float:
     mode, asked, output = brief.mode, brief[FOCUS], brief[OUTPUT]
     if asked.sharp_at == "pixel":
         return PIXELS * mode.pixel_pitch_um / 1000
-    said = output.use is not None or output.height_px is not None
-    if asked.sharp_at == "output" and said:
+    stated = output.use is not None or output.height_px is not None
+    if asked.sharp_at == "output" and stated:
         short_px = min(mode.width_px, mode.height_px)
         seen_px = min(output.short_side_px, short_px)
         return float(output_blur_um(short_px, mode.pixel_pitch_um, seen_px)) / 1000
@@ -100,12 +100,12 @@ def _doubt(scale: SliderScale, value: float) -> float | None:
     """± of the measured points about a value: the larger of the two it lies between."""
     below = [point for point in scale.points if point.value <= value][-1:]
     above = [point for point in scale.points if point.value >= value][:1]
-    said = [
+    stated = [
         slider_point.plus_minus
         for slider_point in (*below, *above)
         if slider_point.plus_minus is not None
     ]
-    return max(said, default=None)
+    return max(stated, default=None)
 
 
 def depth_at(brief: Brief, distance_m: float) -> Depth | None:

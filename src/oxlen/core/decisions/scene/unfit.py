@@ -34,8 +34,8 @@ class Unfit:
 
 def is_lit_by_others(brief: Brief) -> bool:
     """Whether the lamps in a brief belong to others."""
-    said = brief[SURROUNDINGS].lit_by
-    return said == "stage" or (said is None and "venue" in scene_facts(brief).traits)
+    stated = brief[SURROUNDINGS].lit_by
+    return stated == "stage" or (stated is None and "venue" in scene_facts(brief).traits)
 
 
 def _is_out_of_reach(brief: Brief, _: SceneFacts) -> bool:
@@ -98,7 +98,7 @@ def _is_longer(brief: Brief, part: str) -> bool:
 
 def has_lamps_of_its_own(brief: Brief) -> bool:
     """Whether the lamps in a brief are the photographer's to dim, move or change."""
-    said = brief[SURROUNDINGS].lit_by
-    if said is not None:
-        return said == "lamps"
+    stated = brief[SURROUNDINGS].lit_by
+    if stated is not None:
+        return stated == "lamps"
     return brief[LAMPS] is not None and not is_lit_by_others(brief)

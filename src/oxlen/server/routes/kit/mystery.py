@@ -78,8 +78,8 @@ def _read_in(context: Context, number: int, found: list[Sampled]) -> Measurement
         kept = still_open(measurement_of(connection, number))
         for sha256, name, sample in found:
             add_sample(connection, number, sha256, name=name, sample=sample)
-        said = bench_given(kept.phone_id, kept.kind)
-        say_given(connection, number, {**kept.given, **said})
+        given = bench_given(kept.phone_id, kept.kind)
+        say_given(connection, number, {**kept.given, **given})
     return measurement_view(context, number)
 
 

@@ -64,7 +64,7 @@ def bundles(sheet_id: RowId, context: Shared) -> list[BundleView]:
 
 
 @router.post("/sheets/{sheet_id}/bundles", status_code=201)
-def save_bundle(sheet_id: RowId, said: NewBundle, context: Shared) -> list[BundleView]:
+def save_bundle(sheet_id: RowId, new_bundle: NewBundle, context: Shared) -> list[BundleView]:
     """Save the sheet's slip with all that it rests on. 422 for a sheet without light."""
     with context.library.reader() as connection:
         body = read_sheet(sheet(connection, sheet_id).body)
@@ -78,7 +78,7 @@ def save_bundle(sheet_id: RowId, said: NewBundle, context: Shared) -> list[Bundl
     )
     with context.library.writer() as connection:
         text = file.model_dump_json()
-        add_bundle(connection, sheet_id, name=said.name, bundle=text, now=context.now())
+        add_bundle(connection, sheet_id, name=new_bundle.name, bundle=text, now=context.now())
     return bundles(sheet_id, context)
 
 

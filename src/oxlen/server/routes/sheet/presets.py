@@ -108,7 +108,7 @@ class NewPreset(Strict):
 
 
 @router.post("/takes/{take_id}/preset", status_code=201, dependencies=[FOR_KIT])
-def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetView:
+def preset_of_take(take_id: RowId, new_preset: NewPreset, context: Shared) -> PresetView:
     """Keep the choices a take was planned with as a preset, for light like its own."""
     with context.library.reader() as connection:
         kept_take = take(connection, take_id)
@@ -121,7 +121,7 @@ def preset_of_take(take_id: RowId, said: NewPreset, context: Shared) -> PresetVi
         if each.role == SUBJECT and each.ev100 is not None
     ]
     preset = preset_named(
-        said.name,
+        new_preset.name,
         taken,
         note=" ".join(part for part in (body.intent, kept_take.why, kept_take.note) if part)[:600],
         group="From your takes",

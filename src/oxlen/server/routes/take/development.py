@@ -105,12 +105,12 @@ async def developed(
 
 
 @router.put("/takes/{take_id}/recipe")
-def change_recipe(take_id: RowId, said: RecipeChange, context: Shared) -> RecipeChange:
+def change_recipe(take_id: RowId, change: RecipeChange, context: Shared) -> RecipeChange:
     """Keep how a take is developed; its files stay as they are."""
-    text = None if said.recipe is None else said.recipe.model_dump_json()
+    text = None if change.recipe is None else change.recipe.model_dump_json()
     with context.library.writer() as connection:
         keep_recipe(connection, take_id, text)
-    return said
+    return change
 
 
 @router.get("/recipes")

@@ -132,25 +132,25 @@ def learned(
 
 
 @router.post("/learned")
-def take_in_use(said: TakenInUse, context: Shared) -> LearnedView:
+def take_in_use(use: TakenInUse, context: Shared) -> LearnedView:
     """Use a figure from now on, or the phone's own again. 422 while takes are too few."""
-    context.find_phone(said.phone)
+    context.find_phone(use.phone)
     with context.library.reader() as connection:
-        found = lessons(connection, said.phone)
-    figure = hold_learned(found) if said.name == "hold_stops" else meter_learned(found)
+        found = lessons(connection, use.phone)
+    figure = hold_learned(found) if use.name == "hold_stops" else meter_learned(found)
     with context.library.writer() as connection:
-        forget_learned(connection, said.phone, said.name)
-        if said.use:
+        forget_learned(connection, use.phone, use.name)
+        if use.use:
             if figure is None:
                 raise BadInput("There are too few takes yet.", "name")
-            use_learned(connection, _row(context, said, figure))
-    return learned(context, said.phone)
+            use_learned(connection, _row(context, use, figure))
+    return learned(context, use.phone)
 
 
-def _row(context: Context, said: TakenInUse, figure: HoldLearned | MeterLearned) -> Learned:
+def _row(context: Context, use: TakenInUse, figure: HoldLearned | MeterLearned) -> Learned:
     return Learned(
-        said.phone,
-        said.name,
+        use.phone,
+        use.name,
         figure.stops,
         plus_minus=figure.plus_minus,
         takes=figure.takes,

@@ -59,8 +59,8 @@ class Looked(Strict):
     def search(self, after: tuple[Any, int] | None = None, most: int = 60) -> Search:
         """As the store takes it."""
         filters = self.model_dump(exclude={"words", "order", "after", "after_id", "most"})
-        said = {name: value for name, value in filters.items() if value is not None}
-        return Search(self.words, said, self.order, after=after, most=most)
+        given = {name: value for name, value in filters.items() if value is not None}
+        return Search(self.words, given, self.order, after=after, most=most)
 
 
 class LogbookPage(Looked):
