@@ -1,17 +1,17 @@
 import { Tabs } from "radix-ui";
 
 interface Props {
-  label: string;
+  "aria-label": string;
   tabs: readonly { id: string; text: string }[];
   /** The tab that is at the far end, away from the others. */
   apart?: string;
 }
 
 /** The row of tabs over a panel, inside `Tabs.Root`; it scrolls sideways where it is too long. */
-export function TabStrip({ label, tabs, apart }: Props) {
+export function TabStrip({ tabs, apart, ...props }: Props) {
   return (
     <Tabs.List
-      aria-label={label}
+      aria-label={props["aria-label"]}
       className="flex shrink-0 overflow-x-auto border-b border-line px-1.5"
     >
       {tabs.map((tab) => (

@@ -63,7 +63,7 @@ export function SheetParts(props: Props) {
       onValueChange={(next) => onPart(next as PartId)}
       className="flex min-h-0 scroll-mb-24 flex-col rounded border border-line bg-panel min-[900px]:col-span-2 min-[900px]:max-h-[19rem]"
     >
-      <TabStrip label="Parts of the sheet" tabs={tabs} apart="line" />
+      <TabStrip aria-label="Parts of the sheet" tabs={tabs} apart="line" />
       <div className="min-h-0 flex-1 overflow-y-auto p-3">
         <Tabs.Content value="picture">
           <PicturePart

@@ -37,7 +37,7 @@ export function Instrument(props: Props) {
         aria-label={instrument === EXPOSURE ? "Exposure map" : name}
         className="flex min-h-0 scroll-mt-2 flex-col overflow-hidden rounded border border-line bg-panel"
       >
-        {all.length > 1 && <TabStrip label="Instruments" tabs={all} />}
+        {all.length > 1 && <TabStrip aria-label="Instruments" tabs={all} />}
         <Tabs.Content value={instrument} className="min-h-0 flex-1 p-1" tabIndex={-1}>
           {instrument === EXPOSURE ? (
             <Exposure {...{ answer, map }} />
