@@ -123,7 +123,7 @@ class KilledInTheField(unittest.TestCase):
         page.goto(address)
         self.until(
             page,
-            "async () => (await (await caches.open('oxlen-parts')).keys()).length >="
+            "async () => (await (await caches.open('oxlen-parts')).keys()).length >"
             " (await (await fetch('/parts.json')).json()).length",
         )
         page.reload()

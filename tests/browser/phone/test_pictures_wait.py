@@ -42,7 +42,7 @@ class PicturesWait(WithPhone):
             ".some((kept) => kept.url.includes('/api/outings?'))"
         )
         self.until(
-            "async () => (await (await caches.open('oxlen-parts')).keys()).length >="
+            "async () => (await (await caches.open('oxlen-parts')).keys()).length >"
             " (await (await fetch('/parts.json')).json()).length"
         )
         self.phone.goto(f"{url}/sheets/{number}")
